@@ -1,0 +1,7 @@
+<?php
+
+declare(strict_types=1);
+
+require __DIR__.'/../autoload.php';
+
+exit((new MerryOrbit\Core\Cli\Orbit(STDOUT, STDERR))->run(array_slice($_SERVER['argv'], 1)));

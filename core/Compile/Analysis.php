@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Compile;
+
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Problem\Severity;
+
+/** What a model means: its formulas read, its links, the order in which it is computed, and what is wrong with it. */
+final readonly class Analysis
+{
+    /**
+     * @param  array<string, Node>  $nodes  the formulas that could be read, by element id
+     * @param  array<string, list<string>>  $uses  by element id, the ids its formula mentions
+     * @param  array<string, float>  $parameters  the values of the parameters, by id
+     * @param  list<string>  $order  flows and auxiliaries that can be computed, each after what it uses
+     * @param  list<string>  $startOrder  stocks and what their initial values need, each after what it uses
+     * @param  array<string, true>  $constants  ids of the auxiliaries that stay the same during a run
+     * @param  array<string, string>  $waiting  by id of what cannot be computed, the id of what it waits for (perhaps itself)
+     * @param  list<Problem>  $problems
+     */
+    public function __construct(
+        public Model $model,
+        public array $nodes,
+        public array $uses,
+        public array $parameters,
+        public array $order,
+        public array $startOrder,
+        public array $constants,
+        public array $waiting,
+        public array $problems,
+    ) {}
+
+    public function canCompute(string $id): bool
+    {
+        return ! isset($this->waiting[$id]);
+    }
+
+    /** @return list<Problem> those because of which something cannot be computed */
+    public function hindrances(): array
+    {
+        return array_values(array_filter($this->problems, static fn (Problem $p): bool => $p->severity !== Severity::Remark));
+    }
+
+    /**
+     * The causal links: `now` from a formula, `start` from an initial value, `unused` drawn and waiting.
+     *
+     * @return list<array{from: string, to: string, kind: 'now'|'start'|'unused'}>
+     */
+    public function links(): array
+    {
+        $links = [];
+        foreach ($this->model->elements as $id => $element) {
+            foreach ($this->uses[$id] ?? [] as $used) {
+                if ($used !== $id) {
+                    $links[] = ['from' => $used, 'to' => $id, 'kind' => $element->kind() === \MerryOrbit\Core\Model\Kind::Stock ? 'start' : 'now'];
+                }
+            }
+        }
+        foreach ($this->model->links as $link) {
+            $links[] = ['from' => $link->from, 'to' => $link->to, 'kind' => 'unused'];
+        }
+
+        return $links;
+    }
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Compile;
+
+/** Keeps compiled sources as files named by their content, where the opcode cache and its compiler pick them up. */
+final readonly class ProgramStore
+{
+    /** @param string $folder private to this user; made when missing */
+    public function __construct(private string $folder) {}
+
+    /** A folder for the command line, in the user's own cache. */
+    public static function ofUser(): self
+    {
+        $cache = getenv('XDG_CACHE_HOME');
+        $home = getenv('HOME');
+        $base = is_string($cache) && $cache !== '' ? $cache : (is_string($home) && $home !== '' ? $home.'/.cache' : sys_get_temp_dir().'/merry-orbit-'.getmyuid());
+
+        return new self($base.'/merry-orbit/programs');
+    }
+
+    /** @return callable(float, float, float, int, int, float...): array{list<list<float>>, list<float>, int|null, list<float>} */
+    public function load(Program $program): callable
+    {
+        $name = 'MerryOrbit\\Compiled\\'.$program->function;
+        if (! function_exists($name)) {
+            $file = $this->folder.'/'.$program->function.'.php';
+            if (! is_file($file)) {
+                $this->write($file, $program->source);
+            }
+            require $file;
+        }
+
+        /** @var callable(float, float, float, int, int, float...): array{list<list<float>>, list<float>, int|null, list<float>} $name */
+        return $name;
+    }
+
+    private function write(string $file, string $source): void
+    {
+        if (! is_dir($this->folder) && ! @mkdir($this->folder, 0700, true) && ! is_dir($this->folder)) {
+            throw new \RuntimeException("The folder $this->folder for compiled models cannot be made.");
+        }
+        if (fileowner($this->folder) !== (function_exists('posix_geteuid') ? posix_geteuid() : getmyuid())) {
+            throw new \RuntimeException("The folder $this->folder belongs to someone else; compiled models are not read from it.");
+        }
+        $new = $file.'.'.bin2hex(random_bytes(6));
+        file_put_contents($new, $source);
+        // The opcode cache passes over files that are younger than two seconds.
+        touch($new, time() - 60);
+        rename($new, $file);
+    }
+}

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Compile;
+
+/**
+ * The functions of time that are too long to be written out in compiled source. Times are in the study's unit;
+ * `begun` is the time from the run's start to the step's start, with the tolerance of events (see Moment).
+ */
+final class Signals
+{
+    public static function ramp(float $slope, float $from, float $until, float $time): float
+    {
+        $reached = $time < $until ? $time : $until;
+
+        return $reached > $from ? $slope * ($reached - $from) : 0.0;
+    }
+
+    /**
+     * Each pulse acts in the first step at or after its time; those before the run's start are past.
+     *
+     * @param  float  $every  0 for a single pulse, else larger than 0
+     */
+    public static function pulse(float $amount, float $at, float $every, float $until, float $start, float $begun, float $step): float
+    {
+        $tolerance = Moment::TOLERANCE * $step;
+        $first = $at - $start;
+        // This step takes what lies after the last one's start; the very first takes nothing from before the run.
+        $after = $begun < 0.5 * $step ? -2 * $tolerance : $begun - $step;
+        if ($every === 0.0) {
+            return $first <= $begun && $first > $after ? $amount / $step : 0.0;
+        }
+        $most = ceil(($until - $at - $tolerance) / $every);
+        $arrived = static fn (float $when): float => $when < $first ? 0.0 : min($most, floor(($when - $first) / $every) + 1.0);
+        $count = $arrived($begun) - $arrived($after);
+
+        return $count > 0.0 ? $count * $amount / $step : 0.0;
+    }
+
+    /** Halves away from zero. */
+    public static function round(float $x, float $digits): float
+    {
+        return round($x, (int) max(-300.0, min(300.0, $digits)));
+    }
+}

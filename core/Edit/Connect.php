@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Edit;
+
+use MerryOrbit\Core\Model\Link;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parameter;
+
+/** A causal link drawn by hand; it waits until the formula uses it. */
+final readonly class Connect extends Edit
+{
+    public function __construct(public string $from, public string $to) {}
+
+    public function apply(Model $model): Model
+    {
+        $from = $model->element($this->from) ?? throw EditRefused::gone();
+        $to = $model->element($this->to) ?? throw EditRefused::gone();
+        if ($from === $to) {
+            throw EditRefused::because('link.self', "A link leads from one thing to another; `$to->name` cannot be linked to itself.");
+        }
+        if ($to instanceof Parameter) {
+            throw EditRefused::because('link.parameter', "`$to->name` is a parameter: a plain number that depends on nothing. Make it an auxiliary to compute it from `$from->name`.");
+        }
+        if ($to->formula->mentions($from->id)) {
+            throw EditRefused::because('link.used', "`$to->name` already uses `$from->name`.");
+        }
+        $link = new Link($from->id, $to->id);
+
+        return $model->with(['links' => [...$model->links, $link->key() => $link]]);
+    }
+
+    public function words(Model $before): string
+    {
+        return 'Linked `'.$before->nameOf($this->from).'` to `'.$before->nameOf($this->to).'`';
+    }
+}

@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Edit;
+
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Link;
+use MerryOrbit\Core\Model\Model;
+
+/**
+ * Takes things out of the model. Formulas that mention them keep the names and say that they miss them;
+ * flows that ran to or from a deleted stock run to or from the outside.
+ */
+final readonly class DeleteElements extends Edit
+{
+    /** @param list<string> $ids */
+    public function __construct(public array $ids) {}
+
+    public function apply(Model $model): Model
+    {
+        $gone = array_intersect_key($model->elements, array_flip($this->ids));
+        if ($gone === []) {
+            throw EditRefused::gone();
+        }
+        $placements = array_diff_key($model->placements, $gone);
+        foreach ($model->elements as $flow) {
+            if ($flow instanceof Flow && ! isset($gone[$flow->id]) && isset($placements[$flow->id])) {
+                $placements[$flow->id] = $this->withLooseEnds($model, $flow, $gone);
+            }
+        }
+        $links = array_filter($model->links, static fn (Link $l): bool => ! isset($gone[$l->from]) && ! isset($gone[$l->to]));
+        $elements = array_map(
+            static fn ($e) => $e instanceof Flow && (isset($gone[$e->from ?? '']) || isset($gone[$e->to ?? '']))
+                ? $e->with(['from' => isset($gone[$e->from ?? '']) ? null : $e->from, 'to' => isset($gone[$e->to ?? '']) ? null : $e->to])
+                : $e,
+            array_diff_key($model->elements, $gone),
+        );
+        $model = $model->with([
+            'elements' => $elements,
+            'links' => $links,
+            'placements' => $placements,
+            'tracks' => array_values(array_filter($model->tracks, static fn (string $id): bool => ! isset($gone[$id]))),
+        ]);
+        foreach ($gone as $element) {
+            $model = Mentions::unbind($model, $element);
+        }
+
+        return $model;
+    }
+
+    /**
+     * The flow's place with its ends staying where the deleted stocks stood.
+     *
+     * @param  array<string, \MerryOrbit\Core\Model\Element>  $gone
+     */
+    private function withLooseEnds(Model $model, Flow $flow, array $gone): \MerryOrbit\Core\Model\Placement
+    {
+        $place = $model->placements[$flow->id];
+        $source = isset($gone[$flow->from ?? '']) ? ($model->placements[$flow->from ?? '']->at ?? null) : $place->source;
+        $target = isset($gone[$flow->to ?? '']) ? ($model->placements[$flow->to ?? '']->at ?? null) : $place->target;
+
+        return $source === $place->source && $target === $place->target ? $place : new \MerryOrbit\Core\Model\Placement($place->at, $source, $target, $place->sheet);
+    }
+
+    public function words(Model $before): string
+    {
+        $names = array_values(array_filter(array_map($before->nameOf(...), $this->ids)));
+
+        return count($names) === 1 ? "Deleted `{$names[0]}`" : 'Deleted '.count($names).' things';
+    }
+}

@@ -1,0 +1,179 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Edit;
+
+use MerryOrbit\Core\Model\Kind;
+use MerryOrbit\Core\Model\Method;
+use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\TimeSettings;
+
+/**
+ * Reads edits that come from outside, as records such as `{"kind": "rename", "id": "e1", "name": "rain"}`.
+ * The kinds and their fields are listed in docs/edits.md.
+ */
+final readonly class EditReader
+{
+    /** @param array<mixed> $record */
+    private function __construct(private array $record) {}
+
+    /** @throws EditRefused when it is no edit */
+    public static function read(mixed $record): Edit
+    {
+        if (! is_array($record)) {
+            throw self::refusal('An edit is an object with a `kind`.');
+        }
+        $reader = new self($record);
+        $kind = $reader->text('kind');
+
+        return match ($kind) {
+            'add' => new AddElement($reader->id('id'), $reader->kind(), $reader->text('name', ''), $reader->text('formula', ''), $reader->text('unit', ''), $reader->text('note', ''), $reader->idOrNull('from'), $reader->idOrNull('to'), $reader->placementOrNull('placement')),
+            'rename' => new RenameElement($reader->id('id'), $reader->text('name')),
+            'formula' => new SetFormula($reader->id('id'), $reader->text('text')),
+            'unit' => new SetUnit($reader->id('id'), $reader->text('text')),
+            'note' => new SetNote($reader->id('id'), $reader->text('text')),
+            'range' => new SetRange($reader->id('id'), $reader->numberOrNull('low'), $reader->numberOrNull('high'), $reader->numberOrNull('step')),
+            'attach' => new AttachFlow($reader->id('id'), $reader->idOrNull('from'), $reader->idOrNull('to')),
+            'move' => new Move($reader->placements()),
+            'connect' => new Connect($reader->id('from'), $reader->id('to')),
+            'disconnect' => new Disconnect($reader->id('from'), $reader->id('to')),
+            'delete' => new DeleteElements($reader->ids()),
+            'become' => new ChangeKind($reader->id('id'), $reader->kind()),
+            'time' => new SetTime($reader->time()),
+            'track' => new SetTrack($reader->id('id'), ($record['shown'] ?? null) === true),
+            'title' => new SetTitle($reader->text('name'), isset($record['note']) ? $reader->text('note') : null),
+            default => throw self::refusal("There is no edit called `$kind`."),
+        };
+    }
+
+    private static function refusal(string $sentence): EditRefused
+    {
+        return EditRefused::because('edit.unreadable', $sentence);
+    }
+
+    private function text(string $key, ?string $default = null): string
+    {
+        $value = $this->record[$key] ?? $default;
+        if (! is_string($value) || ! mb_check_encoding($value, 'UTF-8')) {
+            throw self::refusal("The edit needs `$key` as text.");
+        }
+
+        return $value;
+    }
+
+    private static function isId(mixed $value): bool
+    {
+        return is_string($value) && preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $value) === 1;
+    }
+
+    private function id(string $key): string
+    {
+        return $this->idOrNull($key) ?? throw self::refusal("The edit needs `$key`: an id of up to 40 small letters, digits and hyphens.");
+    }
+
+    private function idOrNull(string $key): ?string
+    {
+        $value = $this->record[$key] ?? null;
+        if ($value !== null && ! self::isId($value)) {
+            throw self::refusal("`$key` must be an id: up to 40 small letters, digits and hyphens, a letter first.");
+        }
+
+        return is_string($value) ? $value : null;
+    }
+
+    /** @return list<string> */
+    private function ids(): array
+    {
+        $ids = $this->record['ids'] ?? null;
+        if (! is_array($ids) || array_filter($ids, self::isId(...)) !== $ids) {
+            throw self::refusal('The edit needs `ids` as a list of ids.');
+        }
+
+        return array_values(array_filter($ids, is_string(...)));
+    }
+
+    private function kind(): Kind
+    {
+        return Kind::tryFrom($this->text('element')) ?? throw self::refusal('`element` must be one of '.implode(', ', array_column(Kind::cases(), 'value')).'.');
+    }
+
+    private function numberOrNull(string $key): ?float
+    {
+        $value = $this->record[$key] ?? null;
+        if ($value !== null && ! is_int($value) && ! is_float($value)) {
+            throw self::refusal("`$key` must be a number.");
+        }
+
+        return $value === null ? null : (float) $value;
+    }
+
+    private function time(): TimeSettings
+    {
+        $default = new TimeSettings;
+        $method = Method::tryFrom($this->text('method', $default->method->value)) ?? throw self::refusal('The method must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.');
+
+        return new TimeSettings(
+            $this->numberOrNull('start') ?? throw EditRefused::because('time.start', 'Give the time at which the run starts as a number.', 'start'),
+            $this->numberOrNull('end') ?? throw EditRefused::because('time.end', 'Give the time at which the run ends as a number.', 'end'),
+            $this->numberOrNull('step') ?? throw EditRefused::because('time.step', 'Give the time step as a number.', 'step'),
+            trim($this->text('unit', $default->unit)),
+            $method,
+            $this->numberOrNull('saveEvery'),
+        );
+    }
+
+    private function placementOrNull(string $key): ?Placement
+    {
+        $value = $this->record[$key] ?? null;
+
+        return $value === null ? null : self::placement($value);
+    }
+
+    /** @return array<string, Placement> */
+    private function placements(): array
+    {
+        $given = $this->record['placements'] ?? null;
+        if (! is_array($given)) {
+            throw self::refusal('The edit needs `placements` by element id.');
+        }
+        $placements = [];
+        foreach ($given as $id => $value) {
+            if (self::isId($id)) {
+                $placements[(string) $id] = self::placement($value);
+            }
+        }
+
+        return $placements;
+    }
+
+    private static function placement(mixed $value): Placement
+    {
+        if (! is_array($value)) {
+            throw self::refusal('A placement is an object with `at`.');
+        }
+        $sheet = $value['sheet'] ?? null;
+
+        return new Placement(
+            self::point($value['at'] ?? null),
+            isset($value['source']) ? self::point($value['source']) : null,
+            isset($value['target']) ? self::point($value['target']) : null,
+            ...(self::isId($sheet) && is_string($sheet) ? ['sheet' => $sheet] : []),
+        );
+    }
+
+    private static function point(mixed $value): Point
+    {
+        $number = static function (string $key) use ($value): float {
+            $n = is_array($value) ? ($value[$key] ?? null) : null;
+            if ((! is_int($n) && ! is_float($n)) || abs($n) > Point::FARTHEST) {
+                throw self::refusal("A place needs `$key` as a number of at most a million.");
+            }
+
+            return (float) $n;
+        };
+
+        return new Point($number('x'), $number('y'));
+    }
+}

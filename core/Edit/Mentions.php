@@ -1,0 +1,68 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Edit;
+
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Model;
+
+/** Keeps the mentions in all formulas right while names come and go. */
+final class Mentions
+{
+    /** Formulas that waited for the name of this element now mean it. */
+    public static function bind(Model $model, Element $element): Model
+    {
+        $key = Name::key($element->name);
+
+        return self::mapFormulas($model, static fn (Element $e): Element => self::withFormula($e, $e->formula->bound($key, $element->id)));
+    }
+
+    /** Formulas that mention this element keep its name and wait for a new one. */
+    public static function unbind(Model $model, Element $element): Model
+    {
+        return self::mapFormulas($model, static fn (Element $e): Element => self::withFormula($e, $e->formula->unbound($element->id, $element->name)));
+    }
+
+    /** Links that waited to be used and are used now wait no longer. */
+    public static function dropUsedLinks(Model $model, Element $user): Model
+    {
+        $links = $model->links;
+        foreach ($links as $key => $link) {
+            if ($link->to === $user->id && $user->formula->mentions($link->from)) {
+                unset($links[$key]);
+            }
+        }
+
+        return count($links) === count($model->links) ? $model : $model->with(['links' => $links]);
+    }
+
+    private static function withFormula(Element $element, \MerryOrbit\Core\Formula\FormulaText $formula): Element
+    {
+        return $formula === $element->formula ? $element : $element->with(['formula' => $formula]);
+    }
+
+    /** @param callable(Element): Element $change */
+    private static function mapFormulas(Model $model, callable $change): Model
+    {
+        $elements = $model->elements;
+        $changed = [];
+        foreach ($model->elements as $id => $element) {
+            $new = $change($element);
+            if ($new !== $element) {
+                $elements[$id] = $new;
+                $changed[] = $new;
+            }
+        }
+        if ($changed === []) {
+            return $model;
+        }
+        $model = $model->with(['elements' => $elements]);
+        foreach ($changed as $element) {
+            $model = self::dropUsedLinks($model, $element);
+        }
+
+        return $model;
+    }
+}

@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Edit;
+
+use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Model\Model;
+
+/** A new formula, or a stock's new initial value. Text that does not parse is kept as a draft. */
+final readonly class SetFormula extends Edit
+{
+    public function __construct(public string $id, public string $text) {}
+
+    public function apply(Model $model): Model
+    {
+        $element = $model->element($this->id) ?? throw EditRefused::gone();
+        if (strlen($this->text) > Parser::LONGEST) {
+            throw EditRefused::because('formula.long', 'This formula has more than '.number_format(Parser::LONGEST).' characters. Split it into auxiliaries.', 'formula');
+        }
+        $element = $element->with(['formula' => FormulaText::typed($this->text, $model->idOf(...))]);
+
+        return Mentions::dropUsedLinks($model->withElement($element), $element);
+    }
+
+    public function words(Model $before): string
+    {
+        $element = $before->element($this->id);
+        if ($element === null) {
+            return 'Changed a formula';
+        }
+        $was = $before->formulaOf($element);
+
+        return "`$element->name`: ".($was === '' ? '' : self::short($was).' → ').(trim($this->text) === '' ? 'nothing' : self::short(trim($this->text)));
+    }
+
+    private static function short(string $text): string
+    {
+        return mb_strlen($text) > 60 ? mb_substr($text, 0, 59).'…' : $text;
+    }
+}

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange;
+
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Simulate\Trajectory;
+
+/** A run as a table (RFC 4180): `time`, then every variable in the order of definition; numbers in full precision. */
+final class CsvTable
+{
+    /** @return \Generator<int, string> lines with their line ends */
+    public static function lines(Model $model, Trajectory $run): \Generator
+    {
+        $header = ['time'];
+        $positions = array_flip($run->columns);
+        $cells = [];
+        foreach ($model->elements as $id => $element) {
+            if ($run->has($id)) {
+                $header[] = self::cell($element->name);
+                $cells[] = $positions[$id] ?? self::number($run->steady[$id]);
+            }
+        }
+        yield implode(',', $header)."\n";
+        foreach ($run->times() as $i => $time) {
+            $row = $run->row($i);
+            $line = self::number($time);
+            foreach ($cells as $cell) {
+                $line .= ','.(is_int($cell) ? self::number($row[$cell]) : $cell);
+            }
+            yield $line."\n";
+        }
+    }
+
+    private static function cell(string $text): string
+    {
+        return preg_match('/[",\r\n]/', $text) === 1 ? '"'.str_replace('"', '""', $text).'"' : $text;
+    }
+
+    /** The shortest text that reads back as the same number. */
+    private static function number(float $value): string
+    {
+        return (string) json_encode($value);
+    }
+}

@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange;
+
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Sheet;
+
+/**
+ * Merry Orbit's own file: JSON with sorted keys and one element per line, so that text tools can compare and merge
+ * two versions. Formulas hold names, not ids. The schema is docs/model.schema.json.
+ */
+final class NativeFile
+{
+    public const FORMAT = 'merry-orbit model';
+
+    public const VERSION = 1;
+
+    public static function export(Model $model): string
+    {
+        $name = $model->nameOf(...);
+        $elements = array_map(static fn (Element $e): array => self::elementLine($model, $e), array_values($model->elements));
+        $layout = [];
+        foreach ($model->placements as $id => $place) {
+            if ($name($id) !== null) {
+                $layout[] = self::placeLine((string) $name($id), $place);
+            }
+        }
+        usort($layout, static fn (array $a, array $b): int => $a['element'] <=> $b['element']);
+        $parts = [
+            'elements' => self::lines($elements),
+            'format' => self::json(self::FORMAT),
+            'layout' => self::lines($layout),
+            'links' => self::lines(array_map(static fn ($l): array => ['from' => $name($l->from), 'to' => $name($l->to)], array_values($model->links))),
+            'name' => self::json($model->name),
+            'note' => self::json($model->note),
+            'sheets' => self::lines(array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets)),
+            'time' => self::json(self::sorted($model->time->toRecord())),
+            'tracks' => self::lines(array_map($name, $model->tracks)),
+            'version' => self::json(self::VERSION),
+        ];
+        $text = [];
+        foreach ($parts as $key => $json) {
+            $text[] = self::json($key).': '.$json;
+        }
+
+        return "{\n".implode(",\n", $text)."\n}\n";
+    }
+
+    /** @throws FileRefused */
+    public static function import(string $json): Imported
+    {
+        return NativeReader::read($json);
+    }
+
+    /** @return array<string, mixed> */
+    private static function elementLine(Model $model, Element $element): array
+    {
+        $line = ['id' => $element->id, 'kind' => $element->kind()->value, 'name' => $element->name, 'formula' => $model->formulaOf($element)];
+        $rest = ['note' => $element->note, 'unit' => $element->unit];
+        if ($element instanceof Flow) {
+            $rest += ['from' => $element->from === null ? null : $model->nameOf($element->from), 'to' => $element->to === null ? null : $model->nameOf($element->to)];
+        }
+        if ($element instanceof Parameter) {
+            $rest += ['low' => $element->low, 'high' => $element->high, 'step' => $element->step];
+        }
+
+        return self::sorted([...$line, ...array_filter($rest, static fn (mixed $v): bool => $v !== null && $v !== '')]);
+    }
+
+    /** @return array{element: string, at: array{float, float}} */
+    private static function placeLine(string $name, Placement $place): array
+    {
+        $point = static fn (?Point $p): ?array => $p === null ? null : [$p->x, $p->y];
+        $line = ['at' => [$place->at->x, $place->at->y], 'element' => $name];
+        $rest = ['sheet' => $place->sheet, 'source' => $point($place->source), 'target' => $point($place->target)];
+
+        return [...$line, ...array_filter($rest, static fn (mixed $v): bool => $v !== null)];
+    }
+
+    /**
+     * @param  array<string, mixed>  $record
+     * @return array<string, mixed>
+     */
+    private static function sorted(array $record): array
+    {
+        ksort($record);
+
+        return $record;
+    }
+
+    /** @param list<mixed> $items */
+    private static function lines(array $items): string
+    {
+        return $items === [] ? '[]' : "[\n".implode(",\n", array_map(self::json(...), $items))."\n]";
+    }
+
+    private static function json(mixed $value): string
+    {
+        return json_encode($value, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+    }
+}

@@ -1,0 +1,308 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange;
+
+use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Edit\RenameElement;
+use MerryOrbit\Core\Edit\SetNote;
+use MerryOrbit\Core\Edit\SetUnit;
+use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Model\Auxiliary;
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Kind;
+use MerryOrbit\Core\Model\Link;
+use MerryOrbit\Core\Model\Method;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Sheet;
+use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Model\TimeSettings;
+
+/** Reads a native file that may have been written by hand, by another version, or by someone with bad intentions. */
+final class NativeReader
+{
+    public const LARGEST = 20_000_000;
+
+    private const DEEPEST = 12;
+
+    private const KEYS = ['elements', 'format', 'layout', 'links', 'name', 'note', 'sheets', 'time', 'tracks', 'version'];
+
+    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step'];
+
+    /** @var list<LogLine> */
+    private array $log = [];
+
+    /** @param array<string, mixed> $file */
+    private function __construct(private readonly array $file) {}
+
+    /** @throws FileRefused */
+    public static function read(string $json): Imported
+    {
+        if (strlen($json) > self::LARGEST) {
+            throw FileRefused::because('This file is larger than '.number_format(self::LARGEST / 1e6).' MB, more than a model needs.');
+        }
+        try {
+            $file = json_decode($json, true, self::DEEPEST, JSON_THROW_ON_ERROR);
+        } catch (\JsonException $e) {
+            throw FileRefused::because('This is not a Merry Orbit model: the file is not readable JSON ('.lcfirst($e->getMessage()).').');
+        }
+        if (! is_array($file) || ($file['format'] ?? null) !== NativeFile::FORMAT) {
+            throw FileRefused::because('This is not a Merry Orbit model: it lacks the line "format": "'.NativeFile::FORMAT.'".');
+        }
+        $version = $file['version'] ?? null;
+        if (! is_int($version) || $version < 1) {
+            throw FileRefused::because('The file does not say in which version of the format it is written: "version": '.NativeFile::VERSION.'.');
+        }
+        if ($version > NativeFile::VERSION) {
+            throw FileRefused::because("This file is written in version $version of the format; this Merry Orbit reads up to version ".NativeFile::VERSION.'. Open it with a newer one.');
+        }
+
+        $reader = new self(array_filter($file, is_string(...), ARRAY_FILTER_USE_KEY));
+
+        return new Imported($reader->model(), $reader->log);
+    }
+
+    private function model(): Model
+    {
+        foreach (array_diff(array_keys($this->file), self::KEYS) as $key) {
+            $this->log[] = new LogLine((string) $key, "\"$key\" means nothing in this format and was left out.");
+        }
+        $time = $this->time($this->record($this->file['time'] ?? [], 'time'));
+        $lines = $this->listOf('elements');
+        if (count($lines) > Model::MOST_ELEMENTS) {
+            throw FileRefused::because('The file holds '.number_format(count($lines)).' elements; a model has at most '.number_format(Model::MOST_ELEMENTS).'.');
+        }
+        $model = new Model($this->text($this->file, 'name', 'the file', 'Untitled'), $this->text($this->file, 'note', 'the file'), $time);
+        $model = $this->withElements($model, $lines);
+
+        return $this->withDrawing($model);
+    }
+
+    /** @param array<string, mixed> $record */
+    private function time(array $record): TimeSettings
+    {
+        $fields = [];
+        foreach (['start', 'end', 'step', 'saveEvery'] as $field) {
+            $value = $this->number($record, $field, 'time');
+            if ($value !== null) {
+                $fields[$field] = $value;
+            }
+        }
+        if (isset($record['unit'])) {
+            $fields['unit'] = $this->text($record, 'unit', 'time');
+        }
+        if (isset($record['method'])) {
+            $method = Method::tryFrom($this->text($record, 'method', 'time'));
+            if ($method === null) {
+                throw FileRefused::because('The method in "time" must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.');
+            }
+            $fields['method'] = $method;
+        }
+
+        return new TimeSettings(...$fields);
+    }
+
+    /** @param list<mixed> $lines */
+    private function withElements(Model $model, array $lines): Model
+    {
+        $elements = [];
+        $texts = [];
+        $ends = [];
+        $keys = [];
+        foreach ($lines as $i => $line) {
+            $where = 'element '.($i + 1);
+            $record = $this->record($line, $where);
+            foreach (array_diff(array_keys($record), self::ELEMENT_KEYS) as $unknown) {
+                $this->log[] = new LogLine($where, "\"$unknown\" means nothing for an element and was left out.");
+            }
+            $name = Name::tidy($this->text($record, 'name', $where));
+            $where .= $name === '' ? '' : " (`$name`)";
+            $refusal = Name::refusal($name);
+            if ($refusal !== null) {
+                throw FileRefused::because("The name of $where does not fit: $refusal");
+            }
+            $key = Name::key($name);
+            if (isset($keys[$key])) {
+                throw FileRefused::because("Two elements are called `$name`. Names are unique in a model: rename one of them.");
+            }
+            $id = $this->idFor($this->text($record, 'id', $where), $key, $elements);
+            $keys[$key] = $id;
+            $elements[$id] = $this->element($id, $name, $record, $where);
+            $texts[$id] = $this->text($record, 'formula', $where);
+            if (strlen($texts[$id]) > Parser::LONGEST) {
+                throw FileRefused::because("The formula of $where is longer than ".number_format(Parser::LONGEST).' characters.');
+            }
+            $ends[$id] = ['from' => $this->text($record, 'from', $where), 'to' => $this->text($record, 'to', $where)];
+        }
+        $idOf = static fn (string $key): ?string => $keys[$key] ?? null;
+        foreach ($elements as $id => $element) {
+            $fields = ['formula' => FormulaText::typed($texts[$id], $idOf)];
+            if ($element instanceof Flow) {
+                foreach ($ends[$id] as $end => $name) {
+                    $fields[$end] = $this->end($element, $end, $name, $elements, $idOf);
+                }
+                if ($fields['from'] !== null && $fields['from'] === $fields['to']) {
+                    throw FileRefused::because("The flow `$element->name` leaves and enters the same stock. Let one end be another stock, or leave it out for the outside.");
+                }
+            }
+            $elements[$id] = $element->with($fields);
+        }
+
+        return $model->with(['elements' => $elements]);
+    }
+
+    /** @param array<string, mixed> $record */
+    private function element(string $id, string $name, array $record, string $where): Element
+    {
+        $kind = Kind::tryFrom($this->text($record, 'kind', $where));
+        try {
+            $fields = [$id, $name, FormulaText::none(), SetUnit::fit($this->text($record, 'unit', $where)), SetNote::fit($this->text($record, 'note', $where))];
+        } catch (EditRefused $e) {
+            throw FileRefused::because("In $where: {$e->getMessage()}");
+        }
+
+        return match ($kind) {
+            Kind::Stock => new Stock(...$fields),
+            Kind::Flow => new Flow(...$fields),
+            Kind::Auxiliary => new Auxiliary(...$fields),
+            Kind::Parameter => new Parameter(...[...$fields, $this->number($record, 'low', $where), $this->number($record, 'high', $where), $this->number($record, 'step', $where)]),
+            null => throw FileRefused::because("The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.'),
+        };
+    }
+
+    /**
+     * @param  array<string, Element>  $elements
+     * @param  \Closure(string): ?string  $idOf
+     */
+    private function end(Flow $flow, string $end, string $name, array $elements, \Closure $idOf): ?string
+    {
+        if ($name === '') {
+            return null;
+        }
+        $id = $idOf(Name::key($name));
+        if ($id === null || ! $elements[$id] instanceof Stock) {
+            throw FileRefused::because("The flow `$flow->name` runs $end `$name`, but there is no stock of that name. Leave \"$end\" out for the outside.");
+        }
+
+        return $id;
+    }
+
+    /** @param array<string, Element> $taken */
+    private function idFor(string $given, string $key, array $taken): string
+    {
+        if (preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $given) === 1 && ! isset($taken[$given])) {
+            return $given;
+        }
+        if ($given !== '') {
+            $this->log[] = new LogLine("`$key`", 'Its id was not a free one of up to 40 small letters, digits and hyphens; it has a new one.');
+        }
+        for ($salt = 0; ; $salt++) {
+            $id = 'e'.substr(hash('sha256', $key.($salt === 0 ? '' : "#$salt")), 0, 11);
+            if (! isset($taken[$id])) {
+                return $id;
+            }
+        }
+    }
+
+    /** What is only shown: nothing of it can make a file unreadable. */
+    private function withDrawing(Model $model): Model
+    {
+        $idOf = fn (mixed $name): ?string => is_string($name) ? $model->idOf(Name::key($name)) : null;
+        $sheets = [];
+        foreach ($this->listOf('sheets') as $sheet) {
+            if (is_array($sheet) && is_string($sheet['id'] ?? null) && is_string($sheet['name'] ?? null) && preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $sheet['id']) === 1) {
+                $sheets[$sheet['id']] = new Sheet($sheet['id'], mb_substr($sheet['name'], 0, Name::LONGEST));
+            }
+        }
+        $sheets = $sheets === [] ? [Sheet::FIRST => new Sheet(Sheet::FIRST, 'Main')] : $sheets;
+        $placements = [];
+        foreach ($this->listOf('layout') as $i => $line) {
+            $id = is_array($line) ? $idOf($line['element'] ?? null) : null;
+            $at = is_array($line) ? self::point($line['at'] ?? null) : null;
+            if (! is_array($line) || $id === null || $at === null) {
+                $this->log[] = new LogLine('layout line '.($i + 1), 'It names no element of the model, or no place for it, and was left out.');
+
+                continue;
+            }
+            $sheet = is_string($line['sheet'] ?? null) && isset($sheets[$line['sheet']]) ? $line['sheet'] : array_key_first($sheets);
+            $placements[$id] = new Placement($at, self::point($line['source'] ?? null), self::point($line['target'] ?? null), $sheet);
+        }
+        $links = [];
+        foreach ($this->listOf('links') as $line) {
+            $from = is_array($line) ? $idOf($line['from'] ?? null) : null;
+            $to = is_array($line) ? $idOf($line['to'] ?? null) : null;
+            if ($from === null || $to === null || $from === $to) {
+                $this->log[] = new LogLine('links', 'A link does not lead from one element to another and was left out.');
+
+                continue;
+            }
+            if (! $model->elements[$to]->formula->mentions($from)) {
+                $link = new Link($from, $to);
+                $links[$link->key()] = $link;
+            }
+        }
+        $tracks = array_values(array_unique(array_filter(array_map($idOf, $this->listOf('tracks')))));
+
+        return $model->with(['sheets' => array_values($sheets), 'placements' => $placements, 'links' => $links, 'tracks' => $tracks]);
+    }
+
+    private static function point(mixed $pair): ?Point
+    {
+        if (! is_array($pair) || ! isset($pair[0], $pair[1]) || ! is_numeric($pair[0]) || ! is_numeric($pair[1])) {
+            return null;
+        }
+        $within = static fn (float $v): float => max(-Point::FARTHEST, min(Point::FARTHEST, $v));
+
+        return new Point($within((float) $pair[0]), $within((float) $pair[1]));
+    }
+
+    /** @return list<mixed> */
+    private function listOf(string $key): array
+    {
+        $value = $this->file[$key] ?? [];
+        if (! is_array($value) || ! array_is_list($value)) {
+            throw FileRefused::because("\"$key\" must be a list.");
+        }
+
+        return $value;
+    }
+
+    /** @return array<string, mixed> */
+    private function record(mixed $value, string $where): array
+    {
+        if (! is_array($value) || ($value !== [] && array_is_list($value))) {
+            throw FileRefused::because("What stands at $where must be an object in curly brackets.");
+        }
+
+        return array_filter($value, is_string(...), ARRAY_FILTER_USE_KEY);
+    }
+
+    /** @param array<string, mixed> $record */
+    private function text(array $record, string $key, string $where, string $default = ''): string
+    {
+        $value = $record[$key] ?? $default;
+        if (! is_string($value)) {
+            throw FileRefused::because("\"$key\" of $where must be text, in double quotes.");
+        }
+
+        return $value;
+    }
+
+    /** @param array<string, mixed> $record */
+    private function number(array $record, string $key, string $where): ?float
+    {
+        $value = $record[$key] ?? null;
+        if ($value !== null && ! is_int($value) && ! is_float($value)) {
+            throw FileRefused::because("\"$key\" of $where must be a number.");
+        }
+
+        return $value === null ? null : (float) $value;
+    }
+}

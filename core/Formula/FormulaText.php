@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Formula;
+
+/**
+ * A formula as it was typed, with its mentions of elements kept as references: renaming an element leaves it
+ * untouched. Text that does not parse is kept all the same, as a draft.
+ */
+final readonly class FormulaText
+{
+    /** @param list<string|Reference> $pieces */
+    private function __construct(public array $pieces) {}
+
+    public static function none(): self
+    {
+        return new self([]);
+    }
+
+    /**
+     * @param  callable(string): ?string  $idOf  from a name's key to the id of the element of that name
+     */
+    public static function typed(string $text, callable $idOf): self
+    {
+        $text = trim($text);
+        $pieces = [];
+        $done = 0;
+        foreach (Lexer::tokens($text) as $token) {
+            if (! self::isMention($token)) {
+                continue;
+            }
+            if ($token->from > $done) {
+                $pieces[] = substr($text, $done, $token->from - $done);
+            }
+            $pieces[] = new Reference($token->text, $idOf(Name::key($token->text)));
+            $done = $token->from + $token->length;
+        }
+        if ($done < strlen($text)) {
+            $pieces[] = substr($text, $done);
+        }
+
+        return new self($pieces);
+    }
+
+    private static function isMention(Token $token): bool
+    {
+        if ($token->called || $token->kind === TokenKind::QuotedName) {
+            return ! $token->called;
+        }
+        $key = Name::key($token->text);
+
+        return $token->kind === TokenKind::Name && Quantity::tryFrom($key) === null && Catalogue::find($key) === null;
+    }
+
+    /**
+     * @param  callable(string): ?string  $nameOf  from an id to the element's name
+     */
+    public function text(callable $nameOf): string
+    {
+        $text = '';
+        foreach ($this->pieces as $piece) {
+            $text .= is_string($piece) ? $piece : Name::written(($piece->id === null ? null : $nameOf($piece->id)) ?? $piece->written);
+        }
+
+        return $text;
+    }
+
+    public function isEmpty(): bool
+    {
+        return $this->pieces === [];
+    }
+
+    public function mentions(string $id): bool
+    {
+        foreach ($this->pieces as $piece) {
+            if ($piece instanceof Reference && $piece->id === $id) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** With the mentions that were waiting for this name now meaning the element; the same object if there are none. */
+    public function bound(string $key, string $id): self
+    {
+        return $this->map(static fn (Reference $r): Reference => $r->id === null && Name::key($r->written) === $key ? new Reference($r->written, $id) : $r);
+    }
+
+    /** With the mentions of the element turned into mere names; the same object if there are none. */
+    public function unbound(string $id, string $name): self
+    {
+        return $this->map(static fn (Reference $r): Reference => $r->id === $id ? new Reference($name) : $r);
+    }
+
+    /** @param callable(Reference): Reference $change */
+    private function map(callable $change): self
+    {
+        $pieces = [];
+        $changed = false;
+        foreach ($this->pieces as $piece) {
+            $new = is_string($piece) ? $piece : $change($piece);
+            $changed = $changed || $new !== $piece;
+            $pieces[] = $new;
+        }
+
+        return $changed ? new self($pieces) : $this;
+    }
+
+    /** @return list<string|array{name: string, id?: string}> */
+    public function toRecord(): array
+    {
+        return array_map(static fn (string|Reference $piece): string|array => match (true) {
+            is_string($piece) => $piece,
+            $piece->id === null => ['name' => $piece->written],
+            default => ['name' => $piece->written, 'id' => $piece->id],
+        }, $this->pieces);
+    }
+
+    /** @param list<string|array{name: string, id?: string}> $record */
+    public static function fromRecord(array $record): self
+    {
+        return new self(array_map(static fn (string|array $piece): string|Reference => is_string($piece) ? $piece : new Reference($piece['name'], $piece['id'] ?? null), $record));
+    }
+}

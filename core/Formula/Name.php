@@ -1,0 +1,78 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Formula;
+
+/** How names are compared and written in formulas. */
+final class Name
+{
+    public const LONGEST = 120;
+
+    private const RESERVED = ['and' => true, 'or' => true, 'not' => true];
+
+    /** The form in which two spellings of one name are equal: NFC, one space between words, no case. */
+    public static function key(string $name): string
+    {
+        if (preg_match('/^[a-z0-9]+(?: [a-z0-9]+)*$/D', $name) === 1) {
+            return $name;
+        }
+
+        return mb_convert_case(self::tidy($name), MB_CASE_FOLD, 'UTF-8');
+    }
+
+    /** The spelling that is kept: NFC, one space between words. */
+    public static function tidy(string $name): string
+    {
+        if (preg_match('/[^\x00-\x7f]/', $name) === 1) {
+            $normal = \Normalizer::normalize($name, \Normalizer::FORM_C);
+            $name = $normal === false ? $name : $normal;
+        }
+
+        return trim((string) preg_replace('/[\s_\p{Z}]+/u', ' ', $name), ' ');
+    }
+
+    public static function isReserved(string $word): bool
+    {
+        return isset(self::RESERVED[strtolower($word)]);
+    }
+
+    /** Whether a formula can mention this name only in double quotes. */
+    public static function needsQuotes(string $name): bool
+    {
+        if (preg_match('/^\p{L}[\p{L}\p{M}\p{N}]*(?: [\p{L}\p{M}\p{N}]+)*$/Du', $name) !== 1) {
+            return true;
+        }
+        foreach (explode(' ', $name) as $word) {
+            if (self::isReserved($word) || preg_match('/^\d+[eE]\d+$/D', $word) === 1) {
+                return true;
+            }
+        }
+
+        return Quantity::tryFrom(self::key($name)) !== null || Catalogue::find(self::key($name)) !== null;
+    }
+
+    /** The name as it stands in a formula. */
+    public static function written(string $name): string
+    {
+        return self::needsQuotes($name) ? '"'.str_replace('"', '""', $name).'"' : $name;
+    }
+
+    /**
+     * Why a thing cannot be called this, as a sentence; null if it can.
+     */
+    public static function refusal(string $name): ?string
+    {
+        if (! mb_check_encoding($name, 'UTF-8')) {
+            return 'A name is text in UTF-8; this one holds bytes that are not.';
+        }
+        $tidy = self::tidy($name);
+
+        return match (true) {
+            $tidy === '' => 'A name needs at least one letter or digit.',
+            mb_strlen($tidy) > self::LONGEST => 'This name has '.mb_strlen($tidy).' characters; a name has at most '.self::LONGEST.'. Put the rest into the note.',
+            preg_match('/[\p{C}]/u', $tidy) === 1 => 'A name holds only characters that can be seen; this one has a hidden one.',
+            default => null,
+        };
+    }
+}

@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Formula\Node;
+
+/** One where the operand is zero, else zero. */
+final readonly class Not extends Node
+{
+    public function __construct(public Node $operand, int $from, int $length)
+    {
+        parent::__construct($from, $length);
+    }
+
+    public function parts(): array
+    {
+        return [$this->operand];
+    }
+}

@@ -1,0 +1,324 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Formula;
+
+use MerryOrbit\Core\Formula\Node\Binary;
+use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\NameUse;
+use MerryOrbit\Core\Formula\Node\Negative;
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Formula\Node\Not;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\QuantityUse;
+use MerryOrbit\Core\Problem\Nearest;
+
+/** Reads formula text into nodes by recursive descent, one method for each level of binding. */
+final class Parser
+{
+    public const LONGEST = 20_000;
+
+    /** Brackets, calls and signs within each other. */
+    private const DEEPEST = 100;
+
+    /** Operators in a row; bounds the depth of the tree, which later phases walk recursively. */
+    private const MOST_TOKENS = 4_000;
+
+    private int $index = 0;
+
+    private int $depth = 0;
+
+    /** @param list<Token> $tokens */
+    private function __construct(private readonly string $text, private readonly array $tokens) {}
+
+    /** @throws FormulaError with a sentence and a position */
+    public static function parse(string $text): Node
+    {
+        if (strlen($text) > self::LONGEST) {
+            throw FormulaError::at('formula.long', 'This formula has more than '.number_format(self::LONGEST).' characters. Split it into auxiliaries.', $text, 0, 1);
+        }
+        $tokens = Lexer::tokens($text);
+        if (count($tokens) > self::MOST_TOKENS) {
+            throw FormulaError::at('formula.long', 'This formula has more than '.number_format(self::MOST_TOKENS).' parts. Split it into auxiliaries.', $text, 0, 1);
+        }
+        $parser = new self($text, $tokens);
+        $node = $parser->choice();
+        $parser->expectEnd();
+
+        return $node;
+    }
+
+    private function choice(): Node
+    {
+        $left = $this->both();
+        while ($this->takeWord('or')) {
+            $left = new Binary(Operator::Or, $left, $this->both());
+        }
+
+        return $left;
+    }
+
+    private function both(): Node
+    {
+        $left = $this->negation();
+        while ($this->takeWord('and')) {
+            $left = new Binary(Operator::And, $left, $this->negation());
+        }
+
+        return $left;
+    }
+
+    private function negation(): Node
+    {
+        $start = $this->token();
+        if (! $this->takeWord('not')) {
+            return $this->comparison();
+        }
+        $this->enter();
+        $operand = $this->negation();
+        $this->depth--;
+
+        return new Not($operand, $start->from, $operand->from + $operand->length - $start->from);
+    }
+
+    private function comparison(): Node
+    {
+        $left = $this->sum();
+        $operator = $this->takeOperator('=', '<>', '<', '<=', '>', '>=');
+        if ($operator === null) {
+            return $left;
+        }
+        $node = new Binary($operator, $left, $this->sum());
+        $next = $this->token();
+        if ($next->kind === TokenKind::Operator && Operator::from($next->text)->isComparison()) {
+            throw $this->error('formula.chain', 'Only two things can be compared at a time. Write `a < b and b < c`.', $next);
+        }
+
+        return $node;
+    }
+
+    private function sum(): Node
+    {
+        $left = $this->product();
+        while (($operator = $this->takeOperator('+', '-')) !== null) {
+            $left = new Binary($operator, $left, $this->product());
+        }
+
+        return $left;
+    }
+
+    private function product(): Node
+    {
+        $left = $this->signed();
+        while (($operator = $this->takeOperator('*', '/')) !== null) {
+            $left = new Binary($operator, $left, $this->signed());
+        }
+
+        return $left;
+    }
+
+    private function signed(): Node
+    {
+        $start = $this->token();
+        $sign = $this->takeOperator('-', '+');
+        if ($sign === null) {
+            return $this->power();
+        }
+        $this->enter();
+        $operand = $this->signed();
+        $this->depth--;
+
+        return $sign === Operator::Add ? $operand : new Negative($operand, $start->from, $operand->from + $operand->length - $start->from);
+    }
+
+    private function power(): Node
+    {
+        $base = $this->primary();
+        if ($this->takeOperator('^') === null) {
+            return $base;
+        }
+        $this->enter();
+        $exponent = $this->signed();
+        $this->depth--;
+
+        return new Binary(Operator::Power, $base, $exponent);
+    }
+
+    private function primary(): Node
+    {
+        $token = $this->token();
+        switch ($token->kind) {
+            case TokenKind::Number:
+                $this->index++;
+
+                return new NumberLiteral($token->value, $token->text, $token->from, $token->length);
+            case TokenKind::Name:
+            case TokenKind::QuotedName:
+                return $token->called ? $this->call($token) : $this->name($token);
+            case TokenKind::Open:
+                $this->index++;
+                $this->enter();
+                $inner = $this->choice();
+                $this->depth--;
+                $this->expectClose($token);
+
+                return $inner;
+            default:
+                throw $this->unexpected($token);
+        }
+    }
+
+    private function name(Token $token): Node
+    {
+        $this->index++;
+        $key = Name::key($token->text);
+        if ($token->kind === TokenKind::Name) {
+            $quantity = Quantity::tryFrom($key);
+            if ($quantity !== null) {
+                return new QuantityUse($quantity, $token->from, $token->length);
+            }
+            if (($function = Catalogue::find($key)) !== null) {
+                throw $this->error('function.bare', "`{$function->name}` is a function and needs its arguments: `{$function->signature()}`. A thing of the model with this name stands in double quotes.", $token);
+            }
+        }
+
+        return new NameUse($key, $token->text, $token->from, $token->length);
+    }
+
+    private function call(Token $token): Node
+    {
+        $function = $token->kind === TokenKind::Name ? Catalogue::find(Name::key($token->text)) : null;
+        if ($function === null) {
+            throw $this->error('function.unknown', "There is no function called `{$token->text}`.".Nearest::question($token->text, array_keys(Catalogue::all())).' If `'.$token->text.'` is a name, an operator is missing before the bracket.', $token);
+        }
+        $this->index++;
+        $open = $this->token();
+        $this->index++;
+        $this->enter();
+        $arguments = [];
+        if ($this->token()->kind !== TokenKind::Close) {
+            do {
+                $arguments[] = $this->choice();
+            } while ($this->takeComma());
+        }
+        $this->depth--;
+        $close = $this->expectClose($open);
+        $count = count($arguments);
+        if ($count < $function->fewest() || $count > $function->most()) {
+            throw FormulaError::at('function.arguments', $this->argumentsSentence($function, $count), $this->text, $token->from, $close->from + 1 - $token->from);
+        }
+
+        return new Call($function, $arguments, $token->from, $close->from + 1 - $token->from);
+    }
+
+    private function argumentsSentence(FunctionSpec $function, int $count): string
+    {
+        $wanted = match (true) {
+            $function->repeats => 'at least '.$function->fewest(),
+            $function->optional === 0 => (string) $function->fewest(),
+            default => $function->fewest().' to '.$function->most(),
+        };
+
+        return "`{$function->name}` takes $wanted ".($wanted === '1' ? 'argument' : 'arguments').", and $count ".($count === 1 ? 'is' : 'are')." given: `{$function->signature()}`.";
+    }
+
+    private function enter(): void
+    {
+        if (++$this->depth > self::DEEPEST) {
+            throw $this->error('formula.deep', 'Brackets and signs stand more than '.self::DEEPEST.' deep within each other here. Split the formula into auxiliaries.', $this->token());
+        }
+    }
+
+    private function token(): Token
+    {
+        return $this->tokens[$this->index];
+    }
+
+    private function takeWord(string $word): bool
+    {
+        $token = $this->token();
+        if ($token->kind !== TokenKind::Word || $token->text !== $word) {
+            return false;
+        }
+        $this->index++;
+
+        return true;
+    }
+
+    private function takeOperator(string ...$wanted): ?Operator
+    {
+        $token = $this->token();
+        if ($token->kind !== TokenKind::Operator || ! in_array($token->text, $wanted, true)) {
+            return null;
+        }
+        $this->index++;
+
+        return Operator::from($token->text);
+    }
+
+    private function takeComma(): bool
+    {
+        if ($this->token()->kind !== TokenKind::Comma) {
+            return false;
+        }
+        $this->index++;
+
+        return true;
+    }
+
+    private function expectClose(Token $open): Token
+    {
+        $token = $this->token();
+        if ($token->kind === TokenKind::Close) {
+            $this->index++;
+
+            return $token;
+        }
+        if ($token->kind === TokenKind::End) {
+            throw $this->error('formula.bracket', 'The bracket that opens here is not closed. Put a `)` where it should end.', $open);
+        }
+        throw $this->unexpected($token, afterOperand: true);
+    }
+
+    private function expectEnd(): void
+    {
+        $token = $this->token();
+        if ($token->kind !== TokenKind::End) {
+            throw $this->unexpected($token, afterOperand: true);
+        }
+    }
+
+    private function unexpected(Token $token, bool $afterOperand = false): FormulaError
+    {
+        if ($token->kind === TokenKind::Stray) {
+            return $this->error('formula.character', $token->sentence, $token);
+        }
+        $before = $this->index > 0 ? $this->tokens[$this->index - 1] : null;
+        $shown = substr($this->text, $token->from, $token->length);
+        if ($afterOperand) {
+            return match (true) {
+                $token->kind === TokenKind::Close => $this->error('formula.bracket', 'This `)` closes a bracket that was never opened. Delete it, or open the bracket before.', $token),
+                $token->kind === TokenKind::Comma => $this->error('formula.comma', 'A comma separates the arguments of a function; here is none. Numbers have a point, and no thousands separator: `1200.5`.', $token),
+                $token->kind === TokenKind::Word => $this->error('formula.operand', "`$shown` inside arithmetic needs brackets around it: `1 + (not a)`.", $token),
+                $before !== null && $before->kind === TokenKind::Number && $token->kind === TokenKind::Name => $this->error('formula.operator', "Between `{$before->text}` and `$shown` an operator is missing: perhaps `{$before->text} * $shown`. A name that starts with a digit stands in double quotes.", $token),
+                default => $this->error('formula.operator', 'Before `'.mb_substr($shown, 0, 40).'` an operator is missing, such as `+`, `*` or `<`.', $token),
+            };
+        }
+        if ($token->kind === TokenKind::End) {
+            return $before === null
+                ? $this->error('formula.empty', 'The formula is empty. Write what this is computed from.', $token)
+                : $this->error('formula.ends', 'The formula ends too early: behind `'.substr($this->text, $before->from, $before->length).'` a number, a name or a bracket is missing.', $before);
+        }
+        if ($token->kind === TokenKind::Word && $token->text === 'not') {
+            return $this->error('formula.operand', '`not` inside arithmetic needs brackets around it: `1 + (not a)`.', $token);
+        }
+
+        return $this->error('formula.operand', "A number, a name or an opening bracket is missing before `$shown`.", $token);
+    }
+
+    private function error(string $code, string $sentence, Token $token): FormulaError
+    {
+        return FormulaError::at($code, $sentence, $this->text, $token->from, $token->length);
+    }
+}

@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Formula;
+
+enum TokenKind
+{
+    case Number;
+    case Name;
+    case QuotedName;
+    case Word;
+    case Operator;
+    case Open;
+    case Close;
+    case Comma;
+    case Stray;
+    case End;
+}

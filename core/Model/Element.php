@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+use MerryOrbit\Core\Formula\FormulaText;
+
+/** One thing of a model. Its id never changes; its name may. */
+abstract readonly class Element
+{
+    public function __construct(
+        public string $id,
+        public string $name,
+        /** For a stock the initial value, for all others the value at every moment. */
+        public FormulaText $formula,
+        /** As typed; empty means unknown. */
+        public string $unit = '',
+        public string $note = '',
+    ) {}
+
+    abstract public function kind(): Kind;
+
+    /**
+     * The same element with some fields changed.
+     *
+     * @param  array<string, mixed>  $fields  by the names of the constructor's arguments
+     */
+    public function with(array $fields): static
+    {
+        return new static(...[...get_object_vars($this), ...$fields]);
+    }
+
+    /** What the formula is called in sentences: "initial value" of a stock, else "formula". */
+    public function formulaWord(): string
+    {
+        return $this->kind() === Kind::Stock ? 'initial value' : 'formula';
+    }
+}

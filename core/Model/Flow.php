@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+use MerryOrbit\Core\Formula\FormulaText;
+
+/** What moves from one stock to another, or from or to the outside, per time unit. */
+final readonly class Flow extends Element
+{
+    public function __construct(
+        string $id,
+        string $name,
+        FormulaText $formula,
+        string $unit = '',
+        string $note = '',
+        /** The id of the stock it leaves; null means outside. */
+        public ?string $from = null,
+        /** The id of the stock it enters; null means outside. */
+        public ?string $to = null,
+    ) {
+        parent::__construct($id, $name, $formula, $unit, $note);
+    }
+
+    public function kind(): Kind
+    {
+        return Kind::Flow;
+    }
+}

@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+use MerryOrbit\Core\Formula\Name;
+
+/**
+ * A complete model as a value. An edit makes a new one that shares all that did not change.
+ *
+ * What is computed: `elements` and `time`. What is only shown: `placements`, `sheets`, `tracks`.
+ */
+final class Model
+{
+    public const MOST_ELEMENTS = 20_000;
+
+    /** @var array<string, string>|null from a name's key to the element's id */
+    private ?array $ids = null;
+
+    /**
+     * @param  array<string, Element>  $elements  by id, in the order of definition
+     * @param  array<string, Link>  $links  drawn and not used yet, by key
+     * @param  array<string, Placement>  $placements  by element id
+     * @param  list<Sheet>  $sheets  at least one
+     * @param  list<string>  $tracks  ids of the elements plotted at the foot, top down
+     */
+    public function __construct(
+        public readonly string $name,
+        public readonly string $note = '',
+        public readonly TimeSettings $time = new TimeSettings,
+        public readonly array $elements = [],
+        public readonly array $links = [],
+        public readonly array $placements = [],
+        public readonly array $sheets = [new Sheet(Sheet::FIRST, 'Main')],
+        public readonly array $tracks = [],
+    ) {}
+
+    public function element(string $id): ?Element
+    {
+        return $this->elements[$id] ?? null;
+    }
+
+    /** @param string $key as Name::key() gives it */
+    public function idOf(string $key): ?string
+    {
+        if ($this->ids === null) {
+            $this->ids = [];
+            foreach ($this->elements as $element) {
+                $this->ids[Name::key($element->name)] = $element->id;
+            }
+        }
+
+        return $this->ids[$key] ?? null;
+    }
+
+    public function nameOf(string $id): ?string
+    {
+        return isset($this->elements[$id]) ? $this->elements[$id]->name : null;
+    }
+
+    /** The element's formula with today's names. */
+    public function formulaOf(Element $element): string
+    {
+        return $element->formula->text($this->nameOf(...));
+    }
+
+    /** @return list<Flow> */
+    public function inflows(string $stock): array
+    {
+        return array_values(array_filter($this->elements, static fn (Element $e): bool => $e instanceof Flow && $e->to === $stock));
+    }
+
+    /** @return list<Flow> */
+    public function outflows(string $stock): array
+    {
+        return array_values(array_filter($this->elements, static fn (Element $e): bool => $e instanceof Flow && $e->from === $stock));
+    }
+
+    /** @return list<string> */
+    public function names(): array
+    {
+        return array_values(array_map(static fn (Element $e): string => $e->name, $this->elements));
+    }
+
+    /**
+     * The same model with some fields changed.
+     *
+     * @param  array<string, mixed>  $fields  by the names of the constructor's arguments
+     */
+    public function with(array $fields): self
+    {
+        $now = get_object_vars($this);
+        unset($now['ids']);
+
+        return new self(...[...$now, ...$fields]);
+    }
+
+    /** With the element put in the place of the one with its id, or added at the end. */
+    public function withElement(Element $element): self
+    {
+        return $this->with(['elements' => [...$this->elements, $element->id => $element]]);
+    }
+}

@@ -1,0 +1,116 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+use MerryOrbit\Core\Formula\FormulaText;
+
+/**
+ * A model as arrays for storage, without loss: formulas keep their references by id.
+ * For files that people exchange see Exchange\NativeFile.
+ */
+final class ModelRecord
+{
+    /** @return array<string, mixed> */
+    public static function of(Model $model): array
+    {
+        // Elements have an order; links and placements are sets, so equal models give equal records.
+        $links = $model->links;
+        ksort($links);
+        $placements = $model->placements;
+        ksort($placements);
+
+        return [
+            'name' => $model->name,
+            'note' => $model->note,
+            'time' => $model->time->toRecord(),
+            'elements' => array_values(array_map(self::ofElement(...), $model->elements)),
+            'links' => array_values(array_map(self::ofLink(...), $links)),
+            'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $placements),
+            'sheets' => array_map(self::ofSheet(...), $model->sheets),
+            'tracks' => $model->tracks,
+        ];
+    }
+
+    /** @param array<string, mixed> $record as of() gave it */
+    public static function toModel(array $record): Model
+    {
+        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>} $record */
+        $elements = [];
+        foreach ($record['elements'] as $one) {
+            $element = self::toElement($one);
+            $elements[$element->id] = $element;
+        }
+        $links = [];
+        foreach ($record['links'] as $one) {
+            $link = self::toLink($one);
+            $links[$link->key()] = $link;
+        }
+
+        return new Model(
+            $record['name'],
+            $record['note'],
+            TimeSettings::fromRecord($record['time']),
+            $elements,
+            $links,
+            array_map(Placement::fromRecord(...), $record['placements']),
+            array_map(self::toSheet(...), $record['sheets']),
+            $record['tracks'],
+        );
+    }
+
+    /** @return array<string, mixed> */
+    public static function ofElement(Element $element): array
+    {
+        return ['kind' => $element->kind()->value, ...get_object_vars($element), 'formula' => $element->formula->toRecord()];
+    }
+
+    /** @param array<string, mixed> $record */
+    public static function toElement(array $record): Element
+    {
+        /** @var array{kind: string, id: string, name: string, formula: list<string|array{name: string, id?: string}>} $record */
+        $class = self::classOf(Kind::from($record['kind']));
+        $fields = [...$record, 'formula' => FormulaText::fromRecord($record['formula'])];
+        unset($fields['kind']);
+        // JSON writes 10.0 as 10: numbers of an element are floats.
+        $fields = array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $fields);
+
+        return new $class(...$fields);
+    }
+
+    /** @return class-string<Stock|Flow|Auxiliary|Parameter> */
+    public static function classOf(Kind $kind): string
+    {
+        return match ($kind) {
+            Kind::Stock => Stock::class,
+            Kind::Flow => Flow::class,
+            Kind::Auxiliary => Auxiliary::class,
+            Kind::Parameter => Parameter::class,
+        };
+    }
+
+    /** @return array{from: string, to: string} */
+    public static function ofLink(Link $link): array
+    {
+        return ['from' => $link->from, 'to' => $link->to];
+    }
+
+    /** @param array{from: string, to: string} $record */
+    public static function toLink(array $record): Link
+    {
+        return new Link($record['from'], $record['to']);
+    }
+
+    /** @return array{id: string, name: string} */
+    public static function ofSheet(Sheet $sheet): array
+    {
+        return ['id' => $sheet->id, 'name' => $sheet->name];
+    }
+
+    /** @param array{id: string, name: string} $record */
+    public static function toSheet(array $record): Sheet
+    {
+        return new Sheet($record['id'], $record['name']);
+    }
+}

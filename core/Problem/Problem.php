@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Problem;
+
+/**
+ * What is missing or unsound in a model, as a value: where it is, and a sentence that says how to mend it.
+ *
+ * `from` and `length` count characters (code points) in the text of the field, `null` when the whole field is meant.
+ */
+final readonly class Problem implements \JsonSerializable
+{
+    public function __construct(
+        public string $code,
+        public string $sentence,
+        public ?string $element = null,
+        public ?string $field = null,
+        public ?int $from = null,
+        public ?int $length = null,
+        public Severity $severity = Severity::Wrong,
+    ) {}
+
+    public function at(string $element, string $field): self
+    {
+        return new self($this->code, $this->sentence, $element, $field, $this->from, $this->length, $this->severity);
+    }
+
+    /** @return array{code: string, sentence: string, element: ?string, field: ?string, from: ?int, length: ?int, severity: string} */
+    public function jsonSerialize(): array
+    {
+        return [
+            'code' => $this->code,
+            'sentence' => $this->sentence,
+            'element' => $this->element,
+            'field' => $this->field,
+            'from' => $this->from,
+            'length' => $this->length,
+            'severity' => $this->severity->value,
+        ];
+    }
+}

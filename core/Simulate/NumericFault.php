@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Simulate;
+
+/** Where and why a run stopped: arithmetic that has no result. */
+final readonly class NumericFault implements \JsonSerializable
+{
+    /**
+     * @param  string  $element  id of the variable
+     * @param  float  $time  in the study's time unit
+     * @param  array<string, float>  $inputs  by name, the values of what the formula mentions
+     */
+    public function __construct(public string $element, public string $name, public float $time, public string $reason, public array $inputs, public string $unit) {}
+
+    public function sentence(): string
+    {
+        $inputs = [];
+        foreach ($this->inputs as $name => $value) {
+            $inputs[] = "$name = ".self::number($value);
+        }
+
+        return "The run stopped at $this->unit ".self::number($this->time).": `$this->name` meets $this->reason".($inputs === [] ? '' : ', with '.implode(', ', $inputs)).'.';
+    }
+
+    private static function number(float $value): string
+    {
+        return (string) (float) sprintf('%.10g', $value);
+    }
+
+    /** @return array<string, mixed> */
+    public function jsonSerialize(): array
+    {
+        return ['element' => $this->element, 'name' => $this->name, 'time' => $this->time, 'reason' => $this->reason, 'inputs' => (object) $this->inputs, 'sentence' => $this->sentence()];
+    }
+}

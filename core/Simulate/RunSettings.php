@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Simulate;
+
+use MerryOrbit\Core\Model\TimeSettings;
+
+/** What a run changes of its model, without changing the model. */
+final readonly class RunSettings
+{
+    /**
+     * @param  array<string, float>  $parameters  values by element id
+     * @param  ?TimeSettings  $time  instead of the model's own
+     */
+    public function __construct(public array $parameters = [], public ?TimeSettings $time = null) {}
+}

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Simulate;
+
+/**
+ * What a run gave: a time column and a float column for every variable that could be computed, all of one length.
+ * After a numeric fault they end with the last moment before it.
+ */
+final class Trajectory
+{
+    /** @var array<string, int> */
+    private readonly array $positions;
+
+    /** @var list<float>|null */
+    private ?array $times = null;
+
+    /**
+     * @param  list<list<float>>  $rows  the values of `$columns`, one row per saved moment
+     * @param  list<string>  $columns  element ids
+     * @param  array<string, float>  $steady  by element id, what stays the same
+     * @param  list<float>  $allTimes  the saved moments of a run without a fault
+     */
+    public function __construct(
+        private readonly array $rows,
+        public readonly array $columns,
+        public readonly array $steady,
+        private readonly array $allTimes,
+        public readonly ?NumericFault $fault,
+        /** How often the equations were looked at. */
+        public readonly int $evaluations,
+    ) {
+        $this->positions = array_flip($columns);
+    }
+
+    public function length(): int
+    {
+        return count($this->rows);
+    }
+
+    /** @return list<float> */
+    public function times(): array
+    {
+        return $this->times ??= array_slice($this->allTimes, 0, count($this->rows));
+    }
+
+    public function has(string $id): bool
+    {
+        return isset($this->positions[$id]) || isset($this->steady[$id]);
+    }
+
+    /** @return list<float> as long as times() */
+    public function column(string $id): array
+    {
+        return isset($this->positions[$id])
+            ? array_column($this->rows, $this->positions[$id])
+            : array_fill(0, count($this->rows), $this->steady[$id] ?? throw new \OutOfBoundsException("No column $id"));
+    }
+
+    /** @return list<float> values of $columns at one saved moment */
+    public function row(int $index): array
+    {
+        return $this->rows[$index];
+    }
+}

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use PHPUnit\Framework\TestCase;
+
+/** Who may know whom inside the engine, by folder. */
+final class BoundariesTest extends TestCase
+{
+    private const MAY_USE = [
+        'Problem' => [],
+        'Formula' => ['Problem'],
+        'Model' => ['Formula', 'Problem'],
+        'Edit' => ['Model', 'Formula', 'Problem'],
+        'Compile' => ['Model', 'Formula', 'Problem'],
+        'Simulate' => ['Compile', 'Model', 'Formula', 'Problem'],
+        'Structure' => ['Compile', 'Model', 'Formula', 'Problem'],
+        'Exchange' => ['Simulate', 'Edit', 'Model', 'Formula', 'Problem'],
+        'Cli' => ['Exchange', 'Simulate', 'Structure', 'Compile', 'Model', 'Formula', 'Problem'],
+    ];
+
+    public function test_each_folder_uses_only_what_stands_before_it(): void
+    {
+        $core = dirname(__DIR__, 2).'/core';
+        $seen = 0;
+        /** @var \SplFileInfo $file */
+        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($core, \FilesystemIterator::SKIP_DOTS)) as $file) {
+            if ($file->getExtension() !== 'php' || $file->getFilename() === 'autoload.php') {
+                continue;
+            }
+            $folder = explode('/', substr($file->getPathname(), strlen($core) + 1))[0];
+            self::assertArrayHasKey($folder, self::MAY_USE, "The folder core/$folder is not in the list of this test.");
+            $source = (string) file_get_contents($file->getPathname());
+            self::assertStringContainsString('declare(strict_types=1);', $source, $file->getPathname());
+            self::assertDoesNotMatchRegularExpression('/Illuminate|Laravel|\bApp\\\\/', $source, $file->getPathname());
+            preg_match_all('/MerryOrbit\\\\+Core\\\\+(\w+)\\\\/', $source, $uses);
+            foreach (array_unique($uses[1]) as $used) {
+                self::assertTrue($used === $folder || in_array($used, self::MAY_USE[$folder], true), $file->getPathname()." uses core/$used");
+            }
+            $seen++;
+        }
+        self::assertGreaterThan(60, $seen);
+    }
+}

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\TimeSettings;
+use PHPUnit\Framework\TestCase;
+
+final class CommandLineTest extends TestCase
+{
+    /** @var list<string> */
+    private array $files = [];
+
+    protected function tearDown(): void
+    {
+        array_map(unlink(...), array_filter($this->files, is_file(...)));
+    }
+
+    private function file(Model $model): string
+    {
+        return $this->files[] = (string) tempnam(sys_get_temp_dir(), 'orbit');
+    }
+
+    private function written(Model $model): string
+    {
+        $file = $this->file($model);
+        file_put_contents($file, NativeFile::export($model));
+
+        return $file;
+    }
+
+    /**
+     * @param  list<string>  $words
+     * @return array{int, string, string} exit code, output, errors
+     */
+    private static function orbit(array $words): array
+    {
+        $process = proc_open([__DIR__.'/../../bin/orbit', ...$words], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes);
+        self::assertIsResource($process);
+        $out = (string) stream_get_contents($pipes[1]);
+        $err = (string) stream_get_contents($pipes[2]);
+
+        return [proc_close($process), $out, $err];
+    }
+
+    private static function tank(): Model
+    {
+        return Build::model(['rate' => '2'], ['big, round "tank"' => '0'], ['filling' => ['rate', 'to' => 'big, round "tank"']], [], new TimeSettings(0, 1, 0.25, 'day'));
+    }
+
+    public function test_a_run_prints_a_table_with_names_as_written_and_full_precision(): void
+    {
+        $file = $this->written(self::tank());
+        [$code, $out, $err] = self::orbit(['run', $file, '--set', 'Rate=0.1', '--method=euler', '--step=0.5']);
+        self::assertSame([0, ''], [$code, $err]);
+        self::assertSame("time,\"big, round \"\"tank\"\"\",rate,filling\n0,0,0.1,0.1\n0.5,0.05,0.1,0.1\n1,0.1,0.1,0.1\n", $out);
+    }
+
+    public function test_json_and_a_file_to_write_to(): void
+    {
+        $file = $this->written(self::tank());
+        $to = $this->file(self::tank());
+        self::assertSame([0, '', ''], self::orbit(['run', $file, '--format=json', "--out=$to"]));
+        /** @var array{time: list<float>, variables: array<string, list<float>>, fault: null} $run */
+        $run = json_decode((string) file_get_contents($to), true);
+        self::assertSame([0.0, 0.5, 1.0, 1.5, 2.0], array_map(floatval(...), $run['variables']['big, round "tank"']));
+    }
+
+    public function test_problems_are_lines_that_name_the_variable(): void
+    {
+        $file = $this->written(Build::model([], ['a' => ''], [], ['b' => '2 * (a']));
+        [$code, $out, $err] = self::orbit(['run', $file]);
+        self::assertSame([3, ''], [$code, $out]);
+        self::assertSame(['a: `a` has no initial value yet.', 'b, at character 5: The bracket that opens here is not closed. Put a `)` where it should end.'], explode("\n", trim($err)));
+        [$code, $out] = self::orbit(['check', $file, '--format=json']);
+        /** @var array{problems: list<array{name: string, code: string}>} $report */
+        $report = json_decode($out, true);
+        self::assertSame([3, 'formula.missing', 'b'], [$code, $report['problems'][0]['code'], $report['problems'][1]['name']]);
+    }
+
+    public function test_a_numeric_fault_keeps_the_rows_before_it(): void
+    {
+        $file = $this->written(Build::model([], ['tank' => '2'], ['leak' => ['1', 'from' => 'tank']], ['share' => '1 / tank'], new TimeSettings(0, 10, 1, 'day')));
+        [$code, $out, $err] = self::orbit(['run', $file, '--method=euler']);
+        self::assertSame([4, "time,tank,leak,share\n0,2,1,0.5\n1,1,1,1\n"], [$code, $out]);
+        self::assertSame("The run stopped at day 2: `share` meets a division by zero, with tank = 0.\n", $err);
+    }
+
+    public function test_usage_is_explained(): void
+    {
+        $file = $this->written(self::tank());
+        foreach ([[[], 'Say what to do'], [['fly'], 'no command `fly`'], [['run'], 'Name the model file'], [['run', '/nowhere'], 'cannot be read'], [['run', $file, '--fast=1'], 'no option --fast'], [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'], [['run', $file, '--set', 'rate=lots'], 'must be a number'], [['run', $file, '--set', 'rate'], 'name=value'], [['run', $file, '--method=magic'], 'one of euler, rk4'], [['run', $file, '--step=0.3'], 'nearest step'], [['run', $file, '--out=/nowhere/x'], 'cannot be written'], [['run', __FILE__], 'not a Merry Orbit model']] as [$words, $sentence]) {
+            [$code, $out, $err] = self::orbit($words);
+            self::assertSame([2, ''], [$code, $out], $err);
+            self::assertStringContainsString($sentence, $err);
+        }
+        self::assertSame(0, self::orbit(['--help'])[0]);
+    }
+}

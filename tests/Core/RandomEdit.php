@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use MerryOrbit\Core\Model\Model;
+
+/** Edits as a browser would send them, sensible and less so; uses mt_rand, so seed it. */
+final class RandomEdit
+{
+    /** @return array<string, mixed> */
+    public static function record(Model $model, int $number): array
+    {
+        $ids = array_keys($model->elements);
+        $any = static fn (): string => $ids === [] ? 'none' : $ids[mt_rand(0, count($ids) - 1)];
+        $name = static fn (): string => ['alpha', 'beta', 'R&D', 'time', 'nobody', 'lens', 'a b', 'rain'][mt_rand(0, 7)].(mt_rand(0, 1) === 0 ? '' : ' x');
+        $formula = static fn (): string => mt_rand(0, 5) === 0 ? 'half ( typed' : (mt_rand(0, 5) === 0 ? '' : $name().' * 2 + "'.$name().'"');
+        $place = static fn (): array => ['at' => ['x' => mt_rand(-500, 500) / 2, 'y' => mt_rand(0, 500)], 'source' => ['x' => 1.5, 'y' => 2]];
+        $stock = static fn (): ?string => mt_rand(0, 2) === 0 ? null : $any();
+
+        return match (mt_rand(0, 15)) {
+            0, 1, 2 => ['kind' => 'add', 'id' => "n$number", 'element' => ['stock', 'flow', 'auxiliary', 'parameter'][mt_rand(0, 3)], 'name' => mt_rand(0, 2) === 0 ? '' : $name(), 'formula' => $formula(), 'placement' => $place()],
+            3 => ['kind' => 'add', 'id' => "f$number", 'element' => 'flow', 'from' => $stock(), 'to' => $stock(), 'placement' => $place()],
+            4, 5 => ['kind' => 'rename', 'id' => $any(), 'name' => $name()],
+            6, 7 => ['kind' => 'formula', 'id' => $any(), 'text' => $formula()],
+            8 => ['kind' => ['unit', 'note'][mt_rand(0, 1)], 'id' => $any(), 'text' => $name()],
+            9 => ['kind' => 'range', 'id' => $any(), 'low' => mt_rand(0, 3), 'high' => 4, 'step' => null],
+            10 => ['kind' => 'move', 'placements' => [$any() => $place(), $any() => $place()]],
+            11 => ['kind' => 'connect', 'from' => $any(), 'to' => $any()],
+            12 => ['kind' => 'disconnect', 'from' => $any(), 'to' => $any()],
+            13 => ['kind' => 'delete', 'ids' => [$any(), $any()]],
+            14 => mt_rand(0, 1) === 0 ? ['kind' => 'attach', 'id' => $any(), 'from' => $stock(), 'to' => $stock()] : ['kind' => 'become', 'id' => $any(), 'element' => ['auxiliary', 'parameter'][mt_rand(0, 1)]],
+            default => match (mt_rand(0, 2)) {
+                0 => ['kind' => 'time', 'start' => 0, 'end' => mt_rand(1, 9), 'step' => 0.5, 'unit' => 'week', 'method' => 'euler', 'saveEvery' => null],
+                1 => ['kind' => 'track', 'id' => $any(), 'shown' => mt_rand(0, 1) === 0],
+                default => ['kind' => 'title', 'name' => $name(), 'note' => $name()],
+            },
+        };
+    }
+}
