@@ -29,11 +29,28 @@ final readonly class ProgramStore
             if (! is_file($file)) {
                 $this->write($file, $program->source);
             }
-            require $file;
+            self::compile($file);
         }
 
         /** @var callable(float, float, float, int, int, float...): array{list<list<float>>, list<float>, int|null, list<float>} $name */
         return $name;
+    }
+
+    /**
+     * Under the function JIT, whatever the mode of the process: everything else may run without, which spares its
+     * buffer. Never the tracing mode: it computes wrong numbers on such code.
+     */
+    private static function compile(string $file): void
+    {
+        $mode = ini_get('opcache.jit');
+        $changed = $mode !== false && $mode !== '1205' && ini_get('opcache.jit_buffer_size') !== '0' && @ini_set('opcache.jit', '1205') !== false;
+        try {
+            require $file;
+        } finally {
+            if ($changed) {
+                ini_set('opcache.jit', $mode);
+            }
+        }
     }
 
     private function write(string $file, string $source): void

@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Resources;
+
+use App\Models\Study;
+use Illuminate\Http\Request;
+use Illuminate\Http\Resources\Json\JsonResource;
+
+/** @mixin Study */
+final class StudyResource extends JsonResource
+{
+    /** @return array<string, mixed> */
+    public function toArray(Request $request): array
+    {
+        return [
+            'id' => $this->id,
+            'name' => $this->name,
+            'demo' => $this->demo !== null,
+            'model' => $this->model->id,
+            'revision' => $this->model->revision,
+            'changed' => $this->updated_at?->toIso8601String(),
+        ];
+    }
+}

@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Concerns\HasUlids;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\HasMany;
+use MerryOrbit\Core\Model\Model as CoreModel;
+use MerryOrbit\Core\Model\ModelRecord;
+
+/**
+ * A model at its newest revision. Its history is in the edits.
+ *
+ * @property string $id
+ * @property string $study_id
+ * @property int $user_id
+ * @property int $revision
+ * @property string $document
+ * @property Study $study
+ */
+final class ModelDocument extends Model
+{
+    use HasUlids;
+
+    protected $table = 'models';
+
+    protected $fillable = ['study_id', 'user_id', 'revision', 'document'];
+
+    protected $casts = ['revision' => 'integer', 'user_id' => 'integer'];
+
+    /** @return BelongsTo<Study, $this> */
+    public function study(): BelongsTo
+    {
+        return $this->belongsTo(Study::class);
+    }
+
+    /** @return HasMany<EditRow, $this> */
+    public function edits(): HasMany
+    {
+        return $this->hasMany(EditRow::class, 'model_id');
+    }
+
+    /** @return HasMany<RunRow, $this> */
+    public function runs(): HasMany
+    {
+        return $this->hasMany(RunRow::class, 'model_id');
+    }
+
+    public function core(): CoreModel
+    {
+        /** @var array<string, mixed> $record */
+        $record = json_decode($this->document, true, flags: JSON_THROW_ON_ERROR);
+
+        return ModelRecord::toModel($record);
+    }
+
+    public static function written(CoreModel $model): string
+    {
+        return json_encode(ModelRecord::of($model), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);
+    }
+}

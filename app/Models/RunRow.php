@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Support\Carbon;
+
+/**
+ * A run as its settings and the revision of its model; its numbers are computed again when asked for.
+ *
+ * @property int $id
+ * @property int $user_id
+ * @property int $revision
+ * @property array<string, mixed> $settings
+ * @property Carbon $created_at
+ */
+final class RunRow extends Model
+{
+    public const UPDATED_AT = null;
+
+    protected $table = 'runs';
+
+    protected $fillable = ['user_id', 'revision', 'settings'];
+
+    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'settings' => 'array'];
+}

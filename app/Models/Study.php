@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Concerns\HasUlids;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\HasOne;
+use Illuminate\Database\Eloquent\SoftDeletes;
+use Illuminate\Support\Carbon;
+
+/**
+ * @property string $id
+ * @property int $user_id
+ * @property string $name
+ * @property ?string $demo
+ * @property ?Carbon $created_at
+ * @property ?Carbon $updated_at
+ * @property ModelDocument $model
+ */
+final class Study extends Model
+{
+    use HasUlids;
+    use SoftDeletes;
+
+    protected $fillable = ['user_id', 'name', 'demo'];
+
+    protected $casts = ['user_id' => 'integer'];
+
+    /** @return HasOne<ModelDocument, $this> */
+    public function model(): HasOne
+    {
+        return $this->hasOne(ModelDocument::class);
+    }
+}

@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Problems;
+
+use App\Studies\EditClash;
+use Illuminate\Auth\Access\AuthorizationException;
+use Illuminate\Auth\AuthenticationException;
+use Illuminate\Database\Eloquent\ModelNotFoundException;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Session\TokenMismatchException;
+use Illuminate\Validation\ValidationException;
+use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Exchange\FileRefused;
+use MerryOrbit\Core\Simulate\RunRefused;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+
+/** Errors as RFC 9457 problem documents, with a sentence a modeller understands. */
+final class ProblemDocument
+{
+    private const SENTENCES = [
+        401 => ['signed-out', 'You are not signed in. Open Merry Orbit on the machine it runs on.'],
+        403 => ['not-yours', 'This study belongs to someone else.'],
+        404 => ['not-found', 'There is nothing at this address. It may have been deleted; look for it on the home page.'],
+        405 => ['method', 'This address cannot be used in this way.'],
+        413 => ['too-large', 'What was sent is larger than a model needs.'],
+        419 => ['page-old', 'The page was open for too long. Reload it; what you typed last is kept in the page until then.'],
+        429 => ['too-many', 'Too many requests at once. Wait a moment.'],
+        503 => ['unavailable', 'Merry Orbit is busy for a moment. Try again.'],
+    ];
+
+    public static function of(\Throwable $e): JsonResponse
+    {
+        return match (true) {
+            $e instanceof EditClash => self::response(409, 'edit.clash', $e->getMessage(), $e->details()),
+            $e instanceof EditRefused => self::response(422, $e->refusalCode, $e->getMessage(), $e->field === null ? [] : ['field' => $e->field]),
+            $e instanceof FileRefused => self::response(422, 'file', $e->getMessage()),
+            $e instanceof RunRefused => self::response(422, $e->problem->code, $e->getMessage(), ['field' => $e->problem->field]),
+            $e instanceof ValidationException => self::response(422, 'request', collect($e->errors())->flatten()->implode(' '), ['errors' => $e->errors()]),
+            $e instanceof AuthenticationException => self::known(401),
+            $e instanceof AuthorizationException => self::known(403),
+            $e instanceof ModelNotFoundException => self::known(404),
+            $e instanceof TokenMismatchException => self::known(419),
+            $e instanceof HttpExceptionInterface => self::known($e->getStatusCode()),
+            default => self::known(500),
+        };
+    }
+
+    private static function known(int $status): JsonResponse
+    {
+        [$code, $sentence] = self::SENTENCES[$status] ?? ['trouble', 'Something went wrong inside Merry Orbit. Nothing of yours is lost; try again.'];
+
+        return self::response($status, $code, $sentence);
+    }
+
+    /** @param array<string, mixed> $more */
+    public static function response(int $status, string $code, string $sentence, array $more = []): JsonResponse
+    {
+        return new JsonResponse([
+            'type' => 'about:blank',
+            'title' => Response::$statusTexts[$status] ?? 'Problem',
+            'status' => $status,
+            'code' => $code,
+            'detail' => $sentence,
+            ...$more,
+        ], $status, ['Content-Type' => 'application/problem+json']);
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Providers;
+
+use Illuminate\Database\Eloquent\Model as Eloquent;
+use Illuminate\Support\ServiceProvider;
+use MerryOrbit\Core\Compile\ProgramStore;
+use MerryOrbit\Core\Simulate\RunLimits;
+use MerryOrbit\Core\Simulate\Simulator;
+
+final class AppServiceProvider extends ServiceProvider
+{
+    public function register(): void
+    {
+        $this->app->bind(Simulator::class, static fn (): Simulator => new Simulator(
+            new ProgramStore(config()->string('merry-orbit.programs')),
+            new RunLimits(config()->float('merry-orbit.run.most_evaluations'), config()->float('merry-orbit.run.most_values')),
+        ));
+    }
+
+    public function boot(): void
+    {
+        Eloquent::shouldBeStrict();
+    }
+}

@@ -1,0 +1,185 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Studies;
+
+use App\Models\EditRow;
+use App\Models\ModelDocument;
+use App\Models\User;
+use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use MerryOrbit\Core\Edit\Edit;
+use MerryOrbit\Core\Edit\EditReader;
+use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Edit\Patch;
+use MerryOrbit\Core\Edit\SetTitle;
+use MerryOrbit\Core\Model\Model;
+
+/**
+ * The one way in which a stored model changes: an edit is applied to the newest revision, or refused as a whole;
+ * its row, the new document and the new revision are written in one transaction.
+ */
+final readonly class ModelEditor
+{
+    private const ATTEMPTS = 5;
+
+    public function __construct(private ModelDocument $document, private User $user, private string $window) {}
+
+    /**
+     * @param  list<array{id: string, edit: mixed}>  $edits  ids made by the client
+     * @param  int  $base  the revision they were made on
+     * @return array<string, mixed> see news()
+     *
+     * @throws EditRefused|EditClash
+     */
+    public function apply(array $edits, int $base): array
+    {
+        $this->transaction(function (ModelDocument $row) use ($edits, $base): void {
+            foreach ($edits as ['id' => $clientId, 'edit' => $record]) {
+                if ($row->edits()->where('client_id', $clientId)->exists()) {
+                    continue;
+                }
+                $model = $row->core();
+                $edit = EditReader::read($record);
+                $patch = Patch::between($model, $edit->apply($model));
+                $this->refuseClash($row, $model, $patch, $row->edits()->where('revision', '>', $base)->where('window', '<>', $this->window)->get(), $record);
+                $this->write($row, $model, $edit, 'edit', $clientId, (array) $record);
+            }
+        });
+
+        return $this->news($base);
+    }
+
+    /**
+     * Takes back this person's last edit, or the last one taken back.
+     *
+     * @return array<string, mixed> see news()
+     *
+     * @throws EditRefused|EditClash
+     */
+    public function step(string $kind, string $clientId, int $base): array
+    {
+        $this->transaction(function (ModelDocument $row) use ($kind, $clientId): void {
+            if ($row->edits()->where('client_id', $clientId)->exists()) {
+                return;
+            }
+            $target = $kind === 'undo' ? $this->undoable($row) : $this->redoable($row);
+            if ($target === null) {
+                throw EditRefused::because("$kind.none", $kind === 'undo' ? 'There is nothing of yours to undo.' : 'There is nothing to redo.');
+            }
+            // What takes back an undo is the inverse of the row that the undo wrote.
+            $source = $kind === 'undo' ? $target : $row->edits()->where('revision', $target->undone_at_revision)->firstOrFail();
+            $patch = $source->inversePatch(($kind === 'undo' ? 'Undid: ' : 'Redid: ').$target->words);
+            $model = $row->core();
+            $others = $row->edits()->where('revision', '>', $source->revision)->where('user_id', '<>', $this->user->id)->get();
+            $this->refuseClash($row, $model, $patch, $others, null);
+            $written = $this->write($row, $model, $patch, $kind, $clientId, ['of' => $target->revision]);
+            $target->undone_at_revision = $kind === 'undo' ? $written->revision : null;
+            if ($kind === 'redo') {
+                $target->inverse = $written->inverse;
+            }
+            $target->save();
+        });
+
+        return $this->news($base);
+    }
+
+    /**
+     * What a page at revision `since` has to change to be up to date: the new revision, the parts that differ, what
+     * was done in words, and what undo and redo would do next.
+     *
+     * @return array<string, mixed>
+     */
+    public function news(int $since): array
+    {
+        $row = $this->document->refresh();
+        $model = $row->core();
+        $rows = $row->edits()->where('revision', '>', $since)->orderBy('revision')->get();
+        $before = $model;
+        foreach ($rows->reverse() as $edit) {
+            $before = $edit->inversePatch()->apply($before);
+        }
+        $now = ModelView::of($model);
+
+        return [
+            'revision' => $row->revision,
+            'since' => $since,
+            ...$rows->isEmpty() ? [] : ['changed' => $now->since(ModelView::of($before))],
+            'done' => $rows->map(static fn (EditRow $e): array => ['revision' => $e->revision, 'window' => $e->window, 'kind' => $e->kind, 'words' => $e->words])->values()->all(),
+            ...$this->steps(),
+        ];
+    }
+
+    /** @return array{undo: ?string, redo: ?string} in words, what each would act on */
+    public function steps(): array
+    {
+        return ['undo' => $this->undoable($this->document)?->words, 'redo' => $this->redoable($this->document)?->words];
+    }
+
+    private function undoable(ModelDocument $row): ?EditRow
+    {
+        return $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->whereNull('undone_at_revision')->orderByDesc('revision')->first();
+    }
+
+    private function redoable(ModelDocument $row): ?EditRow
+    {
+        $last = $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->whereNotNull('undone_at_revision')->orderByDesc('undone_at_revision')->first();
+        // A new edit after an undo ends what could be redone.
+        $newer = $last !== null && $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('revision', '>', $last->undone_at_revision)->exists();
+
+        return $newer ? null : $last;
+    }
+
+    /** @param callable(ModelDocument): void $work */
+    private function transaction(callable $work): void
+    {
+        DB::transaction(fn () => $work(ModelDocument::query()->lockForUpdate()->findOrFail($this->document->id)), self::ATTEMPTS);
+    }
+
+    /** @param Collection<int, EditRow> $others */
+    private function refuseClash(ModelDocument $row, Model $model, Patch $patch, Collection $others, mixed $record): void
+    {
+        foreach ($others as $other) {
+            $clash = Patch::clash($patch->touches(), $other->forwardPatch()->touches());
+            if ($clash === null || str_starts_with($clash, 'placement/')) {
+                // Where a thing stands is no reason to stop anyone: the later move wins.
+                continue;
+            }
+            $id = explode('/', $clash)[1] ?? '';
+            $name = $model->nameOf($id);
+            throw new EditClash(
+                ($name === null ? 'What this changes' : "`$name`")." was changed in another window meanwhile ($other->words). Both versions are kept: choose one.",
+                $row->revision, $record, ModelView::elementOf($model, $id),
+            );
+        }
+    }
+
+    /** @param array<mixed> $body */
+    private function write(ModelDocument $row, Model $model, Edit $edit, string $kind, string $clientId, array $body): EditRow
+    {
+        $next = $edit->apply($model);
+        $written = $row->edits()->create([
+            'user_id' => $this->user->id,
+            'revision' => $row->revision + 1,
+            'client_id' => $clientId,
+            'window' => $this->window,
+            'kind' => $kind,
+            'words' => Str::limit($edit->words($model), 300),
+            'body' => $body,
+            'forward' => Patch::between($model, $next)->record,
+            'inverse' => Patch::between($next, $model)->record,
+        ]);
+        $row->revision = $written->revision;
+        $row->document = ModelDocument::written($next);
+        $row->save();
+        if ($next->name !== $model->name || $edit instanceof SetTitle) {
+            $row->study()->update(['name' => $next->name]);
+        } else {
+            $row->study()->touch();
+        }
+
+        return $written;
+    }
+}

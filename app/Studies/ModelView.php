@@ -1,0 +1,123 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Studies;
+
+use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Sheet;
+use MerryOrbit\Core\Problem\Problem;
+
+/**
+ * A model as the page shows it: formulas as text with today's names, and what follows from them.
+ * The parts are compared one by one, so that a change travels as what changed.
+ */
+final readonly class ModelView
+{
+    /** @param array<string, mixed> $parts */
+    private function __construct(public array $parts) {}
+
+    public static function of(Model $model): self
+    {
+        $analysis = Analyser::analyse($model);
+
+        return new self([
+            'name' => $model->name,
+            'note' => $model->note,
+            'time' => $model->time->toRecord() + ['saveEvery' => null, 'steps' => $model->time->steps()],
+            'sheets' => array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets),
+            'tracks' => $model->tracks,
+            'order' => array_keys($model->elements),
+            'elements' => array_map(static fn (Element $e): array => self::element($model, $analysis, $e), $model->elements),
+            'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $model->placements),
+            'links' => $analysis->links(),
+            'problems' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), $analysis->problems),
+            'waiting' => $analysis->waiting,
+        ]);
+    }
+
+    /** @return array<string, mixed> */
+    private static function element(Model $model, Analysis $analysis, Element $element): array
+    {
+        $view = [
+            'id' => $element->id,
+            'kind' => $element->kind()->value,
+            'name' => $element->name,
+            'written' => Name::written($element->name),
+            'formula' => $model->formulaOf($element),
+            'unit' => $element->unit,
+            'note' => $element->note,
+        ];
+        if ($element instanceof Flow) {
+            $view += ['from' => $element->from, 'to' => $element->to];
+        }
+        if ($element instanceof Parameter) {
+            $view += ['value' => $analysis->parameters[$element->id] ?? null, 'low' => $element->low, 'high' => $element->high, 'step' => $element->step];
+        }
+
+        return $view;
+    }
+
+    /** @return ?array<string, mixed> one element as the page shows it */
+    public static function elementOf(Model $model, string $id): ?array
+    {
+        $element = $model->element($id);
+
+        return $element === null ? null : self::element($model, Analyser::analyse($model), $element);
+    }
+
+    /** @return array<string, mixed> the parts, maps being objects even when empty */
+    public function toJson(): array
+    {
+        return self::withObjects($this->parts);
+    }
+
+    /** @return array<string, mixed> parts that differ; of elements and placements only those that do, null for gone */
+    public function since(self $before): array
+    {
+        $delta = [];
+        foreach ($this->parts as $part => $now) {
+            $was = $before->parts[$part];
+            if ($now === $was) {
+                continue;
+            }
+            $delta[$part] = $part === 'elements' || $part === 'placements' ? self::difference((array) $was, (array) $now) : $now;
+        }
+
+        return self::withObjects($delta);
+    }
+
+    /**
+     * @param  array<mixed>  $was
+     * @param  array<mixed>  $now
+     * @return array<mixed>
+     */
+    private static function difference(array $was, array $now): array
+    {
+        $changed = array_filter($now, static fn (mixed $one, int|string $id): bool => $one !== ($was[$id] ?? null), ARRAY_FILTER_USE_BOTH);
+
+        return $changed + array_fill_keys(array_keys(array_diff_key($was, $now)), null);
+    }
+
+    /**
+     * @param  array<string, mixed>  $parts
+     * @return array<string, mixed>
+     */
+    private static function withObjects(array $parts): array
+    {
+        foreach (['elements', 'placements', 'waiting'] as $map) {
+            if (isset($parts[$map])) {
+                $parts[$map] = (object) $parts[$map];
+            }
+        }
+
+        return $parts;
+    }
+}

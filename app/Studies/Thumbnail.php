@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Studies;
+
+use App\Models\ModelDocument;
+use Illuminate\Support\Facades\Cache;
+use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Model\Kind;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\Simulator;
+
+/** The small live plot of a study on the home page: a few lines, each from 0 to 1, and what they are. */
+final readonly class Thumbnail
+{
+    private const POINTS = 120;
+
+    private const LINES = 3;
+
+    public function __construct(private Simulator $simulator) {}
+
+    /** @return array{lines: list<array{name: string, values: list<float>}>, words: string, unit: string, start: float, end: float} */
+    public function of(ModelDocument $model): array
+    {
+        return Cache::remember("thumbnail:$model->id:$model->revision", 86400, fn (): array => $this->draw($model));
+    }
+
+    /** @return array{lines: list<array{name: string, values: list<float>}>, words: string, unit: string, start: float, end: float} */
+    private function draw(ModelDocument $document): array
+    {
+        $model = $document->core();
+        $analysis = Analyser::analyse($model);
+        $lines = [];
+        try {
+            $run = $this->simulator->run($analysis);
+            $stocks = array_keys(array_filter($model->elements, static fn ($e): bool => $e->kind() === Kind::Stock));
+            $shown = array_values(array_filter($model->tracks !== [] ? $model->tracks : $stocks, $run->has(...)));
+            foreach (array_slice($shown, 0, self::LINES) as $id) {
+                $lines[] = ['name' => (string) $model->nameOf($id), 'values' => self::scaled($run->column($id))];
+            }
+        } catch (RunRefused) {
+        }
+        $count = count($model->elements);
+        $missing = count($analysis->hindrances());
+        $words = match (true) {
+            $count === 0 => 'Empty sheet',
+            $missing > 0 => $missing.($missing === 1 ? ' thing missing' : ' things missing'),
+            default => $count.($count === 1 ? ' thing' : ' things'),
+        };
+
+        return ['lines' => $lines, 'words' => $words, 'unit' => $model->time->unit, 'start' => $model->time->start, 'end' => $model->time->end];
+    }
+
+    /**
+     * @param  list<float>  $column
+     * @return list<float>
+     */
+    private static function scaled(array $column): array
+    {
+        if ($column === []) {
+            return [];
+        }
+        $low = min(0.0, min($column));
+        $span = max($column) - $low;
+        $last = count($column) - 1;
+        $points = min(self::POINTS, $last + 1);
+        $values = [];
+        for ($i = 0; $i < $points; $i++) {
+            $value = $column[(int) round($i * $last / max(1, $points - 1))];
+            $values[] = $span > 0.0 ? round(($value - $low) / $span, 4) : 0.5;
+        }
+
+        return $values;
+    }
+}

@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+// For PHP's built-in server: files of public/ as they are, everything else through the application.
+$path = rawurldecode((string) parse_url((string) $_SERVER['REQUEST_URI'], PHP_URL_PATH));
+$file = realpath(__DIR__.'/../public'.$path);
+$public = (string) realpath(__DIR__.'/../public');
+if ($file !== false && is_file($file) && str_starts_with($file, $public.'/') && ! str_ends_with($file, '.php')) {
+    $types = ['js' => 'text/javascript', 'css' => 'text/css', 'svg' => 'image/svg+xml', 'woff2' => 'font/woff2', 'woff' => 'font/woff', 'json' => 'application/json', 'png' => 'image/png'];
+    header('Content-Type: '.($types[pathinfo($file, PATHINFO_EXTENSION)] ?? 'application/octet-stream'));
+    header('X-Content-Type-Options: nosniff');
+    // Built files carry a hash of their content in their name.
+    header(str_starts_with($path, '/build/assets/') ? 'Cache-Control: public, max-age=31536000, immutable' : 'Cache-Control: no-cache');
+    header('Content-Length: '.filesize($file));
+    readfile($file);
+
+    return true;
+}
+$_SERVER['SCRIPT_NAME'] = '/index.php';
+require __DIR__.'/../public/index.php';
+
+return true;

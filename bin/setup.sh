@@ -1,0 +1,77 @@
+# Sourced by bin/start and bin/test: installs and builds what is missing, each step only when it is needed.
+# shellcheck shell=sh
+
+export COMPOSER_ALLOW_SUPERUSER=1 COMPOSER_NO_INTERACTION=1 DEBIAN_FRONTEND=noninteractive
+
+say() { printf '%s\n' "$*" >&2; }
+fail() { say "$*"; exit 1; }
+
+# need_debian COMMAND-THAT-SUCCEEDS-WHEN-THERE PACKAGE …
+missing_packages=
+need_debian() {
+    sh -c "$1" >/dev/null 2>&1 && return
+    shift
+    missing_packages="$missing_packages $*"
+}
+install_debian() {
+    [ -z "$missing_packages" ] && return
+    if [ "$(id -u)" != 0 ] || ! command -v apt-get >/dev/null; then
+        fail "Debian packages are missing. Install them as root, then start again: apt-get install$missing_packages"
+    fi
+    say "Installing Debian packages:$missing_packages"
+    apt-get update -qq >/dev/null 2>&1
+    # shellcheck disable=SC2086
+    apt-get install -y -qq --no-install-recommends $missing_packages >storage/logs/apt.log 2>&1 || { cat storage/logs/apt.log >&2; fail "apt-get could not install$missing_packages"; }
+    missing_packages=
+}
+
+setup_packages() {
+    mkdir -p storage/app storage/framework/cache storage/framework/sessions storage/framework/views storage/framework/programs storage/logs
+    need_debian 'command -v php' php8.2-cli
+    extensions=$(php -m 2>/dev/null)
+    for extension in pdo_sqlite:sqlite3 mbstring:mbstring intl:intl dom:xml; do
+        case "
+$extensions
+" in *"
+${extension%%:*}
+"*) ;; *) need_debian false "php8.2-${extension##*:}" ;; esac
+    done
+    need_debian 'command -v composer' composer
+    need_debian 'command -v node && command -v npm' nodejs npm
+    need_debian 'command -v unzip || php -m | grep -qx zip' unzip
+    need_debian 'command -v pkill' procps
+    install_debian
+    if [ ! -f vendor/.complete ] || [ composer.json -nt vendor/.complete ]; then
+        say "Installing PHP packages"
+        composer install --no-scripts --no-progress --quiet || fail "Composer could not install the PHP packages."
+        composer dump-autoload --optimize --no-scripts --quiet
+        touch vendor/.complete
+    fi
+    if [ ! -f node_modules/.complete ] || [ package-lock.json -nt node_modules/.complete ]; then
+        say "Installing JavaScript packages"
+        npm ci --no-audit --no-fund --loglevel=error >&2 || fail "npm could not install the JavaScript packages."
+        touch node_modules/.complete
+    fi
+}
+
+setup_build() {
+    if [ ! -f public/build/manifest.json ] || [ -n "$(find resources/js vite.config.ts package-lock.json tsconfig.json -newer public/build/manifest.json -print -quit)" ]; then
+        say "Building the page"
+        npx vite build --logLevel=warn >&2 || fail "The page could not be built."
+    fi
+}
+
+setup_application() {
+    [ -f .env ] || cp .env.example .env
+    grep -q '^APP_KEY=.' .env || php artisan key:generate --no-interaction --quiet
+    database=${DB_DATABASE:-database/merry-orbit.sqlite}
+    stamp=$database.$(cat database/migrations/*.php demo/*.json | cksum | cut -d' ' -f1).ready
+    if [ ! -f "$database" ] || [ ! -f "$stamp" ]; then
+        say "Preparing the database"
+        [ -f "$database" ] || { : >"$database"; chmod 600 "$database"; }
+        php artisan migrate --force --no-interaction --quiet || fail "The database could not be prepared."
+        php artisan orbit:demo --quiet || fail "The demo studies could not be put in place."
+        rm -f "$database".*.ready
+        : >"$stamp"
+    fi
+}

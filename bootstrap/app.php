@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Middleware\CheckHost;
+use App\Http\Middleware\SecurityHeaders;
+use App\Http\Middleware\SignInDemoAnalyst;
+use App\Problems\ProblemDocument;
+use Illuminate\Foundation\Application;
+use Illuminate\Foundation\Configuration\Exceptions;
+use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Http\Middleware\HandleCors;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Route;
+
+return Application::configure(basePath: dirname(__DIR__))
+    ->withRouting(
+        commands: __DIR__.'/../routes/console.php',
+        using: static function (): void {
+            // The page and its API share sessions and the protection against forged requests.
+            Route::middleware('web')->prefix('api')->group(__DIR__.'/../routes/api.php');
+            Route::middleware('web')->group(__DIR__.'/../routes/web.php');
+        },
+    )
+    ->withCommands([App\Console\DemoCommand::class])
+    ->withMiddleware(static function (Middleware $middleware): void {
+        $middleware->remove(HandleCors::class);
+        $middleware->prepend([CheckHost::class, SecurityHeaders::class]);
+        $middleware->appendToGroup('web', SignInDemoAnalyst::class);
+        $middleware->prependToPriorityList(Illuminate\Contracts\Auth\Middleware\AuthenticatesRequests::class, SignInDemoAnalyst::class);
+        // Formulas and notes are kept as they were typed; an empty one is text, not null.
+        $middleware->remove([Illuminate\Foundation\Http\Middleware\TrimStrings::class, Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull::class]);
+        $middleware->redirectGuestsTo('/');
+    })
+    ->withExceptions(static function (Exceptions $exceptions): void {
+        $exceptions->render(static fn (Throwable $e, Request $request) => $request->is('api/*') ? ProblemDocument::of($e) : null);
+        $exceptions->dontReport([MerryOrbit\Core\Edit\EditRefused::class, MerryOrbit\Core\Exchange\FileRefused::class, MerryOrbit\Core\Simulate\RunRefused::class, App\Studies\EditClash::class]);
+    })
+    ->create();

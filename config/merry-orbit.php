@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+return [
+    /*
+     * Demo mode signs every browser on this machine in as the demo analyst. Only for a start on loopback.
+     */
+    'demo' => (bool) env('MERRY_ORBIT_DEMO', false),
+
+    /* Host names under which the application answers, besides those of the loopback and of app.url. */
+    'hosts' => array_filter(explode(',', (string) env('MERRY_ORBIT_HOSTS', ''))),
+
+    /* Where compiled models are kept. */
+    'programs' => storage_path('framework/programs'),
+
+    /* How much one run in a request may take: steps × variables × stages, and saved values. */
+    'run' => ['most_evaluations' => 4e8, 'most_values' => 6e6, 'seconds' => 30],
+
+    /* How much one person may keep. */
+    'quota' => ['studies' => 500, 'kept_runs' => 200],
+
+    /* Below this share of free JIT buffer the server is started anew: once full, new models run uncompiled without a word. */
+    'recycle_below' => 0.25,
+    'recycle_mark' => env('MERRY_ORBIT_RECYCLE_MARK', storage_path('framework/recycle')),
+];

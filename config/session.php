@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+return [
+    'driver' => env('SESSION_DRIVER', 'file'),
+    'lifetime' => 60 * 24 * 14,
+    'expire_on_close' => false,
+    'encrypt' => false,
+    'files' => storage_path('framework/sessions'),
+    'lottery' => [2, 100],
+    'cookie' => 'merry_orbit_session',
+    'path' => '/',
+    'domain' => null,
+    'secure' => (bool) env('SESSION_SECURE_COOKIE', false),
+    'http_only' => true,
+    'same_site' => 'strict',
+    'partitioned' => false,
+];

@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Structure;
+
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Stock;
+
+/** Finds places for what has none, below what already stands. */
+final class Layout
+{
+    private const STOCK_GAP = 330.0;
+
+    private const ROW = 190.0;
+
+    private const PER_ROW = 4;
+
+    public static function complete(Model $model): Model
+    {
+        $missing = array_diff_key($model->elements, $model->placements);
+        if ($missing === []) {
+            return $model;
+        }
+        $top = 140.0;
+        foreach ($model->placements as $place) {
+            $top = max($top, $place->at->y + self::ROW);
+        }
+        $placements = self::stocks($model, $missing, $top);
+        $placements = self::flows($model, $missing, $placements);
+        $bottom = $top;
+        foreach ($placements as $id => $place) {
+            $bottom = isset($missing[$id]) ? max($bottom, $place->at->y + self::ROW * 0.7) : $bottom;
+        }
+        $i = 0;
+        foreach ($missing as $id => $element) {
+            if (! $element instanceof Stock && ! $element instanceof Flow) {
+                $placements[$id] = new Placement(new Point(100.0 + 180.0 * ($i % 6), $bottom + 60.0 * intdiv($i, 6)));
+                $i++;
+            }
+        }
+
+        return $model->with(['placements' => $placements]);
+    }
+
+    /**
+     * @param  array<string, Element>  $missing
+     * @return array<string, Placement>
+     */
+    private static function stocks(Model $model, array $missing, float $top): array
+    {
+        $placements = $model->placements;
+        $i = 0;
+        foreach ($missing as $id => $element) {
+            if ($element instanceof Stock) {
+                $placements[$id] = new Placement(new Point(330.0 + self::STOCK_GAP * ($i % self::PER_ROW), $top + self::ROW * intdiv($i, self::PER_ROW)));
+                $i++;
+            }
+        }
+
+        return $placements;
+    }
+
+    /**
+     * Between its stocks, or beside the one it has; several at the same side stand below each other.
+     *
+     * @param  array<string, Element>  $missing
+     * @param  array<string, Placement>  $placements
+     * @return array<string, Placement>
+     */
+    private static function flows(Model $model, array $missing, array $placements): array
+    {
+        $beside = [];
+        foreach ($missing as $id => $flow) {
+            if (! $flow instanceof Flow) {
+                continue;
+            }
+            $from = $flow->from === null ? null : $placements[$flow->from]->at;
+            $to = $flow->to === null ? null : $placements[$flow->to]->at;
+            $side = ($flow->from ?? '').'>'.($flow->to ?? '');
+            $drop = 75.0 * ($beside[$side] = ($beside[$side] ?? -1) + 1);
+            $anchor = $from ?? $to ?? new Point(330.0, 140.0);
+            $placements[$id] = match (true) {
+                $from !== null && $to !== null => new Placement(new Point(($from->x + $to->x) / 2, ($from->y + $to->y) / 2 + $drop)),
+                $from !== null => new Placement(new Point($anchor->x + 150, $anchor->y + $drop), null, new Point($anchor->x + 270, $anchor->y + $drop)),
+                default => new Placement(new Point($anchor->x - 150, $anchor->y + $drop), new Point($anchor->x - 270, $anchor->y + $drop), $to === null ? $anchor : null),
+            };
+        }
+
+        return $placements;
+    }
+}

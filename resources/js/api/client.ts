@@ -1,0 +1,87 @@
+import type { Catalogue, Edit, LogLine, ModelAnswer, News, Problem, RunHeader, Study, Thumbnail } from './types'
+
+/** An answer that is a problem document; `message` is its sentence. */
+export class ProblemError extends Error {
+    constructor(readonly status: number, readonly code: string, sentence: string, readonly details: Record<string, unknown>) {
+        super(sentence)
+    }
+}
+
+/** No answer at all: the server is away or the network is down. */
+export class ConnectionError extends Error {
+    constructor() {
+        super('Merry Orbit does not answer at the moment.')
+    }
+}
+
+function token(): string {
+    const cookie = document.cookie.split('; ').find((c) => c.startsWith('XSRF-TOKEN='))
+    return cookie ? decodeURIComponent(cookie.slice('XSRF-TOKEN='.length)) : ''
+}
+
+async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
+    const text = typeof body === 'string'
+    let response: Response
+    try {
+        response = await fetch(`/api/${path}`, {
+            method,
+            signal,
+            headers: {
+                Accept: 'application/json',
+                'X-XSRF-TOKEN': token(),
+                ...(body === undefined ? {} : { 'Content-Type': text ? 'text/plain' : 'application/json' }),
+            },
+            body: body === undefined ? undefined : text ? body : JSON.stringify(body),
+        })
+    } catch (error) {
+        if (error instanceof DOMException && error.name === 'AbortError') {
+            throw error
+        }
+        throw new ConnectionError()
+    }
+    if (response.ok) {
+        return response
+    }
+    if (response.status >= 502) {
+        throw new ConnectionError()
+    }
+    const problem = await response.json().catch(() => ({})) as Record<string, unknown>
+    throw new ProblemError(response.status, String(problem.code ?? 'trouble'), String(problem.detail ?? 'Something went wrong. Nothing of yours is lost; try again.'), problem)
+}
+
+async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
+    const response = await send(method, path, body)
+    return (response.status === 204 ? undefined : await response.json()) as T
+}
+
+export interface Run extends RunHeader { times: Float64Array, values: Map<string, Float64Array> }
+
+/** See App\Studies\ColumnsMessage for the layout of the message. */
+function readColumns(buffer: ArrayBuffer): Run {
+    const size = new DataView(buffer).getUint32(0, true)
+    const header = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, size))) as RunHeader
+    const column = (i: number) => new Float64Array(buffer, 4 + size + i * header.length * 8, header.length)
+    return { ...header, times: column(0), values: new Map(header.columns.map((id, i) => [id, column(i + 1)])) }
+}
+
+export const api = {
+    catalogue: () => json<Catalogue>('GET', 'catalogue'),
+    studies: async () => (await json<{ data: Study[] }>('GET', 'studies')).data,
+    study: async (id: string) => (await json<{ data: Study }>('GET', `studies/${id}`)).data,
+    thumbnail: (id: string) => json<Thumbnail>('GET', `studies/${id}/thumbnail`),
+    newStudy: async (name: string) => (await json<{ data: Study }>('POST', 'studies', { name })).data,
+    importStudy: async (text: string) => {
+        const answer = await json<{ data: Study, log: LogLine[] }>('POST', 'studies/import', text)
+        return { study: answer.data, log: answer.log }
+    },
+    duplicateStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/duplicate`)).data,
+    deleteStudy: (id: string) => json<undefined>('DELETE', `studies/${id}`),
+    restoreStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/restore`)).data,
+    fileAddress: (id: string) => `/api/studies/${id}/file`,
+    model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
+    news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
+    edit: (id: string, base: number, window: string, edits: { id: string, edit: Edit }[]) => json<News>('POST', `models/${id}/edits`, { base, window, edits }),
+    step: (id: string, way: 'undo' | 'redo', base: number, window: string) => json<News>('POST', `models/${id}/${way}`, { base, window, id: crypto.randomUUID() }),
+    formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
+    run: async (id: string, set: Record<string, number>, remember: boolean) => readColumns(await (await send('POST', `models/${id}/runs`, { set, remember })).arrayBuffer()),
+}

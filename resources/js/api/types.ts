@@ -1,0 +1,97 @@
+export type Kind = 'stock' | 'flow' | 'auxiliary' | 'parameter'
+
+export interface Thing {
+    id: string
+    kind: Kind
+    name: string
+    /** The name as it stands in a formula: in quotes where that is needed. */
+    written: string
+    /** The initial value of a stock, else the value at every moment. */
+    formula: string
+    unit: string
+    note: string
+    /** Of a flow: the stock it leaves or enters; null for outside. */
+    from?: string | null
+    to?: string | null
+    /** Of a parameter. */
+    value?: number | null
+    low?: number | null
+    high?: number | null
+    step?: number | null
+}
+
+export interface Point { x: number, y: number }
+
+export interface Placement { at: Point, source?: Point, target?: Point, sheet?: string }
+
+export interface CausalLink { from: string, to: string, kind: 'now' | 'start' | 'unused' }
+
+export interface Problem {
+    code: string
+    sentence: string
+    element: string | null
+    field: string | null
+    from: number | null
+    length: number | null
+    severity: 'missing' | 'wrong' | 'remark'
+}
+
+export interface TimeSettings { start: number, end: number, step: number, unit: string, method: string, saveEvery: number | null, steps: number }
+
+export interface Model {
+    name: string
+    note: string
+    time: TimeSettings
+    sheets: { id: string, name: string }[]
+    tracks: string[]
+    order: string[]
+    elements: Record<string, Thing>
+    placements: Record<string, Placement>
+    links: CausalLink[]
+    problems: Problem[]
+    waiting: Record<string, string>
+}
+
+export interface Study { id: string, name: string, demo: boolean, model: string, revision: number, changed: string }
+
+export interface Thumbnail { lines: { name: string, values: number[] }[], words: string, unit: string, start: number, end: number }
+
+export interface Steps { undo?: string | null, redo?: string | null }
+
+export interface ModelAnswer extends Steps { id: string, study: string, revision: number, model: Model }
+
+export type Delta = Partial<Omit<Model, 'elements' | 'placements'>> & {
+    elements?: Record<string, Thing | null>
+    placements?: Record<string, Placement | null>
+}
+
+export interface News extends Steps {
+    revision: number
+    since: number
+    changed?: Delta
+    done: { revision: number, window: string, kind: string, words: string }[]
+}
+
+export type Edit = { kind: string } & Record<string, unknown>
+
+export interface Fault { element: string, name: string, time: number, reason: string, inputs: Record<string, number>, sentence: string }
+
+export interface RunHeader {
+    revision: number
+    unit: string
+    method: string
+    evaluations: number
+    milliseconds: number
+    length: number
+    columns: string[]
+    steady: Record<string, number>
+    fault: Fault | null
+}
+
+export interface Catalogue {
+    functions: { name: string, group: string, signature: string, sentence: string, example: string }[]
+    quantities: { name: string, sentence: string }[]
+    methods: { name: string, title: string, sentence: string }[]
+}
+
+export interface LogLine { where: string, sentence: string, element: string | null }

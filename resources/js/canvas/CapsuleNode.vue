@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import KindIcon from '@/ui/KindIcon.vue'
+import NameField from './NameField.vue'
+import ProblemMark from './ProblemMark.vue'
+import { useThing } from './useThing'
+
+const { id } = defineProps<{ id: string }>()
+const { view, thing, value, selected, problem, missing, waitsFor, shown } = useThing(() => id)
+</script>
+
+<template>
+    <div v-if="thing" class="capsule" :class="[thing.kind, { selected, missing }]" :title="`${thing.name}${shown ? ` = ${shown}` : ''}`" @dblclick.stop="view.naming = id">
+        <KindIcon v-if="thing.kind === 'parameter'" :kind="thing.kind" :size="18" />
+        <span class="name">{{ thing.name }}</span>
+        <small v-if="value !== undefined && !missing && !waitsFor" class="value">{{ shown }}</small>
+        <ProblemMark v-if="problem" :problem="problem" />
+        <NameField v-if="view.naming === id" :thing="thing" />
+    </div>
+</template>
+
+<style scoped>
+.capsule {
+    position: relative;
+    display: flex;
+    align-items: center;
+    justify-content: center;
+    gap: 7px;
+    width: 100%;
+    height: 28px;
+    padding: 0 12px;
+    border: 1.2px solid var(--line);
+    border-radius: 14px;
+    background: var(--card);
+}
+.parameter {
+    padding-left: 7px;
+}
+.missing {
+    border-style: dashed;
+}
+.selected::before {
+    content: '';
+    position: absolute;
+    inset: -6px;
+    border: 2px solid var(--ember);
+    border-radius: 19px;
+}
+.name {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.value {
+    position: absolute;
+    top: 28px;
+    left: 50%;
+    transform: translateX(-50%);
+    font-size: 12px;
+    color: var(--ink-soft);
+    white-space: nowrap;
+    padding: 0 3px;
+    border-radius: 4px;
+    background: color-mix(in srgb, var(--paper) 78%, transparent);
+}
+</style>

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import type { Kind } from '@/api/types'
+import KindIcon from '@/ui/KindIcon.vue'
+
+const emit = defineEmits<{ choose: [kind: Kind], close: [] }>()
+const list = ref<HTMLElement>()
+
+const kinds: { kind: Kind, words: string, key: string }[] = [
+    { kind: 'stock', words: 'Stock – what accumulates', key: 'S' },
+    { kind: 'flow', words: 'Flow – what comes and goes', key: '' },
+    { kind: 'auxiliary', words: 'Auxiliary – computed from others', key: 'A' },
+    { kind: 'parameter', words: 'Parameter – a number to turn', key: 'P' },
+]
+
+onMounted(() => { list.value?.querySelector('button')?.focus() })
+
+function move(by: number) {
+    const buttons = [...list.value?.querySelectorAll('button') ?? []]
+    const here = buttons.indexOf(document.activeElement as HTMLButtonElement)
+    buttons[(here + by + buttons.length) % buttons.length]?.focus()
+}
+
+function key(event: KeyboardEvent) {
+    const kind = kinds.find((k) => k.key && k.key === event.key.toUpperCase())
+    if (kind) {
+        emit('choose', kind.kind)
+    }
+}
+</script>
+
+<template>
+    <div ref="list" class="chooser" role="menu" aria-label="What to add" @keydown.stop="key" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.escape="emit('close')" @pointerdown.stop>
+        <button v-for="item in kinds" :key="item.kind" type="button" role="menuitem" @click="emit('choose', item.kind)">
+            <KindIcon :kind="item.kind" :size="18" /><span>{{ item.words }}</span><kbd v-if="item.key">{{ item.key }}</kbd>
+        </button>
+    </div>
+</template>
+
+<style scoped>
+.chooser {
+    position: absolute;
+    display: grid;
+    padding: 5px;
+    border: 1px solid var(--line);
+    border-radius: 12px;
+    background: var(--card);
+    box-shadow: var(--shadow);
+    z-index: 30;
+}
+button {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    padding: 7px 10px;
+    border-radius: 8px;
+    text-align: left;
+    white-space: nowrap;
+}
+button span {
+    flex: 1;
+}
+button:hover,
+button:focus-visible {
+    background: var(--hover);
+    outline-offset: -2px;
+}
+kbd {
+    font: 12px var(--mono);
+    color: var(--ink-soft);
+}
+</style>

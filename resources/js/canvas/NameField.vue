@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import type { Thing } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useView } from '@/stores/view'
+import SaidText from '@/ui/SaidText.vue'
+
+const { thing } = defineProps<{ thing: Thing }>()
+const model = useModel()
+const view = useView()
+const text = ref(thing.name)
+const sentence = ref('')
+const field = ref<HTMLInputElement>()
+let busy = false
+
+/** A new shape is measured before it is shown, and cannot take the focus until then. */
+function takeFocus(tries = 30) {
+    field.value?.focus({ preventScroll: true })
+    if (document.activeElement === field.value) {
+        if (view.typedAhead) {
+            text.value = view.typedAhead
+        } else {
+            field.value?.select()
+        }
+        view.typedAhead = ''
+    } else if (tries) {
+        requestAnimationFrame(() => { takeFocus(tries - 1) })
+    }
+}
+onMounted(() => { takeFocus() })
+
+async function keep(goOn: boolean) {
+    if (busy || view.naming !== thing.id) {
+        return
+    }
+    busy = true
+    try {
+        if (text.value.trim() !== thing.name) {
+            await model.edit({ kind: 'rename', id: thing.id, name: text.value })
+        }
+        view.naming = ''
+        if (goOn && !thing.formula) {
+            view.saying = thing.id
+        }
+    } catch (error) {
+        sentence.value = (error as Error).message
+        field.value?.focus()
+    }
+    busy = false
+}
+
+function leave() {
+    view.naming = ''
+}
+</script>
+
+<template>
+    <div class="naming nodrag nopan" @pointerdown.stop @dblclick.stop>
+        <input ref="field" v-model="text" class="field" :class="{ wrong: sentence }" :aria-label="`Name of the ${thing.kind}`" :size="Math.max(10, text.length)" @keydown.stop @keydown.enter.prevent="keep(true)" @keydown.escape.prevent="leave" @blur="keep(false)" />
+        <p v-if="sentence" role="alert"><SaidText :text="sentence" /></p>
+    </div>
+</template>
+
+<style scoped>
+.naming {
+    position: absolute;
+    left: 50%;
+    top: 50%;
+    width: max-content;
+    transform: translate(-50%, -50%);
+    z-index: 20;
+}
+.field {
+    max-width: 280px;
+    border-color: var(--ember);
+    background: var(--card);
+    font-weight: 700;
+    text-align: center;
+}
+p {
+    position: absolute;
+    top: 100%;
+    left: 50%;
+    width: 260px;
+    margin: 4px 0 0 -130px;
+    padding: 6px 10px;
+    border: 1px solid var(--brick);
+    border-radius: 8px;
+    background: var(--card);
+    color: var(--brick);
+    font-size: 13px;
+}
+</style>

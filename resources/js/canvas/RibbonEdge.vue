@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { useVueFlow, type GraphNode } from '@vue-flow/core'
+import { computed } from 'vue'
+import type { Point } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import { borderToward, polyline, ribbonOutline, ribbonSpine } from './shapes'
+
+const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { id: string } }>()
+const model = useModel()
+const runs = useRuns()
+const view = useView()
+const { findNode } = useVueFlow()
+
+const middle = (n: GraphNode): Point => ({ x: n.computedPosition.x + n.dimensions.width / 2, y: n.computedPosition.y + n.dimensions.height / 2 })
+const value = computed(() => runs.value(props.data.id) ?? 0)
+const width = computed(() => {
+    const unit = model.model.elements[props.data.id]?.unit ?? ''
+    const top = runs.flowScale[unit] ?? 0
+    return top > 0 ? 5 + 19 * Math.min(1, Math.abs(value.value) / top) : 6
+})
+const spine = computed(() => {
+    const gate = findNode(props.data.id)
+    if (!gate) {
+        return []
+    }
+    const through = middle(gate)
+    return ribbonSpine(borderToward(middle(props.sourceNode), props.sourceNode.dimensions, through, 1), through, borderToward(middle(props.targetNode), props.targetNode.dimensions, through, 2))
+})
+</script>
+
+<template>
+    <g v-if="spine.length" class="ribbon">
+        <path :d="ribbonOutline(spine, width, value < 0)" class="body" />
+        <path :d="polyline(spine)" class="grain" :class="{ drifting: view.playing && value !== 0, back: value < 0 }" />
+    </g>
+</template>
+
+<style scoped>
+.body {
+    fill: var(--ribbon-tint);
+    stroke: var(--ribbon);
+    stroke-width: 1.2;
+    stroke-linejoin: round;
+}
+.grain {
+    fill: none;
+    stroke: var(--ribbon);
+    stroke-width: 1;
+    stroke-dasharray: 5 7;
+    opacity: 0.75;
+}
+.drifting {
+    animation: drift 0.7s linear infinite;
+}
+.drifting.back {
+    animation-direction: reverse;
+}
+@keyframes drift {
+    to {
+        stroke-dashoffset: -12;
+    }
+}
+</style>

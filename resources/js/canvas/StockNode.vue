@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import NameField from './NameField.vue'
+import ProblemMark from './ProblemMark.vue'
+import { sizeOf } from './shapes'
+import { useThing } from './useThing'
+
+const { id } = defineProps<{ id: string }>()
+const { runs, view, thing, selected, problem, missing, shown } = useThing(() => id)
+
+const size = computed(() => sizeOf('stock', thing.value?.name ?? ''))
+/** Corners 4 above and 14 below, in the shape's own pixels. */
+const basin = computed(() => {
+    const { width: w, height: h } = size.value
+    return `M4 .75H${w - 4}A3.25 3.25 0 0 1 ${w - 0.75} 4V${h - 14}A13.25 13.25 0 0 1 ${w - 14} ${h - 0.75}H14A13.25 13.25 0 0 1 .75 ${h - 14}V4A3.25 3.25 0 0 1 4 .75Z`
+})
+const surface = computed(() => {
+    const { width: w, height: h } = size.value
+    const y = h - 2 - (h - 6) * runs.level(id)
+    const wave = (from: number) => `Q${from + w / 8} ${y - 3} ${from + w / 4} ${y}T${from + w / 2} ${y}`
+    return { line: `M0 ${y}${wave(0)}T${w * 0.75} ${y}T${w} ${y}`, area: `M0 ${y}${wave(0)}T${w * 0.75} ${y}T${w} ${y}V${h}H0Z` }
+})
+</script>
+
+<template>
+    <div v-if="thing" class="stock" :class="{ selected, missing }" @dblclick.stop="view.naming = id">
+        <svg :width="size.width" :height="size.height" aria-hidden="true">
+            <defs><clipPath :id="`basin-${id}`"><path :d="basin" /></clipPath></defs>
+            <path :d="basin" class="ground" />
+            <g v-if="!missing && runs.known(id)" :clip-path="`url(#basin-${id})`">
+                <path :d="surface.area" class="water" />
+                <path :d="surface.line" class="surface" />
+            </g>
+            <path :d="basin" class="wall" />
+        </svg>
+        <strong>{{ thing.name }}</strong>
+        <span class="value">{{ shown }}</span>
+        <ProblemMark v-if="problem" :problem="problem" />
+        <NameField v-if="view.naming === id" :thing="thing" />
+    </div>
+</template>
+
+<style scoped>
+.stock {
+    position: relative;
+    display: grid;
+    place-content: center;
+    justify-items: center;
+    width: 100%;
+    height: 100%;
+    text-align: center;
+}
+svg {
+    position: absolute;
+    inset: 0;
+    overflow: visible;
+}
+.ground {
+    fill: var(--card);
+}
+.water {
+    fill: var(--basin-tint);
+}
+.surface {
+    fill: none;
+    stroke: var(--basin);
+    stroke-width: 1.4;
+}
+.wall {
+    fill: none;
+    stroke: var(--ink);
+    stroke-width: 1.5;
+}
+.missing .wall {
+    stroke-dasharray: 5 4;
+}
+.selected::before {
+    content: '';
+    position: absolute;
+    inset: -6px;
+    border: 2px solid var(--ember);
+    border-radius: 8px 8px 18px 18px;
+}
+strong,
+.value {
+    position: relative;
+    max-width: 100%;
+    padding: 0 8px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+strong {
+    font-size: 14px;
+}
+.value {
+    font-size: 13px;
+    color: var(--ink-soft);
+}
+</style>

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { Activity, ArrowRightFromLine, ArrowRightToLine, Spline, SquarePen } from '@lucide/vue'
+import { computed } from 'vue'
+import type { Thing } from '@/api/types'
+import type { PullKind } from './usePull'
+
+const { thing, tracked } = defineProps<{ thing: Thing, tracked: boolean }>()
+const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent], reach: [kind: PullKind], say: [], track: [] }>()
+
+interface Action { key: string, words: string, icon: unknown, pull?: PullKind, run: () => void }
+
+const actions = computed<Action[]>(() => {
+    const stock = thing.kind === 'stock'
+    const list: (Action | false)[] = [
+        stock && { key: 'inflow', words: 'Pull an inflow', icon: ArrowRightToLine, pull: 'inflow', run: () => { emit('reach', 'inflow') } },
+        { key: 'say', words: stock ? 'Say how it starts (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : 'Say its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
+        { key: 'track', words: tracked ? 'Take its track away' : 'Show its track', icon: Activity, run: () => { emit('track') } },
+        { key: 'link', words: 'Pull a link', icon: Spline, pull: 'link', run: () => { emit('reach', 'link') } },
+        stock && { key: 'outflow', words: 'Pull an outflow', icon: ArrowRightFromLine, pull: 'outflow', run: () => { emit('reach', 'outflow') } },
+    ]
+    return list.filter((a): a is Action => a !== false)
+})
+
+/** Places on an arc over the upper half, clear of the ribbons at the sides. */
+function place(i: number): Record<string, string> {
+    const count = actions.value.length
+    const reach = thing.kind === 'stock' ? { x: 92, y: 80 } : { x: 64, y: 54 }
+    const angle = Math.PI * (0.5 + (i / (count - 1) - 0.5) * (count > 3 ? 0.7 : 0.62))
+    return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${-Math.sin(angle) * reach.y - 15}px` }
+}
+
+function press(action: Action, event: PointerEvent) {
+    if (action.pull) {
+        // The pull ends where the pointer is let go, or with the next click; see SheetCanvas.
+        event.preventDefault()
+        emit('pull', action.pull, event)
+    }
+}
+
+function click(action: Action, event: MouseEvent) {
+    if (!action.pull || event.detail === 0) {
+        action.run()
+    }
+}
+</script>
+
+<template>
+    <div class="ring" role="toolbar" :aria-label="`Actions of ${thing.name}`">
+        <button v-for="(action, i) in actions" :key="action.key" type="button" :style="place(i)" :aria-label="action.words" :title="action.words" @pointerdown.stop="press(action, $event)" @click.stop="click(action, $event)" @keydown.enter.stop @keydown.space.stop>
+            <component :is="action.icon" :size="16" :stroke-width="1.5" />
+        </button>
+    </div>
+</template>
+
+<style scoped>
+.ring {
+    position: absolute;
+    width: 0;
+    height: 0;
+    z-index: 12;
+}
+button {
+    position: absolute;
+    display: grid;
+    place-items: center;
+    width: 30px;
+    height: 30px;
+    border: 1.3px solid var(--ink);
+    border-radius: 50%;
+    background: var(--card);
+    touch-action: none;
+}
+button:hover {
+    background: var(--ink);
+    color: var(--paper);
+}
+</style>

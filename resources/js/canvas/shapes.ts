@@ -1,0 +1,123 @@
+import type { Kind, Point, Thing } from '@/api/types'
+
+export interface Size { width: number, height: number }
+
+export const GATE = 26
+export const OUTSIDE: Size = { width: 14, height: 30 }
+
+let pen: CanvasRenderingContext2D | null = null
+const widths = new Map<string, number>()
+
+/** The width of a text as the sheet writes it. */
+function textWidth(text: string): number {
+    let width = widths.get(text)
+    if (width === undefined) {
+        pen ??= document.createElement('canvas').getContext('2d')
+        if (pen) {
+            pen.font = "700 14px 'Atkinson Hyperlegible', sans-serif"
+        }
+        width = pen?.measureText(text).width ?? text.length * 8
+        widths.set(text, width)
+    }
+    return width
+}
+
+const within = (value: number, low: number, high: number) => Math.round(Math.min(high, Math.max(low, value)))
+
+/** How large a thing is drawn. Long names are cut off beyond a width and shown whole on the card. */
+export function sizeOf(kind: Kind, name: string): Size {
+    switch (kind) {
+        case 'stock': return { width: within(textWidth(name) + 30, 124, 200), height: 72 }
+        case 'flow': return { width: GATE, height: GATE }
+        default: return { width: within(textWidth(name) * 0.95 + 48, 76, 230), height: 28 }
+    }
+}
+
+export function shapeOf(thing: Thing): Size & { round: boolean } {
+    return { ...sizeOf(thing.kind, thing.name), round: thing.kind === 'flow' }
+}
+
+/** Where the straight way from a point to the middle of a shape meets the shape's border, a little outside of it. */
+export function borderToward(middle: Point, shape: Size & { round?: boolean }, toward: Point, gap = 3): Point {
+    const dx = toward.x - middle.x
+    const dy = toward.y - middle.y
+    const far = Math.hypot(dx, dy) || 1
+    const reach = shape.round
+        ? shape.width / 2
+        : Math.min(shape.width / 2 / (Math.abs(dx) / far || 1e-9), shape.height / 2 / (Math.abs(dy) / far || 1e-9))
+    const share = (reach + gap) / far
+    return { x: middle.x + dx * share, y: middle.y + dy * share }
+}
+
+function bezier(a: Point, b: Point, c: Point, d: Point, t: number): Point {
+    const s = 1 - t
+    const mix = (p: number, q: number, r: number, u: number) => s * s * s * p + 3 * s * s * t * q + 3 * s * t * t * r + t * t * t * u
+    return { x: mix(a.x, b.x, c.x, d.x), y: mix(a.y, b.y, c.y, d.y) }
+}
+
+/** Points along a ribbon from its start through its gate to its head. */
+export function ribbonSpine(start: Point, gate: Point, head: Point): Point[] {
+    const across = { x: head.x - start.x, y: head.y - start.y }
+    const length = Math.hypot(across.x, across.y) || 1
+    const along = { x: across.x / length, y: across.y / length }
+    const leg = (from: Point, to: Point) => Math.hypot(to.x - from.x, to.y - from.y) / 3
+    const first = leg(start, gate)
+    const second = leg(gate, head)
+    const out = { x: start.x + (gate.x - start.x) / 3, y: start.y + (gate.y - start.y) / 6 }
+    const into = { x: head.x - (head.x - gate.x) / 3, y: head.y - (head.y - gate.y) / 6 }
+    const points: Point[] = []
+    for (let i = 0; i <= 12; i++) {
+        points.push(bezier(start, out, { x: gate.x - along.x * first, y: gate.y - along.y * first }, gate, i / 12))
+    }
+    for (let i = 1; i <= 12; i++) {
+        points.push(bezier(gate, { x: gate.x + along.x * second, y: gate.y + along.y * second }, into, head, i / 12))
+    }
+    return points
+}
+
+const at = (p: Point) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`
+
+export function polyline(points: Point[]): string {
+    return points.map((p, i) => (i ? 'L' : 'M') + at(p)).join('')
+}
+
+/** A ribbon around its spine: as wide as the flow at its start, narrower toward its head, and pointed there. */
+export function ribbonOutline(spine: Point[], width: number, reversed: boolean): string {
+    const points = reversed ? [...spine].reverse() : spine
+    const left: Point[] = []
+    const right: Point[] = []
+    const last = points.length - 1
+    points.forEach((p, i) => {
+        const before = points[Math.max(0, i - 1)] as Point
+        const after = points[Math.min(last, i + 1)] as Point
+        const length = Math.hypot(after.x - before.x, after.y - before.y) || 1
+        const share = i / last
+        const half = share > 0.985 ? 0 : width / 2 * (1 - 0.42 * share)
+        const nx = -(after.y - before.y) / length * half
+        const ny = (after.x - before.x) / length * half
+        left.push({ x: p.x + nx, y: p.y + ny })
+        right.unshift({ x: p.x - nx, y: p.y - ny })
+    })
+    return `${polyline([...left, ...right])}Z`
+}
+
+export interface LinkShape { path: string, head: string, label: Point }
+
+/** A causal link: an even bow from border to border, with its head. */
+export function linkShape(from: Point, fromShape: Size & { round?: boolean }, to: Point, toShape: Size & { round?: boolean }): LinkShape {
+    const dx = to.x - from.x
+    const dy = to.y - from.y
+    const far = Math.hypot(dx, dy) || 1
+    const bow = Math.min(46, far * 0.16) * (dx * dy > 0 ? -1 : 1)
+    const bend = { x: (from.x + to.x) / 2 - dy / far * bow, y: (from.y + to.y) / 2 + dx / far * bow }
+    const a = borderToward(from, fromShape, bend, 2)
+    const tip = borderToward(to, toShape, bend, 4)
+    const angle = Math.atan2(tip.y - bend.y, tip.x - bend.x)
+    const wing = (turn: number): Point => ({ x: tip.x - 8 * Math.cos(angle + turn), y: tip.y - 8 * Math.sin(angle + turn) })
+    const end = { x: tip.x - 6 * Math.cos(angle), y: tip.y - 6 * Math.sin(angle) }
+    return {
+        path: `M${at(a)}Q${at(bend)} ${at(end)}`,
+        head: `M${at(tip)}L${at(wing(0.42))}L${at(wing(-0.42))}Z`,
+        label: { x: (a.x + 2 * bend.x + tip.x) / 4, y: (a.y + 2 * bend.y + tip.y) / 4 },
+    }
+}

@@ -1,0 +1,75 @@
+import { ref } from 'vue'
+import type { Point, Thing } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useView } from '@/stores/view'
+
+export type PullKind = 'inflow' | 'outflow' | 'link'
+
+export interface Pull { kind: PullKind, thing: string, to: Point }
+
+export const newId = () => `e${Array.from(crypto.getRandomValues(new Uint8Array(11)), (b) => (b % 36).toString(36)).join('')}`
+
+const between = (a: Point, b: Point): Point => ({ x: Math.round((a.x + b.x) / 2), y: Math.round((a.y + b.y) / 2) })
+const rounded = (p: Point): Point => ({ x: Math.round(p.x), y: Math.round(p.y) })
+
+/** Pulling something out of a thing's ring: by dragging, or by one click on the ring and one where it should end. */
+export function usePull() {
+    const model = useModel()
+    const view = useView()
+    const pull = ref<Pull | null>(null)
+
+    function begin(kind: PullKind, thing: string, to: Point) {
+        pull.value = { kind, thing, to }
+    }
+
+    async function add(element: Thing['kind'], at: Point, more: Record<string, unknown> = {}, placement: Record<string, unknown> = {}) {
+        const id = newId()
+        view.typedAhead = ''
+        view.adding = true
+        const added = await model.attempt({ kind: 'add', id, element, placement: { at: rounded(at), ...placement }, ...more })
+        view.adding = false
+        if (!added) {
+            return undefined
+        }
+        view.select(id)
+        view.naming = id
+        return id
+    }
+
+    async function flow(kind: 'inflow' | 'outflow', stock: string, other: Thing | undefined, point: Point) {
+        const at = model.model.placements[stock]?.at
+        if (!at || other?.id === stock) {
+            return
+        }
+        const end = other?.kind === 'stock' ? other.id : null
+        const far = end ? model.model.placements[end]?.at ?? point : point
+        const loose = end ? {} : { [kind === 'inflow' ? 'source' : 'target']: rounded(far) }
+        await add('flow', between(at, far), kind === 'inflow' ? { from: end, to: stock } : { from: stock, to: end }, loose)
+    }
+
+    async function finish(target: Thing | undefined, point: Point) {
+        const was = pull.value
+        pull.value = null
+        if (!was) {
+            return
+        }
+        if (was.kind !== 'link') {
+            await flow(was.kind, was.thing, target, point)
+        } else if (target && target.id !== was.thing) {
+            if (await model.attempt({ kind: 'connect', from: was.thing, to: target.id })) {
+                view.select(target.id)
+            }
+        } else if (!target) {
+            const id = await add('auxiliary', point)
+            if (id) {
+                await model.attempt({ kind: 'connect', from: was.thing, to: id })
+            }
+        }
+    }
+
+    function cancel() {
+        pull.value = null
+    }
+
+    return { pull, begin, finish, cancel, add }
+}

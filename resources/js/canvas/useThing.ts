@@ -1,0 +1,24 @@
+import { computed } from 'vue'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import { short, withUnit } from '@/ui/numbers'
+
+/** What every shape on the sheet shows of its thing. */
+export function useThing(id: () => string) {
+    const model = useModel()
+    const runs = useRuns()
+    const view = useView()
+    const thing = computed(() => model.model.elements[id()])
+    const value = computed(() => runs.value(id()))
+    const selected = computed(() => view.selection.includes(id()))
+    const problem = computed(() => model.model.problems.find((p) => p.element === id()))
+    const missing = computed(() => problem.value !== undefined && problem.value.severity !== 'remark')
+    const waitsFor = computed(() => {
+        const cause = model.model.waiting[id()]
+        return cause && cause !== id() ? model.model.elements[cause]?.name : undefined
+    })
+    /** The value in the shape, or what it waits for. */
+    const shown = computed(() => waitsFor.value ? `waits for ${waitsFor.value}` : missing.value ? '' : runs.known(id()) ? withUnit(value.value, thing.value?.unit ?? '') : '')
+    return { model, runs, view, thing, value, selected, problem, missing, waitsFor, shown, short }
+}

@@ -1,0 +1,202 @@
+<script setup lang="ts">
+import type { EditorView } from '@codemirror/view'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { api } from '@/api/client'
+import type { Problem, Thing } from '@/api/types'
+import { useCatalogue } from '@/stores/catalogue'
+import { useModel } from '@/stores/model'
+import SaidText from '@/ui/SaidText.vue'
+import { formulaEditor } from './formulaEditor'
+import { useDrafts } from './useDrafts'
+
+const { thing, autofocus = false } = defineProps<{ thing: Thing, autofocus?: boolean }>()
+const emit = defineEmits<{ done: [] }>()
+
+const model = useModel()
+const catalogue = useCatalogue()
+const drafts = useDrafts()
+const host = ref<HTMLElement>()
+const text = ref('')
+const said = ref<Problem[] | null>(null)
+const refused = ref('')
+let editor: EditorView | undefined
+
+const label = computed(() => thing.kind === 'stock' ? 'Starts at' : thing.kind === 'parameter' ? 'Value' : 'Formula')
+const hint = computed(() => thing.kind === 'stock' ? 'a number or a formula' : thing.kind === 'parameter' ? 'a number, such as 0.5 or 5%' : 'such as births * share')
+const changed = computed(() => text.value.trim() !== thing.formula.trim())
+/** While typing, what the engine says of the text; else what it says of the model. */
+const sentence = computed(() => refused.value
+    || (changed.value ? said.value?.[0]?.sentence : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula' && (p.severity !== 'missing' || !autofocus))?.sentence)
+    || '')
+const tone = computed(() => refused.value || changed.value ? 'wrong' : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula')?.severity ?? 'wrong')
+
+function show(value: string) {
+    if (editor && editor.state.doc.toString() !== value) {
+        editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: value } })
+    }
+    text.value = value
+}
+
+async function commit() {
+    refused.value = ''
+    if (changed.value) {
+        const given = text.value
+        try {
+            await model.edit({ kind: 'formula', id: thing.id, text: given })
+            drafts.drop(thing.id)
+        } catch (error) {
+            refused.value = (error as Error).message
+            return
+        }
+    }
+    emit('done')
+}
+
+function leave() {
+    emit('done')
+    if (!autofocus) {
+        ;(document.activeElement as HTMLElement | null)?.blur()
+    }
+}
+
+onMounted(() => {
+    text.value = drafts.of(thing.id) ?? thing.formula
+    if (!host.value) {
+        return
+    }
+    editor = formulaEditor(host.value, text.value, {
+        words: () => ({ things: model.things, catalogue: catalogue.content }),
+        self: thing.id,
+        label: `${label.value} of ${thing.name}`,
+        hint: hint.value,
+        changed: (now) => {
+            text.value = now
+            refused.value = ''
+            drafts.keep(thing.id, now, thing.formula)
+        },
+        commit: () => { void commit() },
+        leave,
+        blurred: () => { if (!autofocus && changed.value && said.value?.length === 0) void commit() },
+        check: async (now) => {
+            const problems = await api.formula(model.id, thing.id, now).catch(() => [])
+            said.value = problems
+            return problems
+        },
+    })
+    if (autofocus) {
+        editor.focus()
+        editor.dispatch({ selection: { anchor: 0, head: editor.state.doc.length } })
+    }
+})
+onBeforeUnmount(() => { editor?.destroy() })
+watch(() => thing.formula, (now, was) => {
+    // A change from elsewhere shows, unless something else is being typed here.
+    if (text.value.trim() === was.trim()) {
+        show(now)
+    }
+})
+defineExpose({ focus: () => { editor?.focus() } })
+</script>
+
+<template>
+    <div class="formula">
+        <span class="label">{{ label }}</span>
+        <div ref="host" class="host" :class="{ wrong: sentence && tone !== 'remark' }" />
+        <p v-if="sentence" class="sentence" :class="tone" role="status"><SaidText :text="sentence" /></p>
+        <p v-else-if="changed" class="sentence soft">Not taken over yet · Enter takes it over <button type="button" class="back" @click="show(thing.formula); drafts.drop(thing.id)">put back</button></p>
+    </div>
+</template>
+
+<style scoped>
+.host {
+    margin-top: 4px;
+    border: 1px solid var(--line);
+    border-radius: 8px;
+    background: var(--paper);
+}
+.host:focus-within {
+    border-color: var(--ink);
+    box-shadow: 0 0 0 1px var(--ink);
+}
+.host.wrong {
+    border-color: var(--brick);
+}
+.host :deep(.cm-editor) {
+    outline: none;
+    font: 13px/1.5 var(--mono);
+    max-height: 180px;
+}
+.host :deep(.cm-scroller) {
+    font: inherit;
+}
+.host :deep(.cm-content) {
+    padding: 5px 0;
+    caret-color: var(--ink);
+}
+.host :deep(.cm-line) {
+    padding: 0 9px;
+}
+.host :deep(.cm-placeholder) {
+    color: var(--ink-soft);
+}
+.host :deep(.cm-cursor) {
+    border-color: var(--ember);
+    border-width: 2px;
+}
+.host :deep(.cm-lintRange-error) {
+    background: none;
+    text-decoration: underline wavy var(--brick) 1px;
+    text-underline-offset: 4px;
+}
+.host :deep(.cm-tooltip) {
+    border: 1px solid var(--line);
+    border-radius: 9px;
+    background: var(--card);
+    color: var(--ink);
+    overflow: hidden;
+    z-index: 40;
+}
+.host :deep(.cm-tooltip-autocomplete ul) {
+    font: 13px var(--sans);
+    max-height: 220px;
+}
+.host :deep(.cm-tooltip-autocomplete ul li) {
+    padding: 4px 10px;
+}
+.host :deep(.cm-tooltip-autocomplete ul li[aria-selected]) {
+    background: var(--ink);
+    color: var(--paper);
+}
+.host :deep(.cm-completionDetail) {
+    font-style: normal;
+    opacity: 0.7;
+    margin-left: 10px;
+}
+.host :deep(.cm-completionInfo) {
+    padding: 8px 11px;
+    max-width: 250px;
+    font: 13px var(--sans);
+}
+.host :deep(.cm-diagnostic) {
+    border: 0;
+    padding: 7px 11px;
+    max-width: 300px;
+    font: 13px var(--sans);
+}
+.sentence {
+    margin-top: 5px;
+    font-size: 13px;
+    overflow-wrap: anywhere;
+}
+.sentence.wrong,
+.sentence.missing {
+    color: var(--brick);
+}
+.sentence.remark {
+    color: var(--ochre);
+}
+.back {
+    text-decoration: underline;
+    text-underline-offset: 2px;
+}
+</style>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import SaidText from '@/ui/SaidText.vue'
+import NoteField from './NoteField.vue'
+import TimeCard from './TimeCard.vue'
+
+const model = useModel()
+const runs = useRuns()
+const view = useView()
+
+const problems = computed(() => [...model.hindrances, ...model.remarks])
+const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : undefined)
+</script>
+
+<template>
+    <section class="overview" aria-label="About the study">
+        <div v-if="runs.shown?.fault" class="fault" role="alert">
+            <p><SaidText :text="runs.shown.fault.sentence" /></p>
+            <button v-if="runs.shown.fault.element" type="button" class="chip" @click="view.select(runs.shown.fault.element)">{{ runs.shown.fault.name }}</button>
+        </div>
+        <div v-if="runs.refusal" class="fault" role="alert"><p>{{ runs.refusal }}</p></div>
+        <div v-if="problems.length">
+            <h2 class="label">{{ model.hindrances.length ? (model.hindrances.length === 1 ? '1 thing missing' : `${model.hindrances.length} things missing`) : 'Remarks' }}</h2>
+            <ul>
+                <li v-for="(problem, i) in problems" :key="i">
+                    <button type="button" :class="problem.severity" @click="problem.element ? view.select(problem.element) : undefined">
+                        <i aria-hidden="true" /><span><b v-if="nameOf(problem.element) && !problem.sentence.includes('`' + nameOf(problem.element) + '`')">{{ nameOf(problem.element) }}: </b><SaidText :text="problem.sentence" /></span>
+                    </button>
+                </li>
+            </ul>
+        </div>
+        <TimeCard />
+        <NoteField :note="model.model.note" label="Note of the study" hint="What question does this study ask?" @keep="model.attempt({ kind: 'title', name: model.model.name, note: $event })" />
+    </section>
+</template>
+
+<style scoped>
+.overview {
+    display: grid;
+    gap: 20px;
+    padding: 14px 18px 24px;
+}
+ul {
+    margin: 6px 0 0;
+    padding: 0;
+    list-style: none;
+}
+li button {
+    display: flex;
+    gap: 9px;
+    width: 100%;
+    padding: 5px 6px;
+    border-radius: 8px;
+    text-align: left;
+    overflow-wrap: anywhere;
+}
+li button:hover {
+    background: var(--hover);
+}
+li i {
+    flex: none;
+    width: 10px;
+    height: 10px;
+    margin-top: 5px;
+    border-radius: 50%;
+    background: var(--brick);
+}
+li .remark i {
+    border-radius: 2px;
+    background: var(--ochre);
+    clip-path: polygon(50% 0, 100% 100%, 0 100%);
+}
+.fault {
+    padding: 10px 12px;
+    border: 1px solid var(--brick);
+    border-left-width: 4px;
+    border-radius: 10px;
+}
+.fault .chip {
+    margin-top: 8px;
+}
+</style>

@@ -1,0 +1,222 @@
+<script setup lang="ts">
+import { Activity, Trash2 } from '@lucide/vue'
+import { computed, ref, watch } from 'vue'
+import type { Thing } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import { full, literal, short, shownUnit, withUnit } from '@/ui/numbers'
+import SaidText from '@/ui/SaidText.vue'
+import DialField from './DialField.vue'
+import FormulaField from './FormulaField.vue'
+import NoteField from './NoteField.vue'
+
+const { thing } = defineProps<{ thing: Thing }>()
+const model = useModel()
+const runs = useRuns()
+const view = useView()
+
+const name = ref('')
+const nameSentence = ref('')
+const unit = ref('')
+watch(() => [thing.id, thing.name], () => { name.value = thing.name; nameSentence.value = '' }, { immediate: true })
+watch(() => [thing.id, thing.unit], () => { unit.value = thing.unit }, { immediate: true })
+
+const value = computed(() => runs.value(thing.id))
+const waits = computed(() => {
+    const cause = model.model.waiting[thing.id]
+    return cause && cause !== thing.id ? model.model.elements[cause] : undefined
+})
+const inflows = computed(() => model.things.filter((t) => t.kind === 'flow' && t.to === thing.id))
+const outflows = computed(() => model.things.filter((t) => t.kind === 'flow' && t.from === thing.id))
+const change = computed(() => {
+    const sum = (flows: Thing[]) => flows.reduce((s, f) => s + (runs.value(f.id) ?? NaN), 0)
+    return sum(inflows.value) - sum(outflows.value)
+})
+const things = (ids: string[]) => [...new Set(ids)].map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined)
+const fedBy = computed(() => things(model.model.links.filter((l) => l.to === thing.id && l.kind !== 'unused').map((l) => l.from)))
+const waiting = computed(() => things(model.model.links.filter((l) => l.to === thing.id && l.kind === 'unused').map((l) => l.from)))
+const feeds = computed(() => things(model.model.links.filter((l) => l.from === thing.id).map((l) => l.to)))
+const tracked = computed(() => model.model.tracks.includes(thing.id))
+const mend = computed(() => model.model.problems.some((p) => p.element === thing.id && (p.code === 'parameter.computed' || p.code === 'parameter.moving')))
+const ends = computed(() => {
+    const end = (id?: string | null) => (id ? model.model.elements[id]?.name : undefined) ?? 'outside'
+    return `${end(thing.from)} → ${end(thing.to)}`
+})
+const moment = computed(() => `at ${model.model.time.unit} ${literal(Number(view.playhead.toPrecision(6)))}`)
+
+async function rename() {
+    if (name.value.trim() === thing.name) {
+        return
+    }
+    try {
+        await model.edit({ kind: 'rename', id: thing.id, name: name.value })
+        nameSentence.value = ''
+    } catch (error) {
+        nameSentence.value = (error as Error).message
+    }
+}
+
+function keepUnit() {
+    if (unit.value.trim() !== thing.unit) {
+        void model.attempt({ kind: 'unit', id: thing.id, text: unit.value })
+    }
+}
+</script>
+
+<template>
+    <section class="card" :aria-label="`Card of ${thing.name}`">
+        <header>
+            <div class="who">
+                <textarea v-model="name" class="name" :class="{ wrong: nameSentence }" rows="1" aria-label="Name" spellcheck="false" @change="rename" @keydown.enter.prevent="($event.target as HTMLElement).blur()" @keydown.escape="name = thing.name; nameSentence = ''" />
+                <p class="soft">{{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : '' }}</p>
+            </div>
+            <div class="now">
+                <strong :title="value === undefined ? '' : full(value)">{{ waits ? '–' : short(value) }}</strong>
+                <p>{{ thing.kind === 'parameter' ? shownUnit(thing.unit) : moment }}</p>
+            </div>
+        </header>
+        <p v-if="nameSentence" class="trouble" role="alert"><SaidText :text="nameSentence" /></p>
+        <p v-if="waits" class="waits">Waits for <button type="button" class="chip" @click="view.select(waits.id)">{{ waits.name }}</button></p>
+        <FormulaField :key="thing.id" :thing="thing" />
+        <button v-if="mend" type="button" class="button" @click="model.attempt({ kind: 'become', id: thing.id, element: 'auxiliary' })">Make it an auxiliary</button>
+        <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
+        <div v-if="thing.kind === 'stock'" class="changes">
+            <span class="label">Changes by</span>
+            <button v-for="flow in inflows" :key="flow.id" type="button" class="row" @click="view.select(flow.id)"><span>+ {{ flow.name }}</span><span>{{ short(runs.value(flow.id)) }}</span></button>
+            <button v-for="flow in outflows" :key="flow.id" type="button" class="row" @click="view.select(flow.id)"><span>− {{ flow.name }}</span><span>{{ short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0)) }}</span></button>
+            <p v-if="inflows.length + outflows.length" class="row sum"><span class="soft">per {{ model.model.time.unit }}</span><strong>{{ withUnit(change, thing.unit) }}</strong></p>
+            <p v-else class="soft">Nothing yet: pull a flow out of its ring on the sheet.</p>
+        </div>
+        <div>
+            <label class="label" :for="`unit-${thing.id}`">Unit</label>
+            <input :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.kind === 'flow' ? `such as person/${model.model.time.unit}` : 'such as person, kg/m^3, 1'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
+        </div>
+        <div v-if="fedBy.length || waiting.length">
+            <span class="label">Fed by</span>
+            <p class="chips">
+                <button v-for="t in fedBy" :key="t.id" type="button" class="chip" @click="view.select(t.id)">{{ t.name }}</button>
+                <span v-for="t in waiting" :key="t.id" class="chip unused">{{ t.name }} · not used yet <button type="button" :aria-label="`Remove the link from ${t.name}`" @click="model.attempt({ kind: 'disconnect', from: t.id, to: thing.id })">×</button></span>
+            </p>
+        </div>
+        <div v-if="feeds.length">
+            <span class="label">Feeds</span>
+            <p class="chips"><button v-for="t in feeds" :key="t.id" type="button" class="chip" @click="view.select(t.id)">{{ t.name }}</button></p>
+        </div>
+        <NoteField :key="`note-${thing.id}`" :note="thing.note" :label="`Note of ${thing.name}`" hint="Write a note" @keep="model.attempt({ kind: 'note', id: thing.id, text: $event })" />
+        <footer>
+            <button type="button" class="button" :aria-pressed="tracked" @click="model.attempt({ kind: 'track', id: thing.id, shown: !tracked })"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
+            <button type="button" class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</button>
+        </footer>
+    </section>
+</template>
+
+<style scoped>
+.card {
+    display: grid;
+    gap: 16px;
+    padding: 14px 18px 24px;
+}
+header {
+    display: flex;
+    justify-content: space-between;
+    gap: 10px;
+    margin: 0 -18px;
+    padding: 0 18px 12px;
+    border-bottom: 1px solid var(--hairline);
+}
+.who {
+    flex: 1;
+    min-width: 0;
+}
+.name {
+    display: block;
+    width: 100%;
+    margin: 0 -6px;
+    padding: 0 6px;
+    border: 1px solid transparent;
+    border-radius: 6px;
+    background: none;
+    font-size: 17px;
+    font-weight: 700;
+    line-height: 1.3;
+    resize: none;
+    field-sizing: content;
+}
+.name:hover {
+    border-color: var(--hairline);
+}
+.name.wrong {
+    border-color: var(--brick);
+}
+.now {
+    flex: none;
+    max-width: 130px;
+    text-align: right;
+}
+.now strong {
+    font-size: 17px;
+}
+.now p {
+    font-size: 13px;
+    color: var(--ember);
+}
+.trouble {
+    color: var(--brick);
+    font-size: 13px;
+    margin-top: -8px;
+}
+.waits {
+    color: var(--brick);
+}
+.changes {
+    display: grid;
+}
+.row {
+    display: flex;
+    justify-content: space-between;
+    gap: 10px;
+    padding: 2px 0;
+    text-align: left;
+    font: 13px/1.4 var(--mono);
+}
+button.row:hover span:first-child {
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
+.row span:first-child {
+    overflow-wrap: anywhere;
+}
+.sum {
+    margin-top: 4px;
+    padding-top: 4px;
+    border-top: 1px solid var(--hairline);
+    font-family: var(--sans);
+}
+.field {
+    margin-top: 4px;
+    font-family: var(--mono);
+    font-size: 13px;
+}
+.chips {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    margin-top: 5px;
+}
+.unused {
+    border-style: dashed;
+    border-color: var(--ochre);
+    color: var(--ochre);
+}
+.unused button {
+    padding: 0 4px;
+    font-weight: 700;
+}
+footer {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    padding-top: 4px;
+}
+</style>

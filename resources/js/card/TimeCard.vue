@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import Select from 'primevue/select'
+import { computed, reactive, ref, watch } from 'vue'
+import { ProblemError } from '@/api/client'
+import { useCatalogue } from '@/stores/catalogue'
+import { useModel } from '@/stores/model'
+import { literal } from '@/ui/numbers'
+import SaidText from '@/ui/SaidText.vue'
+
+const model = useModel()
+const catalogue = useCatalogue()
+const form = reactive({ start: '', end: '', step: '', unit: '', method: '', saveEvery: '' })
+const wrong = ref<{ field: string, sentence: string } | null>(null)
+
+function fill() {
+    const t = model.model.time
+    Object.assign(form, { start: literal(t.start), end: literal(t.end), step: literal(t.step), unit: t.unit, method: t.method, saveEvery: t.saveEvery === null ? '' : literal(t.saveEvery) })
+}
+watch(() => model.model.time, fill, { immediate: true, deep: true })
+
+const method = computed(() => catalogue.content.methods.find((m) => m.name === form.method))
+const fields = [
+    { key: 'start', words: 'Starts at' },
+    { key: 'end', words: 'Ends at' },
+    { key: 'step', words: 'Time step' },
+    { key: 'saveEvery', words: 'Save every' },
+] as const
+
+/** A number as it was typed; what is none goes to the engine as it is, which says what is wrong with it. */
+function number(text: string): number | string | null {
+    const value = Number(text.trim().replace(',', '.'))
+    return text.trim() === '' ? null : Number.isFinite(value) ? value : text
+}
+
+async function keep() {
+    wrong.value = null
+    try {
+        await model.edit({ kind: 'time', start: number(form.start), end: number(form.end), step: number(form.step), unit: form.unit, method: form.method, saveEvery: number(form.saveEvery) })
+    } catch (error) {
+        wrong.value = { field: error instanceof ProblemError ? String(error.details.field ?? '') : '', sentence: (error as Error).message }
+    }
+}
+</script>
+
+<template>
+    <form class="time" aria-label="Time settings" @submit.prevent="keep">
+        <h2 class="label">Time</h2>
+        <div class="grid">
+            <label v-for="field in fields" :key="field.key" class="soft">{{ field.words }}
+                <input v-model="form[field.key]" class="field" :class="{ wrong: wrong?.field === field.key }" :name="field.key" inputmode="decimal" :placeholder="field.key === 'saveEvery' ? 'each step' : ''" :aria-invalid="wrong?.field === field.key" @change="keep" />
+            </label>
+            <label class="soft">Unit
+                <input v-model="form.unit" class="field" :class="{ wrong: wrong?.field === 'unit' }" name="unit" @change="keep" />
+            </label>
+            <div class="soft">
+                <span id="method-label">Method</span>
+                <Select v-model="form.method" :options="catalogue.content.methods" option-label="title" option-value="name" aria-labelledby="method-label" class="method" @change="keep" />
+            </div>
+        </div>
+        <p v-if="wrong" class="wrong-sentence" role="alert"><SaidText :text="wrong.sentence" /> <button type="button" @click="wrong = null; fill()">Put back</button></p>
+        <p v-else class="soft small">{{ model.model.time.steps.toLocaleString() }} steps. {{ method?.sentence }}</p>
+    </form>
+</template>
+
+<style scoped>
+.grid {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 8px 10px;
+    margin-top: 6px;
+}
+.field {
+    color: var(--ink);
+}
+.method {
+    width: 100%;
+    min-height: 30px;
+    border-radius: 8px;
+}
+.method :deep(.p-select-label) {
+    padding: 4px 9px;
+}
+.small,
+.wrong-sentence {
+    margin-top: 8px;
+    font-size: 13px;
+}
+.wrong-sentence {
+    color: var(--brick);
+}
+.wrong-sentence button {
+    text-decoration: underline;
+    text-underline-offset: 2px;
+}
+</style>

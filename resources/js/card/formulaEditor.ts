@@ -1,0 +1,86 @@
+import { acceptCompletion, autocompletion, completionStatus, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
+import { defaultKeymap, history, historyKeymap, insertNewline } from '@codemirror/commands'
+import { linter, type Diagnostic } from '@codemirror/lint'
+import { EditorState, Prec, type Extension } from '@codemirror/state'
+import { EditorView, keymap, placeholder } from '@codemirror/view'
+import type { Catalogue, Problem, Thing } from '@/api/types'
+
+export interface FormulaWords { things: Thing[], catalogue: Catalogue }
+
+/** The run of words before the cursor that may be the start of a name. */
+const RUN = /[\p{L}"][\p{L}\p{M}\p{N}_ &"]*$/u
+
+function complete(words: () => FormulaWords, self: string) {
+    return (context: CompletionContext): CompletionResult | null => {
+        const run = context.matchBefore(RUN)
+        if (!run && !context.explicit) {
+            return null
+        }
+        // Behind "a and" a new name begins.
+        const cut = run ? (/^.*\b(?:and|or|not)\s+/iu.exec(run.text)?.[0].length ?? 0) : 0
+        const typed = (run?.text.slice(cut) ?? '').replace(/^"/, '').toLowerCase()
+        const { things, catalogue } = words()
+        const options = [
+            ...things.filter((t) => t.id !== self).map((t) => ({ label: t.name, apply: t.written, detail: t.unit || t.kind, type: t.kind, boost: 20 })),
+            ...catalogue.functions.map((f) => ({ label: f.name, apply: `${f.name}(`, detail: f.signature.slice(f.name.length), info: `${f.sentence} Example: ${f.example}`, type: 'function', boost: 0 })),
+            ...catalogue.quantities.map((q) => ({ label: q.name, info: q.sentence, type: 'quantity', boost: 5 })),
+        ].filter((o) => o.label.toLowerCase().includes(typed))
+        options.sort((a, b) => Number(b.label.toLowerCase().startsWith(typed)) - Number(a.label.toLowerCase().startsWith(typed)) || b.boost - a.boost)
+        // Nothing to offer for a name that is complete.
+        if (!options.length || (options.length === 1 && options[0]?.label.toLowerCase() === typed)) {
+            return null
+        }
+        return { from: (run?.from ?? context.pos) + cut, options: options.slice(0, 30), filter: false }
+    }
+}
+
+/** The engine counts characters, the browser UTF-16 units. */
+export function unitsOf(text: string, characters: number): number {
+    return [...text].slice(0, characters).join('').length
+}
+
+export function diagnosticsOf(text: string, problems: Problem[]): Diagnostic[] {
+    return problems.filter((p) => p.from !== null).map((p) => {
+        const from = Math.min(text.length, unitsOf(text, p.from ?? 0))
+        return { from, to: Math.max(from, Math.min(text.length, unitsOf(text, (p.from ?? 0) + (p.length ?? 1)))), severity: 'error', message: p.sentence }
+    })
+}
+
+export interface FormulaHooks {
+    words: () => FormulaWords
+    self: string
+    label: string
+    changed: (text: string) => void
+    commit: () => void
+    leave: () => void
+    blurred: () => void
+    check: (text: string) => Promise<Problem[]>
+    hint: string
+}
+
+export function formulaEditor(parent: HTMLElement, text: string, hooks: FormulaHooks): EditorView {
+    const extensions: Extension[] = [
+        history(),
+        Prec.highest(keymap.of([
+            { key: 'Enter', run: (v) => completionStatus(v.state) === 'active' ? acceptCompletion(v) : (hooks.commit(), true) },
+            { key: 'Tab', run: acceptCompletion },
+            { key: 'Shift-Enter', run: insertNewline },
+        ])),
+        autocompletion({ override: [complete(hooks.words, hooks.self)], icons: false, defaultKeymap: true }),
+        keymap.of([{ key: 'Escape', run: () => (hooks.leave(), true) }, ...defaultKeymap, ...historyKeymap]),
+        linter(async (v) => {
+            const now = v.state.doc.toString()
+            return diagnosticsOf(now, await hooks.check(now))
+        }, { delay: 250 }),
+        placeholder(hooks.hint),
+        EditorView.lineWrapping,
+        EditorView.contentAttributes.of({ 'aria-label': hooks.label, spellcheck: 'false', autocapitalize: 'off' }),
+        EditorView.updateListener.of((u) => {
+            if (u.docChanged) {
+                hooks.changed(u.state.doc.toString())
+            }
+        }),
+        EditorView.domEventHandlers({ blur: () => { hooks.blurred() } }),
+    ]
+    return new EditorView({ parent, state: EditorState.create({ doc: text, extensions }) })
+}

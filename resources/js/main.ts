@@ -1,0 +1,24 @@
+import './ui/base.css'
+import '@vue-flow/core/dist/style.css'
+import { createPinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import { createApp } from 'vue'
+import { createRouter, createWebHistory } from 'vue-router'
+import App from './App.vue'
+import HomePlace from './places/home/HomePlace.vue'
+import { preset } from './ui/theme'
+
+const router = createRouter({
+    history: createWebHistory(),
+    routes: [
+        { path: '/', component: HomePlace },
+        { path: '/studies/:study/model', component: () => import('./places/model/ModelPlace.vue'), props: true },
+        { path: '/:rest(.*)*', redirect: '/' },
+    ],
+})
+
+createApp(App)
+    .use(createPinia())
+    .use(router)
+    .use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme="dark"]' } } })
+    .mount('#app')

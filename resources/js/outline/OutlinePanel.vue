@@ -1,0 +1,168 @@
+<script setup lang="ts">
+import { PanelLeftClose, Search } from '@lucide/vue'
+import { computed, ref } from 'vue'
+import type { Kind, Thing } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import KindIcon from '@/ui/KindIcon.vue'
+import { short } from '@/ui/numbers'
+
+const model = useModel()
+const runs = useRuns()
+const view = useView()
+const wanted = ref('')
+const field = ref<HTMLInputElement>()
+
+const GROUPS: [Kind, string][] = [['stock', 'Stocks'], ['flow', 'Flows'], ['auxiliary', 'Auxiliaries'], ['parameter', 'Parameters']]
+const groups = computed(() => GROUPS.map(([kind, title]) => ({
+    kind, title,
+    things: model.things.filter((t) => t.kind === kind && t.name.toLowerCase().includes(wanted.value.trim().toLowerCase())),
+})).filter((g) => g.things.length))
+
+function problem(thing: Thing) {
+    return model.model.problems.find((p) => p.element === thing.id)
+}
+
+function key(event: KeyboardEvent, thing: Thing) {
+    if (event.key === 'Delete' || event.key === 'Backspace') {
+        view.select()
+        void model.remove([thing.id])
+    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+        const rows = [...document.querySelectorAll<HTMLElement>('.outline .thing')]
+        rows[rows.indexOf(event.currentTarget as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)]?.focus()
+    } else {
+        return
+    }
+    event.preventDefault()
+}
+defineExpose({ find: () => { field.value?.focus() } })
+</script>
+
+<template>
+    <aside class="outline" aria-label="Outline">
+        <header>
+            <h2>Outline</h2>
+            <button type="button" class="icon-button" aria-label="Hide the outline" title="Hide the outline" @click="view.outline = false"><PanelLeftClose :size="17" :stroke-width="1.5" /></button>
+        </header>
+        <label class="find"><Search :size="15" :stroke-width="1.6" /><input ref="field" v-model="wanted" placeholder="Find" aria-label="Find in the outline" @keydown.escape="wanted = ''" /><kbd>/</kbd></label>
+        <div class="lists">
+            <section v-for="group in groups" :key="group.kind" :aria-label="group.title">
+                <h3><span>{{ group.title }}</span><span>{{ group.things.length }}</span></h3>
+                <button v-for="thing in group.things" :key="thing.id" type="button" class="thing" :class="{ selected: view.selection.includes(thing.id) }" :aria-pressed="view.selection.includes(thing.id)" @click="view.select(thing.id)" @keydown="key($event, thing)">
+                    <KindIcon :kind="thing.kind" />
+                    <span class="name" :title="thing.name">{{ thing.name }}</span>
+                    <i v-if="problem(thing)" class="mark" :class="problem(thing)?.severity" :title="problem(thing)?.sentence" />
+                    <span v-else class="value">{{ runs.known(thing.id) ? short(runs.value(thing.id)) : '' }}</span>
+                </button>
+            </section>
+            <p v-if="!groups.length" class="soft none">{{ wanted ? `Nothing is called “${wanted}”.` : 'All that is in the model will be listed here.' }}</p>
+        </div>
+    </aside>
+</template>
+
+<style scoped>
+.outline {
+    display: flex;
+    flex-direction: column;
+    min-height: 0;
+    border-right: 1px solid var(--hairline);
+    background: var(--card);
+}
+header {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    padding: 8px 8px 4px 16px;
+}
+h2 {
+    font-size: 14px;
+}
+.find {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    margin: 0 12px 6px;
+    padding: 0 9px;
+    height: 30px;
+    border: 1px solid var(--line);
+    border-radius: 9px;
+    color: var(--ink-soft);
+    background: var(--paper);
+}
+.find:focus-within {
+    outline: 2px solid var(--ember);
+    outline-offset: 2px;
+}
+.find input {
+    flex: 1;
+    min-width: 0;
+    border: 0;
+    background: none;
+    outline: none;
+    color: var(--ink);
+}
+kbd {
+    font: 12px var(--mono);
+}
+.lists {
+    flex: 1;
+    overflow-y: auto;
+    padding-bottom: 12px;
+}
+h3 {
+    display: flex;
+    justify-content: space-between;
+    padding: 8px 16px 3px;
+    font-size: 13px;
+    color: var(--ink-soft);
+}
+.thing {
+    position: relative;
+    display: flex;
+    align-items: center;
+    gap: 9px;
+    width: 100%;
+    padding: 4px 16px;
+    text-align: left;
+}
+.thing:focus-visible {
+    outline-offset: -2px;
+}
+.thing:hover {
+    background: var(--hover);
+}
+.thing.selected {
+    background: var(--hover);
+    box-shadow: inset 3px 0 var(--ember);
+}
+.thing svg {
+    flex: none;
+}
+.name {
+    flex: 1;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.value {
+    flex: none;
+    color: var(--ink-soft);
+    font-size: 13px;
+}
+.mark {
+    flex: none;
+    width: 10px;
+    height: 10px;
+    border-radius: 50%;
+    background: var(--brick);
+}
+.mark.remark {
+    border-radius: 0;
+    background: var(--ochre);
+    clip-path: polygon(50% 0, 100% 100%, 0 100%);
+}
+.none {
+    padding: 12px 16px;
+}
+</style>

@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { FileUp, Moon, Plus, Sun } from '@lucide/vue'
+import Dialog from 'primevue/dialog'
+import { onMounted, ref, shallowRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '@/api/client'
+import type { LogLine, Study } from '@/api/types'
+import OrbitMark from '@/shell/OrbitMark.vue'
+import { useNotices } from '@/stores/notices'
+import { useView } from '@/stores/view'
+import StudyCard from './StudyCard.vue'
+
+const router = useRouter()
+const notices = useNotices()
+const view = useView()
+const studies = shallowRef<Study[] | null>(null)
+const chooser = ref<HTMLInputElement>()
+const dragging = ref(false)
+const imported = shallowRef<{ study: Study, log: LogLine[] } | null>(null)
+
+async function load() {
+    studies.value = await api.studies()
+}
+
+onMounted(() => {
+    document.title = 'Merry Orbit'
+    void said(load())
+})
+
+async function said<T>(work: Promise<T>): Promise<T | undefined> {
+    try {
+        return await work
+    } catch (error) {
+        notices.trouble((error as Error).message)
+        return undefined
+    }
+}
+
+function open(study: Study) {
+    void router.push(`/studies/${study.id}/model`)
+}
+
+async function make() {
+    const study = await said(api.newStudy(''))
+    if (study) {
+        open(study)
+    }
+}
+
+async function take(file: File | undefined) {
+    dragging.value = false
+    if (!file) {
+        return
+    }
+    const result = await said(file.text().then(api.importStudy))
+    if (!result) {
+        return
+    }
+    if (result.log.length) {
+        imported.value = result
+        await said(load())
+    } else {
+        open(result.study)
+    }
+}
+
+async function duplicate(study: Study) {
+    if (await said(api.duplicateStudy(study.id))) {
+        await said(load())
+    }
+}
+
+async function remove(study: Study) {
+    await said(api.deleteStudy(study.id))
+    studies.value = studies.value?.filter((s) => s.id !== study.id) ?? null
+    notices.say(`Deleted “${study.name}”.`, { words: 'Undo', run: () => { void said(api.restoreStudy(study.id).then(load)) } })
+}
+</script>
+
+<template>
+    <div class="home" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave.self="dragging = false" @drop.prevent="take($event.dataTransfer?.files[0])">
+        <header>
+            <OrbitMark />
+            <h1>Merry Orbit</h1>
+            <button class="icon-button" type="button" :aria-label="view.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="view.changeTheme">
+                <Sun v-if="view.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" />
+            </button>
+        </header>
+        <main>
+            <div class="line">
+                <div>
+                    <h2>Your studies</h2>
+                    <p class="soft">Each asks one question of a system: draw it, say how it works, and watch it behave.</p>
+                </div>
+                <div class="actions">
+                    <button class="button" type="button" @click="chooser?.click()"><FileUp :size="16" :stroke-width="1.5" />Import a file</button>
+                    <button class="button strong" type="button" @click="make"><Plus :size="16" :stroke-width="1.8" />New study</button>
+                    <input ref="chooser" type="file" accept=".json,application/json" class="visually-hidden" tabindex="-1" aria-label="Model file" @change="take(chooser?.files?.[0]); chooser && (chooser.value = '')" />
+                </div>
+            </div>
+            <ul v-if="studies?.length" class="studies">
+                <li v-for="study in studies" :key="study.id">
+                    <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" />
+                </li>
+            </ul>
+            <div v-else-if="studies" class="none">
+                <p><strong>No study here.</strong> Make a new one, or drop a model file on this page.</p>
+            </div>
+        </main>
+        <Dialog :visible="imported !== null" modal :header="`Imported “${imported?.study.name}”`" :style="{ width: '540px' }" @update:visible="imported = null">
+            <p class="soft">Everything came over but for this:</p>
+            <ul class="log">
+                <li v-for="(line, i) in imported?.log" :key="i"><strong>{{ line.where }}</strong> {{ line.sentence }}</li>
+            </ul>
+            <template #footer>
+                <button class="button strong" type="button" @click="imported && open(imported.study)">Open the study</button>
+            </template>
+        </Dialog>
+    </div>
+</template>
+
+<style scoped>
+.home {
+    min-height: 100%;
+}
+.home.dragging {
+    box-shadow: inset 0 0 0 3px var(--ink);
+}
+header {
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    height: 56px;
+    padding: 0 32px;
+    border-bottom: 1px solid var(--hairline);
+    background: var(--card);
+}
+header h1 {
+    flex: 1;
+    font-size: 17px;
+}
+main {
+    max-width: 1180px;
+    margin: 0 auto;
+    padding: 36px 32px 60px;
+}
+.line {
+    display: flex;
+    align-items: end;
+    justify-content: space-between;
+    gap: 20px;
+    flex-wrap: wrap;
+    margin-bottom: 24px;
+}
+h2 {
+    font-size: 24px;
+    margin-bottom: 4px;
+}
+.actions {
+    display: flex;
+    gap: 10px;
+}
+.studies {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+    gap: 20px;
+    margin: 0;
+    padding: 0;
+    list-style: none;
+}
+.none {
+    padding: 80px 20px;
+    border: 1px dashed var(--line);
+    border-radius: 14px;
+    text-align: center;
+}
+.log {
+    padding-left: 18px;
+    max-height: 300px;
+    overflow: auto;
+}
+</style>

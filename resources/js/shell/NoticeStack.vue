@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { X } from '@lucide/vue'
+import { useNotices } from '@/stores/notices'
+import SaidText from '@/ui/SaidText.vue'
+
+const notices = useNotices()
+</script>
+
+<template>
+    <div class="notices" role="status" aria-live="polite">
+        <div v-for="notice in notices.all" :key="notice.id" class="notice" :class="notice.tone">
+            <SaidText class="words" :text="notice.words" />
+            <button v-if="notice.action" class="act" type="button" @click="notice.action.run(); notices.dismiss(notice.id)">{{ notice.action.words }}</button>
+            <button class="icon-button" type="button" aria-label="Dismiss" @click="notices.dismiss(notice.id)"><X :size="16" :stroke-width="1.5" /></button>
+        </div>
+    </div>
+</template>
+
+<style scoped>
+.notices {
+    position: fixed;
+    left: 50%;
+    top: 54px;
+    transform: translateX(-50%);
+    display: flex;
+    flex-direction: column;
+    gap: 8px;
+    align-items: center;
+    z-index: 50;
+    pointer-events: none;
+}
+.notice {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    max-width: min(620px, 90vw);
+    padding: 6px 8px 6px 16px;
+    border-radius: 12px;
+    background: var(--ink);
+    color: var(--paper);
+    box-shadow: var(--shadow);
+    pointer-events: auto;
+}
+.notice.trouble {
+    background: var(--card);
+    color: var(--ink);
+    border: 1px solid var(--brick);
+    border-left-width: 5px;
+}
+.words {
+    overflow-wrap: anywhere;
+}
+.act {
+    font-weight: 700;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+    padding: 4px 6px;
+}
+.notice .icon-button {
+    color: inherit;
+}
+.notice .icon-button:hover {
+    background: transparent;
+    color: inherit;
+    opacity: 0.7;
+}
+</style>

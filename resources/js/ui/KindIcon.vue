@@ -1,0 +1,25 @@
+<script setup lang="ts">
+import type { Kind } from '@/api/types'
+
+defineProps<{ kind: Kind | 'flow', size?: number }>()
+</script>
+
+<template>
+    <svg :width="size ?? 16" :height="size ?? 16" viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.3" aria-hidden="true">
+        <template v-if="kind === 'stock'">
+            <path d="M2.5 3.5h11v6a4 4 0 0 1-4 4h-3a4 4 0 0 1-4-4z" fill="var(--card)" />
+            <path d="M3.1 7.5h9.8v2a3.4 3.4 0 0 1-3.4 3.4h-3a3.4 3.4 0 0 1-3.4-3.4z" fill="var(--basin-tint)" stroke="none" />
+            <path d="M2.5 7.4q2.7 1.2 5.5 0t5.5 0" stroke="var(--basin)" />
+            <path d="M2.5 3.5h11v6a4 4 0 0 1-4 4h-3a4 4 0 0 1-4-4z" />
+        </template>
+        <template v-else-if="kind === 'flow'">
+            <circle cx="8" cy="8" r="5.7" fill="var(--card)" />
+            <path d="m6.8 5.4 2.6 2.6-2.6 2.6" />
+        </template>
+        <template v-else-if="kind === 'parameter'">
+            <circle cx="8" cy="8" r="5.7" fill="var(--card)" />
+            <path d="M8 8 5.4 4.8" stroke-linecap="round" />
+        </template>
+        <rect v-else x="1.5" y="4.5" width="13" height="7" rx="3.5" fill="var(--card)" />
+    </svg>
+</template>

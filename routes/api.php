@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\EditController;
+use App\Http\Controllers\FormulaController;
+use App\Http\Controllers\HealthController;
+use App\Http\Controllers\ModelController;
+use App\Http\Controllers\RunController;
+use App\Http\Controllers\StudyController;
+use App\Http\Controllers\StudyFileController;
+use App\Models\ModelDocument;
+use App\Models\Study;
+use Illuminate\Support\Facades\Route;
+
+Route::get('health', HealthController::class)->name('health');
+
+Route::middleware('auth')->group(static function (): void {
+    Route::get('catalogue', CatalogueController::class)->can('viewAny', Study::class);
+
+    Route::get('studies', [StudyController::class, 'index'])->can('viewAny', Study::class);
+    Route::post('studies', [StudyController::class, 'store'])->can('create', Study::class);
+    Route::post('studies/import', [StudyFileController::class, 'import'])->can('create', Study::class);
+    Route::get('studies/{study}', [StudyController::class, 'show'])->can('view', 'study');
+    Route::delete('studies/{study}', [StudyController::class, 'destroy'])->can('delete', 'study');
+    Route::post('studies/{study}/restore', [StudyController::class, 'restore'])->withTrashed()->can('delete', 'study');
+    Route::post('studies/{study}/duplicate', [StudyController::class, 'duplicate'])->can('view', 'study')->can('create', Study::class);
+    Route::get('studies/{study}/file', [StudyFileController::class, 'export'])->can('view', 'study');
+    Route::get('studies/{study}/thumbnail', [StudyController::class, 'thumbnail'])->can('view', 'study');
+
+    Route::get('models/{model}', [ModelController::class, 'show'])->can('view', 'model');
+    Route::get('models/{model}/news', [ModelController::class, 'news'])->can('view', 'model');
+    Route::post('models/{model}/edits', [EditController::class, 'store'])->can('update', 'model');
+    Route::post('models/{model}/undo', [EditController::class, 'undo'])->can('update', 'model');
+    Route::post('models/{model}/redo', [EditController::class, 'redo'])->can('update', 'model');
+    Route::post('models/{model}/formula', FormulaController::class)->can('view', 'model');
+    Route::post('models/{model}/runs', [RunController::class, 'store'])->can('view', 'model');
+    Route::get('models/{model}/runs', [RunController::class, 'index'])->can('view', 'model');
+});
+
+Route::model('model', ModelDocument::class);
