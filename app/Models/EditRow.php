@@ -31,8 +31,10 @@ final class EditRow extends Model
 
     protected $table = 'edits';
 
+    /** @var list<string> */
     protected $fillable = ['user_id', 'revision', 'client_id', 'window', 'kind', 'words', 'body', 'forward', 'inverse', 'undone_at_revision'];
 
+    /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'body' => 'array', 'forward' => 'array', 'inverse' => 'array', 'undone_at_revision' => 'integer'];
 
     public function forwardPatch(): Patch

@@ -27,8 +27,10 @@ final class ModelDocument extends Model
 
     protected $table = 'models';
 
+    /** @var list<string> */
     protected $fillable = ['study_id', 'user_id', 'revision', 'document'];
 
+    /** @var array<string, string> */
     protected $casts = ['revision' => 'integer', 'user_id' => 'integer'];
 
     /** @return BelongsTo<Study, $this> */

@@ -22,7 +22,9 @@ final class RunRow extends Model
 
     protected $table = 'runs';
 
+    /** @var list<string> */
     protected $fillable = ['user_id', 'revision', 'settings'];
 
+    /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'settings' => 'array'];
 }

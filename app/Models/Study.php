@@ -24,8 +24,10 @@ final class Study extends Model
     use HasUlids;
     use SoftDeletes;
 
+    /** @var list<string> */
     protected $fillable = ['user_id', 'name', 'demo'];
 
+    /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer'];
 
     /** @return HasOne<ModelDocument, $this> */

@@ -16,8 +16,10 @@ final class User extends Authenticatable
 {
     public const DEMO = 'analyst@quillhaven.example';
 
+    /** @var list<string> */
     protected $fillable = ['name', 'email', 'password'];
 
+    /** @var list<string> */
     protected $hidden = ['password', 'remember_token'];
 
     /** @return HasMany<Study, $this> */

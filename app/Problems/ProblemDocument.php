@@ -55,7 +55,7 @@ final class ProblemDocument
         return self::response($status, $code, $sentence);
     }
 
-    /** @param array<string, mixed> $more */
+    /** @param  array<string, mixed>  $more */
     public static function response(int $status, string $code, string $sentence, array $more = []): JsonResponse
     {
         return new JsonResponse([

@@ -25,7 +25,9 @@ final readonly class ModelEditor
 {
     private const ATTEMPTS = 5;
 
-    public function __construct(private ModelDocument $document, private User $user, private string $window) {}
+    public function __construct(private ModelDocument $document, private User $user, private string $window)
+    {
+    }
 
     /**
      * @param  list<array{id: string, edit: mixed}>  $edits  ids made by the client
@@ -96,7 +98,7 @@ final readonly class ModelEditor
     {
         $row = $this->document->refresh();
         $model = $row->core();
-        $rows = $row->edits()->where('revision', '>', $since)->orderBy('revision')->get();
+        $rows = $row->edits()->where('revision', '>', $since)->oldest('revision')->get();
         $before = $model;
         foreach ($rows->reverse() as $edit) {
             $before = $edit->inversePatch()->apply($before);
@@ -120,25 +122,25 @@ final readonly class ModelEditor
 
     private function undoable(ModelDocument $row): ?EditRow
     {
-        return $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->whereNull('undone_at_revision')->orderByDesc('revision')->first();
+        return $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('undone_at_revision', null)->latest('revision')->first();
     }
 
     private function redoable(ModelDocument $row): ?EditRow
     {
-        $last = $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->whereNotNull('undone_at_revision')->orderByDesc('undone_at_revision')->first();
+        $last = $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('undone_at_revision', '<>', null)->latest('undone_at_revision')->first();
         // A new edit after an undo ends what could be redone.
         $newer = $last !== null && $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('revision', '>', $last->undone_at_revision)->exists();
 
         return $newer ? null : $last;
     }
 
-    /** @param callable(ModelDocument): void $work */
+    /** @param  callable(ModelDocument): void  $work */
     private function transaction(callable $work): void
     {
-        DB::transaction(fn () => $work(ModelDocument::query()->lockForUpdate()->findOrFail($this->document->id)), self::ATTEMPTS);
+        DB::transaction(fn () => $work(ModelDocument::query()->whereKey($this->document->id)->tap(static fn ($query) => $query->lockForUpdate())->firstOrFail()), self::ATTEMPTS);
     }
 
-    /** @param Collection<int, EditRow> $others */
+    /** @param  Collection<int, EditRow>  $others */
     private function refuseClash(ModelDocument $row, Model $model, Patch $patch, Collection $others, mixed $record): void
     {
         foreach ($others as $other) {
@@ -156,7 +158,7 @@ final readonly class ModelEditor
         }
     }
 
-    /** @param array<mixed> $body */
+    /** @param  array<mixed>  $body */
     private function write(ModelDocument $row, Model $model, Edit $edit, string $kind, string $clientId, array $body): EditRow
     {
         $next = $edit->apply($model);

@@ -21,8 +21,10 @@ use MerryOrbit\Core\Problem\Problem;
  */
 final readonly class ModelView
 {
-    /** @param array<string, mixed> $parts */
-    private function __construct(public array $parts) {}
+    /** @param  array<string, mixed>  $parts */
+    private function __construct(public array $parts)
+    {
+    }
 
     public static function of(Model $model): self
     {

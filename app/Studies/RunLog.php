@@ -14,13 +14,13 @@ final class RunLog
 {
     public static function remember(ModelDocument $model, User $user, RunSettings $settings): void
     {
-        $last = $model->runs()->where('user_id', $user->id)->orderByDesc('id')->first();
+        $last = $model->runs()->where('user_id', $user->id)->latest('id')->first();
         $record = ['parameters' => $settings->parameters];
         if ($last !== null && $last->revision === $model->revision && $last->settings == $record) {
             return;
         }
         $model->runs()->create(['user_id' => $user->id, 'revision' => $model->revision, 'settings' => $record]);
-        $oldest = $model->runs()->where('user_id', $user->id)->orderByDesc('id')->skip(config()->integer('merry-orbit.quota.kept_runs'))->first();
+        $oldest = $model->runs()->where('user_id', $user->id)->latest('id')->skip(config()->integer('merry-orbit.quota.kept_runs'))->first();
         if ($oldest !== null) {
             $model->runs()->where('user_id', $user->id)->where('id', '<=', $oldest->id)->delete();
         }
@@ -29,7 +29,7 @@ final class RunLog
     /** @return list<array<string, mixed>> newest first */
     public static function of(ModelDocument $model, User $user): array
     {
-        return array_values($model->runs()->where('user_id', $user->id)->orderByDesc('id')->get()
+        return array_values($model->runs()->where('user_id', $user->id)->latest('id')->get()
             ->map(static fn (RunRow $r): array => ['id' => $r->id, 'revision' => $r->revision, 'settings' => $r->settings, 'made' => $r->created_at->toIso8601String()])->all());
     }
 }

@@ -49,7 +49,7 @@ final class StudyMaker
     public static function demo(User $user): void
     {
         foreach (['fresh-water', 'kelp-and-urchins'] as $demo) {
-            if ($user->studies()->withTrashed()->where('demo', $demo)->doesntExist()) {
+            if (Study::withTrashed()->where('user_id', $user->id)->where('demo', $demo)->doesntExist()) {
                 self::make($user, NativeFile::import((string) file_get_contents(base_path("demo/$demo.json")))->model, $demo);
             }
         }

@@ -18,7 +18,9 @@ final readonly class Thumbnail
 
     private const LINES = 3;
 
-    public function __construct(private Simulator $simulator) {}
+    public function __construct(private Simulator $simulator)
+    {
+    }
 
     /** @return array{lines: list<array{name: string, values: list<float>}>, words: string, unit: string, start: float, end: float} */
     public function of(ModelDocument $model): array

@@ -7,8 +7,10 @@ namespace MerryOrbit\Core\Cli;
 /** A command, its file, and its options, from the words of the command line. */
 final readonly class Arguments
 {
-    /** @param array<string, list<string>> $options by name */
-    private function __construct(public string $command, public string $file, private array $options) {}
+    /** @param  array<string, list<string>>  $options by name */
+    private function __construct(public string $command, public string $file, private array $options)
+    {
+    }
 
     /**
      * @param  list<string>  $words

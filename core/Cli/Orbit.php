@@ -55,9 +55,11 @@ final readonly class Orbit
      * @param  resource  $out
      * @param  resource  $err
      */
-    public function __construct(private mixed $out, private mixed $err) {}
+    public function __construct(private mixed $out, private mixed $err)
+    {
+    }
 
-    /** @param list<string> $words what stands behind `orbit` */
+    /** @param  list<string>  $words what stands behind `orbit` */
     public function run(array $words): int
     {
         if (array_intersect($words, ['--help', '-h', 'help']) !== []) {
@@ -167,7 +169,7 @@ final readonly class Orbit
         return $time->with($changes);
     }
 
-    /** @param list<string> $choices */
+    /** @param  list<string>  $choices */
     private static function oneOf(string $word, array $choices, string $option): string
     {
         return in_array($word, $choices, true) ? $word : throw new UsageError("$option is one of ".implode(', ', $choices).", not `$word`.");
@@ -193,7 +195,7 @@ final readonly class Orbit
         return json_encode(['time' => $run->times(), 'variables' => (object) $columns, 'fault' => $run->fault], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)."\n";
     }
 
-    /** @param iterable<string> $lines */
+    /** @param  iterable<string>  $lines */
     private function print(?string $file, iterable $lines): void
     {
         $to = $file === null ? $this->out : @fopen($file, 'w');

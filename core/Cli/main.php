@@ -4,4 +4,7 @@ declare(strict_types=1);
 
 require __DIR__.'/../autoload.php';
 
-exit((new MerryOrbit\Core\Cli\Orbit(STDOUT, STDERR))->run(array_slice($_SERVER['argv'], 1)));
+/** @var list<string> $words */
+$words = $_SERVER['argv'];
+
+exit((new MerryOrbit\Core\Cli\Orbit(STDOUT, STDERR))->run(array_slice($words, 1)));

@@ -39,7 +39,9 @@ final class Analyser
     /** @var array<string, string> */
     private array $waiting = [];
 
-    private function __construct(private readonly Model $model) {}
+    private function __construct(private readonly Model $model)
+    {
+    }
 
     public static function analyse(Model $model): Analysis
     {
@@ -204,7 +206,7 @@ final class Analyser
         return $circles->order;
     }
 
-    /** @param non-empty-list<string> $way */
+    /** @param  non-empty-list<string>  $way */
     private function reportCircle(array $way, string $code, string $when, string $mend): void
     {
         $names = array_map(fn (string $id): string => '`'.$this->model->nameOf($id).'`', $way);

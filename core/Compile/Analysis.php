@@ -32,7 +32,8 @@ final readonly class Analysis
         public array $constants,
         public array $waiting,
         public array $problems,
-    ) {}
+    ) {
+    }
 
     public function canCompute(string $id): bool
     {

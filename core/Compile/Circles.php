@@ -29,7 +29,7 @@ final class Circles
     /** @var list<non-empty-list<string>> each circle as the way round: every node needs the next, the last the first */
     public array $circles = [];
 
-    /** @param array<string, list<string>> $needs by node, the nodes it needs; those that are no keys are passed over */
+    /** @param  array<string, list<string>>  $needs by node, the nodes it needs; those that are no keys are passed over */
     public function __construct(private readonly array $needs)
     {
         foreach ($needs as $node => $_) {

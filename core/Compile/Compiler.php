@@ -291,7 +291,7 @@ final class Compiler
         return $unseen;
     }
 
-    /** @param list<string> $ids */
+    /** @param  list<string>  $ids */
     private function listing(string $prefix, array $ids): string
     {
         return '['.implode(', ', array_map(fn (string $id): string => $prefix.$this->numbers[$id], $ids)).']';

@@ -32,10 +32,12 @@ final class Emitter
 
     private int $temporaries = 0;
 
-    /** @param array<string, string> $variables by the key of a name, the PHP variable that holds its value */
-    private function __construct(private readonly array $variables) {}
+    /** @param  array<string, string>  $variables by the key of a name, the PHP variable that holds its value */
+    private function __construct(private readonly array $variables)
+    {
+    }
 
-    /** @param array<string, string> $variables */
+    /** @param  array<string, string>  $variables */
     public static function expression(Node $node, array $variables): string
     {
         return (new self($variables))->value($node, true);
@@ -186,7 +188,7 @@ final class Emitter
         };
     }
 
-    /** @param list<Node> $arguments */
+    /** @param  list<Node>  $arguments */
     private function closed(array $arguments): string
     {
         return implode(', ', array_map(fn (Node $n): string => $this->value($n, false), $arguments));
@@ -225,7 +227,7 @@ final class Emitter
         return ["($m = $code)", $m];
     }
 
-    /** @param list<Node> $a */
+    /** @param  list<Node>  $a */
     private function choose(array $a): string
     {
         $m = $this->temporary();
@@ -238,7 +240,7 @@ final class Emitter
         return $code.self::FAULT.str_repeat(')', count($a) - 1);
     }
 
-    /** @param list<Node> $a */
+    /** @param  list<Node>  $a */
     private function between(array $a): string
     {
         [$first, $x] = $this->once($a[0]);
@@ -246,7 +248,7 @@ final class Emitter
         return "((($first >= ".$this->value($a[1], false).") & ($x <= ".$this->value($a[2], false).')) === 1 ? 1.0 : 0.0)';
     }
 
-    /** @param list<Node> $a */
+    /** @param  list<Node>  $a */
     private function mod(array $a): string
     {
         [$first, $x] = $this->once($a[0]);
@@ -254,7 +256,7 @@ final class Emitter
         return $this->guarded($a[1], fn (string $y): string => "$y != 0.0", fn (string $y): string => "$first - $y * \\floor($x / $y)", self::FAULT);
     }
 
-    /** @param list<Node> $a */
+    /** @param  list<Node>  $a */
     private function least(array $a, string $sign): string
     {
         [$first, $x] = $this->once($a[0]);
@@ -271,7 +273,7 @@ final class Emitter
         return $first;
     }
 
-    /** @param list<Node> $a */
+    /** @param  list<Node>  $a */
     private function clamp(array $a): string
     {
         [$first, $x] = $this->once($a[0]);
@@ -282,7 +284,7 @@ final class Emitter
         return "(($raised = ($first > $low ? $x : $l)) < $high ? $raised : $h)";
     }
 
-    /** @param list<Node> $a */
+    /** @param  list<Node>  $a */
     private function wave(array $a): string
     {
         $shift = isset($a[2]) ? '($t - '.$this->value($a[2], false).')' : '$t';
@@ -292,7 +294,7 @@ final class Emitter
         return $this->guarded($a[1], fn (string $period): string => "$period != 0.0", fn (string $period): string => $this->value($a[0], true)." * \\sin($turn * $shift / $period)", self::FAULT);
     }
 
-    /** @param list<Node> $a */
+    /** @param  list<Node>  $a */
     private function pulse(array $a): string
     {
         $call = fn (string $every): string => '(float) '.self::SIGNALS.'pulse('.$this->closed(array_slice($a, 0, 2)).", $every, ".(isset($a[3]) ? $this->value($a[3], false) : '$end').', $start, $begun, $step)';

@@ -5,4 +5,6 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Compile;
 
 /** What arithmetic cannot do; the message says which, without a full stop. */
-final class EvaluationError extends \RuntimeException {}
+final class EvaluationError extends \RuntimeException
+{
+}

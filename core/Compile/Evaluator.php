@@ -25,7 +25,9 @@ final readonly class Evaluator
      * @param  array<string, float>  $values  by element id
      * @param  array<string, string>  $ids  from a name's key to the element's id
      */
-    public function __construct(private array $values, private array $ids, private Moment $moment) {}
+    public function __construct(private array $values, private array $ids, private Moment $moment)
+    {
+    }
 
     /** @throws EvaluationError */
     public function value(Node $node): float
@@ -137,8 +139,8 @@ final readonly class Evaluator
             'ceil' => ceil($x[0]),
             'trunc' => $x[0] < 0.0 ? ceil($x[0]) : floor($x[0]),
             'round' => Signals::round($x[0], $x[1] ?? 0.0),
-            'min' => min($x),
-            'max' => max($x),
+            'min' => min($x[0], ...array_slice($x, 1)),
+            'max' => max($x[0], ...array_slice($x, 1)),
             'mod' => $x[1] == 0.0 ? throw new EvaluationError('`mod` by zero') : $x[0] - $x[1] * floor($x[0] / $x[1]),
             'clamp' => min(max($x[0], $x[1]), $x[2]),
             'sin' => sin($x[0]),
@@ -152,16 +154,16 @@ final readonly class Evaluator
             'tanh' => tanh($x[0]),
             'atan2' => atan2($x[0], $x[1]),
             'between' => $x[0] >= $x[1] && $x[0] <= $x[2] ? 1.0 : 0.0,
-            'step' => $x[1] - $start <= $m->begun ? $x[0] : 0.0,
+            'step' => $m->begun >= $x[1] - $start ? $x[0] : 0.0,
             'ramp' => Signals::ramp($x[0], $x[1], $x[2] ?? $m->settings->end, $m->time),
-            'window' => $x[1] - $start <= $m->begun && $x[2] - $start > $m->begun ? $x[0] : 0.0,
+            'window' => $m->begun >= $x[1] - $start && $m->begun < $x[2] - $start ? $x[0] : 0.0,
             'wave' => $x[1] == 0.0 ? throw new EvaluationError('a wave with a period of zero') : $x[0] * sin(2.0 * M_PI * ($m->time - ($x[2] ?? 0.0)) / $x[1]),
             'pulse' => $this->pulse($x),
             default => throw new \LogicException("No way to evaluate the function $name"),
         };
     }
 
-    /** @param list<float> $x */
+    /** @param  list<float>  $x */
     private function pulse(array $x): float
     {
         if (isset($x[2]) && $x[2] <= 0.0) {

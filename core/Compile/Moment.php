@@ -17,7 +17,7 @@ final readonly class Moment
     /** Time from the run's start to the step's start, with the tolerance of events. */
     public float $begun;
 
-    /** @param float $within how far into the step, in steps: 0, 0.5 or 1 */
+    /** @param  float  $within how far into the step, in steps: 0, 0.5 or 1 */
     public function __construct(public TimeSettings $settings, public int $step = 0, float $within = 0.0)
     {
         $this->time = $settings->timeAt($step) + $within * $settings->step;

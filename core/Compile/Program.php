@@ -27,5 +27,6 @@ final readonly class Program
         public array $columns,
         public array $constants,
         public array $stocks,
-    ) {}
+    ) {
+    }
 }

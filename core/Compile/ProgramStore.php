@@ -7,8 +7,10 @@ namespace MerryOrbit\Core\Compile;
 /** Keeps compiled sources as files named by their content, where the opcode cache and its compiler pick them up. */
 final readonly class ProgramStore
 {
-    /** @param string $folder private to this user; made when missing */
-    public function __construct(private string $folder) {}
+    /** @param  string  $folder private to this user; made when missing */
+    public function __construct(private string $folder)
+    {
+    }
 
     /** A folder for the command line, in the user's own cache. */
     public static function ofUser(): self
@@ -32,8 +34,10 @@ final readonly class ProgramStore
             self::compile($file);
         }
 
-        /** @var callable(float, float, float, int, int, float...): array{list<list<float>>, list<float>, int|null, list<float>} $name */
-        return $name;
+        /** @var \Closure(float, float, float, int, int, float...): array{list<list<float>>, list<float>, int|null, list<float>} $function */
+        $function = (new \ReflectionFunction($name))->getClosure();
+
+        return $function;
     }
 
     /**

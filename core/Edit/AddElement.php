@@ -6,7 +6,6 @@ namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
@@ -27,7 +26,8 @@ final readonly class AddElement extends Edit
         public ?string $from = null,
         public ?string $to = null,
         public ?Placement $placement = null,
-    ) {}
+    ) {
+    }
 
     public function apply(Model $model): Model
     {

@@ -11,7 +11,9 @@ use MerryOrbit\Core\Model\Stock;
 /** New ends of a flow: stocks, or the outside. */
 final readonly class AttachFlow extends Edit
 {
-    public function __construct(public string $id, public ?string $from, public ?string $to) {}
+    public function __construct(public string $id, public ?string $from, public ?string $to)
+    {
+    }
 
     public function apply(Model $model): Model
     {

@@ -13,7 +13,9 @@ use MerryOrbit\Core\Model\Parameter;
 /** Turns a parameter into an auxiliary, or the other way round. */
 final readonly class ChangeKind extends Edit
 {
-    public function __construct(public string $id, public Kind $kind) {}
+    public function __construct(public string $id, public Kind $kind)
+    {
+    }
 
     public function apply(Model $model): Model
     {

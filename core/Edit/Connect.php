@@ -11,7 +11,9 @@ use MerryOrbit\Core\Model\Parameter;
 /** A causal link drawn by hand; it waits until the formula uses it. */
 final readonly class Connect extends Edit
 {
-    public function __construct(public string $from, public string $to) {}
+    public function __construct(public string $from, public string $to)
+    {
+    }
 
     public function apply(Model $model): Model
     {

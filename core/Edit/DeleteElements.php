@@ -14,8 +14,10 @@ use MerryOrbit\Core\Model\Model;
  */
 final readonly class DeleteElements extends Edit
 {
-    /** @param list<string> $ids */
-    public function __construct(public array $ids) {}
+    /** @param  list<string>  $ids */
+    public function __construct(public array $ids)
+    {
+    }
 
     public function apply(Model $model): Model
     {

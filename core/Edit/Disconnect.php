@@ -10,7 +10,9 @@ use MerryOrbit\Core\Model\Model;
 /** Takes away a link that waits to be used. A link that a formula uses goes with the formula. */
 final readonly class Disconnect extends Edit
 {
-    public function __construct(public string $from, public string $to) {}
+    public function __construct(public string $from, public string $to)
+    {
+    }
 
     public function apply(Model $model): Model
     {

@@ -16,8 +16,10 @@ use MerryOrbit\Core\Model\TimeSettings;
  */
 final readonly class EditReader
 {
-    /** @param array<mixed> $record */
-    private function __construct(private array $record) {}
+    /** @param  array<mixed>  $record */
+    private function __construct(private array $record)
+    {
+    }
 
     /** @throws EditRefused when it is no edit */
     public static function read(mixed $record): Edit

@@ -43,7 +43,7 @@ final class Mentions
         return $formula === $element->formula ? $element : $element->with(['formula' => $formula]);
     }
 
-    /** @param callable(Element): Element $change */
+    /** @param  callable(Element): Element  $change */
     private static function mapFormulas(Model $model, callable $change): Model
     {
         $elements = $model->elements;

@@ -10,8 +10,10 @@ use MerryOrbit\Core\Model\Placement;
 /** New places on the sheet. */
 final readonly class Move extends Edit
 {
-    /** @param array<string, Placement> $placements by element id */
-    public function __construct(public array $placements) {}
+    /** @param  array<string, Placement>  $placements by element id */
+    public function __construct(public array $placements)
+    {
+    }
 
     public function apply(Model $model): Model
     {

@@ -24,8 +24,10 @@ use MerryOrbit\Core\Model\TimeSettings;
  */
 final readonly class Patch extends Edit
 {
-    /** @param array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>} $record */
-    private function __construct(public array $record, private string $said = '') {}
+    /** @param  array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>}  $record */
+    private function __construct(public array $record, private string $said = '')
+    {
+    }
 
     public static function between(Model $from, Model $to): self
     {
@@ -78,7 +80,7 @@ final readonly class Patch extends Edit
         return array_filter(ModelRecord::ofElement($to), static fn (mixed $value, string $field): bool => $value !== $was[$field], ARRAY_FILTER_USE_BOTH);
     }
 
-    /** @param array<string, mixed> $record as $this->record was, perhaps through JSON */
+    /** @param  array<string, mixed>  $record as $this->record was, perhaps through JSON */
     public static function fromRecord(array $record, string $words = ''): self
     {
         /** @var array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>} $record */

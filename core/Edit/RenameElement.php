@@ -10,7 +10,9 @@ use MerryOrbit\Core\Model\Model;
 /** A new name; every formula that mentions the thing follows. */
 final readonly class RenameElement extends Edit
 {
-    public function __construct(public string $id, public string $name) {}
+    public function __construct(public string $id, public string $name)
+    {
+    }
 
     public function apply(Model $model): Model
     {

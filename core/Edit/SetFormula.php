@@ -11,7 +11,9 @@ use MerryOrbit\Core\Model\Model;
 /** A new formula, or a stock's new initial value. Text that does not parse is kept as a draft. */
 final readonly class SetFormula extends Edit
 {
-    public function __construct(public string $id, public string $text) {}
+    public function __construct(public string $id, public string $text)
+    {
+    }
 
     public function apply(Model $model): Model
     {

@@ -11,7 +11,9 @@ final readonly class SetNote extends Edit
 {
     private const LONGEST = 20_000;
 
-    public function __construct(public string $id, public string $text) {}
+    public function __construct(public string $id, public string $text)
+    {
+    }
 
     public function apply(Model $model): Model
     {

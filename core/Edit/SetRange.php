@@ -10,7 +10,9 @@ use MerryOrbit\Core\Model\Parameter;
 /** The range of a parameter's dial and its step; null lets them follow from the value. */
 final readonly class SetRange extends Edit
 {
-    public function __construct(public string $id, public ?float $low, public ?float $high, public ?float $step) {}
+    public function __construct(public string $id, public ?float $low, public ?float $high, public ?float $step)
+    {
+    }
 
     public function apply(Model $model): Model
     {

@@ -10,7 +10,9 @@ use MerryOrbit\Core\Model\TimeSettings;
 /** New time settings; refused as a whole when no run can be made with them. */
 final readonly class SetTime extends Edit
 {
-    public function __construct(public TimeSettings $time) {}
+    public function __construct(public TimeSettings $time)
+    {
+    }
 
     public function apply(Model $model): Model
     {

@@ -10,7 +10,9 @@ use MerryOrbit\Core\Model\Model;
 /** A new name and note of the study. */
 final readonly class SetTitle extends Edit
 {
-    public function __construct(public string $name, public ?string $note = null) {}
+    public function __construct(public string $name, public ?string $note = null)
+    {
+    }
 
     public function apply(Model $model): Model
     {

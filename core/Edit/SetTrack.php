@@ -9,7 +9,9 @@ use MerryOrbit\Core\Model\Model;
 /** Shows or hides the plot of one thing at the foot of the window. */
 final readonly class SetTrack extends Edit
 {
-    public function __construct(public string $id, public bool $shown) {}
+    public function __construct(public string $id, public bool $shown)
+    {
+    }
 
     public function apply(Model $model): Model
     {

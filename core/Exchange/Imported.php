@@ -9,6 +9,8 @@ use MerryOrbit\Core\Model\Model;
 /** What a file gave, and what of it could not be carried over. */
 final readonly class Imported
 {
-    /** @param list<LogLine> $log */
-    public function __construct(public Model $model, public array $log) {}
+    /** @param  list<LogLine>  $log */
+    public function __construct(public Model $model, public array $log)
+    {
+    }
 }

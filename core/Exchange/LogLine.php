@@ -7,7 +7,9 @@ namespace MerryOrbit\Core\Exchange;
 /** One thing of a file that was not carried over as it stood. */
 final readonly class LogLine implements \JsonSerializable
 {
-    public function __construct(public string $where, public string $sentence, public ?string $element = null) {}
+    public function __construct(public string $where, public string $sentence, public ?string $element = null)
+    {
+    }
 
     /** @return array{where: string, sentence: string, element: ?string} */
     public function jsonSerialize(): array

@@ -95,7 +95,7 @@ final class NativeFile
         return $record;
     }
 
-    /** @param list<mixed> $items */
+    /** @param  list<mixed>  $items */
     private static function lines(array $items): string
     {
         return $items === [] ? '[]' : "[\n".implode(",\n", array_map(self::json(...), $items))."\n]";

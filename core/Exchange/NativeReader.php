@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Exchange;
 
 use MerryOrbit\Core\Edit\EditRefused;
-use MerryOrbit\Core\Edit\RenameElement;
 use MerryOrbit\Core\Edit\SetNote;
 use MerryOrbit\Core\Edit\SetUnit;
 use MerryOrbit\Core\Formula\FormulaText;
@@ -39,8 +38,10 @@ final class NativeReader
     /** @var list<LogLine> */
     private array $log = [];
 
-    /** @param array<string, mixed> $file */
-    private function __construct(private readonly array $file) {}
+    /** @param  array<string, mixed>  $file */
+    private function __construct(private readonly array $file)
+    {
+    }
 
     /** @throws FileRefused */
     public static function read(string $json): Imported
@@ -85,7 +86,7 @@ final class NativeReader
         return $this->withDrawing($model);
     }
 
-    /** @param array<string, mixed> $record */
+    /** @param  array<string, mixed>  $record */
     private function time(array $record): TimeSettings
     {
         $fields = [];
@@ -109,7 +110,7 @@ final class NativeReader
         return new TimeSettings(...$fields);
     }
 
-    /** @param list<mixed> $lines */
+    /** @param  list<mixed>  $lines */
     private function withElements(Model $model, array $lines): Model
     {
         $elements = [];
@@ -158,7 +159,7 @@ final class NativeReader
         return $model->with(['elements' => $elements]);
     }
 
-    /** @param array<string, mixed> $record */
+    /** @param  array<string, mixed>  $record */
     private function element(string $id, string $name, array $record, string $where): Element
     {
         $kind = Kind::tryFrom($this->text($record, 'kind', $where));
@@ -194,7 +195,7 @@ final class NativeReader
         return $id;
     }
 
-    /** @param array<string, Element> $taken */
+    /** @param  array<string, Element>  $taken */
     private function idFor(string $given, string $key, array $taken): string
     {
         if (preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $given) === 1 && ! isset($taken[$given])) {
@@ -284,7 +285,7 @@ final class NativeReader
         return array_filter($value, is_string(...), ARRAY_FILTER_USE_KEY);
     }
 
-    /** @param array<string, mixed> $record */
+    /** @param  array<string, mixed>  $record */
     private function text(array $record, string $key, string $where, string $default = ''): string
     {
         $value = $record[$key] ?? $default;
@@ -295,7 +296,7 @@ final class NativeReader
         return $value;
     }
 
-    /** @param array<string, mixed> $record */
+    /** @param  array<string, mixed>  $record */
     private function number(array $record, string $key, string $where): ?float
     {
         $value = $record[$key] ?? null;

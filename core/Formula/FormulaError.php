@@ -14,7 +14,7 @@ final class FormulaError extends \RuntimeException
         parent::__construct($sentence);
     }
 
-    /** @param int $from in bytes of $text */
+    /** @param  int  $from in bytes of $text */
     public static function at(string $code, string $sentence, string $text, int $from, int $length): self
     {
         return new self($sentence, $code, mb_strlen(substr($text, 0, $from)), max(1, mb_strlen(substr($text, $from, $length))));

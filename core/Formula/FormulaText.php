@@ -10,8 +10,10 @@ namespace MerryOrbit\Core\Formula;
  */
 final readonly class FormulaText
 {
-    /** @param list<string|Reference> $pieces */
-    private function __construct(public array $pieces) {}
+    /** @param  list<string|Reference>  $pieces */
+    private function __construct(public array $pieces)
+    {
+    }
 
     public static function none(): self
     {
@@ -94,7 +96,7 @@ final readonly class FormulaText
         return $this->map(static fn (Reference $r): Reference => $r->id === $id ? new Reference($name) : $r);
     }
 
-    /** @param callable(Reference): Reference $change */
+    /** @param  callable(Reference): Reference  $change */
     private function map(callable $change): self
     {
         $pieces = [];
@@ -118,7 +120,7 @@ final readonly class FormulaText
         }, $this->pieces);
     }
 
-    /** @param list<string|array{name: string, id?: string}> $record */
+    /** @param  list<string|array{name: string, id?: string}>  $record */
     public static function fromRecord(array $record): self
     {
         return new self(array_map(static fn (string|array $piece): string|Reference => is_string($piece) ? $piece : new Reference($piece['name'], $piece['id'] ?? null), $record));

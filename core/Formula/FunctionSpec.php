@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Formula;
 /** What is known of one function, wherever it is needed: parser, completion, hover help, documentation. */
 final readonly class FunctionSpec
 {
-    /** @param list<string> $parameters their names, in order */
+    /** @param  list<string>  $parameters their names, in order */
     public function __construct(
         public string $name,
         public string $group,
@@ -20,7 +20,8 @@ final readonly class FunctionSpec
         public string $example,
         /** Whether the same arguments give the same value at every moment of a run. */
         public bool $timeless = true,
-    ) {}
+    ) {
+    }
 
     public function fewest(): int
     {

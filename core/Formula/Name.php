@@ -26,7 +26,7 @@ final class Name
     {
         if (preg_match('/[^\x00-\x7f]/', $name) === 1) {
             $normal = \Normalizer::normalize($name, \Normalizer::FORM_C);
-            $name = $normal === false ? $name : $normal;
+            $name = is_string($normal) ? $normal : $name;
         }
 
         return trim((string) preg_replace('/[\s_\p{Z}]+/u', ' ', $name), ' ');

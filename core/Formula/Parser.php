@@ -29,8 +29,10 @@ final class Parser
 
     private int $depth = 0;
 
-    /** @param list<Token> $tokens */
-    private function __construct(private readonly string $text, private readonly array $tokens) {}
+    /** @param  list<Token>  $tokens */
+    private function __construct(private readonly string $text, private readonly array $tokens)
+    {
+    }
 
     /** @throws FormulaError with a sentence and a position */
     public static function parse(string $text): Node

@@ -11,5 +11,6 @@ final readonly class Reference
         /** How it was typed, without quotes; shown while no element has this name. */
         public string $written,
         public ?string $id = null,
-    ) {}
+    ) {
+    }
 }

@@ -18,5 +18,6 @@ final readonly class Token
         public string $sentence = '',
         /** For a name: whether an opening bracket follows. */
         public bool $called = false,
-    ) {}
+    ) {
+    }
 }

@@ -17,7 +17,8 @@ abstract readonly class Element
         /** As typed; empty means unknown. */
         public string $unit = '',
         public string $note = '',
-    ) {}
+    ) {
+    }
 
     abstract public function kind(): Kind;
 
@@ -28,7 +29,7 @@ abstract readonly class Element
      */
     public function with(array $fields): static
     {
-        return new static(...[...get_object_vars($this), ...$fields]);
+        return (new \ReflectionClass($this))->newInstanceArgs([...get_object_vars($this), ...$fields]);
     }
 
     /** What the formula is called in sentences: "initial value" of a stock, else "formula". */

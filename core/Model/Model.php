@@ -34,14 +34,15 @@ final class Model
         public readonly array $placements = [],
         public readonly array $sheets = [new Sheet(Sheet::FIRST, 'Main')],
         public readonly array $tracks = [],
-    ) {}
+    ) {
+    }
 
     public function element(string $id): ?Element
     {
         return $this->elements[$id] ?? null;
     }
 
-    /** @param string $key as Name::key() gives it */
+    /** @param  string  $key as Name::key() gives it */
     public function idOf(string $key): ?string
     {
         if ($this->ids === null) {
@@ -93,7 +94,7 @@ final class Model
         $now = get_object_vars($this);
         unset($now['ids']);
 
-        return new self(...[...$now, ...$fields]);
+        return (new \ReflectionClass($this))->newInstanceArgs([...$now, ...$fields]);
     }
 
     /** With the element put in the place of the one with its id, or added at the end. */

@@ -33,7 +33,7 @@ final class ModelRecord
         ];
     }
 
-    /** @param array<string, mixed> $record as of() gave it */
+    /** @param  array<string, mixed>  $record as of() gave it */
     public static function toModel(array $record): Model
     {
         /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>} $record */
@@ -63,20 +63,23 @@ final class ModelRecord
     /** @return array<string, mixed> */
     public static function ofElement(Element $element): array
     {
-        return ['kind' => $element->kind()->value, ...get_object_vars($element), 'formula' => $element->formula->toRecord()];
+        /** @var array<string, mixed> $fields */
+        $fields = get_object_vars($element);
+
+        return ['kind' => $element->kind()->value, ...$fields, 'formula' => $element->formula->toRecord()];
     }
 
-    /** @param array<string, mixed> $record */
+    /** @param  array<string, mixed>  $record */
     public static function toElement(array $record): Element
     {
-        /** @var array{kind: string, id: string, name: string, formula: list<string|array{name: string, id?: string}>} $record */
-        $class = self::classOf(Kind::from($record['kind']));
-        $fields = [...$record, 'formula' => FormulaText::fromRecord($record['formula'])];
+        // JSON may write 10.0 as 10: numbers of an element are floats.
+        $fields = array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $record);
         unset($fields['kind']);
-        // JSON writes 10.0 as 10: numbers of an element are floats.
-        $fields = array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $fields);
+        /** @var array{kind: string, formula: list<string|array{name: string, id?: string}>} $record */
+        $formula = FormulaText::fromRecord($record['formula']);
+        $class = self::classOf(Kind::from($record['kind']));
 
-        return new $class(...$fields);
+        return (new \ReflectionClass($class))->newInstanceArgs([...$fields, 'formula' => $formula]);
     }
 
     /** @return class-string<Stock|Flow|Auxiliary|Parameter> */
@@ -96,7 +99,7 @@ final class ModelRecord
         return ['from' => $link->from, 'to' => $link->to];
     }
 
-    /** @param array{from: string, to: string} $record */
+    /** @param  array{from: string, to: string}  $record */
     public static function toLink(array $record): Link
     {
         return new Link($record['from'], $record['to']);
@@ -108,7 +111,7 @@ final class ModelRecord
         return ['id' => $sheet->id, 'name' => $sheet->name];
     }
 
-    /** @param array{id: string, name: string} $record */
+    /** @param  array{id: string, name: string}  $record */
     public static function toSheet(array $record): Sheet
     {
         return new Sheet($record['id'], $record['name']);

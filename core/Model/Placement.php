@@ -7,7 +7,9 @@ namespace MerryOrbit\Core\Model;
 /** Where a thing stands on a sheet: its middle; for a flow its gate, and its ends that are outside. */
 final readonly class Placement
 {
-    public function __construct(public Point $at, public ?Point $source = null, public ?Point $target = null, public string $sheet = Sheet::FIRST) {}
+    public function __construct(public Point $at, public ?Point $source = null, public ?Point $target = null, public string $sheet = Sheet::FIRST)
+    {
+    }
 
     /** @return array<string, mixed> */
     public function toRecord(): array
@@ -20,7 +22,7 @@ final readonly class Placement
         ], static fn (mixed $value): bool => $value !== null);
     }
 
-    /** @param array{at: array{x: int|float, y: int|float}, source?: array{x: int|float, y: int|float}, target?: array{x: int|float, y: int|float}, sheet?: string} $record */
+    /** @param  array{at: array{x: int|float, y: int|float}, source?: array{x: int|float, y: int|float}, target?: array{x: int|float, y: int|float}, sheet?: string}  $record */
     public static function fromRecord(array $record): self
     {
         return new self(

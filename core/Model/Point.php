@@ -9,7 +9,9 @@ final readonly class Point
 {
     public const FARTHEST = 1_000_000.0;
 
-    public function __construct(public float $x, public float $y) {}
+    public function __construct(public float $x, public float $y)
+    {
+    }
 
     /** @return array{x: float, y: float} */
     public function toRecord(): array
@@ -17,7 +19,7 @@ final readonly class Point
         return ['x' => $this->x, 'y' => $this->y];
     }
 
-    /** @param array{x: int|float, y: int|float} $record */
+    /** @param  array{x: int|float, y: int|float}  $record */
     public static function fromRecord(array $record): self
     {
         return new self((float) $record['x'], (float) $record['y']);

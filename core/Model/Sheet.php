@@ -9,5 +9,7 @@ final readonly class Sheet
 {
     public const FIRST = 'sheet-1';
 
-    public function __construct(public string $id, public string $name) {}
+    public function __construct(public string $id, public string $name)
+    {
+    }
 }

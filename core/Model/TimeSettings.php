@@ -24,7 +24,8 @@ final readonly class TimeSettings
         public Method $method = Method::RungeKutta4,
         /** Time between saved moments; null means every step. */
         public ?float $saveEvery = null,
-    ) {}
+    ) {
+    }
 
     /** How many steps lead from start to end. */
     public function steps(): int
@@ -63,10 +64,10 @@ final readonly class TimeSettings
         return $times;
     }
 
-    /** @param array<string, mixed> $fields */
+    /** @param  array<string, mixed>  $fields */
     public function with(array $fields): self
     {
-        return new self(...[...get_object_vars($this), ...$fields]);
+        return (new \ReflectionClass($this))->newInstanceArgs([...get_object_vars($this), ...$fields]);
     }
 
     /** @return list<Problem> empty when a run can be made */
@@ -126,10 +127,12 @@ final readonly class TimeSettings
     /** @return array<string, mixed> */
     public function toRecord(): array
     {
-        return array_filter([...get_object_vars($this), 'method' => $this->method->value], static fn (mixed $value): bool => $value !== null);
+        $record = ['start' => $this->start, 'end' => $this->end, 'step' => $this->step, 'unit' => $this->unit, 'method' => $this->method->value];
+
+        return $this->saveEvery === null ? $record : [...$record, 'saveEvery' => $this->saveEvery];
     }
 
-    /** @param array<string, mixed> $record with the types that toRecord gives */
+    /** @param  array<string, mixed>  $record with the types that toRecord gives */
     public static function fromRecord(array $record): self
     {
         $given = array_intersect_key($record, array_flip(['start', 'end', 'step', 'unit', 'saveEvery']));
@@ -137,6 +140,6 @@ final readonly class TimeSettings
             $given['method'] = Method::from($record['method']);
         }
 
-        return new self(...array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $given));
+        return (new self)->with(array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $given));
     }
 }

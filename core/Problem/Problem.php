@@ -19,7 +19,8 @@ final readonly class Problem implements \JsonSerializable
         public ?int $from = null,
         public ?int $length = null,
         public Severity $severity = Severity::Wrong,
-    ) {}
+    ) {
+    }
 
     public function at(string $element, string $field): self
     {

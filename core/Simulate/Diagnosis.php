@@ -22,7 +22,7 @@ final class Diagnosis
     /** @var array<string, float> */
     private array $values;
 
-    /** @param array<string, float> $parameters by id */
+    /** @param  array<string, float>  $parameters by id */
     public function __construct(private readonly Analysis $analysis, private readonly TimeSettings $time, private readonly array $parameters)
     {
         foreach ($analysis->model->elements as $id => $element) {
@@ -54,7 +54,7 @@ final class Diagnosis
         return new NumericFault('', $this->analysis->model->name, $this->time->timeAt(max(0, $step)), 'numbers close to the largest that can be computed with', [], $this->time->unit);
     }
 
-    /** @param array<string, float> $state */
+    /** @param  array<string, float>  $state */
     private function advance(int $step, array $state): void
     {
         $h = $this->time->step;
@@ -106,7 +106,7 @@ final class Diagnosis
         throw new Culprit($this->faultOf($stock, 'a level larger than the largest number that can be computed with', $inputs, $moment));
     }
 
-    /** @param list<string> $ids */
+    /** @param  list<string>  $ids */
     private function evaluate(array $ids, Moment $moment): void
     {
         foreach ($ids as $id) {
@@ -123,7 +123,7 @@ final class Diagnosis
         }
     }
 
-    /** @param array<string, float> $inputs */
+    /** @param  array<string, float>  $inputs */
     private function faultOf(string $id, string $reason, array $inputs, Moment $moment): NumericFault
     {
         return new NumericFault($id, (string) $this->analysis->model->nameOf($id), $moment->time, $reason, $inputs, $this->time->unit);

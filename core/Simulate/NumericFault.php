@@ -12,7 +12,9 @@ final readonly class NumericFault implements \JsonSerializable
      * @param  float  $time  in the study's time unit
      * @param  array<string, float>  $inputs  by name, the values of what the formula mentions
      */
-    public function __construct(public string $element, public string $name, public float $time, public string $reason, public array $inputs, public string $unit) {}
+    public function __construct(public string $element, public string $name, public float $time, public string $reason, public array $inputs, public string $unit)
+    {
+    }
 
     public function sentence(): string
     {

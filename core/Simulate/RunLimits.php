@@ -12,5 +12,6 @@ final readonly class RunLimits
         public float $mostEvaluations = 2e10,
         /** Saved moments times variables; each takes 16 bytes. */
         public float $mostValues = 3e7,
-    ) {}
+    ) {
+    }
 }

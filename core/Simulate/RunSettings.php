@@ -13,5 +13,7 @@ final readonly class RunSettings
      * @param  array<string, float>  $parameters  values by element id
      * @param  ?TimeSettings  $time  instead of the model's own
      */
-    public function __construct(public array $parameters = [], public ?TimeSettings $time = null) {}
+    public function __construct(public array $parameters = [], public ?TimeSettings $time = null)
+    {
+    }
 }

@@ -18,7 +18,9 @@ use MerryOrbit\Core\Model\TimeSettings;
  */
 final readonly class Simulator
 {
-    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits) {}
+    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits)
+    {
+    }
 
     /** @throws RunRefused when the settings allow no run, or it would be too much */
     public function run(Analysis $analysis, RunSettings $settings = new RunSettings): Trajectory

@@ -51,7 +51,7 @@ final class Build
         return $model;
     }
 
-    /** @param array<string, float> $parameters */
+    /** @param  array<string, float>  $parameters */
     public static function run(Model $model, array $parameters = [], ?TimeSettings $time = null): Trajectory
     {
         return self::simulator()->run(Analyser::analyse($model), new RunSettings($parameters, $time));

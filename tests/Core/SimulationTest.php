@@ -41,7 +41,7 @@ final class SimulationTest extends TestCase
         ];
     }
 
-    /** @param \Closure(float): float $exact */
+    /** @param  \Closure(float): float  $exact */
     private static function largestError(Model $model, string $id, \Closure $exact, Method $method, float $step): float
     {
         $run = Build::run($model, [], new TimeSettings(0, 10, $step, 'year', $method));
@@ -53,7 +53,7 @@ final class SimulationTest extends TestCase
         return $error;
     }
 
-    /** @param \Closure(float): float $exact */
+    /** @param  \Closure(float): float  $exact */
     #[DataProvider('closedForms')]
     public function test_runs_agree_with_closed_forms_and_converge_as_the_method_promises(Model $model, string $id, \Closure $exact): void
     {

@@ -44,7 +44,7 @@ final class EditController
         return new ModelEditor($model, $user, $request->string('window')->toString());
     }
 
-    /** @param array<string, list<string>> $rules */
+    /** @param  array<string, list<string>>  $rules */
     private function validate(Request $request, array $rules): void
     {
         $request->validate(['base' => ['required', 'integer', 'min:0'], 'window' => ['required', 'string', 'max:40'], ...$rules], [

@@ -9,7 +9,7 @@ use MerryOrbit\Core\Formula\FunctionSpec;
 /** A call of a function of the catalogue. */
 final readonly class Call extends Node
 {
-    /** @param list<Node> $arguments as many as the function takes */
+    /** @param  list<Node>  $arguments as many as the function takes */
     public function __construct(public FunctionSpec $function, public array $arguments, int $from, int $length)
     {
         parent::__construct($from, $length);

@@ -26,7 +26,7 @@ const runs = useRuns()
 const view = useView()
 const { nodes, edges } = useSheet()
 const flow = useVueFlow()
-const { screenToFlowCoordinate, viewport, fitView, zoomIn, zoomOut, setCenter, findNode } = flow
+const { screenToFlowCoordinate, viewport, fitView, zoomIn, zoomOut, setViewport, findNode } = flow
 const { pull, begin, finish, cancel, add } = usePull()
 const drag = useSheetDrag(flow)
 const stage = ref<HTMLElement>()
@@ -223,8 +223,9 @@ function reveal(id: string) {
         return
     }
     const at = onStage(middle)
-    if (at.x < 60 || at.y < 60 || at.x > box.clientWidth - 60 || at.y > box.clientHeight - 60) {
-        void setCenter(middle.x, middle.y, { zoom: viewport.value.zoom, duration: 150 })
+    const by = { x: Math.max(0, 70 - at.x) + Math.min(0, box.clientWidth - 70 - at.x), y: Math.max(0, 60 - at.y) + Math.min(0, box.clientHeight - 90 - at.y) }
+    if (by.x || by.y) {
+        void setViewport({ x: viewport.value.x + by.x, y: viewport.value.y + by.y, zoom: viewport.value.zoom })
     }
 }
 
@@ -296,7 +297,8 @@ function dragStop(event: NodeDragEvent) {
 
 const fit = () => fitView({ padding: 0.08, maxZoom: 1, duration: 0 })
 onMounted(() => { void nextTick(() => window.setTimeout(() => { void fit() }, 30)) })
-watch(() => view.selected, (id) => { if (id) void nextTick(() => { reveal(id) }) })
+// What is selected in the outline or on a card comes into sight; under the pointer nothing moves.
+watch(() => view.selected, (id) => { if (id && !stage.value?.matches(':hover')) void nextTick(() => { reveal(id) }) })
 watch(() => [view.naming, view.saying], ([naming, saying], [wasNaming, wasSaying]) => {
     if (!naming && !saying && (wasNaming || wasSaying) && (document.activeElement === document.body || document.activeElement?.closest('.stage'))) {
         void nextTick(() => stage.value?.focus({ preventScroll: true }))

@@ -3,8 +3,10 @@ import type { EditorView } from '@codemirror/view'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Problem, Thing } from '@/api/types'
+import { newId } from '@/canvas/usePull'
 import { useCatalogue } from '@/stores/catalogue'
 import { useModel } from '@/stores/model'
+import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
 import { formulaEditor } from './formulaEditor'
 import { useDrafts } from './useDrafts'
@@ -13,6 +15,7 @@ const { thing, autofocus = false } = defineProps<{ thing: Thing, autofocus?: boo
 const emit = defineEmits<{ done: [] }>()
 
 const model = useModel()
+const view = useView()
 const catalogue = useCatalogue()
 const drafts = useDrafts()
 const host = ref<HTMLElement>()
@@ -28,6 +31,13 @@ const changed = computed(() => text.value.trim() !== thing.formula.trim())
 const sentence = computed(() => refused.value
     || (changed.value ? said.value?.[0]?.sentence : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula' && (p.severity !== 'missing' || !autofocus))?.sentence)
     || '')
+/** A name that nothing has yet, to be added with one click. */
+const unknown = computed(() => {
+    const problem = changed.value ? said.value?.[0] : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula')
+    return problem?.code === 'name.unknown' && problem.from !== null && problem.length !== null
+        ? [...text.value].slice(problem.from, problem.from + problem.length).join('').replace(/^"|"$/g, '').replaceAll('""', '"')
+        : ''
+})
 const tone = computed(() => refused.value || changed.value ? 'wrong' : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula')?.severity ?? 'wrong')
 
 function show(value: string) {
@@ -50,6 +60,25 @@ async function commit() {
         }
     }
     emit('done')
+}
+
+/** Takes the formula over as it is and adds what it misses as a parameter beside it. */
+async function addMissing() {
+    const name = unknown.value
+    if (changed.value && !await model.attempt({ kind: 'formula', id: thing.id, text: text.value })) {
+        return
+    }
+    drafts.drop(thing.id)
+    const at = model.model.placements[thing.id]?.at ?? { x: 100, y: 100 }
+    const id = newId()
+    const taken = Object.values(model.model.placements).map((p) => p.at)
+    const spots = [{ x: at.x, y: at.y + 110 }, { x: at.x, y: at.y - 100 }, { x: at.x - 170, y: at.y + 110 }, { x: at.x + 170, y: at.y + 110 }, { x: at.x - 170, y: at.y - 100 }, { x: at.x + 170, y: at.y - 100 }, { x: at.x, y: at.y + 190 }]
+    const free = spots.find((s) => taken.every((t) => Math.abs(t.x - s.x) > 130 || Math.abs(t.y - s.y) > 50)) ?? { x: at.x, y: at.y + 250 }
+    if (await model.attempt({ kind: 'add', id, element: 'parameter', name, placement: { at: free } })) {
+        emit('done')
+        view.select(id)
+        view.saying = id
+    }
 }
 
 function leave() {
@@ -103,7 +132,8 @@ defineExpose({ focus: () => { editor?.focus() } })
         <span class="label">{{ label }}</span>
         <div ref="host" class="host" :class="{ wrong: sentence && tone !== 'remark' }" />
         <p v-if="sentence" class="sentence" :class="tone" role="status"><SaidText :text="sentence" /></p>
-        <p v-else-if="changed" class="sentence soft">Not taken over yet · Enter takes it over <button type="button" class="back" @click="show(thing.formula); drafts.drop(thing.id)">put back</button></p>
+        <button v-if="unknown" type="button" class="button add" @mousedown.prevent @click="addMissing">Add “{{ unknown }}” as a parameter</button>
+        <p v-if="!sentence && changed" class="sentence soft">Not taken over yet · Enter takes it over <button type="button" class="back" @click="show(thing.formula); drafts.drop(thing.id)">put back</button></p>
     </div>
 </template>
 
@@ -194,6 +224,12 @@ defineExpose({ focus: () => { editor?.focus() } })
 }
 .sentence.remark {
     color: var(--ochre);
+}
+.add {
+    max-width: 100%;
+    margin-top: 6px;
+    overflow: hidden;
+    text-overflow: ellipsis;
 }
 .back {
     text-decoration: underline;

@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use Illuminate\Auth\Middleware\Authorize;
+use Illuminate\Support\Facades\Route;
+
+final class AccessTest extends TestCase
+{
+    private const OPEN = ['api/health', '{path?}'];
+
+    public function test_every_route_but_the_page_and_the_health_check_has_a_policy(): void
+    {
+        $guarded = 0;
+        foreach (Route::getRoutes() as $route) {
+            if (in_array($route->uri(), self::OPEN, true)) {
+                continue;
+            }
+            $middleware = $route->gatherMiddleware();
+            self::assertContains('auth', $middleware, $route->uri());
+            self::assertNotSame([], array_filter($middleware, static fn (mixed $m): bool => is_string($m) && (str_starts_with($m, 'can:') || str_starts_with($m, Authorize::class))), $route->uri());
+            $guarded++;
+        }
+        self::assertGreaterThan(15, $guarded);
+    }
+
+    public function test_what_belongs_to_someone_else_is_neither_seen_nor_changed(): void
+    {
+        $study = $this->study($this->stranger());
+        $model = $study->model;
+        foreach ([
+            ['GET', "studies/$study->id"], ['DELETE', "studies/$study->id"], ['POST', "studies/$study->id/restore"], ['POST', "studies/$study->id/duplicate"],
+            ['GET', "studies/$study->id/file"], ['GET', "studies/$study->id/thumbnail"], ['GET', "models/$model->id"], ['GET', "models/$model->id/news"],
+            ['POST', "models/$model->id/edits"], ['POST', "models/$model->id/undo"], ['POST', "models/$model->id/redo"], ['POST', "models/$model->id/formula"],
+            ['POST', "models/$model->id/runs"], ['GET', "models/$model->id/runs"],
+        ] as [$method, $path]) {
+            $this->json($method, "/api/$path")->assertForbidden()->assertJsonPath('code', 'not-yours');
+        }
+        self::assertSame([], $this->getJson('/api/studies')->assertOk()->json('data'));
+    }
+
+    public function test_only_a_browser_on_this_machine_is_signed_in_and_only_in_demo_mode(): void
+    {
+        $this->getJson('/api/studies')->assertOk();
+        $this->flushSession();
+        $this->app?->make('auth')->forgetGuards();
+        $this->withServerVariables(['REMOTE_ADDR' => '192.168.7.7'])->getJson('/api/studies', ['X-Forwarded-For' => '127.0.0.1'])->assertUnauthorized()->assertJsonPath('code', 'signed-out');
+        config(['merry-orbit.demo' => false]);
+        $this->withServerVariables(['REMOTE_ADDR' => '127.0.0.1'])->getJson('/api/studies')->assertUnauthorized();
+    }
+
+    public function test_other_names_and_other_pages_are_turned_away(): void
+    {
+        $this->getJson('http://quillhaven.example/api/studies')->assertStatus(421)->assertJsonPath('code', 'host.unknown');
+        config(['merry-orbit.hosts' => ['quillhaven.example']]);
+        $this->getJson('http://quillhaven.example/api/studies')->assertOk();
+        $this->postJson('http://localhost/api/studies', [], ['Origin' => 'http://evil.example'])->assertForbidden()->assertJsonPath('code', 'origin.foreign');
+        $this->postJson('http://localhost/api/studies', [], ['Origin' => 'http://localhost:81'])->assertForbidden();
+        $this->postJson('http://localhost/api/studies', [], ['Origin' => 'http://localhost'])->assertCreated();
+    }
+
+    public function test_the_page_brings_its_own_rules_for_the_browser(): void
+    {
+        $page = $this->get('/studies/anything/model')->assertOk();
+        self::assertStringContainsString("script-src 'self'", (string) $page->headers->get('Content-Security-Policy'));
+        $this->getJson('/api/nowhere')->assertNotFound()->assertHeader('Content-Type', 'application/problem+json');
+        $this->getJson('/api/models/nothing')->assertNotFound();
+    }
+
+    public function test_health_tells_how_the_parts_are(): void
+    {
+        $this->getJson('/api/health')->assertOk()->assertJsonPath('database', true)->assertJsonPath('jit.tracing', false)->assertJsonStructure(['queue' => ['waiting', 'failed'], 'disk' => ['free_megabytes']]);
+    }
+
+    public function test_the_catalogue_holds_what_completion_needs(): void
+    {
+        $catalogue = $this->getJson('/api/catalogue')->assertOk();
+        self::assertSame(['euler', 'rk4'], array_column($catalogue->json('methods'), 'name'));
+        self::assertContains('pulse(amount, at, [every], [until])', array_column($catalogue->json('functions'), 'signature'));
+    }
+}

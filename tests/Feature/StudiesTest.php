@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\Study;
+use App\Models\User;
+use App\Studies\StudyMaker;
+use Illuminate\Support\Facades\Artisan;
+use MerryOrbit\Core\Exchange\NativeFile;
+
+final class StudiesTest extends TestCase
+{
+    public function test_the_demo_studies_are_listed_with_a_live_plot(): void
+    {
+        StudyMaker::demo(User::demoAnalyst());
+        StudyMaker::demo(User::demoAnalyst());
+        $studies = $this->getJson('/api/studies')->assertOk()->json('data');
+        self::assertEqualsCanonicalizing(['Fresh water', 'Kelp and urchins'], array_column($studies, 'name'));
+        foreach ($studies as $study) {
+            $thumbnail = $this->getJson("/api/studies/{$study['id']}/thumbnail")->assertOk();
+            self::assertCount(120, $thumbnail->json('lines.0.values'));
+            self::assertGreaterThan(0.2, max($thumbnail->json('lines.0.values')) - min($thumbnail->json('lines.0.values')));
+        }
+    }
+
+    public function test_a_study_is_made_copied_deleted_and_brought_back(): void
+    {
+        $made = $this->postJson('/api/studies', [])->assertCreated()->assertJsonPath('data.name', 'New study')->json('data');
+        $this->postJson('/api/studies', ['name' => 'new study'])->assertCreated()->assertJsonPath('data.name', 'new study 2');
+        $this->getJson("/api/studies/{$made['id']}/thumbnail")->assertOk()->assertJsonPath('words', 'Empty sheet');
+
+        $water = $this->study();
+        $copy = $this->postJson("/api/studies/$water->id/duplicate")->assertCreated()->assertJsonPath('data.name', 'Fresh water 2')->json('data');
+        $this->edit(Study::query()->findOrFail($copy['id'])->load('model')->model, ['kind' => 'delete', 'ids' => ['wells']])->assertOk();
+        self::assertArrayHasKey('wells', $water->model->refresh()->core()->elements);
+
+        $this->deleteJson("/api/studies/$water->id")->assertNoContent();
+        $this->getJson("/api/studies/$water->id")->assertNotFound()->assertJsonPath('code', 'not-found');
+        self::assertNotContains($water->id, array_column($this->getJson('/api/studies')->json('data'), 'id'));
+        $this->postJson("/api/studies/$water->id/restore")->assertOk()->assertJsonPath('data.name', 'Fresh water');
+        $this->getJson("/api/studies/$water->id")->assertOk();
+    }
+
+    public function test_a_deleted_demo_study_stays_deleted_until_a_fresh_start(): void
+    {
+        self::assertSame(0, Artisan::call('orbit:demo'));
+        Study::query()->where('demo', 'fresh-water')->delete();
+        self::assertSame(0, Artisan::call('orbit:demo'));
+        self::assertSame(1, Study::query()->count());
+        Artisan::call('orbit:demo', ['--count-other' => true]);
+        self::assertSame('0', trim(Artisan::output()));
+        $this->postJson('/api/studies', [])->assertCreated();
+        Artisan::call('orbit:demo', ['--count-other' => true]);
+        self::assertSame('1', trim(Artisan::output()));
+        self::assertSame(0, Artisan::call('orbit:demo', ['--fresh' => true]));
+        self::assertEqualsCanonicalizing(['fresh-water', 'kelp-and-urchins'], Study::query()->pluck('demo')->all());
+    }
+
+    public function test_a_file_goes_out_and_comes_in_again(): void
+    {
+        $study = $this->study();
+        $file = $this->get("/api/studies/$study->id/file")->assertOk()->assertHeader('Content-Disposition', 'attachment; filename="fresh-water.json"')->getContent();
+        $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], (string) $file)->assertCreated()->assertJsonPath('data.name', 'Fresh water 2')->assertJsonPath('log', []);
+        $again = (string) $this->get("/api/studies/{$answer->json('data.id')}/file")->getContent();
+        self::assertSame($file, str_replace('"Fresh water 2"', '"Fresh water"', $again));
+    }
+
+    public function test_an_imported_model_without_places_is_laid_out(): void
+    {
+        $text = '{"format": "merry-orbit model", "version": 1, "elements": [{"kind": "stock", "name": "a", "formula": "1"}, {"kind": "stock", "name": "b", "formula": "1"}, {"kind": "flow", "name": "f", "formula": "a", "from": "a", "to": "b"}, {"kind": "flow", "name": "g", "formula": "b", "from": "b"}, {"kind": "parameter", "name": "p", "formula": "1"}]}';
+        $id = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $text)->assertCreated()->json('data.model');
+        $places = $this->getJson("/api/models/$id")->json('model.placements');
+        self::assertCount(5, array_unique(array_map(static fn (array $p): string => json_encode($p['at'], JSON_THROW_ON_ERROR), $places)));
+        self::assertArrayHasKey('target', $places[array_key_last(array_filter($places, static fn (array $p): bool => isset($p['target'])))]);
+    }
+
+    public function test_files_that_are_no_models_are_refused_with_a_sentence(): void
+    {
+        foreach (['' => 'not readable JSON', 'hello' => 'not readable JSON', '{"a": 1}' => 'lacks the line', str_repeat('[', 200_000) => 'not readable JSON', str_repeat('x', 20_000_001) => 'larger than 20 MB'] as $text => $words) {
+            $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], (string) $text)->assertUnprocessable();
+            self::assertStringContainsString($words, $answer->json('detail'));
+        }
+        self::assertSame(0, Study::query()->count());
+    }
+
+    public function test_nobody_keeps_more_studies_than_the_quota(): void
+    {
+        config(['merry-orbit.quota.studies' => 1]);
+        $this->postJson('/api/studies', [])->assertCreated();
+        self::assertStringContainsString('Delete one first', $this->postJson('/api/studies', [])->assertUnprocessable()->json('detail'));
+        self::assertStringContainsString('120 characters', $this->postJson('/api/studies', ['name' => str_repeat('x', 121)])->assertUnprocessable()->json('detail'));
+    }
+
+    public function test_a_stored_model_survives_storage_without_loss(): void
+    {
+        $study = $this->study();
+        self::assertSame(file_get_contents(base_path('demo/fresh-water.json')), NativeFile::export($study->model->refresh()->core()));
+    }
+}

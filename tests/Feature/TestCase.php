@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\ModelDocument;
+use App\Models\Study;
+use App\Models\User;
+use App\Studies\StudyMaker;
+use Illuminate\Contracts\Console\Kernel;
+use Illuminate\Foundation\Application;
+use Illuminate\Foundation\Testing\RefreshDatabase;
+use Illuminate\Foundation\Testing\TestCase as Base;
+use Illuminate\Support\Str;
+use Illuminate\Testing\TestResponse;
+use MerryOrbit\Core\Exchange\NativeFile;
+
+abstract class TestCase extends Base
+{
+    use RefreshDatabase;
+
+    /** Commands are looked at by what they print; the mocking package Laravel would use is not needed. */
+    public $mockConsoleOutput = false;
+
+    public function createApplication(): Application
+    {
+        /** @var Application $app */
+        $app = require __DIR__.'/../../bootstrap/app.php';
+        $app->make(Kernel::class)->bootstrap();
+
+        return $app;
+    }
+
+    protected function study(?User $user = null): Study
+    {
+        return StudyMaker::make($user ?? User::demoAnalyst(), NativeFile::import((string) file_get_contents(base_path('demo/fresh-water.json')))->model)->load('model');
+    }
+
+    protected function stranger(): User
+    {
+        return User::query()->create(['name' => 'A stranger', 'email' => 'stranger@quillhaven.example']);
+    }
+
+    /**
+     * @param  array<string, mixed>  $edit
+     * @return TestResponse<\Illuminate\Http\Response>
+     */
+    protected function edit(ModelDocument $model, array $edit, ?int $base = null, string $window = 'window-1', ?string $id = null): TestResponse
+    {
+        return $this->postJson("/api/models/$model->id/edits", ['base' => $base ?? $model->refresh()->revision, 'window' => $window, 'edits' => [['id' => $id ?? (string) Str::uuid(), 'edit' => $edit]]]);
+    }
+
+    /** @return TestResponse<\Illuminate\Http\Response> */
+    protected function step(ModelDocument $model, string $way): TestResponse
+    {
+        return $this->postJson("/api/models/$model->id/$way", ['base' => $model->refresh()->revision, 'window' => 'window-1', 'id' => (string) Str::uuid()]);
+    }
+}
