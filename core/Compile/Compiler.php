@@ -14,8 +14,9 @@ use MerryOrbit\Core\Model\Stock;
  * Turns an analysed model into the source of one PHP function: equations once inside a loop over stages, everything
  * in local float variables, so that the just-in-time compiler keeps it in registers. User text never enters it.
  *
- * Nothing in it throws: a `try` would keep the function from being compiled to machine code. What arithmetic cannot do
- * turns `$check` into NAN, and the sum tested in every step shows it.
+ * There is no `try` in it, which would keep it from being compiled to machine code. What arithmetic cannot do is NAN, and
+ * shows in one sum that is tested in every step; where it would vanish unseen, a FaultSignal names the step, and the
+ * caller runs once more up to it.
  *
  * Only what can be computed is compiled. Variables are numbered: `$p` parameters, `$v` flows and auxiliaries, `$y` stocks at
  * the start of a step, `$x` stocks as a stage sees them, `$d` their rates of change, `$a` the weighted sum of those, `$m` temporaries.
@@ -77,7 +78,7 @@ final class Compiler
 
     private function body(Method $method): string
     {
-        $arguments = ['float $start', 'float $end', 'float $step', 'int $steps', 'int $every'];
+        $arguments = ['float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close'];
         foreach ($this->parameters as $id) {
             $arguments[] = 'float $p'.$this->numbers[$id];
         }
@@ -90,7 +91,7 @@ final class Compiler
             '$half = 0.5 * $step; $sixth = $step / 6.0;',
             'for ($i = 0; ; $i++) {',
             ...($this->mentions('$begun') ? ['$begun = ($i + 1e-9) * $step;'] : []),
-            '$now = $i === $steps ? $end : $start + $i * $step;',
+            '$now = $i === $steps ? $close : $start + $i * $step;',
             '$check = 0.0;',
             ...($method === Method::RungeKutta4 ? $this->rungeKuttaLines() : $this->eulerLines()),
             '}',
@@ -229,7 +230,7 @@ final class Compiler
             'if ($i === $steps || $i % $every === 0) { $rows[] = ['.implode(', ', $cells).']; }',
             'if ($i === $steps) {',
             'if ($check - $check !== 0.0) { return [$rows, '.$this->listing('$v', $this->constants).', $i, '.$this->listing('$y', $this->stocks).']; }',
-            'return [$rows, '.$this->listing('$v', $this->constants).', null, []];',
+            'return [$rows, '.$this->listing('$v', $this->constants).', null, '.$this->listing('$y', $this->stocks).'];',
             '}',
         ];
     }

@@ -7,10 +7,11 @@ namespace MerryOrbit\Core\Compile;
 /**
  * Compiled source of one model under one method, and what its arguments and results mean.
  *
- * The function is called as `f(float $start, float $end, float $step, int $steps, int $stepsPerSave, float ...$parameters)`
- * and returns `[rows, constants, step, state]`: rows of floats in the order of `columns`, one per saved moment; the
- * values of `constants` (none when the fault came before the first step); and, when a step met a number it cannot go on with, that step (-1: before the first)
- * and the stocks at its start in the order of `stocks`; else `null` and an empty list.
+ * The function is called as `f(float $start, float $end, float $step, int $steps, int $stepsPerSave, float $close, float ...$parameters)`;
+ * `$close` is the time after so many steps, which is the end unless only a part is run. It returns `[rows, constants, step, state]`:
+ * rows of floats in the order of `columns`, one per saved moment; the values of `constants` (none when a fault came before the
+ * first step); the step in which a fault came (-1: before the first), else `null`; and the stocks at the start of that step
+ * or at the close, in the order of `stocks`. It throws a FaultSignal where a number it cannot go on with would go unseen.
  */
 final readonly class Program
 {

@@ -22,7 +22,7 @@ final readonly class ProgramStore
         return new self($base.'/merry-orbit/programs');
     }
 
-    /** @return callable(float, float, float, int, int, float...): array{list<list<float>>, list<float>, int|null, list<float>} */
+    /** @return callable(float, float, float, int, int, float, float...): array{list<list<float>>, list<float>, int|null, list<float>} */
     public function load(Program $program): callable
     {
         $name = 'MerryOrbit\\Compiled\\'.$program->function;
@@ -34,7 +34,7 @@ final readonly class ProgramStore
             self::compile($file);
         }
 
-        /** @var \Closure(float, float, float, int, int, float...): array{list<list<float>>, list<float>, int|null, list<float>} $function */
+        /** @var \Closure(float, float, float, int, int, float, float...): array{list<list<float>>, list<float>, int|null, list<float>} $function */
         $function = (new \ReflectionFunction($name))->getClosure();
 
         return $function;

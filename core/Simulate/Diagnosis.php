@@ -16,6 +16,9 @@ use MerryOrbit\Core\Model\TimeSettings;
 /** Repeats, slowly and with every operation watched, the step in which compiled code met a number it cannot go on with. */
 final class Diagnosis
 {
+    /** Compiled code may hand over the state of the step before the one with the fault. */
+    private const STEPS_AHEAD = 1;
+
     /** @var array<string, string> */
     private array $ids = [];
 
@@ -33,7 +36,7 @@ final class Diagnosis
 
     /**
      * @param  int  $step  -1 for before the first
-     * @param  array<string, float>|null  $state  the stocks at the step's start, by id
+     * @param  array<string, float>|null  $state  the stocks at the step's start, by id; null before the first
      */
     public function fault(int $step, ?array $state): NumericFault
     {
@@ -43,8 +46,10 @@ final class Diagnosis
             $this->evaluate($constants, $moment);
             if ($step < 0) {
                 $this->evaluate($this->analysis->startOrder, $moment);
-            } else {
-                $this->advance($step, $state ?? []);
+                $state = array_filter($this->values, fn (string $id): bool => $this->analysis->model->elements[$id] instanceof Stock, ARRAY_FILTER_USE_KEY);
+            }
+            for ($i = max(0, $step); $i <= min(max(0, $step) + self::STEPS_AHEAD, $this->time->steps()); $i++) {
+                $state = $this->advance($i, $state ?? []);
             }
         } catch (Culprit $culprit) {
             return $culprit->fault;
@@ -54,8 +59,11 @@ final class Diagnosis
         return new NumericFault('', $this->analysis->model->name, $this->time->timeAt(max(0, $step)), 'numbers close to the largest that can be computed with', [], $this->time->unit);
     }
 
-    /** @param  array<string, float>  $state */
-    private function advance(int $step, array $state): void
+    /**
+     * @param  array<string, float>  $state
+     * @return array<string, float> the stocks after the step
+     */
+    private function advance(int $step, array $state): array
     {
         $h = $this->time->step;
         $stages = $this->time->method === Method::Euler ? [[0.0, 1.0]] : [[0.0, 1.0], [0.5, 2.0], [0.5, 2.0], [1.0, 1.0]];
@@ -73,12 +81,14 @@ final class Diagnosis
                 $sum[$id] += $weight * $rates[$id];
             }
             if ($step === $this->time->steps()) {
-                return;
+                return $state;
             }
         }
         foreach ($state as $id => $value) {
-            $this->finite($id, $value + $h / $weights * $sum[$id], new Moment($this->time, $step, 1.0));
+            $state[$id] = $this->finite($id, $value + $h / $weights * $sum[$id], new Moment($this->time, $step, 1.0));
         }
+
+        return $state;
     }
 
     private function rate(string $stock): float

@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Simulate;
 
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\Compiler;
+use MerryOrbit\Core\Compile\FaultSignal;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -38,7 +39,8 @@ final readonly class Simulator
             $parameters[$id] = $settings->parameters[$id] ?? $analysis->parameters[$id];
         }
         $run = $this->programs->load($program);
-        [$rows, $constants, $failed, $state] = $run($time->start, $time->end, $time->step, $time->steps(), $time->stepsPerSave(), ...array_values($parameters));
+        $until = static fn (int $steps): array => $run($time->start, $time->end, $time->step, $steps, $time->stepsPerSave(), $time->timeAt($steps), ...array_values($parameters));
+        [$rows, $constants, $failed, $state] = self::untilFault($until, $time->steps());
 
         $fault = null;
         if ($failed !== null) {
@@ -48,6 +50,33 @@ final readonly class Simulator
 
         return new Trajectory($rows, $program->columns, [...$parameters, ...($constants === [] ? [] : array_combine($program->constants, $constants))],
             $time->savedTimes(), $fault, $stages * max(0, $failed ?? $time->steps()) + 1);
+    }
+
+    /**
+     * A run, or as much of one as leads to a step shortly before a fault.
+     *
+     * @param  \Closure(int): array{list<list<float>>, list<float>, int|null, list<float>}  $until
+     * @return array{list<list<float>>, list<float>, int|null, list<float>}
+     */
+    private static function untilFault(\Closure $until, int $steps): array
+    {
+        try {
+            return $until($steps);
+        } catch (FaultSignal $signal) {
+            $steps = $signal->step;
+        }
+        // Up to the step that met the fault; if it is met at the very start of that step, up to the one before.
+        while ($steps >= 0) {
+            try {
+                [$rows, $constants, , $state] = $until($steps);
+
+                return [$rows, $constants, $steps, $state];
+            } catch (FaultSignal) {
+                $steps--;
+            }
+        }
+
+        return [[], [], -1, []];
     }
 
     /**

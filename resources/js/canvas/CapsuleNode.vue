@@ -11,7 +11,7 @@ const { view, thing, value, selected, problem, missing, waitsFor, shown } = useT
 <template>
     <div v-if="thing" class="capsule" :class="[thing.kind, { selected, missing }]" :title="`${thing.name}${shown ? ` = ${shown}` : ''}`" @dblclick.stop="view.naming = id">
         <KindIcon v-if="thing.kind === 'parameter'" :kind="thing.kind" :size="18" />
-        <span class="name">{{ thing.name }}</span>
+        <span class="name thing-name">{{ thing.name }}</span>
         <small v-if="value !== undefined && !missing && !waitsFor" class="value">{{ shown }}</small>
         <ProblemMark v-if="problem" :problem="problem" />
         <NameField v-if="view.naming === id" :thing="thing" />
@@ -40,6 +40,7 @@ const { view, thing, value, selected, problem, missing, waitsFor, shown } = useT
 }
 .selected::before {
     content: '';
+    pointer-events: none;
     position: absolute;
     inset: -6px;
     border: 2px solid var(--ember);

@@ -25,7 +25,7 @@ const angle = computed(() => {
             <path d="m11 8 5 5-5 5" :transform="`rotate(${angle} 13 13)`" />
         </svg>
         <span class="below">
-            <b>{{ thing.name }}</b>
+            <b class="thing-name">{{ thing.name }}</b>
             <small>{{ shown }}</small>
         </span>
         <ProblemMark v-if="problem" :problem="problem" />
@@ -54,6 +54,7 @@ path {
 }
 .selected::before {
     content: '';
+    pointer-events: none;
     position: absolute;
     inset: -5px;
     border: 2px solid var(--ember);

@@ -33,7 +33,7 @@ const surface = computed(() => {
             </g>
             <path :d="basin" class="wall" />
         </svg>
-        <strong>{{ thing.name }}</strong>
+        <strong class="thing-name">{{ thing.name }}</strong>
         <span class="value">{{ shown }}</span>
         <ProblemMark v-if="problem" :problem="problem" />
         <NameField v-if="view.naming === id" :thing="thing" />
@@ -76,6 +76,7 @@ svg {
 }
 .selected::before {
     content: '';
+    pointer-events: none;
     position: absolute;
     inset: -6px;
     border: 2px solid var(--ember);

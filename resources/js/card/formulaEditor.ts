@@ -1,4 +1,4 @@
-import { acceptCompletion, autocompletion, completionStatus, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
+import { acceptCompletion, autocompletion, closeCompletion, completionStatus, moveCompletionSelection, selectedCompletion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap, insertNewline } from '@codemirror/commands'
 import { linter, type Diagnostic } from '@codemirror/lint'
 import { EditorState, Prec, type Extension } from '@codemirror/state'
@@ -62,11 +62,12 @@ export function formulaEditor(parent: HTMLElement, text: string, hooks: FormulaH
     const extensions: Extension[] = [
         history(),
         Prec.highest(keymap.of([
-            { key: 'Enter', run: (v) => completionStatus(v.state) === 'active' ? acceptCompletion(v) : (hooks.commit(), true) },
-            { key: 'Tab', run: acceptCompletion },
+            // Enter takes the formula over, unless something was chosen in the list with the arrows; Tab takes the first of the list.
+            { key: 'Enter', run: (v) => (selectedCompletion(v.state) ? acceptCompletion(v) : (closeCompletion(v), hooks.commit(), true)) },
+            { key: 'Tab', run: (v) => completionStatus(v.state) === 'active' && (selectedCompletion(v.state) !== null || moveCompletionSelection(true)(v)) && acceptCompletion(v) },
             { key: 'Shift-Enter', run: insertNewline },
         ])),
-        autocompletion({ override: [complete(hooks.words, hooks.self)], icons: false, defaultKeymap: true }),
+        autocompletion({ override: [complete(hooks.words, hooks.self)], icons: false, defaultKeymap: true, selectOnOpen: false, interactionDelay: 0 }),
         keymap.of([{ key: 'Escape', run: () => (hooks.leave(), true) }, ...defaultKeymap, ...historyKeymap]),
         linter(async (v) => {
             const now = v.state.doc.toString()

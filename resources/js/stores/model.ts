@@ -174,13 +174,18 @@ export const useModel = defineStore('model', () => {
         return attempt({ kind: 'move', placements })
     }
 
-    async function step(way: 'undo' | 'redo') {
-        try {
-            await take(await api.step(id.value, way, revision.value, WINDOW))
-            offline.value = false
-        } catch (error) {
-            notices.trouble((error as Error).message)
-        }
+    let stepping = Promise.resolve()
+    /** Steps wait for each other: holding the keys down goes back one by one. */
+    function step(way: 'undo' | 'redo'): Promise<void> {
+        stepping = stepping.then(async () => {
+            try {
+                await take(await api.step(id.value, way, revision.value, WINDOW))
+                offline.value = false
+            } catch (error) {
+                notices.trouble((error as Error).message)
+            }
+        })
+        return stepping
     }
 
     async function listen() {
@@ -213,11 +218,19 @@ export const useModel = defineStore('model', () => {
         notices.say(`Deleted ${what}.${missing > 0 ? ` ${missing === 1 ? 'One formula misses' : `${missing} formulas miss`} it now.` : ''}`, { words: 'Undo', run: () => { void step('undo') } })
     }
 
-    function settleClash(mine: boolean) {
+    /** Brings in what the other window did, and then, if wished, writes ours over it. */
+    async function settleClash(mine: boolean) {
         const was = clash.value
         clash.value = null
+        try {
+            await take(await api.news(id.value, revision.value))
+        } catch (error) {
+            notices.trouble((error as Error).message)
+            clash.value = was
+            return
+        }
         if (mine && was) {
-            void attempt(was.edit)
+            await attempt(was.edit)
         }
     }
 

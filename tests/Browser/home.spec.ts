@@ -1,0 +1,46 @@
+import { readFileSync } from 'node:fs'
+import { expect, test } from '@playwright/test'
+import { expectAccessible, outlined, state } from './sheet'
+
+test('the home page lists the demo studies, each with a live plot', async ({ page }) => {
+    await page.goto('/')
+    const water = page.getByRole('article').filter({ has: page.getByRole('heading', { name: 'Fresh water', exact: true }) })
+    await expect(water.locator('a > svg path')).toHaveCount(2)
+    await expect(water).toContainText('27 things · 0–520 week')
+    await expect(page.getByRole('link', { name: 'Open Kelp and urchins', exact: true })).toBeVisible()
+    await expectAccessible(page)
+    await page.getByRole('button', { name: 'Dark theme' }).click()
+    await expectAccessible(page)
+})
+
+test('a study is duplicated, deleted, and brought back with one click', async ({ page }) => {
+    await page.goto('/')
+    await page.getByRole('button', { name: 'More about Kelp and urchins', exact: true }).click()
+    await page.getByRole('menuitem', { name: 'Duplicate' }).click()
+    const copy = page.getByRole('heading', { name: 'Kelp and urchins 2' })
+    await expect(copy).toBeVisible()
+    await page.getByRole('button', { name: 'More about Kelp and urchins 2' }).click()
+    await page.getByRole('menuitem', { name: 'Delete' }).click()
+    await expect(copy).toBeHidden()
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(copy).toBeVisible()
+})
+
+test('a study leaves as a file and comes back from it; what is no model gets a sentence', async ({ page }) => {
+    await page.goto('/')
+    await page.getByRole('button', { name: 'More about Fresh water', exact: true }).click()
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Export as a file' }).click()])
+    expect(download.suggestedFilename()).toBe('fresh-water.json')
+    const file = await download.path()
+    expect(readFileSync(file, 'utf8')).toBe(readFileSync('demo/fresh-water.json', 'utf8'))
+
+    await page.getByLabel('Model file').setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('hello') })
+    await expect(page.getByText('This is not a Merry Orbit model')).toBeVisible()
+
+    await page.getByLabel('Model file').setInputFiles({ name: 'tide.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"merry-orbit model","version":1,"name":"Tide","colour":"blue","elements":[{"kind":"stock","name":"basin","formula":"3"}]}') })
+    await expect(page.getByText('Everything came over but for this')).toBeVisible()
+    await expect(page.getByText('"colour" means nothing in this format')).toBeVisible()
+    await page.getByRole('button', { name: 'Open the study' }).click()
+    await expect(outlined(page, 'basin')).toBeVisible()
+    await expect(state(page)).toContainText('up to date')
+})
