@@ -14,8 +14,6 @@ return [
             // An edit that was acknowledged is on disk, whatever happens to the machine.
             'journal_mode' => 'WAL',
             'synchronous' => 'FULL',
-            // A transaction takes the write lock at its start: reading first and writing later cannot fail halfway.
-            'transaction_mode' => 'IMMEDIATE',
         ],
     ],
     'migrations' => ['table' => 'migrations', 'update_date_on_publish' => true],

@@ -137,7 +137,11 @@ final readonly class ModelEditor
     /** @param  callable(ModelDocument): void  $work */
     private function transaction(callable $work): void
     {
-        DB::transaction(fn () => $work(ModelDocument::query()->whereKey($this->document->id)->tap(static fn ($query) => $query->lockForUpdate())->firstOrFail()), self::ATTEMPTS);
+        DB::transaction(function () use ($work): void {
+            // Writing first takes the lock before anything is read: whoever comes second waits and reads the newest.
+            ModelDocument::query()->whereKey($this->document->id)->toBase()->update(['revision' => DB::raw('revision')]);
+            $work(ModelDocument::query()->whereKey($this->document->id)->firstOrFail());
+        }, self::ATTEMPTS);
     }
 
     /** @param  Collection<int, EditRow>  $others */

@@ -19,13 +19,12 @@ function token(): string {
     return cookie ? decodeURIComponent(cookie.slice('XSRF-TOKEN='.length)) : ''
 }
 
-async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
+async function send(method: string, path: string, body?: unknown, again = true): Promise<Response> {
     const text = typeof body === 'string'
     let response: Response
     try {
         response = await fetch(`/api/${path}`, {
             method,
-            signal,
             headers: {
                 Accept: 'application/json',
                 'X-XSRF-TOKEN': token(),
@@ -33,14 +32,16 @@ async function send(method: string, path: string, body?: unknown, signal?: Abort
             },
             body: body === undefined ? undefined : text ? body : JSON.stringify(body),
         })
-    } catch (error) {
-        if (error instanceof DOMException && error.name === 'AbortError') {
-            throw error
-        }
+    } catch {
         throw new ConnectionError()
     }
     if (response.ok) {
         return response
+    }
+    if (response.status === 419 && again) {
+        // The session ran out while the page was open: a new one comes with any answer.
+        await fetch('/api/health').catch(() => null)
+        return send(method, path, body, false)
     }
     if (response.status >= 502) {
         throw new ConnectionError()

@@ -11,6 +11,8 @@ export interface Clash { sentence: string, edit: Edit, theirs: Thing | null }
 /** This browser window, so that it is not told of its own edits. */
 const WINDOW = crypto.randomUUID().slice(0, 13)
 
+const MOST_TRIPS = 5
+
 const EMPTY: Model = {
     name: '', note: '', sheets: [], tracks: [], order: [], elements: {}, placements: {}, links: [], problems: [], waiting: {},
     time: { start: 0, end: 100, step: 0.25, unit: 'year', method: 'rk4', saveEvery: null, steps: 400 },
@@ -33,6 +35,7 @@ export const useModel = defineStore('model', () => {
     const clash = ref<Clash | null>(null)
     const waiters = new Map<string, { resolve: () => void, reject: (e: unknown) => void }>()
     let sending = false
+    let trips = 0
 
     const things = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
     const hindrances = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
@@ -124,16 +127,20 @@ export const useModel = defineStore('model', () => {
             try {
                 const news = await api.edit(id.value, revision.value, WINDOW, [item])
                 offline.value = false
+                trips = 0
                 pending.value = pending.value.slice(1)
                 remember()
                 await take(news)
                 waiters.get(item.id)?.resolve()
             } catch (error) {
-                if (error instanceof ConnectionError) {
-                    offline.value = true
+                // An edit waits while nobody answers; one that the server trips over is tried a few times more.
+                const again = error instanceof ConnectionError || (error instanceof ProblemError && error.status >= 500 && ++trips < MOST_TRIPS)
+                if (again) {
+                    offline.value = error instanceof ConnectionError
                     window.setTimeout(() => { void flush() }, 1500)
                     break
                 }
+                trips = 0
                 pending.value = pending.value.slice(1)
                 remember()
                 if (error instanceof ProblemError && error.status === 409) {

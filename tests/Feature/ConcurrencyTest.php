@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Studies\StudyMaker;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
+use MerryOrbit\Core\Model\Model;
+
+final class ConcurrencyTest extends TestCase
+{
+    private string $file = '';
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        // Several processes need a database file that all of them see.
+        $this->file = (string) tempnam(sys_get_temp_dir(), 'merry-orbit');
+        config(['database.connections.shared' => [...config()->array('database.connections.sqlite'), 'database' => $this->file], 'database.default' => 'shared']);
+        Artisan::call('migrate', ['--database' => 'shared', '--force' => true]);
+    }
+
+    protected function tearDown(): void
+    {
+        DB::purge('shared');
+        config(['database.default' => 'sqlite']);
+        array_map(unlink(...), glob($this->file.'*') ?: []);
+        parent::tearDown();
+    }
+
+    public function test_many_writers_at_once_lose_nothing(): void
+    {
+        $model = StudyMaker::make(User::demoAnalyst(), new Model('Crowd'))->load('model')->model;
+        $writers = [];
+        foreach (['north', 'east', 'south', 'west'] as $name) {
+            $environment = ['DB_DATABASE' => $this->file, 'APP_ENV' => 'testing', 'APP_KEY' => config()->string('app.key'), 'PATH' => (string) getenv('PATH')];
+            $writers[] = proc_open([PHP_BINARY, __DIR__.'/writer.php', $model->id, $name, '15'], [1 => ['pipe', 'w'], 2 => ['redirect', 1]], $pipes[], null, $environment);
+        }
+        foreach ($writers as $i => $writer) {
+            self::assertIsResource($writer);
+            self::assertSame('', stream_get_contents($pipes[$i][1]));
+            self::assertSame(0, proc_close($writer));
+        }
+        $model = ModelDocument::query()->findOrFail($model->id);
+        self::assertSame(60, $model->revision);
+        self::assertCount(60, $model->core()->elements);
+        self::assertSame(range(1, 60), $model->edits()->oldest('revision')->pluck('revision')->all());
+    }
+}
