@@ -42,6 +42,11 @@ test('a dial moves numbers, plots and the level at once, and is kept when let go
     await expect(card(page).locator('.cm-content')).toHaveText(kept ?? '')
     await page.getByRole('button', { name: 'Undo', exact: true }).click()
     await expect(card(page).locator('.cm-content')).toHaveText('0.0175')
+    // By keyboard, one step of the dial at a time, however fine.
+    await handle.focus()
+    await expect(handle).toHaveAttribute('aria-valuenow', '0.0175')
+    await page.keyboard.press('ArrowRight')
+    await expect(card(page).locator('.cm-content')).toHaveText('0.018')
 })
 
 test('time settings change the run; wrong ones are refused with a sentence and the old ones stay', async ({ page }) => {

@@ -308,7 +308,7 @@ defineExpose({ fit })
 </script>
 
 <template>
-    <div ref="stage" class="stage" :class="{ pulling: pull }" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser">
+    <div ref="stage" class="stage" :class="{ pulling: pull, chosen: view.selection.length }" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser">
         <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="0.2" :max-zoom="2.5" :node-drag-threshold="3" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop">
             <template #node-stock="{ id }"><StockNode :id="id" /></template>
             <template #node-gate="{ id }"><GateNode :id="id" /></template>
@@ -321,7 +321,7 @@ defineExpose({ fit })
             <line :x1="pullLine.a.x" :y1="pullLine.a.y" :x2="pullLine.b.x" :y2="pullLine.b.y" :class="pull?.kind" />
             <circle :cx="pullLine.b.x" :cy="pullLine.b.y" r="5" />
         </svg>
-        <ThingRing v-if="ringAt && selectedThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="selectedThing" :tracked="model.model.tracks.includes(selectedThing.id)" @pull="startPull" @reach="reach" @say="view.saying = selectedThing.id" @track="model.attempt({ kind: 'track', id: selectedThing.id, shown: !model.model.tracks.includes(selectedThing.id) })" />
+        <ThingRing v-if="ringAt && selectedThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="selectedThing" :zoom="viewport.zoom" :tracked="model.model.tracks.includes(selectedThing.id)" @pull="startPull" @reach="reach" @say="view.saying = selectedThing.id" @track="model.attempt({ kind: 'track', id: selectedThing.id, shown: !model.model.tracks.includes(selectedThing.id) })" />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />
         </div>
@@ -344,12 +344,17 @@ defineExpose({ fit })
     position: relative;
     height: 100%;
     overflow: hidden;
+    contain: strict;
     background-color: var(--paper);
     background-image: radial-gradient(var(--dot) 1px, transparent 1px);
     background-size: 24px 24px;
 }
 .stage:focus-visible {
     outline-offset: -2px;
+}
+/* The ring around a selected thing shows where the focus is. */
+.stage.chosen:focus-visible {
+    outline: none;
 }
 .stage :deep(.vue-flow__node) {
     cursor: grab;

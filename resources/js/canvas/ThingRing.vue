@@ -2,9 +2,10 @@
 import { Activity, ArrowRightFromLine, ArrowRightToLine, Spline, SquarePen } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Thing } from '@/api/types'
+import { sizeOf } from './shapes'
 import type { PullKind } from './usePull'
 
-const { thing, tracked } = defineProps<{ thing: Thing, tracked: boolean }>()
+const { thing, tracked, zoom } = defineProps<{ thing: Thing, tracked: boolean, zoom: number }>()
 const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent], reach: [kind: PullKind], say: [], track: [] }>()
 
 interface Action { key: string, words: string, icon: unknown, pull?: PullKind, run: () => void }
@@ -24,7 +25,7 @@ const actions = computed<Action[]>(() => {
 /** Places on an arc over the upper half, clear of the ribbons at the sides. */
 function place(i: number): Record<string, string> {
     const count = actions.value.length
-    const reach = thing.kind === 'stock' ? { x: 92, y: 80 } : { x: 64, y: 54 }
+    const reach = thing.kind === 'stock' ? { x: Math.max(92, sizeOf('stock', thing.name).width / 2 * zoom + 26), y: 80 } : { x: 64, y: 54 }
     const angle = Math.PI * (0.5 + (i / (count - 1) - 0.5) * (count > 3 ? 0.7 : 0.62))
     return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${-Math.sin(angle) * reach.y - 15}px` }
 }

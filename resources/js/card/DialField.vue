@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
-import { literal, niceAbove, short } from '@/ui/numbers'
+import { literal, niceAbove, short, withUnit } from '@/ui/numbers'
 
 const { thing, compact = false } = defineProps<{ thing: Thing, compact?: boolean }>()
 const model = useModel()
@@ -19,8 +19,12 @@ watch(() => [thing.id, thing.low, thing.high, thing.step], () => {
     ranges.value = { low: thing.low === null || thing.low === undefined ? '' : literal(thing.low), high: thing.high === null || thing.high === undefined ? '' : literal(thing.high), step: thing.step === null || thing.step === undefined ? '' : literal(thing.step) }
 }, { immediate: true })
 
+/** The slider counts steps: of its own it knows no numbers finer than a hundredth. */
+const steps = computed(() => Math.max(1, Math.round((high.value - low.value) / step.value)))
+const position = computed(() => Math.min(steps.value, Math.max(0, (value.value - low.value) / step.value)))
+
 function turn(now: number | number[]) {
-    runs.turn(thing.id, Number(literal(now as number)))
+    runs.turn(thing.id, Number(literal(Math.min(high.value, low.value + Math.round(now as number) * step.value))))
 }
 
 /** The run goes on showing the dial's value until the model has it. */
@@ -55,7 +59,7 @@ async function keepRange() {
 
 <template>
     <div class="dial">
-        <Slider :model-value="value" :min="low" :max="high" :step="step" :aria-label="`Dial of ${thing.name}`" :pt="{ handle: { 'aria-valuetext': `${short(value)} ${thing.unit}` } }" @update:model-value="turn" @slideend="release" @keyup="keyed" />
+        <Slider :model-value="position" :min="0" :max="steps" :step="1" :aria-label="`Dial of ${thing.name}`" :pt="{ handle: { 'aria-valuemin': low, 'aria-valuemax': high, 'aria-valuenow': value, 'aria-valuetext': withUnit(value, thing.unit) } }" @update:model-value="turn" @slideend="release" @keyup="keyed" />
         <div v-if="!compact" class="ends">
             <label>low <input v-model="ranges.low" class="field" inputmode="decimal" :placeholder="short(low)" @change="keepRange" /></label>
             <label>high <input v-model="ranges.high" class="field" inputmode="decimal" :placeholder="short(high)" @change="keepRange" /></label>

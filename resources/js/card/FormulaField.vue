@@ -166,6 +166,9 @@ defineExpose({ focus: () => { editor?.focus() } })
 .host :deep(.cm-line) {
     padding: 0 9px;
 }
+.host :deep(.cm-content ::selection) {
+    background: var(--ribbon-tint);
+}
 .host :deep(.cm-placeholder) {
     color: var(--ink-soft);
 }

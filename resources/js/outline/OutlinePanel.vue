@@ -66,6 +66,7 @@ defineExpose({ find: () => { field.value?.focus() } })
     display: flex;
     flex-direction: column;
     min-height: 0;
+    contain: strict;
     border-right: 1px solid var(--hairline);
     background: var(--card);
 }
@@ -119,6 +120,7 @@ h3 {
 }
 .thing {
     position: relative;
+    contain: layout style;
     display: flex;
     align-items: center;
     gap: 9px;
@@ -147,6 +149,10 @@ h3 {
 }
 .value {
     flex: none;
+    width: 62px;
+    contain: strict;
+    height: 19px;
+    text-align: right;
     color: var(--ink-soft);
     font-size: 13px;
 }

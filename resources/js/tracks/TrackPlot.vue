@@ -54,8 +54,10 @@ function points(run: Run): [number, number][] {
     return Array.from(run.times, (t, i) => [t, column ? column[i] as number : steady as number])
 }
 
+let colours: Record<string, string> = {}
+/** A token's colour; asked for once per theme, for asking makes the browser settle all styles. */
 function colour(name: string): string {
-    return getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+    return colours[name] ??= getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 }
 
 function draw() {
@@ -90,7 +92,12 @@ onBeforeUnmount(() => {
     chart?.dispose()
 })
 watch([() => runs.shown, () => runs.before, axis, () => model.model.time, plotted], draw)
-watch(() => view.theme, () => { requestAnimationFrame(draw) })
+watch(() => view.theme, () => {
+    requestAnimationFrame(() => {
+        colours = {}
+        draw()
+    })
+})
 </script>
 
 <template>
@@ -119,6 +126,7 @@ watch(() => view.theme, () => { requestAnimationFrame(draw) })
 .track {
     position: relative;
     display: grid;
+    contain: strict;
     grid-template-columns: var(--label) 1fr;
     height: 82px;
     padding-right: var(--line-end);

@@ -1,16 +1,8 @@
 const PREFIXES: [number, string][] = [[1e12, 'T'], [1e9, 'G'], [1e6, 'M'], [1e3, 'k']]
 
-const formats = new Map<string, Intl.NumberFormat>()
-
-function format(value: number, options: Intl.NumberFormatOptions): string {
-    const key = JSON.stringify(options)
-    let formatter = formats.get(key)
-    if (!formatter) {
-        formatter = new Intl.NumberFormat(undefined, options)
-        formats.set(key, formatter)
-    }
-    return formatter.format(value)
-}
+const THREE_DIGITS = new Intl.NumberFormat(undefined, { maximumSignificantDigits: 3 })
+const TWELVE_DIGITS = new Intl.NumberFormat(undefined, { maximumSignificantDigits: 12 })
+const SCIENTIFIC = new Intl.NumberFormat(undefined, { notation: 'scientific', maximumSignificantDigits: 3 })
 
 /** A number at a glance, in three significant digits: 58.7 k. */
 export function short(value: number | undefined | null): string {
@@ -19,17 +11,17 @@ export function short(value: number | undefined | null): string {
     }
     const size = Math.abs(value)
     if (size >= 1e15 || (size > 0 && size < 1e-4)) {
-        return format(value, { notation: 'scientific', maximumSignificantDigits: 3 })
+        return SCIENTIFIC.format(value)
     }
     // 999.6 rounds to 1,000 and is then 1 k.
     const [divisor, prefix] = PREFIXES.find(([limit]) => size >= limit * 0.9995) ?? [1, '']
-    const digits = format(value / divisor, { maximumSignificantDigits: 3 })
+    const digits = THREE_DIGITS.format(value / divisor)
     return prefix ? `${digits} ${prefix}` : digits
 }
 
 /** A number with all that can be told, for the moment someone asks. */
 export function full(value: number): string {
-    return format(value, { maximumSignificantDigits: 12 })
+    return TWELVE_DIGITS.format(value)
 }
 
 /** A number as formulas write it, whatever the reader's locale: the shortest text that reads back the same. */
@@ -41,7 +33,7 @@ const RAISED: Record<string, string> = { '-': '⁻', 0: '⁰', 1: '¹', 2: '²',
 
 /** A unit as it is read: m³ for m^3. */
 export function shownUnit(unit: string): string {
-    return unit.replace(/\^(-?\d+)/g, (_, digits: string) => [...digits].map((d) => RAISED[d] ?? d).join(''))
+    return unit.replace(/^1\//, '/').replace(/\^(-?\d+)/g, (_, digits: string) => [...digits].map((d) => RAISED[d] ?? d).join(''))
 }
 
 /** A value with its unit. */

@@ -85,7 +85,12 @@ onMounted(() => {
     void useCatalogue().load()
     void open()
     window.addEventListener('keydown', key)
-    listening = window.setInterval(() => { void model.listen() }, 1000)
+    listening = window.setInterval(() => {
+        // While a dial is held, nothing may stand in the way of its runs.
+        if (!Object.keys(runs.dials).length) {
+            void model.listen()
+        }
+    }, 1000)
 })
 onBeforeUnmount(() => {
     window.removeEventListener('keydown', key)
@@ -148,6 +153,7 @@ onBeforeUnmount(() => {
 }
 .right {
     grid-area: right;
+    contain: strict;
     overflow-y: auto;
     border-left: 1px solid var(--hairline);
     background: var(--card);
