@@ -38,11 +38,11 @@ final class ConcurrencyTest extends TestCase
         $writers = [];
         foreach (['north', 'east', 'south', 'west'] as $name) {
             $environment = ['DB_DATABASE' => $this->file, 'APP_ENV' => 'testing', 'APP_KEY' => config()->string('app.key'), 'PATH' => (string) getenv('PATH')];
-            $writers[] = proc_open([PHP_BINARY, __DIR__.'/writer.php', $model->id, $name, '15'], [1 => ['pipe', 'w'], 2 => ['redirect', 1]], $pipes[], null, $environment);
+            $writers[] = proc_open([PHP_BINARY, __DIR__.'/writer.php', $model->id, $name, '15'], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes[], null, $environment);
         }
         foreach ($writers as $i => $writer) {
             self::assertIsResource($writer);
-            self::assertSame('', stream_get_contents($pipes[$i][1]));
+            self::assertSame('', stream_get_contents($pipes[$i][1]).stream_get_contents($pipes[$i][2]));
             self::assertSame(0, proc_close($writer));
         }
         $model = ModelDocument::query()->findOrFail($model->id);

@@ -321,7 +321,7 @@ defineExpose({ fit })
             <line :x1="pullLine.a.x" :y1="pullLine.a.y" :x2="pullLine.b.x" :y2="pullLine.b.y" :class="pull?.kind" />
             <circle :cx="pullLine.b.x" :cy="pullLine.b.y" r="5" />
         </svg>
-        <ThingRing v-if="ringAt && selectedThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="selectedThing" :zoom="viewport.zoom" :tracked="model.model.tracks.includes(selectedThing.id)" @pull="startPull" @reach="reach" @say="view.saying = selectedThing.id" @track="model.attempt({ kind: 'track', id: selectedThing.id, shown: !model.model.tracks.includes(selectedThing.id) })" />
+        <ThingRing v-if="ringAt && selectedThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="selectedThing" :zoom="viewport.zoom" :below="ringAt.y < (selectedThing.kind === 'stock' ? 100 : 74)" :tracked="model.model.tracks.includes(selectedThing.id)" @pull="startPull" @reach="reach" @say="view.saying = selectedThing.id" @track="model.attempt({ kind: 'track', id: selectedThing.id, shown: !model.model.tracks.includes(selectedThing.id) })" />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />
         </div>

@@ -5,7 +5,7 @@ import type { Thing } from '@/api/types'
 import { sizeOf } from './shapes'
 import type { PullKind } from './usePull'
 
-const { thing, tracked, zoom } = defineProps<{ thing: Thing, tracked: boolean, zoom: number }>()
+const { thing, tracked, zoom, below } = defineProps<{ thing: Thing, tracked: boolean, zoom: number, below: boolean }>()
 const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent], reach: [kind: PullKind], say: [], track: [] }>()
 
 interface Action { key: string, words: string, icon: unknown, pull?: PullKind, run: () => void }
@@ -22,12 +22,12 @@ const actions = computed<Action[]>(() => {
     return list.filter((a): a is Action => a !== false)
 })
 
-/** Places on an arc over the upper half, clear of the ribbons at the sides. */
+/** Places on an arc over the upper half, clear of the ribbons at the sides; under the thing where there is no room above. */
 function place(i: number): Record<string, string> {
     const count = actions.value.length
     const reach = thing.kind === 'stock' ? { x: Math.max(92, sizeOf('stock', thing.name).width / 2 * zoom + 26), y: 80 } : { x: 64, y: 54 }
     const angle = Math.PI * (0.5 + (i / (count - 1) - 0.5) * (count > 3 ? 0.7 : 0.62))
-    return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${-Math.sin(angle) * reach.y - 15}px` }
+    return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${(below ? 1 : -1) * Math.sin(angle) * reach.y - 15}px` }
 }
 
 function press(action: Action, event: PointerEvent) {
