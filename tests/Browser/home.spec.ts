@@ -26,6 +26,12 @@ test('a study is duplicated, deleted, and brought back with one click', async ({
     await expect(copy).toBeVisible()
 })
 
+test('a change without the page’s own token is not followed', async ({ page }) => {
+    await page.goto('/')
+    expect((await page.request.post('/api/studies', { data: { name: 'Forged' } })).status()).toBe(419)
+    expect((await page.request.get('/api/studies', { headers: { Host: 'evil.example' } })).status()).toBe(421)
+})
+
 test('a study leaves as a file and comes back from it; what is no model gets a sentence', async ({ page }) => {
     await page.goto('/')
     await page.getByRole('button', { name: 'More about Fresh water', exact: true }).click()

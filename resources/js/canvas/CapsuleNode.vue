@@ -10,7 +10,7 @@ const { view, thing, value, selected, problem, missing, waitsFor, shown } = useT
 
 <template>
     <div v-if="thing" class="capsule" :class="[thing.kind, { selected, missing }]" :title="`${thing.name}${shown ? ` = ${shown}` : ''}`" @dblclick.stop="view.naming = id">
-        <KindIcon v-if="thing.kind === 'parameter'" :kind="thing.kind" :size="18" />
+        <button v-if="thing.kind === 'parameter'" type="button" class="knob" tabindex="-1" :aria-label="`Turn ${thing.name}`" title="Turn it here" @click.stop="view.select(id); view.saying = id" @dblclick.stop><KindIcon :kind="thing.kind" :size="18" /></button>
         <span class="name thing-name">{{ thing.name }}</span>
         <small v-if="value !== undefined && !missing && !waitsFor" class="value">{{ shown }}</small>
         <ProblemMark v-if="problem" :problem="problem" />
@@ -45,6 +45,15 @@ const { view, thing, value, selected, problem, missing, waitsFor, shown } = useT
     inset: -6px;
     border: 2px solid var(--ember);
     border-radius: 19px;
+}
+.knob {
+    flex: none;
+    line-height: 0;
+    border-radius: 50%;
+    transition: transform var(--quick);
+}
+.knob:hover {
+    transform: rotate(40deg);
 }
 .name {
     overflow: hidden;

@@ -3,6 +3,7 @@ import { Maximize, Minus, Plus } from '@lucide/vue'
 import { useVueFlow, VueFlow, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import type { Kind, Placement, Point, Thing } from '@/api/types'
+import DialField from '@/card/DialField.vue'
 import FormulaField from '@/card/FormulaField.vue'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
@@ -295,6 +296,13 @@ function dragStop(event: NodeDragEvent) {
     }
 }
 
+/** The outline asks for a new thing. */
+watch(() => view.wanted, (kind) => {
+    if (kind) {
+        view.wanted = ''
+        void choose(kind, freeSpot())
+    }
+})
 const fit = () => fitView({ padding: 0.08, maxZoom: 1, duration: 0 })
 onMounted(() => { void nextTick(() => window.setTimeout(() => { void fit() }, 30)) })
 // What is selected in the outline or on a card comes into sight; under the pointer nothing moves.
@@ -324,6 +332,7 @@ defineExpose({ fit })
         <ThingRing v-if="ringAt && selectedThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="selectedThing" :zoom="viewport.zoom" :below="ringAt.y < (selectedThing.kind === 'stock' ? 100 : 74)" :tracked="model.model.tracks.includes(selectedThing.id)" @pull="startPull" @reach="reach" @say="view.saying = selectedThing.id" @track="model.attempt({ kind: 'track', id: selectedThing.id, shown: !model.model.tracks.includes(selectedThing.id) })" />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />
+            <DialField v-if="sayingThing.kind === 'parameter' && typeof sayingThing.value === 'number'" :thing="sayingThing" compact class="on-the-spot" />
         </div>
         <KindChooser v-if="chooser" :style="{ left: `${chooser.screen.x}px`, top: `${chooser.screen.y}px` }" @choose="choose($event)" @close="chooser = null; stage?.focus()" />
         <p v-if="model.loaded && !model.things.length" class="begin">Double-click the paper, or press <kbd>S</kbd>, to add a first stock: something that fills and empties.</p>
@@ -405,6 +414,9 @@ defineExpose({ fit })
     background: var(--card);
     box-shadow: var(--shadow);
     z-index: 25;
+}
+.on-the-spot {
+    padding: 18px 10px 10px;
 }
 .begin {
     position: absolute;

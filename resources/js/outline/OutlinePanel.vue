@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { PanelLeftClose, Search } from '@lucide/vue'
+import { PanelLeftClose, Plus, Search } from '@lucide/vue'
+import Menu from 'primevue/menu'
 import { computed, ref } from 'vue'
 import type { Kind, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
@@ -13,8 +14,10 @@ const runs = useRuns()
 const view = useView()
 const wanted = ref('')
 const field = ref<HTMLInputElement>()
+const adder = ref<InstanceType<typeof Menu>>()
 
 const GROUPS: [Kind, string][] = [['stock', 'Stocks'], ['flow', 'Flows'], ['auxiliary', 'Auxiliaries'], ['parameter', 'Parameters']]
+const kinds = (['stock', 'flow', 'auxiliary', 'parameter'] as const).map((kind) => ({ label: `New ${kind}`, kind, command: () => { view.wanted = kind } }))
 const groups = computed(() => GROUPS.map(([kind, title]) => ({
     kind, title,
     things: model.things.filter((t) => t.kind === kind && t.name.toLowerCase().includes(wanted.value.trim().toLowerCase())),
@@ -43,6 +46,10 @@ defineExpose({ find: () => { field.value?.focus() } })
     <aside class="outline" aria-label="Outline">
         <header>
             <h2>Outline</h2>
+            <button type="button" class="icon-button add" aria-label="Add a thing" title="Add a thing" aria-haspopup="menu" @click="adder?.toggle($event)"><Plus :size="17" :stroke-width="1.5" /></button>
+            <Menu ref="adder" :model="kinds" popup>
+                <template #item="{ item, props: p }"><a v-bind="p.action" class="kind"><KindIcon :kind="item.kind" />{{ item.label }}</a></template>
+            </Menu>
             <button type="button" class="icon-button" aria-label="Hide the outline" title="Hide the outline" @click="view.outline = false"><PanelLeftClose :size="17" :stroke-width="1.5" /></button>
         </header>
         <label class="find"><Search :size="15" :stroke-width="1.6" /><input ref="field" v-model="wanted" placeholder="Find" aria-label="Find in the outline" @keydown.escape="wanted = ''" /><kbd>/</kbd></label>
@@ -73,8 +80,17 @@ defineExpose({ find: () => { field.value?.focus() } })
 header {
     display: flex;
     align-items: center;
-    justify-content: space-between;
+    gap: 2px;
     padding: 8px 8px 4px 16px;
+}
+header h2 {
+    flex: 1;
+}
+.kind {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    padding: 7px 12px;
 }
 h2 {
     font-size: 14px;

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watchEffect } from 'vue'
+import type { Kind } from '@/api/types'
 
 export type Theme = 'light' | 'dark'
 
@@ -14,6 +15,8 @@ export const useView = defineStore('view', () => {
     /** Letters typed between adding a thing and its name field being there. */
     const typedAhead = ref('')
     const adding = ref(false)
+    /** A kind of thing that was asked for outside the sheet. */
+    const wanted = ref<Kind | ''>('')
     /** The thing whose formula is open on the sheet. */
     const saying = ref('')
     const outline = ref(true)
@@ -40,5 +43,5 @@ export const useView = defineStore('view', () => {
         }
     }
 
-    return { selection, selected, select, playhead, playing, speed, naming, typedAhead, adding, saying, outline, card, tracks, showTime, theme, changeTheme }
+    return { selection, selected, select, playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, showTime, theme, changeTheme }
 })
