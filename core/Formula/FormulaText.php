@@ -35,7 +35,7 @@ final readonly class FormulaText
             if ($token->from > $done) {
                 $pieces[] = substr($text, $done, $token->from - $done);
             }
-            $pieces[] = new Reference($token->text, $idOf(Name::key($token->text)));
+            $pieces[] = new Reference(substr($text, $token->from, $token->length), $idOf(Name::key($token->text)));
             $done = $token->from + $token->length;
         }
         if ($done < strlen($text)) {
@@ -62,7 +62,12 @@ final readonly class FormulaText
     {
         $text = '';
         foreach ($this->pieces as $piece) {
-            $text .= is_string($piece) ? $piece : Name::written(($piece->id === null ? null : $nameOf($piece->id)) ?? $piece->written);
+            $name = is_string($piece) || $piece->id === null ? null : $nameOf($piece->id);
+            $text .= match (true) {
+                is_string($piece) => $piece,
+                $name === null => $piece->written,
+                default => Name::written($name),
+            };
         }
 
         return $text;
@@ -87,13 +92,13 @@ final readonly class FormulaText
     /** With the mentions that were waiting for this name now meaning the element; the same object if there are none. */
     public function bound(string $key, string $id): self
     {
-        return $this->map(static fn (Reference $r): Reference => $r->id === null && Name::key($r->written) === $key ? new Reference($r->written, $id) : $r);
+        return $this->map(static fn (Reference $r): Reference => $r->id === null && $r->key() === $key ? new Reference($r->written, $id) : $r);
     }
 
     /** With the mentions of the element turned into mere names; the same object if there are none. */
     public function unbound(string $id, string $name): self
     {
-        return $this->map(static fn (Reference $r): Reference => $r->id === $id ? new Reference($name) : $r);
+        return $this->map(static fn (Reference $r): Reference => $r->id === $id ? new Reference(Name::written($name)) : $r);
     }
 
     /** @param  callable(Reference): Reference  $change */

@@ -8,9 +8,15 @@ namespace MerryOrbit\Core\Formula;
 final readonly class Reference
 {
     public function __construct(
-        /** How it was typed, without quotes; shown while no element has this name. */
+        /** As it was typed, with its quotes; shown while no element has this name. */
         public string $written,
         public ?string $id = null,
     ) {
+    }
+
+    /** The key of the name that was typed. */
+    public function key(): string
+    {
+        return Name::key(str_starts_with($this->written, '"') ? str_replace('""', '"', substr($this->written, 1, -1)) : $this->written);
     }
 }

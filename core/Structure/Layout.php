@@ -83,7 +83,8 @@ final class Layout
             $to = $flow->to === null ? null : $placements[$flow->to]->at;
             $side = ($flow->from ?? '').'>'.($flow->to ?? '');
             $drop = 75.0 * ($beside[$side] = ($beside[$side] ?? -1) + 1);
-            $anchor = $from ?? $to ?? new Point(330.0, 140.0);
+            // A flow from outside to outside stands below all stocks.
+            $anchor = $from ?? $to ?? new Point(330.0, max(140.0, ...array_map(static fn (Placement $p): float => $p->at->y, array_values($placements))) + self::ROW);
             $placements[$id] = match (true) {
                 $from !== null && $to !== null => new Placement(new Point(($from->x + $to->x) / 2, ($from->y + $to->y) / 2 + $drop)),
                 $from !== null => new Placement(new Point($anchor->x + 150, $anchor->y + $drop), null, new Point($anchor->x + 270, $anchor->y + $drop)),

@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Compile\Compiler;
+use MerryOrbit\Core\Compile\Program;
+use MerryOrbit\Core\Compile\ProgramStore;
+use MerryOrbit\Core\Model\Method;
+use PHPUnit\Framework\TestCase;
+
+final class ProgramStoreTest extends TestCase
+{
+    private string $folder = '';
+
+    protected function setUp(): void
+    {
+        $this->folder = sys_get_temp_dir().'/merry-orbit-store-'.bin2hex(random_bytes(6));
+    }
+
+    protected function tearDown(): void
+    {
+        array_map(unlink(...), glob($this->folder.'/*') ?: []);
+        is_dir($this->folder) && rmdir($this->folder);
+    }
+
+    private static function program(string $rate): Program
+    {
+        return Compiler::compile(Analyser::analyse(Build::model(['start value' => $rate], ['tank' => 'start value'], ['leak' => ['tank / 7.25', 'from' => 'tank']])), Method::Euler);
+    }
+
+    public function test_one_source_is_written_once_whatever_the_values_of_parameters(): void
+    {
+        $store = new ProgramStore($this->folder);
+        $first = self::program('1');
+        $second = self::program('2');
+        self::assertSame($first->function, $second->function);
+        $store->load($first);
+        $store->load($second);
+        self::assertCount(1, glob($this->folder.'/*') ?: []);
+        self::assertSame(0700, fileperms($this->folder) & 0777, 'nobody else can put sources there');
+    }
+
+    public function test_a_loaded_program_computes(): void
+    {
+        $run = (new ProgramStore($this->folder))->load(self::program('1'));
+        [$rows, $constants, $failed, $state] = $run(0.0, 2.0, 1.0, 2, 1, 2.0, 7.25);
+        self::assertSame([[7.25, 1.0], [6.25, 6.25 / 7.25], [6.25 - 6.25 / 7.25, (6.25 - 6.25 / 7.25) / 7.25]], $rows);
+        self::assertSame([[], null, [6.25 - 6.25 / 7.25]], [$constants, $failed, $state]);
+    }
+
+    public function test_a_folder_that_cannot_be_made_is_named(): void
+    {
+        $this->expectExceptionMessage('cannot be made');
+        (new ProgramStore('/proc/nowhere/programs'))->load(Compiler::compile(Analyser::analyse(Build::model([], ['only here' => '3.75'])), Method::RungeKutta4));
+    }
+}

@@ -1,0 +1,202 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { api, ConnectionError, ProblemError } from '@/api/client'
+import type { Model, ModelAnswer, News, Thing } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+
+function thing(id: string, more: Partial<Thing> = {}): Thing {
+    return { id, kind: 'auxiliary', name: id, written: id, formula: '1', unit: '', note: '', ...more }
+}
+
+function model(things: Thing[]): Model {
+    return {
+        name: 'Tide', note: '', sheets: [{ id: 'sheet-1', name: 'Main' }], tracks: [], order: things.map((t) => t.id), links: [], problems: [], waiting: {},
+        elements: Object.fromEntries(things.map((t) => [t.id, t])), placements: {},
+        time: { start: 0, end: 10, step: 1, unit: 'day', method: 'rk4', saveEvery: null, steps: 10 },
+    }
+}
+
+const answer = (revision: number, things: Thing[]): ModelAnswer => ({ id: 'm', study: 's', revision, model: model(things), undo: null, redo: null })
+const news = (since: number, revision: number, more: Partial<News> = {}): News => ({ since, revision, done: [], undo: 'something', redo: null, ...more })
+const refused = (status: number, details: Record<string, unknown> = {}) => new ProblemError(status, 'x', 'It cannot be so.', details)
+
+/** Until everything that was set off has come to rest. */
+const settle = async () => { for (let i = 0; i < 20; i++) await Promise.resolve() }
+
+describe('the open model', () => {
+    beforeEach(async () => {
+        vi.useFakeTimers()
+        localStorage.clear()
+        setActivePinia(createPinia())
+        vi.spyOn(api, 'model').mockResolvedValue(answer(3, [thing('a'), thing('b')]))
+        vi.spyOn(api, 'news').mockResolvedValue(news(3, 3))
+        vi.spyOn(api, 'edit').mockResolvedValue(news(3, 4))
+        await useModel().open('m')
+    })
+    afterEach(() => {
+        vi.restoreAllMocks()
+        vi.useRealTimers()
+    })
+
+    it('takes in what an edit changed, and what it took away', async () => {
+        vi.mocked(api.edit).mockResolvedValue(news(3, 4, { changed: { elements: { a: thing('a', { name: 'alpha' }), b: null }, order: ['a'], placements: { a: { at: { x: 1, y: 2 } } } } }))
+        const store = useModel()
+        await store.edit({ kind: 'delete', ids: ['b'] })
+        expect(store.revision).toBe(4)
+        expect(store.things.map((t) => t.name)).toEqual(['alpha'])
+        expect(store.model.placements).toEqual({ a: { at: { x: 1, y: 2 } } })
+        expect(store.model.time.end).toBe(10)
+        expect(store.steps.undo).toBe('something')
+    })
+
+    it('sends edits one after the other, each on the revision before it', async () => {
+        const bases: number[] = []
+        vi.mocked(api.edit).mockImplementation((_, base) => {
+            bases.push(base)
+            return Promise.resolve(news(base, base + 1))
+        })
+        const store = useModel()
+        await Promise.all([store.edit({ kind: 'a' }), store.edit({ kind: 'b' }), store.edit({ kind: 'c' })])
+        expect(bases).toEqual([3, 4, 5])
+        expect(store.pending).toEqual([])
+    })
+
+    it('keeps edits while nobody answers, through a reload, and sends them later under the same id', async () => {
+        vi.mocked(api.edit).mockRejectedValue(new ConnectionError())
+        const store = useModel()
+        void store.edit({ kind: 'unit', id: 'a', text: 'm' })
+        void store.edit({ kind: 'unit', id: 'b', text: 'm' })
+        await settle()
+        expect(store.offline).toBe(true)
+        expect(store.pending).toHaveLength(2)
+        const id = store.pending[0]?.id
+
+        setActivePinia(createPinia())
+        const sent: string[] = []
+        vi.mocked(api.edit).mockImplementation((_, base, __, edits) => {
+            sent.push(edits[0]?.id ?? '')
+            return Promise.resolve(news(base, base + 1))
+        })
+        const reloaded = useModel()
+        await reloaded.open('m')
+        await settle()
+        expect(sent).toHaveLength(2)
+        expect(sent[0]).toBe(id)
+        expect(reloaded.pending).toEqual([])
+        expect(localStorage.length).toBe(0)
+    })
+
+    it('tries again by itself after a while', async () => {
+        vi.mocked(api.edit).mockRejectedValueOnce(new ConnectionError())
+        const store = useModel()
+        const done = store.edit({ kind: 'x' })
+        await settle()
+        expect(store.offline).toBe(true)
+        await vi.advanceTimersByTimeAsync(1600)
+        await done
+        expect(store.offline).toBe(false)
+        expect(api.edit).toHaveBeenCalledTimes(2)
+    })
+
+    it('gives up on an edit that the server trips over, but not at once, and goes on with the next', async () => {
+        const store = useModel()
+        vi.mocked(api.edit).mockImplementation((_, base, __, edits) => edits[0]?.edit.kind === 'bad' ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
+        const bad = store.edit({ kind: 'bad' }).catch((e: unknown) => e)
+        const good = store.edit({ kind: 'good' })
+        await vi.advanceTimersByTimeAsync(10_000)
+        expect(await bad).toBeInstanceOf(ProblemError)
+        await good
+        expect(vi.mocked(api.edit).mock.calls.filter((c) => c[3][0]?.edit.kind === 'bad')).toHaveLength(5)
+    })
+
+    it('hands a refusal to who asked, and changes nothing', async () => {
+        vi.mocked(api.edit).mockRejectedValue(refused(422))
+        const store = useModel()
+        await expect(store.edit({ kind: 'rename', id: 'a', name: '' })).rejects.toThrow('It cannot be so.')
+        expect(await store.attempt({ kind: 'rename', id: 'a', name: '' })).toBe(false)
+        expect(useNotices().all.at(-1)?.words).toBe('It cannot be so.')
+        expect(store.revision).toBe(3)
+        expect(store.pending).toEqual([])
+    })
+
+    it('keeps both versions of a clash until one is chosen', async () => {
+        const edit = { kind: 'formula', id: 'a', text: '30%' }
+        vi.mocked(api.edit).mockRejectedValueOnce(refused(409, { theirs: thing('a', { formula: '20%' }) }))
+        const store = useModel()
+        await store.edit(edit).catch(() => {})
+        expect(store.clash).toMatchObject({ edit, theirs: { formula: '20%' } })
+        vi.mocked(api.news).mockResolvedValue(news(3, 4, { changed: { elements: { a: thing('a', { formula: '20%' }) } } }))
+        await store.settleClash(true)
+        expect(store.clash).toBeNull()
+        expect(vi.mocked(api.edit).mock.calls.at(-1)?.[1]).toBe(4)
+        expect(vi.mocked(api.edit).mock.calls.at(-1)?.[3][0]?.edit).toEqual(edit)
+    })
+
+    it('leaves theirs when theirs is chosen, and asks again when nobody answers', async () => {
+        vi.mocked(api.edit).mockRejectedValueOnce(refused(409, { theirs: null }))
+        const store = useModel()
+        await store.edit({ kind: 'formula', id: 'a', text: '30%' }).catch(() => {})
+        vi.mocked(api.news).mockRejectedValueOnce(new ConnectionError())
+        await store.settleClash(true)
+        expect(store.clash).not.toBeNull()
+        await store.settleClash(false)
+        expect(store.clash).toBeNull()
+        expect(api.edit).toHaveBeenCalledTimes(1)
+    })
+
+    it('tells what another window did, and not what this one did', async () => {
+        const store = useModel()
+        vi.mocked(api.news).mockResolvedValue(news(3, 5, { changed: { name: 'Ebb' }, done: [{ revision: 4, window: 'elsewhere', kind: 'edit', words: 'Renamed `a`' }, { revision: 5, window: 'elsewhere', kind: 'edit', words: 'Moved `b`' }] }))
+        await store.listen()
+        expect(store.model.name).toBe('Ebb')
+        expect(useNotices().all.map((n) => n.words)).toEqual(['In another window: Renamed `a` · Moved `b`'])
+        await store.listen()
+        expect(useNotices().all).toHaveLength(1)
+    })
+
+    it('loads the model anew when it missed something', async () => {
+        const store = useModel()
+        vi.mocked(api.news).mockResolvedValue(news(9, 10))
+        vi.mocked(api.model).mockResolvedValue(answer(10, [thing('z')]))
+        await store.listen()
+        expect(store.revision).toBe(10)
+        expect(store.things.map((t) => t.id)).toEqual(['z'])
+    })
+
+    it('never goes back to an older answer', async () => {
+        const store = useModel()
+        vi.mocked(api.edit).mockResolvedValue(news(3, 6, { changed: { name: 'new' } }))
+        await store.edit({ kind: 'title' })
+        vi.mocked(api.news).mockResolvedValue(news(3, 5, { changed: { name: 'old' } }))
+        await store.listen()
+        expect(store.model.name).toBe('new')
+    })
+
+    it('takes steps of undo one by one, however fast they are asked for', async () => {
+        let running = 0
+        let most = 0
+        vi.spyOn(api, 'step').mockImplementation(async (_, __, base) => {
+            most = Math.max(most, ++running)
+            await Promise.resolve()
+            running--
+            return news(base, base + 1)
+        })
+        const store = useModel()
+        await Promise.all([store.step('undo'), store.step('undo'), store.step('redo')])
+        expect(most).toBe(1)
+        expect(store.revision).toBe(6)
+    })
+
+    it('offers to bring back what was deleted, and says what misses it', async () => {
+        vi.mocked(api.edit).mockResolvedValue(news(3, 4, { changed: { elements: { a: null }, order: ['b'], problems: [{ code: 'name.unknown', sentence: 'Nothing is called `a`.', element: 'b', field: 'formula', from: 0, length: 1, severity: 'wrong' }] } }))
+        const step = vi.spyOn(api, 'step').mockResolvedValue(news(4, 5))
+        const store = useModel()
+        await store.remove(['a'])
+        const notice = useNotices().all.at(-1)
+        expect(notice?.words).toBe('Deleted “a”. One formula misses it now.')
+        notice?.action?.run()
+        await settle()
+        expect(step).toHaveBeenCalledWith('m', 'undo', 4, expect.any(String))
+    })
+})
