@@ -17,6 +17,7 @@ export async function openDemo(page: Page, name = 'Fresh water'): Promise<void> 
 /** A copy of a demo study, so that a test may change it. */
 export async function openCopy(page: Page): Promise<void> {
     await page.goto('/')
+    await expect(page.getByRole('link', { name: 'Open Fresh water', exact: true })).toBeVisible()
     const before = await page.getByRole('article').count()
     await page.getByRole('button', { name: 'More about Fresh water', exact: true }).click()
     await page.getByRole('menuitem', { name: 'Duplicate' }).click()

@@ -2,7 +2,7 @@
 import { Maximize, Minus, Plus } from '@lucide/vue'
 import { useVueFlow, VueFlow, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import type { Kind, Placement, Point, Thing } from '@/api/types'
+import type { Kind, Placement, Point } from '@/api/types'
 import DialField from '@/card/DialField.vue'
 import FormulaField from '@/card/FormulaField.vue'
 import { useModel } from '@/stores/model'
@@ -18,29 +18,40 @@ import RibbonEdge from './RibbonEdge.vue'
 import { shapeOf } from './shapes'
 import StockNode from './StockNode.vue'
 import ThingRing from './ThingRing.vue'
+import { usePointerPull } from './usePointerPull'
 import { usePull, type PullKind } from './usePull'
 import { useSheet } from './useSheet'
 import { useSheetDrag } from './useSheetDrag'
+import { useSheetGeometry } from './useSheetGeometry'
+import { useSheetKeys } from './useSheetKeys'
 
 const model = useModel()
 const runs = useRuns()
 const view = useView()
 const { nodes, edges } = useSheet()
 const flow = useVueFlow()
-const { screenToFlowCoordinate, viewport, fitView, zoomIn, zoomOut, setViewport, findNode } = flow
+const { screenToFlowCoordinate, viewport, fitView, zoomIn, zoomOut } = flow
 const { pull, begin, finish, cancel, add } = usePull()
-const drag = useSheetDrag(flow)
 const stage = ref<HTMLElement>()
+const drag = useSheetDrag(flow)
+const { onStage, middleOf, freeSpot, travel, reveal } = useSheetGeometry(flow, stage)
+const { startPull, stopPull } = usePointerPull(flow, stage, { pull, begin, finish, cancel })
+const key = useSheetKeys(stage, {
+    pull,
+    add: (kind) => { void choose(kind, freeSpot()) },
+    finish: () => { if (pull.value) void finish(selectedThing.value?.id === pull.value.thing ? undefined : selectedThing.value, pull.value.to) },
+    cancel: () => {
+        stopPull()
+        cancel()
+    },
+    remove: () => { void removeSelected() },
+    travel,
+    nudge: drag.nudge,
+})
 const chooser = ref<{ screen: Point, at: Point } | null>(null)
 
 const selectedThing = computed(() => view.selected ? model.model.elements[view.selected] : undefined)
 
-/** From a place on the sheet to one on the stage. */
-const onStage = (p: Point): Point => ({ x: p.x * viewport.value.zoom + viewport.value.x, y: p.y * viewport.value.zoom + viewport.value.y })
-const middleOf = (id: string): Point | undefined => {
-    const node = findNode(id)
-    return node ? { x: node.computedPosition.x + node.dimensions.width / 2, y: node.computedPosition.y + node.dimensions.height / 2 } : undefined
-}
 const ringAt = computed(() => {
     const middle = selectedThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(selectedThing.value.id) : undefined
     return middle && onStage(middle)
@@ -71,59 +82,6 @@ const spoken = computed(() => {
     const value = runs.value(thing.id)
     return `${thing.kind} ${thing.name}${value === undefined ? '' : `, ${withUnit(value, thing.unit)}`}${fed.length ? `, fed by ${fed.join(', ')}` : ''}${problem ? `. ${problem.sentence}` : ''}`
 })
-
-function thingUnder(x: number, y: number): Thing | undefined {
-    for (const element of document.elementsFromPoint(x, y)) {
-        const id = element.closest<HTMLElement>('.vue-flow__node')?.dataset.id
-        if (id && model.model.elements[id]) {
-            return model.model.elements[id]
-        }
-    }
-    return undefined
-}
-
-/** A pull ends where the pointer is let go after a way, or else with the next press. */
-function startPull(kind: PullKind, event: PointerEvent) {
-    if (!selectedThing.value) {
-        return
-    }
-    begin(kind, selectedThing.value.id, screenToFlowCoordinate({ x: event.clientX, y: event.clientY }))
-    const start = { x: event.clientX, y: event.clientY }
-    const move = (e: PointerEvent) => {
-        if (pull.value) {
-            pull.value.to = screenToFlowCoordinate({ x: e.clientX, y: e.clientY })
-        }
-    }
-    const end = (e: PointerEvent) => {
-        if (Math.hypot(e.clientX - start.x, e.clientY - start.y) < 8 && e.type === 'pointerup') {
-            return
-        }
-        stop()
-        if (pull.value) {
-            void finish(thingUnder(e.clientX, e.clientY), screenToFlowCoordinate({ x: e.clientX, y: e.clientY }))
-        }
-    }
-    const press = (e: PointerEvent) => {
-        if (stage.value?.contains(e.target as globalThis.Node)) {
-            e.preventDefault()
-            e.stopPropagation()
-            end(e)
-        } else {
-            stop()
-            cancel()
-        }
-    }
-    const stop = () => {
-        window.removeEventListener('pointermove', move)
-        window.removeEventListener('pointerup', end)
-        window.removeEventListener('pointerdown', press, true)
-    }
-    window.addEventListener('pointermove', move)
-    window.addEventListener('pointerup', end)
-    window.setTimeout(() => { window.addEventListener('pointerdown', press, true) })
-    stopPull = stop
-}
-let stopPull = () => {}
 
 /** By keyboard a flow reaches to the outside at once; a link waits for a thing to be chosen with the arrows. */
 function reach(kind: PullKind) {
@@ -172,115 +130,6 @@ async function choose(kind: Kind, at = chooser.value?.at) {
     if (at) {
         await add(kind, at, {}, kind === 'flow' ? { source: { x: at.x - 110, y: at.y }, target: { x: at.x + 110, y: at.y } } : {})
     }
-}
-
-/** A free spot near the selection, or in the middle of what is seen. */
-function freeSpot(): Point {
-    const box = stage.value?.getBoundingClientRect()
-    const beside = selectedThing.value && middleOf(selectedThing.value.id)
-    const start = beside ? { x: beside.x, y: beside.y + 110 } : screenToFlowCoordinate({ x: (box?.left ?? 0) + (box?.width ?? 0) / 2, y: (box?.top ?? 0) + (box?.height ?? 0) / 2 })
-    const taken = Object.values(model.model.placements).map((p) => p.at)
-    for (let i = 0; i < 40; i++) {
-        const spot = { x: start.x + (i % 5) * 150 * (i % 2 ? 1 : -1), y: start.y + Math.floor(i / 5) * 90 }
-        if (taken.every((t) => Math.abs(t.x - spot.x) > 140 || Math.abs(t.y - spot.y) > 70)) {
-            return spot
-        }
-    }
-    return start
-}
-
-/** To the nearest thing that lies in a direction. */
-function travel(dx: number, dy: number) {
-    const here = selectedThing.value && middleOf(selectedThing.value.id)
-    if (!here) {
-        const first = model.things[0]
-        if (first) {
-            view.select(first.id)
-        }
-        return
-    }
-    let best: { id: string, cost: number } | undefined
-    for (const thing of model.things) {
-        const there = middleOf(thing.id)
-        if (!there || thing.id === view.selected) {
-            continue
-        }
-        const along = (there.x - here.x) * dx + (there.y - here.y) * dy
-        const aside = Math.abs((there.x - here.x) * dy) + Math.abs((there.y - here.y) * dx)
-        if (along > 4 && (!best || along + 2 * aside < best.cost)) {
-            best = { id: thing.id, cost: along + 2 * aside }
-        }
-    }
-    if (best) {
-        view.select(best.id)
-        reveal(best.id)
-    }
-}
-
-function reveal(id: string) {
-    const middle = middleOf(id)
-    const box = stage.value
-    if (!middle || !box) {
-        return
-    }
-    const at = onStage(middle)
-    const by = { x: Math.max(0, 70 - at.x) + Math.min(0, box.clientWidth - 70 - at.x), y: Math.max(0, 60 - at.y) + Math.min(0, box.clientHeight - 90 - at.y) }
-    if (by.x || by.y) {
-        void setViewport({ x: viewport.value.x + by.x, y: viewport.value.y + by.y, zoom: viewport.value.zoom })
-    }
-}
-
-const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
-
-function key(event: KeyboardEvent) {
-    if (event.target !== stage.value || event.altKey) {
-        return
-    }
-    if (view.adding || view.naming) {
-        // The name field is about to come: what is typed is meant for it.
-        view.typedAhead += event.key.length === 1 && !event.ctrlKey && !event.metaKey ? event.key : ''
-        event.preventDefault()
-        return
-    }
-    const arrow = ARROWS[event.key]
-    const control = event.ctrlKey || event.metaKey
-    const plain: Record<string, () => void> = {
-        s: () => { void choose('stock', freeSpot()) },
-        a: () => { void choose('auxiliary', freeSpot()) },
-        p: () => { void choose('parameter', freeSpot()) },
-        Enter: () => {
-            if (pull.value) {
-                void finish(selectedThing.value?.id === pull.value.thing ? undefined : selectedThing.value, pull.value.to)
-            } else if (view.selected) {
-                view.saying = view.selected
-            }
-        },
-        F2: () => { view.naming = view.selected ?? '' },
-        Escape: () => {
-            if (pull.value) {
-                stopPull()
-                cancel()
-            } else {
-                view.select()
-            }
-        },
-        Delete: () => { void removeSelected() },
-        Backspace: () => { void removeSelected() },
-        ' ': () => { view.playing = !view.playing },
-    }
-    const name = event.key.length === 1 ? event.key.toLowerCase() : event.key
-    if (arrow) {
-        if (control) {
-            drag.nudge(view.selection, arrow[0] * 10, arrow[1] * 10)
-        } else {
-            travel(...arrow)
-        }
-    } else if (!control && plain[name]) {
-        plain[name]()
-    } else {
-        return
-    }
-    event.preventDefault()
 }
 
 async function removeSelected() {

@@ -1,0 +1,74 @@
+import type { Ref } from 'vue'
+import type { Kind } from '@/api/types'
+import { useView } from '@/stores/view'
+import type { Pull } from './usePull'
+
+const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+
+/** How far a thing moves with one press, in pixels of the sheet. */
+const NUDGE = 10
+
+interface Acts {
+    pull: Ref<Pull | null>
+    add: (kind: Kind) => void
+    /** Ends a pull at the selected thing. */
+    finish: () => void
+    cancel: () => void
+    remove: () => void
+    travel: (dx: number, dy: number) => void
+    nudge: (ids: string[], dx: number, dy: number) => void
+}
+
+/** What the keys do while the sheet itself has the focus; the list for people is in KeysDialog.vue. */
+export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
+    const view = useView()
+
+    const plain: Record<string, () => void> = {
+        s: () => { acts.add('stock') },
+        a: () => { acts.add('auxiliary') },
+        p: () => { acts.add('parameter') },
+        Enter: () => {
+            if (acts.pull.value) {
+                acts.finish()
+            } else if (view.selected) {
+                view.saying = view.selected
+            }
+        },
+        F2: () => { view.naming = view.selected ?? '' },
+        Escape: () => {
+            if (acts.pull.value) {
+                acts.cancel()
+            } else {
+                view.select()
+            }
+        },
+        Delete: acts.remove,
+        Backspace: acts.remove,
+        ' ': () => { view.playing = !view.playing },
+    }
+
+    return function key(event: KeyboardEvent) {
+        if (event.target !== stage.value || event.altKey) {
+            return
+        }
+        const control = event.ctrlKey || event.metaKey
+        if (view.adding || view.naming) {
+            // The name field is about to come: what is typed is meant for it.
+            view.typedAhead += event.key.length === 1 && !control ? event.key : ''
+            event.preventDefault()
+            return
+        }
+        const arrow = ARROWS[event.key]
+        const act = control ? undefined : plain[event.key.length === 1 ? event.key.toLowerCase() : event.key]
+        if (arrow && control) {
+            acts.nudge(view.selection, arrow[0] * NUDGE, arrow[1] * NUDGE)
+        } else if (arrow) {
+            acts.travel(...arrow)
+        } else if (act) {
+            act()
+        } else {
+            return
+        }
+        event.preventDefault()
+    }
+}
