@@ -1,5 +1,5 @@
 import { createPinia, setActivePinia } from 'pinia'
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { diagnosticsOf, unitsOf } from '@/card/formulaEditor'
 import { useDrafts } from '@/card/useDrafts'
 import { newId, usePull } from '@/canvas/usePull'
@@ -55,6 +55,8 @@ describe('pulling out of a ring', () => {
         model.model = { ...model.model, order: ['s', 't', 'p'], elements: { s: stock('s'), t: stock('t'), p: { ...stock('p'), kind: 'parameter' } }, placements: { s: { at: { x: 0, y: 0 } }, t: { at: { x: 200, y: 100 } } } }
         vi.spyOn(api, 'edit').mockImplementation((_, base) => Promise.resolve({ since: base, revision: base + 1, done: [] }))
     })
+
+    afterEach(() => { vi.restoreAllMocks() })
 
     const sent = () => vi.mocked(api.edit).mock.calls.map((c) => c[3][0]?.edit)
 
