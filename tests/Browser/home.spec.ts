@@ -19,6 +19,8 @@ test('a study is duplicated, deleted, and brought back with one click', async ({
     await page.getByRole('menuitem', { name: 'Duplicate' }).click()
     const copy = page.getByRole('heading', { name: 'Kelp and urchins 2' })
     await expect(copy).toBeVisible()
+    // The first menu fades out before the second one opens.
+    await expect(page.getByRole('menu')).toHaveCount(0)
     await page.getByRole('button', { name: 'More about Kelp and urchins 2' }).click()
     await page.getByRole('menuitem', { name: 'Delete' }).click()
     await expect(copy).toBeHidden()

@@ -123,6 +123,12 @@ test('the page is usable at 1024 pixels, remembers its theme, and has a list of 
     await page.setViewportSize({ width: 1024, height: 700 })
     await openDemo(page)
     await expect(thing(page, 'fresh water')).toBeVisible()
+    // The columns are drawers that begin closed.
+    await expect(card(page)).toHaveCount(0)
+    await page.getByRole('button', { name: 'Show the outline' }).click()
+    await outlined(page, 'wells').click()
+    await page.getByRole('button', { name: 'Card', exact: true }).click()
+    await expect(card(page).locator('textarea[aria-label=Name]')).toHaveValue('wells')
     await page.getByRole('button', { name: 'Dark theme' }).click()
     await page.getByRole('button', { name: 'Keys and help' }).click()
     await expect(page.getByRole('dialog')).toContainText('add a stock, an auxiliary, a parameter')

@@ -89,6 +89,17 @@ final class AccessTest extends TestCase
         $this->getJson('/api/models/nothing')->assertNotFound();
     }
 
+    public function test_trouble_inside_is_a_sentence_that_gives_nothing_away(): void
+    {
+        $model = $this->study()->model;
+        $model->update(['document' => '{"secret": "broken"']);
+        $answer = $this->getJson("/api/models/$model->id")->assertInternalServerError()->assertHeader('Content-Type', 'application/problem+json')->assertJsonPath('code', 'trouble');
+        self::assertStringContainsString('Nothing of yours is lost', $answer->json('detail'));
+        self::assertStringNotContainsString('secret', (string) $answer->getContent());
+        self::assertArrayNotHasKey('exception', (array) $answer->json());
+        $this->putJson('/api/studies')->assertStatus(405)->assertJsonPath('code', 'method');
+    }
+
     public function test_health_tells_how_the_parts_are(): void
     {
         $this->getJson('/api/health')->assertOk()->assertJsonPath('database', true)->assertJsonPath('jit.tracing', false)->assertJsonStructure(['queue' => ['waiting', 'failed'], 'disk' => ['free_megabytes']]);

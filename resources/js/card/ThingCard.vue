@@ -73,7 +73,7 @@ function keepUnit() {
             </div>
             <div class="now">
                 <strong :title="value === undefined ? '' : full(value)">{{ waits ? '–' : short(value) }}</strong>
-                <p>{{ thing.kind === 'parameter' ? shownUnit(thing.unit) : moment }}</p>
+                <p>{{ thing.kind === 'parameter' ? (thing.unit === '1' ? '' : shownUnit(thing.unit)) : moment }}</p>
             </div>
         </header>
         <p v-if="nameSentence" class="trouble" role="alert"><SaidText :text="nameSentence" /></p>

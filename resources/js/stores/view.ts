@@ -19,8 +19,10 @@ export const useView = defineStore('view', () => {
     const wanted = ref<Kind | ''>('')
     /** The thing whose formula is open on the sheet. */
     const saying = ref('')
-    const outline = ref(true)
-    const card = ref(true)
+    // Where the columns lie over the sheet as drawers, they begin closed.
+    const roomy = window.innerWidth >= 1100
+    const outline = ref(roomy)
+    const card = ref(roomy)
     const tracks = ref(true)
     const showTime = ref(false)
     const stored = localStorage.getItem('merry-orbit:theme')
