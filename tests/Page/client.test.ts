@@ -1,0 +1,97 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { api, ConnectionError, ProblemError } from '@/api/client'
+
+const fetched = () => vi.mocked(fetch).mock.calls.map(([address, options]) => ({ address, ...options }))
+
+function answers(...responses: (Response | Error)[]) {
+    const queue = [...responses]
+    vi.stubGlobal('fetch', vi.fn(() => {
+        const next = queue.shift() ?? new Response('{}')
+        return next instanceof Error ? Promise.reject(next) : Promise.resolve(next)
+    }))
+}
+
+const problem = (status: number, body: object) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/problem+json' } })
+
+/** A message as App\Studies\ColumnsMessage writes it. */
+function columns(header: object, ...values: number[][]): ArrayBuffer {
+    const text = new TextEncoder().encode(JSON.stringify(header))
+    const size = Math.ceil((text.length + 4) / 8) * 8 - 4
+    const buffer = new ArrayBuffer(4 + size + values.flat().length * 8)
+    const bytes = new Uint8Array(buffer)
+    bytes.fill(32, 4, 4 + size)
+    bytes.set(text, 4)
+    const view = new DataView(buffer)
+    view.setUint32(0, size, true)
+    values.flat().forEach((v, i) => { view.setFloat64(4 + size + 8 * i, v, true) })
+    return buffer
+}
+
+describe('the client of the API', () => {
+    beforeEach(() => { document.cookie = 'XSRF-TOKEN=abc%3D' })
+    afterEach(() => { vi.unstubAllGlobals() })
+
+    it('reads columns as they are, whatever the length of the header', async () => {
+        for (const name of ['a', 'ab', 'abc', 'Insel äöü 𝛼', 'x'.repeat(77)]) {
+            answers(new Response(columns({ length: 3, columns: [name, 'b'], steady: { p: 7 }, fault: null }, [0, 1, 2], [1.5, -2, 1e300], [0, 0, 0.1])))
+            const run = await api.run('m', {}, false)
+            expect([...run.times]).toEqual([0, 1, 2])
+            expect([...run.values.get(name) ?? []]).toEqual([1.5, -2, 1e300])
+            expect([...run.values.get('b') ?? []]).toEqual([0, 0, 0.1])
+            expect(run.steady).toEqual({ p: 7 })
+        }
+    })
+
+    it('reads a run that stopped before its first moment', async () => {
+        answers(new Response(columns({ length: 0, columns: ['a'], steady: {}, fault: { sentence: 'The run stopped.' } }, [], [])))
+        const run = await api.run('m', {}, false)
+        expect(run.times).toHaveLength(0)
+        expect(run.fault?.sentence).toBe('The run stopped.')
+    })
+
+    it('brings the page’s own token with every change', async () => {
+        answers(new Response('{"data": {}}'))
+        await api.newStudy('Tide')
+        expect(fetched()).toMatchObject([{ address: '/api/studies', method: 'POST', body: '{"name":"Tide"}', headers: { 'X-XSRF-TOKEN': 'abc=' } }])
+    })
+
+    it('sends a file as it is', async () => {
+        answers(new Response('{"data": {"id": "s"}, "log": [{"where": "x", "sentence": "y", "element": null}]}'))
+        const { study, log } = await api.importStudy('{"format": "…"}')
+        expect(study.id).toBe('s')
+        expect(log).toHaveLength(1)
+        expect(fetched()[0]?.body).toBe('{"format": "…"}')
+    })
+
+    it('turns a problem document into an error that is its sentence', async () => {
+        answers(problem(422, { code: 'name.taken', detail: 'There already is a stock called so.', field: 'name' }))
+        const error = await api.studies().catch((e: unknown) => e) as ProblemError
+        expect(error).toBeInstanceOf(ProblemError)
+        expect([error.message, error.status, error.code, error.details.field]).toEqual(['There already is a stock called so.', 422, 'name.taken', 'name'])
+    })
+
+    it('has a sentence even for an answer that has none', async () => {
+        answers(new Response('<html>', { status: 500 }))
+        await expect(api.studies()).rejects.toThrow('Nothing of yours is lost')
+    })
+
+    it('tells an absent server from a refusing one', async () => {
+        for (const absent of [new TypeError('Failed to fetch'), new Response('', { status: 502 }), new Response('', { status: 503 })]) {
+            answers(absent)
+            await expect(api.studies()).rejects.toBeInstanceOf(ConnectionError)
+        }
+    })
+
+    it('gets a new session once when the old one ran out', async () => {
+        answers(problem(419, { detail: 'too old' }), new Response('{}'), new Response('{"data": []}'))
+        expect(await api.studies()).toEqual([])
+        expect(fetched().map((f) => f.address)).toEqual(['/api/studies', '/api/health', '/api/studies'])
+        answers(problem(419, { detail: 'too old' }), new Response('{}'), problem(419, { detail: 'The page was open for too long.' }))
+        await expect(api.studies()).rejects.toThrow('open for too long')
+    })
+
+    it('knows an empty answer', async () => {
+        answers(new Response(null, { status: 204 }))
+        expect(await api.deleteStudy('s')).toBeUndefined()
+    })
+})
