@@ -12,7 +12,7 @@ use MerryOrbit\Core\Model\Stock;
 
 /**
  * Turns an analysed model into the source of one PHP function: equations once inside a loop over stages, everything
- * in local float variables, so that the just-in-time compiler keeps it in registers. User text never enters it.
+ * in local float variables, which the just-in-time compiler handles best. User text never enters it.
  *
  * There is no `try` in it, which would keep it from being compiled to machine code. What arithmetic cannot do is NAN, and
  * shows in one sum that is tested in every step; where it would vanish unseen, a FaultSignal names the step, and the

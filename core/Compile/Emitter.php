@@ -30,7 +30,7 @@ final class Emitter
 
     /**
      * What stands for a result that does not exist. It must be a plain value: a variable that is assigned in one branch,
-     * with a call in the other, comes out wrong under the function JIT's register allocation (seen in PHP 8.2.36).
+     * with a call in the other, was seen to come out wrong under the JIT's register allocation (PHP 8.2.36).
      */
     private const FAULT = '\\NAN';
 

@@ -7,6 +7,8 @@ namespace MerryOrbit\Core\Compile;
 /** Keeps compiled sources as files named by their content, where the opcode cache and its compiler pick them up. */
 final readonly class ProgramStore
 {
+    private const JIT_MODE = '1005';
+
     /** @param  string  $folder private to this user; made when missing */
     public function __construct(private string $folder)
     {
@@ -41,13 +43,14 @@ final readonly class ProgramStore
     }
 
     /**
-     * Under the function JIT, whatever the mode of the process: everything else may run without, which spares its
-     * buffer. Never the tracing mode: it computes wrong numbers on such code.
+     * Under the function JIT without register allocation, whatever the mode of the process: everything else may run
+     * without, which spares its buffer. With register allocation (modes 11xx and 12xx), and in the tracing modes, PHP 8.2.36
+     * computes wrong numbers on such code; tests/Core/MachineCodeTest.php shows it.
      */
     private static function compile(string $file): void
     {
         $mode = ini_get('opcache.jit');
-        $changed = $mode !== false && $mode !== '1205' && ini_get('opcache.jit_buffer_size') !== '0' && @ini_set('opcache.jit', '1205') !== false;
+        $changed = $mode !== false && $mode !== self::JIT_MODE && ini_get('opcache.jit_buffer_size') !== '0' && @ini_set('opcache.jit', self::JIT_MODE) !== false;
         try {
             require $file;
         } finally {
