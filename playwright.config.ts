@@ -7,7 +7,8 @@ export default defineConfig({
     workers: 1,
     timeout: 60_000,
     expect: { timeout: 10_000 },
-    retries: 0,
+    // A busy machine may miss a deadline once; a second miss is a failure.
+    retries: process.env.CI ? 1 : 0,
     forbidOnly: true,
     reporter: 'list',
     use: {

@@ -42,6 +42,8 @@ const surface = computed(() => {
 
 <style scoped>
 .stock {
+    --halo: color-mix(in srgb, var(--basin-tint) 60%, var(--card));
+
     position: relative;
     display: grid;
     place-content: center;
@@ -85,6 +87,7 @@ svg {
 strong,
 .value {
     position: relative;
+    text-shadow: 0 0 4px var(--halo), 0 0 4px var(--halo);
     max-width: 100%;
     padding: 0 8px;
     overflow: hidden;
