@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\Call;
@@ -11,6 +12,7 @@ use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Formula\Quantity;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
@@ -278,7 +280,7 @@ final class Analyser
         }
         foreach ($this->model->elements as $element) {
             $key = Name::key($element->name);
-            if (\MerryOrbit\Core\Formula\Catalogue::find($key) !== null || \MerryOrbit\Core\Formula\Quantity::tryFrom($key) !== null) {
+            if (Catalogue::find($key) !== null || Quantity::tryFrom($key) !== null) {
                 $remarks[] = new Problem('name.quoted', "`$element->name` is also a word of the formula language; formulas mention this thing as \"$element->name\", in quotes.", $element->id, 'name', severity: Severity::Remark);
             }
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Compile;
 
 use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
@@ -57,7 +58,7 @@ final readonly class Analysis
         foreach ($this->model->elements as $id => $element) {
             foreach ($this->uses[$id] ?? [] as $used) {
                 if ($used !== $id) {
-                    $links[] = ['from' => $used, 'to' => $id, 'kind' => $element->kind() === \MerryOrbit\Core\Model\Kind::Stock ? 'start' : 'now'];
+                    $links[] = ['from' => $used, 'to' => $id, 'kind' => $element->kind() === Kind::Stock ? 'start' : 'now'];
                 }
             }
         }

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Edit;
 
+use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Placement;
 
 /**
  * Takes things out of the model. Formulas that mention them keep the names and say that they miss them;
@@ -54,15 +56,15 @@ final readonly class DeleteElements extends Edit
     /**
      * The flow's place with its ends staying where the deleted stocks stood.
      *
-     * @param  array<string, \MerryOrbit\Core\Model\Element>  $gone
+     * @param  array<string, Element>  $gone
      */
-    private function withLooseEnds(Model $model, Flow $flow, array $gone): \MerryOrbit\Core\Model\Placement
+    private function withLooseEnds(Model $model, Flow $flow, array $gone): Placement
     {
         $place = $model->placements[$flow->id];
         $source = isset($gone[$flow->from ?? '']) ? ($model->placements[$flow->from ?? '']->at ?? null) : $place->source;
         $target = isset($gone[$flow->to ?? '']) ? ($model->placements[$flow->to ?? '']->at ?? null) : $place->target;
 
-        return $source === $place->source && $target === $place->target ? $place : new \MerryOrbit\Core\Model\Placement($place->at, $source, $target, $place->sheet);
+        return $source === $place->source && $target === $place->target ? $place : new Placement($place->at, $source, $target, $place->sheet);
     }
 
     public function words(Model $before): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Edit;
 
+use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Placement;
@@ -65,11 +66,6 @@ final readonly class EditReader
         return $value;
     }
 
-    private static function isId(mixed $value): bool
-    {
-        return is_string($value) && preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $value) === 1;
-    }
-
     private function id(string $key): string
     {
         return $this->idOrNull($key) ?? throw self::refusal("The edit needs `$key`: an id of up to 40 small letters, digits and hyphens.");
@@ -78,7 +74,7 @@ final readonly class EditReader
     private function idOrNull(string $key): ?string
     {
         $value = $this->record[$key] ?? null;
-        if ($value !== null && ! self::isId($value)) {
+        if ($value !== null && ! Element::isId($value)) {
             throw self::refusal("`$key` must be an id: up to 40 small letters, digits and hyphens, a letter first.");
         }
 
@@ -89,7 +85,7 @@ final readonly class EditReader
     private function ids(): array
     {
         $ids = $this->record['ids'] ?? null;
-        if (! is_array($ids) || array_filter($ids, self::isId(...)) !== $ids) {
+        if (! is_array($ids) || array_filter($ids, Element::isId(...)) !== $ids) {
             throw self::refusal('The edit needs `ids` as a list of ids.');
         }
 
@@ -142,7 +138,7 @@ final readonly class EditReader
         }
         $placements = [];
         foreach ($given as $id => $value) {
-            if (self::isId($id)) {
+            if (Element::isId($id)) {
                 $placements[(string) $id] = self::placement($value);
             }
         }
@@ -161,7 +157,7 @@ final readonly class EditReader
             self::point($value['at'] ?? null),
             isset($value['source']) ? self::point($value['source']) : null,
             isset($value['target']) ? self::point($value['target']) : null,
-            ...(self::isId($sheet) && is_string($sheet) ? ['sheet' => $sheet] : []),
+            ...(Element::isId($sheet) && is_string($sheet) ? ['sheet' => $sheet] : []),
         );
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Edit;
 
+use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Model;
@@ -38,7 +39,7 @@ final class Mentions
         return count($links) === count($model->links) ? $model : $model->with(['links' => $links]);
     }
 
-    private static function withFormula(Element $element, \MerryOrbit\Core\Formula\FormulaText $formula): Element
+    private static function withFormula(Element $element, FormulaText $formula): Element
     {
         return $formula === $element->formula ? $element : $element->with(['formula' => $formula]);
     }

@@ -198,7 +198,7 @@ final class NativeReader
     /** @param  array<string, Element>  $taken */
     private function idFor(string $given, string $key, array $taken): string
     {
-        if (preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $given) === 1 && ! isset($taken[$given])) {
+        if (Element::isId($given) && ! isset($taken[$given])) {
             return $given;
         }
         if ($given !== '') {
@@ -218,7 +218,7 @@ final class NativeReader
         $idOf = fn (mixed $name): ?string => is_string($name) ? $model->idOf(Name::key($name)) : null;
         $sheets = [];
         foreach ($this->listOf('sheets') as $sheet) {
-            if (is_array($sheet) && is_string($sheet['id'] ?? null) && is_string($sheet['name'] ?? null) && preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $sheet['id']) === 1) {
+            if (is_array($sheet) && is_string($sheet['id'] ?? null) && is_string($sheet['name'] ?? null) && Element::isId($sheet['id'])) {
                 $sheets[$sheet['id']] = new Sheet($sheet['id'], mb_substr($sheet['name'], 0, Name::LONGEST));
             }
         }

@@ -9,6 +9,12 @@ use MerryOrbit\Core\Formula\FormulaText;
 /** One thing of a model. Its id never changes; its name may. */
 abstract readonly class Element
 {
+    /** Whether text can be the id of an element or a sheet: up to 40 small letters, digits and hyphens, a letter first. */
+    public static function isId(mixed $text): bool
+    {
+        return is_string($text) && preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $text) === 1;
+    }
+
     public function __construct(
         public string $id,
         public string $name,

@@ -18,6 +18,15 @@ enum Method: string
         };
     }
 
+    /** For places with little room. */
+    public function abbreviation(): string
+    {
+        return match ($this) {
+            self::Euler => 'Euler',
+            self::RungeKutta4 => 'RK 4',
+        };
+    }
+
     public function sentence(): string
     {
         return match ($this) {

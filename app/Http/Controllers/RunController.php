@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Studies\ColumnsMessage;
+use App\Studies\JitBuffer;
 use App\Studies\RunLog;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
@@ -35,11 +36,7 @@ final class RunController
             RunLog::remember($model, $user, $settings);
         }
 
-        $free = HealthController::jit()['free_share'];
-        if ($free !== null && $free < config()->float('merry-orbit.recycle_below')) {
-            // The buffer is never freed, and once full new models run uncompiled without a word: have the server started anew.
-            touch(config()->string('merry-orbit.recycle_mark'));
-        }
+        JitBuffer::askForMoreWhenLow();
 
         return ColumnsMessage::of($analysis, $run, $model->revision, (hrtime(true) - $begun) / 1e6);
     }

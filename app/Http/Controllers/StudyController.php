@@ -9,6 +9,7 @@ use App\Models\Study;
 use App\Models\User;
 use App\Studies\StudyMaker;
 use App\Studies\Thumbnail;
+use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\AnonymousResourceCollection;
@@ -17,12 +18,12 @@ use MerryOrbit\Core\Model\Model;
 
 final class StudyController
 {
-    public function index(#[\Illuminate\Container\Attributes\CurrentUser] User $user): AnonymousResourceCollection
+    public function index(#[CurrentUser] User $user): AnonymousResourceCollection
     {
         return StudyResource::collection($user->studies()->with('model')->orderByDesc('updated_at')->orderBy('id')->get());
     }
 
-    public function store(Request $request, #[\Illuminate\Container\Attributes\CurrentUser] User $user): JsonResponse
+    public function store(Request $request, #[CurrentUser] User $user): JsonResponse
     {
         $request->validate(['name' => ['sometimes', 'string', 'max:120']], ['name.*' => 'A study’s name is text of at most 120 characters.']);
         $name = trim($request->string('name')->toString());
@@ -50,7 +51,7 @@ final class StudyController
         return StudyResource::make($study->load('model'));
     }
 
-    public function duplicate(Study $study, #[\Illuminate\Container\Attributes\CurrentUser] User $user): JsonResponse
+    public function duplicate(Study $study, #[CurrentUser] User $user): JsonResponse
     {
         $model = $study->load('model')->model->core();
         $copy = StudyMaker::make($user, $model->with(['name' => StudyMaker::freeName($user, $model->name)]));

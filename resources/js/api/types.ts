@@ -91,7 +91,7 @@ export interface RunHeader {
 export interface Catalogue {
     functions: { name: string, group: string, signature: string, sentence: string, example: string }[]
     quantities: { name: string, sentence: string }[]
-    methods: { name: string, title: string, sentence: string }[]
+    methods: { name: string, title: string, abbreviation: string, sentence: string }[]
 }
 
 export interface LogLine { where: string, sentence: string, element: string | null }

@@ -2,7 +2,7 @@ import { computed } from 'vue'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { short, withUnit } from '@/ui/numbers'
+import { withUnit } from '@/ui/numbers'
 
 /** What every shape on the sheet shows of its thing. */
 export function useThing(id: () => string) {
@@ -20,5 +20,5 @@ export function useThing(id: () => string) {
     })
     /** The value in the shape, or what it waits for. */
     const shown = computed(() => waitsFor.value ? `waits for ${waitsFor.value}` : missing.value ? '' : runs.known(id()) ? withUnit(value.value, thing.value?.unit ?? '') : '')
-    return { model, runs, view, thing, value, selected, problem, missing, waitsFor, shown, short }
+    return { model, runs, view, thing, value, selected, problem, missing, waitsFor, shown }
 }

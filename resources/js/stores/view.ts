@@ -24,7 +24,6 @@ export const useView = defineStore('view', () => {
     const outline = ref(roomy)
     const card = ref(roomy)
     const tracks = ref(true)
-    const showTime = ref(false)
     const stored = localStorage.getItem('merry-orbit:theme')
     const theme = ref<Theme>(stored === 'light' || stored === 'dark' ? stored : window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')
 
@@ -39,11 +38,10 @@ export const useView = defineStore('view', () => {
 
     function select(...ids: string[]) {
         selection.value = ids
-        showTime.value = false
         if (!ids.includes(saying.value)) {
             saying.value = ''
         }
     }
 
-    return { selection, selected, select, playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, showTime, theme, changeTheme }
+    return { selection, selected, select, playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, theme, changeTheme }
 })

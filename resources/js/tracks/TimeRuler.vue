@@ -2,12 +2,14 @@
 import { Pause, Play } from '@lucide/vue'
 import { useElementSize } from './useElementSize'
 import { computed, ref } from 'vue'
+import { useCatalogue } from '@/stores/catalogue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { literal } from '@/ui/numbers'
 
 const model = useModel()
 const view = useView()
+const catalogue = useCatalogue()
 const bar = ref<HTMLElement>()
 const { width } = useElementSize(bar)
 
@@ -60,11 +62,10 @@ function key(event: KeyboardEvent) {
     }
 }
 
-const METHODS: Record<string, string> = { euler: 'Euler', rk4: 'RK 4' }
+const method = computed(() => catalogue.content.methods.find((m) => m.name === time.value.method)?.abbreviation ?? '')
 function openSettings() {
     view.select()
     view.card = true
-    view.showTime = true
 }
 </script>
 
@@ -73,7 +74,7 @@ function openSettings() {
         <div class="left">
             <button type="button" class="icon-button" :aria-label="view.playing ? 'Pause' : 'Play'" :title="view.playing ? 'Pause (space)' : 'Play (space)'" @click="view.playing = !view.playing"><Pause v-if="view.playing" :size="17" :stroke-width="1.5" /><Play v-else :size="17" :stroke-width="1.5" /></button>
             <button v-if="view.playing" type="button" class="speed soft" :aria-label="`Speed ${view.speed} times`" title="Speed" @click="view.speed = view.speed === 1 ? 3 : view.speed === 3 ? 0.3 : 1">{{ view.speed }}×</button>
-            <button type="button" class="settings" title="Time settings" aria-label="Time settings" @click="openSettings"><span>{{ time.unit }}</span> <b>{{ shown }}</b> <span class="soft">of {{ literal(time.end) }} · {{ METHODS[time.method] }} · {{ literal(time.step) }}</span></button>
+            <button type="button" class="settings" title="Time settings" aria-label="Time settings" @click="openSettings"><span>{{ time.unit }}</span> <b>{{ shown }}</b> <span class="soft">of {{ literal(time.end) }} · {{ method }} · {{ literal(time.step) }}</span></button>
         </div>
         <div ref="bar" class="bar" tabindex="0" role="slider" aria-label="Playhead" :aria-valuemin="time.start" :aria-valuemax="time.end" :aria-valuenow="Number(shown)" :aria-valuetext="`${time.unit} ${shown}`" @pointerdown="press" @pointermove="drag" @keydown="key">
             <span v-for="mark in marks" :key="mark.at" class="mark" :class="{ long: mark.words }" :style="{ left: `${mark.at * 100}%` }"><i v-if="mark.words">{{ mark.words }}</i></span>
