@@ -7,13 +7,13 @@ namespace MerryOrbit\Core\Compile;
 use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
-use MerryOrbit\Core\Formula\Node\QuantityUse;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\Quantity;
-use MerryOrbit\Core\Model\Auxiliary;
+use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
@@ -41,6 +41,30 @@ final class Analyser
     /** @var array<string, string> */
     private array $waiting = [];
 
+    /** @var array<string, Lowering> */
+    private array $lowerings = [];
+
+    /** @var array<string, Node> what the formulas became */
+    private array $lowered = [];
+
+    /** @var array<string, Equation> */
+    private array $equations = [];
+
+    /** @var array<string, State> */
+    private array $states = [];
+
+    /** @var array<string, Cell> */
+    private array $cells = [];
+
+    /** @var array<string, Node> */
+    private array $initials = [];
+
+    /** @var array<string, Node> */
+    private array $travels = [];
+
+    /** @var list<array{string, Node, int}> */
+    private array $delays = [];
+
     private function __construct(private readonly Model $model)
     {
     }
@@ -51,15 +75,21 @@ final class Analyser
         foreach ($model->elements as $element) {
             $analyser->read($element);
         }
-        $order = $analyser->evaluationOrder();
-        $startOrder = $analyser->startOrder();
+        $endWhen = $analyser->readEnd();
+        $analyser->lower();
+        $planner = new Planner($model, $analyser->equations, $analyser->states, $analyser->cells, $analyser->initials, $analyser->travels, $analyser->delays);
+        foreach ($planner->circlesNow as $way) {
+            $analyser->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
+        }
+        foreach ($planner->circlesAtStart as $way) {
+            $analyser->reportCircle($way, 'circle.start', 'to know how the run starts', 'Give one of the stocks an initial value that does not depend on the others, or a function with a memory its first value.');
+        }
         $analyser->problems = [...$model->time->problems(), ...$analyser->problems, ...$analyser->remarks()];
         $analyser->spreadWaiting();
         $canCompute = fn (string $id): bool => ! isset($analyser->waiting[$id]);
-        $order = array_values(array_filter($order, $canCompute));
+        $endWhen = $endWhen !== null && array_filter(Plan::keys($endWhen), fn (string $id): bool => ! $canCompute($id)) === [] ? $endWhen : null;
 
-        return new Analysis($model, $analyser->nodes, $analyser->uses, $analyser->parameters, $order,
-            array_values(array_filter($startOrder, $canCompute)), $analyser->constants($order), $analyser->waiting, $analyser->problems);
+        return new Analysis($model, $analyser->nodes, $analyser->uses, $analyser->parameters, $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems);
     }
 
     /**
@@ -77,14 +107,75 @@ final class Analyser
 
     private function read(Element $element): void
     {
-        if ($element->formula->isEmpty()) {
-            $this->uses[$element->id] = [];
-            $word = $element instanceof Parameter ? 'value' : $element->formulaWord();
-            $this->add($element, 'formula.missing', "`$element->name` has no $word yet.", severity: Severity::Missing);
+        $this->uses[$element->id] = [];
+        if ($element instanceof Curve) {
+            if (count($element->points) < 2) {
+                $this->add($element, 'curve.missing', "`$element->name` needs at least two points to be a curve.", severity: Severity::Missing, field: 'points');
+            }
 
             return;
         }
-        $this->readText($element, $this->model->formulaOf($element));
+        if ($element instanceof Stock && $element->isTransit()) {
+            $this->readTravel($element);
+        }
+        if (! $element->formula->isEmpty()) {
+            $this->readText($element, $this->model->formulaOf($element));
+        } elseif (! $this->isArrival($element)) {
+            $word = $element instanceof Parameter ? 'value' : $element->formulaWord();
+            $this->add($element, 'formula.missing', "`$element->name` has no $word yet.", severity: Severity::Missing);
+        }
+    }
+
+    /** Whether this is the flow by which the content of a transit stock arrives, which follows from that stock. */
+    private function isArrival(Element $element): bool
+    {
+        $stock = $element instanceof Flow && $element->from !== null ? $this->model->element($element->from) : null;
+
+        return $stock instanceof Stock && $this->model->arrival($stock)?->id === $element->id;
+    }
+
+    private function readTravel(Stock $stock): void
+    {
+        $node = $this->readSide($stock->travel->text($this->model->nameOf(...)), $stock->id, 'travel');
+        if ($node === null) {
+            $this->waiting[$stock->id] = $stock->id;
+        } else {
+            $this->travels[$stock->id] = $node;
+        }
+        if ($this->model->arrival($stock) === null) {
+            $this->problems[] = new Problem('transit.arrival', "Nothing leaves `$stock->name`, so what travels in it never arrives. Add a flow out of it.", $stock->id, 'travel', severity: Severity::Remark);
+        }
+    }
+
+    private function readEnd(): ?Node
+    {
+        return $this->model->endWhen->isEmpty() ? null : $this->readSide($this->model->endWhen->text($this->model->nameOf(...)), null, 'endWhen');
+    }
+
+    /** A formula beside the main ones, which may not remember anything; null if it cannot be used. */
+    private function readSide(string $text, ?string $owner, string $field): ?Node
+    {
+        try {
+            $node = Parser::parse($text);
+            foreach ($this->names($node) as $part) {
+                $error = $this->nameError($part, $text);
+                if ($error !== null) {
+                    throw $error;
+                }
+            }
+            $lowering = new Lowering($this->model, $owner ?? '', $text);
+            $plain = $lowering->expression($node);
+            if ($lowering->equations !== [] || $lowering->states !== [] || $lowering->cells !== [] || $lowering->initials !== []) {
+                throw FormulaError::at('formula.plain', 'Here only plain arithmetic is possible, nothing with a memory, chance or events. Put that into an auxiliary and mention it.', $text, $node->from, $node->length);
+            }
+
+            return $plain;
+        } catch (FormulaError $e) {
+            $problem = $e->problem();
+            $this->problems[] = new Problem($problem->code, $problem->sentence, $owner, $field, $problem->from, $problem->length);
+
+            return null;
+        }
     }
 
     private function readText(Element $element, string $text): void
@@ -106,27 +197,123 @@ final class Analyser
         if ($element instanceof Parameter && $sound) {
             $this->readParameter($element, $node);
         }
+        if (! $sound || $element instanceof Parameter) {
+            return;
+        }
+        $this->lowerings[$element->id] = $lowering = new Lowering($this->model, $element->id, $text);
+        try {
+            $this->lowered[$element->id] = $lowering->expression($node);
+        } catch (FormulaError $e) {
+            $this->problems[] = $e->problem()->at($element->id, 'formula');
+            $this->waiting[$element->id] = $element->id;
+        }
+    }
+
+    /** Gathers what the formulas were lowered to. */
+    private function lower(): void
+    {
+        foreach ($this->model->elements as $id => $element) {
+            if ($element instanceof Stock && isset($this->lowered[$id])) {
+                // Memory in an initial value is what it is at the start.
+                $this->states[$id] = new State($id, $id, $this->lowered[$id], []);
+            }
+        }
+        foreach ($this->lowerings as $id => $lowering) {
+            $this->equations += $lowering->equations;
+            $this->cells += $lowering->cells;
+            $this->initials += $lowering->initials;
+            $this->states += $lowering->states;
+            array_push($this->delays, ...$lowering->delays);
+            $element = $this->model->elements[$id];
+            if (! $element instanceof Stock && isset($this->lowered[$id])) {
+                $this->equations[$id] = new Equation($id, $id, $this->lowered[$id]);
+            }
+        }
+        $rates = [];
+        foreach ($this->model->elements as $id => $element) {
+            if ($element instanceof Flow) {
+                if ($this->isArrival($element)) {
+                    $this->equations[$id] = new Equation($id, $id, new NumberLiteral(0.0, '0', 0, 0), Pace::Step);
+                }
+                if ($element->to !== null) {
+                    $rates[$element->to][] = [$id, 1];
+                }
+            }
+        }
+        foreach ($this->model->elements as $id => $element) {
+            if ($element instanceof Flow && $element->from !== null) {
+                $rates[$element->from][] = [$id, -1];
+            }
+        }
+        foreach ($rates as $id => $flows) {
+            $state = $this->states[$id] ?? null;
+            if ($state !== null) {
+                usort($flows, fn (array $a, array $b): int => [-$a[1], $this->priority($a)] <=> [-$b[1], $this->priority($b)]);
+                $this->states[$id] = new State($id, $id, $state->initial, $flows);
+            }
+        }
+    }
+
+    /** @param  array{string, int}  $rate */
+    private function priority(array $rate): float
+    {
+        $flow = $this->model->elements[$rate[0]];
+
+        return $rate[1] < 0 && $flow instanceof Flow ? $flow->priority ?? 0.0 : 0.0;
+    }
+
+    /** @return list<NameUse|CurveCall> in the order in which they stand */
+    private function names(Node $node): array
+    {
+        $names = [];
+        $stack = [$node];
+        while (($part = array_pop($stack)) !== null) {
+            if ($part instanceof NameUse || $part instanceof CurveCall) {
+                $names[] = $part;
+            }
+            array_push($stack, ...array_reverse($part->parts()));
+        }
+
+        return $names;
+    }
+
+    /** Why this name cannot stand here; null if it can. */
+    private function nameError(NameUse|CurveCall $part, string $text): ?FormulaError
+    {
+        $id = $this->model->idOf($part->key);
+        $element = $id === null ? null : $this->model->elements[$id];
+        if ($part instanceof CurveCall) {
+            if ($element instanceof Curve) {
+                return null;
+            }
+            $curves = array_map(static fn (Element $e): string => $e->name, array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Curve));
+            $sentence = $element === null
+                ? Parser::unknownSentence($part->written, array_values($curves))
+                : "`$element->name` is a {$element->kind()->value}, not a function or a curve: an operator is missing before the bracket, such as `$element->name * (…)`.";
+
+            return FormulaError::at('function.unknown', $sentence, $text, $part->from, $part->nameLength);
+        }
+        if ($element instanceof Curve) {
+            return FormulaError::at('curve.bare', "`$element->name` is a curve and needs its input in brackets: `".Name::written($element->name).'(…)`.', $text, $part->from, $part->length);
+        }
+
+        return $element !== null ? null
+            : FormulaError::at('name.unknown', "Nothing is called `{$part->written}`".$this->elsewhere($part->written).'.'.Nearest::question($part->written, $this->model->names()), $text, $part->from, $part->length);
     }
 
     /** Finds what the names mean; false if one means nothing. */
     private function resolve(Element $element, Node $node, string $text): bool
     {
         $sound = true;
-        $stack = [$node];
         $uses = [];
-        while (($part = array_pop($stack)) !== null) {
-            if ($part instanceof NameUse) {
-                $id = $this->model->idOf($part->key);
-                if ($id !== null) {
-                    $uses[$id] = true;
-
-                    continue;
-                }
+        foreach ($this->names($node) as $part) {
+            $error = $this->nameError($part, $text);
+            if ($error === null) {
+                $uses[(string) $this->model->idOf($part->key)] = true;
+            } else {
                 $sound = false;
-                $error = FormulaError::at('name.unknown', "Nothing is called `{$part->written}`".$this->elsewhere($part->written).'.'.Nearest::question($part->written, $this->model->names()), $text, $part->from, $part->length);
                 $this->problems[] = $error->problem()->at($element->id, 'formula');
             }
-            array_push($stack, ...array_reverse($part->parts()));
         }
         $this->uses[$element->id] = array_map(strval(...), array_keys($uses));
 
@@ -148,64 +335,16 @@ final class Analyser
 
             return;
         }
-        if (! self::isTimeless($node)) {
+        if (! Planner::isTimeless($node)) {
             $this->add($element, 'parameter.moving', "`$element->name` is a parameter, a plain number, but what it says changes during a run. Make it an auxiliary.");
 
             return;
         }
         try {
-            $this->parameters[$element->id] = (new Evaluator([], [], new Moment($this->model->time)))->value($node);
+            $this->parameters[$element->id] = (new Evaluator([], new Moment($this->model->time)))->value($node);
         } catch (EvaluationError $e) {
             $this->add($element, 'parameter.value', "`$element->name` has no value: {$e->getMessage()}.");
         }
-    }
-
-    private static function isTimeless(Node $node): bool
-    {
-        if (($node instanceof QuantityUse && ! $node->quantity->isConstant()) || ($node instanceof Call && ! $node->function->timeless)) {
-            return false;
-        }
-        foreach ($node->parts() as $part) {
-            if (! self::isTimeless($part)) {
-                return false;
-            }
-        }
-
-        return true;
-    }
-
-    /** @return list<string> flows and auxiliaries, each after what it uses */
-    private function evaluationOrder(): array
-    {
-        $needs = array_filter($this->uses, fn (string $id): bool => $this->model->elements[$id] instanceof Flow || $this->model->elements[$id] instanceof Auxiliary, ARRAY_FILTER_USE_KEY);
-        $circles = new Circles($needs);
-        foreach ($circles->circles as $way) {
-            $this->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
-        }
-
-        return $circles->order;
-    }
-
-    /** @return list<string> stocks and all that their initial values need, each after what it uses */
-    private function startOrder(): array
-    {
-        $needs = [];
-        $queue = array_keys(array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Stock));
-        while (($id = array_pop($queue)) !== null) {
-            if (isset($needs[$id]) || $this->model->elements[$id] instanceof Parameter) {
-                continue;
-            }
-            $needs[$id] = $this->uses[$id] ?? [];
-            array_push($queue, ...$needs[$id]);
-        }
-        $circles = new Circles($needs);
-        foreach ($circles->circles as $way) {
-            if (array_filter($way, fn (string $id): bool => $this->model->elements[$id] instanceof Stock) !== []) {
-                $this->reportCircle($way, 'circle.start', 'to know how the run starts', 'Give one of the stocks an initial value that does not depend on the others.');
-            }
-        }
-
-        return $circles->order;
     }
 
     /** @param  non-empty-list<string>  $way */
@@ -249,26 +388,6 @@ final class Analyser
         }
     }
 
-    /**
-     * @param  list<string>  $order
-     * @return array<string, true>
-     */
-    private function constants(array $order): array
-    {
-        $constants = [];
-        foreach ($order as $id) {
-            $steady = self::isTimeless($this->nodes[$id]);
-            foreach ($this->uses[$id] as $used) {
-                $steady = $steady && ($this->model->elements[$used] instanceof Parameter || isset($constants[$used]));
-            }
-            if ($steady) {
-                $constants[$id] = true;
-            }
-        }
-
-        return $constants;
-    }
-
     /** @return list<Problem> */
     private function remarks(): array
     {
@@ -288,9 +407,9 @@ final class Analyser
         return $remarks;
     }
 
-    private function add(Element $element, string $code, string $sentence, Severity $severity = Severity::Wrong): void
+    private function add(Element $element, string $code, string $sentence, Severity $severity = Severity::Wrong, string $field = 'formula'): void
     {
-        $this->problems[] = new Problem($code, $sentence, $element->id, 'formula', severity: $severity);
+        $this->problems[] = new Problem($code, $sentence, $element->id, $field, severity: $severity);
         $this->waiting[$element->id] = $element->id;
     }
 }

@@ -17,9 +17,6 @@ final readonly class Analysis
      * @param  array<string, Node>  $nodes  the formulas that could be read, by element id
      * @param  array<string, list<string>>  $uses  by element id, the ids its formula mentions
      * @param  array<string, float>  $parameters  the values of the parameters, by id
-     * @param  list<string>  $order  flows and auxiliaries that can be computed, each after what it uses
-     * @param  list<string>  $startOrder  stocks and what their initial values need, each after what it uses
-     * @param  array<string, true>  $constants  ids of the auxiliaries that stay the same during a run
      * @param  array<string, string>  $waiting  by id of what cannot be computed, the id of what it waits for (perhaps itself)
      * @param  list<Problem>  $problems
      */
@@ -28,9 +25,7 @@ final readonly class Analysis
         public array $nodes,
         public array $uses,
         public array $parameters,
-        public array $order,
-        public array $startOrder,
-        public array $constants,
+        public Plan $plan,
         public array $waiting,
         public array $problems,
     ) {

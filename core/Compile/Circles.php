@@ -26,6 +26,9 @@ final class Circles
     /** @var list<string> every node, after all that it needs, as far as there are no circles */
     public array $order = [];
 
+    /** @var array<string, int> nodes that need each other, directly or not, have the same number */
+    public array $group = [];
+
     /** @var list<non-empty-list<string>> each circle as the way round: every node needs the next, the last the first */
     public array $circles = [];
 
@@ -64,6 +67,7 @@ final class Circles
             unset($this->onStack[$member]);
             $members[$member] = true;
             $this->order[] = $member;
+            $this->group[$member] = count($this->order) - count($members);
         } while ($member !== $node);
         if (count($members) > 1 || in_array($node, $this->needs[$node], true)) {
             $this->circles[] = $this->wayRound($node, $members);

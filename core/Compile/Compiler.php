@@ -4,297 +4,405 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
-use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Method;
-use MerryOrbit\Core\Model\Parameter;
-use MerryOrbit\Core\Model\Stock;
 
 /**
- * Turns an analysed model into the source of one PHP function: equations once inside a loop over stages, everything
- * in local float variables, which the just-in-time compiler handles best. User text never enters it.
+ * Turns a plan into the source of one PHP function that runs it with a method of fixed steps: everything in local float
+ * variables, which the just-in-time compiler handles best. User text never enters it.
  *
- * There is no `try` in it, which would keep it from being compiled to machine code. What arithmetic cannot do is NAN, and
- * shows in one sum that is tested in every step; where it would vanish unseen, a FaultSignal names the step, and the
- * caller runs once more up to it.
+ * Small models have their stages written out, as a person would write them. In larger ones the equations stand once, in a loop
+ * over the stages, and share variables as soon as a value is needed no more: the just-in-time compiler passes over a
+ * function, without a word, whose basic blocks times variables are more than LARGEST.
  *
- * Only what can be computed is compiled. Variables are numbered: `$p` parameters, `$v` flows and auxiliaries, `$y` stocks at
- * the start of a step, `$x` stocks as a stage sees them, `$d` their rates of change, `$a` the weighted sum of those, `$m` temporaries.
+ * There is no `try` in the function, which would keep it from being compiled. What arithmetic cannot do is NAN or infinite, and
+ * stays so: it shows in one sum that is tested where values are saved.
  */
 final class Compiler
 {
-    /** Up to so many equations the four stages are written out, which the machine runs faster; beyond, they are a loop. */
+    /** Up to so many equations the stages are written out. */
     private const MOST_UNROLLED = 120;
 
-    /** @var array<string, int> */
-    private array $numbers = [];
+    /** From so many on variables are shared. */
+    private const SHARED_FROM = 400;
+
+    private const LARGEST = 4_194_304;
+
+    private readonly Frame $frame;
+
+    private readonly Masses $masses;
+
+    /** @var list<array{float, float}> */
+    private readonly array $stages;
+
+    private float $weights;
 
     /** @var list<string> */
-    private array $parameters = [];
+    private array $columns;
 
-    /** @var list<string> */
-    private array $stocks = [];
-
-    /** @var list<string> flows and auxiliaries that move */
-    private array $moving = [];
-
-    /** @var list<string> */
-    private array $constants = [];
-
-    private function __construct(private readonly Analysis $analysis)
+    private function __construct(private readonly Plan $plan, Method $method)
     {
-        foreach ($analysis->model->elements as $id => $element) {
-            $this->numbers[$id] = count($this->numbers);
-            if (! $analysis->canCompute($id)) {
-                continue;
-            }
-            if ($element instanceof Parameter) {
-                $this->parameters[] = $id;
-            } elseif ($element instanceof Stock) {
-                $this->stocks[] = $id;
-            }
-        }
-        foreach ($analysis->order as $id) {
-            if (isset($analysis->constants[$id])) {
-                $this->constants[] = $id;
-            } else {
-                $this->moving[] = $id;
-            }
-        }
+        $this->frame = new Frame($plan);
+        $this->masses = new Masses($this->frame);
+        $this->stages = $method->stages();
+        $this->weights = array_sum(array_column($this->stages, 1));
+        $this->columns = $this->frame->columns();
     }
 
-    public static function compile(Analysis $analysis, Method $method): Program
+    public static function compile(Plan $plan, Method $method): Program
     {
-        $compiler = new self($analysis);
-        $body = $compiler->body($method);
-        $function = 'f'.hash('xxh128', $body);
-        $source = "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\nfunction $function$body";
-        $order = array_flip(array_keys($analysis->model->elements));
-        $columns = [...$compiler->stocks, ...$compiler->moving];
-        usort($columns, static fn (string $a, string $b): int => $order[$a] <=> $order[$b]);
+        $compiler = new self($plan, $method);
+        $frame = $compiler->frame;
+        $body = $compiler->body();
+        $function = 'f'.hash('xxh128', $body.implode('', $frame->watches->functions()));
+        $source = "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\n".implode("\n", $frame->watches->functions())."\n\nfunction $function$body";
 
-        return new Program($function, $source, $compiler->parameters, $columns, $compiler->constants, $compiler->stocks);
+        return new Program($function, $source, $plan->parameters, $compiler->columns, $frame->constants(), array_keys($compiler->carried()),
+            $frame->watches->subjects(), $compiler->masses->counted(), self::fill($body));
     }
 
-    private function body(Method $method): string
+    /** An estimate: a choice makes three basic blocks, a loop or an `if` two. */
+    private static function fill(string $body): float
     {
-        $arguments = ['float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close'];
-        foreach ($this->parameters as $id) {
-            $arguments[] = 'float $p'.$this->numbers[$id];
+        preg_match_all('/\$\w+/', $body, $variables);
+        $blocks = 3 * substr_count($body, ' ? ') + 2 * (substr_count($body, 'if (') + substr_count($body, 'for (')) + substr_count($body, '&&') + substr_count($body, '||');
+
+        return $blocks * (count(array_unique($variables[0])) + 40) / self::LARGEST;
+    }
+
+    private function body(): string
+    {
+        $plan = $this->plan;
+        $arguments = ['array &$rows', 'float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close', 'int $halt', 'int $seed', 'int $grain'];
+        foreach ($plan->parameters as $id) {
+            $arguments[] = 'float $p'.$this->frame->number($id);
         }
+        $step = match (true) {
+            count($this->frame->moving) + count($plan->states) > self::SHARED_FROM => $this->sharedStep(),
+            count($this->stages) > 1 && count($this->frame->moving) + count($plan->states) > self::MOST_UNROLLED => $this->loopedStep(),
+            default => $this->writtenOutStep(),
+        };
+        $advance = $this->advanceLines();
+        // Only now is it known what has to be watched and what stays the same.
+        $start = $this->frame->startLines();
+        $hoisted = $this->frame->hoist;
+        $watches = implode('', array_map(static fn (string $w): string => "$w = \\INF; ", $this->frame->watches->variables()));
+        $text = implode("\n", [...$step, ...$start]);
+        $begun = var_export(Moment::TOLERANCE, true);
         $lines = [
             '('.implode(', ', $arguments).'): array',
             '{',
-            '$rows = []; $i = -1;',
-            '$t = $start; $begun = '.var_export(Moment::TOLERANCE, true).' * $step; $check = 0.0;',
-            ...$this->startLines(),
-            '$half = 0.5 * $step; $sixth = $step / 6.0;',
+            '$i = 0; $t = $start; $check = 0.0; $begun = '.$begun.' * $step; '.$watches.$this->masses->startLine(),
+            ...$start,
+            ...$hoisted->lines,
+            '$test += '.implode(' + ', ['$check', ...$hoisted->variables()]).';',
+            'if ($test - $test !== 0.0) { return ['.Program::FAULT.', -1, [], [], [], []]; }',
+            '$check = 0.0; $next = 0; $last = -1;',
+            '$part = $step / '.Emitter::literal($this->weights).'; $half = 0.5 * $step;',
             'for ($i = 0; ; $i++) {',
-            ...($this->mentions('$begun') ? ['$begun = ($i + '.var_export(Moment::TOLERANCE, true).') * $step;'] : []),
+            'if ($i === $halt) { '.$this->testing('return '.$this->ending(Program::FAULT).';').' return '.$this->ending(Program::HALTED).'; }',
+            ...(str_contains($text, '$begun') ? ["\$begun = (\$i + $begun) * \$step;"] : []),
             '$now = $i === $steps ? $close : $start + $i * $step;',
-            '$check = 0.0;',
-            ...($method === Method::RungeKutta4 ? $this->rungeKuttaLines() : $this->eulerLines()),
+            ...$step,
+            ...$advance,
             '}',
             '}',
             '',
         ];
 
-        return implode("\n", $lines);
+        return str_replace('%watches%', '['.implode(', ', $this->frame->watches->variables()).']', implode("\n", $lines));
     }
 
-    /** @return list<string> constants, then initial values and what they need */
-    private function startLines(): array
+    /** @return list<string> the stages one after the other, each with variables of its own for the rates */
+    private function writtenOutStep(): array
     {
-        $names = $this->names('$y');
         $lines = [];
-        $tested = [];
-        foreach ([...$this->constants, ...$this->analysis->startOrder] as $id) {
-            $variable = ($this->analysis->model->elements[$id] instanceof Stock ? '$y' : '$v').$this->numbers[$id];
-            if (isset($tested[$variable])) {
-                continue;
+        $last = count($this->stages) - 1;
+        foreach ($this->stages as $s => [$within, $weight]) {
+            $emitter = $this->frame->emitter($s === 0 ? '$y' : '$x', later: $s > 0);
+            $lines = [...$lines, ...$this->timed($this->look($emitter, $s === 0, $s === 0 ? '$y' : '$x'), match ($within) {
+                0.0 => '$now',
+                1.0 => '$now + $step',
+                default => '$now + $half',
+            })];
+            if ($s === 0) {
+                array_push($lines, ...$this->savingLines($emitter), ...$this->cellLines($emitter));
             }
-            $lines[] = "$variable = ".Emitter::expression($this->analysis->nodes[$id], $names).';';
-            $tested[$variable] = true;
-        }
-        if ($tested !== []) {
-            $lines[] = '$test = $check + '.implode(' + ', array_keys($tested)).';';
-            $lines[] = 'if ($test - $test !== 0.0) { return [[], [], -1, []]; }';
+            array_push($lines, ...$this->masses->gatherLines($emitter, $s === 0 ? '=' : '+=', $weight === 1.0 ? '' : Emitter::literal($weight).' * '));
+            foreach ($this->plan->states as $key => $state) {
+                $n = $this->frame->number($key);
+                $rate = "\$k{$n}_$s = ".$this->frame->rate($emitter, $state);
+                if ($s < $last) {
+                    $reach = $this->stages[$s + 1][0] === 1.0 ? '$step' : '$half';
+                    $lines[] = "$rate; \$x$n = \$y$n + $reach * \$k{$n}_$s;";
+                } elseif (! $this->masses->owns($key)) {
+                    $lines[] = $last === 0 ? "\$d$n = ".$this->frame->rate($emitter, $state).';' : "\$d$n = ".$this->weighted($n).$this->frame->rate($emitter, $state).';';
+                }
+            }
         }
 
         return $lines;
     }
 
-    /** @return list<string> */
-    private function rungeKuttaLines(): array
+    /** The weighted rates of all stages but the last. */
+    private function weighted(int $n): string
     {
-        $lines = [];
-        foreach ($this->stocks as $id) {
-            $n = $this->numbers[$id];
-            $lines[] = "\$x$n = \$y$n; \$a$n = 0.0;";
-        }
-        if (count($this->moving) + count($this->stocks) <= self::MOST_UNROLLED) {
-            array_push($lines, ...$this->stageLines('$now', '', '$half', $this->savingLines('$x')));
-            array_push($lines, ...$this->stageLines('$now + $half', '2.0 * ', '$half'));
-            array_push($lines, ...$this->stageLines('$now + $half', '2.0 * ', '$step'));
-            array_push($lines, ...$this->stageLines('$now + $step', '', null));
-        } else {
-            array_push($lines, 'for ($stage = 0; $stage < 4; $stage++) {',
-                '$weight = $stage === 1 || $stage === 2 ? 2.0 : 1.0; $reach = $stage === 2 ? $step : $half;',
-                ...$this->stageLines('$stage === 0 ? $now : ($stage === 3 ? $now + $step : $now + $half)', '$weight * ', '$reach', ['if ($stage === 0) {', ...$this->savingLines('$x'), '}']),
-            );
-            $lines[] = '}';
+        $code = '';
+        foreach (array_slice($this->stages, 0, -1) as $s => [$_, $weight]) {
+            $code .= ($weight === 1.0 ? '' : Emitter::literal($weight).' * ')."\$k{$n}_$s + ";
         }
 
-        return [...$lines, ...$this->advanceLines(static fn (int $n): string => "\$sixth * \$a$n")];
+        return $code;
+    }
+
+    /** @return list<string> the equations once, in a loop over the stages */
+    private function loopedStep(): array
+    {
+        $emitter = $this->frame->emitter('$x');
+        $lines = $this->look($emitter, null, '$x');
+        $lines[] = 'if ($stage === 0) {';
+        array_push($lines, ...$this->savingLines($emitter), ...$this->cellLines($emitter));
+        $lines[] = '}';
+        array_push($lines, ...$this->masses->gatherLines($emitter, '+=', '$weight * '));
+        foreach ($this->plan->states as $key => $state) {
+            $n = $this->frame->number($key);
+            $lines[] = '$k = '.$this->frame->rate($emitter, $state)."; \$d$n += \$weight * \$k; \$x$n = \$y$n + \$reach * \$k;";
+        }
+
+        return $this->loop($lines);
+    }
+
+    /**
+     * As loopedStep, with equations sharing variables. A stock's rate is computed as soon as its flows are known, and values
+     * are saved in portions, so that few have to be kept.
+     *
+     * @return list<string>
+     */
+    private function sharedStep(): array
+    {
+        $looped = count($this->stages) > 1;
+        $state = $looped ? '$x' : '$y';
+        $emitter = $this->frame->emitter($state);
+        $shared = new SharedVariables($this->frame, $this->pinned());
+        $this->columns = $shared->columns();
+        $lines = [
+            '$saving = '.implode(' && ', array_filter([$looped ? '$stage === 0' : '', $this->plan->endWhen === null ? '$i === $next' : ''])).($looped || $this->plan->endWhen === null ? ';' : 'true;'),
+            'if ($saving) { $row = ['.implode(', ', array_map(fn (string $k): string => $emitter->variable($k), $shared->savedStates())).']; }',
+            ...$this->frame->capLines($state),
+        ];
+        foreach ($shared->order() as [$kind, $subject]) {
+            if ($kind === 'free') {
+                $shared->free($subject);
+            } elseif ($kind === 'save') {
+                $lines[] = 'if ($saving) { '.implode(' ', array_map(fn (string $k): string => '$row[] = '.$emitter->variable($k).';', explode(' ', $subject))).' }';
+            } elseif ($kind === 'rate') {
+                $n = $this->frame->number($subject);
+                $lines[] = "\$d$n = ".$this->frame->rate($emitter, $this->plan->states[$subject]).';';
+            } else {
+                $variable = $shared->take($subject);
+                if ($variable !== null) {
+                    $emitter->rename($subject, $variable);
+                }
+                $equation = $this->plan->equations[$subject];
+                $code = $this->frame->equationLines($emitter, $equation, $looped ? null : true);
+                $kept = $looped && $equation->pace === Pace::Step;
+                array_push($lines, ...($kept ? ['if ($stage === 0) {'] : []), ...$code, ...($kept ? ['}'] : []));
+                array_push($lines, ...$this->masses->gatherOne($emitter, $subject, $looped ? '+=' : '=', $looped ? '$weight * ' : ''));
+            }
+        }
+        $closing = [...$this->savingLines($emitter, '$row'), ...$this->cellLines($emitter)];
+        array_push($lines, ...($looped ? ['if ($stage === 0) {', ...$closing, '}'] : $closing));
+        if (! $looped) {
+            return [...$this->timed($lines, '$now')];
+        }
+        foreach ($this->plan->states as $key => $_) {
+            $n = $this->frame->number($key);
+            $lines[] = "\$a$n += \$weight * \$d$n; \$x$n = \$y$n + \$reach * \$d$n;";
+        }
+
+        return $this->loop($lines, '$a');
+    }
+
+    /**
+     * @param  list<string>  $lines
+     * @return list<string>
+     */
+    private function loop(array $lines, string $sum = '$d'): array
+    {
+        $begin = [];
+        foreach ($this->plan->states as $key => $_) {
+            $n = $this->frame->number($key);
+            $begin[] = "\$x$n = \$y$n; $sum$n = 0.0;";
+        }
+        $last = count($this->stages) - 1;
+        $heun = $last === 1;
+        $head = $heun
+            ? '$weight = 1.0; $reach = $step;'
+            : '$weight = $stage === 1 || $stage === 2 ? 2.0 : 1.0; $reach = $stage === 2 ? $step : $half;';
+        $time = $heun ? '$stage === 0 ? $now : $now + $step' : '$stage === 0 ? $now : ($stage === 3 ? $now + $step : $now + $half)';
+
+        return [...$begin, ...$this->masses->clearLines(), "for (\$stage = 0; \$stage <= $last; \$stage++) {", $head, ...$this->timed($lines, $time), '}'];
+    }
+
+    /**
+     * @param  list<string>  $lines
+     * @return list<string> with the time set before them if any needs it
+     */
+    private function timed(array $lines, string $time): array
+    {
+        return preg_match('/\$t\b/', implode("\n", $lines)) === 1 ? ["\$t = $time;", ...$lines] : $lines;
     }
 
     /**
      * One look at the equations.
      *
-     * @param  ?string  $reach  how far from the step's start the next stage looks; null after the last
-     * @param  list<string>  $saving
+     * @param  ?bool  $first  whether it is the one at the start of a step; null if that shows while running
      * @return list<string>
      */
-    private function stageLines(string $time, string $weight, ?string $reach, array $saving = []): array
+    private function look(Emitter $emitter, ?bool $first, string $state): array
     {
-        $lines = [...($this->mentions('$t') ? ["\$t = $time;"] : []), ...$this->equationLines('$x'), ...$saving];
-        // Rates are sums of flows only, so a stock's new stage value cannot enter the rate of another.
-        foreach ($this->stocks as $id) {
-            $n = $this->numbers[$id];
-            $lines[] = "\$d$n = ".$this->rate($id)."; \$a$n += $weight\$d$n;".($reach === null ? '' : " \$x$n = \$y$n + $reach * \$d$n;");
-        }
-
-        return $lines;
-    }
-
-    /** @return list<string> */
-    private function eulerLines(): array
-    {
-        $lines = ['$t = $now;', ...$this->equationLines('$y'), ...$this->savingLines('$y')];
-        foreach ($this->stocks as $id) {
-            $lines[] = '$d'.$this->numbers[$id].' = '.$this->rate($id).';';
-        }
-
-        return [...$lines, ...$this->advanceLines(static fn (int $n): string => "\$step * \$d$n")];
-    }
-
-    /**
-     * The step itself. A number that is not finite shows in one sum; the state before it is handed back.
-     *
-     * @param  \Closure(int): string  $change
-     * @return list<string>
-     */
-    private function advanceLines(\Closure $change): array
-    {
-        $lines = [];
-        $sum = '$check';
-        foreach ($this->stocks as $id) {
-            $n = $this->numbers[$id];
-            $lines[] = "\$b$n = \$y$n; \$y$n += ".$change($n).';';
-            $sum .= " + \$y$n";
-        }
-        $lines[] = "\$test = $sum;";
-        $lines[] = 'if ($test - $test !== 0.0) { return [$rows, '.$this->listing('$v', $this->constants).', $i, '.$this->listing('$b', $this->stocks).']; }';
-
-        return $lines;
-    }
-
-    /** @return list<string> */
-    private function equationLines(string $state): array
-    {
-        $names = $this->names($state);
-        $unseen = $this->unseen();
-        $lines = [];
-        foreach ($this->moving as $id) {
-            $variable = '$v'.$this->numbers[$id];
-            $lines[] = "$variable = ".Emitter::expression($this->analysis->nodes[$id], $names).';';
-            if (isset($unseen[$id])) {
-                $lines[] = "\$check += $variable;";
+        $lines = $this->frame->capLines($state);
+        $open = false;
+        foreach ($this->frame->moving as $equation) {
+            $kept = $equation->pace === Pace::Step;
+            if ($first === false && $kept) {
+                continue;
             }
+            if ($first === null && $kept !== $open) {
+                $lines[] = $kept ? 'if ($stage === 0) {' : '}';
+                $open = $kept;
+            }
+            array_push($lines, ...$this->frame->equationLines($emitter, $equation, $first));
         }
 
-        return $lines;
+        return $open ? [...$lines, '}'] : $lines;
     }
 
-    /** @return list<string> */
-    private function savingLines(string $state): array
+    /** @return list<string> what is done at the start of a step if it is to be saved or may end the run */
+    private function savingLines(Emitter $emitter, ?string $row = null): array
     {
-        $cells = [];
-        foreach ($this->analysis->model->elements as $id => $element) {
-            if ($this->analysis->canCompute($id) && ! $element instanceof Parameter && ! isset($this->analysis->constants[$id])) {
-                $cells[] = ($element instanceof Stock ? $state : '$v').$this->numbers[$id];
-            }
-        }
-
-        return [
-            'if ($i === $steps || $i % $every === 0) { $rows[] = ['.implode(', ', $cells).']; }',
-            'if ($i === $steps) {',
-            'if ($check - $check !== 0.0) { return [$rows, '.$this->listing('$v', $this->constants).', $i, '.$this->listing('$y', $this->stocks).']; }',
-            'return [$rows, '.$this->listing('$v', $this->constants).', null, '.$this->listing('$y', $this->stocks).'];',
-            '}',
+        $row ??= Emitter::listing(array_map($emitter->variable(...), $this->columns));
+        $last = $this->masses->closingLines($this->columns);
+        $test = $this->testing('return '.$this->ending(Program::FAULT).';');
+        $lines = [
+            'if ($i === $next) {', $test, '$check = 0.0;', "\$rows[] = $row; \$last = \$i;",
+            'if ($i === $steps) {', ...$last, 'return '.$this->ending(Program::DONE).';', '}',
+            '$next = $i + $every < $steps ? $i + $every : $steps;', '}',
         ];
-    }
-
-    private function rate(string $stock): string
-    {
-        $code = '';
-        foreach ($this->analysis->model->inflows($stock) as $flow) {
-            $code .= ($code === '' ? '' : ' + ').'$v'.$this->numbers[$flow->id];
-        }
-        foreach ($this->analysis->model->outflows($stock) as $flow) {
-            $code .= ($code === '' ? '0.0 - ' : ' - ').'$v'.$this->numbers[$flow->id];
+        if ($this->plan->endWhen !== null) {
+            $lines = [...$lines, 'if ('.$emitter->guardedCondition($this->plan->endWhen).') {', $test, "if (\$last !== \$i) { \$rows[] = $row; }", ...$last, 'return '.$this->ending(Program::ENDED).';', '}'];
         }
 
-        return $code === '' ? '0.0' : $code;
-    }
-
-    /** Whether any equation needs this variable of the loop. */
-    private function mentions(string $variable): bool
-    {
-        return preg_match('/'.preg_quote($variable, '/').'\b/', implode("\n", $this->equationLines('$x'))) === 1;
-    }
-
-    /** @return array<string, string> by the key of a name, the variable that holds its value */
-    private function names(string $state): array
-    {
-        $names = [];
-        foreach ($this->analysis->model->elements as $id => $element) {
-            $names[Name::key($element->name)] = match (true) {
-                $element instanceof Parameter => '$p',
-                $element instanceof Stock => $state,
-                default => '$v',
-            }.$this->numbers[$id];
-        }
-
-        return $names;
+        return $lines;
     }
 
     /**
-     * The moving variables whose non-finite values might not reach a stock, and so are tested themselves.
-     *
-     * @return array<string, true>
+     * A number that is not finite stays so, in a state and in the sum of what would vanish unseen: it is enough to look now and then.
      */
-    private function unseen(): array
+    private function testing(string $otherwise): string
     {
-        $seen = [];
-        $unseen = [];
-        foreach (array_reverse($this->moving) as $id) {
-            $element = $this->analysis->model->elements[$id];
-            $attached = $element instanceof Flow && array_filter([$element->from, $element->to], fn (?string $s): bool => $s !== null && $this->analysis->canCompute($s)) !== [];
-            if (! isset($seen[$id]) && ! $attached) {
-                $unseen[$id] = true;
-            }
-            foreach (OpenUses::keys($this->analysis->nodes[$id]) as $key) {
-                $seen[(string) $this->analysis->model->idOf($key)] = true;
+        $sum = ['$check'];
+        foreach ($this->plan->states as $key => $_) {
+            $sum[] = '$y'.$this->frame->number($key);
+        }
+        foreach ($this->plan->cells as $key => $cell) {
+            if ($cell->kind === 'previous') {
+                $sum[] = '$v'.$this->frame->number($key);
             }
         }
 
-        return $unseen;
+        return '$test = '.implode(' + ', $sum).'; if ($test - $test !== 0.0) { '.$otherwise.' }';
     }
 
-    /** @param  list<string>  $ids */
-    private function listing(string $prefix, array $ids): string
+    /** @return list<string> what cells keep of the start of a step */
+    private function cellLines(Emitter $emitter): array
     {
-        return '['.implode(', ', array_map(fn (string $id): string => $prefix.$this->numbers[$id], $ids)).']';
+        $lines = [];
+        foreach ($this->plan->cells as $key => $cell) {
+            $n = $this->frame->number($key);
+            if ($cell->watched === null) {
+                continue;
+            }
+            array_push($lines, ...match ($cell->kind) {
+                'previous' => $emitter->assign('$next'.$n, $cell->watched),
+                'shift' => [...$emitter->assign('$next'.$n, $cell->watched), "\$q{$n}->put(\$i, \$next$n);"],
+                default => $emitter->assign('$v'.$n.'h', $cell->watched),
+            });
+        }
+
+        return $lines;
+    }
+
+    /** @return list<string> the step itself */
+    private function advanceLines(): array
+    {
+        $lines = $this->masses->advanceLines($this->columns);
+        $factor = count($this->stages) === 1 ? '$step' : '$part';
+        $rate = count($this->stages) > 1 && count($this->frame->moving) + count($this->plan->states) > self::SHARED_FROM ? '$a' : '$d';
+        foreach ($this->plan->states as $key => $_) {
+            $n = $this->frame->number($key);
+            if (! $this->masses->owns($key)) {
+                $lines[] = "\$y$n += $factor * $rate$n;";
+            }
+        }
+        foreach ($this->plan->cells as $key => $cell) {
+            if ($cell->kind === 'previous') {
+                $n = $this->frame->number($key);
+                $lines[] = "\$v$n = \$next$n;";
+            }
+        }
+
+        return $lines;
+    }
+
+    private function ending(int $how): string
+    {
+        $names = $this->frame->names('$y');
+        /** @param  list<string|int>  $codes */
+
+        return Emitter::listing([(string) $how, '$i', Emitter::listing(array_map(static fn (string $k): string => $names[$k], $this->frame->constants())),
+            Emitter::listing($how === Program::HALTED ? $this->carried() : []), $how === Program::HALTED ? '[]' : '%watches%', Emitter::listing($this->masses->counters())]);
+    }
+
+    /** @return array<string, string> by key, the variables that go from step to step */
+    private function carried(): array
+    {
+        $names = $this->frame->names('$y');
+        $carried = [];
+        foreach ($this->plan->states as $key => $_) {
+            $carried[$key] = $names[$key];
+        }
+        foreach ($this->plan->cells as $key => $cell) {
+            foreach (match ($cell->kind) {
+                'shift' => ['q'],
+                'highest', 'lowest' => ['h'],
+                'times' => ['', 'h'],
+                default => [''],
+            } as $letter) {
+                $carried[$key.$letter] = $names[$key.$letter];
+            }
+        }
+        foreach ($this->plan->transits as $stock => $_) {
+            $carried[$stock.'q'] = '$q'.$this->frame->number($stock);
+        }
+
+        return $carried;
+    }
+
+    /** @return array<string, true> keys that are needed beyond the look that computes them */
+    private function pinned(): array
+    {
+        $pinned = array_fill_keys($this->masses->flows(), true);
+        foreach ($this->plan->cells as $key => $cell) {
+            $pinned[$key] = true;
+            $pinned += $cell->watched === null ? [] : array_fill_keys(Plan::keys($cell->watched), true);
+        }
+        $pinned += $this->plan->endWhen === null ? [] : array_fill_keys(Plan::keys($this->plan->endWhen), true);
+        foreach ($this->frame->moving as $equation) {
+            if ($equation->pace === Pace::Step) {
+                $pinned[$equation->key] = true;
+            }
+        }
+
+        return $pinned;
     }
 }

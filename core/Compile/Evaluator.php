@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Compile;
 
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Negative;
 use MerryOrbit\Core\Formula\Node\Node;
@@ -14,6 +15,7 @@ use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Quantity;
+use MerryOrbit\Core\Model\Curve;
 
 /**
  * Computes one formula by walking its nodes, checking every operation. Slow and plain: it finds the culprit when
@@ -22,10 +24,10 @@ use MerryOrbit\Core\Formula\Quantity;
 final readonly class Evaluator
 {
     /**
-     * @param  array<string, float>  $values  by element id
-     * @param  array<string, string>  $ids  from a name's key to the element's id
+     * @param  array<string, float>  $values  by the keys that names have in a plan
+     * @param  array<string, Curve>  $curves  by id
      */
-    public function __construct(private array $values, private array $ids, private Moment $moment)
+    public function __construct(private array $values, private Moment $moment, private array $curves = [])
     {
     }
 
@@ -34,11 +36,12 @@ final readonly class Evaluator
     {
         $value = match (true) {
             $node instanceof NumberLiteral => $node->value,
-            $node instanceof NameUse => $this->values[$this->ids[$node->key] ?? ''] ?? throw new EvaluationError("`{$node->written}` has no value here"),
+            $node instanceof NameUse => $this->values[$node->key] ?? throw new EvaluationError("`{$node->written}` has no value here"),
             $node instanceof QuantityUse => $this->quantity($node->quantity),
             $node instanceof Negative => -$this->value($node->operand),
             $node instanceof Not => $this->holds($node->operand) ? 0.0 : 1.0,
             $node instanceof Binary => $this->binary($node),
+            $node instanceof CurveCall => CurveShape::of($this->curves[$node->key])->value($this->value($node->argument)),
             $node instanceof Call => $this->call($node),
             default => throw new \LogicException('No way to evaluate '.$node::class),
         };
@@ -49,7 +52,7 @@ final readonly class Evaluator
         return $value;
     }
 
-    private function holds(Node $node): bool
+    public function holds(Node $node): bool
     {
         return $this->value($node) != 0.0;
     }

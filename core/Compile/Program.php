@@ -7,19 +7,34 @@ namespace MerryOrbit\Core\Compile;
 /**
  * Compiled source of one model under one method, and what its arguments and results mean.
  *
- * The function is called as `f(float $start, float $end, float $step, int $steps, int $stepsPerSave, float $close, float ...$parameters)`;
- * `$close` is the time after so many steps, which is the end unless only a part is run. It returns `[rows, constants, step, state]`:
- * rows of floats in the order of `columns`, one per saved moment; the values of `constants` (none when a fault came before the
- * first step); the step in which a fault came (-1: before the first), else `null`; and the stocks at the start of that step
- * or at the close, in the order of `stocks`. It throws a FaultSignal where a number it cannot go on with would go unseen.
+ * With fixed steps the function is called as
+ * `f(array &$rows, float $start, float $end, float $step, int $steps, int $every, float $close, int $halt, int $seed, int $grain, float ...$parameters)`.
+ * `$close` is the time after so many steps, which is the end unless only a part is run; `$halt` is a step before which it stops
+ * to hand over what it carries, or -1. It adds to `$rows` the values of `columns`, one row per saved moment, and returns
+ * `[ending, step, constants, carried, first times, counts]`: how it ended, in which step; the values of `constants`; those of
+ * `carried`; and of the watches. It throws an ArithmeticError where it divides by zero or could not notice a fault otherwise.
+ *
+ * For methods that choose their steps see AdaptiveCompiler.
  */
 final readonly class Program
 {
+    public const DONE = 0;
+
+    /** A number is not finite. */
+    public const FAULT = 1;
+
+    /** The end condition holds. */
+    public const ENDED = 2;
+
+    public const HALTED = 3;
+
     /**
-     * @param  list<string>  $parameters  element ids
-     * @param  list<string>  $columns  element ids
-     * @param  list<string>  $constants  element ids
-     * @param  list<string>  $stocks  element ids
+     * @param  list<string>  $parameters  ids
+     * @param  list<string>  $columns  keys
+     * @param  list<string>  $constants  keys
+     * @param  list<string>  $carried  keys of states and of what cells hold
+     * @param  list<array{string, string}>  $watched  kind and subject of each first time
+     * @param  list<string>  $counted  flows of each count
      */
     public function __construct(
         public string $function,
@@ -27,7 +42,11 @@ final readonly class Program
         public array $parameters,
         public array $columns,
         public array $constants,
-        public array $stocks,
+        public array $carried,
+        public array $watched,
+        public array $counted,
+        /** How much of what the just-in-time compiler takes of one function this needs: 1 is all. */
+        public float $fill,
     ) {
     }
 }

@@ -24,10 +24,10 @@ final readonly class ProgramStore
         return new self($base.'/merry-orbit/programs');
     }
 
-    /** @return callable(float, float, float, int, int, float, float...): array{list<list<float>>, list<float>, int|null, list<float>} */
-    public function load(Program $program): callable
+    /** @param  string  $function  one of the functions of the program's source */
+    public function load(string $function, Program $program): callable
     {
-        $name = 'MerryOrbit\\Compiled\\'.$program->function;
+        $name = 'MerryOrbit\\Compiled\\'.$function;
         if (! function_exists($name)) {
             $file = $this->folder.'/'.$program->function.'.php';
             if (! is_file($file)) {
@@ -36,10 +36,7 @@ final readonly class ProgramStore
             self::compile($file);
         }
 
-        /** @var \Closure(float, float, float, int, int, float, float...): array{list<list<float>>, list<float>, int|null, list<float>} $function */
-        $function = (new \ReflectionFunction($name))->getClosure();
-
-        return $function;
+        return (new \ReflectionFunction($name))->getClosure();
     }
 
     /**

@@ -24,6 +24,9 @@ final class Signals
      */
     public static function pulse(float $amount, float $at, float $every, float $until, float $start, float $begun, float $step): float
     {
+        if (is_nan($every)) {
+            return NAN;
+        }
         $tolerance = Moment::TOLERANCE * $step;
         $first = $at - $start;
         // This step takes what lies after the last one's start; the very first takes nothing from before the run.
@@ -38,9 +41,25 @@ final class Signals
         return $count > 0.0 ? $count * $amount / $step : 0.0;
     }
 
+    /** The time between pulses; NAN if there is none. */
+    public static function every(float $every): float
+    {
+        return $every > 0.0 ? $every : NAN;
+    }
+
     /** Halves away from zero. */
     public static function round(float $x, float $digits): float
     {
         return round($x, (int) max(-300.0, min(300.0, $digits)));
+    }
+
+    /** The held value: a new one in the first step at or after each look; NAN if there is no time between looks. */
+    public static function hold(float $now, float $every, float $held, float $begun, float $step, int $index): float
+    {
+        if (! ($every > 0.0)) {
+            return NAN;
+        }
+
+        return $index === 0 || floor($begun / $every) > floor(($begun - $step) / $every) ? $now : $held;
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Edit;
 
+use MerryOrbit\Core\Model\Between;
+use MerryOrbit\Core\Model\Beyond;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
@@ -43,6 +45,12 @@ final readonly class EditReader
             'connect' => new Connect($reader->id('from'), $reader->id('to')),
             'disconnect' => new Disconnect($reader->id('from'), $reader->id('to')),
             'delete' => new DeleteElements($reader->ids()),
+            'stock' => new SetStock($reader->id('id'), ($record['neverNegative'] ?? null) === true, $reader->text('travel', '')),
+            'flow' => new SetFlow($reader->id('id'), ($record['oneWay'] ?? null) === true, $reader->numberOrNull('priority')),
+            'curve' => new SetCurve($reader->id('id'), $reader->points(), Between::tryFrom($reader->text('between', 'straight')) ?? throw self::refusal('`between` must be straight, smooth or stepped.'),
+                Beyond::tryFrom($reader->text('beyond', 'held')) ?? throw self::refusal('`beyond` must be held or extended.'), $reader->text('inputUnit', '')),
+            'end' => new SetEnd($reader->text('text')),
+            'same-units' => new SetSameUnits($reader->lines()),
             'become' => new ChangeKind($reader->id('id'), $reader->kind()),
             'time' => new SetTime($reader->time()),
             'track' => new SetTrack($reader->id('id'), ($record['shown'] ?? null) === true),
@@ -119,7 +127,39 @@ final readonly class EditReader
             trim($this->text('unit', $default->unit)),
             $method,
             $this->numberOrNull('saveEvery'),
+            isset($this->record['startDate']) ? $this->text('startDate') : null,
+            $this->numberOrNull('tolerance') ?? $default->tolerance,
+            $this->numberOrNull('absoluteTolerance') ?? $default->absoluteTolerance,
         );
+    }
+
+    /** @return list<array{float, float}> */
+    private function points(): array
+    {
+        $points = $this->record['points'] ?? null;
+        if (! is_array($points)) {
+            throw self::refusal('The edit needs `points`: a list of pairs of numbers.');
+        }
+
+        return array_map(static function (mixed $pair): array {
+            [$x, $y] = is_array($pair) ? [$pair[0] ?? null, $pair[1] ?? null] : [null, null];
+            if ((! is_int($x) && ! is_float($x)) || (! is_int($y) && ! is_float($y))) {
+                throw EditRefused::because('curve.points', 'Each point of a curve is a pair of numbers, x and y.', 'points');
+            }
+
+            return [(float) $x, (float) $y];
+        }, array_values($points));
+    }
+
+    /** @return list<string> */
+    private function lines(): array
+    {
+        $lines = $this->record['lines'] ?? null;
+        if (! is_array($lines) || array_filter($lines, is_string(...)) !== $lines) {
+            throw self::refusal('The edit needs `lines` as a list of texts.');
+        }
+
+        return array_values(array_filter($lines, is_string(...)));
     }
 
     private function placementOrNull(string $key): ?Placement

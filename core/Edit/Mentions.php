@@ -17,13 +17,13 @@ final class Mentions
     {
         $key = Name::key($element->name);
 
-        return self::mapFormulas($model, static fn (Element $e): Element => self::withFormula($e, $e->formula->bound($key, $element->id)));
+        return self::mapFormulas($model, static fn (FormulaText $f): FormulaText => $f->bound($key, $element->id));
     }
 
     /** Formulas that mention this element keep its name and wait for a new one. */
     public static function unbind(Model $model, Element $element): Model
     {
-        return self::mapFormulas($model, static fn (Element $e): Element => self::withFormula($e, $e->formula->unbound($element->id, $element->name)));
+        return self::mapFormulas($model, static fn (FormulaText $f): FormulaText => $f->unbound($element->id, $element->name));
     }
 
     /** Links that waited to be used and are used now wait no longer. */
@@ -39,22 +39,25 @@ final class Mentions
         return count($links) === count($model->links) ? $model : $model->with(['links' => $links]);
     }
 
-    private static function withFormula(Element $element, FormulaText $formula): Element
-    {
-        return $formula === $element->formula ? $element : $element->with(['formula' => $formula]);
-    }
-
-    /** @param  callable(Element): Element  $change */
+    /** @param  callable(FormulaText): FormulaText  $change  gives the same object where nothing changes */
     private static function mapFormulas(Model $model, callable $change): Model
     {
         $elements = $model->elements;
         $changed = [];
         foreach ($model->elements as $id => $element) {
-            $new = $change($element);
+            $new = $element;
+            foreach ($element->formulas() as $field => $formula) {
+                $text = $change($formula);
+                $new = $text === $formula ? $new : $new->with([$field => $text]);
+            }
             if ($new !== $element) {
                 $elements[$id] = $new;
                 $changed[] = $new;
             }
+        }
+        $endWhen = $change($model->endWhen);
+        if ($endWhen !== $model->endWhen) {
+            $model = $model->with(['endWhen' => $endWhen]);
         }
         if ($changed === []) {
             return $model;

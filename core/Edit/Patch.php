@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Edit;
 
+use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
@@ -16,7 +17,7 @@ use MerryOrbit\Core\Model\TimeSettings;
  * edits touch the same thing, and what a browser needs to follow a change.
  *
  * The record is plain data, ready for JSON:
- *   set:     fields of the model itself (name, note, time, sheets, tracks)
+ *   set:     fields of the model itself (name, note, time, sheets, tracks, endWhen, sameUnits)
  *   removed: list of element ids
  *   added:   list of {element, after}, `after` being the id it follows, null for the first
  *   changed: by element id, the fields that differ
@@ -34,7 +35,7 @@ final readonly class Patch extends Edit
         $record = ['set' => [], 'removed' => [], 'added' => [], 'changed' => [], 'placements' => [], 'links' => []];
         $was = ModelRecord::of($from->with(['elements' => [], 'links' => [], 'placements' => []]));
         $now = ModelRecord::of($to->with(['elements' => [], 'links' => [], 'placements' => []]));
-        foreach (['name', 'note', 'time', 'sheets', 'tracks'] as $field) {
+        foreach (['name', 'note', 'time', 'sheets', 'tracks', 'endWhen', 'sameUnits'] as $field) {
             if ($was[$field] !== $now[$field]) {
                 $record['set'][$field] = $now[$field];
             }
@@ -167,6 +168,11 @@ final readonly class Patch extends Edit
             /** @var list<array{id: string, name: string}> $sheets */
             $sheets = $fields['sheets'];
             $fields['sheets'] = array_map(ModelRecord::toSheet(...), $sheets);
+        }
+        if (isset($fields['endWhen'])) {
+            /** @var list<string|array{name: string, id?: string}> $endWhen */
+            $endWhen = $fields['endWhen'];
+            $fields['endWhen'] = FormulaText::fromRecord($endWhen);
         }
         $model = $model->with([...$fields, 'elements' => $elements, 'links' => $links, 'placements' => array_filter($placements)]);
         foreach ($this->record['added'] as $added) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange;
 
+use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
@@ -11,6 +12,7 @@ use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Sheet;
+use MerryOrbit\Core\Model\Stock;
 
 /**
  * Merry Orbit's own file: JSON with sorted keys and one element per line, so that text tools can compare and merge
@@ -20,7 +22,7 @@ final class NativeFile
 {
     public const FORMAT = 'merry-orbit model';
 
-    public const VERSION = 1;
+    public const VERSION = 2;
 
     public static function export(Model $model): string
     {
@@ -35,11 +37,13 @@ final class NativeFile
         usort($layout, static fn (array $a, array $b): int => $a['element'] <=> $b['element']);
         $parts = [
             'elements' => self::lines($elements),
+            ...($model->endWhen->isEmpty() ? [] : ['endWhen' => self::json($model->endWhen->text($name))]),
             'format' => self::json(self::FORMAT),
             'layout' => self::lines($layout),
             'links' => self::lines(array_map(static fn ($l): array => ['from' => $name($l->from), 'to' => $name($l->to)], array_values($model->links))),
             'name' => self::json($model->name),
             'note' => self::json($model->note),
+            ...($model->sameUnits === [] ? [] : ['sameUnits' => self::lines($model->sameUnits)]),
             'sheets' => self::lines(array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets)),
             'time' => self::json(self::sorted($model->time->toRecord())),
             'tracks' => self::lines(array_map($name, $model->tracks)),
@@ -66,6 +70,16 @@ final class NativeFile
         $rest = ['note' => $element->note, 'unit' => $element->unit];
         if ($element instanceof Flow) {
             $rest += ['from' => $element->from === null ? null : $model->nameOf($element->from), 'to' => $element->to === null ? null : $model->nameOf($element->to)];
+        }
+        if ($element instanceof Flow) {
+            $rest += ['oneWay' => $element->oneWay ?: null, 'priority' => $element->priority];
+        }
+        if ($element instanceof Stock) {
+            $rest += ['neverNegative' => $element->neverNegative ?: null, 'travel' => $element->travel->text($model->nameOf(...))];
+        }
+        if ($element instanceof Curve) {
+            unset($line['formula']);
+            $rest += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit];
         }
         if ($element instanceof Parameter) {
             $rest += ['low' => $element->low, 'high' => $element->high, 'step' => $element->step];

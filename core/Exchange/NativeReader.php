@@ -6,11 +6,15 @@ namespace MerryOrbit\Core\Exchange;
 
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Edit\SetNote;
+use MerryOrbit\Core\Edit\SetSameUnits;
 use MerryOrbit\Core\Edit\SetUnit;
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Model\Auxiliary;
+use MerryOrbit\Core\Model\Between;
+use MerryOrbit\Core\Model\Beyond;
+use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Kind;
@@ -31,9 +35,9 @@ final class NativeReader
 
     private const DEEPEST = 12;
 
-    private const KEYS = ['elements', 'format', 'layout', 'links', 'name', 'note', 'sheets', 'time', 'tracks', 'version'];
+    private const KEYS = ['elements', 'endWhen', 'format', 'layout', 'links', 'name', 'note', 'sameUnits', 'sheets', 'time', 'tracks', 'version'];
 
-    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step'];
+    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit'];
 
     /** @var list<LogLine> */
     private array $log = [];
@@ -82,6 +86,13 @@ final class NativeReader
         }
         $model = new Model($this->text($this->file, 'name', 'the file', 'Untitled'), $this->text($this->file, 'note', 'the file'), $time);
         $model = $this->withElements($model, $lines);
+        $endWhen = $this->text($this->file, 'endWhen', 'the file');
+        try {
+            $sameUnits = SetSameUnits::fit(array_values(array_filter($this->listOf('sameUnits'), is_string(...))));
+        } catch (EditRefused $e) {
+            throw FileRefused::because($e->getMessage());
+        }
+        $model = $model->with(['endWhen' => FormulaText::typed($endWhen, $model->idOf(...)), 'sameUnits' => $sameUnits]);
 
         return $this->withDrawing($model);
     }
@@ -90,11 +101,14 @@ final class NativeReader
     private function time(array $record): TimeSettings
     {
         $fields = [];
-        foreach (['start', 'end', 'step', 'saveEvery'] as $field) {
+        foreach (['start', 'end', 'step', 'saveEvery', 'tolerance', 'absoluteTolerance'] as $field) {
             $value = $this->number($record, $field, 'time');
             if ($value !== null) {
                 $fields[$field] = $value;
             }
+        }
+        if (isset($record['startDate'])) {
+            $fields['startDate'] = $this->text($record, 'startDate', 'time');
         }
         if (isset($record['unit'])) {
             $fields['unit'] = $this->text($record, 'unit', 'time');
@@ -115,6 +129,7 @@ final class NativeReader
     {
         $elements = [];
         $texts = [];
+        $travels = [];
         $ends = [];
         $keys = [];
         foreach ($lines as $i => $line) {
@@ -137,7 +152,8 @@ final class NativeReader
             $keys[$key] = $id;
             $elements[$id] = $this->element($id, $name, $record, $where);
             $texts[$id] = $this->text($record, 'formula', $where);
-            if (strlen($texts[$id]) > Parser::LONGEST) {
+            $travels[$id] = $this->text($record, 'travel', $where);
+            if (max(strlen($texts[$id]), strlen($travels[$id])) > Parser::LONGEST) {
                 throw FileRefused::because("The formula of $where is longer than ".number_format(Parser::LONGEST).' characters.');
             }
             $ends[$id] = ['from' => $this->text($record, 'from', $where), 'to' => $this->text($record, 'to', $where)];
@@ -145,6 +161,9 @@ final class NativeReader
         $idOf = static fn (string $key): ?string => $keys[$key] ?? null;
         foreach ($elements as $id => $element) {
             $fields = ['formula' => FormulaText::typed($texts[$id], $idOf)];
+            if ($element instanceof Stock) {
+                $fields['travel'] = FormulaText::typed($travels[$id], $idOf);
+            }
             if ($element instanceof Flow) {
                 foreach ($ends[$id] as $end => $name) {
                     $fields[$end] = $this->end($element, $end, $name, $elements, $idOf);
@@ -170,12 +189,36 @@ final class NativeReader
         }
 
         return match ($kind) {
-            Kind::Stock => new Stock(...$fields),
-            Kind::Flow => new Flow(...$fields),
+            Kind::Stock => new Stock(...[...$fields, ($record['neverNegative'] ?? false) === true]),
+            Kind::Flow => (new Flow(...$fields))->with(['oneWay' => ($record['oneWay'] ?? false) === true, 'priority' => $this->number($record, 'priority', $where)]),
+            Kind::Curve => $this->curve($fields, $record, $where),
             Kind::Auxiliary => new Auxiliary(...$fields),
             Kind::Parameter => new Parameter(...[...$fields, $this->number($record, 'low', $where), $this->number($record, 'high', $where), $this->number($record, 'step', $where)]),
             null => throw FileRefused::because("The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.'),
         };
+    }
+
+    /**
+     * @param  array{string, string, FormulaText, string, string}  $fields
+     * @param  array<string, mixed>  $record
+     */
+    private function curve(array $fields, array $record, string $where): Curve
+    {
+        $points = [];
+        foreach (is_array($record['points'] ?? null) ? $record['points'] : [] as $pair) {
+            if (! is_array($pair) || ! is_numeric($pair[0] ?? null) || ! is_numeric($pair[1] ?? null)) {
+                throw FileRefused::because("Each point of $where must be a pair of numbers, such as [0, 1.5].");
+            }
+            $points[] = [(float) $pair[0], (float) $pair[1]];
+        }
+        $refusal = Curve::refusal($points);
+        if ($refusal !== null) {
+            throw FileRefused::because("The points of $where make no curve: $refusal");
+        }
+        $between = Between::tryFrom($this->text($record, 'between', $where, 'straight')) ?? throw FileRefused::because("\"between\" of $where must be straight, smooth or stepped.");
+        $beyond = Beyond::tryFrom($this->text($record, 'beyond', $where, 'held')) ?? throw FileRefused::because("\"beyond\" of $where must be held or extended.");
+
+        return new Curve(...[...$fields, $points, $between, $beyond, $this->text($record, 'inputUnit', $where)]);
     }
 
     /**

@@ -25,55 +25,103 @@ final class Catalogue
     private static function build(): array
     {
         $all = [];
-        $add = static function (string $group, string $call, string $sentence, string $example, bool $timeless = true) use (&$all): void {
-            preg_match('/^(\w+)\((.*)\)$/', $call, $m);
-            $parameters = explode(', ', $m[2] ?? '');
-            $repeats = end($parameters) === '…';
-            if ($repeats) {
-                array_pop($parameters);
-            }
-            $optional = count(array_filter($parameters, static fn (string $p): bool => str_starts_with($p, '[')));
-            $name = $m[1] ?? '';
-            $all[$name] = new FunctionSpec($name, $group, array_map(static fn (string $p): string => trim($p, '[]'), $parameters), $optional, $repeats, $sentence, $example, $timeless);
-        };
-
-        $add('arithmetic', 'abs(x)', 'x without its sign.', 'abs(-3) = 3');
-        $add('arithmetic', 'sign(x)', '1 for a positive x, -1 for a negative one, 0 for zero.', 'sign(-3) = -1');
-        $add('arithmetic', 'sqrt(x)', 'The square root. A negative x stops the run.', 'sqrt(9) = 3');
-        $add('arithmetic', 'exp(x)', 'e to the power of x.', 'exp(0) = 1');
-        $add('arithmetic', 'ln(x)', 'The natural logarithm. x must be above zero.', 'ln(exp(2)) = 2');
-        $add('arithmetic', 'log10(x)', 'The logarithm to base 10. x must be above zero.', 'log10(1000) = 3');
-        $add('arithmetic', 'floor(x)', 'The nearest whole number below.', 'floor(-1.5) = -2');
-        $add('arithmetic', 'ceil(x)', 'The nearest whole number above.', 'ceil(-1.5) = -1');
-        $add('arithmetic', 'trunc(x)', 'x without what stands behind the point.', 'trunc(-1.5) = -1');
-        $add('arithmetic', 'round(x, [digits])', 'x rounded, halves away from zero; to whole numbers unless digits are given.', 'round(2.567, 1) = 2.6');
-        $add('arithmetic', 'min(a, b, …)', 'The smallest of the arguments.', 'min(3, 1, 2) = 1');
-        $add('arithmetic', 'max(a, b, …)', 'The largest of the arguments.', 'max(3, 1, 2) = 3');
-        $add('arithmetic', 'mod(x, y)', 'What remains of x after taking out whole y; it has the sign of y.', 'mod(-1, 12) = 11');
-        $add('arithmetic', 'clamp(x, low, high)', 'x, but not below low and not above high.', 'clamp(15, 0, 10) = 10');
-        $add('arithmetic', 'divide(a, b, otherwise)', 'a ÷ b, and the last argument where b is zero.', 'divide(1, 0, 5) = 5');
-
-        $add('angle', 'sin(x)', 'The sine of an angle in radians.', 'sin(pi / 2) = 1');
-        $add('angle', 'cos(x)', 'The cosine of an angle in radians.', 'cos(0) = 1');
-        $add('angle', 'tan(x)', 'The tangent of an angle in radians.', 'tan(0) = 0');
-        $add('angle', 'asin(x)', 'The angle whose sine is x; x lies from -1 to 1.', 'asin(0) = 0');
-        $add('angle', 'acos(x)', 'The angle whose cosine is x; x lies from -1 to 1.', 'acos(1) = 0');
-        $add('angle', 'atan(x)', 'The angle whose tangent is x.', 'atan(0) = 0');
-        $add('angle', 'sinh(x)', 'The hyperbolic sine.', 'sinh(0) = 0');
-        $add('angle', 'cosh(x)', 'The hyperbolic cosine.', 'cosh(0) = 1');
-        $add('angle', 'tanh(x)', 'The hyperbolic tangent.', 'tanh(0) = 0');
-        $add('angle', 'atan2(y, x)', 'The angle of the point (x, y) as seen from the origin.', 'atan2(0, 1) = 0');
-
-        $add('choice', 'if(condition, then, otherwise)', 'The second argument where the condition holds (is not 0), else the third.', 'if(2 > 1, 10, 20) = 10');
-        $add('choice', 'choose(n, first, second, …)', 'The first argument behind n where n is 1, the next where it is 2, and so on.', 'choose(2, 10, 20) = 20');
-        $add('choice', 'between(x, low, high)', '1 where x lies from low to high, the ends included, else 0.', 'between(5, 0, 10) = 1');
-
-        $add('signals', 'step(height, at)', 'Zero before the given time, height from then on.', 'step(5, 20)', false);
-        $add('signals', 'ramp(slope, from, [until])', 'Zero until the first time, then rising by slope per time unit, and level after the second.', 'ramp(2, 10, 20)', false);
-        $add('signals', 'window(height, from, until)', 'Height from the first time until just before the second, else zero.', 'window(5, 10, 20)', false);
-        $add('signals', 'wave(amplitude, period, [shift])', 'A sine that swings by the amplitude around zero; it crosses zero upward at the shift.', 'wave(3, 12)', false);
-        $add('signals', 'pulse(amount, at, [every], [until])', 'Delivers exactly the amount within one time step: once, or again and again until just before the last time.', 'pulse(100, 5, 10)', false);
+        /** @var list<FunctionSpec> $specs */
+        $specs = [...self::plain(), ...self::signals(), ...self::memory(), ...self::chance()];
+        foreach ($specs as $spec) {
+            $all[$spec->name] = $spec;
+        }
 
         return $all;
+    }
+
+    /** @return list<FunctionSpec> what depends on its arguments alone */
+    private static function plain(): array
+    {
+        $a = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('arithmetic', $call, $units, $sentence, $example);
+        $r = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('angle', $call, $units, $sentence, $example);
+        $c = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('choice', $call, $units, $sentence, $example);
+
+        return [
+            $a('abs(x)', 'u -> u', 'x without its sign.', 'abs(-3) = 3'),
+            $a('sign(x)', '* -> 1', '1 for a positive x, -1 for a negative one, 0 for zero.', 'sign(-3) = -1'),
+            $a('sqrt(x)', 'u -> u^0.5', 'The square root. A negative x stops the run.', 'sqrt(9) = 3'),
+            $a('exp(x)', '1 -> 1', 'e to the power of x.', 'exp(0) = 1'),
+            $a('ln(x)', '1 -> 1', 'The natural logarithm. x must be above zero.', 'ln(exp(2)) = 2'),
+            $a('log10(x)', '1 -> 1', 'The logarithm to base 10. x must be above zero.', 'log10(1000) = 3'),
+            $a('floor(x)', 'u -> u', 'The nearest whole number below.', 'floor(-1.5) = -2'),
+            $a('ceil(x)', 'u -> u', 'The nearest whole number above.', 'ceil(-1.5) = -1'),
+            $a('trunc(x)', 'u -> u', 'x without what stands behind the point.', 'trunc(-1.5) = -1'),
+            $a('round(x, [digits])', 'u, 1 -> u', 'x rounded, halves away from zero; to whole numbers unless digits are given.', 'round(2.567, 1) = 2.6'),
+            $a('min(a, b, …)', 'u, u -> u', 'The smallest of the arguments.', 'min(3, 1, 2) = 1'),
+            $a('max(a, b, …)', 'u, u -> u', 'The largest of the arguments.', 'max(3, 1, 2) = 3'),
+            $a('mod(x, y)', 'u, u -> u', 'What remains of x after taking out whole y; it has the sign of y.', 'mod(-1, 12) = 11'),
+            $a('clamp(x, low, high)', 'u, u, u -> u', 'x, but not below low and not above high.', 'clamp(15, 0, 10) = 10'),
+            $a('divide(a, b, otherwise)', 'u, v, u/v -> u/v', 'a ÷ b, and the last argument where b is zero.', 'divide(1, 0, 5) = 5'),
+            $r('sin(x)', '1 -> 1', 'The sine of an angle in radians.', 'sin(pi / 2) = 1'),
+            $r('cos(x)', '1 -> 1', 'The cosine of an angle in radians.', 'cos(0) = 1'),
+            $r('tan(x)', '1 -> 1', 'The tangent of an angle in radians.', 'tan(0) = 0'),
+            $r('asin(x)', '1 -> 1', 'The angle whose sine is x; x lies from -1 to 1.', 'asin(0) = 0'),
+            $r('acos(x)', '1 -> 1', 'The angle whose cosine is x; x lies from -1 to 1.', 'acos(1) = 0'),
+            $r('atan(x)', '1 -> 1', 'The angle whose tangent is x.', 'atan(0) = 0'),
+            $r('sinh(x)', '1 -> 1', 'The hyperbolic sine.', 'sinh(0) = 0'),
+            $r('cosh(x)', '1 -> 1', 'The hyperbolic cosine.', 'cosh(0) = 1'),
+            $r('tanh(x)', '1 -> 1', 'The hyperbolic tangent.', 'tanh(0) = 0'),
+            $r('atan2(y, x)', 'u, u -> 1', 'The angle of the point (x, y) as seen from the origin.', 'atan2(0, 1) = 0'),
+            $c('if(condition, then, otherwise)', '*, u, u -> u', 'The second argument where the condition holds (is not 0), else the third.', 'if(2 > 1, 10, 20) = 10'),
+            $c('choose(n, first, second, …)', '1, u, u -> u', 'The first argument behind n where n is 1, the next where it is 2, and so on.', 'choose(2, 10, 20) = 20'),
+            $c('between(x, low, high)', 'u, u, u -> 1', '1 where x lies from low to high, the ends included, else 0.', 'between(5, 0, 10) = 1'),
+        ];
+    }
+
+    /** @return list<FunctionSpec> what follows time */
+    private static function signals(): array
+    {
+        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('signals', $call, $units, $sentence, $example, Nature::Signal);
+
+        return [
+            $add('step(height, at)', 'u, t -> u', 'Zero before the given time, height from then on.', 'step(5, 20)'),
+            $add('ramp(slope, from, [until])', 'u, t, t -> u*t', 'Zero until the first time, then rising by slope per time unit, and level after the second.', 'ramp(2, 10, 20)'),
+            $add('window(height, from, until)', 'u, t, t -> u', 'Height from the first time until just before the second, else zero.', 'window(5, 10, 20)'),
+            $add('wave(amplitude, period, [shift])', 'u, t, t -> u', 'A sine that swings by the amplitude around zero; it crosses zero upward at the shift.', 'wave(3, 12)'),
+            $add('pulse(amount, at, [every], [until])', 'u, t, t, t -> u/t', 'Delivers exactly the amount within one time step: once, or again and again until just before the last time.', 'pulse(100, 5, 10)'),
+        ];
+    }
+
+    /** @return list<FunctionSpec> what remembers */
+    private static function memory(): array
+    {
+        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('memory', $call, $units, $sentence, $example, Nature::Memory);
+
+        return [
+            $add('initial(x)', 'u -> u', 'What x was at the start of the run.', 'initial(10 + time)'),
+            $add('previous(x, [first])', 'u, u -> u', 'What x was at the start of the step before; in the first step the second argument, or x itself.', 'previous(step(5, 20))'),
+            $add('smooth(x, over, [order], [first])', 'u, t, 1, u -> u', 'An information delay: follows x, an exponential average over the given time, in 1 to 12 stages.', 'smooth(step(5, 10), 8, 3)'),
+            $add('delay(x, over, [order], [first])', 'u, t, 1, u -> u', 'A material delay: what enters as x leaves later, on average after the given time, in 1 to 12 stages; nothing is lost when that time changes.', 'delay(pulse(100, 5), 10, 3)'),
+            $add('shift(x, over, [first])', 'u, t, u -> u', 'What x was exactly so long ago; before that the third argument, or x at the start.', 'shift(ramp(1, 10, 20), 8)'),
+            $add('hold(x, every)', 'u, t -> u', 'x as it was when it was last looked at; a look is taken at the start and every so often.', 'hold(wave(3, 20), 4)'),
+            $add('trend(x, over, [first])', 'u, t, 1/t -> 1/t', 'How fast x grows, as a share per time unit, judged against its average over the given time.', 'trend(10 + ramp(1, 10), 5)'),
+            $add('forecast(x, over, horizon, [first])', 'u, t, t, 1/t -> u', 'x carried on by its trend for the time of the horizon.', 'forecast(10 + ramp(1, 10, 30), 5, 4)'),
+            $add('total(x)', 'u -> u*t', 'The running integral of x since the start.', 'total(window(2, 10, 25))'),
+            $add('highest(x)', 'u -> u', 'The largest value of x so far.', 'highest(wave(3, 20))'),
+            $add('lowest(x)', 'u -> u', 'The smallest value of x so far.', 'lowest(wave(3, 20))'),
+            $add('latch(on, off)', '*, * -> 1', '1 once the first condition holds, until the second holds; the second is stronger.', 'latch(wave(1, 20) > 0.8, wave(1, 20) < -0.8)'),
+            $add('times(condition)', '* -> 1', 'How often the condition came to hold; holding at the start counts.', 'times(wave(1, 12) > 0.5)'),
+        ];
+    }
+
+    /** @return list<FunctionSpec> what differs from seed to seed */
+    private static function chance(): array
+    {
+        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('chance', $call, $units, $sentence, $example, Nature::Chance);
+
+        return [
+            $add('random(low, high)', 'u, u -> u', 'A number between the two, all equally likely, drawn anew in each step.', 'random(0, 10)'),
+            $add('gaussian(mean, sd)', 'u, u -> u', 'A normally distributed number, drawn anew in each step.', 'gaussian(10, 2)'),
+            $add('lognormal(mean, sd)', 'u, u -> u', 'A lognormally distributed number with this mean and standard deviation of its own.', 'lognormal(10, 5)'),
+            $add('exponential(mean)', 'u -> u', 'An exponentially distributed number.', 'exponential(10)'),
+            $add('poisson(rate)', 'u -> u', 'How many events come per time unit, if they come independently at this rate; scaled by the step, so that its integral counts them.', 'poisson(3)'),
+            $add('binomial(n, p)', 'u, 1 -> u', 'How many of n succeed if each does with probability p.', 'binomial(20, 25%)'),
+            $add('drift(mean, sd, correlation time)', 'u, u, t -> u', 'Noise that remembers: it wanders around the mean with this standard deviation and forgets over the correlation time.', 'drift(10, 2, 8)'),
+        ];
     }
 }

@@ -11,7 +11,7 @@ namespace MerryOrbit\Core\Formula;
 final readonly class FormulaText
 {
     /** @param  list<string|Reference>  $pieces */
-    private function __construct(public array $pieces)
+    public function __construct(public array $pieces = [])
     {
     }
 
@@ -47,8 +47,8 @@ final readonly class FormulaText
 
     private static function isMention(Token $token): bool
     {
-        if ($token->called || $token->kind === TokenKind::QuotedName) {
-            return ! $token->called;
+        if ($token->kind === TokenKind::QuotedName) {
+            return true;
         }
         $key = Name::key($token->text);
 

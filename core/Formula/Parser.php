@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Formula;
 
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Negative;
 use MerryOrbit\Core\Formula\Node\Node;
@@ -191,9 +192,6 @@ final class Parser
     private function call(Token $token): Node
     {
         $function = $token->kind === TokenKind::Name ? Catalogue::find(Name::key($token->text)) : null;
-        if ($function === null) {
-            throw $this->error('function.unknown', "There is no function called `{$token->text}`.".Nearest::question($token->text, array_keys(Catalogue::all())).' If `'.$token->text.'` is a name, an operator is missing before the bracket.', $token);
-        }
         $this->index++;
         $open = $this->token();
         $this->index++;
@@ -207,11 +205,29 @@ final class Parser
         $this->depth--;
         $close = $this->expectClose($open);
         $count = count($arguments);
+        if ($function === null) {
+            // Whether the model has such a curve is not known here.
+            if ($count !== 1) {
+                throw FormulaError::at('function.unknown', self::unknownSentence($token->text).' A curve takes one argument.', $this->text, $token->from, $token->length);
+            }
+
+            return new CurveCall(Name::key($token->text), $token->text, $token->length, $arguments[0], $token->from, $close->from + 1 - $token->from);
+        }
         if ($count < $function->fewest() || $count > $function->most()) {
             throw FormulaError::at('function.arguments', $this->argumentsSentence($function, $count), $this->text, $token->from, $close->from + 1 - $token->from);
         }
 
         return new Call($function, $arguments, $token->from, $close->from + 1 - $token->from);
+    }
+
+    /**
+     * What to say where a name before a bracket is neither a function nor a curve.
+     *
+     * @param  list<string>  $curves
+     */
+    public static function unknownSentence(string $written, array $curves = []): string
+    {
+        return "There is no function or curve called `$written`.".Nearest::question($written, [...array_keys(Catalogue::all()), ...$curves]).' If `'.$written.'` is a name, an operator is missing before the bracket.';
     }
 
     private function argumentsSentence(FunctionSpec $function, int $count): string

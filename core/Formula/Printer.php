@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Formula;
 
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Negative;
 use MerryOrbit\Core\Formula\Node\Node;
@@ -29,6 +30,7 @@ final class Printer
             $node instanceof NameUse => Name::written($node->written),
             $node instanceof QuantityUse => $node->quantity->value,
             $node instanceof Call => $node->function->name.'('.implode(', ', array_map(self::print(...), $node->arguments)).')',
+            $node instanceof CurveCall => Name::written($node->written).'('.self::print($node->argument).')',
             $node instanceof Not => 'not '.self::operand($node->operand, self::NOT),
             $node instanceof Negative => '-'.self::operand($node->operand, self::SIGN),
             $node instanceof Binary => self::binary($node),

@@ -38,6 +38,16 @@ abstract readonly class Element
         return (new \ReflectionClass($this))->newInstanceArgs([...get_object_vars($this), ...$fields]);
     }
 
+    /**
+     * Everything that is typed as a formula, by the name of its field.
+     *
+     * @return array<string, FormulaText>
+     */
+    public function formulas(): array
+    {
+        return ['formula' => $this->formula];
+    }
+
     /** What the formula is called in sentences: "initial value" of a stock, else "formula". */
     public function formulaWord(): string
     {

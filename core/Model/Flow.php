@@ -19,6 +19,10 @@ final readonly class Flow extends Element
         public ?string $from = null,
         /** The id of the stock it enters; null means outside. */
         public ?string $to = null,
+        /** Never negative: what would flow backward does not flow. */
+        public bool $oneWay = false,
+        /** Its place among the outflows of a stock that has too little for all: smaller takes first; equal ones by their order in the model. */
+        public ?float $priority = null,
     ) {
         parent::__construct($id, $name, $formula, $unit, $note);
     }

@@ -10,4 +10,5 @@ enum Kind: string
     case Flow = 'flow';
     case Auxiliary = 'auxiliary';
     case Parameter = 'parameter';
+    case Curve = 'curve';
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
 
 /**
@@ -24,6 +25,7 @@ final class Model
      * @param  array<string, Placement>  $placements  by element id
      * @param  list<Sheet>  $sheets  at least one
      * @param  list<string>  $tracks  ids of the elements plotted at the foot, top down
+     * @param  list<string>  $sameUnits  each a line of units joined by `=`
      */
     public function __construct(
         public readonly string $name,
@@ -34,6 +36,10 @@ final class Model
         public readonly array $placements = [],
         public readonly array $sheets = [new Sheet(Sheet::FIRST, 'Main')],
         public readonly array $tracks = [],
+        /** A condition that ends the run when it holds; empty for none. */
+        public readonly FormulaText $endWhen = new FormulaText,
+        /** Units of the study that mean the same, such as `person = people = islander`. */
+        public readonly array $sameUnits = [],
     ) {
     }
 
@@ -72,10 +78,19 @@ final class Model
         return array_values(array_filter($this->elements, static fn (Element $e): bool => $e instanceof Flow && $e->to === $stock));
     }
 
-    /** @return list<Flow> */
+    /** @return list<Flow> by priority */
     public function outflows(string $stock): array
     {
-        return array_values(array_filter($this->elements, static fn (Element $e): bool => $e instanceof Flow && $e->from === $stock));
+        $flows = array_values(array_filter($this->elements, static fn (Element $e): bool => $e instanceof Flow && $e->from === $stock));
+        usort($flows, static fn (Flow $a, Flow $b): int => ($a->priority ?? 0.0) <=> ($b->priority ?? 0.0));
+
+        return $flows;
+    }
+
+    /** The flow by which the content of a transit stock arrives: its first outflow. */
+    public function arrival(Stock $stock): ?Flow
+    {
+        return $stock->isTransit() ? $this->outflows($stock->id)[0] ?? null : null;
     }
 
     /** @return list<string> */

@@ -30,13 +30,15 @@ final class ModelRecord
             'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $placements),
             'sheets' => array_map(self::ofSheet(...), $model->sheets),
             'tracks' => $model->tracks,
+            'endWhen' => $model->endWhen->toRecord(),
+            'sameUnits' => $model->sameUnits,
         ];
     }
 
     /** @param  array<string, mixed>  $record as of() gave it */
     public static function toModel(array $record): Model
     {
-        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>} $record */
+        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>, endWhen?: list<string|array{name: string, id?: string}>, sameUnits?: list<string>} $record */
         $elements = [];
         foreach ($record['elements'] as $one) {
             $element = self::toElement($one);
@@ -57,6 +59,8 @@ final class ModelRecord
             array_map(Placement::fromRecord(...), $record['placements']),
             array_map(self::toSheet(...), $record['sheets']),
             $record['tracks'],
+            FormulaText::fromRecord($record['endWhen'] ?? []),
+            $record['sameUnits'] ?? [],
         );
     }
 
@@ -66,7 +70,13 @@ final class ModelRecord
         /** @var array<string, mixed> $fields */
         $fields = get_object_vars($element);
 
-        return ['kind' => $element->kind()->value, ...$fields, 'formula' => $element->formula->toRecord()];
+        $plain = array_map(static fn (mixed $v): mixed => match (true) {
+            $v instanceof FormulaText => $v->toRecord(),
+            $v instanceof \BackedEnum => $v->value,
+            default => $v,
+        }, $fields);
+
+        return ['kind' => $element->kind()->value, ...$plain];
     }
 
     /** @param  array<string, mixed>  $record */
@@ -75,14 +85,22 @@ final class ModelRecord
         // JSON may write 10.0 as 10: numbers of an element are floats.
         $fields = array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $record);
         unset($fields['kind']);
-        /** @var array{kind: string, formula: list<string|array{name: string, id?: string}>} $record */
-        $formula = FormulaText::fromRecord($record['formula']);
+        /** @var array{kind: string, formula: list<string|array{name: string, id?: string}>, travel?: list<string|array{name: string, id?: string}>, between?: string, beyond?: string, points?: list<array{float, float}>} $record */
+        $fields['formula'] = FormulaText::fromRecord($record['formula']);
+        if (isset($record['travel'])) {
+            $fields['travel'] = FormulaText::fromRecord($record['travel']);
+        }
+        if (isset($record['points'])) {
+            $fields['points'] = array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $record['points']);
+            $fields['between'] = Between::from($record['between'] ?? '');
+            $fields['beyond'] = Beyond::from($record['beyond'] ?? '');
+        }
         $class = self::classOf(Kind::from($record['kind']));
 
-        return (new \ReflectionClass($class))->newInstanceArgs([...$fields, 'formula' => $formula]);
+        return (new \ReflectionClass($class))->newInstanceArgs($fields);
     }
 
-    /** @return class-string<Stock|Flow|Auxiliary|Parameter> */
+    /** @return class-string<Stock|Flow|Auxiliary|Parameter|Curve> */
     public static function classOf(Kind $kind): string
     {
         return match ($kind) {
@@ -90,6 +108,7 @@ final class ModelRecord
             Kind::Flow => Flow::class,
             Kind::Auxiliary => Auxiliary::class,
             Kind::Parameter => Parameter::class,
+            Kind::Curve => Curve::class,
         };
     }
 

@@ -24,6 +24,12 @@ final readonly class TimeSettings
         public Method $method = Method::RungeKutta4,
         /** Time between saved moments; null means every step. */
         public ?float $saveEvery = null,
+        /** The calendar date of the start, as YYYY-MM-DD; plots then show dates. */
+        public ?string $startDate = null,
+        /** For methods that choose their steps: the largest error of a step, as a share of a stock's value. */
+        public float $tolerance = 1e-6,
+        /** The same in units of the stocks, which matters where they are near zero. */
+        public float $absoluteTolerance = 1e-9,
     ) {
     }
 
@@ -88,6 +94,12 @@ final readonly class TimeSettings
         if ($this->step <= 0) {
             return $say('step', 'The time step must be larger than zero.');
         }
+        if (! ($this->tolerance >= 1e-13 && $this->tolerance <= 0.1) || ! ($this->absoluteTolerance >= 0.0 && $this->absoluteTolerance < INF)) {
+            return $say('tolerance', 'The tolerance is a share from 1e-13 to 0.1, such as 1e-6; the absolute one is a number from 0 up, such as 1e-9.');
+        }
+        if ($this->startDate !== null && ! self::isDate($this->startDate)) {
+            return $say('startDate', 'Give the date of the start as year, month and day: 2031-04-01.');
+        }
         $span = $this->end - $this->start;
         $ratio = $span / $this->step;
         if ($ratio > self::MOST_STEPS) {
@@ -119,6 +131,11 @@ final readonly class TimeSettings
         return [];
     }
 
+    private static function isDate(string $text): bool
+    {
+        return preg_match('/^(\d{4})-(\d\d)-(\d\d)$/D', $text, $m) === 1 && checkdate((int) $m[2], (int) $m[3], (int) $m[1]);
+    }
+
     private static function number(float $value): string
     {
         return (string) (float) sprintf('%.12g', $value);
@@ -129,13 +146,20 @@ final readonly class TimeSettings
     {
         $record = ['start' => $this->start, 'end' => $this->end, 'step' => $this->step, 'unit' => $this->unit, 'method' => $this->method->value];
 
-        return $this->saveEvery === null ? $record : [...$record, 'saveEvery' => $this->saveEvery];
+        $default = new self;
+        foreach (['saveEvery', 'startDate', 'tolerance', 'absoluteTolerance'] as $field) {
+            if ($this->$field !== $default->$field) {
+                $record[$field] = $this->$field;
+            }
+        }
+
+        return $record;
     }
 
     /** @param  array<string, mixed>  $record with the types that toRecord gives */
     public static function fromRecord(array $record): self
     {
-        $given = array_intersect_key($record, array_flip(['start', 'end', 'step', 'unit', 'saveEvery']));
+        $given = array_intersect_key($record, array_flip(['start', 'end', 'step', 'unit', 'saveEvery', 'startDate', 'tolerance', 'absoluteTolerance']));
         if (isset($record['method']) && is_string($record['method'])) {
             $given['method'] = Method::from($record['method']);
         }

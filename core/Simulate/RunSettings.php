@@ -12,8 +12,10 @@ final readonly class RunSettings
     /**
      * @param  array<string, float>  $parameters  values by element id
      * @param  ?TimeSettings  $time  instead of the model's own
+     * @param  int  $seed  of chance
+     * @param  int  $grain  how many steps share a draw of chance
      */
-    public function __construct(public array $parameters = [], public ?TimeSettings $time = null)
+    public function __construct(public array $parameters = [], public ?TimeSettings $time = null, public int $seed = 1, public int $grain = 1)
     {
     }
 }

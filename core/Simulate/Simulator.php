@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
+use MerryOrbit\Core\Compile\AdaptiveCompiler;
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\Compiler;
-use MerryOrbit\Core\Compile\FaultSignal;
+use MerryOrbit\Core\Compile\Plan;
+use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -16,11 +18,20 @@ use MerryOrbit\Core\Model\TimeSettings;
  *
  *     $trajectory = (new Simulator(ProgramStore::ofUser()))->run(Analyser::analyse($model));
  *     $trajectory->column($id);
+ *
+ * Running the same analysis again, with other values of its parameters, compiles nothing.
  */
 final readonly class Simulator
 {
+    /** How near the walker has to begin before a fault. */
+    private const WALKED = 4;
+
+    /** @var \WeakMap<Plan, array<string, Program>> */
+    private \WeakMap $compiled;
+
     public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits)
     {
+        $this->compiled = new \WeakMap;
     }
 
     /** @throws RunRefused when the settings allow no run, or it would be too much */
@@ -30,74 +41,152 @@ final readonly class Simulator
         foreach ($time->problems() as $problem) {
             throw RunRefused::because($problem);
         }
-        $stages = $time->method === Method::RungeKutta4 ? 4 : 1;
-        $this->refuseTooMuch($analysis, $time, $stages);
-
-        $program = Compiler::compile($analysis, $time->method);
+        foreach ($time->method->isAdaptive() ? Refusals::of($analysis, $time->method) : [] as $problem) {
+            throw RunRefused::because($problem);
+        }
+        $this->refuseTooMuch($analysis, $time);
+        $program = $this->program($analysis->plan, $time->method);
         $parameters = [];
         foreach ($program->parameters as $id) {
             $parameters[$id] = $settings->parameters[$id] ?? $analysis->parameters[$id];
         }
-        $run = $this->programs->load($program);
-        $until = static fn (int $steps): array => $run($time->start, $time->end, $time->step, $steps, $time->stepsPerSave(), $time->timeAt($steps), ...array_values($parameters));
-        [$rows, $constants, $failed, $state] = self::untilFault($until, $time->steps());
 
+        return $time->method->isAdaptive()
+            ? $this->adaptive($analysis, $time, $program, $parameters, $settings)
+            : $this->stepwise($analysis, $time, $program, $parameters, $settings);
+    }
+
+    public function program(Plan $plan, Method $method): Program
+    {
+        $known = $this->compiled[$plan] ?? [];
+        $known[$method->value] ??= $method->isAdaptive() ? AdaptiveCompiler::compile($plan) : Compiler::compile($plan, $method);
+        $this->compiled[$plan] = $known;
+
+        return $known[$method->value];
+    }
+
+    /** @param  array<string, float>  $parameters */
+    private function stepwise(Analysis $analysis, TimeSettings $time, Program $program, array $parameters, RunSettings $settings): Trajectory
+    {
+        $compiled = $this->programs->load($program->function, $program);
+        $run = new StepwiseRun($compiled, $time, $settings, $parameters);
+        $rows = $run->rows;
+        $constants = $run->constants;
+        $times = $time->savedTimes();
         $fault = null;
-        if ($failed !== null) {
-            $fault = (new Diagnosis($analysis, $time, $parameters))->fault($failed, $state === [] ? null : array_combine($program->stocks, $state));
-            $rows = self::soundRows($rows, $time->savedTimes(), $fault->time);
+        $done = (int) $run->step;
+        if ($run->ending === Program::FAULT) {
+            $until = static fn (int $step): StepwiseRun => new StepwiseRun($compiled, $time, $settings, $parameters, $step);
+            $walker = new Walker($analysis->model, $analysis->plan, $time, $parameters, $settings->seed, $settings->grain);
+            [$fault, $constants] = $this->fault($walker, $time, $program, $until, max(0, (count($rows) - 1) * $time->stepsPerSave()), $run->step);
+            $done = max(0, (int) floor(($fault->time - $time->start) / $time->step));
+            while ($rows !== [] && $times[count($rows) - 1] >= $fault->time) {
+                array_pop($rows);
+            }
+        } elseif ($run->ending === Program::ENDED) {
+            $times = [...array_slice($times, 0, max(0, count($rows) - 1)), $time->timeAt($done)];
         }
+        $steady = [...$parameters, ...($constants === [] ? [] : array_combine($program->constants, $constants))];
+        $notices = (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, $run->counts === [] ? [] : array_combine($program->counted, $run->counts), max(1, $done));
 
-        return new Trajectory($rows, $program->columns, [...$parameters, ...($constants === [] ? [] : array_combine($program->constants, $constants))],
-            $time->savedTimes(), $fault, $stages * max(0, $failed ?? $time->steps()) + 1);
+        return new Trajectory($rows, $program->columns, $steady, array_slice($times, 0, count($rows)), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED);
     }
 
     /**
-     * A run, or as much of one as leads to a step shortly before a fault.
+     * Comes close to a fault with compiled code and walks the rest.
      *
-     * @param  \Closure(int): array{list<list<float>>, list<float>, int|null, list<float>}  $until
-     * @return array{list<list<float>>, list<float>, int|null, list<float>}
+     * @param  \Closure(int): StepwiseRun  $until  runs up to a step
+     * @param  int  $low  a step that is known to be reached
+     * @param  ?int  $high  the step in which the fault showed, if known
+     * @return array{NumericFault, list<float>} and what stays the same during the run
      */
-    private static function untilFault(\Closure $until, int $steps): array
+    private function fault(Walker $walker, TimeSettings $time, Program $program, \Closure $until, int $low, ?int $high): array
     {
-        try {
-            return $until($steps);
-        } catch (FaultSignal $signal) {
-            $steps = $signal->step;
+        $high = max($low, $high ?? min($time->steps(), $low + $time->stepsPerSave()));
+        $reaches = static fn (StepwiseRun $run): bool => $run->ending === Program::HALTED;
+        while ($high - $low > self::WALKED) {
+            $middle = intdiv($low + $high, 2);
+            $reaches($until($middle)) ? $low = $middle : $high = $middle;
         }
-        // Up to the step that met the fault; if it is met at the very start of that step, up to the one before.
-        while ($steps >= 0) {
-            try {
-                [$rows, $constants, , $state] = $until($steps);
+        // The fault may lie in the step that was thought to be reached.
+        $run = null;
+        for (; $low > 0; $low = max(0, $low - self::WALKED)) {
+            $run = $until($low);
+            if ($reaches($run)) {
+                break;
+            }
+            $run = null;
+        }
+        try {
+            if ($run === null) {
+                $walker->start();
+            } else {
+                $walker->resume(array_combine($program->carried, $run->carried), array_combine($program->constants, $run->constants));
+            }
+            for ($i = $low; $i <= min($high + 1, $time->steps()); $i++) {
+                $walker->look($i);
+                if ($i < $time->steps()) {
+                    $walker->advance($i);
+                }
+            }
+        } catch (Culprit $culprit) {
+            return [$culprit->fault, $run->constants ?? []];
+        }
 
-                return [$rows, $constants, $steps, $state];
-            } catch (FaultSignal) {
-                $steps--;
+        // Every number is finite, but not their sum, which is what the compiled step tests.
+        return [new NumericFault('', 'the model', $time->timeAt($high), 'numbers close to the largest that can be computed with', [], $time->unit), $run->constants ?? []];
+    }
+
+    /** @param  array<string, float>  $parameters */
+    private function adaptive(Analysis $analysis, TimeSettings $time, Program $program, array $parameters, RunSettings $settings): Trajectory
+    {
+        $functions = new AdaptiveFunctions($this->programs, $program, $time, array_values($parameters));
+        $known = $functions->start()[1] ?? [];
+        $steady = [...$parameters, ...($known === [] ? [] : array_combine($program->constants, array_slice($known, 0, count($program->constants))))];
+        $notices = new Notices($analysis->model, $analysis->plan, $time, $steady);
+        $run = new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $notices->eventSteps(), $this->limits->mostEvaluations / max(1, count($analysis->plan->equations)));
+        $run->run();
+        $fault = null;
+        if ($run->stuck !== null || $run->rows === []) {
+            $fault = $this->adaptiveFault($analysis, $time, $parameters, $steady, $settings, $run->stuck);
+            while ($run->times !== [] && end($run->times) > $fault->time) {
+                array_pop($run->times);
+                array_pop($run->rows);
             }
         }
 
-        return [[], [], -1, []];
+        return new Trajectory($run->rows, $program->columns, $steady, $run->times, $fault, $functions->evaluations, $time->method, $notices->all($program->watched, $run->watches, [], 1), $run->ended);
     }
 
     /**
-     * Those before the fault.
-     *
-     * @param  list<list<float>>  $rows
-     * @param  list<float>  $times
-     * @return list<list<float>>
+     * @param  array<string, float>  $parameters
+     * @param  array<string, float>  $steady
+     * @param  array{float, list<float>}|null  $stuck
      */
-    private static function soundRows(array $rows, array $times, float $fault): array
+    private function adaptiveFault(Analysis $analysis, TimeSettings $time, array $parameters, array $steady, RunSettings $settings, ?array $stuck): NumericFault
     {
-        while ($rows !== [] && $times[count($rows) - 1] >= $fault) {
-            array_pop($rows);
+        $at = $stuck[0] ?? $time->start;
+        // One look of the walker at the moment where the method could not go on; a step of its own for the grid.
+        $walker = new Walker($analysis->model, $analysis->plan, $time->with(['start' => $at, 'end' => $at + $time->step, 'method' => Method::Euler, 'saveEvery' => null]), $parameters, $settings->seed, $settings->grain);
+        try {
+            $walker->start();
+            if ($stuck !== null) {
+                $walker->resume(array_combine(array_keys($analysis->plan->states), $stuck[1]), $steady);
+            }
+            $walker->look(0);
+            $walker->advance(0);
+            $walker->look(1);
+        } catch (Culprit $culprit) {
+            return $culprit->fault;
         }
 
-        return $rows;
+        return new NumericFault('', $analysis->model->name, $at, "changes too abrupt or too fast for {$time->method->title()} at this tolerance; try a larger tolerance, Rosenbrock for a stiff model, or a method with fixed steps", [], $time->unit);
     }
 
-    private function refuseTooMuch(Analysis $analysis, TimeSettings $time, int $stages): void
+    private function refuseTooMuch(Analysis $analysis, TimeSettings $time): void
     {
-        $variables = count($analysis->order) + 1;
+        $variables = count($analysis->plan->equations) + 1;
+        $stages = $time->method->isAdaptive() ? 1 : count($time->method->stages());
         if ((float) $time->steps() * $stages * $variables > $this->limits->mostEvaluations) {
             throw RunRefused::tooMuch(number_format($time->steps()).' steps of '.number_format($variables).' variables are more than one run may take here. Choose a longer step or a shorter span.');
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
+use MerryOrbit\Core\Model\Method;
+
 /**
  * What a run gave: a time column and a float column for every variable that could be computed, all of one length.
  * After a numeric fault they end with the last moment before it.
@@ -13,23 +15,25 @@ final class Trajectory
     /** @var array<string, int> */
     private readonly array $positions;
 
-    /** @var list<float>|null */
-    private ?array $times = null;
-
     /**
      * @param  list<list<float>>  $rows  the values of `$columns`, one row per saved moment
      * @param  list<string>  $columns  element ids
      * @param  array<string, float>  $steady  by element id, what stays the same
-     * @param  list<float>  $allTimes  the saved moments of a run without a fault
+     * @param  list<float>  $times  the saved moments
+     * @param  list<Notice>  $notices  what happened besides
      */
     public function __construct(
         private readonly array $rows,
         public readonly array $columns,
         public readonly array $steady,
-        private readonly array $allTimes,
+        private readonly array $times,
         public readonly ?NumericFault $fault,
         /** How often the equations were looked at. */
         public readonly int $evaluations,
+        public readonly Method $method = Method::Euler,
+        public readonly array $notices = [],
+        /** Whether the end condition ended it early. */
+        public readonly bool $ended = false,
     ) {
         $this->positions = array_flip($columns);
     }
@@ -42,7 +46,7 @@ final class Trajectory
     /** @return list<float> */
     public function times(): array
     {
-        return $this->times ??= array_slice($this->allTimes, 0, count($this->rows));
+        return $this->times;
     }
 
     public function has(string $id): bool

@@ -8,6 +8,7 @@ use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Edit\AddElement;
 use MerryOrbit\Core\Model\Kind;
+use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Simulate\RunSettings;
@@ -17,6 +18,9 @@ use MerryOrbit\Core\Simulate\Trajectory;
 /** Makes models for tests in a few words; an element's id is its name with hyphens. */
 final class Build
 {
+    /** Methods with fixed steps. */
+    public const FIXED = [Method::Euler, Method::Heun, Method::RungeKutta4];
+
     public static function id(string $name): string
     {
         return trim((string) preg_replace('/[^a-z0-9]+/', '-', strtolower($name)), '-');

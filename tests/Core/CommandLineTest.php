@@ -92,7 +92,7 @@ final class CommandLineTest extends TestCase
     public function test_usage_is_explained(): void
     {
         $file = $this->written(self::tank());
-        foreach ([[[], 'Say what to do'], [['fly'], 'no command `fly`'], [['run'], 'Name the model file'], [['run', '/nowhere'], 'cannot be read'], [['run', $file, '--fast=1'], 'no option --fast'], [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'], [['run', $file, '--set', 'rate=lots'], 'must be a number'], [['run', $file, '--set', 'rate'], 'name=value'], [['run', $file, '--method=magic'], 'one of euler, rk4'], [['run', $file, '--step=0.3'], 'nearest step'], [['run', $file, '--out=/nowhere/x'], 'cannot be written'], [['run', __FILE__], 'not a Merry Orbit model']] as [$words, $sentence]) {
+        foreach ([[[], 'Say what to do'], [['fly'], 'no command `fly`'], [['run'], 'Name the model file'], [['run', '/nowhere'], 'cannot be read'], [['run', $file, '--fast=1'], 'no option --fast'], [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'], [['run', $file, '--set', 'rate=lots'], 'must be a number'], [['run', $file, '--set', 'rate'], 'name=value'], [['run', $file, '--method=magic'], 'one of euler, heun, rk4, dopri5, rosenbrock'], [['run', $file, '--step=0.3'], 'nearest step'], [['run', $file, '--out=/nowhere/x'], 'cannot be written'], [['run', __FILE__], 'not a Merry Orbit model']] as [$words, $sentence]) {
             [$code, $out, $err] = self::orbit($words);
             self::assertSame([2, ''], [$code, $out], $err);
             self::assertStringContainsString($sentence, $err);

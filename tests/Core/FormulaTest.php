@@ -21,7 +21,7 @@ final class FormulaTest extends TestCase
 {
     private static function value(string $text): float
     {
-        return (new Evaluator(['a' => 2.0, 'b' => 3.0, 'c' => 5.0], ['a' => 'a', 'b' => 'b', 'c' => 'c'], new Moment(new TimeSettings)))->value(Parser::parse($text));
+        return (new Evaluator(['a' => 2.0, 'b' => 3.0, 'c' => 5.0], new Moment(new TimeSettings)))->value(Parser::parse($text));
     }
 
     /** @return iterable<string, array{string, float}> */
@@ -123,7 +123,8 @@ final class FormulaTest extends TestCase
         yield 'open quote' => ['"a', 'not closed', 0];
         yield 'percent alone' => ['a %', 'behind a number', 2];
         yield 'times sign' => ['a × b', '`*`', 2];
-        yield 'shell' => ["system('id')", 'no function called `system`', 0];
+        yield 'shell' => ["system('id')", 'no meaning', 7];
+        yield 'unknown function of two' => ['system(1, 2)', 'no function or curve called `system`', 0];
         yield 'backtick' => ['`id`', 'no meaning', 0];
         yield 'dollar' => ['${x}', 'no meaning', 0];
         yield 'php tag' => ['<?php echo 1;', 'missing before `<`', 0];

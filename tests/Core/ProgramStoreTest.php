@@ -28,7 +28,7 @@ final class ProgramStoreTest extends TestCase
 
     private static function program(string $rate): Program
     {
-        return Compiler::compile(Analyser::analyse(Build::model(['start value' => $rate], ['tank' => 'start value'], ['leak' => ['tank / 7.25', 'from' => 'tank']])), Method::Euler);
+        return Compiler::compile(Analyser::analyse(Build::model(['start value' => $rate], ['tank' => 'start value'], ['leak' => ['tank / 7.25', 'from' => 'tank']]))->plan, Method::Euler);
     }
 
     public function test_one_source_is_written_once_whatever_the_values_of_parameters(): void
@@ -37,23 +37,31 @@ final class ProgramStoreTest extends TestCase
         $first = self::program('1');
         $second = self::program('2');
         self::assertSame($first->function, $second->function);
-        $store->load($first);
-        $store->load($second);
+        $store->load($first->function, $first);
+        $store->load($second->function, $second);
         self::assertCount(1, glob($this->folder.'/*') ?: []);
         self::assertSame(0700, fileperms($this->folder) & 0777, 'nobody else can put sources there');
     }
 
     public function test_a_loaded_program_computes(): void
     {
-        $run = (new ProgramStore($this->folder))->load(self::program('1'));
-        [$rows, $constants, $failed, $state] = $run(0.0, 2.0, 1.0, 2, 1, 2.0, 7.25);
+        $program = self::program('1');
+        $run = (new ProgramStore($this->folder))->load($program->function, $program);
+        $rows = [];
+        /** @var array{int, int} $end */
+        $end = $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, -1, 1, 1, 7.25);
+        [$ending, $step] = $end;
+        /** @var list<list<float>> $rows */
         self::assertSame([[7.25, 1.0], [6.25, 6.25 / 7.25], [6.25 - 6.25 / 7.25, (6.25 - 6.25 / 7.25) / 7.25]], $rows);
-        self::assertSame([[], null, [6.25 - 6.25 / 7.25]], [$constants, $failed, $state]);
+        self::assertSame([Program::DONE, 2], [$ending, $step]);
+        $rows = [];
+        self::assertSame([Program::HALTED, 1, [], [6.25]], array_slice((array) $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, 1, 1, 1, 7.25), 0, 4), 'it hands over its state before the step at which it is told to halt');
     }
 
     public function test_a_folder_that_cannot_be_made_is_named(): void
     {
         $this->expectExceptionMessage('cannot be made');
-        (new ProgramStore('/proc/nowhere/programs'))->load(Compiler::compile(Analyser::analyse(Build::model([], ['only here' => '3.75'])), Method::RungeKutta4));
+        $program = Compiler::compile(Analyser::analyse(Build::model([], ['only here' => '3.75']))->plan, Method::RungeKutta4);
+        (new ProgramStore('/proc/nowhere/programs'))->load($program->function, $program);
     }
 }

@@ -28,7 +28,13 @@ final class RandomFormula
                 $function = $functions[mt_rand(0, count($functions) - 1)];
                 $count = mt_rand($function->fewest(), $function->repeats ? $function->fewest() + 1 : $function->most());
 
-                return $function->name.'('.implode(', ', array_map($part, range(1, $count))).')';
+                $arguments = array_map($part, range(1, $count));
+                $order = array_search('order', $function->parameters, true);
+                if ($order !== false && isset($arguments[$order])) {
+                    $arguments[$order] = (string) mt_rand(1, 4);
+                }
+
+                return $function->name.'('.implode(', ', $arguments).')';
         }
     }
 }

@@ -57,7 +57,7 @@ final class SimulationTest extends TestCase
     #[DataProvider('closedForms')]
     public function test_runs_agree_with_closed_forms_and_converge_as_the_method_promises(Model $model, string $id, \Closure $exact): void
     {
-        foreach ([[Method::Euler, 1, 0.01], [Method::RungeKutta4, 4, 0.1]] as [$method, $order, $step]) {
+        foreach ([[Method::Euler, 1, 0.01], [Method::Heun, 2, 0.05], [Method::RungeKutta4, 4, 0.1]] as [$method, $order, $step]) {
             $coarse = self::largestError($model, $id, $exact, $method, $step);
             $fine = self::largestError($model, $id, $exact, $method, $step / 2);
             // The next term of the error is a step smaller; at these steps it bends the ratio by less than 15 %.
@@ -85,7 +85,7 @@ final class SimulationTest extends TestCase
     public function test_mass_is_conserved_between_stocks(): void
     {
         $model = Build::model([], ['a' => '1000', 'b' => '0', 'c' => '0'], ['f' => ['a / 3', 'from' => 'a', 'to' => 'b'], 'g' => ['b * 0.7', 'from' => 'b', 'to' => 'c'], 'h' => ['c^2 / 5000', 'from' => 'c', 'to' => 'a']]);
-        foreach (Method::cases() as $method) {
+        foreach (Build::FIXED as $method) {
             $run = Build::run($model, [], new TimeSettings(0, 50, 0.1, 'year', $method));
             foreach ($run->column('a') as $i => $a) {
                 // Rounding of some 500 steps of three additions to 1000.
@@ -125,7 +125,7 @@ final class SimulationTest extends TestCase
     public function test_a_pulse_delivers_exactly_its_amount(string $formula, float $amount): void
     {
         $model = Build::model([], ['cistern' => '0'], ['boat' => [$formula, 'to' => 'cistern']]);
-        foreach (Method::cases() as $method) {
+        foreach (Build::FIXED as $method) {
             foreach ([0.5, 0.25, 0.1, 0.05, 1 / 3] as $step) {
                 $column = Build::run($model, [], new TimeSettings(0, 10, $step, 'week', $method))->column('cistern');
                 self::assertEqualsWithDelta($amount, end($column), 1e-12 * max(1, $amount), "$formula, step $step, {$method->value}");
@@ -179,7 +179,7 @@ final class SimulationTest extends TestCase
     #[DataProvider('faults')]
     public function test_a_run_stops_at_a_numeric_fault_and_says_why(string $formula, string $reason, string $inputs): void
     {
-        foreach (Method::cases() as $method) {
+        foreach (Build::FIXED as $method) {
             // `tank` is 1 at the start and gains 1 a year; `watched` may be seen by nothing but this formula.
             $model = Build::model([], ['tank' => '1'], ['filling' => ['1', 'to' => 'tank']], ['watched' => $formula, 'calm' => 'if(watched > 1e300, 1, 2)'], new TimeSettings(0, 10, 1, 'year', $method));
             $run = Build::run($model);

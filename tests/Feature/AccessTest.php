@@ -108,7 +108,7 @@ final class AccessTest extends TestCase
     public function test_the_catalogue_holds_what_completion_needs(): void
     {
         $catalogue = $this->getJson('/api/catalogue')->assertOk();
-        self::assertSame(['euler', 'rk4'], array_column($catalogue->json('methods'), 'name'));
+        self::assertSame(['euler', 'heun', 'rk4', 'dopri5', 'rosenbrock'], array_column($catalogue->json('methods'), 'name'));
         self::assertContains('pulse(amount, at, [every], [until])', array_column($catalogue->json('functions'), 'signature'));
     }
 }

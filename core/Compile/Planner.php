@@ -1,0 +1,250 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Compile;
+
+use MerryOrbit\Core\Formula\Catalogue;
+use MerryOrbit\Core\Formula\Nature;
+use MerryOrbit\Core\Formula\Node\Binary;
+use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\QuantityUse;
+use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Stock;
+
+/** Puts what a model's formulas were lowered to into the order in which it is computed, and finds the circles that forbid one. */
+final class Planner
+{
+    /** @var list<non-empty-list<string>> element ids that need each other at the same moment */
+    public array $circlesNow = [];
+
+    /** @var list<non-empty-list<string>> element ids that need each other to know how the run starts */
+    public array $circlesAtStart = [];
+
+    /** @var list<string> */
+    private array $order;
+
+    /** @var array<string, Node> */
+    private array $starts = [];
+
+    /** @var list<string> */
+    private array $startOrder;
+
+    /**
+     * @param  array<string, Equation>  $equations
+     * @param  array<string, State>  $states
+     * @param  array<string, Cell>  $cells
+     * @param  array<string, Node>  $initials
+     * @param  array<string, Node>  $travels  by transit stock
+     * @param  list<array{string, Node, int}>  $delays
+     */
+    public function __construct(
+        private readonly Model $model,
+        private readonly array $equations,
+        private readonly array $states,
+        private readonly array $cells,
+        private readonly array $initials,
+        private readonly array $travels,
+        private readonly array $delays,
+    ) {
+        $uses = array_map(static fn (Equation $e): array => Plan::keys($e->node), $equations);
+        $circles = new Circles(array_map(fn (array $keys): array => array_values(array_filter($keys, fn (string $k): bool => isset($this->equations[$k]))), $uses));
+        $this->order = $circles->order;
+        $this->circlesNow = array_map($this->owners(...), $circles->circles);
+        $this->orderStart();
+    }
+
+    private function orderStart(): void
+    {
+        $needs = [];
+        $queue = [...array_keys($this->states), ...array_keys($this->initials), ...array_keys($this->constants())];
+        foreach ($this->cells as $cell) {
+            if ($cell->first !== null) {
+                $queue[] = $cell->key;
+            }
+        }
+        foreach ($this->travels as $node) {
+            array_push($queue, ...Plan::keys($node));
+        }
+        $queue = array_reverse($queue);
+        while (($key = array_pop($queue)) !== null) {
+            if (isset($needs[$key])) {
+                continue;
+            }
+            $node = $this->atStart($key);
+            if ($node === null) {
+                continue;
+            }
+            $this->starts[$key] = $node;
+            $needs[$key] = Plan::keys($node);
+            array_push($queue, ...$needs[$key]);
+        }
+        $circles = new Circles(array_map(fn (array $keys): array => array_values(array_filter($keys, fn (string $k): bool => isset($this->starts[$k]))), $needs));
+        $this->startOrder = $circles->order;
+        foreach ($circles->circles as $way) {
+            if (array_filter($way, fn (string $k): bool => ! isset($this->equations[$k]) || isset($this->cells[$k])) !== []) {
+                $this->circlesAtStart[] = $this->owners($way);
+            }
+        }
+    }
+
+    /** What a key is worth at the start of a run, before anything is remembered. */
+    private function atStart(string $key): ?Node
+    {
+        $cell = $this->cells[$key] ?? null;
+        $node = $this->states[$key]->initial ?? $this->initials[$key] ?? $cell->first ?? $this->equations[$key]->node ?? null;
+        if ($cell === null || $cell->first !== null || ! $node instanceof Call) {
+            return $node;
+        }
+        $a = $node->arguments;
+
+        return match ($cell->kind) {
+            'highest', 'lowest', 'hold' => $a[0],
+            'latch' => new Call(Catalogue::all()['if'], [$a[1], self::number(0.0), self::holds($a[0])], 0, 0),
+            'times' => self::holds($a[0]),
+            default => $node,
+        };
+    }
+
+    private static function number(float $value): NumberLiteral
+    {
+        return new NumberLiteral($value, (string) $value, 0, 0);
+    }
+
+    private static function holds(Node $condition): Binary
+    {
+        return new Binary(Operator::Unequal, $condition, self::number(0.0));
+    }
+
+    /**
+     * @param  non-empty-list<string>  $way
+     * @return non-empty-list<string>
+     */
+    private function owners(array $way): array
+    {
+        $owners = [];
+        foreach ($way as $key) {
+            $owners[explode('#', $key)[0]] = true;
+        }
+
+        return array_map(strval(...), array_keys($owners));
+    }
+
+    /** @return array<string, true> keys of equations that stay the same during a run */
+    private function constants(): array
+    {
+        $constants = [];
+        foreach ($this->order as $key) {
+            $equation = $this->equations[$key];
+            $steady = $equation->pace === Pace::Stage && self::isTimeless($equation->node);
+            foreach ($steady ? Plan::keys($equation->node) : [] as $used) {
+                $steady = $steady && (isset($constants[$used]) || isset($this->initials[$used]) || ($this->model->elements[$used] ?? null) instanceof Parameter);
+            }
+            if ($steady && $this->mayBeConstant($key)) {
+                $constants[$key] = true;
+            }
+        }
+
+        return $constants;
+    }
+
+    /** What a limited stock may cut is no constant. */
+    private function mayBeConstant(string $key): bool
+    {
+        $flow = $this->model->elements[$key] ?? null;
+        if (! $flow instanceof Flow) {
+            return true;
+        }
+        foreach (array_filter([$flow->from, $flow->to]) as $end) {
+            $stock = $this->model->elements[$end] ?? null;
+            if ($stock instanceof Stock && ($stock->neverNegative || $stock->isTransit())) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    public static function isTimeless(Node $node): bool
+    {
+        if (($node instanceof QuantityUse && ! $node->quantity->isConstant()) || ($node instanceof Call && $node->function->nature !== Nature::Plain)) {
+            return false;
+        }
+        foreach ($node->parts() as $part) {
+            if (! self::isTimeless($part)) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /** @param  callable(string): bool  $canCompute  whether an element can be computed */
+    public function plan(callable $canCompute, ?Node $endWhen): Plan
+    {
+        $keep = static fn (Equation|State|Cell $part): bool => $canCompute($part->owner);
+        $equations = [];
+        foreach ($this->order as $key) {
+            if ($keep($this->equations[$key])) {
+                $equations[$key] = $this->equations[$key];
+            }
+        }
+        $starts = [];
+        foreach ($this->startOrder as $key) {
+            if ($canCompute(explode('#', $key)[0])) {
+                $starts[$key] = $this->starts[$key];
+            }
+        }
+        $parameters = [];
+        $curves = [];
+        $flows = [];
+        $transits = [];
+        foreach ($this->model->elements as $id => $element) {
+            if (! $canCompute($id)) {
+                continue;
+            }
+            if ($element instanceof Parameter) {
+                $parameters[] = $id;
+            } elseif ($element instanceof Curve) {
+                $curves[$id] = $element;
+            } elseif ($element instanceof Flow) {
+                $end = static fn (?string $stock): ?string => $stock !== null && $canCompute($stock) ? $stock : null;
+                $flows[$id] = ['from' => $end($element->from), 'to' => $end($element->to), 'oneWay' => $element->oneWay];
+            } elseif ($element instanceof Stock && isset($this->travels[$id])) {
+                $transits[$id] = new Transit($id, $this->travels[$id], $this->model->arrival($element)?->id);
+            }
+        }
+
+        return new Plan($parameters, array_filter($this->states, $keep), $equations, array_filter($this->cells, $keep), $starts,
+            array_intersect_key($this->constants(), $equations), $curves, $this->limited($canCompute), $transits, $flows, $endWhen,
+            array_values(array_filter($this->delays, static fn (array $d): bool => $canCompute($d[0]))));
+    }
+
+    /**
+     * @param  callable(string): bool  $canCompute
+     * @return array<string, int> stocks that never go below zero, each after those upstream; those of one circle share a number
+     */
+    private function limited(callable $canCompute): array
+    {
+        $upstream = [];
+        foreach ($this->model->elements as $id => $element) {
+            if ($element instanceof Stock && ($element->neverNegative || $element->isTransit()) && $canCompute($id)) {
+                $upstream[$id] = [];
+            }
+        }
+        foreach ($upstream === [] ? [] : $this->model->elements as $element) {
+            if ($element instanceof Flow && $element->from !== null && $element->to !== null && isset($upstream[$element->from], $upstream[$element->to])) {
+                $upstream[$element->to][] = $element->from;
+            }
+        }
+        $circles = new Circles($upstream);
+
+        return array_combine($circles->order, array_map(static fn (string $id): int => $circles->group[$id], $circles->order));
+    }
+}

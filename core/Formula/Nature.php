@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Formula;
+
+/** What a function's value depends on besides its arguments. */
+enum Nature
+{
+    /** Nothing: the same arguments give the same value. */
+    case Plain;
+    /** Time. */
+    case Signal;
+    /** What was before. */
+    case Memory;
+    /** The run's seed. */
+    case Chance;
+}

@@ -1,0 +1,179 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Simulate;
+
+use MerryOrbit\Core\Compile\Equation;
+use MerryOrbit\Core\Compile\EvaluationError;
+use MerryOrbit\Core\Compile\Evaluator;
+use MerryOrbit\Core\Compile\Moment;
+use MerryOrbit\Core\Compile\Plan;
+use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\TimeSettings;
+
+/** Puts into words what happened in a run, and finds the events and delays that its steps are too long for. */
+final readonly class Notices
+{
+    /** @param  array<string, float>  $steady  values that stay the same, by key */
+    public function __construct(private Model $model, private Plan $plan, private TimeSettings $time, private array $steady)
+    {
+    }
+
+    /**
+     * @param  list<array{string, string}>  $watched  kind and subject
+     * @param  array<int, float>  $first  times
+     * @param  array<string, float>  $counts  steps in which a flow was cut
+     * @return list<Notice>
+     */
+    public function all(array $watched, array $first, array $counts, int $steps): array
+    {
+        $notices = [];
+        foreach ($watched as $w => [$kind, $subject]) {
+            $when = $first[$w] ?? INF;
+            if ($when < INF) {
+                $notices[] = $this->watched($kind, $subject, $when, $counts[$subject] ?? 0.0, $steps);
+            }
+        }
+
+        return [...$notices, ...$this->betweenSteps(), ...$this->shortDelays()];
+    }
+
+    private function watched(string $kind, string $subject, float $when, float $count, int $steps): Notice
+    {
+        $name = (string) $this->model->nameOf($subject);
+        $at = "at {$this->time->unit} ".self::number($when);
+        if ($kind === 'curve') {
+            $curve = $this->model->elements[$subject];
+            $range = $curve instanceof Curve ? 'from '.self::number($curve->points[0][0]).' to '.self::number($curve->points[count($curve->points) - 1][0]) : '';
+
+            return new Notice('curve.left', $subject, $when, "The input of the curve `$name` left its range $range, first $at; the curve is ".($curve instanceof Curve ? $curve->beyond->value : 'held').' there. Give it more points if that matters.');
+        }
+        if ($kind === 'one-way') {
+            return new Notice('flow.one-way', $subject, $when, "`$name` would have flowed backward, first $at; as it is one-way, nothing flowed.");
+        }
+        $often = $count > 0.0 ? ', in '.number_format($count).' of '.number_format($steps).' steps' : '';
+        $advice = $count > 0.1 * $steps ? ' A limit that acts often is a missing feedback: let the flow itself depend on how much there is.' : '';
+
+        return new Notice('flow.limited', $subject, $when, "`$name` was cut to what was there, first $at$often.$advice");
+    }
+
+    /** @return list<Notice> */
+    private function betweenSteps(): array
+    {
+        $notices = [];
+        foreach ($this->plan->equations as $equation) {
+            foreach ($this->eventTimes($equation) ?? [] as $when) {
+                $steps = ($when - $this->time->start) / $this->time->step;
+                if ($when > $this->time->start && $when < $this->time->end && abs($steps - round($steps)) > max(Moment::TOLERANCE, 1e-12 * abs($steps))) {
+                    $name = $this->model->nameOf($equation->owner);
+                    $acts = $this->time->timeAt((int) ceil($steps));
+                    $notices[$equation->owner] = new Notice('event.between', $equation->owner, $acts, "An event of `$name` at {$this->time->unit} ".self::number($when).' lies between two steps and acts at the next one, '.self::number($acts).'. A time step that divides the times of events evenly avoids this.');
+                    break;
+                }
+            }
+        }
+
+        return array_values($notices);
+    }
+
+    /** @return list<Notice> */
+    private function shortDelays(): array
+    {
+        $notices = [];
+        foreach ($this->plan->delays as [$owner, $over, $order]) {
+            $time = $this->value($over);
+            $needed = $order * $this->time->step;
+            if ($time !== null && $time < $needed * (1 - 1e-9)) {
+                $name = $this->model->nameOf($owner);
+                $notices[$owner] = new Notice('delay.short', $owner, $this->time->start, "A delay in `$name` takes ".self::number($time)." {$this->time->unit}, less than its order times the time step (".self::number($needed).'). Choose a step of at most '.self::number($time / $order).'.');
+            }
+        }
+
+        return array_values($notices);
+    }
+
+    /**
+     * The steps of the time grid at which something happens; null if that is not known before.
+     *
+     * @return list<int>|null
+     */
+    public function eventSteps(): ?array
+    {
+        foreach ($this->plan->cells as $cell) {
+            if (in_array($cell->kind, ['latch', 'times', 'shift'], true)) {
+                return null;
+            }
+        }
+        $steps = [];
+        foreach ($this->plan->equations as $equation) {
+            $times = $this->eventTimes($equation);
+            if ($times === null) {
+                return null;
+            }
+            foreach ($times as $when) {
+                $step = (int) ceil(($when - $this->time->start) / $this->time->step - Moment::TOLERANCE);
+                $steps[$step] = true;
+                // A pulse lasts one step.
+                $steps[$step + 1] = true;
+            }
+        }
+        $steps = array_keys($steps);
+        sort($steps);
+
+        return $steps;
+    }
+
+    /** @return list<float>|null times of events; null if they cannot be told in advance */
+    private function eventTimes(Equation $equation): ?array
+    {
+        $node = $equation->node;
+        $name = $node instanceof Call ? $node->function->name : '';
+        if (! $node instanceof Call || ! in_array($name, ['step', 'window', 'pulse'], true)) {
+            return [];
+        }
+        $times = array_map($this->value(...), array_slice($node->arguments, 1, $name === 'pulse' ? 1 : 2));
+        if (in_array(null, $times, true)) {
+            return null;
+        }
+        $times = array_values(array_filter($times, is_float(...)));
+        if (isset($node->arguments[2]) && $name === 'pulse') {
+            $every = $this->value($node->arguments[2]);
+            $until = isset($node->arguments[3]) ? $this->value($node->arguments[3]) : $this->time->end;
+            if ($every === null || $until === null || $every <= 0.0 || ($until - $times[0]) / $every > 10_000) {
+                return null;
+            }
+            for ($k = 1; min($until, $this->time->end) > $times[0] + $k * $every; $k++) {
+                $times[] = $times[0] + $k * $every;
+            }
+        }
+
+        return $times;
+    }
+
+    /** The value of what stays the same during a run; null for what does not. */
+    private function value(Node $node): ?float
+    {
+        foreach (Plan::keys($node) as $key) {
+            if (! isset($this->steady[$key])) {
+                return null;
+            }
+        }
+        if (! \MerryOrbit\Core\Compile\Planner::isTimeless($node)) {
+            return null;
+        }
+        try {
+            return (new Evaluator($this->steady, new Moment($this->time), $this->plan->curves))->value($node);
+        } catch (EvaluationError) {
+            return null;
+        }
+    }
+
+    private static function number(float $value): string
+    {
+        return (string) (float) sprintf('%.10g', $value);
+    }
+}
