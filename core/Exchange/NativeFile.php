@@ -36,6 +36,7 @@ final class NativeFile
         }
         usort($layout, static fn (array $a, array $b): int => $a['element'] <=> $b['element']);
         $parts = [
+            ...($model->dimensions === [] ? [] : ['dimensions' => self::lines($model->dimensions)]),
             'elements' => self::lines($elements),
             ...($model->endWhen->isEmpty() ? [] : ['endWhen' => self::json($model->endWhen->text($name))]),
             'format' => self::json(self::FORMAT),

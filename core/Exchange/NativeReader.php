@@ -35,7 +35,7 @@ final class NativeReader
 
     private const DEEPEST = 12;
 
-    private const KEYS = ['elements', 'endWhen', 'format', 'layout', 'links', 'name', 'note', 'sameUnits', 'sheets', 'time', 'tracks', 'version'];
+    private const KEYS = ['dimensions', 'elements', 'endWhen', 'format', 'layout', 'links', 'name', 'note', 'sameUnits', 'sheets', 'time', 'tracks', 'version'];
 
     private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit'];
 
@@ -69,9 +69,34 @@ final class NativeReader
             throw FileRefused::because("This file is written in version $version of the format; this Merry Orbit reads up to version ".NativeFile::VERSION.'. Open it with a newer one.');
         }
 
-        $reader = new self(array_filter($file, is_string(...), ARRAY_FILTER_USE_KEY));
+        return self::readRecord(array_filter($file, is_string(...), ARRAY_FILTER_USE_KEY));
+    }
+
+    /**
+     * Reads what a native file holds, from wherever it comes.
+     *
+     * @param  array<string, mixed>  $file
+     *
+     * @throws FileRefused
+     */
+    public static function readRecord(array $file): Imported
+    {
+        $reader = new self($file);
 
         return new Imported($reader->model(), $reader->log);
+    }
+
+    /** @return list<array{name: string, elements: list<string>}> */
+    private function dimensions(): array
+    {
+        $dimensions = [];
+        foreach ($this->listOf('dimensions') as $i => $line) {
+            $record = $this->record($line, 'dimension '.($i + 1));
+            $elements = is_array($record['elements'] ?? null) ? array_values(array_filter($record['elements'], is_string(...))) : [];
+            $dimensions[] = ['name' => Name::tidy($this->text($record, 'name', 'dimension '.($i + 1))), 'elements' => $elements];
+        }
+
+        return $dimensions;
     }
 
     private function model(): Model
@@ -92,7 +117,7 @@ final class NativeReader
         } catch (EditRefused $e) {
             throw FileRefused::because($e->getMessage());
         }
-        $model = $model->with(['endWhen' => FormulaText::typed($endWhen, $model->idOf(...)), 'sameUnits' => $sameUnits]);
+        $model = $model->with(['endWhen' => FormulaText::typed($endWhen, $model->idOf(...)), 'sameUnits' => $sameUnits, 'dimensions' => $this->dimensions()]);
 
         return $this->withDrawing($model);
     }

@@ -26,6 +26,7 @@ final class Model
      * @param  list<Sheet>  $sheets  at least one
      * @param  list<string>  $tracks  ids of the elements plotted at the foot, top down
      * @param  list<string>  $sameUnits  each a line of units joined by `=`
+     * @param  list<array{name: string, elements: list<string>}>  $dimensions  kept from files; nothing is computed by them yet
      */
     public function __construct(
         public readonly string $name,
@@ -40,6 +41,7 @@ final class Model
         public readonly FormulaText $endWhen = new FormulaText,
         /** Units of the study that mean the same, such as `person = people = islander`. */
         public readonly array $sameUnits = [],
+        public readonly array $dimensions = [],
     ) {
     }
 

@@ -19,15 +19,17 @@ final readonly class Problem implements \JsonSerializable
         public ?int $from = null,
         public ?int $length = null,
         public Severity $severity = Severity::Wrong,
+        /** A formula that would mend it, ready to be taken. */
+        public ?string $mend = null,
     ) {
     }
 
     public function at(string $element, string $field): self
     {
-        return new self($this->code, $this->sentence, $element, $field, $this->from, $this->length, $this->severity);
+        return new self($this->code, $this->sentence, $element, $field, $this->from, $this->length, $this->severity, $this->mend);
     }
 
-    /** @return array{code: string, sentence: string, element: ?string, field: ?string, from: ?int, length: ?int, severity: string} */
+    /** @return array{code: string, sentence: string, element: ?string, field: ?string, from: ?int, length: ?int, severity: string, mend: ?string} */
     public function jsonSerialize(): array
     {
         return [
@@ -38,6 +40,7 @@ final readonly class Problem implements \JsonSerializable
             'from' => $this->from,
             'length' => $this->length,
             'severity' => $this->severity->value,
+            'mend' => $this->mend,
         ];
     }
 }

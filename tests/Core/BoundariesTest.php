@@ -14,11 +14,12 @@ final class BoundariesTest extends TestCase
         'Formula' => ['Problem'],
         'Model' => ['Formula', 'Problem'],
         'Edit' => ['Model', 'Formula', 'Problem'],
+        'Unit' => ['Model', 'Formula', 'Problem'],
         'Compile' => ['Model', 'Formula', 'Problem'],
         'Simulate' => ['Compile', 'Model', 'Formula', 'Problem'],
         'Structure' => ['Compile', 'Model', 'Formula', 'Problem'],
-        'Exchange' => ['Simulate', 'Edit', 'Model', 'Formula', 'Problem'],
-        'Cli' => ['Exchange', 'Simulate', 'Structure', 'Compile', 'Model', 'Formula', 'Problem'],
+        'Exchange' => ['Simulate', 'Compile', 'Edit', 'Model', 'Formula', 'Problem'],
+        'Cli' => ['Exchange', 'Unit', 'Simulate', 'Structure', 'Compile', 'Model', 'Formula', 'Problem'],
     ];
 
     public function test_each_folder_uses_only_what_stands_before_it(): void

@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange;
+
+use MerryOrbit\Core\Exchange\Xmile\XmileReader;
+use MerryOrbit\Core\Exchange\Xmile\XmileWriter;
+use MerryOrbit\Core\Model\Model;
+
+/** Models in and out as files, in any format that is known; which it is shows in the file itself. */
+final class ModelFile
+{
+    /** @var array<string, string> endings of file names by format */
+    public const FORMATS = ['native' => 'json', 'xmile' => 'xmile'];
+
+    /** @throws FileRefused */
+    public static function import(string $text): Imported
+    {
+        $begin = ltrim(substr($text, 0, 1_000), "\xEF\xBB\xBF \t\r\n");
+        if ($begin === '') {
+            throw FileRefused::because('This file is empty.');
+        }
+
+        return $begin[0] === '<' || str_starts_with($begin, "\xFF\xFE") || str_starts_with($begin, "\xFE\xFF") ? XmileReader::read($text) : NativeFile::import($text);
+    }
+
+    /**
+     * @param  'native'|'xmile'  $format
+     * @return array{string, list<LogLine>} the file, and what it could not hold
+     */
+    public static function export(Model $model, string $format): array
+    {
+        return $format === 'xmile' ? XmileWriter::write($model) : [NativeFile::export($model), []];
+    }
+}

@@ -1,0 +1,317 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange\Xmile;
+
+use MerryOrbit\Core\Formula\Catalogue;
+use MerryOrbit\Core\Formula\FormulaError;
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Formula\Node\Binary;
+use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\CurveCall;
+use MerryOrbit\Core\Formula\Node\NameUse;
+use MerryOrbit\Core\Formula\Node\Negative;
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Formula\Node\Not;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\QuantityUse;
+use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Formula\Quantity;
+
+/**
+ * Reads an equation of the standard into nodes of the formula language. From the tightest: brackets, `^` from the right, signs
+ * and NOT, `* / MOD`, `+ -`, comparisons, equality, AND, OR; `IF … THEN … ELSE …` reaches as far as it can.
+ */
+final class EquationReader
+{
+    private const DEEPEST = 100;
+
+    /** @var list<array{string, string}> kind and text */
+    private array $tokens;
+
+    private int $at = 0;
+
+    private int $depth = 0;
+
+    /** @var list<string> what could not be carried over exactly */
+    public array $losses = [];
+
+    /**
+     * @param  \Closure(string): string  $resolve  from a name as it is written to the name it has in the model
+     * @param  array<string, array{list<string>, string}>  $macros  by key: parameters and equation
+     */
+    public function __construct(string $text, private readonly \Closure $resolve, private readonly string $self, private readonly array $macros = [])
+    {
+        $this->tokens = self::cut($text);
+    }
+
+    /** @throws EquationRefused */
+    public function read(): Node
+    {
+        $node = $this->expression();
+        if ($this->at < count($this->tokens)) {
+            throw new EquationRefused("`{$this->tokens[$this->at][1]}` has no meaning where it stands");
+        }
+
+        return $node;
+    }
+
+    /** @return list<array{string, string}> */
+    private static function cut(string $text): array
+    {
+        $tokens = [];
+        $text = (string) preg_replace('/\{[^}]*\}/', ' ', $text);
+        $pattern = '/\G(?:\s+|(?<number>(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)|(?<quoted>"(?:[^"\\\\]|\\\\.)*")|(?<name>[\p{L}_\x{80}-\x{10FFFF}$][\p{L}\p{M}\p{N}_$\x{80}-\x{10FFFF}]*(?:\.[\p{L}_"][\p{L}\p{M}\p{N}_$"]*)*|\.[\p{L}_][\p{L}\p{M}\p{N}_$]*)|(?<sign><>|<=|>=|[-+*\/^()<>=,\[\]:]))/u';
+        $at = 0;
+        while ($at < strlen($text)) {
+            if (preg_match($pattern, $text, $m, 0, $at) !== 1) {
+                throw new EquationRefused('`'.mb_substr(substr($text, $at), 0, 12).'` has no meaning in an equation of the standard');
+            }
+            $at += strlen($m[0]);
+            foreach (['number', 'quoted', 'name', 'sign'] as $kind) {
+                if (($m[$kind] ?? '') !== '') {
+                    $tokens[] = [$kind, $m[$kind]];
+                }
+            }
+            if (count($tokens) > 4_000) {
+                throw new EquationRefused('it has more parts than one formula may have');
+            }
+        }
+
+        return $tokens;
+    }
+
+    private function word(): string
+    {
+        [$kind, $text] = $this->tokens[$this->at] ?? ['end', ''];
+
+        return $kind === 'name' || $kind === 'sign' ? strtolower($text) : '';
+    }
+
+    private function take(string ...$words): ?string
+    {
+        $word = $this->word();
+        if ($word === '' || ! in_array($word, $words, true)) {
+            return null;
+        }
+        $this->at++;
+
+        return $word;
+    }
+
+    private function expect(string $word): void
+    {
+        if ($this->take($word) === null) {
+            throw new EquationRefused("`$word` is missing".($this->at < count($this->tokens) ? " before `{$this->tokens[$this->at][1]}`" : ' at the end'));
+        }
+    }
+
+    private function enter(): void
+    {
+        if (++$this->depth > self::DEEPEST) {
+            throw new EquationRefused('brackets stand more than '.self::DEEPEST.' deep within each other');
+        }
+    }
+
+    private function expression(): Node
+    {
+        $this->enter();
+        $node = $this->level(0);
+        $this->depth--;
+
+        return $node;
+    }
+
+    private function level(int $level): Node
+    {
+        $levels = [['or'], ['and'], ['=', '<>'], ['<', '<=', '>', '>='], ['+', '-'], ['*', '/', 'mod']];
+        if (! isset($levels[$level])) {
+            return $this->signed();
+        }
+        $left = $this->level($level + 1);
+        while (($sign = $this->take(...$levels[$level])) !== null) {
+            $right = $this->level($level + 1);
+            $left = $sign === 'mod' ? self::call('mod', [$left, $right]) : new Binary(Operator::from($sign), $left, $right);
+        }
+
+        return $left;
+    }
+
+    private function signed(): Node
+    {
+        $sign = $this->take('-', '+', 'not');
+        if ($sign === null) {
+            return $this->power();
+        }
+        $this->enter();
+        $operand = $this->signed();
+        $this->depth--;
+
+        return match ($sign) {
+            '-' => new Negative($operand, 0, 0),
+            'not' => new Not($operand, 0, 0),
+            default => $operand,
+        };
+    }
+
+    private function power(): Node
+    {
+        $base = $this->primary();
+        if ($this->take('^') === null) {
+            return $base;
+        }
+        $this->enter();
+        $exponent = $this->signed();
+        $this->depth--;
+
+        return new Binary(Operator::Power, $base, $exponent);
+    }
+
+    private function primary(): Node
+    {
+        if ($this->take('if') !== null) {
+            $condition = $this->expression();
+            $this->expect('then');
+            $then = $this->expression();
+            $this->expect('else');
+
+            return self::call('if', [$condition, $then, $this->expression()]);
+        }
+        if ($this->take('(') !== null) {
+            $node = $this->expression();
+            $this->expect(')');
+
+            return $node;
+        }
+        [$kind, $text] = $this->tokens[$this->at] ?? ['end', ''];
+        $this->at++;
+
+        return match ($kind) {
+            'number' => new NumberLiteral((float) $text, is_finite((float) $text) ? $text : '1e308', 0, 0),
+            'quoted' => $this->mention(substr($text, 1, -1), true),
+            'name' => $this->mention($text, false),
+            default => throw new EquationRefused($text === '' ? 'it ends too early' : "`$text` has no meaning where it stands"),
+        };
+    }
+
+    private function mention(string $written, bool $quoted): Node
+    {
+        $key = strtolower($written);
+        if (($this->tokens[$this->at][1] ?? '') === '[') {
+            while (($this->tokens[$this->at][1] ?? ']') !== ']') {
+                $this->at++;
+            }
+            $this->at++;
+            $this->losses[] = "the subscript of `$written` was left out, as dimensions are not computed yet";
+        }
+        if (($this->tokens[$this->at][1] ?? '') === '(') {
+            return $this->function($quoted ? '"'.$written.'"' : $written, $key);
+        }
+        if (! $quoted && isset(Functions::QUANTITIES[$key])) {
+            return new QuantityUse(Quantity::from(Functions::QUANTITIES[$key]), 0, 0);
+        }
+        if (! $quoted && $key === 'inf') {
+            $this->losses[] = 'infinity became 1e300';
+
+            return new NumberLiteral(1e300, '1e300', 0, 0);
+        }
+        $name = ! $quoted && $key === 'self' ? $this->self : ($this->resolve)($quoted ? '"'.$written.'"' : $written);
+
+        return new NameUse(Name::key($name), $name, 0, 0);
+    }
+
+    private function function(string $written, string $key): Node
+    {
+        $this->expect('(');
+        $arguments = [];
+        if (($this->tokens[$this->at][1] ?? '') !== ')') {
+            do {
+                $arguments[] = $this->expression();
+            } while ($this->take(',') !== null);
+        }
+        $this->expect(')');
+        $count = count($arguments);
+        if (isset($this->macros[$key])) {
+            return $this->expanded($written, $this->macros[$key], $arguments);
+        }
+        if (($key === 'max' || $key === 'min') && $count >= 1) {
+            return $count === 1 ? $arguments[0] : self::call($key, $arguments);
+        }
+        if ($key === 'lookup' && $count === 2 && $arguments[0] instanceof NameUse) {
+            return new CurveCall($arguments[0]->key, $arguments[0]->written, 0, $arguments[1], 0, 0);
+        }
+        if (isset(Functions::READ[$key])) {
+            $template = Functions::READ[$key][$count] ?? throw new EquationRefused('`'.strtoupper($key)."` does not take $count arguments");
+            if (in_array($key, Functions::CHANCE, true)) {
+                $this->losses[] = '`'.strtoupper($key).'` draws other numbers here, of the same distribution'.($count > 2 || ($count === 2 && in_array($key, ['exprnd', 'poisson'], true)) ? '; its own seed was left out for the one of the run' : '');
+            }
+
+            return self::filled($template, $arguments);
+        }
+        if ($count === 1) {
+            $name = ($this->resolve)($written);
+
+            return new CurveCall(Name::key($name), $name, 0, $arguments[0], 0, 0);
+        }
+        throw new EquationRefused("`$written` is no function of the standard");
+    }
+
+    /**
+     * @param  array{list<string>, string}  $macro
+     * @param  list<Node>  $arguments
+     */
+    private function expanded(string $written, array $macro, array $arguments): Node
+    {
+        [$parameters, $equation] = $macro;
+        if (count($parameters) !== count($arguments)) {
+            throw new EquationRefused("the macro `$written` takes ".count($parameters).' arguments');
+        }
+        $this->enter();
+        $inner = new self($equation, static fn (string $name): string => $name, $this->self, array_filter($this->macros, static fn (array $m): bool => $m !== $macro));
+        $node = self::replaced($inner->read(), array_combine(array_map(static fn (string $p): string => Name::key(XmileName::tidy($p)), $parameters), $arguments));
+        array_push($this->losses, ...$inner->losses);
+        $this->depth--;
+
+        return $node;
+    }
+
+    /** @param  list<Node>  $arguments */
+    private static function filled(string $template, array $arguments): Node
+    {
+        try {
+            $node = Parser::parse((string) preg_replace('/\$(\d)/', 'argument $1', $template));
+        } catch (FormulaError $e) {
+            throw new \LogicException($template.': '.$e->getMessage());
+        }
+        $named = [];
+        foreach ($arguments as $i => $argument) {
+            $named['argument '.($i + 1)] = $argument;
+        }
+
+        return self::replaced($node, $named);
+    }
+
+    /** @param  array<string, Node>  $by  nodes that take the place of names, by key */
+    public static function replaced(Node $node, array $by): Node
+    {
+        $all = static fn (Node $n): Node => self::replaced($n, $by);
+
+        return match (true) {
+            $node instanceof NameUse => $by[$node->key] ?? $node,
+            $node instanceof Negative => new Negative($all($node->operand), 0, 0),
+            $node instanceof Not => new Not($all($node->operand), 0, 0),
+            $node instanceof Binary => new Binary($node->operator, $all($node->left), $all($node->right)),
+            $node instanceof CurveCall => new CurveCall($node->key, $node->written, 0, $all($node->argument), 0, 0),
+            $node instanceof Call => new Call($node->function, array_map($all, $node->arguments), 0, 0),
+            default => $node,
+        };
+    }
+
+    /** @param  list<Node>  $arguments */
+    private static function call(string $function, array $arguments): Call
+    {
+        return new Call(Catalogue::all()[$function], $arguments, 0, 0);
+    }
+}

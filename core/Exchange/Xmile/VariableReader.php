@@ -1,0 +1,353 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange\Xmile;
+
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Formula\Node\Binary;
+use MerryOrbit\Core\Formula\Node\CurveCall;
+use MerryOrbit\Core\Formula\Node\NameUse;
+use MerryOrbit\Core\Formula\Node\Negative;
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Formula\Printer;
+use MerryOrbit\Core\Model\Curve;
+
+/** Turns the variables of an XMILE file into element lines of a native file. */
+final class VariableReader
+{
+    /** @var list<array{string, string}> name of the element and sentence */
+    public array $log = [];
+
+    /** @var list<non-empty-array<string, mixed>> */
+    private array $lines = [];
+
+    /** @var array<string, array{from?: string, to?: string, priority?: float}> ends of flows by key */
+    private array $ends = [];
+
+    /**
+     * @param  array<string, array{XmlNode, string}>  $variables  by key of the full name, with the scope
+     * @param  array<string, string>  $connected  names of what stands for inputs of modules, by key
+     * @param  array<string, array{list<string>, string}>  $macros
+     * @param  array<string, bool>  $nonNegative  by kind, unless a variable says so itself
+     */
+    public function __construct(private readonly array $variables, private readonly array $connected, private readonly array $macros, private readonly array $nonNegative)
+    {
+    }
+
+    /** @return list<non-empty-array<string, mixed>> */
+    public function elements(): array
+    {
+        foreach ($this->variables as $key => [$node, $scope]) {
+            if ($node->name === 'stock') {
+                $this->readEnds($node, $key, $scope);
+            }
+        }
+        foreach ($this->variables as $key => [$node, $scope]) {
+            $this->read($node, $key, $scope);
+        }
+
+        return $this->lines;
+    }
+
+    private function readEnds(XmlNode $stock, string $key, string $scope): void
+    {
+        $name = $this->nameOf($key);
+        foreach (['inflow' => 'to', 'outflow' => 'from'] as $tag => $end) {
+            foreach ($stock->all($tag) as $i => $flow) {
+                $flowKey = Name::key($this->resolve(trim($flow->text), $scope));
+                if (($this->variables[$flowKey][0]->name ?? '') !== 'flow') {
+                    $this->log[] = [$name, "Its <$tag> `".trim($flow->text).'` is no flow of the file and was left out.'];
+                } elseif (isset($this->ends[$flowKey][$end])) {
+                    $this->log[] = [$name, 'The flow `'.trim($flow->text)."` already has a stock at this end; its <$tag> here was left out."];
+                } else {
+                    $this->ends[$flowKey][$end] = $name;
+                    if ($end === 'from' && $i > 0) {
+                        $this->ends[$flowKey]['priority'] = (float) $i;
+                    }
+                }
+            }
+        }
+    }
+
+    private function nameOf(string $key): string
+    {
+        [$node, $scope] = $this->variables[$key];
+        $name = XmileName::tidy($scope.' '.XmileName::tidy($node->attribute('name') ?? ''));
+
+        // A name that was cut or numbered is known by its key only.
+        return Name::key($name) === $key ? $name : $key;
+    }
+
+    private function read(XmlNode $node, string $key, string $scope): void
+    {
+        $name = $this->nameOf($key);
+        $note = trim($node->textOf('doc') ?? '');
+        $line = ['name' => $name, 'unit' => mb_substr(trim($node->textOf('units') ?? ''), 0, 200)];
+        if ($node->name === 'gf') {
+            $this->curve($name, $node, $line['unit'], $note);
+
+            return;
+        }
+        $equation = $node->textOf('eqn') ?? '';
+        if (isset($this->connected[$key])) {
+            $line += ['kind' => 'auxiliary', 'formula' => Name::written($this->connected[$key])];
+            $this->lines[] = [...$line, 'note' => $note];
+
+            return;
+        }
+        if ($node->child('dimensions') !== null || $node->all('element') !== []) {
+            [$equation, $note] = $this->array($node, $name, $equation, $note);
+        }
+        $parsed = $this->equation($equation, $name, $scope);
+        $formula = is_string($parsed) ? $parsed : Printer::print($parsed);
+        $gf = $node->child('gf');
+        if ($gf !== null) {
+            $curve = $this->freeName("$name curve");
+            $this->curve($curve, $gf, $line['unit'], '');
+            $formula = Name::written($curve).'('.($formula === '' ? 'time' : $formula).')';
+        }
+        foreach (['init_eqn', 'mathml', 'array', 'event_poster'] as $tag) {
+            if ($node->child($tag) !== null) {
+                $this->log[] = [$name, "<$tag> is not carried over."];
+            }
+        }
+        $kind = match (true) {
+            $node->name === 'stock' => 'stock',
+            $node->name === 'flow' => 'flow',
+            $gf === null && ($parsed instanceof NumberLiteral || $parsed instanceof Negative && $parsed->operand instanceof NumberLiteral) => 'parameter',
+            default => 'auxiliary',
+        };
+        $line += ['kind' => $kind, 'formula' => $formula];
+        $line += match ($kind) {
+            'stock' => $this->stock($node, $name, $scope),
+            'flow' => $this->flow($node, $name, $key),
+            'parameter' => self::range($node),
+            default => [],
+        };
+        if ($kind === 'flow' && $this->isArrival($key)) {
+            $line['formula'] = '';
+        } elseif ($kind === 'flow' && ($node->child('leak') !== null || $node->child('leak_integers') !== null)) {
+            $line['formula'] = $this->leak($node, $name, $key, $parsed);
+        }
+        $this->lines[] = [...$line, 'note' => mb_substr($note, 0, 20_000)];
+    }
+
+    /** @return array{string, string} equation and note */
+    private function array(XmlNode $node, string $name, string $equation, string $note): array
+    {
+        $dims = implode(', ', array_map(static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''), $node->child('dimensions')?->all('dim') ?? []));
+        $elements = [];
+        foreach ($node->all('element') as $element) {
+            $elements[] = ($element->attribute('subscript') ?? '').': '.($element->textOf('eqn') ?? '');
+        }
+        if ($equation === '' && $node->all('element') !== []) {
+            $equation = $node->all('element')[0]->textOf('eqn') ?? '';
+        }
+        $this->log[] = [$name, "It has dimensions ($dims), which are kept but not computed yet: it is taken as one number".($elements === [] ? '.' : ', with the equation of its first element; all of them are in its note.')];
+
+        return [$equation, trim($note.($elements === [] ? '' : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements)))];
+    }
+
+    /** A formula; as text where it cannot be read, which is kept as a draft. */
+    private function equation(string $equation, string $name, string $scope): Node|string
+    {
+        $equation = trim($equation);
+        if ($equation === '') {
+            return '';
+        }
+        try {
+            $reader = new EquationReader($equation, fn (string $written): string => $this->resolve($written, $scope), $name, $this->macros);
+            $node = $this->checkedCurves($reader->read());
+            foreach (array_unique($reader->losses) as $loss) {
+                $this->log[] = [$name, ucfirst($loss).'.'];
+            }
+
+            return $node;
+        } catch (EquationRefused $e) {
+            $this->log[] = [$name, "Its equation `$equation` could not be read: {$e->getMessage()}. It was kept as it stands, for you to mend."];
+
+            return mb_strcut($equation, 0, 19_000);
+        }
+    }
+
+    /** A name before a bracket may be a curve that stands on a variable of its own. */
+    private function checkedCurves(Node $node): Node
+    {
+        $by = [];
+        $stack = [$node];
+        while (($part = array_pop($stack)) !== null) {
+            if ($part instanceof CurveCall) {
+                $own = $this->variables[$part->key][0] ?? null;
+                if ($own === null) {
+                    throw new EquationRefused("`$part->written` is no function of the standard and no graphical function of the file");
+                }
+                if ($own->name !== 'gf' && $own->child('gf') !== null) {
+                    $by[$part->key] = $part->written.' curve';
+                } elseif ($own->name !== 'gf') {
+                    throw new EquationRefused("`$part->written` is not a function; an operator is missing before the bracket");
+                }
+            }
+            array_push($stack, ...$part->parts());
+        }
+
+        return $by === [] ? $node : CurveNames::replaced($node, $by);
+    }
+
+    /** The name in the model of what an equation in a scope mentions. */
+    private function resolve(string $written, string $scope): string
+    {
+        $absolute = str_starts_with($written, '.');
+        $name = XmileName::tidy($written[0] === '"' ? $written : str_replace('.', ' ', ltrim($written, '.')));
+        $inScope = XmileName::tidy("$scope $name");
+        if (! $absolute && $scope !== '' && (isset($this->variables[Name::key($inScope)]) || isset($this->connected[Name::key($inScope)]))) {
+            return $inScope;
+        }
+
+        return isset($this->variables[Name::key($name)]) ? $this->nameOf(Name::key($name)) : ($scope === '' || $absolute ? $name : $inScope);
+    }
+
+    /** @return array<string, mixed> */
+    private function stock(XmlNode $node, string $name, string $scope): array
+    {
+        $own = $node->child('non_negative');
+        $fields = ['neverNegative' => $own === null ? $this->nonNegative['stock'] ?? false : strtolower(trim($own->text)) !== 'false'];
+        $conveyor = $node->child('conveyor');
+        if ($node->child('queue') !== null) {
+            $this->log[] = [$name, 'It is a queue, which keeps batches apart; here it is a stock that never goes below zero.'];
+            $fields['neverNegative'] = true;
+        }
+        if ($conveyor === null) {
+            return $fields;
+        }
+        $travel = $this->equation($conveyor->textOf('len') ?? '', $name, $scope);
+        foreach (['capacity', 'in_limit', 'sample', 'arrest'] as $tag) {
+            $value = $conveyor->textOf($tag);
+            if ($value !== null && ! in_array(strtolower($value), ['inf', '', '1'], true)) {
+                $this->log[] = [$name, "The <$tag> of the conveyor, `$value`, is not carried over; let the inflow depend on what is there instead."];
+            }
+        }
+        foreach (['discrete', 'batch_integrity'] as $attribute) {
+            if (strtolower($conveyor->attribute($attribute) ?? '') === 'true') {
+                $this->log[] = [$name, "The conveyor is marked `$attribute`; a transit stock takes what enters as a stream."];
+            }
+        }
+
+        return [...$fields, 'travel' => is_string($travel) ? $travel : Printer::print($travel)];
+    }
+
+    /** @return array<string, mixed> */
+    private function flow(XmlNode $node, string $name, string $key): array
+    {
+        $own = $node->child('non_negative');
+        $fields = ['oneWay' => $own === null ? $this->nonNegative['flow'] ?? false : strtolower(trim($own->text)) !== 'false', ...($this->ends[$key] ?? [])];
+        if (isset($fields['from'], $fields['to']) && $fields['from'] === $fields['to']) {
+            unset($fields['to']);
+            $this->log[] = [$name, 'It left and entered the same stock; now it leads outside.'];
+        }
+        $multiplier = $node->textOf('multiplier');
+        if ($multiplier !== null && trim($multiplier) !== '1') {
+            $this->log[] = [$name, "Its unit conversion by $multiplier between the two stocks is not carried over: both ends book the same mass here."];
+        }
+        if ($node->child('overflow') !== null) {
+            $this->log[] = [$name, 'It is the overflow of a queue, which has no counterpart; write its formula.'];
+        }
+
+        return $fields;
+    }
+
+    /** Whether a flow is the one by which the content of a conveyor arrives, which follows from it. */
+    private function isArrival(string $key): bool
+    {
+        $ends = $this->ends[$key] ?? [];
+        $stock = $this->variables[Name::key($ends['from'] ?? '')][0] ?? null;
+
+        return $stock?->child('conveyor') !== null && ! isset($ends['priority']);
+    }
+
+    /** A leak of the standard is a share of the content; here it is an amount. */
+    private function leak(XmlNode $node, string $name, string $key, Node|string $share): string
+    {
+        $stock = $this->ends[$key]['from'] ?? null;
+        if ($stock === null || is_string($share)) {
+            return is_string($share) ? $share : Printer::print($share);
+        }
+        $amount = new Binary(Operator::Multiply, new NameUse(Name::key($stock), $stock, 0, 0), $share);
+        $conveyor = $this->variables[Name::key($stock)][0]->child('conveyor');
+        if (strtolower($conveyor?->attribute('exponential_leak') ?? '') === 'true' && $node->child('leak_start') === null && $node->child('leak_end') === null) {
+            return Printer::print($amount);
+        }
+        $length = $this->equation($conveyor?->textOf('len') ?? '1', $name, '');
+        $this->log[] = [$name, 'It leaks a share of what entered, evenly along the way; here it takes that share of the content per travel time from all that is on the way.'];
+
+        return Printer::print(is_string($length) ? $amount : new Binary(Operator::Divide, $amount, $length));
+    }
+
+    /** @return array<string, float> */
+    private static function range(XmlNode $node): array
+    {
+        $range = $node->child('range') ?? $node->child('scale');
+        $fields = [];
+        foreach (['low' => 'min', 'high' => 'max'] as $field => $attribute) {
+            $value = $range?->attribute($attribute);
+            if ($value !== null && is_numeric($value)) {
+                $fields[$field] = (float) $value;
+            }
+        }
+
+        return isset($fields['low'], $fields['high']) && $fields['low'] >= $fields['high'] ? [] : $fields;
+    }
+
+    private function curve(string $name, XmlNode $gf, string $unit, string $note): void
+    {
+        $numbers = static function (?XmlNode $node): array {
+            $separator = $node?->attribute('sep') ?? ',';
+            $texts = $node === null ? [] : array_map(trim(...), explode($separator === '' ? ',' : $separator, trim($node->text)));
+
+            return array_map(floatval(...), array_values(array_filter($texts, is_numeric(...))));
+        };
+        $ys = $numbers($gf->child('ypts'));
+        $xs = $numbers($gf->child('xpts'));
+        if ($xs === [] && count($ys) > 1) {
+            $low = (float) ($gf->child('xscale')?->attribute('min') ?? '0');
+            $high = (float) ($gf->child('xscale')?->attribute('max') ?? '1');
+            foreach ($ys as $i => $_) {
+                $xs[] = $i === count($ys) - 1 ? $high : $low + ($high - $low) * $i / (count($ys) - 1);
+            }
+        }
+        $points = [];
+        foreach ($xs as $i => $x) {
+            if (isset($ys[$i])) {
+                $points[] = [$x, $ys[$i]];
+            }
+        }
+        if (count($xs) !== count($ys)) {
+            $this->log[] = [$name, 'Its graphical function has '.count($xs).' x and '.count($ys).' y values; the pairs were taken.'];
+        }
+        $refusal = Curve::refusal($points);
+        if ($refusal !== null) {
+            $this->log[] = [$name, "The points of its graphical function make no curve and were left out: $refusal"];
+            $points = [];
+        }
+        $type = strtolower($gf->attribute('type') ?? 'continuous');
+        if (! in_array($type, ['continuous', 'extrapolate', 'discrete'], true)) {
+            $this->log[] = [$name, "A graphical function of the type `$type` is not known; straight lines were taken."];
+        }
+        $this->lines[] = [
+            'name' => $name, 'kind' => 'curve', 'unit' => $unit, 'note' => $note, 'points' => $points,
+            'between' => $type === 'discrete' ? 'stepped' : 'straight', 'beyond' => $type === 'extrapolate' ? 'extended' : 'held',
+        ];
+    }
+
+    private function freeName(string $name): string
+    {
+        $name = mb_substr($name, 0, Name::LONGEST - 4);
+        for ($free = $name, $i = 2; isset($this->variables[Name::key($free)]); $i++) {
+            $free = "$name $i";
+        }
+
+        return $free;
+    }
+}

@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange\Xmile;
+
+use MerryOrbit\Core\Formula\Name;
+
+/** How the standard spells names: spaces, underscores and line breaks are the same, what is unusual stands in quotes. */
+final class XmileName
+{
+    private const RESERVED = ['and', 'or', 'not', 'mod', 'if', 'then', 'else', 'time', 'dt', 'starttime', 'stoptime', 'pi', 'inf', 'self'];
+
+    /** The name as it is kept here. */
+    public static function tidy(string $written): string
+    {
+        if (strlen($written) > 1 && $written[0] === '"' && $written[-1] === '"') {
+            $written = substr($written, 1, -1);
+        }
+        $written = str_replace(['\\n', '\\r', '\\t', '\\"', '\\\\'], [' ', ' ', ' ', '"', '\\'], $written);
+
+        return Name::tidy((string) preg_replace('/\p{C}+/u', ' ', $written));
+    }
+
+    /** The name as it stands in an equation of the standard. */
+    public static function written(string $name): string
+    {
+        $key = Name::key($name);
+        $isPlain = preg_match('/^[\p{L}][\p{L}\p{M}\p{N}]*(?: [\p{L}\p{M}\p{N}]+)*$/Du', $name) === 1;
+        foreach (explode(' ', $key) as $word) {
+            $isPlain = $isPlain && ! in_array($word, ['and', 'or', 'not', 'mod', 'if', 'then', 'else'], true);
+        }
+        if (! $isPlain || in_array($key, self::RESERVED, true) || Functions::isReserved($key)) {
+            return '"'.str_replace(['\\', '"'], ['\\\\', '\\"'], $name).'"';
+        }
+
+        return str_replace(' ', '_', $name);
+    }
+}

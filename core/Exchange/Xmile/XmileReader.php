@@ -1,0 +1,308 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange\Xmile;
+
+use MerryOrbit\Core\Exchange\FileRefused;
+use MerryOrbit\Core\Exchange\Imported;
+use MerryOrbit\Core\Exchange\LogLine;
+use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Exchange\NativeReader;
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Model;
+
+/**
+ * Reads a file of the open standard XMILE 1.0 (OASIS) into a model. What cannot be carried over exactly is a line of the log with
+ * the element, the reason, and what was done instead.
+ */
+final class XmileReader
+{
+    private const VARIABLES = ['stock', 'flow', 'aux', 'gf', 'module', 'group'];
+
+    /** @var list<array{string, string}> name of the element (or a place in the file) and sentence */
+    private array $log = [];
+
+    /** @var array<string, array{XmlNode, string}> variables by key of their full name, with the scope they stand in */
+    private array $variables = [];
+
+    /** @var array<string, string> what stands for the inputs of modules, by key */
+    private array $connected = [];
+
+    /** @var array<string, array{list<string>, string}> */
+    private array $macros = [];
+
+    /** @var array<string, XmlNode> */
+    private array $models = [];
+
+    private function __construct(private readonly XmlNode $root)
+    {
+    }
+
+    /** @throws FileRefused */
+    public static function read(string $xml): Imported
+    {
+        $reader = new self(XmlTree::read($xml));
+        $file = $reader->file();
+        $imported = NativeReader::readRecord($file);
+        $model = $imported->model;
+        $log = array_map(static fn (array $line): LogLine => new LogLine($line[0], $line[1], $model->idOf(Name::key($line[0]))), $reader->log);
+
+        return new Imported($model, [...$log, ...$imported->log]);
+    }
+
+    /** @return array<string, mixed> the record of a native file */
+    private function file(): array
+    {
+        if ($this->root->name !== 'xmile') {
+            throw FileRefused::because('This is no XMILE file: it does not begin with an <xmile> element.');
+        }
+        foreach ($this->root->all('macro') as $macro) {
+            $this->readMacro($macro);
+        }
+        $main = null;
+        foreach ($this->root->all('model') as $model) {
+            $name = $model->attribute('name') ?? '';
+            if ($main === null && ($name === '' || count($this->root->all('model')) === 1)) {
+                $main = $model;
+            } else {
+                $this->models[Name::key(XmileName::tidy($name))] = $model;
+            }
+        }
+        $main ??= $this->root->child('model') ?? throw FileRefused::because('This XMILE file holds no <model>.');
+        $header = $this->root->child('header');
+        $this->noteForeign($this->root, 'the file');
+        $this->collect($main, '', 0);
+        $variables = new VariableReader($this->variables, $this->connected, $this->macros, $this->defaults());
+        $elements = $variables->elements();
+        if (count($elements) > Model::MOST_ELEMENTS) {
+            throw FileRefused::because('The file holds '.number_format(count($elements)).' variables; a model has at most '.number_format(Model::MOST_ELEMENTS).'.');
+        }
+        $views = new ViewReader;
+        [$layout, $sheets, $links] = $views->read($main, array_values(array_filter(array_column($elements, 'name'), is_string(...))));
+        array_push($this->log, ...$variables->log, ...$views->log);
+
+        return [
+            'format' => NativeFile::FORMAT,
+            'version' => NativeFile::VERSION,
+            'name' => mb_substr(XmileName::tidy($header?->textOf('name') ?? $main->attribute('name') ?? ''), 0, Name::LONGEST),
+            'note' => mb_substr($header?->textOf('caption') ?? '', 0, 20_000),
+            'time' => $this->time(),
+            'elements' => $elements,
+            'layout' => $layout,
+            'sheets' => $sheets,
+            'links' => $links,
+            'sameUnits' => $this->sameUnits(),
+            'dimensions' => $this->dimensions(),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private function time(): array
+    {
+        $specs = $this->root->child('sim_specs') ?? new XmlNode('sim_specs', '', []);
+        $number = function (string $name, float $default) use ($specs): float {
+            $text = $specs->textOf($name);
+            if ($text !== null && ! is_numeric($text)) {
+                $this->log[] = ['sim_specs', "<$name> is `$text`, which is no number; ".$default.' was taken.'];
+            }
+
+            return $text !== null && is_numeric($text) ? (float) $text : $default;
+        };
+        $step = $number('dt', 1.0);
+        $step = $specs->child('dt')?->attribute('reciprocal') === 'true' && $step > 0.0 ? 1.0 / $step : $step;
+        $start = $number('start', 0.0);
+        $end = $number('stop', 100.0);
+        $time = ['start' => $start, 'end' => $end, 'step' => $step, 'unit' => mb_substr(XmileName::tidy($specs->attribute('time_units') ?? 'month'), 0, 40) ?: 'month', 'method' => $this->method($specs->attribute('method') ?? 'euler')];
+        $save = $specs->textOf('savestep') ?? $specs->textOf('save_interval') ?? $specs->attribute('savestep') ?? $specs->attribute('save_interval');
+        if ($save !== null && is_numeric($save) && (float) $save > 0.0 && abs((float) $save - $step) > 1e-9 * $step) {
+            $time['saveEvery'] = (float) $save;
+        }
+        if ($specs->attribute('pause') !== null || $specs->child('run') !== null) {
+            $this->log[] = ['sim_specs', 'Pauses and partial runs are not carried over; the whole model runs from start to end.'];
+        }
+        $steps = ($end - $start) / $step;
+        if ($step > 0.0 && $end > $start && abs($steps - round($steps)) > 1e-6) {
+            $whole = (int) ceil($steps - 1e-6);
+            $time['end'] = $start + $whole * $step;
+            $this->log[] = ['sim_specs', "The span is no whole number of steps; the run ends at {$time['end']} instead of $end."];
+        }
+
+        return $time;
+    }
+
+    private function method(string $written): string
+    {
+        $known = ['euler' => 'euler', 'rk2' => 'heun', 'rk4' => 'rk4', 'rk45' => 'dopri5', 'gear' => 'rosenbrock'];
+        foreach (array_map(trim(...), explode(',', strtolower($written))) as $i => $name) {
+            if (isset($known[$name])) {
+                $notes = ['rk2' => 'Runge–Kutta 2 became Heun, one method of that order.', 'rk45' => 'The adaptive method became Dormand–Prince 5(4).', 'gear' => 'Gear’s method became Rosenbrock 4(3), another one for stiff models.'];
+                if (isset($notes[$name]) || $i > 0) {
+                    $this->log[] = ['sim_specs', $notes[$name] ?? "Of the methods `$written` the first known one was taken, $name."];
+                }
+
+                return $known[$name];
+            }
+        }
+        $this->log[] = ['sim_specs', "The method `$written` is not known; Euler was taken."];
+
+        return 'euler';
+    }
+
+    /** @return list<string> */
+    private function sameUnits(): array
+    {
+        $lines = [];
+        foreach ($this->root->child('model_units')?->all('unit') ?? [] as $unit) {
+            $names = [XmileName::tidy($unit->attribute('name') ?? '')];
+            $equation = trim($unit->textOf('eqn') ?? '');
+            if ($equation !== '' && $equation !== $names[0]) {
+                if (preg_match('/^[\p{L}_ ]+$/u', $equation) === 1) {
+                    $names[] = XmileName::tidy($equation);
+                } else {
+                    $this->log[] = ['model_units', "The unit `$names[0]` is defined as `$equation`; only units that mean exactly the same can be stated here, so the two are told apart."];
+                }
+            }
+            foreach ($unit->all('alias') as $alias) {
+                $names[] = XmileName::tidy($alias->text);
+            }
+            $names = array_values(array_unique(array_filter($names, static fn (string $n): bool => $n !== '' && ! str_contains($n, '='))));
+            if (count($names) > 1 && count($lines) < 200) {
+                $lines[] = mb_substr(implode(' = ', $names), 0, 400);
+            }
+        }
+
+        return $lines;
+    }
+
+    /** @return list<array{name: string, elements: list<string>}> */
+    private function dimensions(): array
+    {
+        $dimensions = [];
+        foreach ($this->root->child('dimensions')?->all('dim') ?? [] as $dim) {
+            $elements = array_map(static fn (XmlNode $e): string => XmileName::tidy($e->attribute('name') ?? ''), $dim->all('elem'));
+            if ($elements === []) {
+                $elements = array_map(strval(...), range(1, max(1, min(1000, (int) ($dim->attribute('size') ?? '1')))));
+            }
+            $dimensions[] = ['name' => XmileName::tidy($dim->attribute('name') ?? ''), 'elements' => $elements];
+        }
+
+        return $dimensions;
+    }
+
+    /** @return array<string, bool> which kinds never go below zero unless they say so */
+    private function defaults(): array
+    {
+        $defaults = [];
+        foreach ([$this->root->child('behavior'), ...array_map(static fn (XmlNode $m): ?XmlNode => $m->child('behavior'), $this->root->all('model'))] as $behavior) {
+            $all = $behavior?->child('non_negative');
+            foreach (['stock', 'flow'] as $kind) {
+                $own = $behavior?->child($kind)?->child('non_negative') ?? $all;
+                if ($own !== null) {
+                    $defaults[$kind] = strtolower(trim($own->text)) !== 'false';
+                }
+            }
+        }
+
+        return $defaults;
+    }
+
+    private function readMacro(XmlNode $macro): void
+    {
+        $name = XmileName::tidy($macro->attribute('name') ?? '');
+        if ($macro->child('variables') !== null) {
+            $this->log[] = ["macro $name", 'It has variables of its own, which cannot be written into the formulas that use it; those formulas are kept as drafts.'];
+
+            return;
+        }
+        $this->macros[strtolower(str_replace(' ', '_', $name))] = [array_map(static fn (XmlNode $p): string => trim($p->text), $macro->all('parm')), $macro->textOf('eqn') ?? '0'];
+        $this->log[] = ["macro $name", 'It was written into the formulas that use it.'];
+    }
+
+    /** Gathers the variables of a model and those of its modules, whose names begin with that of the module. */
+    private function collect(XmlNode $model, string $scope, int $depth): void
+    {
+        if ($depth > 20) {
+            throw FileRefused::because('Modules stand more than 20 deep within each other, perhaps in a circle. Take the circle apart.');
+        }
+        foreach ($model->child('variables')->children ?? [] as $variable) {
+            $this->noteForeign($variable, XmileName::tidy($variable->attribute('name') ?? 'variables'));
+            if ($variable->prefix !== '') {
+                continue;
+            }
+            if (! in_array($variable->name, self::VARIABLES, true)) {
+                $this->log[] = ['variables', "<$variable->name> is nothing the standard puts here and was left out."];
+
+                continue;
+            }
+            if ($variable->name === 'group') {
+                $this->log[] = ['group '.XmileName::tidy($variable->attribute('name') ?? ''), 'Groups are not carried over; their variables are.'];
+
+                continue;
+            }
+            $name = XmileName::tidy($scope.' '.XmileName::tidy($variable->attribute('name') ?? ''));
+            if ($variable->name === 'module') {
+                $this->module($variable, $name, $scope, $depth);
+
+                continue;
+            }
+            $this->add($variable, $name, $scope);
+        }
+    }
+
+    private function add(XmlNode $variable, string $name, string $scope): void
+    {
+        $fit = mb_substr($name, 0, Name::LONGEST - 4);
+        if ($fit === '') {
+            $this->log[] = ['variables', "A <$variable->name> without a name was left out."];
+
+            return;
+        }
+        if (mb_strlen($name) > Name::LONGEST) {
+            $this->log[] = [$fit, 'Its name was longer than '.Name::LONGEST." characters and was cut: $name"];
+        } else {
+            $fit = $name;
+        }
+        $base = $fit;
+        for ($i = 2; isset($this->variables[Name::key($fit)]); $i++) {
+            $fit = "$base $i";
+        }
+        if ($fit !== $base) {
+            $this->log[] = [$fit, "Two variables are called `$base`; this one was renamed, and formulas mention the first."];
+        }
+        $this->variables[Name::key($fit)] = [$variable, $scope];
+    }
+
+    private function module(XmlNode $module, string $name, string $scope, int $depth): void
+    {
+        $of = Name::key(XmileName::tidy($module->attribute('name') ?? ''));
+        $model = $this->models[$of] ?? null;
+        if ($model === null) {
+            $this->log[] = ["module $name", 'Its model is not in this file, so it was left out'.($module->attribute('resource') === null ? '.' : '; other files are not fetched.')];
+
+            return;
+        }
+        $this->log[] = ["module $name", "It was laid flat: the names of its variables begin with `$name`."];
+        foreach ([...$module->all('connect'), ...$module->all('connect2')] as $connect) {
+            $to = XmileName::tidy(str_replace('.', ' ', $connect->attribute('to') ?? ''));
+            $from = $connect->attribute('from') ?? '';
+            $source = str_starts_with($from, '.') ? XmileName::tidy(substr($from, 1)) : XmileName::tidy($scope.' '.str_replace('.', ' ', $from));
+            $target = XmileName::tidy($scope.' '.$to);
+            $this->connected[Name::key(str_starts_with(Name::key($target), Name::key($name).' ') ? $target : "$name $to")] = $source;
+        }
+        $this->collect($model, $name, $depth + 1);
+    }
+
+    private function noteForeign(XmlNode $node, string $where): void
+    {
+        $prefixes = [];
+        foreach ($node->children as $child) {
+            if ($child->prefix !== '') {
+                $prefixes[] = "<$child->prefix:$child->name>";
+            }
+        }
+        foreach (array_unique($prefixes) as $prefix) {
+            $this->log[] = [$where, "$prefix is no part of the standard and was left out."];
+        }
+    }
+}

@@ -1,0 +1,383 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange\Xmile;
+
+use MerryOrbit\Core\Exchange\LogLine;
+use MerryOrbit\Core\Formula\FormulaError;
+use MerryOrbit\Core\Formula\Node\Binary;
+use MerryOrbit\Core\Formula\Node\NameUse;
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Model\Between;
+use MerryOrbit\Core\Model\Beyond;
+use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Stock;
+
+/** Writes a model as a file of the open standard XMILE 1.0 (OASIS), with a log of what it has no words for. */
+final class XmileWriter
+{
+    /** Points by which a smooth curve is written, between each two of its own. */
+    private const BETWEEN = 8;
+
+    /** @var list<LogLine> */
+    public array $log = [];
+
+    private readonly \XMLWriter $xml;
+
+    private function __construct(private readonly Model $model)
+    {
+        $this->xml = new \XMLWriter;
+    }
+
+    /** @return array{string, list<LogLine>} the file and the log */
+    public static function write(Model $model): array
+    {
+        $writer = new self($model);
+
+        return [$writer->file(), $writer->log];
+    }
+
+    private function file(): string
+    {
+        $xml = $this->xml;
+        $xml->openMemory();
+        $xml->setIndent(true);
+        $xml->setIndentString('  ');
+        $xml->startDocument('1.0', 'UTF-8');
+        $xml->startElement('xmile');
+        $xml->writeAttribute('version', '1.0');
+        $xml->writeAttribute('xmlns', 'http://docs.oasis-open.org/xmile/ns/XMILE/v1.0');
+        $this->header();
+        $this->specs();
+        $this->units();
+        if ($this->model->dimensions !== []) {
+            $this->dimensions();
+        }
+        $xml->startElement('model');
+        $xml->startElement('variables');
+        foreach ($this->model->elements as $element) {
+            $this->element($element);
+        }
+        $xml->endElement();
+        $this->views();
+        $xml->endElement();
+        $xml->endElement();
+        $this->losses();
+
+        return $xml->outputMemory();
+    }
+
+    private function header(): void
+    {
+        $this->xml->startElement('header');
+        $this->xml->writeElement('vendor', 'Merry Orbit');
+        $this->xml->startElement('product');
+        $this->xml->writeAttribute('version', '1');
+        $this->xml->text('Merry Orbit');
+        $this->xml->endElement();
+        $this->xml->writeElement('name', self::clean($this->model->name));
+        if ($this->model->note !== '') {
+            $this->xml->writeElement('caption', self::clean($this->model->note));
+        }
+        $this->xml->endElement();
+    }
+
+    private function specs(): void
+    {
+        $time = $this->model->time;
+        $this->xml->startElement('sim_specs');
+        $this->xml->writeAttribute('method', ['euler' => 'euler', 'heun' => 'rk2', 'rk4' => 'rk4', 'dopri5' => 'rk45', 'rosenbrock' => 'gear'][$time->method->value]);
+        $this->xml->writeAttribute('time_units', self::clean($time->unit));
+        $this->xml->writeElement('start', EquationWriter::number($time->start));
+        $this->xml->writeElement('stop', EquationWriter::number($time->end));
+        $this->xml->writeElement('dt', EquationWriter::number($time->step));
+        if ($time->saveEvery !== null) {
+            $this->xml->writeElement('savestep', EquationWriter::number($time->saveEvery));
+        }
+        $this->xml->endElement();
+    }
+
+    private function units(): void
+    {
+        if ($this->model->sameUnits === []) {
+            return;
+        }
+        $this->xml->startElement('model_units');
+        foreach ($this->model->sameUnits as $line) {
+            $names = array_map(trim(...), explode('=', $line));
+            $this->xml->startElement('unit');
+            $this->xml->writeAttribute('name', self::clean($names[0]));
+            foreach (array_slice($names, 1) as $alias) {
+                $this->xml->writeElement('alias', self::clean($alias));
+            }
+            $this->xml->endElement();
+        }
+        $this->xml->endElement();
+    }
+
+    private function dimensions(): void
+    {
+        $this->xml->startElement('dimensions');
+        foreach ($this->model->dimensions as $dimension) {
+            $this->xml->startElement('dim');
+            $this->xml->writeAttribute('name', self::clean($dimension['name']));
+            foreach ($dimension['elements'] as $element) {
+                $this->xml->startElement('elem');
+                $this->xml->writeAttribute('name', self::clean($element));
+                $this->xml->endElement();
+            }
+            $this->xml->endElement();
+        }
+        $this->xml->endElement();
+    }
+
+    private function element(Element $element): void
+    {
+        $tag = match (true) {
+            $element instanceof Stock => 'stock',
+            $element instanceof Flow => 'flow',
+            $element instanceof Curve => 'gf',
+            default => 'aux',
+        };
+        $writer = new EquationWriter($this->model, $element->name);
+        $this->xml->startElement($tag);
+        $this->xml->writeAttribute('name', self::clean($element->name));
+        if ($element instanceof Curve) {
+            $this->curve($element);
+        }
+        if ($element->note !== '') {
+            $this->xml->writeElement('doc', self::clean($element->note));
+        }
+        if (! $element instanceof Curve) {
+            $equation = $element instanceof Flow ? $this->flowEquation($element, $writer) : $this->equation($this->model->formulaOf($element), $element, $writer);
+            $this->xml->writeElement('eqn', self::clean($equation));
+        }
+        if ($element instanceof Stock) {
+            $this->stock($element, $writer);
+        }
+        if ($element instanceof Flow && $element->oneWay) {
+            $this->xml->writeElement('non_negative');
+        }
+        if ($element->unit !== '') {
+            $this->xml->writeElement('units', self::clean($element->unit));
+        }
+        if ($element instanceof Parameter && $element->low !== null && $element->high !== null) {
+            $this->xml->startElement('range');
+            $this->xml->writeAttribute('min', EquationWriter::number($element->low));
+            $this->xml->writeAttribute('max', EquationWriter::number($element->high));
+            $this->xml->endElement();
+        }
+        $this->xml->endElement();
+        $this->helpers($writer);
+        foreach (array_unique($writer->losses) as $loss) {
+            $this->log[] = new LogLine($element->name, ucfirst($loss).'.', $element->id);
+        }
+        if ($element instanceof Parameter && $element->step !== null) {
+            $this->log[] = new LogLine($element->name, 'The step of its dial has no place in the standard.', $element->id);
+        }
+    }
+
+    private function equation(string $formula, Element $element, EquationWriter $writer): string
+    {
+        try {
+            return $formula === '' ? '' : $writer->write(Parser::parse($formula));
+        } catch (FormulaError $e) {
+            $this->log[] = new LogLine($element->name, "Its formula cannot be read ({$e->getMessage()}) and was written as it stands.", $element->id);
+
+            return $formula;
+        }
+    }
+
+    private function stock(Stock $stock, EquationWriter $writer): void
+    {
+        foreach ($this->model->inflows($stock->id) as $flow) {
+            $this->xml->writeElement('inflow', XmileName::written($flow->name));
+        }
+        foreach ($this->model->outflows($stock->id) as $flow) {
+            $this->xml->writeElement('outflow', XmileName::written($flow->name));
+        }
+        if ($stock->neverNegative) {
+            $this->xml->writeElement('non_negative');
+        }
+        if ($stock->isTransit()) {
+            $this->xml->startElement('conveyor');
+            $this->xml->writeAttribute('exponential_leak', 'true');
+            $this->xml->writeElement('len', self::clean($this->equation($stock->travel->text($this->model->nameOf(...)), $stock, $writer)));
+            $this->xml->endElement();
+        }
+    }
+
+    private function flowEquation(Flow $flow, EquationWriter $writer): string
+    {
+        $stock = $flow->from === null ? null : $this->model->element($flow->from);
+        $text = $this->model->formulaOf($flow);
+        if (! $stock instanceof Stock || ! $stock->isTransit()) {
+            return $this->equation($text, $flow, $writer);
+        }
+        if ($this->model->arrival($stock)?->id === $flow->id) {
+            return '0';
+        }
+        // A leak of the standard is a share of the content per time.
+        $share = null;
+        try {
+            $share = self::without(Parser::parse($text), (string) $this->model->idOf(\MerryOrbit\Core\Formula\Name::key($stock->name)), $this->model);
+        } catch (FormulaError) {
+            // Said below.
+        }
+        $this->xml->writeElement('leak');
+        if ($share === null) {
+            $this->log[] = new LogLine($flow->name, "A leak of the standard is a share of `$stock->name`; this formula was divided by it.", $flow->id);
+
+            return '('.$this->equation($text, $flow, $writer).') / '.XmileName::written($stock->name);
+        }
+
+        return $writer->write($share);
+    }
+
+    /** The other factor, if the formula is a product with this stock. */
+    private static function without(Node $node, string $stock, Model $model): ?Node
+    {
+        if (! $node instanceof Binary || ! in_array($node->operator, [Operator::Multiply, Operator::Divide], true)) {
+            return null;
+        }
+        $is = static fn (Node $n): bool => $n instanceof NameUse && $model->idOf($n->key) === $stock;
+        if ($is($node->left)) {
+            return $node->operator === Operator::Multiply ? $node->right : new Binary(Operator::Divide, new NumberLiteral(1.0, '1', 0, 0), $node->right);
+        }
+        if ($node->operator === Operator::Multiply && $is($node->right)) {
+            return $node->left;
+        }
+        $left = self::without($node->left, $stock, $model);
+
+        return $left === null ? null : new Binary($node->operator, $left, $node->right);
+    }
+
+    private function helpers(EquationWriter $writer): void
+    {
+        foreach ($writer->helpers as [$name, $equation]) {
+            $this->plain('aux', $name, $equation);
+        }
+        foreach ($writer->totals as [$name, $flow, $equation]) {
+            $this->xml->startElement('stock');
+            $this->xml->writeAttribute('name', self::clean($name));
+            $this->xml->writeElement('eqn', '0');
+            $this->xml->writeElement('inflow', XmileName::written($flow));
+            $this->xml->endElement();
+            $this->plain('flow', $flow, $equation);
+        }
+    }
+
+    private function plain(string $tag, string $name, string $equation): void
+    {
+        $this->xml->startElement($tag);
+        $this->xml->writeAttribute('name', self::clean($name));
+        $this->xml->writeElement('eqn', self::clean($equation));
+        $this->xml->endElement();
+    }
+
+    private function curve(Curve $curve): void
+    {
+        $points = $curve->points;
+        if ($curve->between === Between::Smooth && count($points) > 1) {
+            $shape = \MerryOrbit\Core\Compile\CurveShape::of($curve);
+            $points = [];
+            foreach (array_slice($curve->points, 0, -1) as $i => [$x]) {
+                for ($k = 0; $k < self::BETWEEN; $k++) {
+                    $at = $x + ($curve->points[$i + 1][0] - $x) * $k / self::BETWEEN;
+                    $points[] = [$at, $shape->value($at)];
+                }
+            }
+            $points[] = $curve->points[count($curve->points) - 1];
+            $this->log[] = new LogLine($curve->name, 'A smooth curve has no place in the standard; it was written as '.count($points).' points with straight lines between them.', $curve->id);
+        }
+        $this->xml->writeAttribute('type', match (true) {
+            $curve->between === Between::Stepped => 'discrete',
+            $curve->beyond === Beyond::Extended => 'extrapolate',
+            default => 'continuous',
+        });
+        $this->xml->writeElement('xpts', implode(',', array_map(static fn (array $p): string => EquationWriter::number($p[0]), $points)));
+        $this->xml->writeElement('ypts', implode(',', array_map(static fn (array $p): string => EquationWriter::number($p[1]), $points)));
+        if ($curve->inputUnit !== '') {
+            $this->log[] = new LogLine($curve->name, 'The unit of its input has no place in the standard.', $curve->id);
+        }
+    }
+
+    private function views(): void
+    {
+        $this->xml->startElement('views');
+        foreach ($this->model->sheets as $sheet) {
+            $this->xml->startElement('view');
+            $this->xml->writeAttribute('type', 'stock_flow');
+            $this->xml->writeAttribute('name', self::clean($sheet->name));
+            foreach ($this->model->placements as $id => $place) {
+                $element = $this->model->element($id);
+                if ($element === null || $place->sheet !== $sheet->id) {
+                    continue;
+                }
+                $tag = $element instanceof Stock ? 'stock' : ($element instanceof Flow ? 'flow' : 'aux');
+                $this->xml->startElement($tag);
+                $this->xml->writeAttribute('name', self::clean($element->name));
+                $this->at($place->at->x, $place->at->y);
+                if ($element instanceof Flow) {
+                    $this->xml->startElement('pts');
+                    foreach ([$place->source ?? $this->model->placements[$element->from ?? '']->at ?? null, $place->target ?? $this->model->placements[$element->to ?? '']->at ?? null] as $point) {
+                        if ($point !== null) {
+                            $this->xml->startElement('pt');
+                            $this->at($point->x, $point->y);
+                            $this->xml->endElement();
+                        }
+                    }
+                    $this->xml->endElement();
+                }
+                $this->xml->endElement();
+            }
+            if ($sheet === $this->model->sheets[0]) {
+                foreach ($this->model->links as $link) {
+                    $this->xml->startElement('connector');
+                    $this->xml->writeElement('from', XmileName::written((string) $this->model->nameOf($link->from)));
+                    $this->xml->writeElement('to', XmileName::written((string) $this->model->nameOf($link->to)));
+                    $this->xml->endElement();
+                }
+            }
+            $this->xml->endElement();
+        }
+        $this->xml->endElement();
+    }
+
+    private function at(float $x, float $y): void
+    {
+        $this->xml->writeAttribute('x', EquationWriter::number($x));
+        $this->xml->writeAttribute('y', EquationWriter::number($y));
+    }
+
+    /** What concerns the whole model. */
+    private function losses(): void
+    {
+        if (! $this->model->endWhen->isEmpty()) {
+            $this->log[] = new LogLine('time', 'The condition that ends a run early has no place in the standard.');
+        }
+        if ($this->model->time->startDate !== null) {
+            $this->log[] = new LogLine('time', 'The calendar date of the start has no place in the standard.');
+        }
+        if ($this->model->time->method->isAdaptive()) {
+            $this->log[] = new LogLine('time', 'The tolerance of the method has no place in the standard.');
+        }
+        if ($this->model->tracks !== []) {
+            $this->log[] = new LogLine('tracks', 'Which variables are plotted at the foot is not carried over.');
+        }
+    }
+
+    /** Without characters that XML cannot hold. */
+    private static function clean(string $text): string
+    {
+        return (string) preg_replace('/[^\x{9}\x{A}\x{D}\x{20}-\x{D7FF}\x{E000}-\x{FFFD}\x{10000}-\x{10FFFF}]/u', '', $text);
+    }
+}
