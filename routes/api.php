@@ -27,6 +27,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('studies/{study}/restore', [StudyController::class, 'restore'])->withTrashed()->can('delete', 'study');
     Route::post('studies/{study}/duplicate', [StudyController::class, 'duplicate'])->can('view', 'study')->can('create', Study::class);
     Route::get('studies/{study}/file', [StudyFileController::class, 'export'])->can('view', 'study');
+    Route::get('studies/{study}/losses', [StudyFileController::class, 'losses'])->can('view', 'study');
     Route::get('studies/{study}/thumbnail', [StudyController::class, 'thumbnail'])->can('view', 'study');
 
     Route::get('models/{model}', [ModelController::class, 'show'])->can('view', 'model');
@@ -36,6 +37,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/redo', [EditController::class, 'redo'])->can('update', 'model');
     Route::post('models/{model}/formula', FormulaController::class)->can('view', 'model');
     Route::post('models/{model}/runs', [RunController::class, 'store'])->can('view', 'model');
+    Route::post('models/{model}/health', [RunController::class, 'health'])->can('view', 'model');
     Route::get('models/{model}/runs', [RunController::class, 'index'])->can('view', 'model');
 });
 

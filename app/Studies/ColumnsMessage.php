@@ -21,12 +21,14 @@ final class ColumnsMessage
         $header = json_encode([
             'revision' => $revision,
             'unit' => $analysis->model->time->unit,
-            'method' => $analysis->model->time->method->title(),
+            'method' => $run->method->title(),
             'evaluations' => $run->evaluations,
             'milliseconds' => round($milliseconds, 1),
             'length' => $run->length(),
             'columns' => $run->columns,
             'steady' => (object) $run->steady,
+            'ended' => $run->ended,
+            'notices' => $run->notices,
             'fault' => $run->fault,
         ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE);
         $header = str_pad($header, (int) ceil((strlen($header) + 4) / 8) * 8 - 4, ' ');

@@ -7,13 +7,17 @@ namespace App\Studies;
 use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Sheet;
+use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Unit\UnitChecker;
+use MerryOrbit\Core\Unit\UnitReport;
 
 /**
  * A model as the page shows it: formulas as text with today's names, and what follows from them.
@@ -29,24 +33,27 @@ final readonly class ModelView
     public static function of(Model $model): self
     {
         $analysis = Analyser::analyse($model);
+        $units = UnitChecker::check($model, $analysis->nodes);
 
         return new self([
             'name' => $model->name,
             'note' => $model->note,
-            'time' => $model->time->toRecord() + ['saveEvery' => null, 'steps' => $model->time->steps()],
+            'time' => $model->time->toRecord() + ['saveEvery' => null, 'steps' => $model->time->steps(), 'startDate' => null, 'tolerance' => $model->time->tolerance, 'absoluteTolerance' => $model->time->absoluteTolerance],
             'sheets' => array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets),
             'tracks' => $model->tracks,
             'order' => array_keys($model->elements),
-            'elements' => array_map(static fn (Element $e): array => self::element($model, $analysis, $e), $model->elements),
+            'elements' => array_map(static fn (Element $e): array => self::element($model, $analysis, $units, $e), $model->elements),
             'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $model->placements),
             'links' => $analysis->links(),
-            'problems' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), $analysis->problems),
+            'problems' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), [...$analysis->problems, ...$units->remarks]),
+            'endWhen' => $model->endWhen->text($model->nameOf(...)),
+            'sameUnits' => $model->sameUnits,
             'waiting' => $analysis->waiting,
         ]);
     }
 
     /** @return array<string, mixed> */
-    private static function element(Model $model, Analysis $analysis, Element $element): array
+    private static function element(Model $model, Analysis $analysis, UnitReport $units, Element $element): array
     {
         $view = [
             'id' => $element->id,
@@ -55,10 +62,18 @@ final readonly class ModelView
             'written' => Name::written($element->name),
             'formula' => $model->formulaOf($element),
             'unit' => $element->unit,
+            'inferred' => isset($units->inferred[$element->id]) ? $units->units[$element->id]->text() : null,
             'note' => $element->note,
         ];
         if ($element instanceof Flow) {
-            $view += ['from' => $element->from, 'to' => $element->to];
+            $stock = $element->from === null ? null : $model->element($element->from);
+            $view += ['from' => $element->from, 'to' => $element->to, 'oneWay' => $element->oneWay, 'priority' => $element->priority, 'arrives' => $stock instanceof Stock && $model->arrival($stock) === $element];
+        }
+        if ($element instanceof Stock) {
+            $view += ['neverNegative' => $element->neverNegative, 'travel' => $element->travel->text($model->nameOf(...))];
+        }
+        if ($element instanceof Curve) {
+            $view += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit];
         }
         if ($element instanceof Parameter) {
             $view += ['value' => $analysis->parameters[$element->id] ?? null, 'low' => $element->low, 'high' => $element->high, 'step' => $element->step];
@@ -72,7 +87,9 @@ final readonly class ModelView
     {
         $element = $model->element($id);
 
-        return $element === null ? null : self::element($model, Analyser::analyse($model), $element);
+        $analysis = Analyser::analyse($model);
+
+        return $element === null ? null : self::element($model, $analysis, UnitChecker::check($model, $analysis->nodes), $element);
     }
 
     /** @return array<string, mixed> the parts, maps being objects even when empty */

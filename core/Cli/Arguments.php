@@ -7,6 +7,9 @@ namespace MerryOrbit\Core\Cli;
 /** A command, its file, and its options, from the words of the command line. */
 final readonly class Arguments
 {
+    /** Options that take no value. */
+    private const FLAGS = ['timing'];
+
     /** @param  array<string, list<string>>  $options by name */
     private function __construct(public string $command, public string $file, private array $options)
     {
@@ -35,6 +38,11 @@ final readonly class Arguments
             [$name, $value] = array_pad(explode('=', substr($word, 2), 2), 2, null);
             if (! in_array($name, $known[$command], true)) {
                 throw new UsageError("`$command` has no option --$name; it has --".implode(', --', $known[$command]).'.');
+            }
+            if (in_array($name, self::FLAGS, true)) {
+                $options[$name][] = $value ?? 'yes';
+
+                continue;
             }
             $value ??= array_shift($words);
             if ($value === null) {

@@ -9,19 +9,20 @@ use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Exchange\FileRefused;
-use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
-use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
+use MerryOrbit\Core\Simulate\Health;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
+use MerryOrbit\Core\Unit\UnitChecker;
 
 /** The command line: it reads a model file and runs or checks it, without database or framework. */
 final readonly class Orbit
@@ -34,20 +35,47 @@ final readonly class Orbit
 
     public const FAULT = 4;
 
-    private const OPTIONS = ['run' => ['set', 'method', 'step', 'format', 'out'], 'check' => ['format']];
+    private const RUNNING = ['set', 'method', 'step', 'start', 'end', 'save-every', 'seed'];
 
-    private const HELP = <<<'TEXT'
-        orbit run MODEL [options]     run a model file and print its course
-          --set "name=value"          another value for a parameter (again for more)
-          --method=euler|rk4          another integration method
-          --step=NUMBER               another time step, in the model's time unit
+    private const OPTIONS = [
+        'run' => [...self::RUNNING, 'only', 'format', 'out', 'timing'],
+        'check' => ['format'],
+        'health' => [...self::RUNNING, 'format'],
+        'convert' => ['to', 'out'],
+        'describe' => ['out'],
+    ];
+
+    public const HELP = <<<'TEXT'
+        orbit COMMAND MODEL [options]     MODEL is a native file (JSON) or one of the open standard XMILE
+
+        orbit run        run the model and print its course
+          --only=NAME                 print only this variable (again for more)
           --format=csv|json           how to print (csv)
           --out=FILE                  where to (standard output)
+          --timing                    say on standard error how long the run itself took
 
-        orbit check MODEL [options]   say what is missing or unsound
+        orbit health     run it again at half the step and say how much that changes
           --format=text|json          how to print (text)
 
-        Exit codes: 0 ran, 2 usage, 3 the model has problems, 4 a numeric fault.
+        run and health also take
+          --set "name=value"          another value for a parameter (again for more)
+          --method=METHOD             euler, heun, rk4, dopri5 or rosenbrock
+          --step=NUMBER               the time step, in the model's time unit
+          --start=NUMBER --end=NUMBER when the run starts and ends
+          --save-every=NUMBER         the time between printed moments
+          --seed=NUMBER               of chance (1)
+
+        orbit check      say what is missing or unsound, and what the units have to say
+          --format=text|json          how to print (text)
+
+        orbit convert    write the model in another format
+          --to=native|xmile           the format (by the ending of --out, else native)
+          --out=FILE                  where to (standard output)
+
+        orbit describe   the model in words: equations, units, who uses what
+          --out=FILE                  where to (standard output)
+
+        Exit codes: 0 done, 2 usage, 3 the model has problems, 4 a numeric fault.
 
         TEXT;
 
@@ -70,7 +98,13 @@ final readonly class Orbit
         try {
             $arguments = Arguments::parse($words, self::OPTIONS);
 
-            return $arguments->command === 'run' ? $this->simulate($arguments) : $this->check($arguments);
+            return match ($arguments->command) {
+                'run' => $this->simulate($arguments),
+                'check' => $this->check($arguments),
+                'health' => $this->health($arguments),
+                'convert' => $this->convert($arguments),
+                default => $this->describe($arguments),
+            };
         } catch (UsageError|FileRefused|RunRefused $e) {
             fwrite($this->err, $e->getMessage()."\n".($words === [] ? "\n".self::HELP : ''));
 
@@ -83,17 +117,18 @@ final readonly class Orbit
     {
         $format = self::oneOf($arguments->last('format') ?? 'csv', ['csv', 'json'], '--format');
         $analysis = Analyser::analyse($this->model($arguments));
-        $hindrances = $analysis->hindrances();
-        if ($hindrances !== []) {
-            foreach ($hindrances as $problem) {
-                fwrite($this->err, $this->line($analysis->model, $problem)."\n");
-            }
-
+        if ($this->hinders($analysis)) {
             return self::PROBLEMS;
         }
-        $settings = new RunSettings($this->parameters($analysis->model, $arguments->all('set')), $this->time($analysis->model->time, $arguments));
-        $run = (new Simulator(ProgramStore::ofUser()))->run($analysis, $settings);
-        $this->print($arguments->last('out'), $format === 'csv' ? CsvTable::lines($analysis->model, $run) : [self::json($analysis, $run)]);
+        $only = $this->only($analysis->model, $arguments->all('only'));
+        $run = (new Simulator(ProgramStore::ofUser()))->run($analysis, $this->settings($analysis->model, $arguments));
+        if ($arguments->last('timing') !== null) {
+            fwrite($this->err, sprintf("# engine seconds: %.6f\n", $run->seconds));
+        }
+        foreach ($run->notices as $notice) {
+            fwrite($this->err, "# $notice->sentence\n");
+        }
+        $this->print($arguments->last('out'), $format === 'csv' ? CsvTable::lines($analysis->model, $run, $only) : [self::json($analysis, $run, $only)]);
         if ($run->fault === null) {
             return self::RAN;
         }
@@ -102,18 +137,69 @@ final readonly class Orbit
         return self::FAULT;
     }
 
+    /** Says what hinders a run, if anything does. */
+    private function hinders(Analysis $analysis): bool
+    {
+        foreach ($analysis->hindrances() as $problem) {
+            fwrite($this->err, $this->line($analysis->model, $problem)."\n");
+        }
+
+        return $analysis->hindrances() !== [];
+    }
+
+    private function health(Arguments $arguments): int
+    {
+        $format = self::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $model = $this->model($arguments);
+        if ($this->hinders(Analyser::analyse($model))) {
+            return self::PROBLEMS;
+        }
+        $health = Health::check(new Simulator(ProgramStore::ofUser()), $model, $this->settings($model, $arguments));
+        if ($format === 'json') {
+            fwrite($this->out, json_encode($health, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRETTY_PRINT)."\n");
+        } else {
+            foreach ($health->differences as $one) {
+                fwrite($this->out, sprintf("%.3e  %s (%s)\n", $one['difference'], $one['name'], $one['what']));
+            }
+            fwrite($this->out, $health->sentence."\n");
+        }
+
+        return $health->fault === null ? self::RAN : self::FAULT;
+    }
+
+    private function convert(Arguments $arguments): int
+    {
+        $out = $arguments->last('out');
+        $format = self::oneOf($arguments->last('to') ?? (str_ends_with(strtolower((string) $out), '.xmile') ? 'xmile' : 'native'), ['native', 'xmile'], '--to');
+        [$text, $log] = ModelFile::export($this->model($arguments), $format === 'xmile' ? 'xmile' : 'native');
+        foreach ($log as $line) {
+            fwrite($this->err, "$line->where: $line->sentence\n");
+        }
+        $this->print($out, [$text]);
+
+        return self::RAN;
+    }
+
+    private function describe(Arguments $arguments): int
+    {
+        $this->print($arguments->last('out'), [(new Description(Analyser::analyse($this->model($arguments))))->text()]);
+
+        return self::RAN;
+    }
+
     private function check(Arguments $arguments): int
     {
         $format = self::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
         $analysis = Analyser::analyse($this->model($arguments));
+        $problems = [...$analysis->problems, ...UnitChecker::check($analysis->model, $analysis->nodes)->remarks];
         if ($format === 'json') {
-            $problems = array_map(static fn (Problem $p): array => ['name' => $p->element === null ? null : $analysis->model->nameOf($p->element), ...$p->jsonSerialize()], $analysis->problems);
+            $problems = array_map(static fn (Problem $p): array => ['name' => $p->element === null ? null : $analysis->model->nameOf($p->element), ...$p->jsonSerialize()], $problems);
             fwrite($this->out, json_encode(['problems' => $problems], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRETTY_PRINT)."\n");
         } else {
-            foreach ($analysis->problems as $problem) {
+            foreach ($problems as $problem) {
                 fwrite($this->out, $this->line($analysis->model, $problem)."\n");
             }
-            if ($analysis->problems === []) {
+            if ($problems === []) {
                 fwrite($this->out, "Nothing is missing.\n");
             }
         }
@@ -127,7 +213,7 @@ final readonly class Orbit
         if ($text === false) {
             throw new UsageError("The file {$arguments->file} cannot be read.");
         }
-        $imported = NativeFile::import($text);
+        $imported = ModelFile::import($text);
         foreach ($imported->log as $line) {
             fwrite($this->err, "$line->where: $line->sentence\n");
         }
@@ -158,15 +244,42 @@ final readonly class Orbit
         return $values;
     }
 
-    private function time(TimeSettings $time, Arguments $arguments): TimeSettings
+    private function settings(Model $model, Arguments $arguments): RunSettings
     {
-        $changes = array_filter(['step' => $arguments->number('step')], static fn (?float $v): bool => $v !== null);
+        $changes = [];
+        foreach (['step' => 'step', 'start' => 'start', 'end' => 'end', 'save-every' => 'saveEvery'] as $option => $field) {
+            $value = $arguments->number($option);
+            if ($value !== null) {
+                $changes[$field] = $value;
+            }
+        }
         $method = $arguments->last('method');
         if ($method !== null) {
             $changes['method'] = Method::from(self::oneOf($method, array_column(Method::cases(), 'value'), '--method'));
         }
+        if (isset($changes['step']) && ! isset($changes['saveEvery']) && $model->time->saveEvery !== null && $model->time->saveEvery < $changes['step']) {
+            $changes['saveEvery'] = $changes['step'];
+        }
+        $seed = $arguments->number('seed') ?? 1.0;
+        if ($seed !== floor($seed) || abs($seed) > 2 ** 53) {
+            throw new UsageError('--seed is a whole number.');
+        }
 
-        return $time->with($changes);
+        return new RunSettings($this->parameters($model, $arguments->all('set')), $model->time->with($changes), (int) $seed);
+    }
+
+    /**
+     * @param  list<string>  $names
+     * @return list<string>|null ids; null for all
+     */
+    private function only(Model $model, array $names): ?array
+    {
+        $ids = [];
+        foreach ($names as $name) {
+            $ids[] = $model->idOf(Name::key(trim($name, " \t\""))) ?? throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $model->names()));
+        }
+
+        return $ids === [] ? null : $ids;
     }
 
     /** @param  list<string>  $choices */
@@ -177,22 +290,23 @@ final readonly class Orbit
 
     private function line(Model $model, Problem $problem): string
     {
-        $name = $problem->element === null ? 'time' : (string) $model->nameOf($problem->element);
+        $name = $problem->element === null ? ($problem->field === 'endWhen' ? 'end condition' : 'time') : (string) $model->nameOf($problem->element);
         $at = $problem->from === null ? '' : ', at character '.($problem->from + 1);
 
         return "$name$at: ".($problem->severity === Severity::Remark ? '(remark) ' : '').$problem->sentence;
     }
 
-    private static function json(Analysis $analysis, Trajectory $run): string
+    /** @param  list<string>|null  $only */
+    private static function json(Analysis $analysis, Trajectory $run, ?array $only): string
     {
         $columns = [];
         foreach ($analysis->model->elements as $id => $element) {
-            if ($run->has($id)) {
+            if ($run->has($id) && ($only === null || in_array($id, $only, true))) {
                 $columns[$element->name] = $run->column($id);
             }
         }
 
-        return json_encode(['time' => $run->times(), 'variables' => (object) $columns, 'fault' => $run->fault], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)."\n";
+        return json_encode(['time' => $run->times(), 'variables' => (object) $columns, 'method' => $run->method->value, 'evaluations' => $run->evaluations, 'ended' => $run->ended, 'notices' => $run->notices, 'fault' => $run->fault], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)."\n";
     }
 
     /** @param  iterable<string>  $lines */

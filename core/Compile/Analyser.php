@@ -265,13 +265,12 @@ final class Analyser
     /** @return list<NameUse|CurveCall> in the order in which they stand */
     private function names(Node $node): array
     {
-        $names = [];
-        $stack = [$node];
-        while (($part = array_pop($stack)) !== null) {
-            if ($part instanceof NameUse || $part instanceof CurveCall) {
-                $names[] = $part;
-            }
-            array_push($stack, ...array_reverse($part->parts()));
+        if ($node instanceof NameUse) {
+            return [$node];
+        }
+        $names = $node instanceof CurveCall ? [$node] : [];
+        foreach ($node->parts() as $part) {
+            array_push($names, ...$this->names($part));
         }
 
         return $names;

@@ -4,10 +4,20 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
-/** Keeps compiled sources as files named by their content, where the opcode cache and its compiler pick them up. */
+/**
+ * Keeps compiled sources as files named by their content, where the opcode cache and its just-in-time compiler pick them up. The
+ * buffer of machine code is never freed, so what is run once and shortly, as after every edit, stays out of it: it runs as plain PHP,
+ * and becomes machine code when it is run again or for long.
+ */
 final readonly class ProgramStore
 {
     private const JIT_MODE = '1005';
+
+    /** Evaluations of an equation in one run beyond which machine code pays for itself the first time. */
+    private const LONG = 400_000.0;
+
+    /** Sources and marks older than this are deleted now and then. */
+    private const DAYS_KEPT = 14;
 
     /** @param  string  $folder private to this user; made when missing */
     public function __construct(private string $folder)
@@ -22,6 +32,33 @@ final readonly class ProgramStore
         $base = is_string($cache) && $cache !== '' ? $cache : (is_string($home) && $home !== '' ? $home.'/.cache' : sys_get_temp_dir().'/merry-orbit-'.getmyuid());
 
         return new self($base.'/merry-orbit/programs');
+    }
+
+    /**
+     * The function of a program with fixed steps, for a run of so much work.
+     *
+     * @param  float  $work  how often it will evaluate an equation
+     */
+    public function forRun(Program $program, float $work): callable
+    {
+        $file = $this->folder.'/'.$program->function;
+        if ($work >= self::LONG || function_exists('MerryOrbit\\Compiled\\'.$program->function) || is_file($file.'.php') || is_file($file.'.seen')) {
+            return $this->load($program->function, $program);
+        }
+        $this->prepare();
+        touch($file.'.seen');
+
+        return self::plain($program);
+    }
+
+    /** The function as plain PHP, which goes when nobody holds it any more. Its source is made from parsed formulas only. */
+    private static function plain(Program $program): callable
+    {
+        $source = str_replace("\nfunction $program->function(", "\nreturn static function (", $program->source);
+        /** @var callable $function */
+        $function = eval(substr($source, strlen('<?php')).';');
+
+        return $function;
     }
 
     /** @param  string  $function  one of the functions of the program's source */
@@ -59,16 +96,35 @@ final readonly class ProgramStore
 
     private function write(string $file, string $source): void
     {
-        if (! is_dir($this->folder) && ! @mkdir($this->folder, 0700, true) && ! is_dir($this->folder)) {
-            throw new \RuntimeException("The folder $this->folder for compiled models cannot be made.");
-        }
-        if (fileowner($this->folder) !== (function_exists('posix_geteuid') ? posix_geteuid() : getmyuid())) {
-            throw new \RuntimeException("The folder $this->folder belongs to someone else; compiled models are not read from it.");
+        $this->prepare();
+        if (random_int(1, 50) === 1) {
+            $this->tidy();
         }
         $new = $file.'.'.bin2hex(random_bytes(6));
         file_put_contents($new, $source);
         // The opcode cache passes over files that are younger than two seconds.
         touch($new, time() - 60);
         rename($new, $file);
+    }
+
+    private function prepare(): void
+    {
+        if (! is_dir($this->folder) && ! @mkdir($this->folder, 0700, true) && ! is_dir($this->folder)) {
+            throw new \RuntimeException("The folder $this->folder for compiled models cannot be made.");
+        }
+        if (fileowner($this->folder) !== (function_exists('posix_geteuid') ? posix_geteuid() : getmyuid())) {
+            throw new \RuntimeException("The folder $this->folder belongs to someone else; compiled models are not read from it.");
+        }
+    }
+
+    /** Deletes what was made long ago; it is made again when needed. */
+    private function tidy(): void
+    {
+        foreach (glob($this->folder.'/f*') ?: [] as $file) {
+            $age = time() - (int) @filemtime($file);
+            if ($age > self::DAYS_KEPT * 86400) {
+                @unlink($file);
+            }
+        }
     }
 }

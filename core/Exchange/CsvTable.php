@@ -10,14 +10,17 @@ use MerryOrbit\Core\Simulate\Trajectory;
 /** A run as a table (RFC 4180): `time`, then every variable in the order of definition; numbers in full precision. */
 final class CsvTable
 {
-    /** @return \Generator<int, string> lines with their line ends */
-    public static function lines(Model $model, Trajectory $run): \Generator
+    /**
+     * @param  list<string>|null  $only  ids; null for all
+     * @return \Generator<int, string> lines with their line ends
+     */
+    public static function lines(Model $model, Trajectory $run, ?array $only = null): \Generator
     {
         $header = ['time'];
         $positions = array_flip($run->columns);
         $cells = [];
         foreach ($model->elements as $id => $element) {
-            if ($run->has($id)) {
+            if ($run->has($id) && ($only === null || in_array($id, $only, true))) {
                 $header[] = self::cell($element->name);
                 $cells[] = $positions[$id] ?? self::number($run->steady[$id]);
             }

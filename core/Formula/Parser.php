@@ -26,6 +26,12 @@ final class Parser
     /** Operators in a row; bounds the depth of the tree, which later phases walk recursively. */
     private const MOST_TOKENS = 4_000;
 
+    /** How many formulas are remembered, so that an edit of one in a large model reads only that one again. */
+    private const MOST_KNOWN = 6_000;
+
+    /** @var array<string, Node> by text */
+    private static array $known = [];
+
     private int $index = 0;
 
     private int $depth = 0;
@@ -38,6 +44,9 @@ final class Parser
     /** @throws FormulaError with a sentence and a position */
     public static function parse(string $text): Node
     {
+        if (isset(self::$known[$text])) {
+            return self::$known[$text];
+        }
         if (strlen($text) > self::LONGEST) {
             throw FormulaError::at('formula.long', 'This formula has more than '.number_format(self::LONGEST).' characters. Split it into auxiliaries.', $text, 0, 1);
         }
@@ -48,8 +57,11 @@ final class Parser
         $parser = new self($text, $tokens);
         $node = $parser->choice();
         $parser->expectEnd();
+        if (count(self::$known) >= self::MOST_KNOWN) {
+            self::$known = [];
+        }
 
-        return $node;
+        return self::$known[$text] = $node;
     }
 
     private function choice(): Node

@@ -6,13 +6,16 @@ namespace MerryOrbit\Core\Simulate;
 
 /**
  * A stiffly accurate Rosenbrock method of order 4 with an embedded estimate of order 3 and dense output, six stages; the
- * Jacobian by one-sided differences.
+ * Jacobian by differences.
  *
  * Source: E. Hairer, G. Wanner, "Solving Ordinary Differential Equations II", IV.7 and the coefficients of its code RODAS.
  */
 final readonly class Rosenbrock extends Stepper
 {
     private const GAMMA = 0.25;
+
+    /** The cube root of the rounding unit, best for differences to both sides. */
+    private const NUDGE = 6e-6;
 
     private const WITHIN = [0.0, 0.386, 0.21, 0.63, 1.0, 1.0];
 
@@ -46,7 +49,7 @@ final readonly class Rosenbrock extends Stepper
 
     public function step(\Closure $rates, float $t, array $y, array $k, float $h): array
     {
-        [$matrix, $byTime] = $this->derivatives($rates, $t, $y, $k);
+        [$matrix, $byTime] = $this->derivatives($rates, $t, $y, $k, $h);
         $n = count($y);
         foreach ($matrix as $i => $row) {
             foreach ($row as $j => $value) {
@@ -105,28 +108,48 @@ final readonly class Rosenbrock extends Stepper
     }
 
     /**
+     * Differences to both sides, exact for quadratic rates: the order of the method rests on a good Jacobian. Where one side
+     * cannot be computed, the other serves alone.
+     *
      * @param  \Closure(float, list<float>): list<float>  $rates
      * @param  list<float>  $y
      * @param  list<float>  $k
      * @return array{list<list<float>>, list<float>} rows of the Jacobian, and the rates' derivatives by time
      */
-    private function derivatives(\Closure $rates, float $t, array $y, array $k): array
+    private function derivatives(\Closure $rates, float $t, array $y, array $k, float $h): array
     {
         $matrix = [];
         foreach ($y as $j => $value) {
-            $nudged = $y;
-            $nudged[$j] = $value + sqrt(PHP_FLOAT_EPSILON * max(1e-5, abs($value)));
-            $d = $nudged[$j] - $value;
-            foreach ($rates($t, array_values($nudged)) as $i => $rate) {
-                $matrix[$i][$j] = ($rate - $k[$i]) / $d;
+            $reach = self::NUDGE * max(abs($value), abs($h * $k[$j]));
+            $column = self::slope(static fn (float $d): array => $rates($t, [...array_slice($y, 0, $j), $value + $d, ...array_slice($y, $j + 1)]), $reach > 0.0 ? $reach : self::NUDGE * 1e-6, $k);
+            foreach ($column as $i => $slope) {
+                $matrix[$i][$j] = $slope;
             }
         }
-        $later = $t + sqrt(PHP_FLOAT_EPSILON * max(1e-5, abs($t)));
+        // Only forward in time: behind may lie an event.
+        $reach = sqrt(PHP_FLOAT_EPSILON) * max(abs($t), abs($h));
         $byTime = [];
-        foreach ($rates($later, $y) as $i => $rate) {
-            $byTime[] = ($rate - $k[$i]) / ($later - $t);
+        foreach ($rates($t + $reach, $y) as $i => $rate) {
+            $byTime[] = ($rate - $k[$i]) / $reach;
         }
 
         return [array_values(array_map(array_values(...), $matrix)), $byTime];
+    }
+
+    /**
+     * @param  \Closure(float): list<float>  $at
+     * @param  list<float>  $here
+     * @return list<float>
+     */
+    private static function slope(\Closure $at, float $reach, array $here): array
+    {
+        $ahead = $at($reach);
+        try {
+            $behind = $at(-$reach);
+        } catch (NotFinite) {
+            return array_map(static fn (float $a, float $b): float => ($a - $b) / $reach, $ahead, $here);
+        }
+
+        return array_map(static fn (float $a, float $b): float => ($a - $b) / (2.0 * $reach), $ahead, $behind);
     }
 }

@@ -68,8 +68,10 @@ final readonly class Simulator
     /** @param  array<string, float>  $parameters */
     private function stepwise(Analysis $analysis, TimeSettings $time, Program $program, array $parameters, RunSettings $settings): Trajectory
     {
-        $compiled = $this->programs->load($program->function, $program);
+        $compiled = $this->programs->forRun($program, (float) $time->steps() * count($time->method->stages()) * count($analysis->plan->equations));
+        $begun = hrtime(true);
         $run = new StepwiseRun($compiled, $time, $settings, $parameters);
+        $seconds = (hrtime(true) - $begun) / 1e9;
         $rows = $run->rows;
         $constants = $run->constants;
         $times = $time->savedTimes();
@@ -89,7 +91,7 @@ final readonly class Simulator
         $steady = [...$parameters, ...($constants === [] ? [] : array_combine($program->constants, $constants))];
         $notices = (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, $run->counts === [] ? [] : array_combine($program->counted, $run->counts), max(1, $done));
 
-        return new Trajectory($rows, $program->columns, $steady, array_slice($times, 0, count($rows)), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED);
+        return new Trajectory($rows, $program->columns, $steady, array_slice($times, 0, count($rows)), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED, $seconds);
     }
 
     /**
@@ -145,7 +147,9 @@ final readonly class Simulator
         $steady = [...$parameters, ...($known === [] ? [] : array_combine($program->constants, array_slice($known, 0, count($program->constants))))];
         $notices = new Notices($analysis->model, $analysis->plan, $time, $steady);
         $run = new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $notices->eventSteps(), $this->limits->mostEvaluations / max(1, count($analysis->plan->equations)));
+        $begun = hrtime(true);
         $run->run();
+        $seconds = (hrtime(true) - $begun) / 1e9;
         $fault = null;
         if ($run->stuck !== null || $run->rows === []) {
             $fault = $this->adaptiveFault($analysis, $time, $parameters, $steady, $settings, $run->stuck);
@@ -155,7 +159,7 @@ final readonly class Simulator
             }
         }
 
-        return new Trajectory($run->rows, $program->columns, $steady, $run->times, $fault, $functions->evaluations, $time->method, $notices->all($program->watched, $run->watches, [], 1), $run->ended);
+        return new Trajectory($run->rows, $program->columns, $steady, $run->times, $fault, $functions->evaluations, $time->method, $notices->all($program->watched, $run->watches, [], 1), $run->ended, $seconds);
     }
 
     /**
@@ -177,7 +181,8 @@ final readonly class Simulator
             $walker->advance(0);
             $walker->look(1);
         } catch (Culprit $culprit) {
-            return $culprit->fault;
+            // What the walker meets in a step of its own could not be reached by ever shorter ones.
+            return new NumericFault($culprit->fault->element, $culprit->fault->name, $at, $culprit->fault->reason, $culprit->fault->inputs, $time->unit);
         }
 
         return new NumericFault('', $analysis->model->name, $at, "changes too abrupt or too fast for {$time->method->title()} at this tolerance; try a larger tolerance, Rosenbrock for a stiff model, or a method with fixed steps", [], $time->unit);

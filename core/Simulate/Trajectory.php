@@ -34,6 +34,8 @@ final class Trajectory
         public readonly array $notices = [],
         /** Whether the end condition ended it early. */
         public readonly bool $ended = false,
+        /** How long the integration itself took, without reading, compiling and diagnosis. */
+        public readonly float $seconds = 0.0,
     ) {
         $this->positions = array_flip($columns);
     }

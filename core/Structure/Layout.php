@@ -81,8 +81,11 @@ final class Layout
             }
             $from = $flow->from === null ? null : $placements[$flow->from]->at;
             $to = $flow->to === null ? null : $placements[$flow->to]->at;
-            $side = ($flow->from ?? '').'>'.($flow->to ?? '');
-            $drop = 75.0 * ($beside[$side] = ($beside[$side] ?? -1) + 1);
+            // It takes room on the right of the stock it leaves and on the left of the one it enters.
+            $sides = $flow->from === null && $flow->to === null ? ['>'] : array_filter([$flow->from === null ? null : "$flow->from>", $flow->to === null ? null : ">$flow->to"]);
+            $row = max([0, ...array_map(static fn (string $s): int => $beside[$s] ?? 0, array_values($sides))]);
+            $beside = [...$beside, ...array_fill_keys($sides, $row + 1)];
+            $drop = 75.0 * $row;
             // A flow from outside to outside stands below all stocks.
             $anchor = $from ?? $to ?? new Point(330.0, max(140.0, ...array_map(static fn (Placement $p): float => $p->at->y, array_values($placements))) + self::ROW);
             $placements[$id] = match (true) {

@@ -63,6 +63,10 @@ final readonly class Mend
             }
         }
         $missing = $excess->power(-1.0);
+        $number = self::written($node);
+        if ($number !== null && ! $missing->isPlain()) {
+            return new MendedRemark('unit.formula', "$is A factor of {$missing->words()} is missing: if `$number->written` is that, make it a parameter with the unit `{$missing->text()}`.", null);
+        }
 
         return new MendedRemark('unit.formula', $is.(count($excess->powers) === 0 ? '' : " A factor of {$missing->words()} is missing."), null);
     }
@@ -106,6 +110,16 @@ final readonly class Mend
         }
 
         return [];
+    }
+
+    /** A written number among the factors, which has no unit of its own. */
+    private static function written(Node $node): ?NumberLiteral
+    {
+        if ($node instanceof NumberLiteral) {
+            return $node;
+        }
+
+        return $node instanceof Binary && ($node->operator === Operator::Multiply || $node->operator === Operator::Divide) ? self::written($node->right) ?? self::written($node->left) : null;
     }
 
     /** The formula with one factor on the other side of the fraction. */

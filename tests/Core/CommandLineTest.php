@@ -92,11 +92,76 @@ final class CommandLineTest extends TestCase
     public function test_usage_is_explained(): void
     {
         $file = $this->written(self::tank());
-        foreach ([[[], 'Say what to do'], [['fly'], 'no command `fly`'], [['run'], 'Name the model file'], [['run', '/nowhere'], 'cannot be read'], [['run', $file, '--fast=1'], 'no option --fast'], [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'], [['run', $file, '--set', 'rate=lots'], 'must be a number'], [['run', $file, '--set', 'rate'], 'name=value'], [['run', $file, '--method=magic'], 'one of euler, heun, rk4, dopri5, rosenbrock'], [['run', $file, '--step=0.3'], 'nearest step'], [['run', $file, '--out=/nowhere/x'], 'cannot be written'], [['run', __FILE__], 'not a Merry Orbit model']] as [$words, $sentence]) {
+        foreach ([[[], 'Say what to do'], [['fly'], 'no command `fly`'], [['run'], 'Name the model file'], [['run', '/nowhere'], 'cannot be read'], [['run', $file, '--fast=1'], 'no option --fast'], [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'], [['run', $file, '--set', 'rate=lots'], 'must be a number'], [['run', $file, '--set', 'rate'], 'name=value'], [['run', $file, '--method=magic'], 'one of euler, heun, rk4, dopri5, rosenbrock'], [['run', $file, '--step=0.3'], 'nearest step'], [['run', $file, '--out=/nowhere/x'], 'cannot be written'], [['run', __FILE__], 'no XMILE file'], [['run', __DIR__.'/../../composer.json'], 'not a Merry Orbit model'], [['run', $file, '--only=nothing'], 'no variable `nothing`'], [['run', $file, '--seed=0.5'], 'whole number'], [['convert', $file, '--to=paper'], 'one of native, xmile']] as [$words, $sentence]) {
             [$code, $out, $err] = self::orbit($words);
             self::assertSame([2, ''], [$code, $out], $err);
             self::assertStringContainsString($sentence, $err);
         }
         self::assertSame(0, self::orbit(['--help'])[0]);
+    }
+
+    public function test_a_run_can_be_cut_short_thinned_and_timed(): void
+    {
+        $file = $this->written(self::tank());
+        [$code, $out, $err] = self::orbit(['run', $file, '--start=1', '--end=3', '--step=0.5', '--save-every=1', '--method=heun', '--only', 'rate', '--only=FILLING', '--seed=5', '--timing']);
+        self::assertSame([0, "time,rate,filling\n1,2,2\n2,2,2\n3,2,2\n"], [$code, $out]);
+        self::assertMatchesRegularExpression('/^# engine seconds: 0\.\d{6}\n$/', $err);
+        foreach (['euler', 'heun', 'rk4', 'dopri5', 'rosenbrock'] as $method) {
+            [$code, $out] = self::orbit(['run', $file, "--method=$method", '--format=json']);
+            /** @var array{method: string, variables: array<string, list<float>>} $run */
+            $run = json_decode($out, true);
+            self::assertSame([0, $method], [$code, $run['method']]);
+            self::assertEqualsWithDelta(2.0, $run['variables']['big, round "tank"'][4], 1e-9);
+        }
+    }
+
+    public function test_health_says_in_words_whether_the_step_fits(): void
+    {
+        $file = $this->written(Build::model([], ['x' => '100'], ['f' => ['x', 'from' => 'x']]));
+        [$code, $out] = self::orbit(['health', $file, '--method=euler', '--step=0.5']);
+        self::assertSame(0, $code);
+        self::assertStringContainsString('the step is too long for this model', $out);
+        [, $out] = self::orbit(['health', $file, '--step=0.01', '--format=json']);
+        /** @var array{verdict: string, differences: list<array{name: string}>} $health */
+        $health = json_decode($out, true);
+        self::assertSame('fine', $health['verdict']);
+        self::assertEqualsCanonicalizing(['x', 'f'], array_column($health['differences'], 'name'));
+        self::assertSame(4, self::orbit(['health', $this->written(Build::model([], ['x' => '1 / 0']))])[0]);
+        self::assertSame(3, self::orbit(['health', $this->written(Build::model([], ['x' => '']))])[0]);
+    }
+
+    public function test_files_are_converted_and_read_back(): void
+    {
+        $file = $this->written(Build::model(['p' => '2'], ['x' => '1'], ['f' => ['p * highest(x)', 'to' => 'x']]));
+        $to = $this->file(self::tank()).'.xmile';
+        $this->files[] = $to;
+        [$code, $out, $err] = self::orbit(['convert', $file, "--out=$to"]);
+        self::assertSame([0, ''], [$code, $out]);
+        self::assertStringContainsString('f: `highest` became the variable', $err);
+        self::assertStringStartsWith('<?xml', (string) file_get_contents($to));
+        self::assertSame(self::orbit(['run', $file, '--only=x'])[1], self::orbit(['run', $to, '--only=x'])[1]);
+        self::assertStringContainsString('"format": "merry-orbit model"', self::orbit(['convert', $to, '--to=native'])[1]);
+    }
+
+    public function test_a_model_is_described_in_words(): void
+    {
+        $model = Build::model(['rate' => '0.5'], ['lens' => '40'], ['wells' => ['lens * rate', 'from' => 'lens']], ['half' => 'lens / 2']);
+        $model = $model->withElement($model->elements['lens']->with(['unit' => 'ML', 'note' => 'Fresh water.']));
+        [$code, $out] = self::orbit(['describe', $this->written($model)]);
+        self::assertSame(0, $code);
+        foreach (['d(lens)/dt = -wells', 'initially 40', 'wells = lens * rate', 'from lens to outside', 'unit: ML per year (inferred)', 'uses: lens, rate', 'used by: wells, half', 'note: Fresh water.'] as $line) {
+            self::assertStringContainsString($line, $out);
+        }
+    }
+
+    public function test_check_tells_what_the_units_say(): void
+    {
+        $model = Build::model(['lifespan' => '70'], ['islanders' => '4200'], ['deaths' => ['islanders * lifespan', 'from' => 'islanders']]);
+        foreach (['lifespan' => 'years', 'islanders' => 'people'] as $id => $unit) {
+            $model = $model->withElement($model->elements[$id]->with(['unit' => $unit]));
+        }
+        [$code, $out] = self::orbit(['check', $this->written($model)]);
+        self::assertSame(0, $code, 'units never hinder');
+        self::assertStringContainsString('deaths: (remark) `deaths` is people per year, but `islanders * lifespan` is people·year.', $out);
     }
 }

@@ -60,9 +60,57 @@ final class MachineCodeTest extends TestCase
         $process = proc_open($command, [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes);
         self::assertIsResource($process);
         $out = (string) stream_get_contents($pipes[1]);
-        self::assertSame('', stream_get_contents($pipes[2]));
+        self::assertMatchesRegularExpression('/^(?:# .*\n)*$/D', (string) stream_get_contents($pipes[2]), 'nothing but remarks on the run');
         self::assertSame(0, proc_close($process));
 
         return $out;
+    }
+
+    /** The just-in-time compiler passes over a function that is too large, without a word: its buffer tells. */
+    public function test_huge_models_still_become_machine_code(): void
+    {
+        $free = static function (): int {
+            /** @var array{jit: array{on?: bool, buffer_free?: int}}|false $status */
+            $status = opcache_get_status(false);
+
+            return is_array($status) ? $status['jit']['buffer_free'] ?? 0 : 0;
+        };
+        if ($free() === 0) {
+            self::markTestSkipped('There is no JIT in this process; bin/test core has one.');
+        }
+        foreach (Build::FIXED as $method) {
+            $stocks = $flows = $auxiliaries = [];
+            for ($i = 0; $i < 300; $i++) {
+                $stocks["s$i"] = (string) (1 + $i % 7);
+                $flows["f$i"] = ["s$i * 0.1 * a$i", 'from' => "s$i", 'to' => 's'.(($i + 7) % 300)];
+                for ($k = 0; $k < 3; $k++) {
+                    $auxiliaries['a'.($i + 300 * $k)] = [0 => "min(1, s$i) + ".mt_rand(1, 1_000_000).' * 0', 'if(s'.(($i * 3) % 300)." > 2, a$i, a$i / 2)", "a$i * 0.5 + s$i / 40"][$k];
+                }
+            }
+            $analysis = \MerryOrbit\Core\Compile\Analyser::analyse(Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 1, 0.25, 'year', $method)));
+            $program = \MerryOrbit\Core\Compile\Compiler::compile($analysis->plan, $method);
+            self::assertLessThan(1.0, $program->fill);
+            $before = $free();
+            (new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()))->load($program->function, $program);
+            // Machine code takes more room than the source; a function that was passed over takes none.
+            self::assertGreaterThan(strlen($program->source), $before - $free(), $method->title());
+        }
+    }
+
+    public function test_a_thousand_edits_and_runs_take_no_machine_code_and_no_memory(): void
+    {
+        $status = static fn (): mixed => function_exists('opcache_get_status') ? (opcache_get_status(false) ?: [])['jit']['buffer_free'] ?? 0 : 0;
+        $simulator = Build::simulator();
+        $memory = $free = 0;
+        for ($i = 0; $i < 1000; $i++) {
+            $model = Build::model(['p' => '2'], ['x' => '1'], ['f' => ["p * x / ($i + 7.25) + ".hrtime(true).'e-40', 'to' => 'x']]);
+            $run = $simulator->run(\MerryOrbit\Core\Compile\Analyser::analyse($model));
+            self::assertNull($run->fault);
+            if ($i === 100) {
+                [$memory, $free] = [memory_get_usage(), $status()];
+            }
+        }
+        self::assertSame($free, $status(), 'what is run once stays out of the buffer of machine code');
+        self::assertLessThan(4_000_000, memory_get_usage() - $memory);
     }
 }

@@ -78,7 +78,7 @@ final class StudiesTest extends TestCase
 
     public function test_files_that_are_no_models_are_refused_with_a_sentence(): void
     {
-        foreach (['' => 'not readable JSON', 'hello' => 'not readable JSON', '{"a": 1}' => 'lacks the line', str_repeat('[', 200_000) => 'not readable JSON', str_repeat('x', 20_000_001) => 'larger than 20 MB'] as $text => $words) {
+        foreach (['' => 'This file is empty', 'hello' => 'not readable JSON', '{"a": 1}' => 'lacks the line', str_repeat('[', 200_000) => 'not readable JSON', str_repeat('x', 20_000_001) => 'larger than 20 MB'] as $text => $words) {
             $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], (string) $text)->assertUnprocessable();
             self::assertStringContainsString($words, $answer->json('detail'));
         }
@@ -97,5 +97,23 @@ final class StudiesTest extends TestCase
     {
         $study = $this->study();
         self::assertSame(file_get_contents(base_path('demo/fresh-water.json')), NativeFile::export($study->model->refresh()->core()));
+    }
+
+    public function test_an_xmile_file_becomes_a_study_with_a_log_that_leads_to_its_elements(): void
+    {
+        $file = '<xmile version="1.0" xmlns="http://docs.oasis-open.org/xmile/ns/XMILE/v1.0"><header><name>Bay</name></header><model><variables><stock name="Oysters"><eqn>5</eqn><outflow>harvest</outflow></stock><flow name="harvest"><eqn>NORMAL(1, 0.1)</eqn></flow></variables></model></xmile>';
+        $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $file)->assertCreated()->assertJsonPath('data.name', 'Bay')->assertJsonPath('log.0.where', 'harvest');
+        $model = $this->getJson('/api/models/'.$answer->json('data.model'))->json('model');
+        self::assertSame('harvest', $model['elements'][$answer->json('log.0.element')]['name']);
+        self::assertCount(2, $model['placements']);
+        $id = $answer->json('data.id');
+        $export = $this->get("/api/studies/$id/file?format=xmile")->assertOk()->assertHeader('Content-Disposition', 'attachment; filename="bay.xmile"');
+        self::assertStringContainsString('NORMAL(1, 0.1)', (string) $export->getContent());
+        $this->getJson("/api/studies/$id/losses?format=xmile")->assertOk()->assertJsonPath('log.0.where', 'harvest');
+        $this->getJson("/api/studies/$id/losses")->assertOk()->assertJsonPath('log', []);
+        $this->getJson("/api/studies/$id/file?format=paper")->assertUnprocessable();
+        $bomb = '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "b">]><xmile>&a;</xmile>';
+        $refused = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $bomb)->assertUnprocessable();
+        self::assertStringContainsString('entities', $refused->json('detail'));
     }
 }

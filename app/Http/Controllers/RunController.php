@@ -14,6 +14,8 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Simulate\Health;
 use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 
@@ -22,14 +24,11 @@ final class RunController
     /** Runs the model as it is, with other parameter values if wished, and answers with columns. */
     public function store(Request $request, ModelDocument $model, Simulator $simulator, #[CurrentUser] User $user): Response
     {
-        $request->validate(['set' => ['sometimes', 'array'], 'set.*' => ['numeric'], 'remember' => ['sometimes', 'boolean']], [
-            'set.*' => 'A parameter’s value must be a number.',
-            'remember.*' => '`remember` is true or false.',
-        ]);
+        $request->validate(['remember' => ['sometimes', 'boolean']], ['remember.*' => '`remember` is true or false.']);
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $begun = hrtime(true);
         $core = $model->core();
-        $settings = new RunSettings(array_map(static fn (mixed $v): float => is_numeric($v) ? (float) $v : 0.0, array_intersect_key($request->array('set'), $core->elements)));
+        $settings = self::settings($request, $core);
         $analysis = Analyser::analyse($core);
         $run = $simulator->run($analysis, $settings);
         if ($request->boolean('remember')) {
@@ -39,6 +38,26 @@ final class RunController
         JitBuffer::askForMoreWhenLow();
 
         return ColumnsMessage::of($analysis, $run, $model->revision, (hrtime(true) - $begun) / 1e6);
+    }
+
+    /** How far the run depends on its time step. */
+    public function health(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $core = $model->core();
+
+        return new JsonResponse(Health::check($simulator, $core, self::settings($request, $core)));
+    }
+
+    private static function settings(Request $request, Model $model): RunSettings
+    {
+        $request->validate(['set' => ['sometimes', 'array'], 'set.*' => ['numeric'], 'seed' => ['sometimes', 'integer']], [
+            'set.*' => 'A parameter’s value must be a number.',
+            'seed.*' => 'The seed is a whole number.',
+        ]);
+        $values = array_map(static fn (mixed $v): float => is_numeric($v) ? (float) $v : 0.0, array_intersect_key($request->array('set'), $model->elements));
+
+        return new RunSettings($values, seed: $request->integer('seed', 1));
     }
 
     public function index(ModelDocument $model, #[CurrentUser] User $user): JsonResponse

@@ -180,9 +180,6 @@ final class XmileWriter
         foreach (array_unique($writer->losses) as $loss) {
             $this->log[] = new LogLine($element->name, ucfirst($loss).'.', $element->id);
         }
-        if ($element instanceof Parameter && $element->step !== null) {
-            $this->log[] = new LogLine($element->name, 'The step of its dial has no place in the standard.', $element->id);
-        }
     }
 
     private function equation(string $formula, Element $element, EquationWriter $writer): string
@@ -369,6 +366,9 @@ final class XmileWriter
         }
         if ($this->model->time->method->isAdaptive()) {
             $this->log[] = new LogLine('time', 'The tolerance of the method has no place in the standard.');
+        }
+        if (array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Parameter && $e->step !== null) !== []) {
+            $this->log[] = new LogLine('dials', 'The steps of dials have no place in the standard; their ranges are carried over.');
         }
         if ($this->model->tracks !== []) {
             $this->log[] = new LogLine('tracks', 'Which variables are plotted at the foot is not carried over.');

@@ -1,4 +1,4 @@
-import type { Catalogue, Edit, LogLine, ModelAnswer, News, Problem, RunHeader, Study, Thumbnail } from './types'
+import type { Catalogue, Edit, Health, LogLine, ModelAnswer, News, Problem, RunHeader, Study, Thumbnail } from './types'
 
 /** An answer that is a problem document; `message` is its sentence. */
 export class ProblemError extends Error {
@@ -78,11 +78,13 @@ export const api = {
     duplicateStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/duplicate`)).data,
     deleteStudy: (id: string) => json<undefined>('DELETE', `studies/${id}`),
     restoreStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/restore`)).data,
-    fileAddress: (id: string) => `/api/studies/${id}/file`,
+    fileAddress: (id: string, format: 'native' | 'xmile' = 'native') => `/api/studies/${id}/file?format=${format}`,
+    losses: async (id: string, format: 'native' | 'xmile') => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
     edit: (id: string, base: number, window: string, edits: { id: string, edit: Edit }[]) => json<News>('POST', `models/${id}/edits`, { base, window, edits }),
     step: (id: string, way: 'undo' | 'redo', base: number, window: string) => json<News>('POST', `models/${id}/${way}`, { base, window, id: crypto.randomUUID() }),
     formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
+    health: (id: string) => json<Health>('POST', `models/${id}/health`, {}),
     run: async (id: string, set: Record<string, number>, remember: boolean) => readColumns(await (await send('POST', `models/${id}/runs`, { set, remember })).arrayBuffer()),
 }

@@ -1,4 +1,4 @@
-export type Kind = 'stock' | 'flow' | 'auxiliary' | 'parameter'
+export type Kind = 'stock' | 'flow' | 'auxiliary' | 'parameter' | 'curve'
 
 export interface Thing {
     id: string
@@ -10,9 +10,23 @@ export interface Thing {
     formula: string
     unit: string
     note: string
+    /** The unit that follows from the others where none is given. */
+    inferred?: string | null
     /** Of a flow: the stock it leaves or enters; null for outside. */
     from?: string | null
     to?: string | null
+    oneWay?: boolean
+    priority?: number | null
+    /** Whether a transit stock arrives by it, so that its formula follows. */
+    arrives?: boolean
+    /** Of a stock. */
+    neverNegative?: boolean
+    travel?: string
+    /** Of a curve. */
+    points?: [number, number][]
+    between?: 'straight' | 'smooth' | 'stepped'
+    beyond?: 'held' | 'extended'
+    inputUnit?: string
     /** Of a parameter. */
     value?: number | null
     low?: number | null
@@ -34,9 +48,11 @@ export interface Problem {
     from: number | null
     length: number | null
     severity: 'missing' | 'wrong' | 'remark'
+    /** A formula that would mend it. */
+    mend?: string | null
 }
 
-export interface TimeSettings { start: number, end: number, step: number, unit: string, method: string, saveEvery: number | null, steps: number }
+export interface TimeSettings { start: number, end: number, step: number, unit: string, method: string, saveEvery: number | null, steps: number, startDate: string | null, tolerance: number, absoluteTolerance: number }
 
 export interface Model {
     name: string
@@ -44,6 +60,9 @@ export interface Model {
     time: TimeSettings
     sheets: { id: string, name: string }[]
     tracks: string[]
+    /** A condition that ends a run; empty for none. */
+    endWhen: string
+    sameUnits: string[]
     order: string[]
     elements: Record<string, Thing>
     placements: Record<string, Placement>
@@ -86,7 +105,13 @@ export interface RunHeader {
     columns: string[]
     steady: Record<string, number>
     fault: Fault | null
+    ended: boolean
+    notices: Notice[]
 }
+
+export interface Notice { code: string, element: string, time: number, sentence: string }
+
+export interface Health { verdict: 'fine' | 'fair' | 'poor' | 'fault', sentence: string, differences: { element: string, name: string, what: string, difference: number }[] }
 
 export interface Catalogue {
     functions: { name: string, group: string, signature: string, sentence: string, example: string }[]

@@ -56,7 +56,8 @@ const ringAt = computed(() => {
     const middle = selectedThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(selectedThing.value.id) : undefined
     return middle && onStage(middle)
 })
-const sayingThing = computed(() => model.model.elements[view.saying])
+/** A curve is given on its card. */
+const sayingThing = computed(() => (model.model.elements[view.saying]?.kind === 'curve' ? undefined : model.model.elements[view.saying]))
 const sayingAt = computed(() => {
     const middle = sayingThing.value && middleOf(sayingThing.value.id)
     if (!middle || !sayingThing.value || !stage.value) {
@@ -165,7 +166,7 @@ defineExpose({ fit })
 </script>
 
 <template>
-    <div ref="stage" class="stage" :class="{ pulling: pull, chosen: view.selection.length }" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser">
+    <div ref="stage" class="stage" :class="{ pulling: pull, chosen: view.selection.length }" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter, U a curve; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser">
         <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="0.2" :max-zoom="2.5" :node-drag-threshold="3" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop">
             <template #node-stock="{ id }"><StockNode :id="id" /></template>
             <template #node-gate="{ id }"><GateNode :id="id" /></template>

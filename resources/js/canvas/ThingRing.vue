@@ -14,8 +14,8 @@ const actions = computed<Action[]>(() => {
     const stock = thing.kind === 'stock'
     const list: (Action | false)[] = [
         stock && { key: 'inflow', words: 'Pull an inflow', icon: ArrowRightToLine, pull: 'inflow', run: () => { emit('reach', 'inflow') } },
-        { key: 'say', words: stock ? 'Say how it starts (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : 'Say its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
-        { key: 'track', words: tracked ? 'Take its track away' : 'Show its track', icon: Activity, run: () => { emit('track') } },
+        thing.kind !== 'curve' && { key: 'say', words: stock ? 'Say how it starts (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : 'Say its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
+        thing.kind !== 'curve' && { key: 'track', words: tracked ? 'Take its track away' : 'Show its track', icon: Activity, run: () => { emit('track') } },
         { key: 'link', words: 'Pull a link', icon: Spline, pull: 'link', run: () => { emit('reach', 'link') } },
         stock && { key: 'outflow', words: 'Pull an outflow', icon: ArrowRightFromLine, pull: 'outflow', run: () => { emit('reach', 'outflow') } },
     ]
@@ -26,7 +26,7 @@ const actions = computed<Action[]>(() => {
 function place(i: number): Record<string, string> {
     const count = actions.value.length
     const reach = thing.kind === 'stock' ? { x: Math.max(92, sizeOf('stock', thing.name).width / 2 * zoom + 26), y: 80 } : { x: 64, y: 54 }
-    const angle = Math.PI * (0.5 + (i / (count - 1) - 0.5) * (count > 3 ? 0.7 : 0.62))
+    const angle = Math.PI * (0.5 + (count === 1 ? 0 : i / (count - 1) - 0.5) * (count > 3 ? 0.7 : 0.62))
     return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${(below ? 1 : -1) * Math.sin(angle) * reach.y - 15}px` }
 }
 

@@ -27,6 +27,7 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
         s: () => { acts.add('stock') },
         a: () => { acts.add('auxiliary') },
         p: () => { acts.add('parameter') },
+        u: () => { acts.add('curve') },
         Enter: () => {
             if (acts.pull.value) {
                 acts.finish()

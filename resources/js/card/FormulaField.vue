@@ -29,7 +29,7 @@ const hint = computed(() => thing.kind === 'stock' ? 'a number or a formula' : t
 const changed = computed(() => text.value.trim() !== thing.formula.trim())
 /** While typing, what the engine says of the text; else what it says of the model. */
 const sentence = computed(() => refused.value
-    || (changed.value ? said.value?.[0]?.sentence : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula' && (p.severity !== 'missing' || !autofocus))?.sentence)
+    || (changed.value ? said.value?.[0]?.sentence : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula' && !p.code.startsWith('unit.') && (p.severity !== 'missing' || !autofocus))?.sentence)
     || '')
 /** A name that nothing has yet, to be added with one click. */
 const unknown = computed(() => {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -12,6 +12,8 @@ const runs = useRuns()
 const view = useView()
 
 const problems = computed(() => [...model.hindrances, ...model.remarks])
+const sameUnits = ref('')
+watch(() => model.model.sameUnits, (lines) => { sameUnits.value = lines.join('\n') }, { immediate: true })
 const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : undefined)
 </script>
 
@@ -22,6 +24,12 @@ const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : und
             <button v-if="runs.shown.fault.element" type="button" class="chip" @click="view.select(runs.shown.fault.element)">{{ runs.shown.fault.name }}</button>
         </div>
         <div v-if="runs.refusal" class="fault" role="alert"><p>{{ runs.refusal }}</p></div>
+        <div v-if="runs.shown?.notices.length" class="told">
+            <h2 class="label">What the run tells</h2>
+            <ul>
+                <li v-for="notice in runs.shown.notices" :key="notice.code + notice.element"><button type="button" class="remark" @click="view.select(notice.element)"><i aria-hidden="true" /><span><SaidText :text="notice.sentence" /></span></button></li>
+            </ul>
+        </div>
         <div v-if="problems.length">
             <h2 class="label">{{ model.hindrances.length ? (model.hindrances.length === 1 ? '1 thing missing' : `${model.hindrances.length} things missing`) : 'Remarks' }}</h2>
             <ul>
@@ -33,6 +41,10 @@ const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : und
             </ul>
         </div>
         <TimeCard />
+        <div>
+            <label class="label" for="same-units">Units that mean the same</label>
+            <textarea id="same-units" v-model="sameUnits" class="field units" rows="2" placeholder="person = people = islander" spellcheck="false" @change="model.attempt({ kind: 'same-units', lines: sameUnits.split('\n') })" />
+        </div>
         <NoteField :note="model.model.note" label="Note of the study" hint="What question does this study ask?" @keep="model.attempt({ kind: 'title', name: model.model.name, note: $event })" />
     </section>
 </template>
@@ -42,6 +54,13 @@ const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : und
     display: grid;
     gap: 20px;
     padding: 14px 18px 24px;
+}
+
+.units {
+    margin-top: 4px;
+    width: 100%;
+    font: 13px/1.5 var(--mono);
+    resize: vertical;
 }
 ul {
     margin: 6px 0 0;

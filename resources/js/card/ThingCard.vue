@@ -7,9 +7,12 @@ import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { full, literal, short, shownUnit, withUnit } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
+import CurveField from './CurveField.vue'
 import DialField from './DialField.vue'
+import FlowRules from './FlowRules.vue'
 import FormulaField from './FormulaField.vue'
 import NoteField from './NoteField.vue'
+import StockRules from './StockRules.vue'
 
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
@@ -39,6 +42,7 @@ const waiting = computed(() => things(model.model.links.filter((l) => l.to === t
 const feeds = computed(() => things(model.model.links.filter((l) => l.from === thing.id).map((l) => l.to)))
 const tracked = computed(() => model.model.tracks.includes(thing.id))
 const mend = computed(() => model.model.problems.some((p) => p.element === thing.id && (p.code === 'parameter.computed' || p.code === 'parameter.moving')))
+const unitRemarks = computed(() => model.model.problems.filter((p) => p.element === thing.id && p.code.startsWith('unit.')))
 const ends = computed(() => {
     const end = (id?: string | null) => (id ? model.model.elements[id]?.name : undefined) ?? 'outside'
     return `${end(thing.from)} → ${end(thing.to)}`
@@ -71,14 +75,20 @@ function keepUnit() {
                 <textarea v-model="name" class="name" :class="{ wrong: nameSentence }" rows="1" aria-label="Name" spellcheck="false" @change="rename" @keydown.enter.prevent="($event.target as HTMLElement).blur()" @keydown.escape="name = thing.name; nameSentence = ''" />
                 <p class="soft">{{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : '' }}</p>
             </div>
-            <div class="now">
+            <div v-if="thing.kind !== 'curve'" class="now">
                 <strong :title="value === undefined ? '' : full(value)">{{ waits ? '–' : short(value) }}</strong>
                 <p>{{ thing.kind === 'parameter' ? (thing.unit === '1' ? '' : shownUnit(thing.unit)) : moment }}</p>
             </div>
         </header>
         <p v-if="nameSentence" class="trouble" role="alert"><SaidText :text="nameSentence" /></p>
         <p v-if="waits" class="waits">Waits for <button type="button" class="chip" @click="view.select(waits.id)">{{ waits.name }}</button></p>
-        <FormulaField :key="thing.id" :thing="thing" />
+        <CurveField v-if="thing.kind === 'curve'" :key="thing.id" :thing="thing" />
+        <p v-else-if="thing.arrives" class="soft">What arrives of <button type="button" class="chip" @click="view.select(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</button> after its travel time. It has no formula of its own.</p>
+        <FormulaField v-else :key="thing.id" :thing="thing" />
+        <div v-for="remark in unitRemarks" :key="remark.sentence" class="remark">
+            <p><SaidText :text="remark.sentence" /></p>
+            <button v-if="remark.mend" type="button" class="button" :title="remark.mend" @click="model.attempt({ kind: 'formula', id: thing.id, text: remark.mend })">Take <code>{{ remark.mend }}</code></button>
+        </div>
         <button v-if="mend" type="button" class="button" @click="model.attempt({ kind: 'become', id: thing.id, element: 'auxiliary' })">Make it an auxiliary</button>
         <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
@@ -90,8 +100,10 @@ function keepUnit() {
         </div>
         <div>
             <label class="label" :for="`unit-${thing.id}`">Unit</label>
-            <input :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.kind === 'flow' ? `such as person/${model.model.time.unit}` : 'such as person, kg/m^3, 1'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
+            <input :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.inferred ? `${thing.inferred} · inferred` : thing.kind === 'flow' ? `such as person/${model.model.time.unit}` : 'such as person, kg/m^3, 1'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
         </div>
+        <StockRules v-if="thing.kind === 'stock'" :key="`rules-${thing.id}`" :thing="thing" />
+        <FlowRules v-if="thing.kind === 'flow'" :thing="thing" />
         <div v-if="fedBy.length || waiting.length">
             <span class="label">Fed by</span>
             <p class="chips">
@@ -105,7 +117,7 @@ function keepUnit() {
         </div>
         <NoteField :key="`note-${thing.id}`" :note="thing.note" :label="`Note of ${thing.name}`" hint="Write a note" @keep="model.attempt({ kind: 'note', id: thing.id, text: $event })" />
         <footer>
-            <button type="button" class="button" :aria-pressed="tracked" @click="model.attempt({ kind: 'track', id: thing.id, shown: !tracked })"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
+            <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="tracked" @click="model.attempt({ kind: 'track', id: thing.id, shown: !tracked })"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
             <button type="button" class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</button>
         </footer>
     </section>
@@ -171,6 +183,22 @@ header {
 }
 .changes {
     display: grid;
+}
+.remark {
+    padding: 8px 10px;
+    border: 1px solid var(--ochre);
+    border-left-width: 4px;
+    border-radius: 8px;
+    font-size: 13px;
+}
+.remark .button {
+    margin-top: 8px;
+    max-width: 100%;
+}
+.remark code {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
 }
 .row {
     display: flex;

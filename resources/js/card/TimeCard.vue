@@ -6,17 +6,22 @@ import { useCatalogue } from '@/stores/catalogue'
 import { useModel } from '@/stores/model'
 import { literal } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
+import HealthCheck from './HealthCheck.vue'
 
 const model = useModel()
 const catalogue = useCatalogue()
-const form = reactive({ start: '', end: '', step: '', unit: '', method: '', saveEvery: '' })
+const form = reactive({ start: '', end: '', step: '', unit: '', method: '', saveEvery: '', startDate: '', tolerance: '' })
+const ending = ref('')
 const wrong = ref<{ field: string, sentence: string } | null>(null)
 
 function fill() {
     const t = model.model.time
-    Object.assign(form, { start: literal(t.start), end: literal(t.end), step: literal(t.step), unit: t.unit, method: t.method, saveEvery: t.saveEvery === null ? '' : literal(t.saveEvery) })
+    Object.assign(form, { start: literal(t.start), end: literal(t.end), step: literal(t.step), unit: t.unit, method: t.method, saveEvery: t.saveEvery === null ? '' : literal(t.saveEvery), startDate: t.startDate ?? '', tolerance: String(t.tolerance) })
 }
 watch(() => model.model.time, fill, { immediate: true, deep: true })
+watch(() => model.model.endWhen, (text) => { ending.value = text }, { immediate: true })
+const endProblem = computed(() => model.model.problems.find((p) => p.field === 'endWhen'))
+const adaptive = computed(() => form.method === 'dopri5' || form.method === 'rosenbrock')
 
 const method = computed(() => catalogue.content.methods.find((m) => m.name === form.method))
 const fields = [
@@ -35,7 +40,7 @@ function number(text: string): number | string | null {
 async function keep() {
     wrong.value = null
     try {
-        await model.edit({ kind: 'time', start: number(form.start), end: number(form.end), step: number(form.step), unit: form.unit, method: form.method, saveEvery: number(form.saveEvery) })
+        await model.edit({ kind: 'time', start: number(form.start), end: number(form.end), step: number(form.step), unit: form.unit, method: form.method, saveEvery: number(form.saveEvery), ...(form.startDate.trim() ? { startDate: form.startDate.trim() } : {}), tolerance: number(form.tolerance), absoluteTolerance: model.model.time.absoluteTolerance })
     } catch (error) {
         wrong.value = { field: error instanceof ProblemError ? String(error.details.field ?? '') : '', sentence: (error as Error).message }
     }
@@ -56,9 +61,20 @@ async function keep() {
                 <span id="method-label">Method</span>
                 <Select v-model="form.method" :options="catalogue.content.methods" option-label="title" option-value="name" aria-labelledby="method-label" class="method" @change="keep" />
             </div>
+            <label v-if="adaptive" class="soft">Tolerance
+                <input v-model="form.tolerance" class="field" :class="{ wrong: wrong?.field === 'tolerance' }" name="tolerance" inputmode="decimal" @change="keep" />
+            </label>
+            <label class="soft">Starts on the date
+                <input v-model="form.startDate" class="field" :class="{ wrong: wrong?.field === 'startDate' }" name="startDate" placeholder="2031-04-01" @change="keep" />
+            </label>
+            <label class="soft" :class="{ wide: !adaptive }">Ends early when
+                <input v-model="ending" class="field mono" :class="{ wrong: endProblem }" name="endWhen" placeholder="such as kelp < 1" spellcheck="false" @change="model.attempt({ kind: 'end', text: ending })" />
+            </label>
         </div>
+        <p v-if="endProblem" class="wrong-sentence"><SaidText :text="endProblem.sentence" /></p>
         <p v-if="wrong" class="wrong-sentence" role="alert"><SaidText :text="wrong.sentence" /> <button type="button" @click="wrong = null; fill()">Put back</button></p>
         <p v-else class="soft small">{{ model.model.time.steps.toLocaleString() }} steps. {{ method?.sentence }}</p>
+        <HealthCheck />
     </form>
 </template>
 
@@ -71,6 +87,10 @@ async function keep() {
 }
 .field {
     color: var(--ink);
+}
+.mono {
+    font-family: var(--mono);
+    font-size: 13px;
 }
 .method {
     width: 100%;

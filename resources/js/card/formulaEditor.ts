@@ -21,7 +21,7 @@ function complete(words: () => FormulaWords, self: string) {
         const typed = (run?.text.slice(cut) ?? '').replace(/^"/, '').toLowerCase()
         const { things, catalogue } = words()
         const options = [
-            ...things.filter((t) => t.id !== self).map((t) => ({ label: t.name, apply: t.written, detail: t.unit || t.kind, type: t.kind, boost: 20 })),
+            ...things.filter((t) => t.id !== self).map((t) => ({ label: t.name, apply: t.kind === 'curve' ? `${t.written}(` : t.written, detail: t.unit || t.kind, type: t.kind, boost: 20 })),
             ...catalogue.functions.map((f) => ({ label: f.name, apply: `${f.name}(`, detail: f.signature.slice(f.name.length), info: `${f.sentence} Example: ${f.example}`, type: 'function', boost: 0 })),
             ...catalogue.quantities.map((q) => ({ label: q.name, info: q.sentence, type: 'quantity', boost: 5 })),
         ].filter((o) => o.label.toLowerCase().includes(typed))

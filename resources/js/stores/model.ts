@@ -14,8 +14,8 @@ const WINDOW = crypto.randomUUID().slice(0, 13)
 const MOST_TRIPS = 5
 
 const EMPTY: Model = {
-    name: '', note: '', sheets: [], tracks: [], order: [], elements: {}, placements: {}, links: [], problems: [], waiting: {},
-    time: { start: 0, end: 100, step: 0.25, unit: 'year', method: 'rk4', saveEvery: null, steps: 400 },
+    name: '', note: '', sheets: [], tracks: [], order: [], elements: {}, placements: {}, links: [], problems: [], endWhen: '', sameUnits: [], waiting: {},
+    time: { start: 0, end: 100, step: 0.25, unit: 'year', method: 'rk4', saveEvery: null, steps: 400 , startDate: null, tolerance: 1e-6, absoluteTolerance: 1e-9 },
 }
 
 /**

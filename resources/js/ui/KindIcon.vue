@@ -20,6 +20,10 @@ defineProps<{ kind: Kind | 'flow', size?: number }>()
             <circle cx="8" cy="8" r="5.7" fill="var(--card)" />
             <path d="M8 8 5.4 4.8" stroke-linecap="round" />
         </template>
+        <template v-else-if="kind === 'curve'">
+            <rect x="1.8" y="2.8" width="12.4" height="10.4" rx="2.5" fill="var(--card)" />
+            <path d="M4 10.6c3.2 0 3.4-5.2 8-5.2" stroke-linecap="round" />
+        </template>
         <rect v-else x="1.5" y="4.5" width="13" height="7" rx="3.5" fill="var(--card)" />
     </svg>
 </template>

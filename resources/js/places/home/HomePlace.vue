@@ -8,6 +8,7 @@ import type { LogLine, Study } from '@/api/types'
 import OrbitMark from '@/shell/OrbitMark.vue'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
+import SaidText from '@/ui/SaidText.vue'
 import StudyCard from './StudyCard.vue'
 
 const router = useRouter()
@@ -17,6 +18,7 @@ const studies = shallowRef<Study[] | null>(null)
 const chooser = ref<HTMLInputElement>()
 const dragging = ref(false)
 const imported = shallowRef<{ study: Study, log: LogLine[] } | null>(null)
+const lost = shallowRef<{ study: Study, log: LogLine[] } | null>(null)
 
 async function load() {
     studies.value = await api.studies()
@@ -36,8 +38,14 @@ async function said<T>(work: Promise<T>): Promise<T | undefined> {
     }
 }
 
-function open(study: Study) {
-    void router.push(`/studies/${study.id}/model`)
+function open(study: Study, thing?: string | null) {
+    void router.push({ path: `/studies/${study.id}/model`, query: thing ? { thing } : {} })
+}
+
+/** Says what the open format could not hold, if anything. */
+async function exported(study: Study) {
+    const log = await said(api.losses(study.id, 'xmile'))
+    lost.value = log?.length ? { study, log } : null
 }
 
 async function make() {
@@ -95,12 +103,12 @@ async function remove(study: Study) {
                 <div class="actions">
                     <button class="button" type="button" @click="chooser?.click()"><FileUp :size="16" :stroke-width="1.5" />Import a file</button>
                     <button class="button strong" type="button" @click="make"><Plus :size="16" :stroke-width="1.8" />New study</button>
-                    <input ref="chooser" type="file" accept=".json,application/json" class="visually-hidden" tabindex="-1" aria-label="Model file" @change="take(chooser?.files?.[0]); chooser && (chooser.value = '')" />
+                    <input ref="chooser" type="file" accept=".json,.xmile,.xml,application/json,application/xml" class="visually-hidden" tabindex="-1" aria-label="Model file" @change="take(chooser?.files?.[0]); chooser && (chooser.value = '')" />
                 </div>
             </div>
             <ul v-if="studies?.length" class="studies">
                 <li v-for="study in studies" :key="study.id">
-                    <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" />
+                    <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" @exported="exported(study)" />
                 </li>
             </ul>
             <div v-else-if="studies" class="none">
@@ -110,11 +118,17 @@ async function remove(study: Study) {
         <Dialog :visible="imported !== null" modal :header="`Imported “${imported?.study.name}”`" :style="{ width: '540px' }" @update:visible="imported = null">
             <p class="soft">Everything came over but for this:</p>
             <ul class="log">
-                <li v-for="(line, i) in imported?.log" :key="i"><strong>{{ line.where }}</strong> {{ line.sentence }}</li>
+                <li v-for="(line, i) in imported?.log" :key="i"><button v-if="line.element" type="button" class="where" @click="imported && open(imported.study, line.element)">{{ line.where }}</button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
             </ul>
             <template #footer>
                 <button class="button strong" type="button" @click="imported && open(imported.study)">Open the study</button>
             </template>
+        </Dialog>
+        <Dialog :visible="lost !== null" modal :header="`Exported “${lost?.study.name}”`" :style="{ width: '540px' }" @update:visible="lost = null">
+            <p class="soft">The open format has no place for this:</p>
+            <ul class="log">
+                <li v-for="(line, i) in lost?.log" :key="i"><strong>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
+            </ul>
         </Dialog>
     </div>
 </template>
@@ -174,7 +188,14 @@ h2 {
     border-radius: 14px;
     text-align: center;
 }
+.where {
+    font-weight: 700;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
 .log {
+    display: grid;
+    gap: 6px;
     padding-left: 18px;
     max-height: 300px;
     overflow: auto;

@@ -6,7 +6,7 @@ import { api } from '@/api/client'
 import type { Study, Thumbnail } from '@/api/types'
 
 const { study } = defineProps<{ study: Study }>()
-const emit = defineEmits<{ duplicate: [], remove: [] }>()
+const emit = defineEmits<{ duplicate: [], remove: [], exported: [] }>()
 
 const WIDTH = 280
 const HEIGHT = 104
@@ -25,6 +25,7 @@ const changed = computed(() => {
 const items = computed(() => [
     { label: 'Duplicate', mark: Copy, command: () => { emit('duplicate') } },
     { label: 'Export as a file', mark: Download, command: () => { window.location.href = api.fileAddress(study.id) } },
+    { label: 'Export as XMILE', mark: Download, command: () => { window.location.href = api.fileAddress(study.id, 'xmile'); emit('exported') } },
     { label: 'Delete', mark: Trash2, command: () => { emit('remove') } },
 ])
 

@@ -4,7 +4,7 @@ import Dialog from 'primevue/dialog'
 const open = defineModel<boolean>({ required: true })
 
 const KEYS: [string, string][] = [
-    ['S  A  P', 'add a stock, an auxiliary, a parameter'],
+    ['S  A  P  U', 'add a stock, an auxiliary, a parameter, a curve'],
     ['Double-click', 'choose what to add at that spot; on a thing: rename it'],
     ['Arrows', 'travel from thing to thing'],
     ['Ctrl + arrows', 'move what is selected'],

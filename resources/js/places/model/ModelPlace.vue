@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PanelLeftOpen } from '@lucide/vue'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api, ConnectionError } from '@/api/client'
 import SheetCanvas from '@/canvas/SheetCanvas.vue'
 import StudyOverview from '@/card/StudyOverview.vue'
@@ -20,6 +20,7 @@ import KeysDialog from './KeysDialog.vue'
 
 const { study } = defineProps<{ study: string }>()
 const router = useRouter()
+const route = useRoute()
 const model = useModel()
 const runs = useRuns()
 const view = useView()
@@ -44,12 +45,16 @@ async function open() {
     }
     const { start, end } = model.model.time
     view.playhead = start + 0.5 * (end - start)
+    const thing = route.query.thing
+    if (typeof thing === 'string' && model.model.elements[thing]) {
+        view.select(thing)
+    }
     await runs.refresh()
 }
 
 watch(() => model.model.name, (name) => { document.title = name ? `${name} – Merry Orbit` : 'Merry Orbit' })
 /** Whatever changes what a run gives makes a new one. */
-watch(() => [model.model.elements, model.model.time], () => {
+watch(() => [model.model.elements, model.model.time, model.model.endWhen], () => {
     if (model.loaded) {
         void runs.refresh()
     }

@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Simulate;
+
+use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Auxiliary;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Stock;
+
+/**
+ * How far a run depends on its time step: it is run again at half the step (or, where the method chooses its steps, at a tenth of
+ * the tolerance), with the same draws of chance, and compared at the saved moments.
+ */
+final readonly class Health implements \JsonSerializable
+{
+    private const FINE = 1e-3;
+
+    private const FAIR = 2e-2;
+
+    /** @param  list<array{element: string, name: string, what: string, difference: float}>  $differences  largest first; as shares of the largest value */
+    private function __construct(public array $differences, public string $verdict, public string $sentence, public ?NumericFault $fault = null)
+    {
+    }
+
+    /** @throws RunRefused */
+    public static function check(Simulator $simulator, Model $model, RunSettings $settings = new RunSettings): self
+    {
+        [$model, $totals] = self::withTotals($model);
+        $analysis = Analyser::analyse($model);
+        $time = $settings->time ?? $model->time;
+        $coarse = $simulator->run($analysis, new RunSettings($settings->parameters, $time, $settings->seed));
+        $finer = $time->method->isAdaptive()
+            ? $time->with(['tolerance' => max(1e-13, $time->tolerance / 10), 'absoluteTolerance' => $time->absoluteTolerance / 10])
+            : $time->with(['step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step]);
+        $fine = $simulator->run($analysis, new RunSettings($settings->parameters, $finer, $settings->seed, $time->method->isAdaptive() ? 1 : 2));
+        $fault = $coarse->fault ?? $fine->fault;
+        $differences = [];
+        foreach ($model->elements as $id => $element) {
+            if (! $coarse->has($id) || ! ($element instanceof Stock || isset($totals[$id]))) {
+                continue;
+            }
+            $of = $totals[$id] ?? $id;
+            $differences[] = ['element' => $of, 'name' => (string) $model->nameOf($of), 'what' => isset($totals[$id]) ? 'accumulated flow' : 'stock', 'difference' => self::difference($coarse->column($id), $fine->column($id))];
+        }
+        usort($differences, static fn (array $a, array $b): int => $b['difference'] <=> $a['difference']);
+        [$verdict, $sentence] = self::words($differences, $time->method->isAdaptive(), $fault);
+
+        return new self($differences, $verdict, $sentence, $fault);
+    }
+
+    /**
+     * @param  list<float>  $a
+     * @param  list<float>  $b
+     */
+    private static function difference(array $a, array $b): float
+    {
+        $largest = $difference = 0.0;
+        for ($i = 0, $n = min(count($a), count($b)); $i < $n; $i++) {
+            $difference = max($difference, abs($a[$i] - $b[$i]));
+            $largest = max($largest, abs($b[$i]), abs($a[$i]));
+        }
+
+        return $largest === 0.0 ? 0.0 : $difference / $largest;
+    }
+
+    /**
+     * @param  list<array{element: string, name: string, what: string, difference: float}>  $differences
+     * @return array{string, string}
+     */
+    private static function words(array $differences, bool $adaptive, ?NumericFault $fault): array
+    {
+        if ($fault !== null) {
+            return ['fault', $fault->sentence()];
+        }
+        if ($differences === []) {
+            return ['fine', 'There is nothing that a time step could change.'];
+        }
+        $worst = $differences[0];
+        $by = self::percent($worst['difference']);
+        $change = $adaptive ? 'A tenth of the tolerance' : 'Half the step';
+        $name = $worst['what'] === 'stock' ? "`{$worst['name']}`" : "what flows through `{$worst['name']}` in all";
+
+        return match (true) {
+            $worst['difference'] <= self::FINE => ['fine', "$change changes nothing by more than $by: the settings are fine."],
+            $worst['difference'] <= self::FAIR => ['fair', "$change changes $name by up to $by: good enough to see the shape, not for fine comparisons."],
+            default => ['poor', "$change changes $name by up to $by: ".($adaptive ? 'choose a smaller tolerance.' : 'the step is too long for this model. Halve it until this says fine, or choose a method of higher order.')],
+        };
+    }
+
+    private static function percent(float $share): string
+    {
+        return $share === 0.0 ? '0 %' : (float) sprintf('%.2g', 100.0 * $share).' %';
+    }
+
+    /** @return array{Model, array<string, string>} the model with a running total of every flow, and whose they are by id */
+    private static function withTotals(Model $model): array
+    {
+        $totals = [];
+        foreach ($model->elements as $flow) {
+            if (! $flow instanceof Flow) {
+                continue;
+            }
+            $id = 'total-'.count($totals);
+            $name = "total of $flow->name";
+            while ($model->element($id) !== null || $model->idOf(Name::key($name)) !== null) {
+                $id .= 'x';
+                $name .= ' x';
+            }
+            $totals[$id] = $flow->id;
+            $model = $model->withElement(new Auxiliary($id, $name, FormulaText::typed('total('.Name::written($flow->name).')', $model->idOf(...))));
+        }
+
+        return [$model, $totals];
+    }
+
+    /** @return array{verdict: string, sentence: string, differences: list<array{element: string, name: string, what: string, difference: float}>, fault: ?NumericFault} */
+    public function jsonSerialize(): array
+    {
+        return ['verdict' => $this->verdict, 'sentence' => $this->sentence, 'differences' => $this->differences, 'fault' => $this->fault];
+    }
+}

@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import type { Thing } from '@/api/types'
+import { useModel } from '@/stores/model'
+import SaidText from '@/ui/SaidText.vue'
+
+const { thing } = defineProps<{ thing: Thing }>()
+const model = useModel()
+const travel = ref('')
+watch(() => [thing.id, thing.travel], () => { travel.value = thing.travel ?? '' }, { immediate: true })
+
+const problem = () => model.model.problems.find((p) => p.element === thing.id && p.field === 'travel')
+
+function keep(changes: Record<string, unknown>) {
+    void model.attempt({ kind: 'stock', id: thing.id, neverNegative: thing.neverNegative, travel: travel.value, ...changes })
+}
+</script>
+
+<template>
+    <div class="rules">
+        <label class="check"><input type="checkbox" :checked="thing.neverNegative" @change="keep({ neverNegative: ($event.target as HTMLInputElement).checked })" />Never below zero</label>
+        <label class="label" :for="`travel-${thing.id}`">Travel time</label>
+        <input :id="`travel-${thing.id}`" v-model="travel" class="field" placeholder="none: it leaves as its flows say" spellcheck="false" @change="keep({})" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <p v-if="problem()" class="trouble"><SaidText :text="problem()?.sentence ?? ''" /></p>
+        <p v-else-if="thing.travel" class="soft small">What enters leaves by the first outflow after this time; other outflows leak along the way.</p>
+    </div>
+</template>
+
+<style scoped>
+.rules {
+    display: grid;
+    gap: 4px;
+}
+.check {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    margin-bottom: 6px;
+}
+.field {
+    font: 13px/1.5 var(--mono);
+}
+.small {
+    font-size: 13px;
+}
+.trouble {
+    color: var(--ochre);
+    font-size: 13px;
+}
+</style>
