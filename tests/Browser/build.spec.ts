@@ -145,8 +145,8 @@ test('hostile and unfinished formulas are sentences, never code', async ({ page 
     await newStudy(page)
     await sheet(page).focus()
     await page.keyboard.type('a')
-    await nameAndSay(page, 'target', "system('id')")
-    await expect(card(page)).toContainText('There is no function called system')
+    await nameAndSay(page, 'target', 'system(1)')
+    await expect(card(page)).toContainText('There is no function or curve called system')
     for (const [text, words] of [['`id`', 'has no meaning in a formula'], ['$', 'has no meaning in a formula'], ['('.repeat(300), 'deep within each other']] as const) {
         await card(page).locator('.cm-content').fill(text)
         await expect(card(page).locator('.formula .sentence')).toContainText(words)

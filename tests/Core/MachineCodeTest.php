@@ -66,16 +66,18 @@ final class MachineCodeTest extends TestCase
         return $out;
     }
 
+    private static function bufferFree(): int
+    {
+        /** @var array{jit?: array{buffer_free?: int}}|false $status */
+        $status = function_exists('opcache_get_status') ? opcache_get_status(false) : false;
+
+        return is_array($status) ? $status['jit']['buffer_free'] ?? 0 : 0;
+    }
+
     /** The just-in-time compiler passes over a function that is too large, without a word: its buffer tells. */
     public function test_huge_models_still_become_machine_code(): void
     {
-        $free = static function (): int {
-            /** @var array{jit: array{on?: bool, buffer_free?: int}}|false $status */
-            $status = opcache_get_status(false);
-
-            return is_array($status) ? $status['jit']['buffer_free'] ?? 0 : 0;
-        };
-        if ($free() === 0) {
+        if (self::bufferFree() === 0) {
             self::markTestSkipped('There is no JIT in this process; bin/test core has one.');
         }
         foreach (Build::FIXED as $method) {
@@ -90,16 +92,15 @@ final class MachineCodeTest extends TestCase
             $analysis = \MerryOrbit\Core\Compile\Analyser::analyse(Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 1, 0.25, 'year', $method)));
             $program = \MerryOrbit\Core\Compile\Compiler::compile($analysis->plan, $method);
             self::assertLessThan(1.0, $program->fill);
-            $before = $free();
+            $before = self::bufferFree();
             (new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()))->load($program->function, $program);
             // Machine code takes more room than the source; a function that was passed over takes none.
-            self::assertGreaterThan(strlen($program->source), $before - $free(), $method->title());
+            self::assertGreaterThan(strlen($program->source), $before - self::bufferFree(), $method->title());
         }
     }
 
     public function test_a_thousand_edits_and_runs_take_no_machine_code_and_no_memory(): void
     {
-        $status = static fn (): mixed => function_exists('opcache_get_status') ? (opcache_get_status(false) ?: [])['jit']['buffer_free'] ?? 0 : 0;
         $simulator = Build::simulator();
         $memory = $free = 0;
         for ($i = 0; $i < 1000; $i++) {
@@ -107,10 +108,10 @@ final class MachineCodeTest extends TestCase
             $run = $simulator->run(\MerryOrbit\Core\Compile\Analyser::analyse($model));
             self::assertNull($run->fault);
             if ($i === 100) {
-                [$memory, $free] = [memory_get_usage(), $status()];
+                [$memory, $free] = [memory_get_usage(), self::bufferFree()];
             }
         }
-        self::assertSame($free, $status(), 'what is run once stays out of the buffer of machine code');
+        self::assertSame($free, self::bufferFree(), 'what is run once stays out of the buffer of machine code');
         self::assertLessThan(4_000_000, memory_get_usage() - $memory);
     }
 }
