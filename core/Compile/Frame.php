@@ -151,7 +151,7 @@ final class Frame
         foreach ($this->plan->transits as $stock => $transit) {
             $n = $this->numbers[$stock];
             array_push($lines, ...$emitter->assign('$travel'.$n, $transit->travel));
-            $lines[] = "\$q$n = new \\MerryOrbit\\Core\\Compile\\Passage(\$y$n, \$travel$n, \$step);";
+            $lines[] = "\$q$n = new \\MerryOrbit\\Core\\Compile\\Passage(\$y$n, \$travel$n, \$step, \$steps);";
             $tested[] = '$travel'.$n;
         }
 

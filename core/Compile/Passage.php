@@ -15,11 +15,15 @@ final class Passage
 
     private float $share = 1.0;
 
-    /** Spreads the content at the start evenly over the way. */
-    public function __construct(float $content, float $travel, private readonly float $step)
+    /**
+     * Spreads the content at the start evenly over the way.
+     *
+     * @param  int  $horizon  how many steps the run has; what arrives later need not be told apart
+     */
+    public function __construct(float $content, float $travel, private readonly float $step, int $horizon)
     {
         $steps = max(1.0, $travel / $step);
-        for ($k = 0; $k < $steps - Moment::TOLERANCE; $k++) {
+        for ($k = 0; $k < $steps - Moment::TOLERANCE && $k <= $horizon; $k++) {
             $this->due[$k] = $content * min(1.0, $steps - $k) / $steps;
         }
     }
@@ -49,7 +53,7 @@ final class Passage
             return;
         }
         // It enters all through the step and so arrives all through one that may lie across two.
-        $steps = max(1.0, $travel / $this->step);
+        $steps = min(1e15, max(1.0, $travel / $this->step));
         $whole = (int) floor($steps + Moment::TOLERANCE);
         $late = max(0.0, $steps - $whole);
         $late = $late < Moment::TOLERANCE ? 0.0 : $late;

@@ -66,7 +66,8 @@ final readonly class FormulaText
             $text .= match (true) {
                 is_string($piece) => $piece,
                 $name === null => $piece->written,
-                default => Name::written($name),
+                // Who typed quotes sees quotes, also where they are not needed any more.
+                default => str_starts_with($piece->written, '"') ? Name::quoted($name) : Name::written($name),
             };
         }
 

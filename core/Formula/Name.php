@@ -55,7 +55,12 @@ final class Name
     /** The name as it stands in a formula. */
     public static function written(string $name): string
     {
-        return self::needsQuotes($name) ? '"'.str_replace('"', '""', $name).'"' : $name;
+        return self::needsQuotes($name) ? self::quoted($name) : $name;
+    }
+
+    public static function quoted(string $name): string
+    {
+        return '"'.str_replace('"', '""', $name).'"';
     }
 
     /**

@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Simulate;
 
 use MerryOrbit\Core\Compile\AdaptiveCompiler;
 use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Compile\Cell;
 use MerryOrbit\Core\Compile\Compiler;
 use MerryOrbit\Core\Compile\Plan;
 use MerryOrbit\Core\Compile\Program;
@@ -25,6 +26,12 @@ final readonly class Simulator
 {
     /** How near the walker has to begin before a fault. */
     private const WALKED = 4;
+
+    /** States of a model that Rosenbrock's linear systems are solved for. */
+    private const MOST_STIFF = 300;
+
+    /** How much longer an evaluation takes that is called one by one. */
+    private const CALLED = 20;
 
     /** @var \WeakMap<Plan, array<string, Program>> */
     private \WeakMap $compiled;
@@ -146,7 +153,7 @@ final readonly class Simulator
         $known = $functions->start()[1] ?? [];
         $steady = [...$parameters, ...($known === [] ? [] : array_combine($program->constants, array_slice($known, 0, count($program->constants))))];
         $notices = new Notices($analysis->model, $analysis->plan, $time, $steady);
-        $run = new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $notices->eventSteps(), $this->limits->mostEvaluations / max(1, count($analysis->plan->equations)));
+        $run = new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $notices->eventSteps(), $this->limits->mostEvaluations / self::CALLED / max(1, count($analysis->plan->equations)));
         $begun = hrtime(true);
         $run->run();
         $seconds = (hrtime(true) - $begun) / 1e9;
@@ -191,9 +198,17 @@ final readonly class Simulator
     private function refuseTooMuch(Analysis $analysis, TimeSettings $time): void
     {
         $variables = count($analysis->plan->equations) + 1;
+        $states = count($analysis->plan->states);
+        if ($time->method === Method::Rosenbrock && $states > self::MOST_STIFF) {
+            throw RunRefused::tooMuch('Rosenbrock solves equations for all stocks and delays together and takes at most '.self::MOST_STIFF." of them; this model has $states. Choose Dormand–Prince or Runge–Kutta 4.");
+        }
         $stages = $time->method->isAdaptive() ? 1 : count($time->method->stages());
         if ((float) $time->steps() * $stages * $variables > $this->limits->mostEvaluations) {
             throw RunRefused::tooMuch(number_format($time->steps()).' steps of '.number_format($variables).' variables are more than one run may take here. Choose a longer step or a shorter span.');
+        }
+        $remembered = count(array_filter($analysis->plan->cells, static fn (Cell $c): bool => $c->kind === 'shift')) + count($analysis->plan->transits);
+        if ((float) $time->steps() * $remembered > $this->limits->mostValues) {
+            throw RunRefused::tooMuch(number_format($time->steps()).' steps are more than `shift` and transit stocks can remember here. Choose a longer step or a shorter span.');
         }
         if ((float) $time->savedCount() * $variables > $this->limits->mostValues) {
             throw RunRefused::tooMuch(number_format($time->savedCount()).' saved moments of '.number_format($variables).' variables are more than one run may keep here. Save less often.');

@@ -71,7 +71,7 @@ final class Walker
             }
         }
         foreach ($this->plan->transits as $stock => $transit) {
-            $this->held[$stock] = new Passage($this->values[$stock], $this->value($stock, $transit->travel, $moment), $this->time->step);
+            $this->held[$stock] = new Passage($this->values[$stock], $this->value($stock, $transit->travel, $moment), $this->time->step, $this->time->steps());
         }
         $this->starting = false;
     }

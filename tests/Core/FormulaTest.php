@@ -169,4 +169,29 @@ final class FormulaTest extends TestCase
         }
         self::assertGreaterThan(100, $read);
     }
+
+    /** Reading what was printed gives the same tree, for random formulas of all functions. */
+    public function test_printing_and_reading_are_inverse(): void
+    {
+        mt_srand(17);
+        $bare = static function (\MerryOrbit\Core\Formula\Node\Node $node) use (&$bare): string {
+            $own = match (true) {
+                $node instanceof \MerryOrbit\Core\Formula\Node\NumberLiteral => (string) $node->value,
+                $node instanceof \MerryOrbit\Core\Formula\Node\NameUse => "name $node->key",
+                $node instanceof \MerryOrbit\Core\Formula\Node\CurveCall => "curve $node->key",
+                $node instanceof \MerryOrbit\Core\Formula\Node\Binary => $node->operator->value,
+                $node instanceof \MerryOrbit\Core\Formula\Node\Call => $node->function->name,
+                $node instanceof \MerryOrbit\Core\Formula\Node\QuantityUse => $node->quantity->value,
+                default => $node::class,
+            };
+
+            return $own.'['.implode(' ', array_map($bare, $node->parts())).']';
+        };
+        for ($i = 0; $i < 1500; $i++) {
+            $text = RandomFormula::text(5);
+            $text = $i % 3 === 0 ? (string) preg_replace('/\bq\b/', 'my curve(q)', $text) : $text;
+            $node = Parser::parse($text);
+            self::assertSame($bare($node), $bare(Parser::parse(Printer::print($node))), $text);
+        }
+    }
 }

@@ -125,6 +125,7 @@ final class TransitTest extends TestCase
         self::assertSame(['transit.arrival'], Build::codes($model));
         self::assertSame(['name.unknown'], array_slice(Build::codes((new SetStock('x', false, 'nothing'))->apply($model)), 0, 1));
         self::assertSame(['formula.plain'], array_slice(Build::codes((new SetStock('x', false, 'smooth(x, 2)'))->apply($model)), 0, 1));
+        self::assertEqualsWithDelta(0.0, Build::run((new SetStock('aboard', false, '1e30'))->apply(self::ferry('1', '3', '7')))->column('landing')[3], 1e-20, 'a way without end is no trouble');
         $fault = Build::run((new SetStock('x', false, '1 / (x - 1)'))->apply($model))->fault;
         self::assertSame('x', $fault?->name);
     }

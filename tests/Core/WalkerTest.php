@@ -142,4 +142,23 @@ final class WalkerTest extends TestCase
 
         return true;
     }
+
+    public function test_renaming_changes_no_number(): void
+    {
+        mt_srand(23);
+        for ($i = 0; $i < 60; $i++) {
+            $model = Build::model(['p' => '1.5', 'q' => '-2'], ['s' => '3'], ['f' => ['sin(time) + 0.7 - s / 9', 'to' => 's']], ['v' => RandomFormula::text(3), 'w' => RandomFormula::text(2).' + v'], new TimeSettings(0, 5, 0.5));
+            $renamed = $model;
+            foreach (['p' => 'R&D share', 'q' => 'sin', 's' => 'not so small', 'v' => 'zebra', 'w' => '2nd'] as $id => $name) {
+                $renamed = (new \MerryOrbit\Core\Edit\RenameElement($id, $name))->apply($renamed);
+            }
+            $before = Build::run($model);
+            $after = Build::run($renamed);
+            self::assertSame($before->length(), $after->length());
+            self::assertSame($before->fault?->time, $after->fault?->time);
+            foreach (['s', 'v', 'w'] as $id) {
+                self::assertSame($before->has($id) ? $before->column($id) : null, $after->has($id) ? $after->column($id) : null, $model->formulaOf($model->elements['v']));
+            }
+        }
+    }
 }

@@ -257,4 +257,33 @@ final class XmileTest extends TestCase
             }
         }
     }
+
+    public function test_random_equations_are_read_or_refused_and_kept(): void
+    {
+        mt_srand(8);
+        $pieces = ['a', '"odd\\nname"', '1', '2.5e3', '+', '-', '*', '/', '^', '(', ')', ',', '<>', '=', 'AND', 'NOT', 'MOD', 'IF', 'THEN', 'ELSE', 'MAX(', 'STEP(', 'SMTH3(', 'TIME', 'SELF', '[', ']', '{', '}', '$', '.', '"', "\x07", 'é', '"a'];
+        $variables = '<aux name="a"><eqn>3</eqn></aux>';
+        $texts = [];
+        for ($i = 0; $i < 1500; $i++) {
+            $text = implode(' ', array_map(static fn (): string => $pieces[mt_rand(0, count($pieces) - 1)], range(1, mt_rand(1, 12))));
+            $texts["v $i"] = trim((string) preg_replace('/\x07/', '', $text));
+            $variables .= "<aux name=\"v $i\"><eqn>".htmlspecialchars($texts["v $i"]).'</eqn></aux>';
+        }
+        $imported = self::import($variables);
+        $kept = $read = 0;
+        foreach ($texts as $name => $text) {
+            $said = array_filter($imported->log, static fn ($l): bool => $l->where === $name && str_contains($l->sentence, 'could not be read'));
+            if ($said !== []) {
+                // Mentions show the spelling of the definition.
+                $loose = static fn (string $t): string => (string) preg_replace('/\s+/', '', $t);
+                self::assertSame($loose($text), $loose(self::formula($imported, $name)), 'it is kept as it stands');
+                $kept++;
+            } else {
+                $read++;
+            }
+        }
+        self::assertGreaterThan(20, $read);
+        self::assertGreaterThan(500, $kept);
+        self::assertNotSame([], Analyser::analyse($imported->model)->problems);
+    }
 }

@@ -148,7 +148,7 @@ final class VariableReader
         }
         $this->log[] = [$name, "It has dimensions ($dims), which are kept but not computed yet: it is taken as one number".($elements === [] ? '.' : ', with the equation of its first element; all of them are in its note.')];
 
-        return [$equation, trim($note.($elements === [] ? '' : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements)))];
+        return [$equation, trim($note.($elements === [] ? "\n\nDimensions: $dims." : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements)))];
     }
 
     /** A formula; as text where it cannot be read, which is kept as a draft. */
