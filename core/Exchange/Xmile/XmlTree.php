@@ -16,7 +16,7 @@ final class XmlTree
 
     private const DEEPEST = 60;
 
-    private const MOST = 400_000;
+    private const MOST = 150_000;
 
     private const NAMESPACE = 'http://docs.oasis-open.org/xmile/ns/XMILE/';
 
@@ -56,10 +56,10 @@ final class XmlTree
             $open = [];
             $count = 0;
             while (@$reader->read()) {
-                if (++$count > self::MOST) {
-                    throw FileRefused::because('This file has more than '.number_format(self::MOST).' parts, more than a model needs.');
-                }
                 if ($reader->nodeType === \XMLReader::ELEMENT) {
+                    if (++$count > self::MOST) {
+                        throw FileRefused::because('This file has more than '.number_format(self::MOST).' elements, more than a model needs.');
+                    }
                     if (count($open) >= self::DEEPEST) {
                         throw FileRefused::because('Elements stand more than '.self::DEEPEST.' deep within each other here, deeper than in any model.');
                     }
