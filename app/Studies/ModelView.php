@@ -6,6 +6,7 @@ namespace App\Studies;
 
 use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Compile\CurveShape;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
@@ -73,7 +74,7 @@ final readonly class ModelView
             $view += ['neverNegative' => $element->neverNegative, 'travel' => $element->travel->text($model->nameOf(...))];
         }
         if ($element instanceof Curve) {
-            $view += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit];
+            $view += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit, 'path' => count($element->points) > 1 ? CurveShape::of($element)->path() : []];
         }
         if ($element instanceof Parameter) {
             $view += ['value' => $analysis->parameters[$element->id] ?? null, 'low' => $element->low, 'high' => $element->high, 'step' => $element->step];

@@ -49,6 +49,31 @@ final readonly class CurveShape
         return new self([[$points[0][0], $points[0][1], $ends[0], 0.0, 0.0], ...$pieces, [$points[$last][0], $points[$last][1], $ends[1], 0.0, 0.0]]);
     }
 
+    /**
+     * Points that show its course: corners, and more where it bends.
+     *
+     * @return list<array{float, float}>
+     */
+    public function path(): array
+    {
+        $path = [];
+        for ($i = 1; $i < count($this->pieces) - 1; $i++) {
+            [$x, $y, , $c2, $c3] = $this->pieces[$i];
+            $until = $this->pieces[$i + 1][0];
+            $parts = $c2 === 0.0 && $c3 === 0.0 ? 1 : 12;
+            for ($k = 0; $k < $parts; $k++) {
+                $at = $x + ($until - $x) * $k / $parts;
+                $path[] = [$at, $this->value($at)];
+            }
+            if ($this->pieces[$i][2] === 0.0 && $parts === 1) {
+                $path[] = [$until, $y];
+            }
+        }
+        $path[] = [$this->last(), $this->value($this->last())];
+
+        return $path;
+    }
+
     public function first(): float
     {
         return $this->pieces[1][0];

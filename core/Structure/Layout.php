@@ -20,6 +20,11 @@ final class Layout
 
     private const PER_ROW = 4;
 
+    /** Of the rows of auxiliaries, and between two of them. */
+    private const WIDTH = 1_300.0;
+
+    private const GAP = 24.0;
+
     public static function complete(Model $model): Model
     {
         $missing = array_diff_key($model->elements, $model->placements);
@@ -36,11 +41,17 @@ final class Layout
         foreach ($placements as $id => $place) {
             $bottom = isset($missing[$id]) ? max($bottom, $place->at->y + self::ROW * 0.7) : $bottom;
         }
-        $i = 0;
+        $right = 0.0;
         foreach ($missing as $id => $element) {
             if (! $element instanceof Stock && ! $element instanceof Flow) {
-                $placements[$id] = new Placement(new Point(100.0 + 180.0 * ($i % 6), $bottom + 60.0 * intdiv($i, 6)));
-                $i++;
+                // Capsules are as wide as their names.
+                $width = 70.0 + 7.5 * mb_strlen($element->name);
+                if ($right > 0.0 && $right + $width > self::WIDTH) {
+                    $right = 0.0;
+                    $bottom += 60.0;
+                }
+                $placements[$id] = new Placement(new Point($right + $width / 2, $bottom));
+                $right += $width + self::GAP;
             }
         }
 

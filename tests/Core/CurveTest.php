@@ -119,6 +119,22 @@ final class CurveTest extends TestCase
         self::assertSame([], Build::run($inside)->notices, 'the end points belong to the range');
     }
 
+    public function test_the_path_of_a_curve_lies_on_it_and_meets_every_point(): void
+    {
+        foreach (Between::cases() as $between) {
+            $shape = self::shape($between, Beyond::Held);
+            $path = $shape->path();
+            foreach (self::POINTS as $point) {
+                self::assertNotSame([], array_filter($path, static fn (array $p): bool => abs($p[0] - $point[0]) + abs($p[1] - $point[1]) < 1e-12));
+            }
+            foreach ($path as [$x, $y]) {
+                // A step stands upright at its end.
+                self::assertTrue(abs($shape->value($x) - $y) < 1e-12 || $between === Between::Stepped);
+            }
+            self::assertSame(['straight' => 5, 'smooth' => 49, 'stepped' => 9][$between->value], count($path));
+        }
+    }
+
     public function test_formulas_follow_a_curve_that_is_renamed(): void
     {
         $model = (new RenameElement('c', 'squeeze'))->apply(self::model(self::POINTS, Between::Straight, Beyond::Held));

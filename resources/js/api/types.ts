@@ -27,6 +27,8 @@ export interface Thing {
     between?: 'straight' | 'smooth' | 'stepped'
     beyond?: 'held' | 'extended'
     inputUnit?: string
+    /** Its course, for the picture. */
+    path?: [number, number][]
     /** Of a parameter. */
     value?: number | null
     low?: number | null

@@ -21,18 +21,14 @@ const written = computed(() => points.value.map(([x, y]) => `${literal(x)}\t${li
 watch(() => [thing.id, written.value], () => { text.value = written.value; sentence.value = '' }, { immediate: true })
 
 /** The points in the frame of the picture. */
-const places = computed(() => {
-    const xs = points.value.map((p) => p[0])
-    const ys = points.value.map((p) => p[1])
+function framed(list: [number, number][]) {
     const span = (values: number[]) => [Math.min(...values), Math.max(...values) - Math.min(...values) || 1] as const
-    const [left, wide] = span(xs)
-    const [low, high] = span(ys)
-    return points.value.map(([x, y]) => ({ x: 8 + (x - left) / wide * (WIDTH - 16), y: HEIGHT - 10 - (y - low) / high * (HEIGHT - 22) }))
-})
-const line = computed(() => places.value.map((p, i) => {
-    const before = places.value[i - 1]
-    return `${i ? (thing.between === 'stepped' && before ? `L${p.x} ${before.y}L` : 'L') : 'M'}${p.x} ${p.y}`
-}).join(''))
+    const [left, wide] = span(points.value.map((p) => p[0]))
+    const [low, high] = span(points.value.map((p) => p[1]))
+    return list.map(([x, y]) => ({ x: 8 + (x - left) / wide * (WIDTH - 16), y: HEIGHT - 10 - (y - low) / high * (HEIGHT - 22) }))
+}
+const places = computed(() => framed(points.value))
+const line = computed(() => framed(thing.path ?? []).map((p, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join(''))
 
 function parsed(): number[][] | null {
     const rows: number[][] = []

@@ -99,7 +99,7 @@ function keepUnit() {
             <p v-else class="soft">Nothing yet: pull a flow out of its ring on the sheet.</p>
         </div>
         <div>
-            <label class="label" :for="`unit-${thing.id}`">Unit</label>
+            <label class="label" :for="`unit-${thing.id}`">{{ thing.kind === 'curve' ? 'Unit of the output' : 'Unit' }}</label>
             <input :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.inferred ? `${thing.inferred} · inferred` : thing.kind === 'flow' ? `such as person/${model.model.time.unit}` : 'such as person, kg/m^3, 1'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
         </div>
         <StockRules v-if="thing.kind === 'stock'" :key="`rules-${thing.id}`" :thing="thing" />

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { useCatalogue } from '@/stores/catalogue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { dateAfter, dateWords } from '@/ui/dates'
 import { literal } from '@/ui/numbers'
 
 const model = useModel()
@@ -15,6 +16,16 @@ const { width } = useElementSize(bar)
 
 const time = computed(() => model.model.time)
 const shown = computed(() => literal(Number(view.playhead.toPrecision(5))))
+
+/** Where the start has a date, times are told as dates. */
+function said(t: number, apart: number): string {
+    const date = time.value.startDate ? dateAfter(time.value.startDate, t - time.value.start, time.value.unit) : undefined
+    return date ? dateWords(date, apart, time.value.unit) : literal(t)
+}
+const today = computed(() => {
+    const date = time.value.startDate ? dateAfter(time.value.startDate, view.playhead - time.value.start, time.value.unit) : undefined
+    return date ? dateWords(date, 1, 'day') : ''
+})
 const share = (t: number) => (t - time.value.start) / (time.value.end - time.value.start)
 
 /** Long marks with their time, and short ones between, about every 90 and 20 pixels. */
@@ -27,7 +38,7 @@ const marks = computed(() => {
     const list: { at: number, words: string }[] = []
     const first = Math.ceil(time.value.start / fine - 1e-9)
     for (let i = first; i * fine <= time.value.end + span * 1e-9 && list.length < 500; i++) {
-        list.push({ at: share(i * fine), words: i % 5 === 0 ? literal(i * fine) : '' })
+        list.push({ at: share(i * fine), words: i % 5 === 0 ? said(i * fine, step) : '' })
     }
     return list
 })
@@ -74,9 +85,9 @@ function openSettings() {
         <div class="left">
             <button type="button" class="icon-button" :aria-label="view.playing ? 'Pause' : 'Play'" :title="view.playing ? 'Pause (space)' : 'Play (space)'" @click="view.playing = !view.playing"><Pause v-if="view.playing" :size="17" :stroke-width="1.5" /><Play v-else :size="17" :stroke-width="1.5" /></button>
             <button v-if="view.playing" type="button" class="speed soft" :aria-label="`Speed ${view.speed} times`" title="Speed" @click="view.speed = view.speed === 1 ? 3 : view.speed === 3 ? 0.3 : 1">{{ view.speed }}×</button>
-            <button type="button" class="settings" title="Time settings" aria-label="Time settings" @click="openSettings"><span>{{ time.unit }}</span> <b>{{ shown }}</b> <span class="soft">of {{ literal(time.end) }} · {{ method }} · {{ literal(time.step) }}</span></button>
+            <button type="button" class="settings" title="Time settings" aria-label="Time settings" @click="openSettings"><span>{{ time.unit }}</span> <b>{{ shown }}</b> <span class="soft">{{ today ? `· ${today}` : `of ${literal(time.end)}` }} · {{ method }} · {{ literal(time.step) }}</span></button>
         </div>
-        <div ref="bar" class="bar" tabindex="0" role="slider" aria-label="Playhead" :aria-valuemin="time.start" :aria-valuemax="time.end" :aria-valuenow="Number(shown)" :aria-valuetext="`${time.unit} ${shown}`" @pointerdown="press" @pointermove="drag" @keydown="key">
+        <div ref="bar" class="bar" tabindex="0" role="slider" aria-label="Playhead" :aria-valuemin="time.start" :aria-valuemax="time.end" :aria-valuenow="Number(shown)" :aria-valuetext="`${time.unit} ${shown}${today ? `, ${today}` : ''}`" @pointerdown="press" @pointermove="drag" @keydown="key">
             <span v-for="mark in marks" :key="mark.at" class="mark" :class="{ long: mark.words }" :style="{ left: `${mark.at * 100}%` }"><i v-if="mark.words">{{ mark.words }}</i></span>
             <svg class="head" width="14" height="16" viewBox="0 0 14 16" :style="{ left: `${share(view.playhead) * 100}%` }" aria-hidden="true"><path d="M1.5 1h11v8.5L7 15 1.5 9.5z" /></svg>
         </div>
