@@ -35,6 +35,11 @@ await shoot('dark', 'dark', async (page) => {
     await open(page, 'Kelp and urchins')
     await page.locator('.vue-flow__node[data-id=grazing]').click()
 })
+await shoot('check', 'light', async (page) => {
+    await open(page, 'Fresh water')
+    await page.getByRole('button', { name: 'Check the step' }).click()
+    await page.getByRole('status').filter({ hasText: 'step' }).scrollIntoViewIfNeeded()
+})
 await shoot('missing', 'light', async (page) => {
     await open(page, 'Fresh water')
     await page.locator('.vue-flow__node[data-id=rainfall]').click()
