@@ -8,12 +8,12 @@ use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\CurveShape;
 use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Problem;
@@ -73,7 +73,7 @@ final readonly class ModelView
         if ($element instanceof Stock) {
             $view += ['neverNegative' => $element->neverNegative, 'travel' => $element->travel->text($model->nameOf(...))];
         }
-        if ($element instanceof Curve) {
+        if ($element instanceof Relation) {
             $view += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit, 'path' => count($element->points) > 1 ? CurveShape::of($element)->path() : []];
         }
         if ($element instanceof Parameter) {

@@ -11,6 +11,8 @@ use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Unit\UnitChecker;
 use MerryOrbit\Core\Unit\UnitReport;
@@ -37,7 +39,7 @@ final readonly class Description
         if (! $this->model->endWhen->isEmpty()) {
             $text .= 'A run ends early when '.$this->model->endWhen->text($this->model->nameOf(...)).".\n";
         }
-        foreach ([Stock::class => 'Stocks', Flow::class => 'Flows', Auxiliary::class => 'Auxiliaries', Parameter::class => 'Parameters', Curve::class => 'Curves'] as $class => $title) {
+        foreach ([Stock::class => 'Stocks', Flow::class => 'Flows', Auxiliary::class => 'Auxiliaries', Parameter::class => 'Parameters', Curve::class => 'Curves', Series::class => 'Series'] as $class => $title) {
             $group = array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof $class);
             if ($group !== []) {
                 $text .= "\n$title\n".str_repeat('-', strlen($title))."\n";
@@ -56,7 +58,7 @@ final readonly class Description
         $lines = match (true) {
             $element instanceof Stock => $this->stock($element, $formula),
             $element instanceof Flow => [$element->name.' = '.($formula === '' ? '(what arrives)' : $formula), '    '.$this->way($element).($element->oneWay ? ', one-way' : '')],
-            $element instanceof Curve => [$element->name, '    '.implode('  ', array_map(static fn (array $p): string => "($p[0], $p[1])", $element->points)), "    {$element->between->value} between its points, {$element->beyond->value} outside"],
+            $element instanceof Relation => [$element->name, '    '.implode('  ', array_map(static fn (array $p): string => "($p[0], $p[1])", $element->points)), "    {$element->between->value} between its points, {$element->beyond->value} outside"],
             default => [$element->name.' = '.($formula === '' ? '?' : $formula)],
         };
         $unit = $this->units->units[$element->id] ?? null;

@@ -11,6 +11,7 @@ use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\Quantity;
 use MerryOrbit\Core\Model\Curve;
@@ -18,6 +19,8 @@ use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\Problem;
@@ -108,9 +111,9 @@ final class Analyser
     private function read(Element $element): void
     {
         $this->uses[$element->id] = [];
-        if ($element instanceof Curve) {
+        if ($element instanceof Relation) {
             if (count($element->points) < 2) {
-                $this->add($element, 'curve.missing', "`$element->name` needs at least two points to be a curve.", severity: Severity::Missing, field: 'points');
+                $this->add($element, 'curve.missing', "`$element->name` needs at least two points to be a {$element->kind()->value}.", severity: Severity::Missing, field: 'points');
             }
 
             return;
@@ -229,6 +232,11 @@ final class Analyser
                 $this->equations[$id] = new Equation($id, $id, $this->lowered[$id]);
             }
         }
+        foreach ($this->model->elements as $id => $element) {
+            if ($element instanceof Series) {
+                $this->equations[$id] = new Equation($id, $id, new CurveCall($id, $element->name, 0, new QuantityUse(Quantity::Time, 0, 0), 0, 0));
+            }
+        }
         $rates = [];
         foreach ($this->model->elements as $id => $element) {
             if ($element instanceof Flow) {
@@ -288,7 +296,7 @@ final class Analyser
             $curves = array_map(static fn (Element $e): string => $e->name, array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Curve));
             $sentence = $element === null
                 ? Parser::unknownSentence($part->written, array_values($curves))
-                : "`$element->name` is a {$element->kind()->value}, not a function or a curve: an operator is missing before the bracket, such as `$element->name * (…)`.";
+                : ($element instanceof Series ? "`$element->name` is a series: its name alone is its value now, and `at(".Name::written($element->name).', …)` its value at another time.' : "`$element->name` is a {$element->kind()->value}, not a function or a curve: an operator is missing before the bracket, such as `$element->name * (…)`.");
 
             return FormulaError::at('function.unknown', $sentence, $text, $part->from, $part->nameLength);
         }

@@ -6,7 +6,7 @@ namespace MerryOrbit\Core\Compile;
 
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
-use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Model\Relation;
 
 /**
  * A curve as polynomials: between two points the value is c0 + c1 u + c2 u² + c3 u³ with u = x − x0.
@@ -21,7 +21,7 @@ final readonly class CurveShape
     {
     }
 
-    public static function of(Curve $curve): self
+    public static function of(Relation $curve): self
     {
         $points = $curve->points;
         $last = count($points) - 1;

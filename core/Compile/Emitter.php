@@ -15,7 +15,7 @@ use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Quantity;
-use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Model\Relation;
 
 /**
  * Writes formulas as PHP statements on local float variables, made from nodes only.
@@ -52,7 +52,7 @@ final class Emitter
     /**
      * @param  array<string, string>  $variables  by key, the PHP variable that holds its value
      * @param  array<string, true>  $steady  keys that stay the same during a run
-     * @param  array<string, Curve>  $curves
+     * @param  array<string, Relation>  $curves
      * @param  bool  $later  whether this is a later look within a step, where infinite denominators need not be tested again
      * @param  ?Hoist  $hoist  where sub-expressions go that stay the same during a run; null to leave them in place
      */

@@ -15,7 +15,7 @@ use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Quantity;
-use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Model\Relation;
 
 /**
  * Computes one formula by walking its nodes, checking every operation. Slow and plain: it finds the culprit when
@@ -25,7 +25,7 @@ final readonly class Evaluator
 {
     /**
      * @param  array<string, float>  $values  by the keys that names have in a plan
-     * @param  array<string, Curve>  $curves  by id
+     * @param  array<string, Relation>  $curves  by id
      */
     public function __construct(private array $values, private Moment $moment, private array $curves = [])
     {

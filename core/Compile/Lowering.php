@@ -19,6 +19,7 @@ use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Series;
 
 /**
  * Turns one element's formula into a plain expression, and the functions with a memory in it into hidden states, equations
@@ -74,6 +75,9 @@ final class Lowering
 
     private function call(Call $node): Node
     {
+        if ($node->function->name === 'at') {
+            return $this->at($node);
+        }
         $arguments = array_map($this->expression(...), $node->arguments);
         $function = $node->function;
         $call = new Call($function, $arguments, $node->from, $node->length);
@@ -86,6 +90,18 @@ final class Lowering
             Nature::Chance => $this->chance($call),
             Nature::Memory => $this->memory($node, $arguments),
         };
+    }
+
+    /** A series looked up at another time. */
+    private function at(Call $node): CurveCall
+    {
+        $series = $node->arguments[0];
+        $id = $series instanceof NameUse ? $this->model->idOf($series->key) : null;
+        if ($id === null || ! $this->model->elements[$id] instanceof Series) {
+            throw FormulaError::at('series.wanted', '`at` looks up a series of the model at some time; its first argument is the name of one.', $this->text, $series->from, $series->length);
+        }
+
+        return new CurveCall($id, $this->model->elements[$id]->name, 0, $this->expression($node->arguments[1]), $node->from, $node->length);
     }
 
     private function chance(Call $call): NameUse
@@ -215,7 +231,7 @@ final class Lowering
     private function flowing(Node $node): NameUse
     {
         $element = $node instanceof NameUse ? $this->model->element($node->key) : null;
-        $isEquation = $node instanceof NameUse && (isset($this->equations[$node->key]) || $element instanceof Flow || $element instanceof Auxiliary);
+        $isEquation = $node instanceof NameUse && (isset($this->equations[$node->key]) || $element instanceof Flow || $element instanceof Auxiliary || $element instanceof Series);
 
         return $isEquation ? $node : $this->equation($node, Pace::Stage);
     }

@@ -6,7 +6,7 @@ namespace MerryOrbit\Core\Compile;
 
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
-use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Model\Relation;
 
 /**
  * What a run computes, in order. Functions with a memory have become hidden states, equations and cells, so that every
@@ -21,7 +21,7 @@ final readonly class Plan
      * @param  array<string, Cell>  $cells
      * @param  array<string, Node>  $starts  what has to be known at the start, each after what it uses
      * @param  array<string, true>  $constants  keys of the equations that stay the same during a run
-     * @param  array<string, Curve>  $curves  by id
+     * @param  array<string, Relation>  $curves  by id
      * @param  array<string, int>  $limited  stocks that never go below zero, transit stocks among them, upstream ones first; those of one circle share a number
      * @param  array<string, Transit>  $transits  by stock
      * @param  list<array{string, Node, int}>  $delays  of each delay the element, its time and its order

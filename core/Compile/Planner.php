@@ -12,10 +12,10 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Stock;
 
 /** Puts what a model's formulas were lowered to into the order in which it is computed, and finds the circles that forbid one. */
@@ -211,7 +211,7 @@ final class Planner
             }
             if ($element instanceof Parameter) {
                 $parameters[] = $id;
-            } elseif ($element instanceof Curve) {
+            } elseif ($element instanceof Relation) {
                 $curves[$id] = $element;
             } elseif ($element instanceof Flow) {
                 $end = static fn (?string $stock): ?string => $stock !== null && $canCompute($stock) ? $stock : null;

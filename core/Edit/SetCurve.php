@@ -6,10 +6,10 @@ namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Relation;
 
-/** The points of a curve, how it runs between and outside them, and the unit of its input. */
+/** The points of a curve or a series, how it runs between and outside them, and the unit of a curve's input. */
 final readonly class SetCurve extends Edit
 {
     /** @param  list<array{float, float}>  $points */
@@ -20,10 +20,10 @@ final readonly class SetCurve extends Edit
     public function apply(Model $model): Model
     {
         $curve = $model->element($this->id) ?? throw EditRefused::gone();
-        if (! $curve instanceof Curve) {
-            throw EditRefused::because('curve.kind', "Only a curve has points; `$curve->name` is a {$curve->kind()->value}.");
+        if (! $curve instanceof Relation) {
+            throw EditRefused::because('curve.kind', "Only a curve or a series has points; `$curve->name` is a {$curve->kind()->value}.");
         }
-        $refusal = Curve::refusal($this->points);
+        $refusal = Relation::refusal($this->points);
         if ($refusal !== null) {
             throw EditRefused::because('curve.points', $refusal, 'points');
         }
@@ -33,6 +33,6 @@ final readonly class SetCurve extends Edit
 
     public function words(Model $before): string
     {
-        return 'Changed the curve `'.$before->nameOf($this->id).'`, now with '.count($this->points).' points';
+        return 'Changed the points of `'.$before->nameOf($this->id).'`, now '.count($this->points);
     }
 }

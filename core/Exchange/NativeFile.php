@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange;
 
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\Stock;
 
@@ -78,7 +78,7 @@ final class NativeFile
         if ($element instanceof Stock) {
             $rest += ['neverNegative' => $element->neverNegative ?: null, 'travel' => $element->travel->text($model->nameOf(...))];
         }
-        if ($element instanceof Curve) {
+        if ($element instanceof Relation) {
             unset($line['formula']);
             $rest += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit];
         }

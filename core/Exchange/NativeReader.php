@@ -24,6 +24,8 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -216,7 +218,8 @@ final class NativeReader
         return match ($kind) {
             Kind::Stock => new Stock(...[...$fields, ($record['neverNegative'] ?? false) === true]),
             Kind::Flow => (new Flow(...$fields))->with(['oneWay' => ($record['oneWay'] ?? false) === true, 'priority' => $this->number($record, 'priority', $where)]),
-            Kind::Curve => $this->curve($fields, $record, $where),
+            Kind::Curve => new Curve(...$this->points($fields, $record, $where)),
+            Kind::Series => new Series(...$this->points($fields, $record, $where)),
             Kind::Auxiliary => new Auxiliary(...$fields),
             Kind::Parameter => new Parameter(...[...$fields, $this->number($record, 'low', $where), $this->number($record, 'high', $where), $this->number($record, 'step', $where)]),
             null => throw FileRefused::because("The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.'),
@@ -226,8 +229,9 @@ final class NativeReader
     /**
      * @param  array{string, string, FormulaText, string, string}  $fields
      * @param  array<string, mixed>  $record
+     * @return array{string, string, FormulaText, string, string, list<array{float, float}>, Between, Beyond, string}
      */
-    private function curve(array $fields, array $record, string $where): Curve
+    private function points(array $fields, array $record, string $where): array
     {
         $points = [];
         foreach (is_array($record['points'] ?? null) ? $record['points'] : [] as $pair) {
@@ -236,14 +240,14 @@ final class NativeReader
             }
             $points[] = [(float) $pair[0], (float) $pair[1]];
         }
-        $refusal = Curve::refusal($points);
+        $refusal = Relation::refusal($points);
         if ($refusal !== null) {
-            throw FileRefused::because("The points of $where make no curve: $refusal");
+            throw FileRefused::because("The points of $where cannot be joined: $refusal");
         }
         $between = Between::tryFrom($this->text($record, 'between', $where, 'straight')) ?? throw FileRefused::because("\"between\" of $where must be straight, smooth or stepped.");
         $beyond = Beyond::tryFrom($this->text($record, 'beyond', $where, 'held')) ?? throw FileRefused::because("\"beyond\" of $where must be held or extended.");
 
-        return new Curve(...[...$fields, $points, $between, $beyond, $this->text($record, 'inputUnit', $where)]);
+        return [...$fields, $points, $between, $beyond, $this->text($record, 'inputUnit', $where)];
     }
 
     /**

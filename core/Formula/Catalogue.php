@@ -70,6 +70,7 @@ final class Catalogue
             $c('if(condition, then, otherwise)', '*, u, u -> u', 'The second argument where the condition holds (is not 0), else the third.', 'if(2 > 1, 10, 20) = 10'),
             $c('choose(n, first, second, …)', '1, u, u -> u', 'The first argument behind n where n is 1, the next where it is 2, and so on.', 'choose(2, 10, 20) = 20'),
             $c('between(x, low, high)', 'u, u, u -> 1', '1 where x lies from low to high, the ends included, else 0.', 'between(5, 0, 10) = 1'),
+            FunctionSpec::of('series', 'at(series, when)', 'u, t -> u', 'A series of the model at another time than now. Its name alone is its value now.', 'at(rainfall, time - 52)'),
         ];
     }
 

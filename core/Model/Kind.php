@@ -11,4 +11,5 @@ enum Kind: string
     case Auxiliary = 'auxiliary';
     case Parameter = 'parameter';
     case Curve = 'curve';
+    case Series = 'series';
 }

@@ -102,7 +102,7 @@ final class ModelRecord
         return (new \ReflectionClass($class))->newInstanceArgs($fields);
     }
 
-    /** @return class-string<Stock|Flow|Auxiliary|Parameter|Curve> */
+    /** @return class-string<Stock|Flow|Auxiliary|Parameter|Curve|Series> */
     public static function classOf(Kind $kind): string
     {
         return match ($kind) {
@@ -111,6 +111,7 @@ final class ModelRecord
             Kind::Auxiliary => Auxiliary::class,
             Kind::Parameter => Parameter::class,
             Kind::Curve => Curve::class,
+            Kind::Series => Series::class,
         };
     }
 

@@ -11,8 +11,9 @@ use MerryOrbit\Core\Compile\Moment;
 use MerryOrbit\Core\Compile\Plan;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\Node;
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /** Puts into words what happened in a run, and finds the events and delays that its steps are too long for. */
@@ -46,11 +47,13 @@ final readonly class Notices
     {
         $name = (string) $this->model->nameOf($subject);
         $at = "at {$this->time->unit} ".self::number($when);
-        if ($kind === 'curve') {
-            $curve = $this->model->elements[$subject];
-            $range = $curve instanceof Curve ? 'from '.self::number($curve->points[0][0]).' to '.self::number($curve->points[count($curve->points) - 1][0]) : '';
+        $curve = $this->model->element($subject);
+        if ($curve instanceof Relation) {
+            $range = 'from '.self::number($curve->points[0][0]).' to '.self::number($curve->points[count($curve->points) - 1][0]);
 
-            return new Notice('curve.left', $subject, $when, "The input of the curve `$name` left its range $range, first $at; the curve is ".($curve instanceof Curve ? $curve->beyond->value : 'held').' there. Give it more points if that matters.');
+            return new Notice('curve.left', $subject, $when, $curve instanceof Series
+                ? "The run goes beyond the data of the series `$name`, which reach $range, first $at; it is {$curve->beyond->value} there."
+                : "The input of the curve `$name` left its range $range, first $at; the curve is {$curve->beyond->value} there. Give it more points if that matters.");
         }
         if ($kind === 'one-way') {
             return new Notice('flow.one-way', $subject, $when, "`$name` would have flowed backward, first $at; as it is one-way, nothing flowed.");

@@ -16,8 +16,8 @@ use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Printer;
 use MerryOrbit\Core\Formula\Quantity;
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Relation;
 
 /** The units inside formulas, and where they clash. The rule of each function stands in the catalogue. */
 final class FormulaUnits
@@ -114,7 +114,7 @@ final class FormulaUnits
     {
         $id = $this->model->idOf($node->key) ?? '';
         $curve = $this->model->element($id);
-        $wanted = $curve instanceof Curve ? $this->book->read($curve->inputUnit) : null;
+        $wanted = $curve instanceof Relation ? $this->book->read($curve->inputUnit) : null;
         $this->need($node->argument, $this->of($node->argument), $wanted, "the input of the curve `$node->written`");
 
         return $this->units[$id] ?? null;

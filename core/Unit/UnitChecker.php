@@ -6,10 +6,10 @@ namespace MerryOrbit\Core\Unit;
 
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\Node\Node;
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
@@ -60,7 +60,7 @@ final class UnitChecker
     private function readGiven(): void
     {
         foreach ($this->model->elements as $id => $element) {
-            foreach (['unit' => $element->unit, 'inputUnit' => $element instanceof Curve ? $element->inputUnit : ''] as $field => $text) {
+            foreach (['unit' => $element->unit, 'inputUnit' => $element instanceof Relation ? $element->inputUnit : ''] as $field => $text) {
                 try {
                     $unit = $this->book->parse($text);
                     if ($unit !== null && $field === 'unit') {
@@ -82,7 +82,7 @@ final class UnitChecker
                 if ($element instanceof Flow && $this->time !== null) {
                     $this->inferFlow($element, $this->time);
                 }
-                if ($element instanceof Curve || ! isset($this->nodes[$id])) {
+                if (! isset($this->nodes[$id])) {
                     continue;
                 }
                 $formulas->know($this->units);

@@ -131,7 +131,7 @@ final class CurveTest extends TestCase
                 // A step stands upright at its end.
                 self::assertTrue(abs($shape->value($x) - $y) < 1e-12 || $between === Between::Stepped);
             }
-            self::assertSame(['straight' => 5, 'smooth' => 49, 'stepped' => 9][$between->value], count($path));
+            self::assertCount(['straight' => 5, 'smooth' => 49, 'stepped' => 9][$between->value], $path);
         }
     }
 

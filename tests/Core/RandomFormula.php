@@ -24,7 +24,7 @@ final class RandomFormula
             case 3:
                 return '('.$part().' '.['+', '-', '*', '/', '^'][mt_rand(0, 4)].' '.$part().')';
             default:
-                $functions = array_values(Catalogue::all());
+                $functions = array_values(array_filter(Catalogue::all(), static fn ($f): bool => $f->group !== 'series'));
                 $function = $functions[mt_rand(0, count($functions) - 1)];
                 $count = mt_rand($function->fewest(), $function->repeats ? $function->fewest() + 1 : $function->most());
 

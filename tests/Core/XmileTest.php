@@ -247,7 +247,7 @@ final class XmileTest extends TestCase
 
     public function test_every_function_can_be_written(): void
     {
-        foreach (Catalogue::all() as $function) {
+        foreach (array_filter(Catalogue::all(), static fn ($f): bool => $f->group !== 'series') as $function) {
             for ($count = $function->fewest(); $count <= min(5, $function->most()); $count++) {
                 $arguments = array_slice(['1.5', '2', '3', '4', '5'], 0, $count);
                 [$file, $log] = ModelFile::export(Build::model([], [], [], ['v' => $function->name.'('.implode(', ', $arguments).')']), 'xmile');

@@ -17,6 +17,7 @@ use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Quantity;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Series;
 
 /** Writes formulas as equations of the standard; what it has no function for becomes a helper variable or is said. */
 final class EquationWriter
@@ -41,7 +42,7 @@ final class EquationWriter
     {
         return match (true) {
             $node instanceof NumberLiteral => self::number($node->value),
-            $node instanceof NameUse => XmileName::written($this->model->nameOf($this->model->idOf($node->key) ?? '') ?? $node->written),
+            $node instanceof NameUse => $this->name($node),
             $node instanceof QuantityUse => match ($node->quantity) {
                 Quantity::Time => 'TIME',
                 Quantity::TimeStep => 'DT',
@@ -56,6 +57,13 @@ final class EquationWriter
             $node instanceof Call => $this->call($node),
             default => throw new \LogicException('No way to write '.$node::class),
         };
+    }
+
+    private function name(NameUse $node): string
+    {
+        $element = $this->model->element($this->model->idOf($node->key) ?? '');
+
+        return XmileName::written($element->name ?? $node->written).($element instanceof Series ? '(TIME)' : '');
     }
 
     public static function number(float $value): string
@@ -94,6 +102,9 @@ final class EquationWriter
         $count = count($node->arguments);
         if ($function === 'min' || $function === 'max') {
             return $this->pairwise(strtoupper($function), $node->arguments);
+        }
+        if ($function === 'at' && $node->arguments[0] instanceof NameUse) {
+            return XmileName::written($node->arguments[0]->written).'('.$this->write($node->arguments[1]).')';
         }
         if ($function === 'choose') {
             return $this->choose($node->arguments);

@@ -13,7 +13,7 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Printer;
-use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Model\Relation;
 
 /** Turns the variables of an XMILE file into element lines of a native file. */
 final class VariableReader
@@ -326,7 +326,7 @@ final class VariableReader
         if (count($xs) !== count($ys)) {
             $this->log[] = [$name, 'Its graphical function has '.count($xs).' x and '.count($ys).' y values; the pairs were taken.'];
         }
-        $refusal = Curve::refusal($points);
+        $refusal = Relation::refusal($points);
         if ($refusal !== null) {
             $this->log[] = [$name, "The points of its graphical function make no curve and were left out: $refusal"];
             $points = [];

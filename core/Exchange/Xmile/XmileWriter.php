@@ -14,11 +14,12 @@ use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
 
 /** Writes a model as a file of the open standard XMILE 1.0 (OASIS), with a log of what it has no words for. */
@@ -144,19 +145,19 @@ final class XmileWriter
         $tag = match (true) {
             $element instanceof Stock => 'stock',
             $element instanceof Flow => 'flow',
-            $element instanceof Curve => 'gf',
+            $element instanceof Relation => 'gf',
             default => 'aux',
         };
         $writer = new EquationWriter($this->model, $element->name);
         $this->xml->startElement($tag);
         $this->xml->writeAttribute('name', self::clean($element->name));
-        if ($element instanceof Curve) {
+        if ($element instanceof Relation) {
             $this->curve($element);
         }
         if ($element->note !== '') {
             $this->xml->writeElement('doc', self::clean($element->note));
         }
-        if (! $element instanceof Curve) {
+        if (! $element instanceof Relation) {
             $equation = $element instanceof Flow ? $this->flowEquation($element, $writer) : $this->equation($this->model->formulaOf($element), $element, $writer);
             $this->xml->writeElement('eqn', self::clean($equation));
         }
@@ -280,8 +281,11 @@ final class XmileWriter
         $this->xml->endElement();
     }
 
-    private function curve(Curve $curve): void
+    private function curve(Relation $curve): void
     {
+        if ($curve instanceof Series) {
+            $this->log[] = new LogLine($curve->name, 'A series became a graphical function of time.', $curve->id);
+        }
         $points = $curve->points;
         if ($curve->between === Between::Smooth && count($points) > 1) {
             $shape = \MerryOrbit\Core\Compile\CurveShape::of($curve);

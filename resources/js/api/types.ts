@@ -1,4 +1,4 @@
-export type Kind = 'stock' | 'flow' | 'auxiliary' | 'parameter' | 'curve'
+export type Kind = 'stock' | 'flow' | 'auxiliary' | 'parameter' | 'curve' | 'series'
 
 export interface Thing {
     id: string

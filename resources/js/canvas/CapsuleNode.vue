@@ -11,7 +11,7 @@ const { view, thing, value, selected, problem, missing, waitsFor, shown } = useT
 <template>
     <div v-if="thing" class="capsule" :class="[thing.kind, { selected, missing }]" :title="`${thing.name}${shown ? ` = ${shown}` : ''}`" @dblclick.stop="view.naming = id">
         <button v-if="thing.kind === 'parameter'" type="button" class="knob" tabindex="-1" :aria-label="`Turn ${thing.name}`" title="Turn it here" @click.stop="view.select(id); view.saying = id" @dblclick.stop><KindIcon :kind="thing.kind" :size="18" /></button>
-        <KindIcon v-else-if="thing.kind === 'curve'" :kind="thing.kind" :size="17" class="mark" />
+        <KindIcon v-else-if="thing.kind === 'curve' || thing.kind === 'series'" :kind="thing.kind" :size="17" class="mark" />
         <span class="name thing-name">{{ thing.name }}</span>
         <small v-if="value !== undefined && !missing && !waitsFor" class="value">{{ shown }}</small>
         <ProblemMark v-if="problem" :problem="problem" />
@@ -34,6 +34,7 @@ const { view, thing, value, selected, problem, missing, waitsFor, shown } = useT
     background: var(--card);
 }
 .parameter,
+.series,
 .curve {
     padding-left: 7px;
 }

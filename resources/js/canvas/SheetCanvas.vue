@@ -56,8 +56,8 @@ const ringAt = computed(() => {
     const middle = selectedThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(selectedThing.value.id) : undefined
     return middle && onStage(middle)
 })
-/** A curve is given on its card. */
-const sayingThing = computed(() => (model.model.elements[view.saying]?.kind === 'curve' ? undefined : model.model.elements[view.saying]))
+/** What is given by points is given on its card. */
+const sayingThing = computed(() => (model.model.elements[view.saying]?.points ? undefined : model.model.elements[view.saying]))
 const sayingAt = computed(() => {
     const middle = sayingThing.value && middleOf(sayingThing.value.id)
     if (!middle || !sayingThing.value || !stage.value) {

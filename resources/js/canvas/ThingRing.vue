@@ -12,9 +12,10 @@ interface Action { key: string, words: string, icon: unknown, pull?: PullKind, r
 
 const actions = computed<Action[]>(() => {
     const stock = thing.kind === 'stock'
+    const pointed = thing.kind === 'curve' || thing.kind === 'series'
     const list: (Action | false)[] = [
         stock && { key: 'inflow', words: 'Pull an inflow', icon: ArrowRightToLine, pull: 'inflow', run: () => { emit('reach', 'inflow') } },
-        thing.kind !== 'curve' && { key: 'say', words: stock ? 'Say how it starts (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : 'Say its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
+        !pointed && { key: 'say', words: stock ? 'Say how it starts (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : 'Say its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
         thing.kind !== 'curve' && { key: 'track', words: tracked ? 'Take its track away' : 'Show its track', icon: Activity, run: () => { emit('track') } },
         { key: 'link', words: 'Pull a link', icon: Spline, pull: 'link', run: () => { emit('reach', 'link') } },
         stock && { key: 'outflow', words: 'Pull an outflow', icon: ArrowRightFromLine, pull: 'outflow', run: () => { emit('reach', 'outflow') } },

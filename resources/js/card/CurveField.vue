@@ -66,15 +66,16 @@ async function keep(changes: Record<string, unknown> = {}) {
             <path :d="line" fill="none" stroke="var(--ink)" stroke-width="1.6" />
             <circle v-for="(p, i) in places" :key="i" :cx="p.x" :cy="p.y" r="3" fill="var(--card)" stroke="var(--ink)" stroke-width="1.4" />
         </svg>
-        <label class="label" :for="`points-${thing.id}`">Points</label>
+        <label class="label" :for="`points-${thing.id}`">{{ thing.kind === 'series' ? 'Times and values' : 'Points' }}</label>
         <textarea :id="`points-${thing.id}`" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keep()" />
         <p v-if="sentence" class="trouble" role="alert"><SaidText :text="sentence" /></p>
         <div class="pair">
             <div><span :id="`between-${thing.id}`" class="label">Between</span><Select :model-value="thing.between" :options="BETWEEN" option-label="words" option-value="value" :aria-labelledby="`between-${thing.id}`" @update:model-value="keep({ between: $event })" /></div>
             <div><span :id="`beyond-${thing.id}`" class="label">Outside</span><Select :model-value="thing.beyond" :options="BEYOND" option-label="words" option-value="value" :aria-labelledby="`beyond-${thing.id}`" @update:model-value="keep({ beyond: $event })" /></div>
         </div>
-        <p class="soft small">Used as <code>{{ thing.written }}(input)</code></p>
-        <div><label class="label" :for="`input-unit-${thing.id}`">Unit of the input</label><input :id="`input-unit-${thing.id}`" class="field one" :value="thing.inputUnit" placeholder="such as person/m^2, 1" spellcheck="false" @change="keep({ inputUnit: ($event.target as HTMLInputElement).value })" /></div>
+        <p v-if="thing.kind === 'curve'" class="soft small">Used as <code>{{ thing.written }}(input)</code></p>
+        <p v-else class="soft small">Times in {{ model.model.time.unit }}. <code>{{ thing.written }}</code> is its value now, <code>at({{ thing.written }}, time - 1)</code> its value before.</p>
+        <div v-if="thing.kind === 'curve'"><label class="label" :for="`input-unit-${thing.id}`">Unit of the input</label><input :id="`input-unit-${thing.id}`" class="field one" :value="thing.inputUnit" placeholder="such as person/m^2, 1" spellcheck="false" @change="keep({ inputUnit: ($event.target as HTMLInputElement).value })" /></div>
     </div>
 </template>
 

@@ -82,7 +82,7 @@ function keepUnit() {
         </header>
         <p v-if="nameSentence" class="trouble" role="alert"><SaidText :text="nameSentence" /></p>
         <p v-if="waits" class="waits">Waits for <button type="button" class="chip" @click="view.select(waits.id)">{{ waits.name }}</button></p>
-        <CurveField v-if="thing.kind === 'curve'" :key="thing.id" :thing="thing" />
+        <CurveField v-if="thing.points" :key="thing.id" :thing="thing" />
         <p v-else-if="thing.arrives" class="soft">What arrives of <button type="button" class="chip" @click="view.select(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</button> after its travel time. It has no formula of its own.</p>
         <FormulaField v-else :key="thing.id" :thing="thing" />
         <div v-for="remark in unitRemarks" :key="remark.sentence" class="remark">

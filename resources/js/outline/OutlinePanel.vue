@@ -16,8 +16,8 @@ const wanted = ref('')
 const field = ref<HTMLInputElement>()
 const adder = ref<InstanceType<typeof Menu>>()
 
-const GROUPS: [Kind, string][] = [['stock', 'Stocks'], ['flow', 'Flows'], ['auxiliary', 'Auxiliaries'], ['parameter', 'Parameters'], ['curve', 'Curves']]
-const kinds = (['stock', 'flow', 'auxiliary', 'parameter', 'curve'] as const).map((kind) => ({ label: `New ${kind}`, kind, command: () => { view.wanted = kind } }))
+const GROUPS: [Kind, string][] = [['stock', 'Stocks'], ['flow', 'Flows'], ['auxiliary', 'Auxiliaries'], ['parameter', 'Parameters'], ['curve', 'Curves'], ['series', 'Series']]
+const kinds = (['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind) => ({ label: `New ${kind}`, kind, command: () => { view.wanted = kind } }))
 const groups = computed(() => GROUPS.map(([kind, title]) => ({
     kind, title,
     things: model.things.filter((t) => t.kind === kind && t.name.toLowerCase().includes(wanted.value.trim().toLowerCase())),

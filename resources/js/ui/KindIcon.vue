@@ -20,6 +20,11 @@ defineProps<{ kind: Kind | 'flow', size?: number }>()
             <circle cx="8" cy="8" r="5.7" fill="var(--card)" />
             <path d="M8 8 5.4 4.8" stroke-linecap="round" />
         </template>
+        <template v-else-if="kind === 'series'">
+            <path d="M2 13.5h12" stroke-linecap="round" />
+            <path d="M3.5 10.2 6.4 6l3 2.6 3.2-5" stroke-linejoin="round" />
+            <circle v-for="p in [[3.5, 10.2], [6.4, 6], [9.4, 8.6], [12.6, 3.6]]" :key="p[0]" :cx="p[0]" :cy="p[1]" r="1.3" fill="var(--card)" />
+        </template>
         <template v-else-if="kind === 'curve'">
             <rect x="1.8" y="2.8" width="12.4" height="10.4" rx="2.5" fill="var(--card)" />
             <path d="M4 10.6c3.2 0 3.4-5.2 8-5.2" stroke-linecap="round" />
