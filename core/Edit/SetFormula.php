@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Edit;
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Relation;
 
 /** A new formula, or a stock's new initial value. Text that does not parse is kept as a draft. */
 final readonly class SetFormula extends Edit
@@ -20,6 +21,9 @@ final readonly class SetFormula extends Edit
         $element = $model->element($this->id) ?? throw EditRefused::gone();
         if (strlen($this->text) > Parser::LONGEST) {
             throw EditRefused::because('formula.long', 'This formula has more than '.number_format(Parser::LONGEST).' characters. Split it into auxiliaries.', 'formula');
+        }
+        if ($element instanceof Relation) {
+            throw EditRefused::because('formula.kind', "`$element->name` is a {$element->kind()->value} and is given by points, not by a formula.", 'formula');
         }
         $element = $element->with(['formula' => FormulaText::typed($this->text, $model->idOf(...))]);
 

@@ -113,6 +113,15 @@ final class EditTest extends TestCase
         yield 'dial upside down' => [new \MerryOrbit\Core\Edit\SetRange('rain', 3, 2, null), 'low end'];
         yield 'dial of a stock' => [new \MerryOrbit\Core\Edit\SetRange('lens', 1, 2, null), 'Only a parameter'];
         yield 'time' => [new \MerryOrbit\Core\Edit\SetTime(new \MerryOrbit\Core\Model\TimeSettings(5, 1)), 'larger than the start'];
+        yield 'limit of a flow' => [new \MerryOrbit\Core\Edit\SetStock('wells', true, ''), 'Only a stock'];
+        yield 'one-way stock' => [new \MerryOrbit\Core\Edit\SetFlow('lens', true, null), 'Only a flow'];
+        yield 'priority without end' => [new \MerryOrbit\Core\Edit\SetFlow('wells', true, NAN), 'plain number'];
+        yield 'travel too long' => [new \MerryOrbit\Core\Edit\SetStock('lens', true, str_repeat('1+', 11_000).'1'), 'Split it'];
+        yield 'points of a stock' => [new \MerryOrbit\Core\Edit\SetCurve('lens', [], \MerryOrbit\Core\Model\Between::Straight, \MerryOrbit\Core\Model\Beyond::Held, ''), 'Only a curve or a series'];
+        yield 'end too long' => [new \MerryOrbit\Core\Edit\SetEnd(str_repeat('1+', 11_000).'1'), 'Put it into an auxiliary'];
+        yield 'units without an equals sign' => [new \MerryOrbit\Core\Edit\SetSameUnits(['person, people']), 'with `=` between them'];
+        yield 'date' => [new \MerryOrbit\Core\Edit\SetTime(new \MerryOrbit\Core\Model\TimeSettings(0, 1, 0.5, startDate: '2031-02-30')), 'year, month and day'];
+        yield 'tolerance' => [new \MerryOrbit\Core\Edit\SetTime(new \MerryOrbit\Core\Model\TimeSettings(0, 1, 0.5, tolerance: 0.0)), 'tolerance is a share'];
         yield 'title' => [new \MerryOrbit\Core\Edit\SetTitle('  '), 'at least one letter'];
     }
 
@@ -186,6 +195,9 @@ final class EditTest extends TestCase
         yield 'wrong place' => [['kind' => 'move', 'placements' => ['a' => ['at' => ['x' => 'left', 'y' => 1]]]], '`x`'];
         yield 'a patch from outside' => [['kind' => 'patch', 'removed' => ['lens']], 'no edit called'];
         yield 'wrong kind of element' => [['kind' => 'add', 'id' => 'a', 'element' => 'boat'], '`element`'];
+        yield 'wrong points' => [['kind' => 'curve', 'id' => 'a', 'points' => [[1]]], 'pair of numbers'];
+        yield 'wrong lines' => [['kind' => 'same-units', 'lines' => [5]], '`lines`'];
+        yield 'wrong way between' => [['kind' => 'curve', 'id' => 'a', 'points' => [], 'between' => 'wavy'], '`between`'];
         yield 'wrong method' => [['kind' => 'time', 'method' => 'magic'], 'method'];
     }
 

@@ -15,12 +15,12 @@ final class RandomEdit
         $ids = array_keys($model->elements);
         $any = static fn (): string => $ids === [] ? 'none' : $ids[mt_rand(0, count($ids) - 1)];
         $name = static fn (): string => ['alpha', 'beta', 'R&D', 'time', 'nobody', 'lens', 'a b', 'rain'][mt_rand(0, 7)].(mt_rand(0, 1) === 0 ? '' : ' x');
-        $formula = static fn (): string => mt_rand(0, 5) === 0 ? 'half ( typed' : (mt_rand(0, 5) === 0 ? '' : $name().' * 2 + "'.$name().'"');
+        $formula = static fn (): string => mt_rand(0, 5) === 0 ? 'half ( typed' : (mt_rand(0, 5) === 0 ? '' : $name().(mt_rand(0, 3) === 0 ? '('.$name().')' : '').' * 2 + "'.$name().'"');
         $place = static fn (): array => ['at' => ['x' => mt_rand(-500, 500) / 2, 'y' => mt_rand(0, 500)], 'source' => ['x' => 1.5, 'y' => 2]];
         $stock = static fn (): ?string => mt_rand(0, 2) === 0 ? null : $any();
 
         return match (mt_rand(0, 15)) {
-            0, 1, 2 => ['kind' => 'add', 'id' => "n$number", 'element' => ['stock', 'flow', 'auxiliary', 'parameter'][mt_rand(0, 3)], 'name' => mt_rand(0, 2) === 0 ? '' : $name(), 'formula' => $formula(), 'placement' => $place()],
+            0, 1, 2 => ['kind' => 'add', 'id' => "n$number", 'element' => ['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'][mt_rand(0, 5)], 'name' => mt_rand(0, 2) === 0 ? '' : $name(), 'formula' => $formula(), 'placement' => $place()],
             3 => ['kind' => 'add', 'id' => "f$number", 'element' => 'flow', 'from' => $stock(), 'to' => $stock(), 'placement' => $place()],
             4, 5 => ['kind' => 'rename', 'id' => $any(), 'name' => $name()],
             6, 7 => ['kind' => 'formula', 'id' => $any(), 'text' => $formula()],
@@ -31,8 +31,13 @@ final class RandomEdit
             12 => ['kind' => 'disconnect', 'from' => $any(), 'to' => $any()],
             13 => ['kind' => 'delete', 'ids' => [$any(), $any()]],
             14 => mt_rand(0, 1) === 0 ? ['kind' => 'attach', 'id' => $any(), 'from' => $stock(), 'to' => $stock()] : ['kind' => 'become', 'id' => $any(), 'element' => ['auxiliary', 'parameter'][mt_rand(0, 1)]],
-            default => match (mt_rand(0, 2)) {
+            default => match (mt_rand(0, 8)) {
                 0 => ['kind' => 'time', 'start' => 0, 'end' => mt_rand(1, 9), 'step' => 0.5, 'unit' => 'week', 'method' => 'euler', 'saveEvery' => null],
+                3 => ['kind' => 'stock', 'id' => $any(), 'neverNegative' => mt_rand(0, 1) === 0, 'travel' => mt_rand(0, 1) === 0 ? '' : $formula()],
+                4 => ['kind' => 'flow', 'id' => $any(), 'oneWay' => mt_rand(0, 1) === 0, 'priority' => mt_rand(0, 1) === 0 ? null : mt_rand(-2, 2)],
+                5, 6 => ['kind' => 'curve', 'id' => $any(), 'points' => array_map(static fn (int $x): array => [$x, mt_rand(0, 9) / 2], mt_rand(0, 1) === 0 ? [] : range(0, mt_rand(1, 4))), 'between' => ['straight', 'smooth', 'stepped'][mt_rand(0, 2)], 'beyond' => 'extended', 'inputUnit' => 'kg'],
+                7 => ['kind' => 'end', 'text' => mt_rand(0, 1) === 0 ? '' : $formula()],
+                8 => ['kind' => 'same-units', 'lines' => mt_rand(0, 1) === 0 ? [] : ['person = people', 'boat=ship']],
                 1 => ['kind' => 'track', 'id' => $any(), 'shown' => mt_rand(0, 1) === 0],
                 default => ['kind' => 'title', 'name' => $name(), 'note' => $name()],
             },
