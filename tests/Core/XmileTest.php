@@ -118,6 +118,8 @@ final class XmileTest extends TestCase
     public static function losses(): iterable
     {
         yield 'a vendor’s element' => ['<aux name="a"><eqn>1</eqn><w:shade xmlns:w="http://nowhere.example/w">3</w:shade></aux>', 'a', '<w:shade> is no part of the standard'];
+        yield 'a vendor’s attribute' => ['<aux name="a" w:shade="3" xmlns:w="http://nowhere.example/w"><eqn>1</eqn></aux>', 'a', 'The attribute w:shade is no part of the standard'];
+        yield 'something else in a variable' => ['<aux name="a"><eqn>1</eqn><wibble/></aux>', 'a', '<wibble> is not carried over'];
         yield 'an unknown function' => ['<aux name="a"><eqn>WIBBLE(1, 2)</eqn></aux>', 'a', '`WIBBLE` is no function of the standard'];
         yield 'an unknown curve' => ['<aux name="a"><eqn>wibble(1)</eqn></aux>', 'a', 'no graphical function of the file'];
         yield 'a broken equation' => ['<aux name="a"><eqn>1 + </eqn></aux>', 'a', 'ends too early'];
@@ -285,5 +287,16 @@ final class XmileTest extends TestCase
         self::assertGreaterThan(20, $read);
         self::assertGreaterThan(500, $kept);
         self::assertNotSame([], Analyser::analyse($imported->model)->problems);
+    }
+
+    public function test_what_concerns_the_whole_file_is_said_too(): void
+    {
+        $imported = ModelFile::import('<xmile version="1.0" xmlns="http://docs.oasis-open.org/xmile/ns/XMILE/v1.0" xmlns:w="http://nowhere.example/w"><header><name>Bay</name><author>A</author><uuid>1</uuid></header><w:prefs/><data/><style/>
+            <sim_specs method="gear, rk4" w:fast="1" pause="2"><start>0</start><stop>10</stop><dt>0.3</dt></sim_specs><model><sim_specs/><variables><banana/></variables></model></xmile>');
+        $log = implode("\n", self::log($imported));
+        foreach (['header: Not carried over: author, uuid', '<w:prefs> is no part of the standard', 'data: <data> is not carried over', 'style: Colours', 'attribute w:fast', 'Pauses and partial runs', 'Gear’s method became Rosenbrock', 'ends at 10.2 instead of 10', 'Time settings of its own', '<banana> is nothing the standard puts here'] as $line) {
+            self::assertStringContainsString($line, $log);
+        }
+        self::assertSame([], $imported->model->time->problems());
     }
 }

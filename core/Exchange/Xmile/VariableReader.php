@@ -18,6 +18,9 @@ use MerryOrbit\Core\Model\Relation;
 /** Turns the variables of an XMILE file into element lines of a native file. */
 final class VariableReader
 {
+    /** What is read of a variable. */
+    private const READ = ['eqn', 'gf', 'units', 'doc', 'inflow', 'outflow', 'non_negative', 'conveyor', 'queue', 'range', 'scale', 'dimensions', 'element', 'multiplier', 'overflow', 'leak', 'leak_integers', 'leak_start', 'leak_end'];
+
     /** @var list<array{string, string}> name of the element and sentence */
     public array $log = [];
 
@@ -109,9 +112,9 @@ final class VariableReader
             $this->curve($curve, $gf, $line['unit'], '');
             $formula = Name::written($curve).'('.($formula === '' ? 'time' : $formula).')';
         }
-        foreach (['init_eqn', 'mathml', 'array', 'event_poster'] as $tag) {
-            if ($node->child($tag) !== null) {
-                $this->log[] = [$name, "<$tag> is not carried over."];
+        foreach ($node->children as $child) {
+            if ($child->prefix === '' && ! in_array($child->name, self::READ, true)) {
+                $this->log[] = [$name, "<$child->name> is not carried over."];
             }
         }
         $kind = match (true) {

@@ -71,7 +71,7 @@ final class XmileReader
         }
         $main ??= $this->root->child('model') ?? throw FileRefused::because('This XMILE file holds no <model>.');
         $header = $this->root->child('header');
-        $this->noteForeign($this->root, 'the file');
+        $this->noteRest($header);
         $this->collect($main, '', 0);
         $variables = new VariableReader($this->variables, $this->connected, $this->macros, $this->defaults());
         $elements = $variables->elements();
@@ -97,6 +97,26 @@ final class XmileReader
         ];
     }
 
+    /** Says what of the file as a whole is left out. */
+    private function noteRest(?XmlNode $header): void
+    {
+        $this->noteForeign($this->root, 'the file');
+        $left = array_diff(array_map(static fn (XmlNode $n): string => $n->name, array_filter($header->children ?? [], static fn (XmlNode $n): bool => $n->prefix === '')), ['name', 'caption', 'vendor', 'product', 'options', 'smile']);
+        if ($left !== []) {
+            $this->log[] = ['header', 'Not carried over: '.implode(', ', array_unique($left)).'.'];
+        }
+        foreach ($this->root->children as $child) {
+            if ($child->prefix === '' && ! in_array($child->name, ['header', 'sim_specs', 'model_units', 'dimensions', 'behavior', 'macro', 'model'], true)) {
+                $this->log[] = [$child->name, $child->name === 'style' ? 'Colours and styles of the drawing are not carried over.' : "<$child->name> is not carried over."];
+            }
+        }
+        foreach ($this->root->all('model') as $model) {
+            if ($model->child('sim_specs') !== null) {
+                $this->log[] = ['model '.($model->attribute('name') ?? ''), 'Time settings of its own are not carried over; the whole model runs with one time step.'];
+            }
+        }
+    }
+
     /** @return array<string, mixed> */
     private function time(): array
     {
@@ -118,6 +138,7 @@ final class XmileReader
         if ($save !== null && is_numeric($save) && (float) $save > 0.0 && abs((float) $save - $step) > 1e-9 * $step) {
             $time['saveEvery'] = (float) $save;
         }
+        $this->noteForeign($specs, 'sim_specs');
         if ($specs->attribute('pause') !== null || $specs->child('run') !== null) {
             $this->log[] = ['sim_specs', 'Pauses and partial runs are not carried over; the whole model runs from start to end.'];
         }
@@ -299,6 +320,11 @@ final class XmileReader
         foreach ($node->children as $child) {
             if ($child->prefix !== '') {
                 $prefixes[] = "<$child->prefix:$child->name>";
+            }
+        }
+        foreach ($node->attributes as $attribute => $_) {
+            if (str_contains($attribute, ':') && ! str_starts_with($attribute, 'xml')) {
+                $prefixes[] = "The attribute $attribute";
             }
         }
         foreach (array_unique($prefixes) as $prefix) {
