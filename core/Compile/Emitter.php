@@ -435,42 +435,9 @@ final class Emitter
 
     private function curve(CurveCall $node): string
     {
-        $shape = CurveShape::of($this->curves[$node->key]);
         [$first, $x] = $this->once($node->argument);
-        $watch = $this->watches->leaf('curve', $node->key);
-        if ($this->curvesInline && count($shape->pieces) <= 40) {
-            return $this->tree($shape, $x, 0, count($shape->pieces) - 1, $watch, $first);
-        }
-        $last = count($shape->pieces) - 1;
+        $code = new CurveCode(CurveShape::of($this->curves[$node->key]), $this->watches->leaf('curve', $node->key));
 
-        return "($first < ".self::literal($shape->first()).' ? '.self::piece($shape->pieces[0], $x)." + $watch : ($x > ".self::literal($shape->last()).' ? '.self::piece($shape->pieces[$last], $x)." + $watch : ".$this->watches->look($shape)."($x)))";
-    }
-
-    /** A decision tree of literals; leaving the range is noted in the outer leaves. */
-    private function tree(CurveShape $shape, string $x, int $low, int $high, string $watch, ?string $first = null): string
-    {
-        if ($low === $high) {
-            $code = self::piece($shape->pieces[$low], $x);
-            $last = count($shape->pieces) - 1;
-
-            // At the very last point the curve is not left yet.
-            return $low === 0 ? "($code + $watch)" : ($low === $last ? "($x > ".self::literal($shape->last())." ? $code + $watch : ".self::literal($shape->pieces[$last][1]).')' : $code);
-        }
-        $middle = intdiv($low + $high + 1, 2);
-
-        return '('.($first ?? $x).' < '.self::literal($shape->pieces[$middle][0]).' ? '.$this->tree($shape, $x, $low, $middle - 1, $watch).' : '.$this->tree($shape, $x, $middle, $high, $watch).')';
-    }
-
-    /** @param  array{float, float, float, float, float}  $piece */
-    public static function piece(array $piece, string $x): string
-    {
-        [$x0, $c0, $c1, $c2, $c3] = array_map(self::literal(...), $piece);
-        $u = $piece[0] === 0.0 ? $x : "($x - $x0)";
-
-        return match (true) {
-            $piece[2] === 0.0 && $piece[3] === 0.0 && $piece[4] === 0.0 => $c0,
-            $piece[3] === 0.0 && $piece[4] === 0.0 => "($c0 + $u * $c1)",
-            default => "($c0 + $u * ($c1 + $u * ($c2 + $u * $c3)))",
-        };
+        return $this->curvesInline && $code->fitsInline() ? $code->tree($first, $x) : $code->call($first, $x, $this->watches);
     }
 }

@@ -190,19 +190,20 @@ final readonly class Masses
     {
         $plan = $this->frame->plan;
         $n = $this->frame->number($stock);
-        $entered = '0.0';
-        foreach ($this->attached($stock, 'to') as $flow) {
-            $g = '$g'.$this->frame->number($flow);
-            $entered .= " + ($g > 0.0 ? $g : 0.0)";
-        }
-        $leak = '0.0';
-        $arrived = '0.0';
-        foreach ($this->attached($stock, 'from') as $flow) {
-            $g = '$g'.$this->frame->number($flow);
-            if ($this->frame->isArrival($flow)) {
-                $arrived = $g;
-            } else {
-                $leak .= " + ($g > 0.0 ? $g : 0.0)";
+        // What flows backward enters by an outflow, or is taken along the way by an inflow.
+        $entered = $leak = $arrived = '0.0';
+        foreach (['to', 'from'] as $end) {
+            foreach ($this->attached($stock, $end) as $flow) {
+                $g = '$g'.$this->frame->number($flow);
+                if ($this->frame->isArrival($flow) && $end === 'from') {
+                    $arrived = $g;
+
+                    continue;
+                }
+                $forth = " + ($g > 0.0 ? $g : 0.0)";
+                $back = $plan->flows[$flow]['oneWay'] ? '' : " - ($g < 0.0 ? $g : 0.0)";
+                $entered .= $end === 'to' ? $forth : $back;
+                $leak .= $end === 'to' ? $back : $forth;
             }
         }
         $travel = $this->frame->emitter('$y', false)->assign('$travel'.$n, $plan->transits[$stock]->travel);

@@ -43,7 +43,8 @@ final class Passage
     {
         unset($this->due[$step]);
         if ($leak > 0.0) {
-            $this->share *= $rest > $leak ? 1.0 - $leak / $rest : 0.0;
+            // What is left by rounding is nothing.
+            $this->share *= $rest - $leak > 1e-12 * $rest ? 1.0 - $leak / $rest : 0.0;
             if ($this->share < 1e-100) {
                 $this->due = $this->share === 0.0 ? [] : array_map(fn (float $m): float => $m * $this->share, $this->due);
                 $this->share = 1.0;

@@ -13,7 +13,7 @@ final class Watches
     /** @var array<string, string> from "kind subject" to the variable */
     private array $variables = [];
 
-    /** @var array<string, array{string, CurveShape}> functions that look up long curves, by their code */
+    /** @var array<string, string> bodies of functions that look up curves, by name */
     private array $looks = [];
 
     /** An expression that is zero and notes the time. */
@@ -41,31 +41,20 @@ final class Watches
         return array_values($this->variables);
     }
 
-    /** The name of a function that looks up a curve inside its range. */
-    public function look(CurveShape $shape): string
+    /** The name of a function of `$x` with this body. */
+    public function look(string $body): string
     {
-        $body = self::body($shape, 1, count($shape->pieces) - 2);
         $name = 'look_'.hash('xxh128', $body);
-        $this->looks[$name] = [$body, $shape];
+        $this->looks[$name] = $body;
 
         return $name;
-    }
-
-    private static function body(CurveShape $shape, int $low, int $high): string
-    {
-        if ($low === $high) {
-            return Emitter::piece($shape->pieces[$low], '$x');
-        }
-        $middle = intdiv($low + $high + 1, 2);
-
-        return '($x < '.Emitter::literal($shape->pieces[$middle][0]).' ? '.self::body($shape, $low, $middle - 1).' : '.self::body($shape, $middle, $high).')';
     }
 
     /** @return list<string> PHP functions */
     public function functions(): array
     {
         $code = [];
-        foreach ($this->looks as $name => [$body]) {
+        foreach ($this->looks as $name => $body) {
             $code[] = "if (! \\function_exists(__NAMESPACE__.'\\\\$name')) { function $name(float \$x): float { return $body; } }";
         }
 

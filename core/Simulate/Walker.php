@@ -180,11 +180,13 @@ final class Walker
         $arrived = $arrival === null ? 0.0 : $this->masses[$arrival];
         $leak = $entered = 0.0;
         foreach ($this->plan->states[$stock]->rates as [$flow, $sign]) {
-            if ($sign > 0) {
-                $entered += max(0.0, $this->masses[$flow]);
-            } elseif ($flow !== $arrival) {
-                $leak += max(0.0, $this->masses[$flow]);
+            if ($sign < 0 && $flow === $arrival) {
+                continue;
             }
+            // What flows backward enters by an outflow, or is taken along the way by an inflow.
+            $into = $sign * $this->masses[$flow];
+            $entered += max(0.0, $into);
+            $leak += max(0.0, -$into);
         }
         $passage = $this->held[$stock];
         if ($passage instanceof Passage) {
