@@ -141,7 +141,9 @@ final class LargeModelTest extends TestCase
                 self::assertSame([0.0, 0.5, 1.0, 1.5, 2.0, 2.25], $ended->times());
                 self::assertSame(4.5, $ended->column('clock')[5]);
                 $broken = Build::run((new AddElement('b', Kind::Auxiliary, 'broken', '1 / (5 - clock)'))->apply($model));
-                self::assertSame(['broken', 4], [$broken->fault?->name, $broken->length() === 5 || $broken->length() === 4 ? 4 : $broken->length()]);
+                self::assertSame('broken', $broken->fault?->name);
+                self::assertSame(5, $broken->length(), 'what was saved before it stays');
+                self::assertNotNull($broken->fault);
                 self::assertEqualsWithDelta(2.5, $broken->fault->time, 0.13);
                 self::assertEqualsWithDelta(5.0, $broken->fault->inputs['clock'], 1e-12);
             }

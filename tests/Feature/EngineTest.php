@@ -1,0 +1,87 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Studies\StudyMaker;
+use MerryOrbit\Core\Exchange\ModelFile;
+
+/** What the engine can do, through the API. */
+final class EngineTest extends TestCase
+{
+    private function bay(): ModelDocument
+    {
+        $file = ['format' => 'merry-orbit model', 'version' => 2, 'name' => 'Bay', 'time' => ['start' => 0, 'end' => 10, 'step' => 0.5, 'unit' => 'month'], 'elements' => [
+            ['kind' => 'stock', 'id' => 'oysters', 'name' => 'oysters', 'formula' => '100', 'unit' => 'oyster'],
+            ['kind' => 'flow', 'id' => 'harvest', 'name' => 'harvest', 'formula' => 'oysters * lifespan', 'from' => 'oysters'],
+            ['kind' => 'parameter', 'id' => 'lifespan', 'name' => 'lifespan', 'formula' => '40', 'unit' => 'months'],
+        ]];
+
+        return StudyMaker::make(User::demoAnalyst(), ModelFile::import((string) json_encode($file))->model)->load('model')->model;
+    }
+
+    public function test_units_are_inferred_and_their_remarks_bring_a_mend(): void
+    {
+        $model = $this->bay();
+        $view = $this->getJson("/api/models/$model->id")->assertOk()->json('model');
+        self::assertSame(['', 'oyster/month', null], [$view['elements']['harvest']['unit'], $view['elements']['harvest']['inferred'], $view['elements']['oysters']['inferred']]);
+        $remark = $view['problems'][0];
+        self::assertSame(['unit.duration', 'harvest', 'remark', 'oysters / lifespan'], [$remark['code'], $remark['element'], $remark['severity'], $remark['mend']]);
+        $news = $this->edit($model, ['kind' => 'formula', 'id' => 'harvest', 'text' => $remark['mend']])->assertOk();
+        self::assertSame([], $news->json('changed.problems'));
+        $news = $this->edit($model, ['kind' => 'same-units', 'lines' => ['oyster = mussel', ' ']])->assertOk();
+        self::assertSame(['oyster = mussel'], $news->json('changed.sameUnits'));
+        $this->edit($model, ['kind' => 'same-units', 'lines' => ['oyster']])->assertUnprocessable()->assertJsonPath('code', 'units.line');
+    }
+
+    public function test_rules_curves_and_ends_are_edited_and_taken_back(): void
+    {
+        $model = $this->bay();
+        $before = $this->getJson("/api/models/$model->id")->json('model');
+        $this->edit($model, ['kind' => 'stock', 'id' => 'oysters', 'neverNegative' => true, 'travel' => 'lifespan / 2'])->assertOk()->assertJsonPath('changed.elements.oysters.travel', 'lifespan / 2')->assertJsonPath('changed.elements.harvest.arrives', true);
+        $this->edit($model, ['kind' => 'flow', 'id' => 'harvest', 'oneWay' => true, 'priority' => 2])->assertOk()->assertJsonPath('changed.elements.harvest.oneWay', true);
+        $this->edit($model, ['kind' => 'add', 'id' => 'bend', 'element' => 'curve', 'name' => 'bend'])->assertOk()->assertJsonPath('changed.problems.0.code', 'curve.missing');
+        $this->edit($model, ['kind' => 'curve', 'id' => 'bend', 'points' => [[0, 1], [2, 0.9], [4, 0]], 'between' => 'smooth', 'beyond' => 'extended', 'inputUnit' => '1'])->assertOk()->assertJsonPath('changed.elements.bend.between', 'smooth')->assertJsonCount(25, 'changed.elements.bend.path');
+        $this->edit($model, ['kind' => 'curve', 'id' => 'bend', 'points' => [[4, 1], [0, 0]]])->assertUnprocessable()->assertJsonPath('code', 'curve.points');
+        $this->edit($model, ['kind' => 'end', 'text' => 'oysters < 1'])->assertOk()->assertJsonPath('changed.endWhen', 'oysters < 1');
+        $this->edit($model, ['kind' => 'rename', 'id' => 'oysters', 'name' => 'mussels'])->assertOk()->assertJsonPath('changed.endWhen', 'mussels < 1');
+        for ($i = 0; $i < 6; $i++) {
+            $this->step($model, 'undo')->assertOk();
+        }
+        self::assertSame($before, $this->getJson("/api/models/$model->id")->json('model'));
+    }
+
+    public function test_the_check_of_the_step_answers_in_words(): void
+    {
+        $model = $this->bay();
+        $this->postJson("/api/models/$model->id/health")->assertOk()->assertJsonPath('verdict', 'poor')->assertJsonPath('differences.0.element', 'oysters');
+        $this->postJson("/api/models/$model->id/health", ['set' => ['lifespan' => 0.001]])->assertOk()->assertJsonPath('verdict', 'fine');
+        $this->postJson("/api/models/$model->id/health", ['seed' => 'lucky'])->assertUnprocessable();
+        $this->edit($model, ['kind' => 'formula', 'id' => 'harvest', 'text' => '1 / (time - 5)'])->assertOk();
+        $this->postJson("/api/models/$model->id/health")->assertOk()->assertJsonPath('verdict', 'fault')->assertJsonPath('fault.element', 'harvest');
+    }
+
+    public function test_a_run_tells_its_method_notices_and_end_and_repeats_for_its_seed(): void
+    {
+        $model = $this->bay();
+        $this->edit($model, ['kind' => 'formula', 'id' => 'harvest', 'text' => 'gaussian(30, 5)'])->assertOk();
+        $this->edit($model, ['kind' => 'stock', 'id' => 'oysters', 'neverNegative' => true])->assertOk();
+        $run = fn (int $seed): string => (string) $this->postJson("/api/models/$model->id/runs", ['seed' => $seed])->assertOk()->getContent();
+        $header = static fn (string $body): array => json_decode(substr($body, 4, unpack('V', $body)[1] ?? 0), true, flags: JSON_THROW_ON_ERROR);
+        $columns = static fn (string $body): string => substr($body, 4 + (unpack('V', $body)[1] ?? 0));
+        self::assertSame($columns($run(3)), $columns($run(3)));
+        self::assertNotSame($columns($run(3)), $columns($run(4)));
+        $told = $header($run(3));
+        self::assertSame(['Runge–Kutta 4', false, 'flow.limited'], [$told['method'], $told['ended'], $told['notices'][0]['code']]);
+        $this->edit($model, ['kind' => 'end', 'text' => 'oysters < 50'])->assertOk();
+        $ended = $header($run(3));
+        self::assertTrue($ended['ended']);
+        self::assertLessThan(21, $ended['length']);
+        $this->edit($model, ['kind' => 'time', 'start' => 0, 'end' => 10, 'step' => 0.5, 'unit' => 'month', 'method' => 'dopri5'])->assertOk();
+        $refused = $this->postJson("/api/models/$model->id/runs", [])->assertUnprocessable()->assertJsonPath('code', 'method.adaptive');
+        self::assertStringContainsString('Choose Runge–Kutta 4', $refused->json('detail'));
+    }
+}
