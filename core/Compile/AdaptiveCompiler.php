@@ -61,12 +61,15 @@ final class AdaptiveCompiler
     {
         $frame = $this->frame;
         $emitter = $frame->emitter('$y');
-        $all = $stage = [];
+        $all = $stage = $driving = [];
         foreach ($frame->moving as $equation) {
             $lines = $frame->equationLines($emitter, $equation, true);
             array_push($all, ...$lines);
             if ($equation->pace !== Pace::Step) {
                 array_push($stage, ...$lines);
+                if (isset($this->plan->drives[$equation->key])) {
+                    array_push($driving, ...$lines);
+                }
             }
         }
         $cells = [];
@@ -96,7 +99,7 @@ final class AdaptiveCompiler
             'start' => $this->signature([], ['$i = 0; $t = $start; $check = 0.0; $begun = '.var_export(Moment::TOLERANCE, true).' * $step; '.$infinite, ...$start, ...$hoisted->lines,
                 '$test += '.implode(' + ', ['$check', ...$hoisted->variables()]).';', ...$keptStart, 'return [$test, '.Emitter::listing($steady).', '.Emitter::listing($states).', '.Emitter::listing(array_values($this->kept)).'];']),
             'begin' => $this->signature(['int $i'], [$head, ...$all, ...$cells, "\$ends = $ends;", 'return [$check, '.Emitter::listing(array_values($this->kept)).', $ends];']),
-            'rates' => $this->signature([], [$head, ...$stage, 'return '.Emitter::listing([...$rates, '$check']).';']),
+            'rates' => $this->signature([], [$head, ...$driving, 'return '.Emitter::listing([...$rates, '$check']).';']),
             'row' => $this->signature([], [$head, ...$stage, 'return '.Emitter::listing([...$columns, '$check', ...$watches]).';']),
         ];
     }

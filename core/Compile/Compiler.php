@@ -119,7 +119,7 @@ final class Compiler
         $last = count($this->stages) - 1;
         foreach ($this->stages as $s => [$within, $weight]) {
             $emitter = $this->frame->emitter($s === 0 ? '$y' : '$x', later: $s > 0);
-            $lines = [...$lines, ...$this->timed($this->look($emitter, $s === 0, $s === 0 ? '$y' : '$x'), match ($within) {
+            $lines = [...$lines, ...$this->timed([...$this->look($emitter, $s === 0, $s === 0 ? '$y' : '$x'), ...($s === 0 ? $this->showing($emitter) : [])], match ($within) {
                 0.0 => '$now',
                 1.0 => '$now + $step',
                 default => '$now + $half',
@@ -160,7 +160,7 @@ final class Compiler
         $emitter = $this->frame->emitter('$x');
         $lines = $this->look($emitter, null, '$x');
         $lines[] = 'if ($stage === 0) {';
-        array_push($lines, ...$this->savingLines($emitter), ...$this->cellLines($emitter));
+        array_push($lines, ...$this->showing($emitter), ...$this->savingLines($emitter), ...$this->cellLines($emitter));
         $lines[] = '}';
         array_push($lines, ...$this->masses->gatherLines($emitter, '+=', '$weight * '));
         foreach ($this->plan->states as $key => $state) {
@@ -189,7 +189,13 @@ final class Compiler
             'if ($saving) { $row = ['.implode(', ', array_map(fn (string $k): string => $emitter->variable($k), $shared->savedStates())).']; }',
             ...$this->frame->capLines($state),
         ];
+        $showing = false;
         foreach ($shared->order() as [$kind, $subject]) {
+            if ($kind === 'equation' && ! $showing && $looped && ! isset($this->plan->drives[$subject])) {
+                // From here on there is only what shows.
+                $lines[] = 'if ($stage === 0) {';
+                $showing = true;
+            }
             if ($kind === 'free') {
                 $shared->free($subject);
             } elseif ($kind === 'save') {
@@ -203,14 +209,14 @@ final class Compiler
                     $emitter->rename($subject, $variable);
                 }
                 $equation = $this->plan->equations[$subject];
-                $code = $this->frame->equationLines($emitter, $equation, $looped ? null : true);
-                $kept = $looped && $equation->pace === Pace::Step;
+                $code = $this->frame->equationLines($emitter, $equation, $looped && ! $showing ? null : true);
+                $kept = $looped && ! $showing && $equation->pace === Pace::Step;
                 array_push($lines, ...($kept ? ['if ($stage === 0) {'] : []), ...$code, ...($kept ? ['}'] : []));
                 array_push($lines, ...$this->masses->gatherOne($emitter, $subject, $looped ? '+=' : '=', $looped ? '$weight * ' : ''));
             }
         }
         $closing = [...$this->savingLines($emitter, '$row'), ...$this->cellLines($emitter)];
-        array_push($lines, ...($looped ? ['if ($stage === 0) {', ...$closing, '}'] : $closing));
+        array_push($lines, ...($looped ? [...($showing ? [] : ['if ($stage === 0) {']), ...$closing, '}'] : $closing));
         if (! $looped) {
             return [...$this->timed($lines, '$now')];
         }
@@ -253,7 +259,7 @@ final class Compiler
     }
 
     /**
-     * One look at the equations.
+     * One look at the equations that drive the states.
      *
      * @param  ?bool  $first  whether it is the one at the start of a step; null if that shows while running
      * @return list<string>
@@ -263,6 +269,9 @@ final class Compiler
         $lines = $this->frame->capLines($state);
         $open = false;
         foreach ($this->frame->moving as $equation) {
+            if (! isset($this->plan->drives[$equation->key])) {
+                continue;
+            }
             $kept = $equation->pace === Pace::Step;
             if ($first === false && $kept) {
                 continue;
@@ -275,6 +284,19 @@ final class Compiler
         }
 
         return $open ? [...$lines, '}'] : $lines;
+    }
+
+    /** @return list<string> the equations that only show, at the start of a step */
+    private function showing(Emitter $emitter): array
+    {
+        $lines = [];
+        foreach ($this->frame->moving as $equation) {
+            if (! isset($this->plan->drives[$equation->key])) {
+                array_push($lines, ...$this->frame->equationLines($emitter, $equation, true));
+            }
+        }
+
+        return $lines;
     }
 
     /** @return list<string> what is done at the start of a step if it is to be saved or may end the run */

@@ -270,7 +270,10 @@ final class Frame
                 $unseen[$equation->key] = true;
             }
             foreach (OpenUses::keys($equation->node, $denominators) as $key) {
-                $seen[$key] = true;
+                // What only shows is not looked at within a step, and shows nothing then.
+                if (isset($this->plan->drives[$equation->key]) || ! isset($this->plan->drives[$key])) {
+                    $seen[$key] = true;
+                }
             }
         }
 

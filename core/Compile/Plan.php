@@ -25,6 +25,7 @@ final readonly class Plan
      * @param  array<string, int>  $limited  stocks that never go below zero, transit stocks among them, upstream ones first; those of one circle share a number
      * @param  array<string, Transit>  $transits  by stock
      * @param  list<array{string, Node, int}>  $delays  of each delay the element, its time and its order
+     * @param  array<string, true>  $drives  keys of the equations that move the states; the others only show, and are looked at once a step
      * @param  array<string, array{from: ?string, to: ?string, oneWay: bool}>  $flows  by id; ends that can be computed
      */
     public function __construct(
@@ -40,6 +41,7 @@ final readonly class Plan
         public array $flows,
         public ?Node $endWhen,
         public array $delays = [],
+        public array $drives = [],
     ) {
     }
 

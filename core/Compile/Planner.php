@@ -223,7 +223,25 @@ final class Planner
 
         return new Plan($parameters, array_filter($this->states, $keep), $equations, array_filter($this->cells, $keep), $starts,
             array_intersect_key($this->constants(), $equations), $curves, $this->limited($canCompute), $transits, $flows, $endWhen,
-            array_values(array_filter($this->delays, static fn (array $d): bool => $canCompute($d[0]))));
+            array_values(array_filter($this->delays, static fn (array $d): bool => $canCompute($d[0]))), $this->drives($equations));
+    }
+
+    /**
+     * @param  array<string, Equation>  $equations
+     * @return array<string, true>
+     */
+    private function drives(array $equations): array
+    {
+        $drives = [];
+        $queue = array_merge(...array_values(array_map(static fn (State $s): array => array_column($s->rates, 0), $this->states)), ...[[]]);
+        while (($key = array_pop($queue)) !== null) {
+            if (isset($equations[$key]) && ! isset($drives[$key])) {
+                $drives[$key] = true;
+                array_push($queue, ...Plan::keys($equations[$key]->node));
+            }
+        }
+
+        return $drives;
     }
 
     /**

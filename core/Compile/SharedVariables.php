@@ -42,7 +42,8 @@ final class SharedVariables
             }
         }
         $portion = [];
-        foreach ($frame->moving as $equation) {
+        $drives = static fn (Equation $e): bool => isset($plan->drives[$e->key]);
+        foreach ([...array_filter($frame->moving, $drives), ...array_filter($frame->moving, static fn (Equation $e): bool => ! $drives($e))] as $equation) {
             $this->order[] = ['equation', $equation->key];
             foreach ($rates[$equation->key] ?? [] as $state) {
                 if (--$missing[$state] === 0) {

@@ -75,7 +75,7 @@ final class AdaptiveRun
                 $when = $saved[count($this->rows)];
                 $within = $this->stepper->dense($y, $after, $parts, $reached - $t, ($when - $t) / ($reached - $t));
                 if (! $this->save($when, $within)) {
-                    $this->stuck = [$t, $y];
+                    $this->stuck = [$when, $within];
 
                     return;
                 }

@@ -208,7 +208,7 @@ final class Walker
     private function evaluate(Moment $moment, bool $first): void
     {
         foreach ($this->plan->equations as $key => $equation) {
-            if ($equation->pace === Pace::Step && ! $first) {
+            if (! $first && ($equation->pace === Pace::Step || ! isset($this->plan->drives[$key]))) {
                 continue;
             }
             $from = $this->plan->flows[$key]['from'] ?? null;
