@@ -10,7 +10,7 @@ namespace MerryOrbit\Core\Compile;
  * `float $start, float $end, float $step` and the parameters, the last three also `float $t, float $begun, array $k, array $y, array $s`.
  *
  *   f…_start()  returns [test, k, y, s]
- *   f…_begin(…, int $i)  the start of a step: returns [test, s, whether the end condition holds]
+ *   f…_begin(…, int $i, bool $onGrid)  the start of a step, perhaps one of the time grid: returns [test, s, whether the end condition holds]
  *   f…_rates(…) returns the rates of the states, then the test
  *   f…_row(…)   returns the values of the columns, then the test, then the first times of the watches
  *
@@ -64,7 +64,8 @@ final class AdaptiveCompiler
         $all = $stage = $driving = [];
         foreach ($frame->moving as $equation) {
             $lines = $frame->equationLines($emitter, $equation, true);
-            array_push($all, ...$lines);
+            // A step of the method's own within one of the grid keeps what that one keeps.
+            array_push($all, ...($equation->pace === Pace::Step ? ['if ($onGrid) {', ...$lines, '}'] : $lines));
             if ($equation->pace !== Pace::Step) {
                 array_push($stage, ...$lines);
                 if (isset($this->plan->drives[$equation->key])) {
@@ -98,7 +99,7 @@ final class AdaptiveCompiler
         return [
             'start' => $this->signature([], ['$i = 0; $t = $start; $check = 0.0; $begun = '.var_export(Moment::TOLERANCE, true).' * $step; '.$infinite, ...$start, ...$hoisted->lines,
                 '$test += '.implode(' + ', ['$check', ...$hoisted->variables()]).';', ...$keptStart, 'return [$test, '.Emitter::listing($steady).', '.Emitter::listing($states).', '.Emitter::listing(array_values($this->kept)).'];']),
-            'begin' => $this->signature(['int $i'], [$head, ...$all, ...$cells, "\$ends = $ends;", 'return [$check, '.Emitter::listing(array_values($this->kept)).', $ends];']),
+            'begin' => $this->signature(['int $i', 'bool $onGrid'], [$head, ...$all, ...$cells, "\$ends = $ends;", 'return [$check, '.Emitter::listing(array_values($this->kept)).', $ends];']),
             'rates' => $this->signature([], [$head, ...$driving, 'return '.Emitter::listing([...$rates, '$check']).';']),
             'row' => $this->signature([], [$head, ...$stage, 'return '.Emitter::listing([...$columns, '$check', ...$watches]).';']),
         ];

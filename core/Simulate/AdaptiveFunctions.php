@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Simulate;
 
 use MerryOrbit\Core\Compile\History;
+use MerryOrbit\Core\Compile\Moment;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -59,9 +60,10 @@ final class AdaptiveFunctions
     public function begin(float $t, int $i, float $begun, array $y): ?bool
     {
         $this->begun = $begun;
+        $onGrid = abs($t - $this->time->timeAt($i)) <= Moment::TOLERANCE * $this->time->step;
         try {
             /** @var array{float, list<float|History>, bool} $begin */
-            $begin = $this->functions['begin'](...$this->arguments($t, $y), ...[$i], ...$this->parameters);
+            $begin = $this->functions['begin'](...$this->arguments($t, $y), ...[$i, $onGrid], ...$this->parameters);
         } catch (\ArithmeticError) {
             return null;
         }

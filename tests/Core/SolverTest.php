@@ -197,4 +197,58 @@ final class SolverTest extends TestCase
         self::assertSame($simulator->program($analysis->plan, Method::Euler), $simulator->program($analysis->plan, Method::Euler));
         self::assertNotSame($simulator->program($analysis->plan, Method::Euler), $simulator->program($analysis->plan, Method::Heun));
     }
+
+    /** Between its own steps an adaptive method knows its course as well as at their ends. */
+    public function test_dense_output_is_as_good_as_the_steps(): void
+    {
+        $model = Build::model([], ['x' => '1', 'v' => '0'], ['f' => ['v', 'to' => 'x'], 'g' => ['-x', 'to' => 'v']]);
+        foreach ([Method::DormandPrince, Method::Rosenbrock] as $method) {
+            $fine = Build::run($model, [], new TimeSettings(0, 20, 0.01, 'year', $method, tolerance: 1e-7, absoluteTolerance: 1e-9));
+            $sparse = Build::run($model, [], new TimeSettings(0, 20, 10, 'year', $method, tolerance: 1e-7, absoluteTolerance: 1e-9));
+            self::assertLessThan(1.2 * $sparse->evaluations, $fine->evaluations, 'saving often makes no more steps');
+            foreach ($fine->times() as $i => $t) {
+                self::assertEqualsWithDelta(cos($t), $fine->column('x')[$i], 2e-5, "{$method->title()} at $t");
+            }
+        }
+    }
+
+    public function test_adaptive_methods_stop_at_events_exactly(): void
+    {
+        // A fast pull begins at 3.7 and ends at 7.1: a method that stepped over it would miss it.
+        $model = Build::model([], ['x' => '0'], ['f' => ['window(1000, 3.7, 3.8) + pulse(50, 7.1) + step(2, 9)', 'to' => 'x']]);
+        foreach ([Method::DormandPrince, Method::Rosenbrock] as $method) {
+            $run = Build::run($model, [], new TimeSettings(0, 10, 0.1, 'year', $method));
+            foreach ($run->times() as $i => $t) {
+                $expected = 1000 * max(0.0, min(0.1, $t - 3.7)) + 50 * max(0.0, min(1.0, ($t - 7.1) / 0.1)) + 2 * max(0.0, $t - 9);
+                self::assertEqualsWithDelta($expected, $run->column('x')[$i], 1e-6, "{$method->title()} at $t");
+            }
+            self::assertLessThan(800, $run->evaluations);
+        }
+    }
+
+    public function test_memory_that_goes_by_steps_of_the_grid_works_with_adaptive_methods_too(): void
+    {
+        $names = ['swell' => '3 * cos(pi * time / 4)', 'on' => 'latch(swell > 2, swell < -2)', 'often' => 'times(swell > 0)', 'late' => 'shift(swell, 1)', 'area' => 'total(swell)'];
+        $fixed = Build::run(Build::model([], ['s' => '1'], ['f' => ['on', 'to' => 's']], $names, new TimeSettings(0, 12, 0.25)));
+        foreach ([Method::DormandPrince, Method::Rosenbrock] as $method) {
+            $run = Build::run(Build::model([], ['s' => '1'], ['f' => ['on', 'to' => 's']], $names, new TimeSettings(0, 12, 0.25, 'year', $method)));
+            foreach (['on', 'often', 'late', 's'] as $id) {
+                self::assertEqualsWithDelta($fixed->column($id), $run->column($id), 1e-9, "$id with {$method->title()}");
+            }
+            foreach ($run->times() as $i => $t) {
+                self::assertEqualsWithDelta(12 / M_PI * sin(M_PI * $t / 4), $run->column('area')[$i], 1e-4);
+            }
+        }
+    }
+
+    public function test_a_stiff_system_that_is_too_large_is_refused(): void
+    {
+        $stocks = [];
+        for ($i = 0; $i < 301; $i++) {
+            $stocks["s$i"] = '1';
+        }
+        $this->expectException(RunRefused::class);
+        $this->expectExceptionMessage('takes at most 300 of them; this model has 301');
+        Build::run(Build::model([], $stocks), [], new TimeSettings(0, 1, 0.5, 'year', Method::Rosenbrock));
+    }
 }

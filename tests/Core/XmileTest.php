@@ -299,4 +299,81 @@ final class XmileTest extends TestCase
         }
         self::assertSame([], $imported->model->time->problems());
     }
+
+    public function test_conveyors_become_transit_stocks(): void
+    {
+        $conveyor = static fn (string $attributes): Imported => self::import("<stock name=\"spat\"><eqn>12</eqn><inflow>settling</inflow><outflow>growing</outflow><outflow>eaten</outflow><conveyor $attributes><len>2 * way</len></conveyor></stock>".
+            '<flow name="settling"><eqn>6</eqn></flow><flow name="growing"><eqn>99</eqn></flow><flow name="eaten"><eqn>0.1</eqn><leak/></flow><aux name="way"><eqn>1</eqn></aux>');
+        $exact = $conveyor('exponential_leak="true"');
+        $spat = $exact->model->elements[(string) $exact->model->idOf('spat')];
+        self::assertInstanceOf(Stock::class, $spat);
+        self::assertSame('2 * way', $spat->travel->text($exact->model->nameOf(...)));
+        self::assertSame(['', 'spat * 0.1'], [self::formula($exact, 'growing'), self::formula($exact, 'eaten')]);
+        self::assertSame([], self::log($exact));
+        $linear = $conveyor('');
+        self::assertSame('spat * 0.1 / (2 * way)', self::formula($linear, 'eaten'));
+        self::assertStringContainsString('evenly along the way', self::log($linear)[0]);
+        // In balance what enters is what arrives and what is eaten.
+        $run = Build::run($exact->model);
+        $id = static fn (string $name): string => (string) $exact->model->idOf($name);
+        self::assertEqualsWithDelta(6.0, $run->column($id('growing'))[20] + $run->column($id('eaten'))[20], 0.05);
+    }
+
+    public function test_what_never_goes_below_zero_by_default_does_so_here(): void
+    {
+        $variables = '<stock name="a"><eqn>1</eqn><outflow>f</outflow></stock><stock name="b"><eqn>1</eqn><non_negative>false</non_negative></stock><flow name="f"><eqn>2</eqn></flow>';
+        foreach (['<behavior><non_negative/></behavior>' => [true, false, true], '<behavior><stock><non_negative/></stock></behavior>' => [true, false, false], '' => [false, false, false]] as $behavior => $expected) {
+            $model = self::import($variables, (string) $behavior)->model;
+            [$a, $b, $f] = array_map(static fn (string $name) => $model->elements[(string) $model->idOf($name)], ['a', 'b', 'f']);
+            self::assertInstanceOf(Stock::class, $a);
+            self::assertInstanceOf(Stock::class, $b);
+            self::assertInstanceOf(\MerryOrbit\Core\Model\Flow::class, $f);
+            self::assertSame($expected, [$a->neverNegative, $b->neverNegative, $f->oneWay]);
+        }
+    }
+
+    public function test_modules_within_modules_and_their_inputs(): void
+    {
+        $imported = self::import(
+            '<aux name="rain"><eqn>3</eqn></aux><module name="north"><connect to="north.supply" from="rain"/></module><module name="south"/><aux name="both"><eqn>north.inner.level + south.inner.level</eqn></aux>',
+            implode('', array_map(static fn (string $name): string => "<model name=\"$name\"><variables><aux name=\"supply\" access=\"input\"><eqn>1</eqn></aux><module name=\"inner\"><connect to=\"inner.tap\" from=\"supply\"/></module></variables></model>", ['north', 'south'])).
+            '<model name="inner"><variables><stock name="level"><eqn>0</eqn><inflow>pouring</inflow></stock><flow name="pouring"><eqn>tap</eqn></flow><aux name="tap" access="input"><eqn>9</eqn></aux></variables></model>',
+        );
+        self::assertSame([], Build::codes($imported->model));
+        self::assertEqualsWithDelta(10 * (3 + 1), Build::run($imported->model)->column((string) $imported->model->idOf('both'))[20], 1e-9);
+        self::assertCount(4, $imported->log);
+    }
+
+    public function test_sheets_and_places_survive(): void
+    {
+        $imported = self::import('<stock name="lens"><eqn>1</eqn><inflow>rain</inflow></stock><flow name="rain"><eqn>a</eqn></flow><aux name="a"><eqn>1</eqn></aux><aux name="b"><eqn>2</eqn></aux>', views: '<views><style/>
+            <view type="stock_flow" name="Water"><stock name="lens" x="100" y="50"/><flow name="rain" x="50" y="50"><pts><pt x="10" y="50"/><pt x="90" y="50"/></pts></flow><aux name="nothing" x="1" y="1"/></view>
+            <view type="stock_flow" name="Rest"><aux name="a" x="7.5" y="-8"/><aux name="lens" x="1" y="1"/></view><view type="interface"><button/></view></views>');
+        [$xmile] = ModelFile::export($imported->model, 'xmile');
+        $back = ModelFile::import($xmile)->model;
+        foreach ([$imported->model, $back] as $model) {
+            self::assertSame(['Water', 'Rest'], array_map(static fn ($s): string => $s->name, $model->sheets));
+            $place = static fn (string $name) => $model->placements[(string) $model->idOf($name)] ?? null;
+            self::assertSame([100.0, 50.0, 'main'], [$place('lens')?->at->x, $place('lens')?->at->y, $place('lens')?->sheet]);
+            self::assertSame([7.5, -8.0, 'sheet-2'], [$place('a')?->at->x, $place('a')?->at->y, $place('a')?->sheet]);
+            self::assertSame(10.0, $place('rain')?->source?->x);
+            self::assertNull($place('b'), 'what has no place is laid out later');
+        }
+        self::assertStringContainsString('view of the type interface', implode("\n", self::log($imported)));
+    }
+
+    public function test_a_draft_leaves_as_it_stands_and_says_so(): void
+    {
+        $model = (new \MerryOrbit\Core\Edit\SetEnd('v > 3'))->apply(Build::model(['p' => '1'], [], [], ['v' => '2 * ('], new TimeSettings(0, 10, 1, 'day', Method::Rosenbrock, startDate: '2031-04-01')));
+        $model = (new \MerryOrbit\Core\Edit\SetRange('p', 0, 4, 0.5))->apply($model)->with(['tracks' => ['v'], 'links' => ['p v' => new \MerryOrbit\Core\Model\Link('p', 'v')]]);
+        [$file, $log] = ModelFile::export($model, 'xmile');
+        $said = implode("\n", array_map(static fn ($l): string => "$l->where: $l->sentence", $log));
+        foreach (['v: Its formula cannot be read', 'condition that ends a run', 'calendar date', 'tolerance of the method', 'plotted at the foot', 'steps of dials'] as $words) {
+            self::assertStringContainsString($words, $said);
+        }
+        $back = ModelFile::import($file);
+        self::assertSame('2 * (', self::formula($back, 'v'));
+        self::assertCount(1, $back->model->links);
+        self::assertSame(Method::Rosenbrock, $back->model->time->method);
+    }
 }
