@@ -92,7 +92,7 @@ final class Analyser
         $canCompute = fn (string $id): bool => ! isset($analyser->waiting[$id]);
         $endWhen = $endWhen !== null && array_filter(Plan::keys($endWhen), fn (string $id): bool => ! $canCompute($id)) === [] ? $endWhen : null;
 
-        return new Analysis($model, $analyser->nodes, $analyser->uses, $analyser->parameters, $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems);
+        return new Analysis($model, $analyser->nodes, $analyser->uses, $analyser->parameters, $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems, $analyser->shapes());
     }
 
     /**
@@ -262,6 +262,33 @@ final class Analyser
         }
     }
 
+    /** @return array<string, Shape> by element id */
+    private function shapes(): array
+    {
+        $shapes = array_map(Shape::of(...), array_intersect_key($this->model->shapes, $this->model->elements));
+        if ($shapes === []) {
+            return array_map(static fn (): Shape => Shape::of([]), $this->model->elements);
+        }
+        $visit = function (string $id) use (&$visit, &$shapes): Shape {
+            if (! isset($shapes[$id])) {
+                // In a circle the others say.
+                $shapes[$id] = Shape::of([]);
+                $union = $shapes[$id];
+                foreach ($this->uses[$id] ?? [] as $used) {
+                    $union = $union->union($visit($used));
+                }
+                $shapes[$id] = $union;
+            }
+
+            return $shapes[$id];
+        };
+        foreach (array_keys($this->model->elements) as $id) {
+            $visit($id);
+        }
+
+        return $shapes;
+    }
+
     /** @param  array{string, int}  $rate */
     private function priority(array $rate): float
     {
@@ -403,6 +430,9 @@ final class Analyser
             $from = $this->model->nameOf($link->from);
             $to = $this->model->elements[$link->to];
             $remarks[] = new Problem('link.unused', "`$from` is linked to `$to->name` but not used in its {$to->formulaWord()} yet.", $to->id, 'formula', severity: Severity::Remark);
+        }
+        foreach (array_intersect_key($this->model->shapes, $this->model->elements) as $id => $dimensions) {
+            $remarks[] = new Problem('dimension.later', "`{$this->model->nameOf($id)}` has dimensions (".implode(', ', $dimensions).'), which are kept but not computed yet: it is taken as one number.', $id, 'formula', severity: Severity::Remark);
         }
         foreach ($this->model->elements as $element) {
             $key = Name::key($element->name);

@@ -19,6 +19,7 @@ final readonly class Analysis
      * @param  array<string, float>  $parameters  the values of the parameters, by id
      * @param  array<string, string>  $waiting  by id of what cannot be computed, the id of what it waits for (perhaps itself)
      * @param  list<Problem>  $problems
+     * @param  array<string, Shape>  $shapes  by element id, as declared, else the union of what its formula uses
      */
     public function __construct(
         public Model $model,
@@ -28,6 +29,7 @@ final readonly class Analysis
         public Plan $plan,
         public array $waiting,
         public array $problems,
+        public array $shapes = [],
     ) {
     }
 

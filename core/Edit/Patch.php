@@ -17,7 +17,7 @@ use MerryOrbit\Core\Model\TimeSettings;
  * edits touch the same thing, and what a browser needs to follow a change.
  *
  * The record is plain data, ready for JSON:
- *   set:     fields of the model itself (name, note, time, sheets, tracks, endWhen, sameUnits, dimensions)
+ *   set:     fields of the model itself (name, note, time, sheets, tracks, endWhen, sameUnits, dimensions, shapes)
  *   removed: list of element ids
  *   added:   list of {element, after}, `after` being the id it follows, null for the first
  *   changed: by element id, the fields that differ
@@ -35,7 +35,7 @@ final readonly class Patch extends Edit
         $record = ['set' => [], 'removed' => [], 'added' => [], 'changed' => [], 'placements' => [], 'links' => []];
         $was = ModelRecord::of($from->with(['elements' => [], 'links' => [], 'placements' => []]));
         $now = ModelRecord::of($to->with(['elements' => [], 'links' => [], 'placements' => []]));
-        foreach (['name', 'note', 'time', 'sheets', 'tracks', 'endWhen', 'sameUnits', 'dimensions'] as $field) {
+        foreach (['name', 'note', 'time', 'sheets', 'tracks', 'endWhen', 'sameUnits', 'dimensions', 'shapes'] as $field) {
             if ($was[$field] !== $now[$field]) {
                 $record['set'][$field] = $now[$field];
             }

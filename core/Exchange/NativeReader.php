@@ -39,7 +39,7 @@ final class NativeReader
 
     private const KEYS = ['dimensions', 'elements', 'endWhen', 'format', 'layout', 'links', 'name', 'note', 'sameUnits', 'sheets', 'time', 'tracks', 'version'];
 
-    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit'];
+    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit', 'dimensions'];
 
     /** @var list<LogLine> */
     private array $log = [];
@@ -157,6 +157,7 @@ final class NativeReader
         $elements = [];
         $texts = [];
         $travels = [];
+        $shapes = [];
         $ends = [];
         $keys = [];
         foreach ($lines as $i => $line) {
@@ -183,6 +184,8 @@ final class NativeReader
             if (max(strlen($texts[$id]), strlen($travels[$id])) > Parser::LONGEST) {
                 throw FileRefused::because("The formula of $where is longer than ".number_format(Parser::LONGEST).' characters.');
             }
+            $shape = is_array($record['dimensions'] ?? null) ? array_values(array_filter($record['dimensions'], is_string(...))) : [];
+            $shapes += $shape === [] ? [] : [$id => $shape];
             $ends[$id] = ['from' => $this->text($record, 'from', $where), 'to' => $this->text($record, 'to', $where)];
         }
         $idOf = static fn (string $key): ?string => $keys[$key] ?? null;
@@ -202,7 +205,7 @@ final class NativeReader
             $elements[$id] = $element->with($fields);
         }
 
-        return $model->with(['elements' => $elements]);
+        return $model->with(['elements' => $elements, 'shapes' => $shapes]);
     }
 
     /** @param  array<string, mixed>  $record */

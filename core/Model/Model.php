@@ -27,6 +27,7 @@ final class Model
      * @param  list<string>  $tracks  ids of the elements plotted at the foot, top down
      * @param  list<string>  $sameUnits  each a line of units joined by `=`
      * @param  list<array{name: string, elements: list<string>}>  $dimensions  kept from files; nothing is computed by them yet
+     * @param  array<string, list<string>>  $shapes  by element id, the names of the dimensions it declares
      */
     public function __construct(
         public readonly string $name,
@@ -42,6 +43,7 @@ final class Model
         /** Units of the study that mean the same, such as `person = people = islander`. */
         public readonly array $sameUnits = [],
         public readonly array $dimensions = [],
+        public readonly array $shapes = [],
     ) {
     }
 

@@ -33,13 +33,14 @@ final class ModelRecord
             'endWhen' => $model->endWhen->toRecord(),
             'sameUnits' => $model->sameUnits,
             'dimensions' => $model->dimensions,
+            'shapes' => $model->shapes,
         ];
     }
 
     /** @param  array<string, mixed>  $record as of() gave it */
     public static function toModel(array $record): Model
     {
-        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>, endWhen?: list<string|array{name: string, id?: string}>, sameUnits?: list<string>, dimensions?: list<array{name: string, elements: list<string>}>} $record */
+        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>, endWhen?: list<string|array{name: string, id?: string}>, sameUnits?: list<string>, dimensions?: list<array{name: string, elements: list<string>}>, shapes?: array<string, list<string>>} $record */
         $elements = [];
         foreach ($record['elements'] as $one) {
             $element = self::toElement($one);
@@ -63,6 +64,7 @@ final class ModelRecord
             FormulaText::fromRecord($record['endWhen'] ?? []),
             $record['sameUnits'] ?? [],
             $record['dimensions'] ?? [],
+            $record['shapes'] ?? [],
         );
     }
 

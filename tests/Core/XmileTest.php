@@ -376,4 +376,22 @@ final class XmileTest extends TestCase
         self::assertCount(1, $back->model->links);
         self::assertSame(Method::Rosenbrock, $back->model->time->method);
     }
+
+    public function test_dimensions_are_kept_and_spread_to_what_uses_them(): void
+    {
+        $imported = self::import('<stock name="oysters"><dimensions><dim name="terrace"/></dimensions><eqn>5</eqn></stock><aux name="price"><dimensions><dim name="age"/></dimensions><element subscript="young"><eqn>1</eqn></element><element subscript="old"><eqn>3</eqn></element></aux><aux name="worth"><eqn>oysters * price</eqn></aux><aux name="half"><eqn>worth / 2</eqn></aux><aux name="wind"><eqn>TIME</eqn></aux>',
+            '<dimensions><dim name="terrace"><elem name="north"/><elem name="south"/></dim><dim name="age" size="2"/></dimensions>');
+        $model = $imported->model;
+        $analysis = Analyser::analyse($model);
+        $shape = static fn (string $name): array => $analysis->shapes[(string) $model->idOf($name)]->dimensions;
+        self::assertSame([['terrace'], ['age'], ['terrace', 'age'], ['terrace', 'age'], []], array_map($shape, ['oysters', 'price', 'worth', 'half', 'wind']));
+        self::assertSame(['dimension.later', 'dimension.later'], Build::codes($model));
+        self::assertStringContainsString('old: 3', $model->elements[(string) $model->idOf('price')]->note);
+        foreach (['native', 'xmile'] as $format) {
+            $back = ModelFile::import(ModelFile::export($model, $format)[0])->model;
+            self::assertSame(['terrace'], $back->shapes[(string) $back->idOf('oysters')] ?? null, $format);
+            self::assertSame(['north', 'south'], $back->dimensions[0]['elements'] ?? null);
+        }
+        self::assertNull(Build::run($model)->fault);
+    }
 }

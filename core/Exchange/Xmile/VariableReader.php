@@ -101,7 +101,9 @@ final class VariableReader
 
             return;
         }
-        if ($node->child('dimensions') !== null || $node->all('element') !== []) {
+        $dimensions = array_map(static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''), $node->child('dimensions')?->all('dim') ?? []);
+        $line += $dimensions === [] ? [] : ['dimensions' => $dimensions];
+        if ($dimensions !== [] || $node->all('element') !== []) {
             [$equation, $note] = $this->array($node, $name, $equation, $note);
         }
         $parsed = $this->equation($equation, $name, $scope);
@@ -151,7 +153,7 @@ final class VariableReader
         }
         $this->log[] = [$name, "It has dimensions ($dims), which are kept but not computed yet: it is taken as one number".($elements === [] ? '.' : ', with the equation of its first element; all of them are in its note.')];
 
-        return [$equation, trim($note.($elements === [] ? "\n\nDimensions: $dims." : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements)))];
+        return [$equation, trim($note.($elements === [] ? '' : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements)))];
     }
 
     /** A formula; as text where it cannot be read, which is kept as a draft. */

@@ -154,6 +154,15 @@ final class XmileWriter
         if ($element instanceof Relation) {
             $this->curve($element);
         }
+        if (isset($this->model->shapes[$element->id])) {
+            $this->xml->startElement('dimensions');
+            foreach ($this->model->shapes[$element->id] as $dimension) {
+                $this->xml->startElement('dim');
+                $this->xml->writeAttribute('name', self::clean($dimension));
+                $this->xml->endElement();
+            }
+            $this->xml->endElement();
+        }
         if ($element->note !== '') {
             $this->xml->writeElement('doc', self::clean($element->note));
         }
