@@ -8,9 +8,12 @@ use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Edit\SetNote;
 use MerryOrbit\Core\Edit\SetSameUnits;
 use MerryOrbit\Core\Edit\SetUnit;
+use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Lexer;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Formula\TokenKind;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
@@ -189,8 +192,9 @@ final class NativeReader
             $ends[$id] = ['from' => $this->text($record, 'from', $where), 'to' => $this->text($record, 'to', $where)];
         }
         $idOf = static fn (string $key): ?string => $keys[$key] ?? null;
+        $isOld = ($this->file['version'] ?? NativeFile::VERSION) === 1;
         foreach ($elements as $id => $element) {
-            $fields = ['formula' => FormulaText::typed($texts[$id], $idOf)];
+            $fields = ['formula' => FormulaText::typed($isOld ? self::quoted($texts[$id], $keys) : $texts[$id], $idOf)];
             if ($element instanceof Stock) {
                 $fields['travel'] = FormulaText::typed($travels[$id], $idOf);
             }
@@ -227,6 +231,26 @@ final class NativeReader
             Kind::Parameter => new Parameter(...[...$fields, $this->number($record, 'low', $where), $this->number($record, 'high', $where), $this->number($record, 'step', $where)]),
             null => throw FileRefused::because("The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.'),
         };
+    }
+
+    /**
+     * Version 1 knew fewer functions: names that have become one since are put in quotes.
+     *
+     * @param  array<string, string>  $keys  of the elements
+     */
+    private static function quoted(string $text, array $keys): string
+    {
+        $quoted = '';
+        $done = 0;
+        foreach (Lexer::tokens($text) as $token) {
+            $key = Name::key($token->text);
+            if ($token->kind === TokenKind::Name && ! $token->called && isset($keys[$key]) && Catalogue::find($key) !== null) {
+                $quoted .= substr($text, $done, $token->from - $done).Name::quoted($token->text);
+                $done = $token->from + $token->length;
+            }
+        }
+
+        return $quoted.substr($text, $done);
     }
 
     /**

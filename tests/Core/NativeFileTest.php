@@ -98,4 +98,14 @@ final class NativeFileTest extends TestCase
         $log = NativeFile::import('{"format": "merry-orbit model", "version": 1, "colour": "red", "elements": [{"kind": "stock", "name": "a", "id": "NO WAY", "size": 3}], "layout": [{"element": "b", "at": [1, 2]}], "links": [{"from": "a", "to": "a"}]}')->log;
         self::assertSame(['colour', 'element 1', '`a`', 'layout line 1', 'links'], array_map(static fn ($l): string => $l->where, $log));
     }
+
+    public function test_a_file_of_version_1_may_use_names_that_have_become_functions_since(): void
+    {
+        $file = static fn (int $version): string => '{"format": "merry-orbit model", "version": '.$version.', "elements": [{"kind": "parameter", "name": "Total", "formula": "3"}, {"kind": "auxiliary", "name": "double", "formula": "2 * total + max(1, TOTAL) + total of all"}, {"kind": "parameter", "name": "total of all", "formula": "1"}]}';
+        $old = NativeFile::import($file(1))->model;
+        self::assertSame('2 * "Total" + max(1, "Total") + total of all', $old->formulaOf($old->elements[(string) $old->idOf('double')]));
+        self::assertSame(['name.quoted'], Build::codes($old));
+        self::assertSame(10.0, Build::run($old)->steady[(string) $old->idOf('double')]);
+        self::assertContains('function.bare', Build::codes(NativeFile::import($file(2))->model));
+    }
 }
