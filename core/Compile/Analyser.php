@@ -8,13 +8,11 @@ use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\CurveCall;
-use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\Quantity;
-use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
@@ -22,7 +20,6 @@ use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
-use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
 
@@ -68,8 +65,11 @@ final class Analyser
     /** @var list<array{string, Node, int}> */
     private array $delays = [];
 
+    private readonly Names $names;
+
     private function __construct(private readonly Model $model)
     {
+        $this->names = new Names($model);
     }
 
     public static function analyse(Model $model): Analysis
@@ -92,7 +92,7 @@ final class Analyser
         $canCompute = fn (string $id): bool => ! isset($analyser->waiting[$id]);
         $endWhen = $endWhen !== null && array_filter(Plan::keys($endWhen), fn (string $id): bool => ! $canCompute($id)) === [] ? $endWhen : null;
 
-        return new Analysis($model, $analyser->nodes, $analyser->uses, $analyser->parameters, $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems, $analyser->shapes());
+        return new Analysis($model, $analyser->nodes, $analyser->uses, $analyser->parameters, $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems, Shape::ofAll($model, $analyser->uses));
     }
 
     /**
@@ -160,8 +160,8 @@ final class Analyser
     {
         try {
             $node = Parser::parse($text);
-            foreach ($this->names($node) as $part) {
-                $error = $this->nameError($part, $text);
+            foreach (Names::in($node) as $part) {
+                $error = $this->names->error($part, $text);
                 if ($error !== null) {
                     throw $error;
                 }
@@ -262,33 +262,6 @@ final class Analyser
         }
     }
 
-    /** @return array<string, Shape> by element id */
-    private function shapes(): array
-    {
-        $shapes = array_map(Shape::of(...), array_intersect_key($this->model->shapes, $this->model->elements));
-        if ($shapes === []) {
-            return array_map(static fn (): Shape => Shape::of([]), $this->model->elements);
-        }
-        $visit = function (string $id) use (&$visit, &$shapes): Shape {
-            if (! isset($shapes[$id])) {
-                // In a circle the others say.
-                $shapes[$id] = Shape::of([]);
-                $union = $shapes[$id];
-                foreach ($this->uses[$id] ?? [] as $used) {
-                    $union = $union->union($visit($used));
-                }
-                $shapes[$id] = $union;
-            }
-
-            return $shapes[$id];
-        };
-        foreach (array_keys($this->model->elements) as $id) {
-            $visit($id);
-        }
-
-        return $shapes;
-    }
-
     /** @param  array{string, int}  $rate */
     private function priority(array $rate): float
     {
@@ -297,51 +270,13 @@ final class Analyser
         return $rate[1] < 0 && $flow instanceof Flow ? $flow->priority ?? 0.0 : 0.0;
     }
 
-    /** @return list<NameUse|CurveCall> in the order in which they stand */
-    private function names(Node $node): array
-    {
-        if ($node instanceof NameUse) {
-            return [$node];
-        }
-        $names = $node instanceof CurveCall ? [$node] : [];
-        foreach ($node->parts() as $part) {
-            array_push($names, ...$this->names($part));
-        }
-
-        return $names;
-    }
-
-    /** Why this name cannot stand here; null if it can. */
-    private function nameError(NameUse|CurveCall $part, string $text): ?FormulaError
-    {
-        $id = $this->model->idOf($part->key);
-        $element = $id === null ? null : $this->model->elements[$id];
-        if ($part instanceof CurveCall) {
-            if ($element instanceof Curve) {
-                return null;
-            }
-            $curves = array_map(static fn (Element $e): string => $e->name, array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Curve));
-            $sentence = $element === null
-                ? Parser::unknownSentence($part->written, array_values($curves))
-                : ($element instanceof Series ? "`$element->name` is a series: its name alone is its value now, and `at(".Name::written($element->name).', …)` its value at another time.' : "`$element->name` is a {$element->kind()->value}, not a function or a curve: an operator is missing before the bracket, such as `$element->name * (…)`.");
-
-            return FormulaError::at('function.unknown', $sentence, $text, $part->from, $part->nameLength);
-        }
-        if ($element instanceof Curve) {
-            return FormulaError::at('curve.bare', "`$element->name` is a curve and needs its input in brackets: `".Name::written($element->name).'(…)`.', $text, $part->from, $part->length);
-        }
-
-        return $element !== null ? null
-            : FormulaError::at('name.unknown', "Nothing is called `{$part->written}`".$this->elsewhere($part->written).'.'.Nearest::question($part->written, $this->model->names()), $text, $part->from, $part->length);
-    }
-
     /** Finds what the names mean; false if one means nothing. */
     private function resolve(Element $element, Node $node, string $text): bool
     {
         $sound = true;
         $uses = [];
-        foreach ($this->names($node) as $part) {
-            $error = $this->nameError($part, $text);
+        foreach (Names::in($node) as $part) {
+            $error = $this->names->error($part, $text);
             if ($error === null) {
                 $uses[(string) $this->model->idOf($part->key)] = true;
             } else {
@@ -352,12 +287,6 @@ final class Analyser
         $this->uses[$element->id] = array_map(strval(...), array_keys($uses));
 
         return $sound;
-    }
-
-    /** A word for what people often write for a built-in quantity. */
-    private function elsewhere(string $written): string
-    {
-        return Name::key($written) === 'dt' ? '; the length of a step is `time step`' : '';
     }
 
     private function readParameter(Parameter $element, Node $node): void

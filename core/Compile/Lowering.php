@@ -128,11 +128,11 @@ final class Lowering
 
                 return $name === 'smooth' ? $this->smooth($x, $over, $order, $a[3] ?? $x) : $this->delay($x, $over, $order, $a[3] ?? $x);
             case 'trend':
-                return $this->trend($this->named($a[0]), $this->named($a[1]), $a[2] ?? self::number(0.0));
+                return $this->trend($this->named($a[0]), $this->named($a[1]), $a[2] ?? NumberLiteral::of(0.0));
             case 'forecast':
                 $x = $this->named($a[0]);
 
-                return self::times($x, self::plus(self::number(1.0), self::times($this->trend($x, $this->named($a[1]), $a[3] ?? self::number(0.0)), $a[2])));
+                return self::times($x, self::plus(NumberLiteral::of(1.0), self::times($this->trend($x, $this->named($a[1]), $a[3] ?? NumberLiteral::of(0.0)), $a[2])));
             case 'total':
                 return $this->total($this->flowing($a[0]));
             case 'initial':
@@ -191,7 +191,7 @@ final class Lowering
 
     private function stageTime(Node $over, int $order): Node
     {
-        return $order === 1 ? $over : $this->named(self::over($over, self::number((float) $order)));
+        return $order === 1 ? $over : $this->named(self::over($over, NumberLiteral::of((float) $order)));
     }
 
     private function trend(Node $x, Node $over, Node $first): NameUse
@@ -200,11 +200,11 @@ final class Lowering
         $average = $this->use($key);
         $gap = self::minus($x, $average);
         $rate = $this->equation(self::over($gap, $over), Pace::Stage);
-        $initial = self::over($x, self::plus(self::number(1.0), self::times($first, $over)));
+        $initial = self::over($x, self::plus(NumberLiteral::of(1.0), self::times($first, $over)));
         $this->states[$key] = new State($key, $this->owner, $initial, [[$rate->key, 1]]);
 
         // Against an average of zero nothing grows by a share.
-        return $this->equation(new Call(Catalogue::all()['divide'], [$rate, $average, self::number(0.0)], 0, 0), Pace::Stage);
+        return $this->equation(new Call(Catalogue::all()['divide'], [$rate, $average, NumberLiteral::of(0.0)], 0, 0), Pace::Stage);
     }
 
     private function order(Call $node): int
@@ -239,7 +239,7 @@ final class Lowering
     private function total(NameUse $x): NameUse
     {
         $key = $this->key();
-        $this->states[$key] = new State($key, $this->owner, self::number(0.0), [[$x->key, 1]]);
+        $this->states[$key] = new State($key, $this->owner, NumberLiteral::of(0.0), [[$x->key, 1]]);
 
         return $this->use($key);
     }
@@ -282,11 +282,6 @@ final class Lowering
     private function use(string $key): NameUse
     {
         return new NameUse($key, $key, 0, 0);
-    }
-
-    private static function number(float $value): NumberLiteral
-    {
-        return new NumberLiteral($value, (string) $value, 0, 0);
     }
 
     private static function plus(Node $a, Node $b): Binary

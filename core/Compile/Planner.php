@@ -106,20 +106,15 @@ final class Planner
 
         return match ($cell->kind) {
             'highest', 'lowest', 'hold' => $a[0],
-            'latch' => new Call(Catalogue::all()['if'], [$a[1], self::number(0.0), self::holds($a[0])], 0, 0),
+            'latch' => new Call(Catalogue::all()['if'], [$a[1], NumberLiteral::of(0.0), self::holds($a[0])], 0, 0),
             'times' => self::holds($a[0]),
             default => $node,
         };
     }
 
-    private static function number(float $value): NumberLiteral
-    {
-        return new NumberLiteral($value, (string) $value, 0, 0);
-    }
-
     private static function holds(Node $condition): Binary
     {
-        return new Binary(Operator::Unequal, $condition, self::number(0.0));
+        return new Binary(Operator::Unequal, $condition, NumberLiteral::of(0.0));
     }
 
     /**

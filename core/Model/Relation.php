@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Problem\Shown;
 
 /** What is given by points: a curve over any input, or a series over time. */
 abstract readonly class Relation extends Element
@@ -43,15 +44,10 @@ abstract readonly class Relation extends Element
                 return 'Point '.($i + 1).' is no pair of plain numbers.';
             }
             if ($i > 0 && $x <= $points[$i - 1][0]) {
-                return 'The x values must increase: '.self::number($x).' at point '.($i + 1).' follows '.self::number($points[$i - 1][0]).'.';
+                return 'The x values must increase: '.Shown::number($x).' at point '.($i + 1).' follows '.Shown::number($points[$i - 1][0]).'.';
             }
         }
 
         return null;
-    }
-
-    private static function number(float $value): string
-    {
-        return (string) (float) sprintf('%.10g', $value);
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Problem\Shown;
 
 /** When a run starts and ends, how it steps, and which moments it keeps. All times in `unit`. */
 final readonly class TimeSettings
@@ -89,7 +90,7 @@ final readonly class TimeSettings
             return $say('unit', 'Give the time unit as a word, such as year, month, week or day.');
         }
         if ($this->end <= $this->start) {
-            return $say('end', 'The run has to end after it starts: the end, '.self::number($this->end).', must be larger than the start, '.self::number($this->start).'.');
+            return $say('end', 'The run has to end after it starts: the end, '.Shown::number($this->end).', must be larger than the start, '.Shown::number($this->start).'.');
         }
         if ($this->step <= 0) {
             return $say('step', 'The time step must be larger than zero.');
@@ -103,12 +104,12 @@ final readonly class TimeSettings
         $span = $this->end - $this->start;
         $ratio = $span / $this->step;
         if ($ratio > self::MOST_STEPS) {
-            return $say('step', 'From '.self::number($this->start).' to '.self::number($this->end).' this step makes more than '.number_format(self::MOST_STEPS).' steps. Choose a longer step or a shorter span.');
+            return $say('step', 'From '.Shown::number($this->start).' to '.Shown::number($this->end).' this step makes more than '.number_format(self::MOST_STEPS).' steps. Choose a longer step or a shorter span.');
         }
         if ($ratio < 0.5 || abs($ratio - round($ratio)) > self::TOLERANCE) {
             $nearest = $span / max(1.0, round($ratio));
 
-            return $say('step', 'The span of '.self::number($span).' is no whole number of steps of '.self::number($this->step).'. The nearest step that fits is '.self::number($nearest).'.');
+            return $say('step', 'The span of '.Shown::number($span).' is no whole number of steps of '.Shown::number($this->step).'. The nearest step that fits is '.Shown::number($nearest).'.');
         }
         if ($this->start + $this->step === $this->start || $this->end - $this->step === $this->end) {
             return $say('step', 'This step is too small beside the times themselves to be told apart. Start nearer to zero or choose a longer step.');
@@ -118,10 +119,10 @@ final readonly class TimeSettings
             if ($saves < 1 - self::TOLERANCE || abs($saves - round($saves)) > self::TOLERANCE * max(1.0, $saves)) {
                 $nearest = $this->step * max(1.0, round($saves));
 
-                return $say('saveEvery', 'Values can be saved only where a step ends: save every '.self::number($nearest).' instead of '.self::number($this->saveEvery).'.');
+                return $say('saveEvery', 'Values can be saved only where a step ends: save every '.Shown::number($nearest).' instead of '.Shown::number($this->saveEvery).'.');
             }
             if ($this->saveEvery > $span) {
-                return $say('saveEvery', 'Save at least once in the span of '.self::number($span).'.');
+                return $say('saveEvery', 'Save at least once in the span of '.Shown::number($span).'.');
             }
         }
         if ($this->savedCount() > self::MOST_SAVED) {
@@ -134,11 +135,6 @@ final readonly class TimeSettings
     private static function isDate(string $text): bool
     {
         return preg_match('/^(\d{4})-(\d\d)-(\d\d)$/D', $text, $m) === 1 && checkdate((int) $m[2], (int) $m[3], (int) $m[1]);
-    }
-
-    private static function number(float $value): string
-    {
-        return (string) (float) sprintf('%.12g', $value);
     }
 
     /** @return array<string, mixed> */

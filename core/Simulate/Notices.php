@@ -15,6 +15,7 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\Shown;
 
 /** Puts into words what happened in a run, and finds the events and delays that its steps are too long for. */
 final readonly class Notices
@@ -46,10 +47,10 @@ final readonly class Notices
     private function watched(string $kind, string $subject, float $when, float $count, int $steps): Notice
     {
         $name = (string) $this->model->nameOf($subject);
-        $at = "at {$this->time->unit} ".self::number($when);
+        $at = "at {$this->time->unit} ".Shown::number($when);
         $curve = $this->model->element($subject);
         if ($curve instanceof Relation) {
-            $range = 'from '.self::number($curve->points[0][0]).' to '.self::number($curve->points[count($curve->points) - 1][0]);
+            $range = 'from '.Shown::number($curve->points[0][0]).' to '.Shown::number($curve->points[count($curve->points) - 1][0]);
 
             return new Notice('curve.left', $subject, $when, $curve instanceof Series
                 ? "The run goes beyond the data of the series `$name`, which reach $range, first $at; it is {$curve->beyond->value} there."
@@ -74,7 +75,7 @@ final readonly class Notices
                 if ($when > $this->time->start && $when < $this->time->end && abs($steps - round($steps)) > max(Moment::TOLERANCE, 1e-12 * abs($steps))) {
                     $name = $this->model->nameOf($equation->owner);
                     $acts = $this->time->timeAt((int) ceil($steps));
-                    $notices[$equation->owner] = new Notice('event.between', $equation->owner, $acts, "An event of `$name` at {$this->time->unit} ".self::number($when).' lies between two steps and acts at the next one, '.self::number($acts).'. A time step that divides the times of events evenly avoids this.');
+                    $notices[$equation->owner] = new Notice('event.between', $equation->owner, $acts, "An event of `$name` at {$this->time->unit} ".Shown::number($when).' lies between two steps and acts at the next one, '.Shown::number($acts).'. A time step that divides the times of events evenly avoids this.');
                     break;
                 }
             }
@@ -92,7 +93,7 @@ final readonly class Notices
             $needed = $order * $this->time->step;
             if ($time !== null && $time < $needed * (1 - 1e-9)) {
                 $name = $this->model->nameOf($owner);
-                $notices[$owner] = new Notice('delay.short', $owner, $this->time->start, "A delay in `$name` takes ".self::number($time)." {$this->time->unit}, less than its order times the time step (".self::number($needed).'). Choose a step of at most '.self::number($time / $order).'.');
+                $notices[$owner] = new Notice('delay.short', $owner, $this->time->start, "A delay in `$name` takes ".Shown::number($time)." {$this->time->unit}, less than its order times the time step (".Shown::number($needed).'). Choose a step of at most '.Shown::number($time / $order).'.');
             }
         }
 
@@ -173,10 +174,5 @@ final readonly class Notices
         } catch (EvaluationError) {
             return null;
         }
-    }
-
-    private static function number(float $value): string
-    {
-        return (string) (float) sprintf('%.10g', $value);
     }
 }

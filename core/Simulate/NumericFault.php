@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
+use MerryOrbit\Core\Problem\Shown;
+
 /** Where and why a run stopped: arithmetic that has no result. */
 final readonly class NumericFault implements \JsonSerializable
 {
@@ -20,15 +22,10 @@ final readonly class NumericFault implements \JsonSerializable
     {
         $inputs = [];
         foreach ($this->inputs as $name => $value) {
-            $inputs[] = "$name = ".self::number($value);
+            $inputs[] = "$name = ".Shown::number($value);
         }
 
-        return "The run stopped at $this->unit ".self::number($this->time).": `$this->name` meets $this->reason".($inputs === [] ? '' : ', with '.implode(', ', $inputs)).'.';
-    }
-
-    private static function number(float $value): string
-    {
-        return (string) (float) sprintf('%.10g', $value);
+        return "The run stopped at $this->unit ".Shown::number($this->time).": `$this->name` meets $this->reason".($inputs === [] ? '' : ', with '.implode(', ', $inputs)).'.';
     }
 
     /** @return array<string, mixed> */

@@ -30,7 +30,7 @@ final readonly class Mend
         $excess = $found->per($given);
         $factor = self::timeFactor($found, $given);
         if ($factor !== null) {
-            return new MendedRemark('unit.time', "$is {$factor[0]}", Printer::print(new Binary(Operator::Multiply, $node, self::number($factor[1]))));
+            return new MendedRemark('unit.time', "$is {$factor[0]}", Printer::print(new Binary(Operator::Multiply, $node, NumberLiteral::of($factor[1]))));
         }
         foreach (self::factors($node) as [$name, $power]) {
             $unit = $this->units[$this->model->idOf($name->key) ?? ''] ?? null;
@@ -126,7 +126,7 @@ final readonly class Mend
     private static function turned(Node $node, NameUse $name): Node
     {
         if (! $node instanceof Binary) {
-            return new Binary(Operator::Divide, self::number(1.0), $node);
+            return new Binary(Operator::Divide, NumberLiteral::of(1.0), $node);
         }
         if ($node->right === $name) {
             return new Binary($node->operator === Operator::Multiply ? Operator::Divide : Operator::Multiply, $node->left, $name);
@@ -134,15 +134,10 @@ final readonly class Mend
         if ($node->left === $name) {
             return $node->operator === Operator::Multiply
                 ? new Binary(Operator::Divide, $node->right, $name)
-                : new Binary(Operator::Divide, new Binary(Operator::Divide, self::number(1.0), $name), $node->right);
+                : new Binary(Operator::Divide, new Binary(Operator::Divide, NumberLiteral::of(1.0), $name), $node->right);
         }
         $inLeft = array_filter(self::factors($node->left), static fn (array $f): bool => $f[0] === $name) !== [];
 
         return $inLeft ? new Binary($node->operator, self::turned($node->left, $name), $node->right) : new Binary($node->operator, $node->left, self::turned($node->right, $name));
-    }
-
-    private static function number(float $value): NumberLiteral
-    {
-        return new NumberLiteral($value, (string) $value, 0, 0);
     }
 }

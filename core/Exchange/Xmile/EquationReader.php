@@ -270,7 +270,7 @@ final class EquationReader
         }
         $this->enter();
         $inner = new self($equation, static fn (string $name): string => $name, $this->self, array_filter($this->macros, static fn (array $m): bool => $m !== $macro));
-        $node = self::replaced($inner->read(), array_combine(array_map(static fn (string $p): string => Name::key(XmileName::tidy($p)), $parameters), $arguments));
+        $node = Rewriting::names($inner->read(), array_combine(array_map(static fn (string $p): string => Name::key(XmileName::tidy($p)), $parameters), $arguments));
         array_push($this->losses, ...$inner->losses);
         $this->depth--;
 
@@ -290,23 +290,7 @@ final class EquationReader
             $named['argument '.($i + 1)] = $argument;
         }
 
-        return self::replaced($node, $named);
-    }
-
-    /** @param  array<string, Node>  $by  nodes that take the place of names, by key */
-    public static function replaced(Node $node, array $by): Node
-    {
-        $all = static fn (Node $n): Node => self::replaced($n, $by);
-
-        return match (true) {
-            $node instanceof NameUse => $by[$node->key] ?? $node,
-            $node instanceof Negative => new Negative($all($node->operand), 0, 0),
-            $node instanceof Not => new Not($all($node->operand), 0, 0),
-            $node instanceof Binary => new Binary($node->operator, $all($node->left), $all($node->right)),
-            $node instanceof CurveCall => new CurveCall($node->key, $node->written, 0, $all($node->argument), 0, 0),
-            $node instanceof Call => new Call($node->function, array_map($all, $node->arguments), 0, 0),
-            default => $node,
-        };
+        return Rewriting::names($node, $named);
     }
 
     /** @param  list<Node>  $arguments */

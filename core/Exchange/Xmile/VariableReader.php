@@ -198,7 +198,7 @@ final class VariableReader
             array_push($stack, ...$part->parts());
         }
 
-        return $by === [] ? $node : CurveNames::replaced($node, $by);
+        return $by === [] ? $node : Rewriting::curves($node, $by);
     }
 
     /** The name in the model of what an equation in a scope mentions. */

@@ -11,4 +11,10 @@ final readonly class NumberLiteral extends Node
     {
         parent::__construct($from, $length);
     }
+
+    /** A number that nobody typed. */
+    public static function of(float $value): self
+    {
+        return new self($value, (string) $value, 0, 0);
+    }
 }

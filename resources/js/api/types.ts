@@ -118,7 +118,7 @@ export interface Health { verdict: 'fine' | 'fair' | 'poor' | 'fault', sentence:
 export interface Catalogue {
     functions: { name: string, group: string, signature: string, sentence: string, example: string }[]
     quantities: { name: string, sentence: string }[]
-    methods: { name: string, title: string, abbreviation: string, sentence: string }[]
+    methods: { name: string, title: string, abbreviation: string, sentence: string, adaptive: boolean }[]
 }
 
 export interface LogLine { where: string, sentence: string, element: string | null }

@@ -21,7 +21,7 @@ function fill() {
 watch(() => model.model.time, fill, { immediate: true, deep: true })
 watch(() => model.model.endWhen, (text) => { ending.value = text }, { immediate: true })
 const endProblem = computed(() => model.model.problems.find((p) => p.field === 'endWhen'))
-const adaptive = computed(() => form.method === 'dopri5' || form.method === 'rosenbrock')
+const adaptive = computed(() => method.value?.adaptive ?? false)
 
 const method = computed(() => catalogue.content.methods.find((m) => m.name === form.method))
 const fields = [
