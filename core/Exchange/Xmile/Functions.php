@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange\Xmile;
 
+use MerryOrbit\Core\Model\Method;
+
 /**
  * The functions of the standard (XMILE 1.0, OASIS, section 3.5) as templates of the formula language and back: `$1` stands for
  * the first argument. A template is chosen by the number of arguments.
@@ -31,6 +33,9 @@ final class Functions
         'init' => [1 => 'initial($1)'], 'previous' => [2 => 'previous($1, $2)'],
         'safediv' => [2 => 'divide($1, $2, 0)', 3 => 'divide($1, $2, $3)'],
     ];
+
+    /** Integration methods by their names in the standard. @var array<string, Method> */
+    public const METHODS = ['euler' => Method::Euler, 'rk2' => Method::Heun, 'rk4' => Method::RungeKutta4, 'rk45' => Method::DormandPrince, 'gear' => Method::Rosenbrock];
 
     public const CHANCE = ['exprnd', 'lognormal', 'normal', 'poisson', 'random'];
 

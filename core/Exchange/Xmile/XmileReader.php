@@ -154,7 +154,7 @@ final class XmileReader
 
     private function method(string $written): string
     {
-        $known = ['euler' => 'euler', 'rk2' => 'heun', 'rk4' => 'rk4', 'rk45' => 'dopri5', 'gear' => 'rosenbrock'];
+        $known = Functions::METHODS;
         foreach (array_map(trim(...), explode(',', strtolower($written))) as $i => $name) {
             if (isset($known[$name])) {
                 $notes = ['rk2' => 'Runge–Kutta 2 became Heun, one method of that order.', 'rk45' => 'The adaptive method became Dormand–Prince 5(4).', 'gear' => 'Gear’s method became Rosenbrock 4(3), another one for stiff models.'];
@@ -162,7 +162,7 @@ final class XmileReader
                     $this->log[] = ['sim_specs', $notes[$name] ?? "Of the methods `$written` the first known one was taken, $name."];
                 }
 
-                return $known[$name];
+                return $known[$name]->value;
             }
         }
         $this->log[] = ['sim_specs', "The method `$written` is not known; Euler was taken."];

@@ -95,7 +95,7 @@ final class XmileWriter
     {
         $time = $this->model->time;
         $this->xml->startElement('sim_specs');
-        $this->xml->writeAttribute('method', ['euler' => 'euler', 'heun' => 'rk2', 'rk4' => 'rk4', 'dopri5' => 'rk45', 'rosenbrock' => 'gear'][$time->method->value]);
+        $this->xml->writeAttribute('method', (string) array_search($time->method, Functions::METHODS, true));
         $this->xml->writeAttribute('time_units', self::clean($time->unit));
         $this->xml->writeElement('start', EquationWriter::number($time->start));
         $this->xml->writeElement('stop', EquationWriter::number($time->end));
