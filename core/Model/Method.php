@@ -31,7 +31,7 @@ enum Method: string
             self::Euler, self::Heun => $this->title(),
             self::RungeKutta4 => 'RK 4',
             self::DormandPrince => 'DP 5(4)',
-            self::Rosenbrock => 'Rosenbrock',
+            self::Rosenbrock => 'RB 4(3)',
         };
     }
 

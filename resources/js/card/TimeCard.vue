@@ -16,7 +16,7 @@ const wrong = ref<{ field: string, sentence: string } | null>(null)
 
 function fill() {
     const t = model.model.time
-    Object.assign(form, { start: literal(t.start), end: literal(t.end), step: literal(t.step), unit: t.unit, method: t.method, saveEvery: t.saveEvery === null ? '' : literal(t.saveEvery), startDate: t.startDate ?? '', tolerance: String(t.tolerance) })
+    Object.assign(form, { start: literal(t.start), end: literal(t.end), step: literal(t.step), unit: t.unit, method: t.method, saveEvery: t.saveEvery === null ? '' : literal(t.saveEvery), startDate: t.startDate ?? '', tolerance: t.tolerance < 1e-3 ? String(Number(t.tolerance.toPrecision(3)).toExponential()) : literal(t.tolerance) })
 }
 watch(() => model.model.time, fill, { immediate: true, deep: true })
 watch(() => model.model.endWhen, (text) => { ending.value = text }, { immediate: true })
@@ -57,23 +57,23 @@ async function keep() {
             <label class="soft">Unit
                 <input v-model="form.unit" class="field" :class="{ wrong: wrong?.field === 'unit' }" name="unit" @change="keep" />
             </label>
-            <div class="soft">
+            <label class="soft">Starts on the date
+                <input v-model="form.startDate" class="field" :class="{ wrong: wrong?.field === 'startDate' }" name="startDate" placeholder="2031-04-01" @change="keep" />
+            </label>
+            <div class="soft wide">
                 <span id="method-label">Method</span>
                 <Select v-model="form.method" :options="catalogue.content.methods" option-label="title" option-value="name" aria-labelledby="method-label" class="method" @change="keep" />
             </div>
             <label v-if="adaptive" class="soft">Tolerance
                 <input v-model="form.tolerance" class="field" :class="{ wrong: wrong?.field === 'tolerance' }" name="tolerance" inputmode="decimal" @change="keep" />
             </label>
-            <label class="soft">Starts on the date
-                <input v-model="form.startDate" class="field" :class="{ wrong: wrong?.field === 'startDate' }" name="startDate" placeholder="2031-04-01" @change="keep" />
-            </label>
             <label class="soft" :class="{ wide: !adaptive }">Ends early when
-                <input v-model="ending" class="field mono" :class="{ wrong: endProblem }" name="endWhen" placeholder="such as kelp < 1" spellcheck="false" @change="model.attempt({ kind: 'end', text: ending })" />
+                <input v-model="ending" class="field mono" :class="{ wrong: endProblem }" name="endWhen" placeholder="kelp < 1" spellcheck="false" @change="model.attempt({ kind: 'end', text: ending })" />
             </label>
         </div>
         <p v-if="endProblem" class="wrong-sentence"><SaidText :text="endProblem.sentence" /></p>
         <p v-if="wrong" class="wrong-sentence" role="alert"><SaidText :text="wrong.sentence" /> <button type="button" @click="wrong = null; fill()">Put back</button></p>
-        <p v-else class="soft small">{{ model.model.time.steps.toLocaleString() }} steps. {{ method?.sentence }}</p>
+        <p v-else class="soft small">{{ adaptive ? '' : `${model.model.time.steps.toLocaleString()} steps.` }} {{ method?.sentence }}</p>
         <HealthCheck />
     </form>
 </template>
@@ -81,12 +81,15 @@ async function keep() {
 <style scoped>
 .grid {
     display: grid;
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
     gap: 8px 10px;
     margin-top: 6px;
 }
 .field {
     color: var(--ink);
+}
+.wide {
+    grid-column: 1 / -1;
 }
 .mono {
     font-family: var(--mono);
