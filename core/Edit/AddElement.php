@@ -31,7 +31,7 @@ final readonly class AddElement extends Edit
 
     public function apply(Model $model): Model
     {
-        if ($model->element($this->id) !== null) {
+        if ($model->element($this->id) !== null || isset($model->echoes[$this->id])) {
             throw EditRefused::because('element.known', 'This thing is already in the model.');
         }
         if (count($model->elements) >= Model::MOST_ELEMENTS) {
@@ -49,7 +49,7 @@ final readonly class AddElement extends Edit
             $model = $model->with(['placements' => [...$model->placements, $this->id => $this->placement]]);
         }
 
-        return $this->formula === '' ? $model : (new SetFormula($this->id, $this->formula))->apply($model);
+        return $this->formula === '' ? Echoes::complete($model, [$this->id]) : (new SetFormula($this->id, $this->formula))->apply($model);
     }
 
     public function words(Model $before): string

@@ -23,7 +23,7 @@ final readonly class AttachFlow extends Edit
         }
         [$from, $to] = self::fitEnds($model, $this->from, $this->to);
 
-        return $model->withElement($flow->with(['from' => $from, 'to' => $to]));
+        return Echoes::complete($model->withElement($flow->with(['from' => $from, 'to' => $to])), [$this->id]);
     }
 
     public function words(Model $before): string

@@ -9,8 +9,9 @@ use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Stock;
 
-/** Turns a parameter into an auxiliary, or the other way round. */
+/** Turns a parameter, an auxiliary or a stock that no flow touches into another of these. */
 final readonly class ChangeKind extends Edit
 {
     public function __construct(public string $id, public Kind $kind)
@@ -21,8 +22,12 @@ final readonly class ChangeKind extends Edit
     {
         $was = $model->element($this->id) ?? throw EditRefused::gone();
         $class = ModelRecord::classOf($this->kind);
-        if (! in_array($class, [Auxiliary::class, Parameter::class], true) || ! ($was instanceof Auxiliary || $was instanceof Parameter)) {
-            throw EditRefused::because('kind.change', "`$was->name` is a {$was->kind()->value}; only auxiliaries and parameters can be turned into each other.");
+        $turnable = [Auxiliary::class, Parameter::class, Stock::class];
+        if (! in_array($class, $turnable, true) || ! in_array($was::class, $turnable, true)) {
+            throw EditRefused::because('kind.change', "`$was->name` is a {$was->kind()->value}; only auxiliaries, parameters and stocks can be turned into each other.");
+        }
+        if ($was instanceof Stock && ($model->inflows($was->id) !== [] || $model->outflows($was->id) !== [])) {
+            throw EditRefused::because('kind.flows', "Flows enter or leave `$was->name`, so it has to be a stock. Take them off first, or delete them.");
         }
 
         return $model->withElement(new $class($was->id, $was->name, $was->formula, $was->unit, $was->note));

@@ -30,7 +30,7 @@ final readonly class Connect extends Edit
         }
         $link = new Link($from->id, $to->id);
 
-        return $model->with(['links' => [...$model->links, $link->key() => $link]]);
+        return Echoes::complete($model->with(['links' => [...$model->links, $link->key() => $link]]), [$this->to]);
     }
 
     public function words(Model $before): string

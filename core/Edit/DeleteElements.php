@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Edit;
 
+use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Placement;
@@ -24,7 +26,8 @@ final readonly class DeleteElements extends Edit
     public function apply(Model $model): Model
     {
         $gone = array_intersect_key($model->elements, array_flip($this->ids));
-        if ($gone === []) {
+        $echoes = array_filter(array_diff_key($model->echoes, array_flip($this->ids)), static fn (Appearance $e): bool => ! isset($gone[$e->element]));
+        if ($gone === [] && count($echoes) === count($model->echoes)) {
             throw EditRefused::gone();
         }
         $placements = array_diff_key($model->placements, $gone);
@@ -44,6 +47,9 @@ final readonly class DeleteElements extends Edit
             'elements' => $elements,
             'links' => $links,
             'placements' => $placements,
+            'echoes' => $echoes,
+            'bends' => array_filter($model->bends, static fn (string $key): bool => array_intersect_key(array_flip(explode('>', $key)), $gone) === [], ARRAY_FILTER_USE_KEY),
+            'groups' => self::withoutGone($model, $gone),
             'tracks' => array_values(array_filter($model->tracks, static fn (string $id): bool => ! isset($gone[$id]))),
         ]);
         foreach ($gone as $element) {
@@ -51,6 +57,17 @@ final readonly class DeleteElements extends Edit
         }
 
         return $model;
+    }
+
+    /**
+     * @param  array<string, Element>  $gone
+     * @return list<Group>
+     */
+    private static function withoutGone(Model $model, array $gone): array
+    {
+        $groups = array_map(static fn (Group $g): Group => new Group($g->name, $g->tint, array_values(array_diff($g->members, array_keys($gone)))), $model->groups);
+
+        return array_values(array_filter($groups, static fn (Group $g): bool => $g->members !== []));
     }
 
     /**
@@ -64,12 +81,16 @@ final readonly class DeleteElements extends Edit
         $source = isset($gone[$flow->from ?? '']) ? ($model->placements[$flow->from ?? '']->at ?? null) : $place->source;
         $target = isset($gone[$flow->to ?? '']) ? ($model->placements[$flow->to ?? '']->at ?? null) : $place->target;
 
-        return $source === $place->source && $target === $place->target ? $place : new Placement($place->at, $source, $target, $place->sheet);
+        return $source === $place->source && $target === $place->target ? $place : $place->with(['source' => $source, 'target' => $target]);
     }
 
     public function words(Model $before): string
     {
         $names = array_values(array_filter(array_map($before->nameOf(...), $this->ids)));
+
+        if ($names === []) {
+            return count($this->ids) === 1 ? 'Deleted an echo' : 'Deleted '.count($this->ids).' echoes';
+        }
 
         return count($names) === 1 ? "Deleted `{$names[0]}`" : 'Deleted '.count($names).' things';
     }

@@ -9,8 +9,10 @@ use MerryOrbit\Core\Model\Beyond;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
+use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /**
@@ -19,13 +21,19 @@ use MerryOrbit\Core\Model\TimeSettings;
  */
 final readonly class EditReader
 {
+    private const MOST_TOGETHER = 5_000;
+
     /** @param  array<mixed>  $record */
     private function __construct(private array $record)
     {
     }
 
-    /** @throws EditRefused when it is no edit */
-    public static function read(mixed $record): Edit
+    /**
+     * @param  ?\Closure(string): Model  $modelOf  reads a model file, for pasting; throws EditRefused
+     *
+     * @throws EditRefused when it is no edit
+     */
+    public static function read(mixed $record, ?\Closure $modelOf = null): Edit
     {
         if (! is_array($record)) {
             throw self::refusal('An edit is an object with a `kind`.');
@@ -54,9 +62,38 @@ final readonly class EditReader
             'become' => new ChangeKind($reader->id('id'), $reader->kind()),
             'time' => new SetTime($reader->time()),
             'track' => new SetTrack($reader->id('id'), ($record['shown'] ?? null) === true),
+            'echo' => new AddEcho($reader->id('id'), $reader->id('element'), self::point($record['at'] ?? null), $reader->id('sheet')),
+            'bend' => new BendLink($reader->id('from'), $reader->id('to'), isset($record['by']) ? self::point($record['by']) : null),
+            'group' => new SetGroup($reader->ids(), $reader->text('name', ''), $reader->text('tint', '')),
+            'plot' => new SetPlot($reader->ids(), ($record['shown'] ?? null) === true),
+            'sheet-add' => new AddSheet($reader->id('id'), $reader->text('name')),
+            'sheet-rename' => new RenameSheet($reader->id('id'), $reader->text('name')),
+            'sheet-order' => new OrderSheets($reader->ids()),
+            'sheet-remove' => new RemoveSheet($reader->id('id')),
+            'to-sheet' => new MoveToSheet($reader->ids(), $reader->id('sheet')),
+            'paste' => new Paste($reader->id('id'), ($modelOf ?? throw self::refusal('Nothing can be pasted here.'))($reader->text('text')), self::point($record['at'] ?? null), $reader->id('sheet')),
+            'together' => $reader->together($modelOf),
             'title' => new SetTitle($reader->text('name'), isset($record['note']) ? $reader->text('note') : null),
             default => throw self::refusal("There is no edit called `$kind`."),
         };
+    }
+
+    /** @param  ?\Closure(string): Model  $modelOf */
+    private function together(?\Closure $modelOf): Together
+    {
+        $records = $this->record['edits'] ?? null;
+        if (! is_array($records) || $records === [] || count($records) > self::MOST_TOGETHER) {
+            throw self::refusal('The edit needs `edits`: a list of one to '.number_format(self::MOST_TOGETHER).' edits.');
+        }
+        $edits = [];
+        foreach ($records as $record) {
+            if (is_array($record) && ($record['kind'] ?? null) === 'together') {
+                throw self::refusal('Edits that are made together cannot hold others that are.');
+            }
+            $edits[] = self::read($record, $modelOf);
+        }
+
+        return new Together($edits, mb_substr($this->text('words', ''), 0, 200));
     }
 
     private static function refusal(string $sentence): EditRefused
@@ -197,7 +234,10 @@ final readonly class EditReader
             self::point($value['at'] ?? null),
             isset($value['source']) ? self::point($value['source']) : null,
             isset($value['target']) ? self::point($value['target']) : null,
-            ...(Element::isId($sheet) && is_string($sheet) ? ['sheet' => $sheet] : []),
+            is_string($sheet) && Element::isId($sheet) ? $sheet : Sheet::FIRST,
+            isset($value['bendIn']) ? self::point($value['bendIn']) : null,
+            isset($value['bendOut']) ? self::point($value['bendOut']) : null,
+            ($value['plot'] ?? false) === true,
         );
     }
 

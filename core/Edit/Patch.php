@@ -5,11 +5,14 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
 use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /**
@@ -17,15 +20,18 @@ use MerryOrbit\Core\Model\TimeSettings;
  * edits touch the same thing, and what a browser needs to follow a change.
  *
  * The record is plain data, ready for JSON:
- *   set:     fields of the model itself (name, note, time, sheets, tracks, endWhen, sameUnits, dimensions, shapes)
+ *   set:     fields of the model itself (name, note, time, sheets, tracks, endWhen, sameUnits, dimensions, shapes, groups)
  *   removed: list of element ids
  *   added:   list of {element, after}, `after` being the id it follows, null for the first
  *   changed: by element id, the fields that differ
- *   placements, links: by key, the new value, or null where it is taken away
+ *   placements, links, echoes, bends: by key, the new value, or null where it is taken away
  */
 final readonly class Patch extends Edit
 {
-    /** @param  array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>}  $record */
+    /** What of a model is compared and carried piece by piece. */
+    private const APART = ['elements' => [], 'links' => [], 'placements' => [], 'echoes' => [], 'bends' => []];
+
+    /** @param  array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>, echoes?: array<string, ?array<string, mixed>>, bends?: array<string, ?array<string, mixed>>}  $record */
     private function __construct(public array $record, private string $said = '')
     {
     }
@@ -33,9 +39,9 @@ final readonly class Patch extends Edit
     public static function between(Model $from, Model $to): self
     {
         $record = ['set' => [], 'removed' => [], 'added' => [], 'changed' => [], 'placements' => [], 'links' => []];
-        $was = ModelRecord::of($from->with(['elements' => [], 'links' => [], 'placements' => []]));
-        $now = ModelRecord::of($to->with(['elements' => [], 'links' => [], 'placements' => []]));
-        foreach (['name', 'note', 'time', 'sheets', 'tracks', 'endWhen', 'sameUnits', 'dimensions', 'shapes'] as $field) {
+        $was = ModelRecord::of($from->with(self::APART));
+        $now = ModelRecord::of($to->with(self::APART));
+        foreach (['name', 'note', 'time', 'sheets', 'tracks', 'endWhen', 'sameUnits', 'dimensions', 'shapes', 'groups'] as $field) {
             if ($was[$field] !== $now[$field]) {
                 $record['set'][$field] = $now[$field];
             }
@@ -57,13 +63,8 @@ final readonly class Patch extends Edit
             }
             $after = $id;
         }
-        $place = static fn (?Placement $p): ?array => $p?->toRecord();
-        foreach ([...$from->placements, ...$to->placements] as $id => $_) {
-            $new = $to->placements[$id] ?? null;
-            if (($from->placements[$id] ?? null) != $new) {
-                $record['placements'][$id] = $place($new);
-            }
-        }
+        $record['placements'] = self::moved($from->placements, $to->placements);
+        $record = [...$record, ...array_filter(['echoes' => self::moved($from->echoes, $to->echoes), 'bends' => self::moved($from->bends, $to->bends)])];
         foreach ([...$from->links, ...$to->links] as $key => $link) {
             if (isset($from->links[$key]) !== isset($to->links[$key])) {
                 $record['links'][$key] = isset($to->links[$key]) ? ModelRecord::ofLink($link) : null;
@@ -71,6 +72,23 @@ final readonly class Patch extends Edit
         }
 
         return new self($record);
+    }
+
+    /**
+     * @param  array<string, Placement|Appearance|Point>  $was
+     * @param  array<string, Placement|Appearance|Point>  $now
+     * @return array<string, ?array<string, mixed>>
+     */
+    private static function moved(array $was, array $now): array
+    {
+        $changes = [];
+        foreach ($now as $key => $one) {
+            if (($was[$key] ?? null) != $one) {
+                $changes[$key] = $one->toRecord();
+            }
+        }
+
+        return $changes + array_map(static fn (): null => null, array_diff_key($was, $now));
     }
 
     /** @return array<string, mixed> */
@@ -84,7 +102,7 @@ final readonly class Patch extends Edit
     /** @param  array<string, mixed>  $record as $this->record was, perhaps through JSON */
     public static function fromRecord(array $record, string $words = ''): self
     {
-        /** @var array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>} $record */
+        /** @var array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>, echoes?: array<string, ?array<string, mixed>>, bends?: array<string, ?array<string, mixed>>} $record */
         return new self($record, $words);
     }
 
@@ -150,7 +168,6 @@ final readonly class Patch extends Edit
         }
         $placements = $model->placements;
         foreach ($this->record['placements'] as $id => $place) {
-            /** @var array{at: array{x: float, y: float}}|null $place */
             $placements[$id] = $place === null ? null : Placement::fromRecord($place);
         }
         $links = $model->links;
@@ -174,7 +191,23 @@ final readonly class Patch extends Edit
             $endWhen = $fields['endWhen'];
             $fields['endWhen'] = FormulaText::fromRecord($endWhen);
         }
-        $model = $model->with([...$fields, 'elements' => $elements, 'links' => $links, 'placements' => array_filter($placements)]);
+        if (isset($fields['groups'])) {
+            /** @var list<array{name: string, tint: string, members: list<string>}> $groups */
+            $groups = $fields['groups'];
+            $fields['groups'] = array_map(Group::fromRecord(...), $groups);
+        }
+        $echoes = $model->echoes;
+        foreach ($this->record['echoes'] ?? [] as $id => $echo) {
+            /** @var array{element: string, at: array{x: float, y: float}, sheet: string}|null $echo */
+            $echoes[$id] = $echo === null ? null : Appearance::fromRecord($echo);
+        }
+        $echoes = array_filter($echoes, static fn (?Appearance $e): bool => $e !== null && isset($elements[$e->element]));
+        $bends = $model->bends;
+        foreach ($this->record['bends'] ?? [] as $key => $bend) {
+            /** @var array{x: float, y: float}|null $bend */
+            $bends[$key] = $bend === null ? null : Point::fromRecord($bend);
+        }
+        $model = $model->with([...$fields, 'elements' => $elements, 'links' => $links, 'placements' => array_filter($placements), 'echoes' => $echoes, 'bends' => array_filter($bends)]);
         foreach ($this->record['added'] as $added) {
             // A formula written meanwhile may wait for a name that is back now.
             $element = $model->element(is_string($added['element']['id']) ? $added['element']['id'] : '');

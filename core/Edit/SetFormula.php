@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Relation;
 
@@ -27,7 +28,7 @@ final readonly class SetFormula extends Edit
         }
         $element = $element->with(['formula' => FormulaText::typed($this->text, $model->idOf(...))]);
 
-        return Mentions::dropUsedLinks($model->withElement($element), $element);
+        return Echoes::complete(Mentions::dropUsedLinks($model->withElement($element), $element), [$this->id]);
     }
 
     public function words(Model $before): string
@@ -38,7 +39,13 @@ final readonly class SetFormula extends Edit
         }
         $was = $before->formulaOf($element);
 
-        return "`$element->name`: ".($was === '' ? '' : self::short($was).' → ').(trim($this->text) === '' ? 'nothing' : self::short(trim($this->text)));
+        return "`$element->name`: ".($was === '' ? '' : self::short($was).' → ').(trim($this->text) === '' ? 'nothing' : self::short(trim($this->text)).self::per($element, $this->text));
+    }
+
+    /** The unit behind a plain number: " per household". */
+    private static function per(Element $element, string $text): string
+    {
+        return ! is_numeric(trim($text)) || in_array($element->unit, ['', '1'], true) ? '' : ' '.(string) preg_replace('#^1?/#', 'per ', $element->unit);
     }
 
     private static function short(string $text): string

@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Exchange;
 
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
@@ -36,10 +37,13 @@ final class NativeFile
         }
         usort($layout, static fn (array $a, array $b): int => $a['element'] <=> $b['element']);
         $parts = [
+            ...($model->bends === [] ? [] : ['bends' => self::lines(self::bendLines($model))]),
             ...($model->dimensions === [] ? [] : ['dimensions' => self::lines($model->dimensions)]),
+            ...($model->echoes === [] ? [] : ['echoes' => self::lines(self::echoLines($model))]),
             'elements' => self::lines($elements),
             ...($model->endWhen->isEmpty() ? [] : ['endWhen' => self::json($model->endWhen->text($name))]),
             'format' => self::json(self::FORMAT),
+            ...($model->groups === [] ? [] : ['groups' => self::lines(array_map(static fn (Group $g): array => ['elements' => array_map($name, $g->members), 'name' => $g->name, 'tint' => $g->tint], $model->groups))]),
             'layout' => self::lines($layout),
             'links' => self::lines(array_map(static fn ($l): array => ['from' => $name($l->from), 'to' => $name($l->to)], array_values($model->links))),
             'name' => self::json($model->name),
@@ -94,9 +98,36 @@ final class NativeFile
     {
         $point = static fn (?Point $p): ?array => $p === null ? null : [$p->x, $p->y];
         $line = ['at' => [$place->at->x, $place->at->y], 'element' => $name];
-        $rest = ['sheet' => $place->sheet, 'source' => $point($place->source), 'target' => $point($place->target)];
+        $rest = ['sheet' => $place->sheet, 'source' => $point($place->source), 'target' => $point($place->target), 'bendIn' => $point($place->bendIn), 'bendOut' => $point($place->bendOut), 'plot' => $place->plot ?: null];
 
         return [...$line, ...array_filter($rest, static fn (mixed $v): bool => $v !== null)];
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function echoLines(Model $model): array
+    {
+        $echoes = $model->echoes;
+        ksort($echoes);
+        $lines = [];
+        foreach ($echoes as $id => $echo) {
+            $lines[] = ['at' => [$echo->at->x, $echo->at->y], 'element' => $model->nameOf($echo->element), 'id' => $id, 'sheet' => $echo->sheet];
+        }
+
+        return $lines;
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function bendLines(Model $model): array
+    {
+        $bends = $model->bends;
+        ksort($bends);
+        $lines = [];
+        foreach ($bends as $key => $by) {
+            [$from, $to] = explode('>', $key) + ['', ''];
+            $lines[] = ['by' => [$by->x, $by->y], 'from' => $model->nameOf($from), 'to' => $model->nameOf($to)];
+        }
+
+        return $lines;
     }
 
     /**

@@ -14,12 +14,14 @@ use MerryOrbit\Core\Formula\Lexer;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\TokenKind;
+use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Method;
@@ -40,7 +42,7 @@ final class NativeReader
 
     private const DEEPEST = 12;
 
-    private const KEYS = ['dimensions', 'elements', 'endWhen', 'format', 'layout', 'links', 'name', 'note', 'sameUnits', 'sheets', 'time', 'tracks', 'version'];
+    private const KEYS = ['bends', 'dimensions', 'echoes', 'elements', 'endWhen', 'format', 'groups', 'layout', 'links', 'name', 'note', 'sameUnits', 'sheets', 'time', 'tracks', 'version'];
 
     private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit', 'dimensions'];
 
@@ -332,7 +334,21 @@ final class NativeReader
                 continue;
             }
             $sheet = is_string($line['sheet'] ?? null) && isset($sheets[$line['sheet']]) ? $line['sheet'] : array_key_first($sheets);
-            $placements[$id] = new Placement($at, self::point($line['source'] ?? null), self::point($line['target'] ?? null), $sheet);
+            $placements[$id] = new Placement($at, self::point($line['source'] ?? null), self::point($line['target'] ?? null), $sheet, self::point($line['bendIn'] ?? null), self::point($line['bendOut'] ?? null), ($line['plot'] ?? false) === true);
+        }
+        $echoes = [];
+        foreach ($this->listOf('echoes') as $i => $line) {
+            $id = is_array($line) ? $idOf($line['element'] ?? null) : null;
+            $at = is_array($line) ? self::point($line['at'] ?? null) : null;
+            if (! is_array($line) || $id === null || $at === null) {
+                $this->log[] = new LogLine('echo '.($i + 1), 'It names no element of the model, or no place for it, and was left out.');
+
+                continue;
+            }
+            $own = $line['id'] ?? null;
+            $own = is_string($own) && Element::isId($own) && ! isset($echoes[$own]) && $model->element($own) === null ? $own : 'echo-'.($i + 1).'-'.substr(hash('sha256', $id), 0, 8);
+            $sheet = is_string($line['sheet'] ?? null) && isset($sheets[$line['sheet']]) ? $line['sheet'] : array_key_first($sheets);
+            $echoes[$own] = new Appearance($id, $at, $sheet);
         }
         $links = [];
         foreach ($this->listOf('links') as $line) {
@@ -350,7 +366,51 @@ final class NativeReader
         }
         $tracks = array_values(array_unique(array_filter(array_map($idOf, $this->listOf('tracks')))));
 
-        return $model->with(['sheets' => array_values($sheets), 'placements' => $placements, 'links' => $links, 'tracks' => $tracks]);
+        return $model->with(['sheets' => array_values($sheets), 'placements' => $placements, 'links' => $links, 'tracks' => $tracks, 'echoes' => $echoes, 'bends' => $this->bends($idOf), 'groups' => $this->groups($idOf)]);
+    }
+
+    /**
+     * @param  \Closure(mixed): ?string  $idOf
+     * @return array<string, Point>
+     */
+    private function bends(\Closure $idOf): array
+    {
+        $bends = [];
+        foreach ($this->listOf('bends') as $line) {
+            $from = is_array($line) ? $idOf($line['from'] ?? null) : null;
+            $to = is_array($line) ? $idOf($line['to'] ?? null) : null;
+            $by = is_array($line) ? self::point($line['by'] ?? null) : null;
+            if ($from === null || $to === null || $by === null) {
+                $this->log[] = new LogLine('bends', 'A bend belongs to no link of the model and was left out.');
+
+                continue;
+            }
+            $bends[(new Link($from, $to))->key()] = $by;
+        }
+
+        return $bends;
+    }
+
+    /**
+     * @param  \Closure(mixed): ?string  $idOf
+     * @return list<Group>
+     */
+    private function groups(\Closure $idOf): array
+    {
+        $groups = [];
+        $taken = [];
+        foreach ($this->listOf('groups') as $i => $line) {
+            $record = $this->record($line, 'group '.($i + 1));
+            $tint = $record['tint'] ?? '';
+            $members = array_values(array_diff(array_unique(array_filter(array_map($idOf, is_array($record['elements'] ?? null) ? $record['elements'] : []))), $taken));
+            if ($members === []) {
+                continue;
+            }
+            $taken = [...$taken, ...$members];
+            $groups[] = new Group(mb_substr($this->text($record, 'name', 'group '.($i + 1), 'Group '.($i + 1)), 0, Name::LONGEST), in_array($tint, Group::TINTS, true) ? $tint : Group::TINTS[$i % count(Group::TINTS)], $members);
+        }
+
+        return $groups;
     }
 
     private static function point(mixed $pair): ?Point

@@ -90,6 +90,19 @@ final readonly class FormulaText
         return false;
     }
 
+    /** @return list<string> ids of the elements it mentions */
+    public function ids(): array
+    {
+        $ids = [];
+        foreach ($this->pieces as $piece) {
+            if ($piece instanceof Reference && $piece->id !== null) {
+                $ids[$piece->id] = true;
+            }
+        }
+
+        return array_map(strval(...), array_keys($ids));
+    }
+
     /** With the mentions that were waiting for this name now meaning the element; the same object if there are none. */
     public function bound(string $key, string $id): self
     {

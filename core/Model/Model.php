@@ -10,7 +10,7 @@ use MerryOrbit\Core\Formula\Name;
 /**
  * A complete model as a value. An edit makes a new one that shares all that did not change.
  *
- * What is computed: `elements` and `time`. What is only shown: `placements`, `sheets`, `tracks`.
+ * What is computed: `elements` and `time`. What is only shown: `placements`, `echoes`, `bends`, `groups`, `sheets`, `tracks`.
  */
 final class Model
 {
@@ -28,6 +28,9 @@ final class Model
      * @param  list<string>  $sameUnits  each a line of units joined by `=`
      * @param  list<array{name: string, elements: list<string>}>  $dimensions  kept from files; nothing is computed by them yet
      * @param  array<string, list<string>>  $shapes  by element id, the names of the dimensions it declares
+     * @param  array<string, Appearance>  $echoes  by id
+     * @param  array<string, Point>  $bends  by key of a link, how far its middle is pulled from the straight way
+     * @param  list<Group>  $groups
      */
     public function __construct(
         public readonly string $name,
@@ -44,6 +47,9 @@ final class Model
         public readonly array $sameUnits = [],
         public readonly array $dimensions = [],
         public readonly array $shapes = [],
+        public readonly array $echoes = [],
+        public readonly array $bends = [],
+        public readonly array $groups = [],
     ) {
     }
 
@@ -95,6 +101,34 @@ final class Model
     public function arrival(Stock $stock): ?Flow
     {
         return $stock->isTransit() ? $this->outflows($stock->id)[0] ?? null : null;
+    }
+
+    public function sheet(string $id): ?Sheet
+    {
+        return array_values(array_filter($this->sheets, static fn (Sheet $s): bool => $s->id === $id))[0] ?? null;
+    }
+
+    /** The sheet on which an element is defined. */
+    public function sheetOf(string $element): string
+    {
+        $sheet = $this->placements[$element]->sheet ?? $this->sheets[0]->id;
+
+        return $this->sheet($sheet) === null ? $this->sheets[0]->id : $sheet;
+    }
+
+    /** Whether an element or an echo of it stands on a sheet. */
+    public function isOn(string $element, string $sheet): bool
+    {
+        if ($this->sheetOf($element) === $sheet) {
+            return true;
+        }
+        foreach ($this->echoes as $echo) {
+            if ($echo->element === $element && $echo->sheet === $sheet) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** @return list<string> */

@@ -15,11 +15,9 @@ final class ModelRecord
     /** @return array<string, mixed> */
     public static function of(Model $model): array
     {
-        // Elements have an order; links and placements are sets, so equal models give equal records.
+        // Elements have an order; links and what is drawn are sets, so equal models give equal records.
         $links = $model->links;
         ksort($links);
-        $placements = $model->placements;
-        ksort($placements);
 
         return [
             'name' => $model->name,
@@ -27,20 +25,34 @@ final class ModelRecord
             'time' => $model->time->toRecord(),
             'elements' => array_values(array_map(self::ofElement(...), $model->elements)),
             'links' => array_values(array_map(self::ofLink(...), $links)),
-            'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $placements),
+            'placements' => self::records($model->placements),
             'sheets' => array_map(self::ofSheet(...), $model->sheets),
             'tracks' => $model->tracks,
             'endWhen' => $model->endWhen->toRecord(),
             'sameUnits' => $model->sameUnits,
             'dimensions' => $model->dimensions,
             'shapes' => $model->shapes,
+            'echoes' => self::records($model->echoes),
+            'bends' => self::records($model->bends),
+            'groups' => array_map(static fn (Group $g): array => $g->toRecord(), $model->groups),
         ];
+    }
+
+    /**
+     * @param  array<string, Placement|Appearance|Point>  $map
+     * @return array<string, array<string, mixed>>
+     */
+    private static function records(array $map): array
+    {
+        ksort($map);
+
+        return array_map(static fn (Placement|Appearance|Point $one): array => $one->toRecord(), $map);
     }
 
     /** @param  array<string, mixed>  $record as of() gave it */
     public static function toModel(array $record): Model
     {
-        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>, endWhen?: list<string|array{name: string, id?: string}>, sameUnits?: list<string>, dimensions?: list<array{name: string, elements: list<string>}>, shapes?: array<string, list<string>>} $record */
+        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>, endWhen?: list<string|array{name: string, id?: string}>, sameUnits?: list<string>, dimensions?: list<array{name: string, elements: list<string>}>, shapes?: array<string, list<string>>, echoes?: array<string, array{element: string, at: array{x: float, y: float}, sheet: string}>, bends?: array<string, array{x: float, y: float}>, groups?: list<array{name: string, tint: string, members: list<string>}>} $record */
         $elements = [];
         foreach ($record['elements'] as $one) {
             $element = self::toElement($one);
@@ -65,6 +77,9 @@ final class ModelRecord
             $record['sameUnits'] ?? [],
             $record['dimensions'] ?? [],
             $record['shapes'] ?? [],
+            array_map(Appearance::fromRecord(...), $record['echoes'] ?? []),
+            array_map(Point::fromRecord(...), $record['bends'] ?? []),
+            array_map(Group::fromRecord(...), $record['groups'] ?? []),
         );
     }
 

@@ -106,7 +106,7 @@ final class EditTest extends TestCase
         yield 'link in use' => [new Connect('lens', 'thickness'), 'already uses'];
         yield 'unlink in use' => [new Disconnect('lens', 'thickness'), 'Take it out there'];
         yield 'unlink in use at start' => [new Disconnect('rain', 'lens'), 'in its initial value'];
-        yield 'stock to auxiliary' => [new ChangeKind('lens', Kind::Auxiliary), 'only auxiliaries and parameters'];
+        yield 'stock to auxiliary' => [new ChangeKind('lens', Kind::Auxiliary), 'Flows enter or leave'];
         yield 'gone' => [new SetFormula('gone', '1'), 'undo brings it back'];
         yield 'too long' => [new SetFormula('rain', str_repeat('1+', 11_000).'1'), 'Split it'];
         yield 'delete nothing' => [new DeleteElements(['gone']), 'not in the model any more'];

@@ -19,18 +19,36 @@ final class RandomEdit
         $place = static fn (): array => ['at' => ['x' => mt_rand(-500, 500) / 2, 'y' => mt_rand(0, 500)], 'source' => ['x' => 1.5, 'y' => 2]];
         $stock = static fn (): ?string => mt_rand(0, 2) === 0 ? null : $any();
 
-        return match (mt_rand(0, 15)) {
+        $sheet = static fn (): string => $model->sheets[mt_rand(0, count($model->sheets) - 1)]->id;
+        $point = static fn (): array => ['x' => mt_rand(-300, 900), 'y' => mt_rand(0, 500)];
+        $shown = [...$ids, ...array_keys($model->echoes)];
+        $appearance = static fn (): string => $shown === [] ? 'none' : $shown[mt_rand(0, count($shown) - 1)];
+
+        return match (mt_rand(0, 20)) {
             0, 1, 2 => ['kind' => 'add', 'id' => "n$number", 'element' => ['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'][mt_rand(0, 5)], 'name' => mt_rand(0, 2) === 0 ? '' : $name(), 'formula' => $formula(), 'placement' => $place()],
             3 => ['kind' => 'add', 'id' => "f$number", 'element' => 'flow', 'from' => $stock(), 'to' => $stock(), 'placement' => $place()],
             4, 5 => ['kind' => 'rename', 'id' => $any(), 'name' => $name()],
             6, 7 => ['kind' => 'formula', 'id' => $any(), 'text' => $formula()],
             8 => ['kind' => ['unit', 'note'][mt_rand(0, 1)], 'id' => $any(), 'text' => $name()],
             9 => ['kind' => 'range', 'id' => $any(), 'low' => mt_rand(0, 3), 'high' => 4, 'step' => null],
-            10 => ['kind' => 'move', 'placements' => [$any() => $place(), $any() => $place()]],
+            10 => ['kind' => 'move', 'placements' => [$appearance() => $place(), $any() => $place()]],
             11 => ['kind' => 'connect', 'from' => $any(), 'to' => $any()],
             12 => ['kind' => 'disconnect', 'from' => $any(), 'to' => $any()],
-            13 => ['kind' => 'delete', 'ids' => [$any(), $any()]],
+            13 => ['kind' => 'delete', 'ids' => [$appearance(), $any()]],
             14 => mt_rand(0, 1) === 0 ? ['kind' => 'attach', 'id' => $any(), 'from' => $stock(), 'to' => $stock()] : ['kind' => 'become', 'id' => $any(), 'element' => ['auxiliary', 'parameter'][mt_rand(0, 1)]],
+            16 => ['kind' => 'echo', 'id' => "echo$number", 'element' => $any(), 'at' => $point(), 'sheet' => $sheet()],
+            17 => ['kind' => 'to-sheet', 'ids' => [$any(), $any(), $any()], 'sheet' => $sheet()],
+            18 => match (mt_rand(0, 3)) {
+                0, 1 => ['kind' => 'sheet-add', 'id' => "s$number", 'name' => "Sheet $number"],
+                2 => ['kind' => 'sheet-rename', 'id' => $sheet(), 'name' => $name()],
+                default => mt_rand(0, 1) === 0 ? ['kind' => 'sheet-remove', 'id' => $sheet()] : ['kind' => 'sheet-order', 'ids' => array_reverse(array_map(static fn ($s): string => $s->id, $model->sheets))],
+            },
+            19 => match (mt_rand(0, 2)) {
+                0 => ['kind' => 'bend', 'from' => $any(), 'to' => $any(), 'by' => mt_rand(0, 2) === 0 ? null : $point()],
+                1 => ['kind' => 'group', 'ids' => [$any(), $any()], 'name' => ['', 'shore', 'deep'][mt_rand(0, 2)], 'tint' => ['', 'moss', 'clay'][mt_rand(0, 2)]],
+                default => ['kind' => 'plot', 'ids' => [$any()], 'shown' => mt_rand(0, 1) === 0],
+            },
+            20 => ['kind' => 'together', 'edits' => [['kind' => 'unit', 'id' => $any(), 'text' => 'm^3'], ['kind' => 'formula', 'id' => $any(), 'text' => $formula()]]],
             default => match (mt_rand(0, 8)) {
                 0 => ['kind' => 'time', 'start' => 0, 'end' => mt_rand(1, 9), 'step' => 0.5, 'unit' => 'week', 'method' => 'euler', 'saveEvery' => null],
                 3 => ['kind' => 'stock', 'id' => $any(), 'neverNegative' => mt_rand(0, 1) === 0, 'travel' => mt_rand(0, 1) === 0 ? '' : $formula()],

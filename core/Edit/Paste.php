@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Edit;
+
+use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Group;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Sheet;
+
+/** Copies of the elements of another model, with free names; formulas follow, and mentions of what was not copied mean what has that name here. */
+final readonly class Paste extends Edit
+{
+    public function __construct(
+        /** From it the ids of the copies are made. */
+        public string $id,
+        public Model $fragment,
+        public Point $at,
+        public string $sheet = Sheet::FIRST,
+    ) {
+    }
+
+    public function apply(Model $model): Model
+    {
+        RenameSheet::known($model, $this->sheet);
+        if ($this->fragment->elements === []) {
+            throw EditRefused::because('paste.empty', 'There is nothing to paste: what was copied holds no things of a model.');
+        }
+        if (count($model->elements) + count($this->fragment->elements) > Model::MOST_ELEMENTS) {
+            throw EditRefused::because('model.full', 'A model holds at most '.number_format(Model::MOST_ELEMENTS).' things.');
+        }
+        [$ids, $names] = $this->freeIdsAndNames($model);
+        $copies = [];
+        foreach ($this->fragment->elements as $old => $element) {
+            $fields = ['id' => $ids[$old], 'name' => $names[$old]];
+            foreach ($element->formulas() as $field => $formula) {
+                $text = $formula->text(static fn (string $id): ?string => $names[$id] ?? null);
+                $fields[$field] = FormulaText::typed($text, static fn (string $key): ?string => self::idOf($key, $names, $ids) ?? $model->idOf($key));
+            }
+            if ($element instanceof Flow) {
+                $fields += ['from' => $ids[$element->from ?? ''] ?? null, 'to' => $ids[$element->to ?? ''] ?? null];
+            }
+            $copies[$ids[$old]] = $element->with($fields);
+        }
+        $model = $model->with(['elements' => [...$model->elements, ...$copies], 'placements' => [...$model->placements, ...$this->placements($ids)]]);
+        foreach ($copies as $copy) {
+            $model = Mentions::bind($model, $copy);
+        }
+        foreach ($this->fragment->groups as $group) {
+            $members = array_values(array_intersect_key($ids, array_flip($group->members)));
+            $model = $members === [] ? $model : (new SetGroup($members, $group->name, in_array($group->tint, Group::TINTS, true) ? $group->tint : ''))->apply($model);
+        }
+
+        return Echoes::complete($model, array_keys($copies));
+    }
+
+    /** @return array{array<string, string>, array<string, string>} by the ids in the fragment */
+    private function freeIdsAndNames(Model $model): array
+    {
+        $ids = [];
+        $names = [];
+        $taken = [];
+        $number = 0;
+        foreach ($this->fragment->elements as $old => $element) {
+            $id = substr("$this->id-".(++$number), 0, 40);
+            if ($model->element($id) !== null || isset($model->echoes[$id])) {
+                throw EditRefused::because('element.known', 'This was already pasted.');
+            }
+            $ids[$old] = $id;
+            $base = (string) preg_replace('/ \d+$/', '', $element->name);
+            $name = $element->name;
+            for ($i = 2; $model->idOf(Name::key($name)) !== null || isset($taken[Name::key($name)]); $i++) {
+                $name = mb_substr($base, 0, Name::LONGEST - 6)." $i";
+            }
+            $taken[Name::key($name)] = true;
+            $names[$old] = $name;
+        }
+
+        return [$ids, $names];
+    }
+
+    /**
+     * @param  array<string, string>  $names
+     * @param  array<string, string>  $ids
+     */
+    private static function idOf(string $key, array $names, array $ids): ?string
+    {
+        foreach ($names as $old => $name) {
+            if (Name::key($name) === $key) {
+                return $ids[$old];
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @param  array<string, string>  $ids
+     * @return array<string, Placement>
+     */
+    private function placements(array $ids): array
+    {
+        $known = array_intersect_key($this->fragment->placements, $ids);
+        $left = $known === [] ? 0.0 : min(array_map(static fn (Placement $p): float => $p->at->x, $known));
+        $top = $known === [] ? 0.0 : min(array_map(static fn (Placement $p): float => $p->at->y, $known));
+        $placements = [];
+        $row = 0;
+        foreach ($ids as $old => $id) {
+            $placements[$id] = (isset($known[$old]) ? $known[$old]->moved($this->at->x - $left, $this->at->y - $top) : new Placement(new Point($this->at->x, $this->at->y + 60.0 * $row++)))->with(['sheet' => $this->sheet]);
+        }
+
+        return $placements;
+    }
+
+    public function words(Model $before): string
+    {
+        $names = $this->fragment->names();
+
+        return 'Pasted '.(count($names) === 1 ? "`$names[0]`" : count($names).' things');
+    }
+}
