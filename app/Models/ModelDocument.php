@@ -45,6 +45,12 @@ final class ModelDocument extends Model
         return $this->hasMany(EditRow::class, 'model_id');
     }
 
+    /** @return HasMany<Milestone, $this> */
+    public function milestones(): HasMany
+    {
+        return $this->hasMany(Milestone::class, 'model_id');
+    }
+
     /** @return HasMany<RunRow, $this> */
     public function runs(): HasMany
     {

@@ -14,7 +14,10 @@ use MerryOrbit\Core\Edit\Edit;
 use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Edit\Patch;
+use MerryOrbit\Core\Edit\Restore;
 use MerryOrbit\Core\Edit\SetTitle;
+use MerryOrbit\Core\Exchange\FileRefused;
+use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Model\Model;
 
 /**
@@ -44,7 +47,7 @@ final readonly class ModelEditor
                     continue;
                 }
                 $model = $row->core();
-                $edit = EditReader::read($record);
+                $edit = EditReader::read($record, self::pasted(...));
                 $patch = Patch::between($model, $edit->apply($model));
                 $this->refuseClash($row, $model, $patch, $row->edits()->where('revision', '>', $base)->where('window', '<>', $this->window)->get(), $record);
                 $this->write($row, $model, $edit, 'edit', $clientId, (array) $record);
@@ -83,6 +86,36 @@ final readonly class ModelEditor
                 $target->inverse = $written->inverse;
             }
             $target->save();
+        });
+
+        return $this->news($base);
+    }
+
+    /** @throws EditRefused */
+    private static function pasted(string $text): Model
+    {
+        try {
+            return NativeFile::import($text)->model;
+        } catch (FileRefused) {
+            throw EditRefused::because('paste.unreadable', 'What is on the clipboard was not copied from a model. Select things on a sheet and copy them first.');
+        }
+    }
+
+    /**
+     * Brings back an old version, whole or in part, as an edit like any other.
+     *
+     * @param  ?list<string>  $ids
+     * @return array<string, mixed> see news()
+     *
+     * @throws EditRefused
+     */
+    public function restore(int $revision, ?array $ids, string $clientId, int $base): array
+    {
+        $this->transaction(function (ModelDocument $row) use ($revision, $ids, $clientId): void {
+            if ($row->edits()->where('client_id', $clientId)->doesntExist()) {
+                $history = new History($row);
+                $this->write($row, $row->core(), new Restore($history->at($revision), $ids, $history->named($revision)), 'edit', $clientId, ['kind' => 'restore', 'revision' => $revision, 'ids' => $ids]);
+            }
         });
 
         return $this->news($base);

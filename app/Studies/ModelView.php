@@ -8,15 +8,20 @@ use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\CurveShape;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Structure\Checkup;
+use MerryOrbit\Core\Structure\Polarity;
 use MerryOrbit\Core\Unit\UnitChecker;
 use MerryOrbit\Core\Unit\UnitReport;
 
@@ -45,12 +50,24 @@ final readonly class ModelView
             'order' => array_keys($model->elements),
             'elements' => array_map(static fn (Element $e): array => self::element($model, $analysis, $units, $e), $model->elements),
             'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $model->placements),
-            'links' => $analysis->links(),
-            'problems' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), [...$analysis->problems, ...$units->remarks]),
+            'echoes' => array_map(static fn (Appearance $e): array => $e->toRecord(), $model->echoes),
+            'bends' => array_map(static fn (Point $p): array => $p->toRecord(), $model->bends),
+            'groups' => array_map(static fn (Group $g): array => $g->toRecord(), $model->groups),
+            'links' => self::links($analysis),
+            'problems' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), Checkup::withRemedies($analysis, [...$analysis->problems, ...$units->remarks])),
+            'health' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), Checkup::of($analysis)),
             'endWhen' => $model->endWhen->text($model->nameOf(...)),
             'sameUnits' => $model->sameUnits,
             'waiting' => $analysis->waiting,
         ]);
+    }
+
+    /** @return list<array<string, mixed>> the sign is null where only a run can tell it */
+    private static function links(Analysis $analysis): array
+    {
+        $polarity = new Polarity($analysis);
+
+        return array_map(static fn (array $link): array => $link['kind'] === 'unused' ? $link : [...$link, ...array_filter($polarity->ofLink($link['from'], $link['to']), static fn (mixed $v): bool => $v !== false)], $analysis->links());
     }
 
     /** @return array<string, mixed> */
@@ -108,7 +125,7 @@ final readonly class ModelView
             if ($now === $was) {
                 continue;
             }
-            $delta[$part] = $part === 'elements' || $part === 'placements' ? self::difference((array) $was, (array) $now) : $now;
+            $delta[$part] = in_array($part, ['elements', 'placements', 'echoes'], true) ? self::difference((array) $was, (array) $now) : $now;
         }
 
         return self::withObjects($delta);
@@ -132,7 +149,7 @@ final readonly class ModelView
      */
     private static function withObjects(array $parts): array
     {
-        foreach (['elements', 'placements', 'waiting'] as $map) {
+        foreach (['elements', 'placements', 'echoes', 'bends', 'waiting'] as $map) {
             if (isset($parts[$map])) {
                 $parts[$map] = (object) $parts[$map];
             }

@@ -21,6 +21,7 @@ use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Problem\Remedy;
 use MerryOrbit\Core\Problem\Severity;
 
 /** Reads a whole model. What is wrong in one place hinders only what depends on it. */
@@ -358,7 +359,7 @@ final class Analyser
         foreach ($this->model->links as $link) {
             $from = $this->model->nameOf($link->from);
             $to = $this->model->elements[$link->to];
-            $remarks[] = new Problem('link.unused', "`$from` is linked to `$to->name` but not used in its {$to->formulaWord()} yet.", $to->id, 'formula', severity: Severity::Remark);
+            $remarks[] = new Problem('link.unused', "`$from` is linked to `$to->name` but not used in its {$to->formulaWord()} yet.", $to->id, 'formula', severity: Severity::Remark, remedy: new Remedy('Remove the link', [['kind' => 'disconnect', 'from' => $link->from, 'to' => $link->to]]));
         }
         foreach (array_intersect_key($this->model->shapes, $this->model->elements) as $id => $dimensions) {
             $remarks[] = new Problem('dimension.later', "`{$this->model->nameOf($id)}` has dimensions (".implode(', ', $dimensions).'), which are kept but not computed yet: it is taken as one number.', $id, 'formula', severity: Severity::Remark);

@@ -21,15 +21,21 @@ final readonly class Problem implements \JsonSerializable
         public Severity $severity = Severity::Wrong,
         /** A formula that would mend it, ready to be taken. */
         public ?string $mend = null,
+        public ?Remedy $remedy = null,
     ) {
     }
 
     public function at(string $element, string $field): self
     {
-        return new self($this->code, $this->sentence, $element, $field, $this->from, $this->length, $this->severity, $this->mend);
+        return new self($this->code, $this->sentence, $element, $field, $this->from, $this->length, $this->severity, $this->mend, $this->remedy);
     }
 
-    /** @return array{code: string, sentence: string, element: ?string, field: ?string, from: ?int, length: ?int, severity: string, mend: ?string} */
+    public function withRemedy(?Remedy $remedy): self
+    {
+        return new self($this->code, $this->sentence, $this->element, $this->field, $this->from, $this->length, $this->severity, $this->mend, $remedy);
+    }
+
+    /** @return array{code: string, sentence: string, element: ?string, field: ?string, from: ?int, length: ?int, severity: string, mend: ?string, remedy: ?array{words: string, edits: non-empty-list<array<string, mixed>>}} */
     public function jsonSerialize(): array
     {
         return [
@@ -41,6 +47,7 @@ final readonly class Problem implements \JsonSerializable
             'length' => $this->length,
             'severity' => $this->severity->value,
             'mend' => $this->mend,
+            'remedy' => $this->remedy?->jsonSerialize(),
         ];
     }
 }

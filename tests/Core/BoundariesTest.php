@@ -17,7 +17,7 @@ final class BoundariesTest extends TestCase
         'Unit' => ['Model', 'Formula', 'Problem'],
         'Compile' => ['Model', 'Formula', 'Problem'],
         'Simulate' => ['Compile', 'Model', 'Formula', 'Problem'],
-        'Structure' => ['Compile', 'Model', 'Formula', 'Problem'],
+        'Structure' => ['Simulate', 'Compile', 'Model', 'Formula', 'Problem'],
         'Exchange' => ['Simulate', 'Compile', 'Edit', 'Model', 'Formula', 'Problem'],
         'Cli' => ['Exchange', 'Unit', 'Simulate', 'Structure', 'Compile', 'Model', 'Formula', 'Problem'],
     ];

@@ -49,7 +49,8 @@ final class RunController
         return new JsonResponse(Health::check($simulator, $core, self::settings($request, $core)));
     }
 
-    private static function settings(Request $request, Model $model): RunSettings
+    /** The parameters and the seed that a request asks for. */
+    public static function settings(Request $request, Model $model): RunSettings
     {
         $request->validate(['set' => ['sometimes', 'array'], 'set.*' => ['numeric'], 'seed' => ['sometimes', 'integer']], [
             'set.*' => 'A parameter’s value must be a number.',

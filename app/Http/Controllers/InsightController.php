@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\ModelDocument;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Exchange\Fragment;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Structure\Effects;
+use MerryOrbit\Core\Structure\Equation;
+
+/** What can be asked about a model besides running it. */
+final class InsightController
+{
+    /** The signs of the links over the run, and how strongly they act at a time if one is given. */
+    public function effects(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $analysis = Analyser::analyse($model->core());
+        $run = $simulator->run($analysis, RunController::settings($request, $analysis->model));
+        $effects = new Effects($analysis, $run);
+        $at = null;
+        if ($request->has('at') && $run->length() > 0) {
+            $time = $request->float('at');
+            $index = 0;
+            foreach ($run->times() as $i => $saved) {
+                $index = $saved <= $time + 1e-9 ? $i : $index;
+            }
+            $at = (object) $effects->at($index);
+        }
+
+        return new JsonResponse(['revision' => $model->revision, 'signs' => $request->boolean('signs', true) ? (object) $effects->signs() : null, 'at' => $at]);
+    }
+
+    public function equation(ModelDocument $model, string $element): JsonResponse
+    {
+        $core = $model->core();
+
+        return new JsonResponse(Equation::of(Analyser::analyse($core), $core->element($element) ?? throw EditRefused::gone()));
+    }
+
+    /** Some things as a file of their own, for the clipboard. */
+    public function copy(Request $request, ModelDocument $model): JsonResponse
+    {
+        $request->validate(['ids' => ['required', 'list'], 'ids.*' => ['string']], ['ids.*' => 'Say what to copy: `ids`, a list of ids.', 'ids' => 'Say what to copy: `ids`, a list of ids.']);
+        /** @var list<string> $ids */
+        $ids = $request->array('ids');
+
+        return new JsonResponse(['text' => Fragment::of($model->core(), $ids)]);
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange;
+
+use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Group;
+use MerryOrbit\Core\Model\Link;
+use MerryOrbit\Core\Model\Model;
+
+/** Some things of a model as a file of their own, for the clipboard. What they mention and is not among them stays as a name. */
+final class Fragment
+{
+    /**
+     * @param  list<string>  $ids
+     *
+     * @throws EditRefused when none of them is in the model
+     */
+    public static function of(Model $model, array $ids): string
+    {
+        $keep = array_flip($ids);
+        $elements = array_intersect_key($model->elements, $keep);
+        if ($elements === []) {
+            throw EditRefused::gone();
+        }
+        // The names are written out before what bears them is left behind.
+        $names = $model->nameOf(...);
+        foreach ($elements as $id => $element) {
+            $fields = [];
+            foreach ($element->formulas() as $field => $formula) {
+                $fields[$field] = FormulaText::typed($formula->text($names), static fn (): ?string => null);
+            }
+            if ($element instanceof Flow) {
+                $fields['from'] = isset($elements[$element->from ?? '']) ? $element->from : null;
+                $fields['to'] = isset($elements[$element->to ?? '']) ? $element->to : null;
+            }
+            $elements[$id] = $element->with($fields);
+        }
+
+        return NativeFile::export($model->with([
+            'note' => '',
+            'elements' => $elements,
+            'links' => array_filter($model->links, static fn (Link $l): bool => isset($elements[$l->from], $elements[$l->to])),
+            'placements' => array_intersect_key($model->placements, $elements),
+            'tracks' => [],
+            'shapes' => [],
+            'echoes' => [],
+            'bends' => array_filter($model->bends, static fn (string $key): bool => count(array_intersect_key(array_flip(explode('>', $key)), $elements)) === 2, ARRAY_FILTER_USE_KEY),
+            'groups' => array_values(array_filter(array_map(static fn (Group $g): Group => new Group($g->name, $g->tint, array_values(array_intersect($g->members, array_keys($elements)))), $model->groups), static fn (Group $g): bool => $g->members !== [])),
+            'endWhen' => new FormulaText,
+        ]));
+    }
+}

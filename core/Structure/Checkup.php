@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Structure;
+
+use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Auxiliary;
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Problem\Remedy;
+use MerryOrbit\Core\Problem\Severity;
+
+/** What a careful reader would ask about a model that computes, and remedies for what is wrong with one that does not. */
+final readonly class Checkup
+{
+    private function __construct(private Analysis $analysis, private Model $model)
+    {
+    }
+
+    /** @return list<Problem> remarks about the structure */
+    public static function of(Analysis $analysis): array
+    {
+        $checkup = new self($analysis, $analysis->model);
+
+        return [...$checkup->unused(), ...$checkup->stillStocks()];
+    }
+
+    /**
+     * The problems with a remedy where there is one.
+     *
+     * @param  list<Problem>  $problems
+     * @return list<Problem>
+     */
+    public static function withRemedies(Analysis $analysis, array $problems): array
+    {
+        $checkup = new self($analysis, $analysis->model);
+
+        return array_map(static fn (Problem $p): Problem => $p->remedy === null ? $p->withRemedy($checkup->remedy($p)) : $p, $problems);
+    }
+
+    /** @return list<Problem> */
+    private function unused(): array
+    {
+        $used = array_fill_keys(array_merge([], ...array_values($this->analysis->uses), ...[$this->model->tracks, $this->model->endWhen->ids()]), true);
+        foreach ($this->model->links as $link) {
+            $used[$link->from] = true;
+        }
+        foreach ($this->model->elements as $element) {
+            foreach ($element->formulas() as $formula) {
+                $used += array_fill_keys($formula->ids(), true);
+            }
+        }
+        $problems = [];
+        foreach ($this->model->elements as $id => $element) {
+            if (isset($used[$id]) || $element instanceof Stock || $element instanceof Flow) {
+                continue;
+            }
+            $what = $element instanceof Auxiliary ? 'feeds nothing and has no track' : 'is used nowhere';
+            $problems[] = $this->remark('health.unused', "`$element->name` $what. Mention it in a formula, show its track, or delete it.", $element, new Remedy('Delete it', [['kind' => 'delete', 'ids' => [$id]]]));
+        }
+
+        return $problems;
+    }
+
+    /** @return list<Problem> */
+    private function stillStocks(): array
+    {
+        $touched = [];
+        foreach ($this->model->elements as $flow) {
+            if ($flow instanceof Flow) {
+                $touched[$flow->from ?? ''] = $touched[$flow->to ?? ''] = true;
+            }
+        }
+        $problems = [];
+        foreach ($this->model->elements as $id => $element) {
+            if ($element instanceof Stock && ! isset($touched[$id])) {
+                $kind = is_numeric($this->model->formulaOf($element)) ? 'parameter' : 'auxiliary';
+                $problems[] = $this->remark('health.still', "No flow touches `$element->name`, so it stays at its initial value. Pull a flow, or make it ".($kind === 'auxiliary' ? 'an auxiliary.' : 'a parameter.'), $element, new Remedy($kind === 'auxiliary' ? 'Make it an auxiliary' : 'Make it a parameter', [['kind' => 'become', 'id' => $id, 'element' => $kind]]));
+            }
+        }
+
+        return $problems;
+    }
+
+    private function remark(string $code, string $sentence, Element $element, ?Remedy $remedy): Problem
+    {
+        return new Problem($code, $sentence, $element->id, 'formula', severity: Severity::Remark, remedy: $remedy);
+    }
+
+    private function remedy(Problem $problem): ?Remedy
+    {
+        $element = $this->model->element($problem->element ?? '');
+        if ($element === null) {
+            return null;
+        }
+        if ($problem->mend !== null) {
+            return new Remedy("Take $problem->mend", [['kind' => 'formula', 'id' => $element->id, 'text' => $problem->mend]]);
+        }
+
+        return match ($problem->code) {
+            'parameter.computed', 'parameter.moving' => new Remedy('Make it an auxiliary', [['kind' => 'become', 'id' => $element->id, 'element' => 'auxiliary']]),
+            'name.unknown' => $this->forUnknownName($element, $problem),
+            default => null,
+        };
+    }
+
+    /** The name that was probably meant, else a parameter of that name beside the thing that misses it. */
+    private function forUnknownName(Element $element, Problem $problem): ?Remedy
+    {
+        if ($problem->from === null || $problem->length === null || $problem->field !== 'formula') {
+            return null;
+        }
+        $text = $this->model->formulaOf($element);
+        $written = mb_substr($text, $problem->from, $problem->length);
+        $name = trim($written, '"');
+        $near = Nearest::names($name, $this->model->names())[0] ?? null;
+        if ($near !== null) {
+            return new Remedy("Write $near instead", [['kind' => 'formula', 'id' => $element->id, 'text' => mb_substr($text, 0, $problem->from).Name::written($near).mb_substr($text, $problem->from + $problem->length)]]);
+        }
+        $place = $this->model->placements[$element->id] ?? null;
+        if ($place === null) {
+            return null;
+        }
+        $id = 'e'.substr(hash('sha256', "$element->id $name"), 0, 11);
+
+        return $this->model->element($id) !== null ? null : new Remedy("Add $name as a parameter", [['kind' => 'add', 'id' => $id, 'element' => 'parameter', 'name' => $name, 'placement' => ['at' => ['x' => $place->at->x - 150, 'y' => $place->at->y + 100], 'sheet' => $this->model->sheetOf($element->id)]]]);
+    }
+}

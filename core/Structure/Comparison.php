@@ -1,0 +1,111 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Structure;
+
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Problem\Shown;
+
+/** What two versions of a model differ in, in the modeller's words. */
+final class Comparison
+{
+    private const FIELDS = ['oneWay' => 'one-way', 'priority' => 'priority', 'neverNegative' => 'never below zero', 'low' => 'dial from', 'high' => 'dial to', 'step' => 'dial in steps of', 'unit' => 'unit', 'note' => 'note', 'inputUnit' => 'unit of the input'];
+
+    /**
+     * @return list<array{what: 'added'|'changed'|'removed'|'moved', element: ?string, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}> in the order of the newer model, then what was removed
+     */
+    public static function between(Model $old, Model $new): array
+    {
+        $list = [];
+        $settings = self::settings($old, $new);
+        if ($settings !== []) {
+            $list[] = ['what' => 'changed', 'element' => null, 'name' => 'Study and time', 'kind' => 'study', 'fields' => $settings];
+        }
+        foreach ($new->elements as $id => $now) {
+            $was = $old->element($id);
+            if ($was === null) {
+                $list[] = ['what' => 'added', 'element' => $id, 'name' => $now->name, 'kind' => $now->kind()->value, 'fields' => self::fields(null, $now, $old, $new)];
+
+                continue;
+            }
+            $fields = self::fields($was, $now, $old, $new);
+            if ($fields !== []) {
+                $list[] = ['what' => 'changed', 'element' => $id, 'name' => $now->name, 'kind' => $now->kind()->value, 'fields' => $fields];
+            } elseif (($old->placements[$id] ?? null) != ($new->placements[$id] ?? null)) {
+                $list[] = ['what' => 'moved', 'element' => $id, 'name' => $now->name, 'kind' => $now->kind()->value, 'fields' => []];
+            }
+        }
+        foreach (array_diff_key($old->elements, $new->elements) as $id => $was) {
+            $list[] = ['what' => 'removed', 'element' => $id, 'name' => $was->name, 'kind' => $was->kind()->value, 'fields' => self::fields(null, $was, $new, $old)];
+        }
+
+        return $list;
+    }
+
+    /** @return list<array{field: string, was: string, now: string}> */
+    private static function settings(Model $old, Model $new): array
+    {
+        $was = ['name' => $old->name, 'note' => $old->note, ...$old->time->toRecord(), 'ends early when' => $old->endWhen->text($old->nameOf(...)), 'sheets' => implode(', ', array_map(static fn ($s): string => $s->name, $old->sheets))];
+        $now = ['name' => $new->name, 'note' => $new->note, ...$new->time->toRecord(), 'ends early when' => $new->endWhen->text($new->nameOf(...)), 'sheets' => implode(', ', array_map(static fn ($s): string => $s->name, $new->sheets))];
+        $fields = [];
+        foreach ([...$was, ...$now] as $field => $_) {
+            self::add($fields, $field, $was[$field] ?? '', $now[$field] ?? '');
+        }
+
+        return $fields;
+    }
+
+    /** @return list<array{field: string, was: string, now: string}> */
+    private static function fields(?Element $was, Element $now, Model $old, Model $new): array
+    {
+        $fields = [];
+        if ($was !== null) {
+            self::add($fields, 'name', $was->name, $now->name);
+            self::add($fields, 'kind', $was->kind()->value, $now->kind()->value);
+        }
+        foreach ($now->formulas() as $key => $formula) {
+            $before = $was?->formulas()[$key] ?? null;
+            // A renamed cause alone changes no formula.
+            if ($before === null || $before->text($new->nameOf(...)) !== $formula->text($new->nameOf(...))) {
+                self::add($fields, $key === 'formula' ? $now->formulaWord() : 'travel time', $before?->text($old->nameOf(...)) ?? '', $formula->text($new->nameOf(...)));
+            }
+        }
+        if ($now instanceof Flow) {
+            $end = static fn (?string $id, Model $in): string => $id === null ? 'outside' : (string) $in->nameOf($id);
+            foreach (['from', 'to'] as $side) {
+                $before = $was instanceof Flow ? $was->$side : null;
+                if (! $was instanceof Flow || $before !== $now->$side) {
+                    self::add($fields, $side, $was instanceof Flow ? $end($was->$side, $old) : '', $end($now->$side, $new));
+                }
+            }
+        }
+        if ($now instanceof Relation) {
+            $points = static fn (?Element $e): string => $e instanceof Relation ? implode('  ', array_map(static fn (array $p): string => Shown::number($p[0]).' → '.Shown::number($p[1]), $e->points)).", {$e->between->value}, {$e->beyond->value}" : '';
+            self::add($fields, 'points', $points($was), $points($now));
+        }
+        $before = $was === null ? [] : get_object_vars($was);
+        foreach (array_intersect_key(get_object_vars($now), self::FIELDS) as $key => $value) {
+            self::add($fields, self::FIELDS[$key], $before[$key] ?? '', $value);
+        }
+
+        return $fields;
+    }
+
+    /** @param  list<array{field: string, was: string, now: string}>  $fields */
+    private static function add(array &$fields, string $field, mixed $was, mixed $now): void
+    {
+        $text = static fn (mixed $v): string => match (true) {
+            is_bool($v) => $v ? 'yes' : '',
+            is_float($v) => Shown::number($v),
+            is_scalar($v) => (string) $v,
+            default => '',
+        };
+        if ($text($was) !== $text($now)) {
+            $fields[] = ['field' => $field, 'was' => $text($was), 'now' => $text($now)];
+        }
+    }
+}

@@ -1,0 +1,177 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Edit\EditReader;
+use MerryOrbit\Core\Formula\Latex;
+use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Model\Method;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Problem\Remedy;
+use MerryOrbit\Core\Structure\Checkup;
+use MerryOrbit\Core\Structure\Comparison;
+use MerryOrbit\Core\Structure\Equation;
+use MerryOrbit\Core\Structure\Layout;
+use MerryOrbit\Core\Structure\Reefs;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+final class CheckupTest extends TestCase
+{
+    private static function sound(): Model
+    {
+        return Build::model(['rain' => '2', 'share' => '0.1'], ['lens' => '50'], ['seeping' => ['rain', 'to' => 'lens'], 'wells' => ['share * lens', 'from' => 'lens']]);
+    }
+
+    /** @return list<Problem> */
+    private static function all(Model $model): array
+    {
+        $analysis = Analyser::analyse($model);
+
+        return [...Checkup::withRemedies($analysis, $analysis->problems), ...Checkup::of($analysis)];
+    }
+
+    private static function mended(Model $model, ?Remedy $remedy): Model
+    {
+        self::assertNotNull($remedy);
+        foreach ($remedy->edits as $edit) {
+            $model = EditReader::read($edit)->apply($model);
+        }
+
+        return $model;
+    }
+
+    /** @return iterable<string, array{list<array<string, mixed>>, string}> mistakes planted, the code they are found by */
+    public static function mistakes(): iterable
+    {
+        yield 'unused parameter' => [[['kind' => 'add', 'id' => 'x', 'element' => 'parameter', 'name' => 'x', 'formula' => '1']], 'health.unused'];
+        yield 'unused auxiliary' => [[['kind' => 'add', 'id' => 'x', 'element' => 'auxiliary', 'name' => 'x', 'formula' => 'lens']], 'health.unused'];
+        yield 'still stock with a number' => [[['kind' => 'add', 'id' => 'x', 'element' => 'stock', 'name' => 'x', 'formula' => '4'], ['kind' => 'track', 'id' => 'x', 'shown' => true]], 'health.still'];
+        yield 'still stock with a formula' => [[['kind' => 'add', 'id' => 'x', 'element' => 'stock', 'name' => 'x', 'formula' => 'rain'], ['kind' => 'track', 'id' => 'x', 'shown' => true]], 'health.still'];
+        yield 'link without use' => [[['kind' => 'connect', 'from' => 'rain', 'to' => 'wells']], 'link.unused'];
+        yield 'misspelt name' => [[['kind' => 'formula', 'id' => 'wells', 'text' => '2 * shre * "lens"']], 'name.unknown'];
+        yield 'unknown name' => [[['kind' => 'formula', 'id' => 'wells', 'text' => 'lens * share * drought years'], ['kind' => 'move', 'placements' => ['wells' => ['at' => ['x' => 1, 'y' => 1]]]]], 'name.unknown'];
+        yield 'computed parameter' => [[['kind' => 'formula', 'id' => 'rain', 'text' => '3 * share']], 'parameter.computed'];
+    }
+
+    /** @param  list<array<string, mixed>>  $edits */
+    #[DataProvider('mistakes')]
+    public function test_a_planted_mistake_is_found_and_mended_with_one_click(array $edits, string $code): void
+    {
+        $model = self::sound();
+        self::assertSame([], self::all($model));
+        foreach ($edits as $edit) {
+            $model = EditReader::read($edit)->apply($model);
+        }
+        $found = array_values(array_filter(self::all($model), static fn (Problem $p): bool => $p->code === $code));
+        self::assertNotSame([], $found);
+        $after = self::mended($model, $found[0]->remedy);
+        self::assertSame([], array_filter(self::all($after), static fn (Problem $p): bool => $p->code === $code && $p->sentence === $found[0]->sentence));
+        self::assertGreaterThan(20, strlen($found[0]->sentence));
+    }
+
+    public function test_the_probable_name_takes_the_place_of_a_misspelt_one(): void
+    {
+        $model = EditReader::read(['kind' => 'formula', 'id' => 'wells', 'text' => '2 * shre * lens'])->apply(self::sound());
+        $model = self::mended($model, self::all($model)[0]->remedy);
+        self::assertSame('2 * share * lens', $model->formulaOf($model->elements['wells']));
+    }
+
+    public function test_a_run_tells_of_flows_that_never_flow(): void
+    {
+        $model = EditReader::read(['kind' => 'formula', 'id' => 'wells', 'text' => 'min(0, lens)'])->apply(self::sound());
+        self::assertSame(['flow.still'], array_map(static fn ($n): string => $n->code, Build::run($model)->notices));
+        self::assertSame([], Build::run(self::sound())->notices);
+    }
+
+    public function test_a_step_that_is_too_long_shows_in_the_run_and_can_be_halved(): void
+    {
+        // The stock is drawn to 10 with a time of 0.3: with Euler and a step of 0.5 it jumps over and back.
+        $fast = static fn (TimeSettings $time): Model => Build::model([], ['x' => '1'], ['in' => ['(10 - x) / 0.3', 'to' => 'x']], [], $time);
+        $time = new TimeSettings(0, 10, 0.5, 'year', Method::Euler);
+        $notices = Build::run($fast($time))->notices;
+        self::assertSame(['step.long'], array_map(static fn ($n): string => $n->code, $notices));
+        $mended = self::mended($fast($time), $notices[0]->remedy);
+        self::assertSame(0.25, $mended->time->step);
+        self::assertSame($time->savedTimes(), $mended->time->savedTimes());
+        self::assertSame([], Build::run($mended)->notices);
+        // An oscillation of the system itself is none.
+        $spring = Build::model([], ['x' => '1', 'v' => '0'], ['dx' => ['v', 'to' => 'x'], 'dv' => ['-x', 'to' => 'v']], [], new TimeSettings(0, 20, 0.5, 'year', Method::RungeKutta4));
+        self::assertSame([], Build::run($spring)->notices);
+    }
+
+    public function test_what_a_stock_follows_from_is_told_and_set(): void
+    {
+        $model = self::sound();
+        $analysis = Analyser::analyse($model);
+        $lens = Equation::of($analysis, $model->elements['lens']);
+        self::assertSame('`lens` starts at `50`. All the time, `seeping` adds to it, and `wells` takes from it.', $lens->words);
+        self::assertStringContainsString('\\frac{d\\,\\text{lens}}{dt} &= \\text{seeping} - \\text{wells}', $lens->latex);
+        self::assertSame('\\text{wells} = \\text{share} \\cdot \\text{lens}', Equation::of($analysis, $model->elements['wells'])->latex);
+        self::assertStringContainsString('from `lens` to the outside', Equation::of($analysis, $model->elements['wells'])->words);
+    }
+
+    /** @return iterable<string, array{string}> LaTeX by formula */
+    public static function mathematics(): iterable
+    {
+        yield 'a * (b + c)' => ['\\text{a} \\cdot \\left(\\text{b} + \\text{c}\\right)'];
+        yield 'a - (b - c)' => ['\\text{a} - \\left(\\text{b} - \\text{c}\\right)'];
+        yield '(a + b) / 2' => ['\\frac{\\text{a} + \\text{b}}{2}'];
+        yield '(a + 1)^2' => ['\\left(\\text{a} + 1\\right)^{2}'];
+        yield 'if(a <= 3, 5%, 1e-3)' => ['\\begin{cases} 5\\% & \\text{if } \\text{a} \\le 3 \\\\ 1 \\cdot 10^{-3} & \\text{otherwise} \\end{cases}'];
+        yield 'sqrt(abs(a))' => ['\\sqrt{\\left|\\text{a}\\right|}'];
+        yield 'max(a, -b) * pi' => ['\\max\\left(\\text{a},\\, -\\text{b}\\right) \\cdot \\pi'];
+        yield '"R&D_50%"' => ['\\text{R\\&D\\_50\\%}'];
+        yield 'smooth(a, 3)' => ['\\operatorname{smooth}\\left(\\text{a},\\, 3\\right)'];
+    }
+
+    #[DataProvider('mathematics')]
+    public function test_formulas_are_set_as_mathematics(string $latex): void
+    {
+        self::assertSame($latex, Latex::print(Parser::parse((string) $this->dataName())));
+    }
+
+    public function test_two_versions_are_compared_in_words(): void
+    {
+        $old = self::sound();
+        $new = $old;
+        foreach ([['kind' => 'formula', 'id' => 'share', 'text' => '0.2'], ['kind' => 'rename', 'id' => 'rain', 'name' => 'drizzle'], ['kind' => 'delete', 'ids' => ['wells']], ['kind' => 'add', 'id' => 'sea', 'element' => 'stock', 'name' => 'sea', 'formula' => '0'], ['kind' => 'attach', 'id' => 'seeping', 'from' => 'sea', 'to' => 'lens'], ['kind' => 'time', 'start' => 0, 'end' => 20, 'step' => 0.5]] as $edit) {
+            $new = EditReader::read($edit)->apply($new);
+        }
+        $list = Comparison::between($old, $new);
+        $told = [];
+        foreach ($list as $one) {
+            $told["{$one['what']} {$one['name']}"] = array_map(static fn (array $f): string => "{$f['field']}: {$f['was']} → {$f['now']}", $one['fields']);
+        }
+        self::assertSame(['end: 10 → 20'], array_values(array_filter($told['changed Study and time'], static fn (string $t): bool => str_starts_with($t, 'end:'))));
+        self::assertSame(['name: rain → drizzle'], $told['changed drizzle']);
+        self::assertSame(['formula: 0.1 → 0.2'], $told['changed share']);
+        self::assertSame(['from: outside → sea'], $told['changed seeping'], 'a renamed cause changes no formula');
+        self::assertArrayHasKey('added sea', $told);
+        self::assertContains('formula:  → share * lens', $told['removed wells']);
+        self::assertSame([], Comparison::between($new, $new));
+    }
+
+    public function test_large_models_are_sound_and_run(): void
+    {
+        foreach ([100, 500, 1500] as $size) {
+            $model = Reefs::model($size);
+            self::assertEqualsWithDelta($size, count($model->elements), 6);
+            self::assertSame([], Build::codes($model));
+            self::assertSame($model->placements, Layout::complete($model)->placements);
+            foreach ($model->elements as $id => $element) {
+                foreach (\MerryOrbit\Core\Edit\Echoes::causes($model, $element) as $cause) {
+                    self::assertTrue($model->isOn($cause, $model->sheetOf($id)));
+                }
+            }
+        }
+        $run = Build::run(Reefs::model(100), [], new TimeSettings(0, 50, 0.1, 'year'));
+        self::assertNull($run->fault);
+        self::assertGreaterThan(1.0, min([INF, ...$run->column('kelp-1')]));
+    }
+}
