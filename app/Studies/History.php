@@ -32,8 +32,15 @@ final readonly class History
             ->limit(self::PAGE + 1)
             ->get(['revision', 'kind', 'words', 'created_at', 'undone_at_revision']);
 
+        $entries = [];
+        foreach ($rows->take(self::PAGE) as $row) {
+            if ($row instanceof EditRow) {
+                $entries[] = ['revision' => $row->revision, 'kind' => $row->kind, 'words' => $row->words, 'at' => $row->created_at->toIso8601String(), 'undone' => $row->undone_at_revision !== null];
+            }
+        }
+
         return [
-            'entries' => $rows->take(self::PAGE)->map(static fn (EditRow $e): array => ['revision' => $e->revision, 'kind' => $e->kind, 'words' => $e->words, 'at' => $e->created_at->toIso8601String(), 'undone' => $e->undone_at_revision !== null])->values()->all(),
+            'entries' => $entries,
             'milestones' => $this->document->milestones()->latest('revision')->get()->map(static fn (Milestone $m): array => ['revision' => $m->revision, 'name' => $m->name])->values()->all(),
             'more' => $rows->count() > self::PAGE,
         ];

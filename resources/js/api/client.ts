@@ -1,4 +1,4 @@
-import type { Catalogue, Edit, Health, LogLine, ModelAnswer, News, Problem, RunHeader, Study, Thumbnail } from './types'
+import type { Catalogue, Change, Edit, Effects, Equation, Health, HistoryPage, LogLine, Model, ModelAnswer, News, Problem, RunHeader, Study, Thumbnail } from './types'
 
 /** An answer that is a problem document; `message` is its sentence. */
 export class ProblemError extends Error {
@@ -83,7 +83,16 @@ export const api = {
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
     edit: (id: string, base: number, window: string, edits: { id: string, edit: Edit }[]) => json<News>('POST', `models/${id}/edits`, { base, window, edits }),
-    step: (id: string, way: 'undo' | 'redo', base: number, window: string) => json<News>('POST', `models/${id}/${way}`, { base, window, id: crypto.randomUUID() }),
+    step: (id: string, way: 'undo' | 'redo', base: number, window: string, request: string) => json<News>('POST', `models/${id}/${way}`, { base, window, id: request }),
+    restore: (id: string, base: number, window: string, revision: number, ids?: string[]) => json<News>('POST', `models/${id}/restore`, { base, window, revision, ...(ids ? { ids } : {}), id: crypto.randomUUID() }),
+    history: (id: string, before?: number) => json<HistoryPage>('GET', `models/${id}/history${before === undefined ? '' : `?before=${before}`}`),
+    version: async (id: string, revision: number) => (await json<{ model: Model }>('GET', `models/${id}/versions/${revision}`)).model,
+    comparison: async (id: string, from: number, to?: number) => (await json<{ changes: Change[] }>('GET', `models/${id}/comparison?from=${from}${to === undefined ? '' : `&to=${to}`}`)).changes,
+    nameMilestone: (id: string, revision: number, name: string) => json<HistoryPage>('PUT', `models/${id}/milestones/${revision}`, { name }),
+    dropMilestone: (id: string, revision: number) => json<HistoryPage>('DELETE', `models/${id}/milestones/${revision}`),
+    effects: (id: string, set: Record<string, number>, at?: number) => json<Effects>('POST', `models/${id}/effects`, { set, ...(at === undefined ? {} : { at }) }),
+    equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
+    copy: async (id: string, ids: string[]) => (await json<{ text: string }>('POST', `models/${id}/copy`, { ids })).text,
     formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
     health: (id: string) => json<Health>('POST', `models/${id}/health`, {}),
     run: async (id: string, set: Record<string, number>, remember: boolean) => readColumns(await (await send('POST', `models/${id}/runs`, { set, remember })).arrayBuffer()),

@@ -38,9 +38,17 @@ export interface Thing {
 
 export interface Point { x: number, y: number }
 
-export interface Placement { at: Point, source?: Point, target?: Point, sheet?: string }
+export interface Placement { at: Point, source?: Point, target?: Point, sheet?: string, bendIn?: Point, bendOut?: Point, plot?: boolean }
 
-export interface CausalLink { from: string, to: string, kind: 'now' | 'start' | 'unused' }
+/** A second appearance of a thing. */
+export interface Echo { element: string, at: Point, sheet: string }
+
+export interface Group { name: string, tint: string, members: string[] }
+
+/** `sign` is null where only a run can tell it. */
+export interface CausalLink { from: string, to: string, kind: 'now' | 'start' | 'unused', sign?: '+' | '-' | '' | null, late?: boolean }
+
+export interface Remedy { words: string, edits: Edit[] }
 
 export interface Problem {
     code: string
@@ -52,6 +60,7 @@ export interface Problem {
     severity: 'missing' | 'wrong' | 'remark'
     /** A formula that would mend it. */
     mend?: string | null
+    remedy?: Remedy | null
 }
 
 export interface TimeSettings { start: number, end: number, step: number, unit: string, method: string, saveEvery: number | null, steps: number, startDate: string | null, tolerance: number, absoluteTolerance: number }
@@ -68,8 +77,14 @@ export interface Model {
     order: string[]
     elements: Record<string, Thing>
     placements: Record<string, Placement>
+    echoes: Record<string, Echo>
+    /** By `from>to`, how far the middle of the link is pulled aside. */
+    bends: Record<string, Point>
+    groups: Group[]
     links: CausalLink[]
     problems: Problem[]
+    /** What a careful reader would ask about the structure. */
+    health: Problem[]
     waiting: Record<string, string>
 }
 
@@ -81,9 +96,10 @@ export interface Steps { undo?: string | null, redo?: string | null }
 
 export interface ModelAnswer extends Steps { id: string, study: string, revision: number, model: Model }
 
-export type Delta = Partial<Omit<Model, 'elements' | 'placements'>> & {
+export type Delta = Partial<Omit<Model, 'elements' | 'placements' | 'echoes'>> & {
     elements?: Record<string, Thing | null>
     placements?: Record<string, Placement | null>
+    echoes?: Record<string, Echo | null>
 }
 
 export interface News extends Steps {
@@ -111,7 +127,7 @@ export interface RunHeader {
     notices: Notice[]
 }
 
-export interface Notice { code: string, element: string, time: number, sentence: string }
+export interface Notice { code: string, element: string, time: number, sentence: string, remedy?: Remedy | null }
 
 export interface Health { verdict: 'fine' | 'fair' | 'poor' | 'fault', sentence: string, differences: { element: string, name: string, what: string, difference: number }[] }
 
@@ -122,3 +138,15 @@ export interface Catalogue {
 }
 
 export interface LogLine { where: string, sentence: string, element: string | null }
+
+export interface Effects { revision: number, signs: Record<string, string> | null, at: Record<string, { effect: number, share: number }> | null }
+
+export interface Equation { words: string, latex: string }
+
+export interface HistoryPage {
+    entries: { revision: number, kind: 'edit' | 'undo' | 'redo', words: string, at: string, undone: boolean }[]
+    milestones: { revision: number, name: string }[]
+    more: boolean
+}
+
+export interface Change { what: 'added' | 'changed' | 'removed' | 'moved', element: string | null, name: string, kind: string, fields: { field: string, was: string, now: string }[] }

@@ -1,21 +1,23 @@
 <script setup lang="ts">
 import KindIcon from '@/ui/KindIcon.vue'
 import NameField from './NameField.vue'
+import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
 import { useThing } from './useThing'
 
-const { id } = defineProps<{ id: string }>()
-const { view, thing, value, selected, problem, missing, waitsFor, shown } = useThing(() => id)
+const { id, node = id, echo = false } = defineProps<{ id: string, node?: string, echo?: boolean }>()
+const { view, naming, tint, plotted, thing, value, selected, problem, missing, waitsFor, shown } = useThing(() => id, () => node)
 </script>
 
 <template>
-    <div v-if="thing" class="capsule" :class="[thing.kind, { selected, missing }]" :title="`${thing.name}${shown ? ` = ${shown}` : ''}`" @dblclick.stop="view.naming = id">
-        <button v-if="thing.kind === 'parameter'" type="button" class="knob" tabindex="-1" :aria-label="`Turn ${thing.name}`" title="Turn it here" @click.stop="view.select(id); view.saying = id" @dblclick.stop><KindIcon :kind="thing.kind" :size="18" /></button>
+    <div v-if="thing" class="capsule" :class="[thing.kind, { selected, missing, echo }]" :style="tint" :title="`${thing.name}${shown ? ` = ${shown}` : ''}`" @dblclick.stop="view.naming = id">
+        <button v-if="thing.kind === 'parameter'" type="button" class="knob" tabindex="-1" :aria-label="`Turn ${thing.name}`" title="Turn it here" @click.stop="view.select(node); view.saying = id" @dblclick.stop><KindIcon :kind="thing.kind" :size="18" /></button>
         <KindIcon v-else-if="thing.kind === 'curve' || thing.kind === 'series'" :kind="thing.kind" :size="17" class="mark" />
         <span class="name thing-name">{{ thing.name }}</span>
         <small v-if="value !== undefined && !missing && !waitsFor" class="value">{{ shown }}</small>
-        <ProblemMark v-if="problem" :problem="problem" />
-        <NameField v-if="view.naming === id" :thing="thing" />
+        <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
+        <ProblemMark v-if="problem && !echo" :problem="problem" />
+        <NameField v-if="naming" :thing="thing" />
     </div>
 </template>
 
@@ -31,7 +33,16 @@ const { view, thing, value, selected, problem, missing, waitsFor, shown } = useT
     padding: 0 12px;
     border: 1.2px solid var(--line);
     border-radius: 14px;
-    background: var(--card);
+    background: var(--tint, var(--card));
+}
+.echo::after {
+    content: '';
+    position: absolute;
+    left: 12px;
+    right: 12px;
+    top: -5px;
+    height: 1.2px;
+    background: var(--line);
 }
 .parameter,
 .series,
@@ -80,5 +91,11 @@ const { view, thing, value, selected, problem, missing, waitsFor, shown } = useT
     padding: 0 3px;
     border-radius: 4px;
     background: color-mix(in srgb, var(--paper) 78%, transparent);
+}
+.plot {
+    position: absolute;
+    top: 45px;
+    left: 50%;
+    transform: translateX(-50%);
 }
 </style>

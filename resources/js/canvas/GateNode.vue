@@ -2,12 +2,13 @@
 import { useVueFlow } from '@vue-flow/core'
 import { computed } from 'vue'
 import NameField from './NameField.vue'
+import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
 import { endId } from './useSheet'
 import { useThing } from './useThing'
 
 const { id } = defineProps<{ id: string }>()
-const { view, thing, value, selected, problem, missing, shown } = useThing(() => id)
+const { view, naming, tint, plotted, thing, value, selected, problem, missing, shown } = useThing(() => id)
 const { findNode } = useVueFlow()
 
 /** The way the chevron points: along the ribbon, and back when the flow is negative. */
@@ -19,7 +20,7 @@ const angle = computed(() => {
 </script>
 
 <template>
-    <div v-if="thing" class="gate" :class="{ selected, missing }" @dblclick.stop="view.naming = id">
+    <div v-if="thing" class="gate" :class="{ selected, missing }" :style="tint" @dblclick.stop="view.naming = id">
         <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
             <circle cx="13" cy="13" r="12" />
             <path d="m11 8 5 5-5 5" :transform="`rotate(${angle} 13 13)`" />
@@ -27,9 +28,10 @@ const angle = computed(() => {
         <span class="below">
             <b class="thing-name">{{ thing.name }}</b>
             <small>{{ shown }}</small>
+            <NodePlot v-if="plotted" :thing="thing" />
         </span>
         <ProblemMark v-if="problem" :problem="problem" />
-        <NameField v-if="view.naming === id" :thing="thing" />
+        <NameField v-if="naming" :thing="thing" />
     </div>
 </template>
 
@@ -40,7 +42,7 @@ const angle = computed(() => {
     height: 26px;
 }
 circle {
-    fill: var(--card);
+    fill: var(--tint, var(--card));
     stroke: var(--ink);
     stroke-width: 1.5;
 }

@@ -11,8 +11,8 @@ const kinds: { kind: Kind, words: string, key: string }[] = [
     { kind: 'flow', words: 'Flow – what comes and goes', key: '' },
     { kind: 'auxiliary', words: 'Auxiliary – computed from others', key: 'A' },
     { kind: 'parameter', words: 'Parameter – a number to turn', key: 'P' },
-    { kind: 'series', words: 'Series – a course over time, from data', key: '' },
-    { kind: 'curve', words: 'Curve – one thing against another, by points', key: 'U' },
+    { kind: 'series', words: 'Series – a course over time, from data', key: 'D' },
+    { kind: 'curve', words: 'Curve – one thing against another, by points', key: 'C' },
 ]
 
 onMounted(() => { list.value?.querySelector('button')?.focus() })

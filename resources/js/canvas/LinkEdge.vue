@@ -1,32 +1,71 @@
 <script setup lang="ts">
 import type { GraphNode } from '@vue-flow/core'
 import { computed } from 'vue'
-import type { CausalLink } from '@/api/types'
+import type { CausalLink, Point } from '@/api/types'
+import { useEffects } from '@/stores/effects'
+import { useView } from '@/stores/view'
 import { linkShape } from './shapes'
 
-const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { kind: CausalLink['kind'] } }>()
+const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { key: string, kind: CausalLink['kind'], sign?: string | null, late?: boolean, by?: Point, bow?: number } }>()
+const effects = useEffects()
+const view = useView()
 
 const middle = (n: GraphNode) => ({ x: n.computedPosition.x + n.dimensions.width / 2, y: n.computedPosition.y + n.dimensions.height / 2 })
 const size = (n: GraphNode) => ({ width: n.dimensions.width, height: n.dimensions.height, round: n.type === 'gate' })
-const shape = computed(() => linkShape(middle(props.sourceNode), size(props.sourceNode), middle(props.targetNode), size(props.targetNode)))
+const shape = computed(() => linkShape(middle(props.sourceNode), size(props.sourceNode), middle(props.targetNode), size(props.targetNode), props.data.by, props.data.bow))
+const sign = computed(() => effects.signOf(props.data.key, props.data.sign).replace('-', '−'))
+/** How much of its target's value it makes at the playhead, where that is to be seen. */
+const share = computed(() => view.strengths ? effects.at[props.data.key]?.share : undefined)
+
+function pick() {
+    view.select()
+    view.link = props.data.key
+}
 </script>
 
 <template>
-    <g class="link" :class="data.kind">
+    <g class="link" :class="[data.kind, { picked: view.link === data.key, weighed: view.strengths }]" :style="share === undefined ? {} : { '--share': share }" @click.stop="pick">
+        <path :d="shape.path" class="reach" />
         <path :d="shape.path" class="line" />
         <path :d="shape.head" class="head" />
-        <text v-if="data.kind === 'unused'" :x="shape.label.x" :y="shape.label.y - 5" text-anchor="middle">not used yet</text>
+        <path v-if="data.late" :d="shape.strokes" class="late" />
+        <g v-if="sign" class="sign">
+            <circle :cx="shape.sign.x" :cy="shape.sign.y" r="6.5" />
+            <text :x="shape.sign.x" :y="shape.sign.y" text-anchor="middle" dominant-baseline="central">{{ sign }}</text>
+        </g>
+        <text v-if="data.kind === 'unused'" class="words" :x="shape.label.x" :y="shape.label.y - 5" text-anchor="middle">not used yet</text>
     </g>
 </template>
 
 <style scoped>
-.line {
+.reach {
+    fill: none;
+    stroke: transparent;
+    stroke-width: 12;
+    pointer-events: stroke;
+    cursor: pointer;
+}
+.line,
+.late {
     fill: none;
     stroke: var(--ink-soft);
     stroke-width: 1.1;
 }
 .head {
     fill: var(--ink-soft);
+}
+.weighed .line {
+    stroke-width: calc(0.6px + 4.4px * var(--share, 0));
+    stroke: color-mix(in srgb, var(--ink) calc(25% + 75% * var(--share, 0)), var(--paper));
+}
+.link:hover .line,
+.picked .line {
+    stroke: var(--ink);
+    stroke-width: 2;
+}
+.picked .head,
+.link:hover .head {
+    fill: var(--ink);
 }
 .start .line {
     stroke-dasharray: 1.5 4;
@@ -40,7 +79,17 @@ const shape = computed(() => linkShape(middle(props.sourceNode), size(props.sour
 .unused .head {
     fill: var(--ochre);
 }
-text {
+.sign circle {
+    fill: var(--paper);
+    stroke: var(--ink-soft);
+    stroke-width: 1;
+}
+.sign text {
+    font-size: 12px;
+    font-weight: 700;
+    fill: var(--ink);
+}
+.words {
     font-size: 12px;
     fill: var(--ochre);
     paint-order: stroke;

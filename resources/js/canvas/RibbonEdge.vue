@@ -20,13 +20,14 @@ const width = computed(() => {
     const top = runs.flowScale[unit] ?? 0
     return top > 0 ? 5 + 19 * Math.min(1, Math.abs(value.value) / top) : 6
 })
+const place = computed(() => model.model.placements[props.data.id])
 const spine = computed(() => {
     const gate = findNode(props.data.id)
     if (!gate) {
         return []
     }
     const through = middle(gate)
-    return ribbonSpine(borderToward(middle(props.sourceNode), props.sourceNode.dimensions, through, 1), through, borderToward(middle(props.targetNode), props.targetNode.dimensions, through, 2))
+    return ribbonSpine(borderToward(middle(props.sourceNode), props.sourceNode.dimensions, place.value?.bendIn ?? through, 1), through, borderToward(middle(props.targetNode), props.targetNode.dimensions, place.value?.bendOut ?? through, 2), place.value?.bendIn, place.value?.bendOut)
 })
 </script>
 

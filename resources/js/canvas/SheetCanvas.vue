@@ -1,14 +1,19 @@
 <script setup lang="ts">
-import { Maximize, Minus, Plus } from '@lucide/vue'
+import { Gauge, Map as MapIcon, Maximize, Minus, Plus } from '@lucide/vue'
 import { useVueFlow, VueFlow, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
+import { MiniMap } from '@vue-flow/minimap'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import type { Kind, Placement, Point } from '@/api/types'
+import type { Kind, Placement, Point, Thing } from '@/api/types'
+import '@vue-flow/minimap/dist/style.css'
 import DialField from '@/card/DialField.vue'
 import FormulaField from '@/card/FormulaField.vue'
 import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { withUnit } from '@/ui/numbers'
+import { arranged, type Arrangement } from './arrange'
+import BendHandles from './BendHandles.vue'
 import CapsuleNode from './CapsuleNode.vue'
 import GateNode from './GateNode.vue'
 import KindChooser from './KindChooser.vue'
@@ -18,24 +23,37 @@ import RibbonEdge from './RibbonEdge.vue'
 import { shapeOf } from './shapes'
 import StockNode from './StockNode.vue'
 import ThingRing from './ThingRing.vue'
+import { useBends } from './useBends'
+import { useClipboard } from './useClipboard'
+import { useMarquee } from './useMarquee'
 import { usePointerPull } from './usePointerPull'
 import { usePull, type PullKind } from './usePull'
-import { useSheet } from './useSheet'
+import { endId, useSheet } from './useSheet'
 import { useSheetDrag } from './useSheetDrag'
 import { useSheetGeometry } from './useSheetGeometry'
 import { useSheetKeys } from './useSheetKeys'
 
+/** Beyond so many things only those in sight are drawn. */
+const MANY = 200
+/** Below these zooms names but of stocks, and below the other values and small plots, are left out. */
+const FAR = 0.42
+const MIDDLE = 0.68
+
 const model = useModel()
 const runs = useRuns()
 const view = useView()
-const { nodes, edges } = useSheet()
+const notices = useNotices()
+const { nodes, edges, here } = useSheet()
 const flow = useVueFlow()
-const { screenToFlowCoordinate, viewport, fitView, zoomIn, zoomOut } = flow
-const { pull, begin, finish, cancel, add } = usePull()
+const { screenToFlowCoordinate, viewport, zoomIn, zoomOut } = flow
+const { pull, begin, finish, cancel, add, reattach } = usePull()
 const stage = ref<HTMLElement>()
 const drag = useSheetDrag(flow)
-const { onStage, middleOf, freeSpot, travel, reveal } = useSheetGeometry(flow, stage)
-const { startPull, stopPull } = usePointerPull(flow, stage, { pull, begin, finish, cancel })
+const { onStage, middleOf, centreOfStage, freeSpot, travel, reveal, fit, fitSelection } = useSheetGeometry(flow, stage)
+const { startPull, stopPull, thingUnder } = usePointerPull(flow, stage, { pull, begin, finish, cancel })
+const { box, press: pressMarquee } = useMarquee(flow, stage)
+const bends = useBends(flow, onStage)
+const clipboard = useClipboard()
 const key = useSheetKeys(stage, {
     pull,
     add: (kind) => { void choose(kind, freeSpot()) },
@@ -47,19 +65,32 @@ const key = useSheetKeys(stage, {
     remove: () => { void removeSelected() },
     travel,
     nudge: drag.nudge,
+    pickLink: bends.pickNext,
+    bend: bends.nudge,
+    echo: () => { reach('echo') },
+    fit: () => { void fit() },
+    fitSelection: () => { void fitSelection() },
+    held: {
+        a: () => { view.select(...nodes.value.filter((n) => n.type !== 'outside').map((n) => n.id)) },
+        c: () => { void clipboard.copy() },
+        x: () => { void clipboard.cut() },
+        v: () => { void clipboard.paste(freeSpot()) },
+        d: () => { void clipboard.double(freeSpot()) },
+    },
 })
 const chooser = ref<{ screen: Point, at: Point } | null>(null)
 
 const selectedThing = computed(() => view.selected ? model.model.elements[view.selected] : undefined)
+const isEcho = computed(() => view.node !== undefined && view.node in model.model.echoes)
 
 const ringAt = computed(() => {
-    const middle = selectedThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(selectedThing.value.id) : undefined
+    const middle = selectedThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(view.node) : undefined
     return middle && onStage(middle)
 })
 /** What is given by points is given on its card. */
 const sayingThing = computed(() => (model.model.elements[view.saying]?.points ? undefined : model.model.elements[view.saying]))
 const sayingAt = computed(() => {
-    const middle = sayingThing.value && middleOf(sayingThing.value.id)
+    const middle = sayingThing.value && (middleOf(view.node) ?? middleOf(sayingThing.value.id))
     if (!middle || !sayingThing.value || !stage.value) {
         return undefined
     }
@@ -68,31 +99,42 @@ const sayingAt = computed(() => {
     return { left: `${Math.min(Math.max(8, at.x - 170), stage.value.clientWidth - 348)}px`, top: `${Math.min(at.y + below, stage.value.clientHeight - 120)}px` }
 })
 const pullLine = computed(() => {
-    const from = pull.value && middleOf(pull.value.thing)
+    const from = pull.value && middleOf(pull.value.node)
     return from && pull.value ? { a: onStage(from), b: onStage(pull.value.to) } : undefined
 })
+const guides = computed(() => {
+    const { x, y } = drag.guides.value
+    return { x: x === undefined ? undefined : onStage({ x, y: 0 }).x, y: y === undefined ? undefined : onStage({ x: 0, y }).y }
+})
+const detail = computed(() => viewport.value.zoom < FAR ? 'far' : viewport.value.zoom < MIDDLE ? 'half' : 'near')
 
 /** What a screen reader hears of the selected thing: kind, name, value, what feeds it. */
 const spoken = computed(() => {
+    if (view.link) {
+        const [from, to] = view.link.split('>').map((id) => model.model.elements[id]?.name)
+        return `link from ${from} to ${to}. Arrows bend it.`
+    }
     const thing = selectedThing.value
     if (!thing) {
-        return ''
+        return view.selection.length > 1 ? `${view.selection.length} things selected` : ''
     }
     const fed = model.model.links.filter((l) => l.to === thing.id && l.kind !== 'unused').map((l) => model.model.elements[l.from]?.name)
-    const problem = model.model.problems.find((p) => p.element === thing.id)
+    const problem = model.problemOf.get(thing.id)
     const value = runs.value(thing.id)
-    return `${thing.kind} ${thing.name}${value === undefined ? '' : `, ${withUnit(value, thing.unit)}`}${fed.length ? `, fed by ${fed.join(', ')}` : ''}${problem ? `. ${problem.sentence}` : ''}`
+    return `${isEcho.value ? 'echo of the ' : ''}${thing.kind} ${thing.name}${value === undefined ? '' : `, ${withUnit(value, thing.unit)}`}${fed.length ? `, fed by ${fed.join(', ')}` : ''}${problem ? `. ${problem.sentence}` : ''}`
 })
 
-/** By keyboard a flow reaches to the outside at once; a link waits for a thing to be chosen with the arrows. */
+/** By keyboard a flow reaches to the outside at once and an echo stands beside; a link, or the end of a flow, waits for a thing to be chosen with the arrows. */
 function reach(kind: PullKind) {
     const thing = selectedThing.value
-    const at = thing && middleOf(thing.id)
+    const at = thing && middleOf(view.node)
     if (!thing || !at) {
         return
     }
     begin(kind, thing.id, at)
-    if (kind !== 'link') {
+    if (kind === 'echo') {
+        void finish(undefined, freeSpot())
+    } else if (kind === 'inflow' || kind === 'outflow') {
         void finish(undefined, { x: at.x + (kind === 'inflow' ? -270 : 270), y: at.y })
     }
     stage.value?.focus()
@@ -102,7 +144,7 @@ function press({ node, event }: NodeMouseEvent) {
     const id = node.id.split('~')[0] as string
     if (event instanceof MouseEvent && event.shiftKey) {
         view.selection = view.selection.includes(id) ? view.selection.filter((s) => s !== id) : [...view.selection, id]
-    } else if (view.naming !== id) {
+    } else if (!view.naming || view.node !== id) {
         view.select(id)
     }
     if (!view.naming) {
@@ -120,9 +162,9 @@ function openChooser(event: MouseEvent) {
     if (!(event.target as Element).closest('.vue-flow__pane')) {
         return
     }
-    const box = stage.value?.getBoundingClientRect()
-    if (box) {
-        chooser.value = { screen: { x: Math.min(event.clientX - box.left, box.width - 290), y: Math.min(event.clientY - box.top, box.height - 170) }, at: screenToFlowCoordinate({ x: event.clientX, y: event.clientY }) }
+    const place = stage.value?.getBoundingClientRect()
+    if (place) {
+        chooser.value = { screen: { x: Math.min(event.clientX - place.left, place.width - 290), y: Math.min(event.clientY - place.top, place.height - 215) }, at: screenToFlowCoordinate({ x: event.clientX, y: event.clientY }) }
     }
 }
 
@@ -134,15 +176,70 @@ async function choose(kind: Kind, at = chooser.value?.at) {
 }
 
 async function removeSelected() {
+    if (view.link) {
+        const [from, to] = view.link.split('>')
+        await model.attempt({ kind: 'disconnect', from, to })
+        return
+    }
     const ids = view.selection
     view.select()
     await model.remove(ids)
 }
 
 function dragStop(event: NodeDragEvent) {
-    const placements = drag.stop(event)
-    if (Object.keys(placements).length) {
-        void model.place(placements as Record<string, Placement>)
+    const places = drag.stop(event)
+    const [id, end] = event.node.id.split('~')
+    // An end that is let go on a stock holds there.
+    const target = end && event.event instanceof MouseEvent ? thingUnder(event.event) : undefined
+    if (id && end && target?.kind === 'stock') {
+        void reattach(id, end === 'source' ? 'from' : 'to', target, { x: 0, y: 0 })
+    } else if (Object.keys(places).length) {
+        void model.place(places)
+    }
+}
+
+/** Lines up or spaces what is selected. */
+function arrange(how: Arrangement) {
+    const things = view.selection.map((id) => ({ id, at: middleOf(id), ...drag.sizeOfNode(id) })).filter((t): t is typeof t & { at: Point } => t.at !== undefined)
+    const middles = arranged(things, how)
+    if (Object.keys(middles).length) {
+        void drag.moveTo(middles)
+    }
+}
+
+/** Lays out the sheet, or what is selected, anew. */
+async function tidyUp() {
+    const chosen = new Set(view.selection.length > 1 ? view.selection : nodes.value.map((n) => n.id))
+    const inside = nodes.value.filter((n) => chosen.has(n.id) || (n.type === 'outside' && chosen.has(n.id.split('~')[0] as string)))
+    if (inside.length < 2) {
+        return
+    }
+    const known = new Set(inside.map((n) => n.id))
+    const { tidy } = await import('./tidy')
+    const joins = edges.value.flatMap((e) => e.type === 'ribbon'
+        ? [{ from: e.source, to: (e.data as { id: string }).id, strong: true }, { from: (e.data as { id: string }).id, to: e.target, strong: true }]
+        : [{ from: e.source, to: e.target }])
+    try {
+        const middles = await tidy(inside.map((n) => ({ id: n.id, width: Math.max(Number(n.width), n.type === 'gate' ? 120 : 0), height: Number(n.height) + (n.type === 'gate' ? 44 : 18) })), joins)
+        const left = Math.min(...inside.map((n) => n.position.x))
+        const top = Math.min(...inside.map((n) => n.position.y))
+        const places: Record<string, Placement> = {}
+        for (const [id, at] of Object.entries(middles)) {
+            const [thing, end] = id.split('~') as [string, 'source' | 'target' | undefined]
+            const to = { x: Math.round(left + at.x), y: Math.round(top + at.y) }
+            const was = places[thing] ?? { ...model.model.placements[thing] ?? { at: to } }
+            places[thing] = end ? { ...was, [end]: to } : { ...was, at: to, bendIn: undefined, bendOut: undefined }
+            if (!known.has(thing)) {
+                Reflect.deleteProperty(places, thing)
+            }
+        }
+        if (await model.place(places)) {
+            notices.say('Tidied up.', { words: 'Undo', run: () => { void model.step('undo') } })
+            await nextTick()
+            void fit()
+        }
+    } catch (error) {
+        notices.trouble(`This could not be laid out: ${(error as Error).message}`)
     }
 }
 
@@ -153,46 +250,94 @@ watch(() => view.wanted, (kind) => {
         void choose(kind, freeSpot())
     }
 })
-const fit = () => fitView({ padding: 0.08, maxZoom: 1, duration: 0 })
-onMounted(() => { void nextTick(() => window.setTimeout(() => { void fit() }, 30)) })
+const COMMANDS: Record<string, () => void> = {
+    fit: () => { void fit() },
+    'fit-selection': () => { void fitSelection() },
+    tidy: () => { void tidyUp() },
+    copy: () => { void clipboard.copy() },
+    paste: () => { void clipboard.paste(freeSpot()) },
+    double: () => { void clipboard.double(freeSpot()) },
+    echo: () => { reach('echo') },
+    focus: () => { stage.value?.focus() },
+}
+watch(() => view.asked, (asked) => {
+    if (!asked) {
+        return
+    }
+    view.asked = ''
+    const command = COMMANDS[asked]
+    if (command) {
+        command()
+    } else {
+        arrange(asked as Arrangement)
+    }
+}, { immediate: true })
+// Where one left a sheet, one finds it again.
+const places = new Map<string, { x: number, y: number, zoom: number }>()
+watch(() => view.sheet, (now, before) => {
+    places.set(before, { ...viewport.value })
+    void nextTick(() => window.setTimeout(() => {
+        const known = places.get(now)
+        if (known) {
+            void flow.setViewport(known)
+        } else {
+            void fit()
+        }
+        if (view.node) {
+            reveal(view.node)
+        }
+    }, 20))
+})
+onMounted(() => { void nextTick(() => window.setTimeout(() => { void fit().then(() => { if (view.node) reveal(view.node) }) }, 30)) })
 // What is selected in the outline or on a card comes into sight; under the pointer nothing moves.
-watch(() => view.selected, (id) => { if (id && !stage.value?.matches(':hover')) void nextTick(() => { reveal(id) }) })
+watch(() => [view.node, view.centring] as const, ([id, centring], [, before]) => { if (id && (centring !== before || !stage.value?.matches(':hover'))) void nextTick(() => { reveal(id) }) })
 watch(() => [view.naming, view.saying], ([naming, saying], [wasNaming, wasSaying]) => {
     if (!naming && !saying && (wasNaming || wasSaying) && (document.activeElement === document.body || document.activeElement?.closest('.stage'))) {
         void nextTick(() => stage.value?.focus({ preventScroll: true }))
     }
 })
-defineExpose({ fit })
+const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ? 'var(--basin-tint)' : node.type === 'gate' ? 'var(--ribbon)' : node.type === 'outside' ? 'transparent' : 'var(--hairline)'
+const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEcho.value && selectedThing.value.kind === 'flow' ? { ...selectedThing.value, kind: 'auxiliary' } : selectedThing.value)
+defineExpose({ fit, endId, centreOfStage })
 </script>
 
 <template>
-    <div ref="stage" class="stage" :class="{ pulling: pull, chosen: view.selection.length }" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter, U a curve; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser">
-        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="0.2" :max-zoom="2.5" :node-drag-threshold="3" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop">
-            <template #node-stock="{ id }"><StockNode :id="id" /></template>
+    <div ref="stage" class="stage" :class="[detail, { pulling: pull, chosen: view.selection.length }]" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter, C a curve; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
+        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :only-render-visible-elements="nodes.length > MANY" :min-zoom="0.1" :max-zoom="2.5" :node-drag-threshold="3" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop">
+            <template #node-stock="{ id, data }"><StockNode :id="data.thing" :node="id" :echo="data.echo" /></template>
             <template #node-gate="{ id }"><GateNode :id="id" /></template>
-            <template #node-capsule="{ id }"><CapsuleNode :id="id" /></template>
+            <template #node-capsule="{ id, data }"><CapsuleNode :id="data.thing" :node="id" :echo="data.echo" /></template>
             <template #node-outside="{ id }"><OutsideNode :id="id" /></template>
             <template #edge-ribbon="p"><RibbonEdge v-bind="p" /></template>
             <template #edge-link="p"><LinkEdge v-bind="p" /></template>
+            <MiniMap v-if="view.minimap" class="minimap" pannable zoomable :width="170" :height="110" :node-color="shadeOf" mask-color="color-mix(in srgb, var(--paper) 70%, transparent)" :aria-label="'Small map of the sheet'" />
         </VueFlow>
         <svg v-if="pullLine" class="pull" aria-hidden="true">
             <line :x1="pullLine.a.x" :y1="pullLine.a.y" :x2="pullLine.b.x" :y2="pullLine.b.y" :class="pull?.kind" />
             <circle :cx="pullLine.b.x" :cy="pullLine.b.y" r="5" />
         </svg>
-        <ThingRing v-if="ringAt && selectedThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="selectedThing" :zoom="viewport.zoom" :below="ringAt.y < (selectedThing.kind === 'stock' ? 100 : 74)" :tracked="model.model.tracks.includes(selectedThing.id)" @pull="startPull" @reach="reach" @say="view.saying = selectedThing.id" @track="model.attempt({ kind: 'track', id: selectedThing.id, shown: !model.model.tracks.includes(selectedThing.id) })" />
+        <i v-if="guides.x !== undefined" class="guide down" :style="{ left: `${guides.x}px` }" />
+        <i v-if="guides.y !== undefined" class="guide across" :style="{ top: `${guides.y}px` }" />
+        <i v-if="box" class="marquee" :style="{ left: `${box.x}px`, top: `${box.y}px`, width: `${box.width}px`, height: `${box.height}px` }" />
+        <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="bends.handles.value" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
+        <ThingRing v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < (ringThing.kind === 'stock' ? 104 : 76)" :tracked="model.model.tracks.includes(ringThing.id)" @pull="startPull" @reach="reach" @say="view.saying = ringThing.id" @track="model.attempt({ kind: 'track', id: ringThing.id, shown: !model.model.tracks.includes(ringThing.id) })" />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />
             <DialField v-if="sayingThing.kind === 'parameter' && typeof sayingThing.value === 'number'" :thing="sayingThing" compact class="on-the-spot" />
         </div>
         <KindChooser v-if="chooser" :style="{ left: `${chooser.screen.x}px`, top: `${chooser.screen.y}px` }" @choose="choose($event)" @close="chooser = null; stage?.focus()" />
         <p v-if="model.loaded && !model.things.length" class="begin">Double-click the paper, or press <kbd>S</kbd>, to add a first stock: something that fills and empties.</p>
-        <p v-if="pull" class="hint" role="status">{{ pull.kind === 'link' ? 'Click the thing that depends on it, or empty paper for a new one' : 'Click a stock to connect it, or empty paper for the outside' }} · Esc to stop</p>
+        <p v-else-if="model.loaded && !here.length && !nodes.length" class="begin">This sheet is empty. Add things here, or select some on another sheet and move them over from their card.</p>
+        <p v-if="pull" class="hint" role="status">{{ pull.kind === 'link' ? 'Click the thing that depends on it, or empty paper for a new one' : pull.kind === 'echo' ? 'Click where the echo should stand' : 'Click a stock to connect it, or empty paper for the outside' }} · Esc to stop</p>
         <p v-else class="hint">Double-click paper to add · <b>?</b> keys</p>
         <div class="zoom">
-            <button type="button" aria-label="Zoom out" @click="zoomOut()"><Minus :size="15" :stroke-width="1.6" /></button>
+            <button type="button" :aria-pressed="view.strengths" aria-label="Show how strongly links act" title="Draw links as strongly as they act at the playhead" @click="view.strengths = !view.strengths"><Gauge :size="14" :stroke-width="1.6" /></button>
+            <button type="button" :aria-pressed="view.minimap" aria-label="Small map" title="Small map of the sheet" @click="view.minimap = !view.minimap"><MapIcon :size="14" :stroke-width="1.6" /></button>
+            <i class="between" />
+            <button type="button" aria-label="Zoom out" title="Zoom out" @click="zoomOut()"><Minus :size="15" :stroke-width="1.6" /></button>
             <span>{{ Math.round(viewport.zoom * 100) }}</span>
-            <button type="button" aria-label="Zoom in" @click="zoomIn()"><Plus :size="15" :stroke-width="1.6" /></button>
-            <button type="button" aria-label="Fit the sheet" title="Fit the sheet" @click="fit"><Maximize :size="14" :stroke-width="1.6" /></button>
+            <button type="button" aria-label="Zoom in" title="Zoom in" @click="zoomIn()"><Plus :size="15" :stroke-width="1.6" /></button>
+            <button type="button" aria-label="Fit the sheet" title="Fit the sheet (0); the selection: 9" @click="fit()"><Maximize :size="14" :stroke-width="1.6" /></button>
         </div>
         <span id="spoken" class="visually-hidden" aria-live="polite">{{ spoken }}</span>
     </div>
@@ -225,6 +370,12 @@ defineExpose({ fit })
     cursor: default;
 }
 .stage :deep(.vue-flow__edge) {
+    pointer-events: none;
+}
+.stage :deep(.vue-flow__edge .reach) {
+    pointer-events: stroke;
+}
+.pulling :deep(.vue-flow__edge .reach) {
     pointer-events: none;
 }
 .pulling,
@@ -321,5 +472,60 @@ kbd {
 .zoom button:hover {
     background: var(--hover);
     color: var(--ink);
+}
+.zoom button[aria-pressed='true'] {
+    background: var(--ink);
+    color: var(--paper);
+}
+.between {
+    width: 1px;
+    height: 14px;
+    background: var(--hairline);
+}
+.minimap {
+    right: 0;
+    bottom: 42px;
+    overflow: hidden;
+    border: 1px solid var(--hairline);
+    border-radius: 10px;
+    background: var(--card);
+}
+.guide {
+    position: absolute;
+    background: var(--line);
+    pointer-events: none;
+    z-index: 4;
+}
+.guide.down {
+    top: 0;
+    bottom: 0;
+    width: 1px;
+}
+.guide.across {
+    left: 0;
+    right: 0;
+    height: 1px;
+}
+.marquee {
+    position: absolute;
+    border: 1.5px solid var(--ember);
+    border-radius: 4px;
+    background: color-mix(in srgb, var(--ember) 8%, transparent);
+    pointer-events: none;
+    z-index: 20;
+}
+/* Less is drawn from farther away. */
+.half :deep(.value),
+.half :deep(.below small),
+.half :deep(.node-plot),
+.far :deep(.value),
+.far :deep(.node-plot),
+.far :deep(.below),
+.far :deep(.capsule .name),
+.far :deep(.sign) {
+    visibility: hidden;
+}
+.far :deep(.stock strong) {
+    font-size: 22px;
 }
 </style>

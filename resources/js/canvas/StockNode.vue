@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import NameField from './NameField.vue'
+import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
 import { sizeOf } from './shapes'
 import { useThing } from './useThing'
 
-const { id } = defineProps<{ id: string }>()
-const { runs, view, thing, selected, problem, missing, shown } = useThing(() => id)
+const { id, node = id, echo = false } = defineProps<{ id: string, node?: string, echo?: boolean }>()
+const { runs, view, naming, tint, plotted, thing, selected, problem, missing, shown } = useThing(() => id, () => node)
 
 const size = computed(() => sizeOf('stock', thing.value?.name ?? ''))
 /** Corners 4 above and 14 below, in the shape's own pixels. */
@@ -23,20 +24,22 @@ const surface = computed(() => {
 </script>
 
 <template>
-    <div v-if="thing" class="stock" :class="{ selected, missing }" @dblclick.stop="view.naming = id">
+    <div v-if="thing" class="stock" :class="{ selected, missing, echo }" :style="tint" @dblclick.stop="view.naming = id">
         <svg :width="size.width" :height="size.height" aria-hidden="true">
-            <defs><clipPath :id="`basin-${id}`"><path :d="basin" /></clipPath></defs>
+            <defs><clipPath :id="`basin-${node}`"><path :d="basin" /></clipPath></defs>
             <path :d="basin" class="ground" />
-            <g v-if="!missing && runs.known(id)" :clip-path="`url(#basin-${id})`">
+            <g v-if="!missing && runs.known(id)" :clip-path="`url(#basin-${node})`">
                 <path :d="surface.area" class="water" />
                 <path :d="surface.line" class="surface" />
             </g>
             <path :d="basin" class="wall" />
+            <path v-if="echo" :d="`M2 -4H${size.width - 2}`" class="wall" />
         </svg>
         <strong class="thing-name">{{ thing.name }}</strong>
         <span class="value">{{ shown }}</span>
-        <ProblemMark v-if="problem" :problem="problem" />
-        <NameField v-if="view.naming === id" :thing="thing" />
+        <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
+        <ProblemMark v-if="problem && !echo" :problem="problem" />
+        <NameField v-if="naming" :thing="thing" />
     </div>
 </template>
 
@@ -58,7 +61,7 @@ svg {
     overflow: visible;
 }
 .ground {
-    fill: var(--card);
+    fill: var(--tint, var(--card));
 }
 .water {
     fill: var(--basin-tint);
@@ -100,5 +103,11 @@ strong {
 .value {
     font-size: 13px;
     color: var(--ink-soft);
+}
+.plot {
+    position: absolute;
+    top: calc(100% + 5px);
+    left: 50%;
+    transform: translateX(-50%);
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Activity, ArrowRightFromLine, ArrowRightToLine, Spline, SquarePen } from '@lucide/vue'
+import { Activity, ArrowRightFromLine, ArrowRightToLine, CopyPlus, Spline, SquarePen } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Thing } from '@/api/types'
 import { sizeOf } from './shapes'
@@ -17,7 +17,10 @@ const actions = computed<Action[]>(() => {
         stock && { key: 'inflow', words: 'Pull an inflow', icon: ArrowRightToLine, pull: 'inflow', run: () => { emit('reach', 'inflow') } },
         !pointed && { key: 'say', words: stock ? 'Say how it starts (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : 'Say its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
         thing.kind !== 'curve' && { key: 'track', words: tracked ? 'Take its track away' : 'Show its track', icon: Activity, run: () => { emit('track') } },
+        thing.kind === 'flow' && { key: 'from', words: 'Move its start', icon: ArrowRightFromLine, pull: 'from', run: () => { emit('reach', 'from') } },
+        { key: 'echo', words: 'Pull an echo: the same thing once more', icon: CopyPlus, pull: 'echo', run: () => { emit('reach', 'echo') } },
         { key: 'link', words: 'Pull a link', icon: Spline, pull: 'link', run: () => { emit('reach', 'link') } },
+        thing.kind === 'flow' && { key: 'to', words: 'Move its end', icon: ArrowRightToLine, pull: 'to', run: () => { emit('reach', 'to') } },
         stock && { key: 'outflow', words: 'Pull an outflow', icon: ArrowRightFromLine, pull: 'outflow', run: () => { emit('reach', 'outflow') } },
     ]
     return list.filter((a): a is Action => a !== false)
@@ -26,8 +29,8 @@ const actions = computed<Action[]>(() => {
 /** Places on an arc over the upper half, clear of the ribbons at the sides; under the thing where there is no room above. */
 function place(i: number): Record<string, string> {
     const count = actions.value.length
-    const reach = thing.kind === 'stock' ? { x: Math.max(92, sizeOf('stock', thing.name).width / 2 * zoom + 26), y: 80 } : { x: 64, y: 54 }
-    const angle = Math.PI * (0.5 + (count === 1 ? 0 : i / (count - 1) - 0.5) * (count > 3 ? 0.7 : 0.62))
+    const reach = thing.kind === 'stock' ? { x: Math.max(98, sizeOf('stock', thing.name).width / 2 * zoom + 30), y: 84 } : { x: 78, y: 56 }
+    const angle = Math.PI * (0.5 + (count === 1 ? 0 : i / (count - 1) - 0.5) * (count > 3 ? 0.8 : 0.62))
     return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${(below ? 1 : -1) * Math.sin(angle) * reach.y - 15}px` }
 }
 

@@ -55,8 +55,15 @@ function bezier(a: Point, b: Point, c: Point, d: Point, t: number): Point {
     return { x: mix(a.x, b.x, c.x, d.x), y: mix(a.y, b.y, c.y, d.y) }
 }
 
-/** Points along a ribbon from its start through its gate to its head. */
-export function ribbonSpine(start: Point, gate: Point, head: Point): Point[] {
+/** A leg of a ribbon that runs through a bend. */
+function bent(a: Point, through: Point, b: Point, t: number): Point {
+    const control = { x: 2 * through.x - (a.x + b.x) / 2, y: 2 * through.y - (a.y + b.y) / 2 }
+    const s = 1 - t
+    return { x: s * s * a.x + 2 * s * t * control.x + t * t * b.x, y: s * s * a.y + 2 * s * t * control.y + t * t * b.y }
+}
+
+/** Points along a ribbon from its start through its gate to its head, and through its bends if it has some. */
+export function ribbonSpine(start: Point, gate: Point, head: Point, bendIn?: Point, bendOut?: Point): Point[] {
     const across = { x: head.x - start.x, y: head.y - start.y }
     const length = Math.hypot(across.x, across.y) || 1
     const along = { x: across.x / length, y: across.y / length }
@@ -67,10 +74,10 @@ export function ribbonSpine(start: Point, gate: Point, head: Point): Point[] {
     const into = { x: head.x - (head.x - gate.x) / 3, y: head.y - (head.y - gate.y) / 6 }
     const points: Point[] = []
     for (let i = 0; i <= 12; i++) {
-        points.push(bezier(start, out, { x: gate.x - along.x * first, y: gate.y - along.y * first }, gate, i / 12))
+        points.push(bendIn ? bent(start, bendIn, gate, i / 12) : bezier(start, out, { x: gate.x - along.x * first, y: gate.y - along.y * first }, gate, i / 12))
     }
     for (let i = 1; i <= 12; i++) {
-        points.push(bezier(gate, { x: gate.x + along.x * second, y: gate.y + along.y * second }, into, head, i / 12))
+        points.push(bendOut ? bent(gate, bendOut, head, i / 12) : bezier(gate, { x: gate.x + along.x * second, y: gate.y + along.y * second }, into, head, i / 12))
     }
     return points
 }
@@ -101,23 +108,90 @@ export function ribbonOutline(spine: Point[], width: number, reversed: boolean):
     return `${polyline([...left, ...right])}Z`
 }
 
-export interface LinkShape { path: string, head: string, label: Point }
+export interface Box { id: string, x: number, y: number, width: number, height: number }
 
-/** A causal link: an even bow from border to border, with its head. */
-export function linkShape(from: Point, fromShape: Size & { round?: boolean }, to: Point, toShape: Size & { round?: boolean }): LinkShape {
+/** Bows that a link tries, as shares of its length, the most even first. */
+const BOWS = [0.16, -0.16, 0.3, -0.3, 0.45, -0.45]
+
+const middleOf = (b: Box): Point => ({ x: b.x + b.width / 2, y: b.y + b.height / 2 })
+
+function controlOf(from: Point, to: Point, bow: number): Point {
+    const dx = to.x - from.x
+    const dy = to.y - from.y
+    return { x: (from.x + to.x) / 2 - dy * bow, y: (from.y + to.y) / 2 + dx * bow }
+}
+
+const quadratic = (a: Point, c: Point, b: Point, t: number): Point => ({ x: (1 - t) ** 2 * a.x + 2 * (1 - t) * t * c.x + t * t * b.x, y: (1 - t) ** 2 * a.y + 2 * (1 - t) * t * c.y + t * t * b.y })
+
+/** The bow with which a link between two boxes runs through the fewest others; undefined for the usual one. */
+export function bestBow(from: string, to: string, boxes: Box[]): number | undefined {
+    const a = boxes.find((b) => b.id === from)
+    const b = boxes.find((box) => box.id === to)
+    if (!a || !b) {
+        return undefined
+    }
+    const start = middleOf(a)
+    const end = middleOf(b)
+    const reach = Math.hypot(end.x - start.x, end.y - start.y)
+    const others = boxes.filter((box) => box !== a && box !== b
+        && box.x < Math.max(start.x, end.x) + reach * 0.5 && box.x + box.width > Math.min(start.x, end.x) - reach * 0.5
+        && box.y < Math.max(start.y, end.y) + reach * 0.5 && box.y + box.height > Math.min(start.y, end.y) - reach * 0.5)
+    const usual = usualBow(start, end)
+    let best: { bow: number, hits: number } | undefined
+    for (const bow of [usual, ...BOWS]) {
+        const control = controlOf(start, end, bow)
+        let hits = 0
+        for (let i = 1; i < 14; i++) {
+            const p = quadratic(start, control, end, i / 14)
+            for (const box of others) {
+                if (p.x > box.x - 3 && p.x < box.x + box.width + 3 && p.y > box.y - 3 && p.y < box.y + box.height + 3) {
+                    hits++
+                }
+            }
+        }
+        if (!best || hits < best.hits) {
+            best = { bow, hits }
+        }
+        if (best.hits === 0) {
+            break
+        }
+    }
+    return best?.bow === usual ? undefined : best?.bow
+}
+
+function usualBow(from: Point, to: Point): number {
     const dx = to.x - from.x
     const dy = to.y - from.y
     const far = Math.hypot(dx, dy) || 1
-    const bow = Math.min(46, far * 0.16) * (dx * dy > 0 ? -1 : 1)
-    const bend = { x: (from.x + to.x) / 2 - dy / far * bow, y: (from.y + to.y) / 2 + dx / far * bow }
+    return Math.min(46, far * 0.16) / far * (dx * dy > 0 ? -1 : 1)
+}
+
+export interface LinkShape { path: string, head: string, label: Point, middle: Point, sign: Point, strokes: string }
+
+/**
+ * A causal link: a bow from border to border, with its head, and the places of its sign and of the strokes that say it is late.
+ * `by` pulls its middle aside from the straight way; else `bow` says how far it swings out, as a share of its length.
+ */
+export function linkShape(from: Point, fromShape: Size & { round?: boolean }, to: Point, toShape: Size & { round?: boolean }, by?: Point, bow = usualBow(from, to)): LinkShape {
+    const bend = by ? { x: (from.x + to.x) / 2 + 2 * by.x, y: (from.y + to.y) / 2 + 2 * by.y } : controlOf(from, to, bow)
     const a = borderToward(from, fromShape, bend, 2)
     const tip = borderToward(to, toShape, bend, 4)
     const angle = Math.atan2(tip.y - bend.y, tip.x - bend.x)
     const wing = (turn: number): Point => ({ x: tip.x - 8 * Math.cos(angle + turn), y: tip.y - 8 * Math.sin(angle + turn) })
     const end = { x: tip.x - 6 * Math.cos(angle), y: tip.y - 6 * Math.sin(angle) }
+    const middle = quadratic(a, bend, tip, 0.5)
+    const across = Math.atan2(tip.y - a.y, tip.x - a.x) + Math.PI / 2
+    const stroke = (shift: number) => {
+        const c = quadratic(a, bend, tip, 0.5 + shift)
+        return `M${at({ x: c.x - 6 * Math.cos(across), y: c.y - 6 * Math.sin(across) })}L${at({ x: c.x + 6 * Math.cos(across), y: c.y + 6 * Math.sin(across) })}`
+    }
+    const length = Math.hypot(tip.x - a.x, tip.y - a.y) || 1
     return {
         path: `M${at(a)}Q${at(bend)} ${at(end)}`,
         head: `M${at(tip)}L${at(wing(0.42))}L${at(wing(-0.42))}Z`,
-        label: { x: (a.x + 2 * bend.x + tip.x) / 4, y: (a.y + 2 * bend.y + tip.y) / 4 },
+        label: middle,
+        middle,
+        sign: quadratic(a, bend, tip, Math.max(0.5, 1 - 24 / length)),
+        strokes: stroke(-2.5 / length) + stroke(2.5 / length),
     }
 }

@@ -23,9 +23,10 @@ export function usePointerPull({ screenToFlowCoordinate }: VueFlowStore, stage: 
 
     const placeOf = (e: PointerEvent) => screenToFlowCoordinate({ x: e.clientX, y: e.clientY })
 
-    function thingUnder(e: PointerEvent): Thing | undefined {
+    function thingUnder(e: { clientX: number, clientY: number }): Thing | undefined {
         for (const element of document.elementsFromPoint(e.clientX, e.clientY)) {
-            const id = element.closest<HTMLElement>('.vue-flow__node')?.dataset.id
+            const node = element.closest<HTMLElement>('.vue-flow__node')?.dataset.id
+            const id = model.model.echoes[node ?? '']?.element ?? node
             if (id && model.model.elements[id]) {
                 return model.model.elements[id]
             }
@@ -74,5 +75,5 @@ export function usePointerPull({ screenToFlowCoordinate }: VueFlowStore, stage: 
         window.setTimeout(() => { if (pull.value) window.addEventListener('pointerdown', press, true) })
     }
 
-    return { startPull, stopPull: () => { stop() } }
+    return { startPull, stopPull: () => { stop() }, thingUnder }
 }

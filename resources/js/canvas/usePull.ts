@@ -3,9 +3,10 @@ import type { Point, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 
-export type PullKind = 'inflow' | 'outflow' | 'link'
+/** `from` and `to` move an end of a flow; `echo` makes a second appearance. */
+export type PullKind = 'inflow' | 'outflow' | 'link' | 'echo' | 'from' | 'to'
 
-export interface Pull { kind: PullKind, thing: string, to: Point }
+export interface Pull { kind: PullKind, thing: string, node: string, to: Point }
 
 export const newId = () => `e${Array.from(crypto.getRandomValues(new Uint8Array(11)), (b) => (b % 36).toString(36)).join('')}`
 
@@ -19,14 +20,14 @@ export function usePull() {
     const pull = ref<Pull | null>(null)
 
     function begin(kind: PullKind, thing: string, to: Point) {
-        pull.value = { kind, thing, to }
+        pull.value = { kind, thing, node: view.node ?? thing, to }
     }
 
     async function add(element: Thing['kind'], at: Point, more: Record<string, unknown> = {}, placement: Record<string, unknown> = {}) {
         const id = newId()
         view.typedAhead = ''
         view.adding = true
-        const added = await model.attempt({ kind: 'add', id, element, placement: { at: rounded(at), ...placement }, ...more })
+        const added = await model.attempt({ kind: 'add', id, element, placement: { at: rounded(at), sheet: view.sheet, ...placement }, ...more })
         view.adding = false
         if (!added) {
             return undefined
@@ -37,7 +38,7 @@ export function usePull() {
     }
 
     async function flow(kind: 'inflow' | 'outflow', stock: string, other: Thing | undefined, point: Point) {
-        const at = model.model.placements[stock]?.at
+        const at = model.model.echoes[view.node ?? '']?.at ?? model.model.placements[stock]?.at
         if (!at || other?.id === stock) {
             return
         }
@@ -47,13 +48,34 @@ export function usePull() {
         await add('flow', between(at, far), kind === 'inflow' ? { from: end, to: stock } : { from: stock, to: end }, loose)
     }
 
+    /** Moves one end of a flow to a stock, or to the outside. */
+    async function reattach(id: string, end: 'from' | 'to', target: Thing | undefined, point: Point) {
+        const flowing = model.model.elements[id]
+        const place = model.model.placements[id]
+        if (!flowing || !place) {
+            return
+        }
+        const stock = target?.kind === 'stock' ? target.id : null
+        const attach = { kind: 'attach', id, from: flowing.from ?? null, to: flowing.to ?? null, [end]: stock }
+        const loose = { kind: 'move', placements: { [id]: { ...place, [end === 'from' ? 'source' : 'target']: rounded(point) } } }
+        await model.together(stock ? [attach] : [attach, loose], `Moved the ${end === 'from' ? 'start' : 'end'} of \`${flowing.name}\` ${stock ? `to \`${target?.name}\`` : 'outside'}`)
+        view.select(id)
+    }
+
     async function finish(target: Thing | undefined, point: Point) {
         const was = pull.value
         pull.value = null
         if (!was) {
             return
         }
-        if (was.kind !== 'link') {
+        if (was.kind === 'echo') {
+            const id = newId()
+            if (await model.attempt({ kind: 'echo', id, element: was.thing, at: rounded(point), sheet: view.sheet })) {
+                view.select(id)
+            }
+        } else if (was.kind === 'from' || was.kind === 'to') {
+            await reattach(was.thing, was.kind, target, point)
+        } else if (was.kind !== 'link') {
             await flow(was.kind, was.thing, target, point)
         } else if (target && target.id !== was.thing) {
             if (await model.attempt({ kind: 'connect', from: was.thing, to: target.id })) {
@@ -71,5 +93,5 @@ export function usePull() {
         pull.value = null
     }
 
-    return { pull, begin, finish, cancel, add }
+    return { pull, begin, finish, cancel, add, reattach }
 }

@@ -2,17 +2,39 @@ import type { Edge, Node } from '@vue-flow/core'
 import { computed } from 'vue'
 import type { Placement, Point, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
-import { OUTSIDE, sizeOf } from './shapes'
+import { useView } from '@/stores/view'
+import { bestBow, OUTSIDE, sizeOf, type Box } from './shapes'
 
 export const endId = (flow: string, end: 'source' | 'target') => `${flow}~${end}`
 export const flowOfEnd = (node: string) => node.split('~')[0] as string
 
-/** The things of the model as nodes and edges of the canvas. Values are not among them: shapes read those themselves. */
+/** More links than this on a sheet find no way around things: they keep their even bow. */
+const MOST_ROUTED = 400
+
+/** The things of the open sheet as nodes and edges of the canvas. Values are not among them: shapes read those themselves. */
 export function useSheet() {
     const model = useModel()
+    const view = useView()
 
     function placeOf(thing: Thing): Placement {
         return model.model.placements[thing.id] ?? { at: { x: 100, y: 100 } }
+    }
+
+    const here = computed(() => model.things.filter((t) => model.sheetOf(t.id) === view.sheet))
+    const echoesHere = computed(() => Object.entries(model.model.echoes).filter(([, e]) => e.sheet === view.sheet && model.model.elements[e.element]))
+    /** By thing, the nodes in which it appears on this sheet. */
+    const appearances = computed(() => {
+        const map = new Map<string, { node: string, at: Point }[]>(here.value.map((t) => [t.id, [{ node: t.id, at: placeOf(t).at }]]))
+        for (const [id, echo] of echoesHere.value) {
+            map.set(echo.element, [...map.get(echo.element) ?? [], { node: id, at: echo.at }])
+        }
+        return map
+    })
+
+    /** The node of a thing that lies nearest to a point, if it appears on this sheet. */
+    function nearest(thing: string | null | undefined, to: Point): string | undefined {
+        const list = thing ? appearances.value.get(thing) : undefined
+        return list?.reduce((best, one) => Math.hypot(one.at.x - to.x, one.at.y - to.y) < Math.hypot(best.at.x - to.x, best.at.y - to.y) ? one : best).node
     }
 
     /** Where an end of a flow lies when it is outside. */
@@ -27,23 +49,26 @@ export function useSheet() {
         return anchor ? { x: 2 * place.at.x - anchor.x, y: 2 * place.at.y - anchor.y } : { x: place.at.x + (end === 'source' ? -110 : 110), y: place.at.y }
     }
 
+    function nodeOf(id: string, thing: Thing, at: Point, echo: boolean): Node {
+        const size = sizeOf(thing.kind, thing.name)
+        return {
+            id,
+            type: thing.kind === 'stock' ? 'stock' : thing.kind === 'flow' && !echo ? 'gate' : 'capsule',
+            position: { x: at.x - size.width / 2, y: at.y - size.height / 2 },
+            width: size.width,
+            height: size.height,
+            style: { width: `${size.width}px`, height: `${size.height}px` },
+            data: { thing: thing.id, echo },
+            zIndex: 10,
+        }
+    }
+
     const nodes = computed<Node[]>(() => {
         const list: Node[] = []
-        for (const thing of model.things) {
-            const size = sizeOf(thing.kind, thing.name)
-            const { at } = placeOf(thing)
-            list.push({
-                id: thing.id,
-                type: thing.kind === 'stock' ? 'stock' : thing.kind === 'flow' ? 'gate' : 'capsule',
-                position: { x: at.x - size.width / 2, y: at.y - size.height / 2 },
-                width: size.width,
-                height: size.height,
-                style: { width: `${size.width}px`, height: `${size.height}px` },
-                data: { id: thing.id },
-                zIndex: 10,
-            })
+        for (const thing of here.value) {
+            list.push(nodeOf(thing.id, thing, placeOf(thing).at, false))
             for (const end of ['source', 'target'] as const) {
-                if (thing.kind === 'flow' && !(end === 'source' ? thing.from : thing.to)) {
+                if (thing.kind === 'flow' && !nearest(end === 'source' ? thing.from : thing.to, placeOf(thing).at)) {
                     const point = loose(thing, end)
                     list.push({
                         id: endId(thing.id, end),
@@ -58,30 +83,45 @@ export function useSheet() {
                 }
             }
         }
+        for (const [id, echo] of echoesHere.value) {
+            const thing = model.model.elements[echo.element] as Thing
+            list.push(nodeOf(id, thing.kind === 'flow' ? { ...thing, kind: 'auxiliary' } : thing, echo.at, true))
+        }
         return list
     })
 
+    /** What links should not run through. */
+    const boxes = computed<Box[]>(() => nodes.value.filter((n) => n.type !== 'outside').map((n) => ({
+        id: n.id, x: n.position.x, y: n.position.y, width: n.width as number, height: (n.height as number) + (n.type === 'gate' ? 30 : 0),
+    })))
+
     const edges = computed<Edge[]>(() => {
         const list: Edge[] = []
-        for (const thing of model.things) {
+        for (const thing of here.value) {
             if (thing.kind === 'flow') {
+                const { at } = placeOf(thing)
                 list.push({
                     id: `ribbon:${thing.id}`, type: 'ribbon', zIndex: 0,
-                    source: thing.from ?? endId(thing.id, 'source'),
-                    target: thing.to ?? endId(thing.id, 'target'),
+                    source: nearest(thing.from, at) ?? endId(thing.id, 'source'),
+                    target: nearest(thing.to, at) ?? endId(thing.id, 'target'),
                     data: { id: thing.id },
                 })
             }
         }
-        for (const link of model.model.links) {
-            const to = model.model.elements[link.to]
+        const links = model.model.links.filter((l) => model.sheetOf(l.to) === view.sheet && model.model.elements[l.to] && appearances.value.has(l.from))
+        for (const link of links) {
             // A flow that uses the stock it is attached to needs a link as any other: its ribbon says where it runs, not what it uses.
-            if (to && model.model.elements[link.from]) {
-                list.push({ id: `link:${link.from}>${link.to}:${link.kind}`, type: 'link', source: link.from, target: link.to, zIndex: 2, data: { kind: link.kind } })
-            }
+            const at = placeOf(model.model.elements[link.to] as Thing).at
+            const source = nearest(link.from, at) as string
+            const key = `${link.from}>${link.to}`
+            const by = model.model.bends[key]
+            list.push({
+                id: `link:${key}:${link.kind}`, type: 'link', source, target: link.to, zIndex: 2,
+                data: { key, kind: link.kind, sign: link.sign, late: link.late, by, bow: by || links.length > MOST_ROUTED ? undefined : bestBow(source, link.to, boxes.value) },
+            })
         }
         return list
     })
 
-    return { nodes, edges, loose, placeOf }
+    return { nodes, edges, here, nearest }
 }

@@ -5,26 +5,28 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 
 /** Where things lie on the sheet and on the stage, and which one is next in a direction. */
-export function useSheetGeometry({ findNode, viewport, screenToFlowCoordinate, setViewport }: VueFlowStore, stage: Ref<HTMLElement | undefined>) {
+export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoordinate, setViewport, fitView }: VueFlowStore, stage: Ref<HTMLElement | undefined>) {
     const model = useModel()
     const view = useView()
 
     /** From a place on the sheet to one on the stage. */
     const onStage = (p: Point): Point => ({ x: p.x * viewport.value.zoom + viewport.value.x, y: p.y * viewport.value.zoom + viewport.value.y })
 
-    function middleOf(id: string): Point | undefined {
-        const node = findNode(id)
+    function middleOf(id: string | undefined): Point | undefined {
+        const node = id ? findNode(id) : undefined
         return node ? { x: node.computedPosition.x + node.dimensions.width / 2, y: node.computedPosition.y + node.dimensions.height / 2 } : undefined
     }
 
-    const middleOfSelected = () => view.selected ? middleOf(view.selected) : undefined
+    function centreOfStage(): Point {
+        const box = stage.value?.getBoundingClientRect()
+        return screenToFlowCoordinate({ x: (box?.left ?? 0) + (box?.width ?? 0) / 2, y: (box?.top ?? 0) + (box?.height ?? 0) / 2 })
+    }
 
     /** A free spot near the selection, or in the middle of what is seen. */
     function freeSpot(): Point {
-        const box = stage.value?.getBoundingClientRect()
-        const beside = middleOfSelected()
-        const start = beside ? { x: beside.x, y: beside.y + 110 } : screenToFlowCoordinate({ x: (box?.left ?? 0) + (box?.width ?? 0) / 2, y: (box?.top ?? 0) + (box?.height ?? 0) / 2 })
-        const taken = Object.values(model.model.placements).map((p) => p.at)
+        const beside = middleOf(view.node)
+        const start = beside ? { x: beside.x, y: beside.y + 110 } : centreOfStage()
+        const taken = getNodes.value.map((n) => ({ x: n.position.x + Number(n.width ?? 0) / 2, y: n.position.y + Number(n.height ?? 0) / 2 }))
         for (let i = 0; i < 40; i++) {
             const spot = { x: start.x + (i % 5) * 150 * (i % 2 ? 1 : -1), y: start.y + Math.floor(i / 5) * 90 }
             if (taken.every((t) => Math.abs(t.x - spot.x) > 140 || Math.abs(t.y - spot.y) > 70)) {
@@ -48,33 +50,61 @@ export function useSheetGeometry({ findNode, viewport, screenToFlowCoordinate, s
         }
     }
 
-    /** To the nearest thing that lies in a direction. */
-    function travel(dx: number, dy: number) {
-        const here = middleOfSelected()
-        if (!here) {
-            const first = model.things[0]
+    const fit = () => fitView({ padding: 0.08, maxZoom: 1, duration: 0 })
+    const fitSelection = () => view.selection.length ? fitView({ nodes: view.selection, padding: 0.3, maxZoom: 1.4, duration: 0 }) : fit()
+
+    /** What a thing is joined to by a link or a ribbon. */
+    function joined(thing: string): Set<string> {
+        const set = new Set<string>()
+        for (const link of model.model.links) {
+            if (link.from === thing) set.add(link.to)
+            if (link.to === thing) set.add(link.from)
+        }
+        for (const flow of model.things) {
+            if (flow.kind === 'flow' && (flow.id === thing || flow.from === thing || flow.to === thing)) {
+                [flow.id, flow.from, flow.to].forEach((id) => { if (id) set.add(id) })
+            }
+        }
+        return set
+    }
+
+    const thingOf = (node: string) => model.model.echoes[node]?.element ?? node
+
+    /** To the nearest thing that lies in a direction, sooner along a link than across empty paper. */
+    function travel(dx: number, dy: number, more = false) {
+        const from = view.selection.at(-1)
+        const here = middleOf(from)
+        if (!here || !from) {
+            const first = getNodes.value.find((n) => !n.id.includes('~'))
             if (first) {
                 view.select(first.id)
+                reveal(first.id)
             }
             return
         }
+        const near = joined(thingOf(from))
         let best: { id: string, cost: number } | undefined
-        for (const thing of model.things) {
-            const there = middleOf(thing.id)
-            if (!there || thing.id === view.selected) {
+        for (const node of getNodes.value) {
+            const there = middleOf(node.id)
+            if (!there || node.id.includes('~') || view.selection.includes(node.id)) {
                 continue
             }
             const along = (there.x - here.x) * dx + (there.y - here.y) * dy
             const aside = Math.abs((there.x - here.x) * dy) + Math.abs((there.y - here.y) * dx)
-            if (along > 4 && (!best || along + 2 * aside < best.cost)) {
-                best = { id: thing.id, cost: along + 2 * aside }
+            const cost = (along + 2 * aside) * (near.has(thingOf(node.id)) ? 0.6 : 1)
+            if (along > 4 && (!best || cost < best.cost)) {
+                best = { id: node.id, cost }
             }
         }
         if (best) {
-            view.select(best.id)
+            if (more) {
+                view.selection = [...view.selection, best.id]
+            } else {
+                view.select(best.id)
+            }
             reveal(best.id)
         }
     }
 
-    return { onStage, middleOf, freeSpot, reveal, travel }
+    return { onStage, middleOf, centreOfStage, freeSpot, reveal, travel, fit, fitSelection }
 }

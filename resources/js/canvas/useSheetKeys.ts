@@ -15,7 +15,16 @@ interface Acts {
     finish: () => void
     cancel: () => void
     remove: () => void
-    travel: (dx: number, dy: number) => void
+    /** To what lies in a direction; with `more` it is selected besides. */
+    travel: (dx: number, dy: number, more: boolean) => void
+    pickLink: () => void
+    /** Moves the bend of the picked link. */
+    bend: (dx: number, dy: number) => void
+    echo: () => void
+    fit: () => void
+    fitSelection: () => void
+    /** With the control key. */
+    held: Record<string, () => void>
     nudge: (ids: string[], dx: number, dy: number) => void
 }
 
@@ -27,7 +36,14 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
         s: () => { acts.add('stock') },
         a: () => { acts.add('auxiliary') },
         p: () => { acts.add('parameter') },
-        u: () => { acts.add('curve') },
+        c: () => { acts.add('curve') },
+        d: () => { acts.add('series') },
+        l: acts.pickLink,
+        e: acts.echo,
+        '[': view.goBack,
+        ']': view.goAhead,
+        0: acts.fit,
+        9: acts.fitSelection,
         Enter: () => {
             if (acts.pull.value) {
                 acts.finish()
@@ -60,11 +76,14 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
             return
         }
         const arrow = ARROWS[event.key]
-        const act = control ? undefined : plain[event.key.length === 1 ? event.key.toLowerCase() : event.key]
-        if (arrow && control) {
+        const name = event.key.length === 1 ? event.key.toLowerCase() : event.key
+        const act = control ? acts.held[name] : plain[name]
+        if (arrow && view.link) {
+            acts.bend(arrow[0] * NUDGE, arrow[1] * NUDGE)
+        } else if (arrow && control) {
             acts.nudge(view.selection, arrow[0] * NUDGE, arrow[1] * NUDGE)
         } else if (arrow) {
-            acts.travel(...arrow)
+            acts.travel(...arrow, event.shiftKey)
         } else if (act) {
             act()
         } else {

@@ -5,14 +5,14 @@ import { useView } from '@/stores/view'
 import { withUnit } from '@/ui/numbers'
 
 /** What every shape on the sheet shows of its thing. */
-export function useThing(id: () => string) {
+export function useThing(id: () => string, node: () => string = id) {
     const model = useModel()
     const runs = useRuns()
     const view = useView()
     const thing = computed(() => model.model.elements[id()])
     const value = computed(() => runs.value(id()))
-    const selected = computed(() => view.selection.includes(id()))
-    const problem = computed(() => model.model.problems.find((p) => p.element === id()))
+    const selected = computed(() => view.selection.includes(node()))
+    const problem = computed(() => model.problemOf.get(id()))
     const missing = computed(() => problem.value !== undefined && problem.value.severity !== 'remark')
     const waitsFor = computed(() => {
         const cause = model.model.waiting[id()]
@@ -20,5 +20,12 @@ export function useThing(id: () => string) {
     })
     /** The value in the shape, or what it waits for. */
     const shown = computed(() => waitsFor.value ? `waits for ${waitsFor.value}` : missing.value ? '' : runs.known(id()) ? withUnit(value.value, thing.value?.unit ?? '') : '')
-    return { model, runs, view, thing, value, selected, problem, missing, waitsFor, shown }
+    /** Whether its name is being typed in this very shape. */
+    const naming = computed(() => view.naming === id() && (view.node === undefined || view.node === node()))
+    const tint = computed(() => {
+        const group = model.groupOf.get(id())
+        return group ? { '--tint': `var(--${group.tint})` } : {}
+    })
+    const plotted = computed(() => model.model.placements[id()]?.plot === true)
+    return { naming, tint, plotted, model, runs, view, thing, value, selected, problem, missing, waitsFor, shown }
 }

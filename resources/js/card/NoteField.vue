@@ -34,7 +34,7 @@ function press(event: MouseEvent) {
     }
     if (link.dataset.thing) {
         event.preventDefault()
-        view.select(link.dataset.thing)
+        view.goTo(link.dataset.thing)
     }
 }
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Activity, Trash2 } from '@lucide/vue'
+import { Activity, LineChart, Trash2 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
@@ -9,8 +9,10 @@ import { full, literal, short, shownUnit, withUnit } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import CurveField from './CurveField.vue'
 import DialField from './DialField.vue'
+import EquationPart from './EquationPart.vue'
 import FlowRules from './FlowRules.vue'
 import FormulaField from './FormulaField.vue'
+import GroupField from './GroupField.vue'
 import NoteField from './NoteField.vue'
 import StockRules from './StockRules.vue'
 
@@ -40,6 +42,10 @@ const things = (ids: string[]) => [...new Set(ids)].map((id) => model.model.elem
 const fedBy = computed(() => things(model.model.links.filter((l) => l.to === thing.id && l.kind !== 'unused').map((l) => l.from)))
 const waiting = computed(() => things(model.model.links.filter((l) => l.to === thing.id && l.kind === 'unused').map((l) => l.from)))
 const feeds = computed(() => things(model.model.links.filter((l) => l.from === thing.id).map((l) => l.to)))
+const isEcho = computed(() => view.node !== thing.id)
+const sheetName = computed(() => model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name)
+const echoes = computed(() => Object.entries(model.model.echoes).filter(([, e]) => e.element === thing.id).map(([id, e]) => ({ id, sheet: model.model.sheets.find((s) => s.id === e.sheet)?.name ?? '' })))
+const plotted = computed(() => model.model.placements[thing.id]?.plot === true)
 const tracked = computed(() => model.model.tracks.includes(thing.id))
 const mend = computed(() => model.model.problems.some((p) => p.element === thing.id && (p.code === 'parameter.computed' || p.code === 'parameter.moving')))
 const unitRemarks = computed(() => model.model.problems.filter((p) => p.element === thing.id && p.code.startsWith('unit.')))
@@ -73,7 +79,7 @@ function keepUnit() {
         <header>
             <div class="who">
                 <textarea v-model="name" class="name" :class="{ wrong: nameSentence }" rows="1" aria-label="Name" spellcheck="false" @change="rename" @keydown.enter.prevent="($event.target as HTMLElement).blur()" @keydown.escape="name = thing.name; nameSentence = ''" />
-                <p class="soft">{{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : '' }}</p>
+                <p class="soft">{{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : '' }}<template v-if="model.model.sheets.length > 1"> · <button v-if="isEcho" type="button" class="go" @click="view.goTo(thing.id)">defined on {{ sheetName }}</button><template v-else>defined on {{ sheetName }}</template></template></p>
             </div>
             <div v-if="thing.kind !== 'curve'" class="now">
                 <strong :title="value === undefined ? '' : full(value)">{{ waits ? '–' : short(value) }}</strong>
@@ -81,9 +87,9 @@ function keepUnit() {
             </div>
         </header>
         <p v-if="nameSentence" class="trouble" role="alert"><SaidText :text="nameSentence" /></p>
-        <p v-if="waits" class="waits">Waits for <button type="button" class="chip" @click="view.select(waits.id)">{{ waits.name }}</button></p>
+        <p v-if="waits" class="waits">Waits for <button type="button" class="chip" @click="view.goTo(waits.id)">{{ waits.name }}</button></p>
         <CurveField v-if="thing.points" :key="thing.id" :thing="thing" />
-        <p v-else-if="thing.arrives" class="soft">What arrives of <button type="button" class="chip" @click="view.select(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</button> after its travel time. It has no formula of its own.</p>
+        <p v-else-if="thing.arrives" class="soft">What arrives of <button type="button" class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</button> after its travel time. It has no formula of its own.</p>
         <FormulaField v-else :key="thing.id" :thing="thing" />
         <div v-for="remark in unitRemarks" :key="remark.sentence" class="remark">
             <p><SaidText :text="remark.sentence" /></p>
@@ -93,8 +99,8 @@ function keepUnit() {
         <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
             <span class="label">Changes by</span>
-            <button v-for="flow in inflows" :key="flow.id" type="button" class="row" @click="view.select(flow.id)"><span>+ {{ flow.name }}</span><span>{{ short(runs.value(flow.id)) }}</span></button>
-            <button v-for="flow in outflows" :key="flow.id" type="button" class="row" @click="view.select(flow.id)"><span>− {{ flow.name }}</span><span>{{ short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0)) }}</span></button>
+            <button v-for="flow in inflows" :key="flow.id" type="button" class="row" @click="view.goTo(flow.id)"><span>+ {{ flow.name }}</span><span>{{ short(runs.value(flow.id)) }}</span></button>
+            <button v-for="flow in outflows" :key="flow.id" type="button" class="row" @click="view.goTo(flow.id)"><span>− {{ flow.name }}</span><span>{{ short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0)) }}</span></button>
             <p v-if="inflows.length + outflows.length" class="row sum"><span class="soft">per {{ model.model.time.unit }}</span><strong>{{ withUnit(change, thing.unit) }}</strong></p>
             <p v-else class="soft">Nothing yet: pull a flow out of its ring on the sheet.</p>
         </div>
@@ -107,17 +113,24 @@ function keepUnit() {
         <div v-if="fedBy.length || waiting.length">
             <span class="label">Fed by</span>
             <p class="chips">
-                <button v-for="t in fedBy" :key="t.id" type="button" class="chip" @click="view.select(t.id)">{{ t.name }}</button>
+                <button v-for="t in fedBy" :key="t.id" type="button" class="chip" @click="view.goTo(t.id)">{{ t.name }}</button>
                 <span v-for="t in waiting" :key="t.id" class="chip unused">{{ t.name }} · not used yet <button type="button" :aria-label="`Remove the link from ${t.name}`" @click="model.attempt({ kind: 'disconnect', from: t.id, to: thing.id })">×</button></span>
             </p>
         </div>
         <div v-if="feeds.length">
             <span class="label">Feeds</span>
-            <p class="chips"><button v-for="t in feeds" :key="t.id" type="button" class="chip" @click="view.select(t.id)">{{ t.name }}</button></p>
+            <p class="chips"><button v-for="t in feeds" :key="t.id" type="button" class="chip" @click="view.goTo(t.id)">{{ t.name }}</button></p>
         </div>
+        <div v-if="echoes.length">
+            <span class="label">Echoes</span>
+            <p class="chips"><button v-for="e in echoes" :key="e.id" type="button" class="chip" :aria-pressed="view.node === e.id" @click="view.goTo(e.id)">on {{ e.sheet }}</button></p>
+        </div>
+        <EquationPart v-if="!thing.points" :key="`equation-${thing.id}`" :thing="thing" />
+        <GroupField :key="`group-${thing.id}`" :ids="[thing.id]" />
         <NoteField :key="`note-${thing.id}`" :note="thing.note" :label="`Note of ${thing.name}`" hint="Write a note" @keep="model.attempt({ kind: 'note', id: thing.id, text: $event })" />
         <footer>
             <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="tracked" @click="model.attempt({ kind: 'track', id: thing.id, shown: !tracked })"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
+            <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="plotted" :title="plotted ? 'Hide the small plot beneath it' : 'Show a small plot beneath it'" @click="model.attempt({ kind: 'plot', ids: [thing.id], shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'No plot' : 'Plot' }}</button>
             <button type="button" class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</button>
         </footer>
     </section>
@@ -246,5 +259,12 @@ footer {
     justify-content: space-between;
     gap: 8px;
     padding-top: 4px;
+}
+.go {
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
+footer .button {
+    padding: 0 10px;
 }
 </style>

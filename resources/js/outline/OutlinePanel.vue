@@ -18,19 +18,40 @@ const adder = ref<InstanceType<typeof Menu>>()
 
 const GROUPS: [Kind, string][] = [['stock', 'Stocks'], ['flow', 'Flows'], ['auxiliary', 'Auxiliaries'], ['parameter', 'Parameters'], ['curve', 'Curves'], ['series', 'Series']]
 const kinds = (['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind) => ({ label: `New ${kind}`, kind, command: () => { view.wanted = kind } }))
-const groups = computed(() => GROUPS.map(([kind, title]) => ({
-    kind, title,
-    things: model.things.filter((t) => t.kind === kind && t.name.toLowerCase().includes(wanted.value.trim().toLowerCase())),
-})).filter((g) => g.things.length))
+const by = ref<'kind' | 'sheet'>('kind')
+const found = computed(() => {
+    const text = wanted.value.trim().toLowerCase()
+    return text ? model.things.filter((t) => t.name.toLowerCase().includes(text)) : model.things
+})
+const groups = computed(() => (by.value === 'kind'
+    ? GROUPS.map(([kind, title]) => ({ key: kind as string, title, things: found.value.filter((t) => t.kind === kind) }))
+    : model.model.sheets.map((s) => ({ key: s.id, title: s.name, things: found.value.filter((t) => model.sheetOf(t.id) === s.id) }))
+).filter((g) => g.things.length))
+/** More rows than this are shown in parts: a long list would slow every edit down. */
+const MOST = 150
+const open = ref(new Set<string>())
+const problem = (thing: Thing) => model.problemOf.get(thing.id)
+const selected = computed(() => new Set(view.selectedThings))
 
-function problem(thing: Thing) {
-    return model.model.problems.find((p) => p.element === thing.id)
+/** Beside what is shown with its kind, all that the sheet offers by keyboard. */
+function pick(thing: Thing, event: MouseEvent) {
+    if (event.shiftKey || event.ctrlKey || event.metaKey) {
+        view.selection = view.selection.includes(thing.id) ? view.selection.filter((s) => s !== thing.id) : [...view.selection, thing.id]
+    } else {
+        view.goTo(thing.id)
+    }
 }
 
 function key(event: KeyboardEvent, thing: Thing) {
     if (event.key === 'Delete' || event.key === 'Backspace') {
         view.select()
         void model.remove([thing.id])
+    } else if (event.key === 'F2') {
+        view.goTo(thing.id)
+        view.naming = thing.id
+    } else if (event.key === 'Enter' && selected.value.has(thing.id)) {
+        view.goTo(thing.id)
+        view.saying = thing.id
     } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
         const rows = [...document.querySelectorAll<HTMLElement>('.outline .thing')]
         rows[rows.indexOf(event.currentTarget as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)]?.focus()
@@ -52,16 +73,21 @@ defineExpose({ find: () => { field.value?.focus() } })
             </Menu>
             <button type="button" class="icon-button" aria-label="Hide the outline" title="Hide the outline" @click="view.outline = false"><PanelLeftClose :size="17" :stroke-width="1.5" /></button>
         </header>
-        <label class="find"><Search :size="15" :stroke-width="1.6" /><input ref="field" v-model="wanted" placeholder="Find" aria-label="Find in the outline" @keydown.escape="wanted = ''" /><kbd>/</kbd></label>
+        <div v-if="model.model.sheets.length > 1" class="by" role="group" aria-label="How the outline is ordered">
+            <button type="button" :aria-pressed="by === 'kind'" @click="by = 'kind'">By kind</button>
+            <button type="button" :aria-pressed="by === 'sheet'" @click="by = 'sheet'">By sheet</button>
+        </div>
+        <label class="find"><Search :size="15" :stroke-width="1.6" /><input ref="field" v-model="wanted" placeholder="Only names with" aria-label="Only names with" @keydown.escape="wanted = ''" /></label>
         <div class="lists">
-            <section v-for="group in groups" :key="group.kind" :aria-label="group.title">
+            <section v-for="group in groups" :key="group.key" :aria-label="group.title">
                 <h3><span>{{ group.title }}</span><span>{{ group.things.length }}</span></h3>
-                <button v-for="thing in group.things" :key="thing.id" type="button" class="thing" :class="{ selected: view.selection.includes(thing.id) }" :aria-pressed="view.selection.includes(thing.id)" @click="view.select(thing.id)" @keydown="key($event, thing)">
+                <button v-for="thing in open.has(group.key) ? group.things : group.things.slice(0, MOST)" :key="thing.id" type="button" class="thing" :class="{ selected: selected.has(thing.id) }" :aria-pressed="selected.has(thing.id)" @click="pick(thing, $event)" @keydown="key($event, thing)">
                     <KindIcon :kind="thing.kind" />
                     <span class="name" :title="thing.name">{{ thing.name }}</span>
                     <i v-if="problem(thing)" class="mark" :class="problem(thing)?.severity" :title="problem(thing)?.sentence" />
                     <span v-else class="value">{{ runs.known(thing.id) ? short(runs.value(thing.id)) : '' }}</span>
                 </button>
+                <button v-if="group.things.length > MOST && !open.has(group.key)" type="button" class="more soft" @click="open = new Set([...open, group.key])">{{ group.things.length - MOST }} more</button>
             </section>
             <p v-if="!groups.length" class="soft none">{{ wanted ? `Nothing is called “${wanted}”.` : 'All that is in the model will be listed here.' }}</p>
         </div>
@@ -119,8 +145,26 @@ h2 {
     outline: none;
     color: var(--ink);
 }
-kbd {
-    font: 12px var(--mono);
+.by {
+    display: flex;
+    gap: 4px;
+    margin: 0 12px 8px;
+}
+.by button {
+    flex: 1;
+    padding: 3px 0;
+    border-radius: 12px;
+    font-size: 13px;
+}
+.by button[aria-pressed='true'] {
+    background: var(--ink);
+    color: var(--paper);
+    font-weight: 700;
+}
+.more {
+    padding: 4px 16px;
+    text-decoration: underline;
+    text-underline-offset: 3px;
 }
 .lists {
     flex: 1;

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { Download, Moon, PanelRight, Redo2, Sun, Undo2 } from '@lucide/vue'
+import { ChevronLeft, ChevronRight, Command, Download, History, Moon, PanelRight, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
 import { nextTick, ref } from 'vue'
 import { api } from '@/api/client'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import SheetsMenu from './SheetsMenu.vue'
 import StateChip from './StateChip.vue'
 
 const model = useModel()
@@ -34,12 +35,19 @@ function keep() {
         <div class="name">
             <input v-if="typing" ref="field" v-model="draft" class="field" aria-label="Name of the study" maxlength="120" @keydown.enter="keep" @keydown.escape="typing = false" @blur="keep" />
             <h1 v-else><button type="button" :title="`${model.model.name} – click to rename`" @click="rename">{{ model.model.name }}</button></h1>
-            <span class="sheet soft">{{ model.model.sheets[0]?.name }}</span>
+            <span class="where">
+                <button class="icon-button" type="button" :disabled="!view.back.length" aria-label="Back to where you were" title="Back ([)" @click="view.goBack"><ChevronLeft :size="17" :stroke-width="1.6" /></button>
+                <button class="icon-button" type="button" :disabled="!view.ahead.length" aria-label="Forward again" title="Forward (])" @click="view.goAhead"><ChevronRight :size="17" :stroke-width="1.6" /></button>
+                <SheetsMenu />
+            </span>
         </div>
         <StateChip />
         <div class="tools">
+            <button type="button" class="find" aria-label="Find in the model" title="Find by name, formula, unit, note or value" @click="view.over = 'find'"><Search :size="15" :stroke-width="1.6" /><span>Find in the model</span><kbd>/</kbd></button>
             <button class="icon-button" type="button" :disabled="!model.steps.undo" :title="model.steps.undo ? `Undo: ${model.steps.undo} (Ctrl Z)` : 'Nothing to undo'" aria-label="Undo" @click="model.step('undo')"><Undo2 :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :disabled="!model.steps.redo" :title="model.steps.redo ? `Redo: ${model.steps.redo} (Ctrl Shift Z)` : 'Nothing to redo'" aria-label="Redo" @click="model.step('redo')"><Redo2 :size="18" :stroke-width="1.5" /></button>
+            <button class="icon-button" type="button" :aria-pressed="view.stage === 'history'" aria-label="History" title="History: what was done, old versions" @click="view.stage === 'history' ? view.goBack() : view.go({ stage: 'history' })"><History :size="18" :stroke-width="1.5" /></button>
+            <button class="icon-button" type="button" aria-label="Commands" title="All commands (Ctrl K)" @click="view.over = 'commands'"><Command :size="17" :stroke-width="1.5" /></button>
             <a class="icon-button" :href="api.fileAddress(model.study)" title="Export as a file" aria-label="Export as a file"><Download :size="18" :stroke-width="1.5" /></a>
             <button class="icon-button" type="button" :aria-label="view.theme === 'dark' ? 'Light theme' : 'Dark theme'" :title="view.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="view.changeTheme"><Sun v-if="view.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :aria-pressed="view.card" aria-label="Card" title="Show or hide the card" @click="view.card = !view.card"><PanelRight :size="18" :stroke-width="1.5" /></button>
@@ -50,7 +58,7 @@ function keep() {
 <style scoped>
 .head {
     display: grid;
-    grid-template-columns: 1fr auto 1fr;
+    grid-template-columns: minmax(0, 1fr) auto minmax(max-content, 1fr);
     align-items: center;
     gap: 16px;
     padding: 0 12px 0 16px;
@@ -81,10 +89,53 @@ h1 button {
 h1 button:hover {
     background: var(--hover);
 }
-.sheet {
+.where {
     flex: none;
-    padding-left: 12px;
+    display: flex;
+    align-items: center;
+    padding-left: 6px;
     border-left: 1px solid var(--hairline);
+}
+.where .icon-button {
+    width: 24px;
+}
+.find {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    width: 190px;
+    height: 28px;
+    margin-right: 8px;
+    padding: 0 9px;
+    border: 1px solid var(--line);
+    border-radius: 8px;
+    background: var(--paper);
+    color: var(--ink-soft);
+    white-space: nowrap;
+    overflow: hidden;
+}
+.find span {
+    flex: 1;
+    text-align: left;
+}
+.find kbd {
+    padding: 0 6px;
+    border: 1px solid var(--line);
+    border-radius: 4px;
+    font: 11px var(--mono);
+}
+.icon-button[aria-pressed='true'] {
+    color: var(--ink);
+}
+@media (width < 1200px) {
+    .find {
+        width: 34px;
+        margin-right: 2px;
+    }
+    .find span,
+    .find kbd {
+        display: none;
+    }
 }
 .tools {
     display: flex;

@@ -4,7 +4,8 @@ import { api, ConnectionError, ProblemError } from '@/api/client'
 import type { Delta, Edit, Model, News, Steps, Thing } from '@/api/types'
 import { useNotices } from './notices'
 
-interface Pending { id: string, edit: Edit }
+/** What waits to be sent: an edit, or a step back or forward. */
+interface Pending { id: string, edit?: Edit, step?: 'undo' | 'redo' }
 
 export interface Clash { sentence: string, edit: Edit, theirs: Thing | null }
 
@@ -14,7 +15,7 @@ const WINDOW = crypto.randomUUID().slice(0, 13)
 const MOST_TRIPS = 5
 
 const EMPTY: Model = {
-    name: '', note: '', sheets: [], tracks: [], order: [], elements: {}, placements: {}, links: [], problems: [], endWhen: '', sameUnits: [], waiting: {},
+    name: '', note: '', sheets: [], tracks: [], order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {},
     time: { start: 0, end: 100, step: 0.25, unit: 'year', method: 'rk4', saveEvery: null, steps: 400 , startDate: null, tolerance: 1e-6, absoluteTolerance: 1e-9 },
 }
 
@@ -40,6 +41,23 @@ export const useModel = defineStore('model', () => {
     const things = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
     const hindrances = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
     const remarks = computed(() => model.value.problems.filter((p) => p.severity === 'remark'))
+    const firstSheet = computed(() => model.value.sheets[0]?.id ?? '')
+    const sheetIds = computed(() => new Set(model.value.sheets.map((s) => s.id)))
+    /** The sheet a thing is defined on. */
+    function sheetOf(thing: string): string {
+        const sheet = model.value.placements[thing]?.sheet ?? ''
+        return sheetIds.value.has(sheet) ? sheet : firstSheet.value
+    }
+    const groupOf = computed(() => new Map(model.value.groups.flatMap((g) => g.members.map((m) => [m, g] as const))))
+    const problemOf = computed(() => {
+        const map = new Map<string, Model['problems'][number]>()
+        for (const problem of model.value.problems) {
+            if (problem.element && !map.has(problem.element)) {
+                map.set(problem.element, problem)
+            }
+        }
+        return map
+    })
     const idByName = computed(() => new Map(things.value.map((t) => [t.name.toLowerCase(), t.id])))
 
     const store = () => `merry-orbit:pending:${id.value}`
@@ -85,11 +103,12 @@ export const useModel = defineStore('model', () => {
         return now
     }
 
-    function change({ elements, placements, ...parts }: Delta) {
+    function change({ elements, placements, echoes, ...parts }: Delta) {
         model.value = {
             ...model.value, ...parts,
             elements: elements ? merged(model.value.elements, elements) : model.value.elements,
             placements: placements ? merged(model.value.placements, placements) : model.value.placements,
+            echoes: echoes ? merged(model.value.echoes, echoes) : model.value.echoes,
         }
     }
 
@@ -125,7 +144,7 @@ export const useModel = defineStore('model', () => {
         while (pending.value.length) {
             const item = pending.value[0] as Pending
             try {
-                const news = await api.edit(id.value, revision.value, WINDOW, [item])
+                const news = item.step ? await api.step(id.value, item.step, revision.value, WINDOW, item.id) : await api.edit(id.value, revision.value, WINDOW, [{ id: item.id, edit: item.edit as Edit }])
                 offline.value = false
                 trips = 0
                 pending.value = pending.value.slice(1)
@@ -143,7 +162,7 @@ export const useModel = defineStore('model', () => {
                 trips = 0
                 pending.value = pending.value.slice(1)
                 remember()
-                if (error instanceof ProblemError && error.status === 409) {
+                if (error instanceof ProblemError && error.status === 409 && item.edit) {
                     clash.value = { sentence: error.message, edit: item.edit, theirs: error.details.theirs as Thing | null }
                 } else if (!waiters.has(item.id)) {
                     notices.trouble((error as Error).message)
@@ -157,7 +176,10 @@ export const useModel = defineStore('model', () => {
 
     /** Changes the model; settles once the change is on disk, or was refused with a sentence. */
     function edit(body: Edit): Promise<void> {
-        const item = { id: crypto.randomUUID(), edit: body }
+        return send({ id: crypto.randomUUID(), edit: body })
+    }
+
+    function send(item: Pending): Promise<void> {
         pending.value = [...pending.value, item]
         remember()
         const promise = new Promise<void>((resolve, reject) => { waiters.set(item.id, { resolve, reject }) })
@@ -175,24 +197,41 @@ export const useModel = defineStore('model', () => {
         })
     }
 
-    /** Shows a move at once; the server hears of it by the edit. */
-    function place(placements: Model['placements']) {
-        change({ placements })
-        return attempt({ kind: 'move', placements })
+    /** Makes several edits as one. */
+    function together(edits: Edit[], words: string): Promise<boolean> {
+        return edits.length === 1 ? attempt(edits[0] as Edit) : attempt({ kind: 'together', edits, words })
     }
 
-    let stepping = Promise.resolve()
-    /** Steps wait for each other: holding the keys down goes back one by one. */
-    function step(way: 'undo' | 'redo'): Promise<void> {
-        stepping = stepping.then(async () => {
-            try {
-                await take(await api.step(id.value, way, revision.value, WINDOW))
-                offline.value = false
-            } catch (error) {
-                notices.trouble((error as Error).message)
+    /** Shows a move at once, of things and of echoes; the server hears of it by the edit. */
+    function place(places: Model['placements']) {
+        const placements: Model['placements'] = {}
+        const echoes: Model['echoes'] = {}
+        for (const [key, placement] of Object.entries(places)) {
+            const echo = model.value.echoes[key]
+            if (echo) {
+                echoes[key] = { ...echo, at: placement.at }
+            } else {
+                placements[key] = placement
             }
-        })
-        return stepping
+        }
+        change({ placements, echoes })
+        return attempt({ kind: 'move', placements: places })
+    }
+
+    /** Steps wait behind the edits before them: holding the keys down goes back one by one. */
+    function step(way: 'undo' | 'redo'): Promise<void> {
+        return send({ id: crypto.randomUUID(), step: way }).catch((error: unknown) => { notices.trouble((error as Error).message) })
+    }
+
+    /** Brings back an old version, or some things of it. */
+    async function restore(old: number, ids?: string[]) {
+        try {
+            await take(await api.restore(id.value, revision.value, WINDOW, old, ids))
+            return true
+        } catch (error) {
+            notices.trouble((error as Error).message)
+            return false
+        }
     }
 
     async function listen() {
@@ -215,7 +254,7 @@ export const useModel = defineStore('model', () => {
 
     /** Deletes things and offers for ten seconds to bring them back. */
     async function remove(ids: string[]) {
-        const names = ids.map((i) => model.value.elements[i]?.name).filter((n): n is string => n !== undefined)
+        const names = ids.map((i) => model.value.elements[i]?.name ?? (model.value.echoes[i] ? `the echo of ${model.value.elements[model.value.echoes[i].element]?.name}` : undefined)).filter((n): n is string => n !== undefined)
         const before = hindrances.value.length
         if (!names.length || !await attempt({ kind: 'delete', ids })) {
             return
@@ -243,6 +282,7 @@ export const useModel = defineStore('model', () => {
 
     return {
         id, study, revision, model, steps, pending, offline, loaded, clash, things, hindrances, remarks, idByName,
-        open, edit, attempt, place, step, listen, remove, settleClash,
+        firstSheet, sheetOf, groupOf, problemOf,
+        open, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }
 })

@@ -1,12 +1,27 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watchEffect } from 'vue'
 import type { Kind } from '@/api/types'
+import { useModel } from './model'
 
 export type Theme = 'light' | 'dark'
 
+/** What the stage shows. */
+export type Stage = 'sheet' | 'atlas' | 'history'
+
+interface Spot { stage: Stage, sheet: string, selection: string[] }
+
+const MOST_SPOTS = 100
+
 /** What is looked at, and how: nothing of it is part of the model. */
 export const useView = defineStore('view', () => {
+    const model = useModel()
+    /** Ids of things and of echoes on the sheet. */
     const selection = ref<string[]>([])
+    /** A causal link that was picked, as `from>to`. */
+    const link = ref('')
+    const stage = ref<Stage>('sheet')
+    const sheetWanted = ref('')
+    const sheet = computed(() => model.model.sheets.some((s) => s.id === sheetWanted.value) ? sheetWanted.value : model.firstSheet)
     const playhead = ref(0)
     const playing = ref(false)
     const speed = ref(1)
@@ -19,6 +34,15 @@ export const useView = defineStore('view', () => {
     const wanted = ref<Kind | ''>('')
     /** The thing whose formula is open on the sheet. */
     const saying = ref('')
+    /** Asks the canvas to bring something into its middle; counts up. */
+    const centring = ref(0)
+    /** Something the canvas is asked to do by name, such as `fit`; the canvas takes it away. */
+    const asked = ref('')
+    /** Whether links are drawn as strongly as they act. */
+    const strengths = ref(localStorage.getItem('merry-orbit:strengths') === 'yes')
+    const minimap = ref(localStorage.getItem('merry-orbit:minimap') === 'yes')
+    /** What lies over the page: finding, commands, keys. */
+    const over = ref<'' | 'find' | 'replace' | 'commands' | 'keys'>('')
     // Where the columns lie over the sheet as drawers, they begin closed.
     const roomy = window.innerWidth >= 1100
     const outline = ref(roomy)
@@ -28,20 +52,91 @@ export const useView = defineStore('view', () => {
     const theme = ref<Theme>(stored === 'light' || stored === 'dark' ? stored : window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')
 
     watchEffect(() => { document.documentElement.dataset.theme = theme.value })
+    watchEffect(() => { localStorage.setItem('merry-orbit:strengths', strengths.value ? 'yes' : 'no') })
+    watchEffect(() => { localStorage.setItem('merry-orbit:minimap', minimap.value ? 'yes' : 'no') })
 
     function changeTheme() {
         theme.value = theme.value === 'dark' ? 'light' : 'dark'
         localStorage.setItem('merry-orbit:theme', theme.value)
     }
 
-    const selected = computed(() => selection.value.length === 1 ? selection.value[0] : undefined)
+    /** What is selected on the sheet if it is one: a thing or an echo. */
+    const node = computed(() => selection.value.length === 1 ? selection.value[0] : undefined)
+    /** The thing that is selected, itself or by an echo. */
+    const selected = computed(() => node.value === undefined ? undefined : model.model.echoes[node.value]?.element ?? node.value)
+    const selectedThings = computed(() => [...new Set(selection.value.map((id) => model.model.echoes[id]?.element ?? id))])
 
     function select(...ids: string[]) {
         selection.value = ids
+        link.value = ''
         if (!ids.includes(saying.value)) {
             saying.value = ''
         }
     }
 
-    return { selection, selected, select, playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, theme, changeTheme }
+    // Where one has been, as in a book with a thumb between the pages.
+    const back = ref<Spot[]>([])
+    const ahead = ref<Spot[]>([])
+    const here = (): Spot => ({ stage: stage.value, sheet: sheet.value, selection: [...selection.value] })
+
+    function arrive(spot: Spot) {
+        stage.value = spot.stage
+        sheetWanted.value = spot.sheet
+        select(...spot.selection)
+        centring.value++
+    }
+
+    /** Goes somewhere, to come back from later. */
+    function go(to: Partial<Spot>) {
+        back.value = [...back.value.slice(-MOST_SPOTS), here()]
+        ahead.value = []
+        arrive({ ...here(), selection: [], ...to })
+    }
+
+    function goBack() {
+        const spot = back.value.at(-1)
+        if (spot) {
+            back.value = back.value.slice(0, -1)
+            ahead.value = [...ahead.value, here()]
+            arrive(spot)
+        }
+    }
+
+    function goAhead() {
+        const spot = ahead.value.at(-1)
+        if (spot) {
+            ahead.value = ahead.value.slice(0, -1)
+            back.value = [...back.value, here()]
+            arrive(spot)
+        }
+    }
+
+    /** To the place where a thing is defined, or to an echo. */
+    function goTo(id: string) {
+        const echo = model.model.echoes[id]
+        const target = echo ? echo.sheet : model.sheetOf(id)
+        if (stage.value === 'sheet' && target === sheet.value) {
+            select(id)
+            centring.value++
+        } else {
+            go({ stage: 'sheet', sheet: target, selection: [id] })
+        }
+    }
+
+    function reset() {
+        select()
+        stage.value = 'sheet'
+        sheetWanted.value = ''
+        naming.value = ''
+        saying.value = ''
+        playing.value = false
+        over.value = ''
+        back.value = []
+        ahead.value = []
+    }
+
+    return {
+        selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over,
+        playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, theme, changeTheme,
+    }
 })

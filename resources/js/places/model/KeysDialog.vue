@@ -1,21 +1,32 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
+import { computed } from 'vue'
+import { useView } from '@/stores/view'
 
-const open = defineModel<boolean>({ required: true })
+const view = useView()
+const open = computed({ get: () => view.over === 'keys', set: (on) => { if (!on) view.over = '' } })
 
 const KEYS: [string, string][] = [
-    ['S  A  P  U', 'add a stock, an auxiliary, a parameter, a curve'],
+    ['S  A  P  C  D', 'add a stock, an auxiliary, a parameter, a curve, a series'],
     ['Double-click', 'choose what to add at that spot; on a thing: rename it'],
-    ['Arrows', 'travel from thing to thing'],
+    ['Arrows', 'travel along links from thing to thing; with Shift select more'],
     ['Ctrl + arrows', 'move what is selected'],
     ['Enter', 'open the formula in place; Enter again takes it over'],
     ['F2', 'rename'],
+    ['E', 'echo: the same thing once more'],
+    ['L', 'pick one link after the other; arrows then bend it'],
     ['Delete', 'delete, to be undone'],
-    ['Esc', 'back to rest; typed text stays as a draft'],
+    ['Ctrl C · X · V · D', 'copy, cut, paste, copy and paste at once'],
+    ['Ctrl A', 'select all on the sheet'],
+    ['Shift + click or drag', 'select more'],
+    ['Alt while dragging', 'do not snap'],
+    ['0 · 9', 'fit the sheet, fit the selection'],
+    ['[ · ]', 'back to where you were, and forward again'],
     ['Ctrl Z · Ctrl Shift Z', 'undo, redo'],
     ['Space', 'play and pause'],
-    ['/', 'find in the outline'],
-    ['Shift + click', 'select more'],
+    ['/', 'find anywhere in the model'],
+    ['Ctrl K', 'any command'],
+    ['Esc', 'back to rest; typed text stays as a draft'],
 ]
 </script>
 

@@ -1,15 +1,22 @@
 <script setup lang="ts">
 import { PanelLeftOpen } from '@lucide/vue'
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { onBeforeUnmount, onMounted, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ConnectionError } from '@/api/client'
+import AtlasStage from '@/atlas/AtlasStage.vue'
 import SheetCanvas from '@/canvas/SheetCanvas.vue'
+import LinkCard from '@/card/LinkCard.vue'
+import SelectionCard from '@/card/SelectionCard.vue'
 import StudyOverview from '@/card/StudyOverview.vue'
 import ThingCard from '@/card/ThingCard.vue'
+import CommandsDialog from '@/find/CommandsDialog.vue'
+import FindDialog from '@/find/FindDialog.vue'
+import HistoryStage from '@/history/HistoryStage.vue'
 import OutlinePanel from '@/outline/OutlinePanel.vue'
 import HeadBar from '@/shell/HeadBar.vue'
 import PlacesRail from '@/shell/PlacesRail.vue'
 import { useCatalogue } from '@/stores/catalogue'
+import { useEffects } from '@/stores/effects'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
@@ -25,15 +32,12 @@ const model = useModel()
 const runs = useRuns()
 const view = useView()
 const notices = useNotices()
-const outline = ref<InstanceType<typeof OutlinePanel>>()
-const help = ref(false)
+useEffects()
 let listening = 0
 
 async function open() {
     runs.clear()
-    view.select()
-    view.naming = ''
-    view.playing = false
+    view.reset()
     try {
         await model.open((await api.study(study)).model)
     } catch (error) {
@@ -47,7 +51,7 @@ async function open() {
     view.playhead = start + 0.5 * (end - start)
     const thing = route.query.thing
     if (typeof thing === 'string' && model.model.elements[thing]) {
-        view.select(thing)
+        view.goTo(thing)
     }
     await runs.refresh()
 }
@@ -59,15 +63,22 @@ watch(() => [model.model.elements, model.model.time, model.model.endWhen], () =>
         void runs.refresh()
     }
 })
-watch(() => model.model.elements, (elements) => {
-    if (view.selection.some((id) => !elements[id])) {
-        view.select(...view.selection.filter((id) => elements[id]))
+watch(() => [model.model.elements, model.model.echoes] as const, ([elements]) => {
+    const known = (id: string) => elements[id] !== undefined || model.model.echoes[id] !== undefined
+    if (view.selection.some((id) => !known(id))) {
+        view.select(...view.selection.filter(known))
     }
 })
 
 function key(event: KeyboardEvent) {
     const target = event.target as HTMLElement
-    if (target.closest('input, textarea, [contenteditable], [role="dialog"]')) {
+    const typing = target.closest('input, textarea, [contenteditable]')
+    if (typing && (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+        view.over = 'commands'
+        event.preventDefault()
+        return
+    }
+    if (typing || target.closest('[role="dialog"]')) {
         return
     }
     const control = event.ctrlKey || event.metaKey
@@ -76,10 +87,11 @@ function key(event: KeyboardEvent) {
     } else if (control && event.key.toLowerCase() === 'y') {
         void model.step('redo')
     } else if (event.key === '?' && !control) {
-        help.value = true
+        view.over = 'keys'
     } else if (event.key === '/' && !control) {
-        view.outline = true
-        window.setTimeout(() => { outline.value?.find() })
+        view.over = 'find'
+    } else if (control && event.key.toLowerCase() === 'k') {
+        view.over = 'commands'
     } else {
         return
     }
@@ -106,20 +118,27 @@ onBeforeUnmount(() => {
 
 <template>
     <div class="window" :class="{ 'no-outline': !view.outline, 'no-card': !view.card }">
-        <PlacesRail :attention="model.hindrances.length" @help="help = true" />
+        <PlacesRail :attention="model.hindrances.length" @help="view.over = 'keys'" />
         <HeadBar />
-        <OutlinePanel v-if="view.outline" ref="outline" />
+        <OutlinePanel v-if="view.outline" />
         <main class="middle">
-            <SheetCanvas v-if="model.loaded" :key="model.id" />
+            <template v-if="model.loaded">
+                <SheetCanvas v-if="view.stage === 'sheet'" :key="model.id" />
+                <AtlasStage v-else-if="view.stage === 'atlas'" />
+                <HistoryStage v-else />
+            </template>
             <button v-if="!view.outline" type="button" class="icon-button unfold" aria-label="Show the outline" title="Show the outline" @click="view.outline = true"><PanelLeftOpen :size="17" :stroke-width="1.5" /></button>
         </main>
         <aside v-if="view.card" class="right" aria-label="Card">
             <ThingCard v-if="view.selected && model.model.elements[view.selected]" :thing="model.model.elements[view.selected]!" />
-            <p v-else-if="view.selection.length > 1" class="several soft">{{ view.selection.length }} things are selected. Drag one to move them all; Delete takes them out.</p>
+            <SelectionCard v-else-if="view.selection.length > 1" />
+            <LinkCard v-else-if="view.link" />
             <StudyOverview v-else-if="model.loaded" />
         </aside>
         <TracksPanel class="foot" />
-        <KeysDialog v-model="help" />
+        <KeysDialog />
+        <FindDialog />
+        <CommandsDialog />
         <ClashDialog />
     </div>
 </template>
@@ -173,9 +192,6 @@ onBeforeUnmount(() => {
     top: 10px;
     background: var(--card);
     border: 1px solid var(--hairline);
-}
-.several {
-    padding: 18px;
 }
 @media (width < 1100px) {
     /* Both columns lie over the sheet's edges as drawers. */

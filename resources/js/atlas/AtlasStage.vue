@@ -1,0 +1,301 @@
+<script setup lang="ts">
+import { Maximize, Minus, Plus } from '@lucide/vue'
+import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
+import type { Kind, Point, Thing } from '@/api/types'
+import { borderToward, sizeOf } from '@/canvas/shapes'
+import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+import { useView } from '@/stores/view'
+import KindIcon from '@/ui/KindIcon.vue'
+import { filtered, inRegions, joins, type AtlasPicture } from './atlas'
+
+/** Up to so many things the picture is laid out by what acts on what; more stand as they do on their sheets. */
+const MOST_FREE = 140
+
+const model = useModel()
+const view = useView()
+const notices = useNotices()
+const KINDS: Kind[] = ['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series']
+const filter = reactive({ search: '', steps: 0, hideLoose: false, kinds: new Set<string>(KINDS) })
+const by = ref<'sheets' | 'groups' | 'causes'>('sheets')
+const picture = shallowRef<AtlasPicture>({ places: new Map(), regions: [], width: 100, height: 100 })
+const frame = ref({ x: 0, y: 0, width: 1000, height: 700 })
+const stage = ref<HTMLElement>()
+const laying = ref(false)
+let job = 0
+
+const things = computed(() => filtered(model.model, { ...filter, around: filter.steps ? view.selectedThings : [] }))
+const shown = computed(() => things.value.filter((t) => picture.value.places.has(t.id)))
+const lines = computed(() => {
+    const places = picture.value.places
+    return joins(model.model).filter((j) => places.has(j.from) && places.has(j.to)).map((j) => {
+        const [a, b] = [places.get(j.from) as Point, places.get(j.to) as Point]
+        const to = model.model.elements[j.to] as Thing
+        const tip = borderToward(b, { ...sizeOf(to.kind, to.name), round: to.kind === 'flow' }, a, 4)
+        const angle = Math.atan2(tip.y - a.y, tip.x - a.x)
+        const wing = (turn: number) => `${tip.x - 10 * Math.cos(angle + turn)} ${tip.y - 10 * Math.sin(angle + turn)}`
+        return { ...j, path: `M${a.x} ${a.y}L${tip.x} ${tip.y}`, head: `M${tip.x} ${tip.y}L${wing(0.4)}L${wing(-0.4)}Z`, lit: view.selectedThings.includes(j.from) || view.selectedThings.includes(j.to) }
+    })
+})
+const regionOf = (id: string) => {
+    if (by.value === 'groups') {
+        const group = model.groupOf.get(id)
+        return group ? { key: group.name, name: group.name } : { key: '', name: 'In no group' }
+    }
+    const sheet = model.sheetOf(id)
+    return { key: sheet, name: model.model.sheets.find((s) => s.id === sheet)?.name ?? '' }
+}
+const tintOf = (name: string) => by.value === 'groups' ? model.model.groups.find((g) => g.name === name)?.tint : undefined
+
+async function lay() {
+    const mine = ++job
+    const list = things.value
+    if (by.value === 'causes' && list.length <= MOST_FREE) {
+        laying.value = true
+        try {
+            const { tidy } = await import('@/canvas/tidy')
+            const middles = await tidy(list.map((t) => ({ id: t.id, ...sizeOf(t.kind, t.name), ...(t.kind === 'flow' ? { width: 110, height: 60 } : {}) })), joins(model.model).map((j) => ({ from: j.from, to: j.to, strong: j.flow })))
+            if (mine !== job) {
+                return
+            }
+            const places = new Map(Object.entries(middles))
+            picture.value = { places, regions: [], width: Math.max(200, ...[...places.values()].map((p) => p.x + 130)), height: Math.max(120, ...[...places.values()].map((p) => p.y + 60)) }
+        } catch (error) {
+            notices.trouble(`The atlas could not be laid out: ${(error as Error).message}`)
+        }
+        laying.value = false
+    } else {
+        picture.value = inRegions(model.model, list, regionOf)
+    }
+    fit()
+}
+watch([things, by], () => { void lay() })
+onMounted(() => {
+    if (view.selection.length) {
+        filter.steps = 2
+        by.value = 'causes'
+    }
+    void lay()
+})
+
+function fit() {
+    const { width, height } = picture.value
+    const box = stage.value
+    const ratio = box ? box.clientWidth / box.clientHeight : 1.5
+    const w = Math.max(width + 60, (height + 60) * ratio, 500)
+    frame.value = { x: (width - w) / 2, y: (height - w / ratio) / 2, width: w, height: w / ratio }
+}
+function zoom(factor: number, at?: { x: number, y: number }) {
+    const f = frame.value
+    const c = at ?? { x: f.x + f.width / 2, y: f.y + f.height / 2 }
+    frame.value = { x: c.x - (c.x - f.x) * factor, y: c.y - (c.y - f.y) * factor, width: f.width * factor, height: f.height * factor }
+}
+function wheel(event: WheelEvent) {
+    const box = stage.value?.getBoundingClientRect()
+    if (box) {
+        const f = frame.value
+        zoom(event.deltaY > 0 ? 1.15 : 1 / 1.15, { x: f.x + (event.clientX - box.left) / box.width * f.width, y: f.y + (event.clientY - box.top) / box.height * f.height })
+    }
+}
+let held: { x: number, y: number, from: { x: number, y: number } } | null = null
+function press(event: PointerEvent) {
+    if ((event.target as Element).closest('.spot, .panel, .corner')) {
+        return
+    }
+    held = { x: event.clientX, y: event.clientY, from: { x: frame.value.x, y: frame.value.y } }
+    stage.value?.setPointerCapture(event.pointerId)
+}
+function drag(event: PointerEvent) {
+    const box = stage.value
+    if (held && box) {
+        const scale = frame.value.width / box.clientWidth
+        frame.value = { ...frame.value, x: held.from.x - (event.clientX - held.x) * scale, y: held.from.y - (event.clientY - held.y) * scale }
+    }
+}
+function toggle(kind: string) {
+    const kinds = new Set(filter.kinds)
+    if (!kinds.delete(kind)) {
+        kinds.add(kind)
+    }
+    filter.kinds = kinds
+}
+/** Names are readable from this near; farther only those of stocks, drawn larger. */
+const near = computed(() => frame.value.width < 2600)
+const large = computed(() => Math.max(14, frame.value.width / 90))
+</script>
+
+<template>
+    <div ref="stage" class="atlas" @wheel.prevent="wheel" @pointerdown="press" @pointermove="drag" @pointerup="held = null">
+        <svg :viewBox="`${frame.x} ${frame.y} ${frame.width} ${frame.height}`" role="group" :aria-label="`Atlas, ${shown.length} things`">
+            <g v-for="r in picture.regions" :key="r.key">
+                <rect :x="r.x" :y="r.y" :width="r.width" :height="r.height" rx="24" class="region" :style="tintOf(r.name) ? { fill: `var(--${tintOf(r.name)})` } : {}" />
+                <text :x="r.x + 18" :y="r.y + 14 + large" class="region-name" :style="{ fontSize: `${large * 1.15}px` }">{{ r.name }}</text>
+            </g>
+            <g v-for="(l, i) in lines" :key="i" class="line" :class="{ flow: l.flow, lit: l.lit }"><path :d="l.path" /><path v-if="near" :d="l.head" class="head" /></g>
+            <g v-for="t in shown" :key="t.id" class="spot" :class="[t.kind, { selected: view.selectedThings.includes(t.id) }]" :transform="`translate(${picture.places.get(t.id)?.x} ${picture.places.get(t.id)?.y})`" role="button" tabindex="0" :aria-label="`${t.kind} ${t.name}: go to it`" @click="view.goTo(t.id)" @keydown.enter="view.goTo(t.id)">
+                <title>{{ t.name }}</title>
+                <path v-if="t.kind === 'stock'" :d="`M${-sizeOf(t.kind, t.name).width / 2} -26h${sizeOf(t.kind, t.name).width}v38a14 14 0 0 1 -14 14h-${sizeOf(t.kind, t.name).width - 28}a14 14 0 0 1 -14 -14Z`" />
+                <circle v-else-if="t.kind === 'flow'" r="12" />
+                <rect v-else :x="-sizeOf(t.kind, t.name).width / 2" y="-14" :width="sizeOf(t.kind, t.name).width" height="28" rx="14" />
+                <text v-if="near || t.kind === 'stock'" :y="t.kind === 'flow' ? 25 : 0" text-anchor="middle" dominant-baseline="central" :style="near ? {} : { fontSize: `${large}px` }">{{ t.name.length > 28 ? `${t.name.slice(0, 27)}…` : t.name }}</text>
+            </g>
+        </svg>
+        <div class="panel" aria-label="What the atlas shows" role="group">
+            <input v-model="filter.search" class="field" placeholder="Only names with" aria-label="Only names with" />
+            <div class="row"><button v-for="k in KINDS" :key="k" type="button" class="kind" :aria-pressed="filter.kinds.has(k)" :title="`Show ${k === 'auxiliary' ? 'auxiliaries' : k === 'series' ? k : `${k}s`}`" :aria-label="`Show ${k}`" @click="toggle(k)"><KindIcon :kind="k" /></button></div>
+            <div class="row"><button v-for="b in (['sheets', 'groups', 'causes'] as const)" :key="b" type="button" class="chip" :aria-pressed="by === b" @click="by = b">{{ b === 'causes' ? 'By causes' : b === 'groups' ? 'By groups' : 'By sheets' }}</button></div>
+            <p v-if="by === 'causes' && things.length > MOST_FREE" class="soft small">More than {{ MOST_FREE }} things stand by sheets; filter them to see them by causes.</p>
+            <label class="small"><input v-model="filter.hideLoose" type="checkbox" />Hide what is joined to nothing</label>
+            <div v-if="view.selectedThings.length" class="small">
+                <p><b>{{ view.selectedThings.length === 1 ? model.model.elements[view.selectedThings[0]!]?.name : `${view.selectedThings.length} things` }}</b> and what lies within</p>
+                <div class="row"><button v-for="n in 4" :key="n" type="button" class="chip" :aria-pressed="filter.steps === n % 4" @click="filter.steps = n % 4">{{ n === 4 ? 'all' : n === 1 ? '1 step' : `${n} steps` }}</button></div>
+            </div>
+            <p class="soft small" role="status">{{ laying ? 'Laying out…' : `${shown.length} of ${model.things.length} things` }}</p>
+        </div>
+        <div class="corner">
+            <button type="button" class="icon-button" aria-label="Zoom out" @click="zoom(1.25)"><Minus :size="15" :stroke-width="1.6" /></button>
+            <button type="button" class="icon-button" aria-label="Zoom in" @click="zoom(0.8)"><Plus :size="15" :stroke-width="1.6" /></button>
+            <button type="button" class="icon-button" aria-label="Fit the atlas" @click="fit"><Maximize :size="14" :stroke-width="1.6" /></button>
+        </div>
+    </div>
+</template>
+
+<style scoped>
+.atlas {
+    position: relative;
+    height: 100%;
+    overflow: hidden;
+    background: var(--paper);
+    touch-action: none;
+    cursor: grab;
+}
+svg {
+    display: block;
+    width: 100%;
+    height: 100%;
+}
+.region {
+    fill: var(--card);
+    stroke: var(--hairline);
+    stroke-width: 1.5;
+}
+.region-name {
+    font-weight: 700;
+    fill: var(--ink-soft);
+}
+.line path {
+    fill: none;
+    stroke: var(--line);
+    stroke-width: 1.1;
+}
+.line.flow path {
+    stroke: var(--ribbon);
+    stroke-width: 3;
+}
+.line .head {
+    fill: var(--line);
+    stroke: none;
+}
+.line.flow .head {
+    fill: var(--ribbon);
+    stroke: none;
+}
+.line.lit path {
+    stroke: var(--ink);
+    stroke-width: 2.2;
+}
+.spot {
+    cursor: pointer;
+}
+.spot path,
+.spot rect,
+.spot circle {
+    fill: var(--card);
+    stroke: var(--ink);
+    stroke-width: 1.4;
+}
+.spot rect {
+    stroke: var(--line);
+}
+.spot.stock path {
+    fill: var(--basin-tint);
+}
+.spot.flow circle {
+    fill: var(--ribbon-tint);
+}
+.spot.selected path,
+.spot.selected rect,
+.spot.selected circle {
+    stroke: var(--ember);
+    stroke-width: 3;
+}
+.spot:hover path,
+.spot:hover rect,
+.spot:hover circle {
+    stroke: var(--ink);
+    stroke-width: 2.6;
+}
+.spot text {
+    font-size: 14px;
+    fill: var(--ink);
+}
+.spot.stock text {
+    font-weight: 700;
+}
+.panel {
+    position: absolute;
+    left: 14px;
+    top: 14px;
+    display: grid;
+    gap: 9px;
+    width: 250px;
+    padding: 12px;
+    border: 1px solid var(--hairline);
+    border-radius: 12px;
+    background: var(--card);
+    cursor: default;
+}
+.row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+}
+.kind {
+    display: grid;
+    place-items: center;
+    width: 32px;
+    height: 28px;
+    border: 1px solid var(--hairline);
+    border-radius: 8px;
+    opacity: 0.45;
+}
+.kind[aria-pressed='true'] {
+    border-color: var(--line);
+    opacity: 1;
+}
+.chip[aria-pressed='true'] {
+    background: var(--ink);
+    border-color: var(--ink);
+    color: var(--paper);
+}
+.small {
+    font-size: 13px;
+}
+label {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+}
+.corner {
+    position: absolute;
+    right: 14px;
+    bottom: 12px;
+    display: flex;
+    border: 1px solid var(--hairline);
+    border-radius: 13px;
+    background: var(--card);
+}
+.corner .icon-button {
+    height: 26px;
+}
+</style>

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Remedy } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import SaidText from '@/ui/SaidText.vue'
+
+interface Item { key: string, element: string | null, sentence: string, tone: string, remedy?: Remedy | null }
+
+const model = useModel()
+const runs = useRuns()
+const view = useView()
+
+const groups = computed<{ title: string, items: Item[] }[]>(() => {
+    const items = (list: typeof model.model.problems): Item[] => list.map((p, i) => ({ key: `${p.code} ${p.element} ${i}`, element: p.element, sentence: p.sentence, tone: p.severity, remedy: p.remedy }))
+    const missing = items(model.hindrances)
+    return [
+        { title: missing.length === 1 ? '1 thing missing' : `${missing.length} things missing`, items: missing },
+        { title: 'Remarks', items: items(model.remarks) },
+        { title: 'What the run tells', items: (runs.shown?.notices ?? []).map((n) => ({ key: n.code + n.element, element: n.element, sentence: n.sentence, tone: 'remark', remedy: n.remedy })) },
+        { title: 'Worth a look', items: items(model.model.health) },
+    ].filter((g) => g.items.length)
+})
+const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : undefined)
+
+async function mend(item: Item) {
+    if (item.remedy) {
+        await model.together(item.remedy.edits, item.remedy.words)
+    }
+}
+</script>
+
+<template>
+    <div class="health-list">
+        <section v-for="g in groups" :key="g.title">
+            <h2 class="label">{{ g.title }}</h2>
+            <ul>
+                <li v-for="item in g.items" :key="item.key">
+                    <button type="button" class="what" :class="item.tone" @click="item.element ? view.goTo(item.element) : undefined">
+                        <i aria-hidden="true" /><span><b v-if="nameOf(item.element) && !item.sentence.includes('`' + nameOf(item.element) + '`')">{{ nameOf(item.element) }}: </b><SaidText :text="item.sentence" /></span>
+                    </button>
+                    <button v-if="item.remedy" type="button" class="mend" @click="mend(item)">{{ item.remedy.words }}</button>
+                </li>
+            </ul>
+        </section>
+        <p v-if="!groups.length && model.things.length" class="well"><svg width="15" height="15" viewBox="0 0 15 15" aria-hidden="true"><path d="m2 8 4 4 7-9" fill="none" stroke="currentColor" stroke-width="1.8" /></svg>Nothing is missing, and there is nothing to remark.</p>
+    </div>
+</template>
+
+<style scoped>
+.health-list {
+    display: grid;
+    gap: 14px;
+}
+ul {
+    margin: 4px 0 0;
+    padding: 0;
+    list-style: none;
+}
+.what {
+    display: flex;
+    gap: 9px;
+    width: 100%;
+    padding: 5px 6px;
+    border-radius: 8px;
+    text-align: left;
+    overflow-wrap: anywhere;
+}
+.what:hover {
+    background: var(--hover);
+}
+i {
+    flex: none;
+    width: 10px;
+    height: 10px;
+    margin-top: 5px;
+    border-radius: 50%;
+    background: var(--brick);
+}
+.remark i {
+    border-radius: 2px;
+    background: var(--ochre);
+    clip-path: polygon(50% 0, 100% 100%, 0 100%);
+}
+.mend {
+    max-width: calc(100% - 25px);
+    margin: 0 0 6px 25px;
+    padding: 2px 10px;
+    border: 1px solid var(--line);
+    border-radius: 8px;
+    font-size: 13px;
+    font-weight: 700;
+    text-align: left;
+    overflow-wrap: anywhere;
+}
+.mend:hover {
+    background: var(--hover);
+}
+.well {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    color: var(--leaf);
+}
+</style>

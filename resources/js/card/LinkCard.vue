@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useEffects } from '@/stores/effects'
+import { useModel } from '@/stores/model'
+import { useView } from '@/stores/view'
+import { literal, short } from '@/ui/numbers'
+
+const model = useModel()
+const view = useView()
+const effects = useEffects()
+
+const ends = computed(() => view.link.split('>').map((id) => model.model.elements[id]))
+const link = computed(() => model.model.links.find((l) => `${l.from}>${l.to}` === view.link))
+const sign = computed(() => effects.signOf(view.link, link.value?.sign))
+const at = computed(() => effects.at[view.link])
+const words = computed(() => {
+    const [from, to] = ends.value
+    switch (sign.value) {
+        case '+': return `More ${from?.name} makes more ${to?.name}, all else equal.`
+        case '-': return `More ${from?.name} makes less ${to?.name}, all else equal.`
+        case '±': return `At times more ${from?.name} makes more ${to?.name}, at times less: the sign changed during the last run.`
+        default: return 'Which way it acts cannot be told from the formula or from the last run.'
+    }
+})
+const settled = computed(() => link.value?.sign !== null && link.value?.sign !== undefined)
+</script>
+
+<template>
+    <section v-if="link && ends[0] && ends[1]" class="link-card" aria-label="Card of a link">
+        <header><h2>Link</h2><p class="soft">{{ link.kind === 'start' ? 'used for the initial value' : link.kind === 'unused' ? 'drawn, not used yet' : link.late ? 'acts late' : 'acts at once' }}</p></header>
+        <p class="chips"><button type="button" class="chip" @click="view.select(link.from)">{{ ends[0].name }}</button> → <button type="button" class="chip" @click="view.select(link.to)">{{ ends[1].name }}</button></p>
+        <template v-if="link.kind !== 'unused'">
+            <p><b class="sign">{{ sign.replace('-', '−') || '·' }}</b> {{ words }} <span v-if="sign" class="soft">{{ settled ? 'The formula says so.' : 'Seen in the last run.' }}</span></p>
+            <p v-if="view.strengths && at" class="soft">At {{ model.model.time.unit }} {{ literal(Number(view.playhead.toPrecision(5))) }} one {{ ends[0].unit || 'unit' }} more of {{ ends[0].name }} changes {{ ends[1].name }} by {{ short(at.effect) }}; it makes {{ Math.round(100 * at.share) }} % of what the causes do together.</p>
+            <button v-else type="button" class="button" @click="view.strengths = true">How strongly does it act?</button>
+        </template>
+        <div class="acts">
+            <button v-if="link.kind === 'unused'" type="button" class="button" @click="model.attempt({ kind: 'disconnect', from: link.from, to: link.to })">Remove it</button>
+            <button v-else type="button" class="button" @click="view.select(link.to); view.saying = link.to">Open the formula</button>
+            <button v-if="model.model.bends[view.link]" type="button" class="button" @click="model.attempt({ kind: 'bend', from: link.from, to: link.to, by: null })">Straighten</button>
+        </div>
+        <p class="soft small">Drag the handle in its middle to bend it; the arrow keys do the same.</p>
+    </section>
+</template>
+
+<style scoped>
+.link-card {
+    display: grid;
+    gap: 14px;
+    padding: 14px 18px 24px;
+}
+h2 {
+    font-size: 17px;
+}
+.sign {
+    display: inline-grid;
+    place-items: center;
+    width: 20px;
+    height: 20px;
+    border: 1px solid var(--line);
+    border-radius: 50%;
+}
+.acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+}
+.chips {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 6px;
+}
+.small {
+    font-size: 13px;
+}
+</style>

@@ -1,0 +1,60 @@
+import { computed } from 'vue'
+import { ARRANGEMENTS } from '@/canvas/arrange'
+import { api } from '@/api/client'
+import { useModel } from '@/stores/model'
+import { useView } from '@/stores/view'
+
+export interface Command { words: string, key?: string, run: () => void }
+
+/** Everything that can be done, by its words; what makes no sense at the moment is left out. */
+export function useCommands() {
+    const model = useModel()
+    const view = useView()
+
+    const onSheet = (asked: string) => {
+        if (view.stage !== 'sheet') {
+            view.go({ stage: 'sheet' })
+        }
+        view.asked = asked
+    }
+
+    return computed<Command[]>(() => {
+        const several = view.selection.length > 1
+        const one = view.selected ? model.model.elements[view.selected] : undefined
+        const list: (Command | false | '' | null | undefined)[] = [
+            one && { words: `Say what ${one.name} is: its formula`, key: 'Enter', run: () => { view.saying = one.id } },
+            one && { words: `Rename ${one.name}`, key: 'F2', run: () => { view.naming = one.id } },
+            one && { words: `Echo ${one.name}`, key: 'E', run: () => { onSheet('echo') } },
+            one && { words: `Go to where ${one.name} is defined`, run: () => { view.goTo(one.id) } },
+            one && { words: `Show what ${one.name} is joined to, in the atlas`, run: () => { view.go({ stage: 'atlas', selection: [one.id] }) } },
+            ...(['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind, i) => ({ words: `Add ${kind === 'auxiliary' ? 'an' : 'a'} ${kind}`, key: ['S', '', 'A', 'P', 'C', 'D'][i], run: () => { if (view.stage !== 'sheet') view.go({ stage: 'sheet' }); view.wanted = kind } })),
+            view.selection.length > 0 && { words: several ? 'Delete the selected things' : 'Delete it', key: 'Delete', run: () => { const ids = view.selection; view.select(); void model.remove(ids) } },
+            view.selection.length > 0 && { words: 'Copy', key: 'Ctrl C', run: () => { onSheet('copy') } },
+            view.selection.length > 0 && { words: 'Copy and paste at once', key: 'Ctrl D', run: () => { onSheet('double') } },
+            { words: 'Paste', key: 'Ctrl V', run: () => { onSheet('paste') } },
+            ...(several ? ARRANGEMENTS.map((a) => ({ words: a.words, run: () => { onSheet(a.key) } })) : []),
+            { words: several ? 'Tidy up what is selected' : 'Tidy up this sheet', run: () => { onSheet('tidy') } },
+            { words: 'Fit the sheet into the window', key: '0', run: () => { onSheet('fit') } },
+            view.selection.length > 0 && { words: 'Fit the selection into the window', key: '9', run: () => { onSheet('fit-selection') } },
+            ...model.model.sheets.filter((s) => s.id !== view.sheet || view.stage !== 'sheet').map((s) => ({ words: `Open the sheet ${s.name}`, run: () => { view.go({ stage: 'sheet', sheet: s.id }) } })),
+            { words: 'Open the atlas', run: () => { view.go({ stage: 'atlas' }) } },
+            { words: 'Open the history', run: () => { view.go({ stage: 'history' }) } },
+            { words: 'Find in the model', key: '/', run: () => { view.over = 'find' } },
+            { words: 'Replace a unit or a part of names in many things', run: () => { view.over = 'replace' } },
+            { words: 'Show the health list and the time settings', run: () => { view.select(); view.card = true } },
+            model.steps.undo && { words: `Undo: ${model.steps.undo}`, key: 'Ctrl Z', run: () => { void model.step('undo') } },
+            model.steps.redo && { words: `Redo: ${model.steps.redo}`, key: 'Ctrl Shift Z', run: () => { void model.step('redo') } },
+            { words: view.playing ? 'Pause' : 'Play', key: 'Space', run: () => { view.playing = !view.playing } },
+            { words: view.strengths ? 'Draw all links alike' : 'Draw links as strongly as they act', run: () => { view.strengths = !view.strengths } },
+            { words: view.minimap ? 'Hide the small map' : 'Show the small map', run: () => { view.minimap = !view.minimap } },
+            { words: view.outline ? 'Hide the outline' : 'Show the outline', run: () => { view.outline = !view.outline } },
+            { words: view.card ? 'Hide the card' : 'Show the card', run: () => { view.card = !view.card } },
+            { words: view.tracks ? 'Fold the tracks' : 'Show the tracks', run: () => { view.tracks = !view.tracks } },
+            { words: view.theme === 'dark' ? 'Light theme' : 'Dark theme', run: view.changeTheme },
+            { words: 'Export as a model file', run: () => { window.location.href = api.fileAddress(model.study) } },
+            { words: 'Export as XMILE', run: () => { window.location.href = api.fileAddress(model.study, 'xmile') } },
+            { words: 'List the keys', key: '?', run: () => { view.over = 'keys' } },
+        ]
+        return list.filter((c): c is Command => Boolean(c))
+    })
+}

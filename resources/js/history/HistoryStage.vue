@@ -1,0 +1,331 @@
+<script setup lang="ts">
+import { Bookmark, BookmarkPlus, RotateCcw } from '@lucide/vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { api } from '@/api/client'
+import type { Change, HistoryPage, Model } from '@/api/types'
+import SheetPicture, { type Mark } from '@/canvas/SheetPicture.vue'
+import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+import { useView } from '@/stores/view'
+import KindIcon from '@/ui/KindIcon.vue'
+import SaidText from '@/ui/SaidText.vue'
+import type { Kind } from '@/api/types'
+
+const model = useModel()
+const view = useView()
+const notices = useNotices()
+const page = shallowRef<HistoryPage>({ entries: [], milestones: [], more: false })
+/** The version that is looked at, and the one it is compared with: the present one, or another. */
+const chosen = ref<number | null>(null)
+const against = ref<number | null>(null)
+const old = shallowRef<Model | null>(null)
+const other = shallowRef<Model | null>(null)
+const changes = shallowRef<Change[]>([])
+const sheet = ref('')
+const naming = ref<number | null>(null)
+const draft = ref('')
+const loading = ref(false)
+
+const milestone = (revision: number) => page.value.milestones.find((m) => m.revision === revision)?.name
+const called = (revision: number | null) => revision === null || revision === model.revision ? 'now' : milestone(revision) ?? `revision ${revision}`
+const newer = computed<Model>(() => other.value ?? model.model)
+
+async function load() {
+    try {
+        page.value = await api.history(model.id)
+    } catch (error) {
+        notices.trouble((error as Error).message)
+    }
+}
+async function more() {
+    const last = page.value.entries.at(-1)
+    if (last) {
+        const older = await api.history(model.id, last.revision)
+        page.value = { ...older, entries: [...page.value.entries, ...older.entries] }
+    }
+}
+async function look() {
+    if (chosen.value === null) {
+        return
+    }
+    loading.value = true
+    try {
+        const [from, to] = against.value !== null && against.value < chosen.value ? [against.value, chosen.value] : [chosen.value, against.value]
+        const [a, b, list] = await Promise.all([api.version(model.id, from), to === null ? Promise.resolve(null) : api.version(model.id, to), api.comparison(model.id, from, to ?? undefined)])
+        old.value = a
+        other.value = b
+        changes.value = list
+        if (!a.sheets.some((s) => s.id === sheet.value)) {
+            sheet.value = a.sheets.some((s) => s.id === view.sheet) ? view.sheet : a.sheets[0]?.id ?? ''
+        }
+    } catch (error) {
+        notices.trouble((error as Error).message)
+    }
+    loading.value = false
+}
+watch([chosen, against], () => { void look() })
+watch(() => model.revision, () => { void load().then(look) })
+onMounted(() => { void load() })
+
+/** Marks on the older picture: what was changed or removed since; on the newer one what was added. */
+const marksOld = computed(() => Object.fromEntries(changes.value.filter((c) => c.element && (c.what === 'changed' || c.what === 'removed')).map((c) => [c.element as string, c.what as Mark])))
+const marksNew = computed(() => Object.fromEntries(changes.value.filter((c) => c.element && (c.what === 'changed' || c.what === 'added')).map((c) => [c.element as string, c.what as Mark])))
+const told = computed(() => changes.value.filter((c) => c.what !== 'moved'))
+const moved = computed(() => changes.value.length - told.value.length)
+const first = computed(() => against.value !== null && chosen.value !== null ? Math.min(against.value, chosen.value) : chosen.value)
+
+function pick(revision: number, event: MouseEvent | KeyboardEvent) {
+    if (event.shiftKey && chosen.value !== null && revision !== chosen.value) {
+        against.value = revision
+    } else {
+        against.value = null
+        chosen.value = revision
+    }
+}
+async function restore(ids?: string[]) {
+    if (first.value !== null && await model.restore(first.value, ids)) {
+        notices.say(ids ? 'Brought back.' : `The model is as it was at ${called(first.value)}.`, { words: 'Undo', run: () => { void model.step('undo') } })
+    }
+}
+function name(revision: number) {
+    naming.value = revision
+    draft.value = milestone(revision) ?? ''
+}
+async function keepName() {
+    const revision = naming.value
+    naming.value = null
+    if (revision === null) {
+        return
+    }
+    try {
+        const { milestones } = draft.value.trim() ? await api.nameMilestone(model.id, revision, draft.value) : await api.dropMilestone(model.id, revision)
+        page.value = { ...page.value, milestones }
+    } catch (error) {
+        notices.trouble((error as Error).message)
+    }
+}
+const DAY = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+/** Revisions to choose from: after each edit, and the beginning. */
+const rows = computed(() => [...page.value.entries, ...(page.value.more ? [] : [{ revision: 0, kind: 'edit' as const, words: 'The beginning', at: '', undone: false }])])
+</script>
+
+<template>
+    <div class="history">
+        <aside class="timeline" aria-label="What was done">
+            <h2>What was done</h2>
+            <p class="soft small">Pick a version to look at it; Shift and a second one compares the two.</p>
+            <ol>
+                <li v-for="row in rows" :key="row.revision" :class="{ undone: row.undone, chosen: row.revision === chosen || row.revision === against }">
+                    <p v-if="milestone(row.revision) && naming !== row.revision" class="milestone"><Bookmark :size="13" :stroke-width="1.8" />{{ milestone(row.revision) }}</p>
+                    <input v-if="naming === row.revision" v-model="draft" class="field" autofocus aria-label="Name of the milestone" placeholder="Name this version" maxlength="120" @keydown.enter="keepName" @keydown.escape.stop="naming = null" @blur="keepName" />
+                    <div class="line">
+                        <button type="button" class="pick" :aria-pressed="row.revision === chosen || row.revision === against" @click="pick(row.revision, $event)"><SaidText :text="row.words" /><small class="soft">{{ row.at ? DAY.format(new Date(row.at)) : '' }}{{ row.undone ? ' · undone' : '' }}</small></button>
+                        <button type="button" class="icon-button" :aria-label="`Name the version after: ${row.words}`" title="Name this version" @click="name(row.revision)"><BookmarkPlus :size="15" :stroke-width="1.5" /></button>
+                    </div>
+                </li>
+            </ol>
+            <button v-if="page.more" type="button" class="button" @click="more">Older</button>
+        </aside>
+        <div v-if="old && chosen !== null" class="versions" :aria-busy="loading">
+            <header>
+                <h2>{{ called(first) }} <span class="soft">compared with</span> {{ against === null ? 'now' : called(Math.max(chosen, against)) }}</h2>
+                <button v-if="first !== model.revision" type="button" class="button" @click="restore()"><RotateCcw :size="15" :stroke-width="1.6" />Go back to {{ called(first) }}</button>
+            </header>
+            <div v-if="newer.sheets.length > 1 || old.sheets.length > 1" class="tabs">
+                <button v-for="s in newer.sheets" :key="s.id" type="button" class="chip" :aria-pressed="s.id === sheet" @click="sheet = s.id">{{ s.name }}</button>
+            </div>
+            <div class="pictures">
+                <figure><figcaption class="soft">{{ called(first) }}</figcaption><SheetPicture :model="old" :sheet="sheet" :marks="marksOld" /></figure>
+                <figure><figcaption class="soft">{{ against === null ? 'now' : called(Math.max(chosen, against)) }}</figcaption><SheetPicture :model="newer" :sheet="sheet" :marks="marksNew" /></figure>
+            </div>
+            <ul class="changes" aria-label="Differences">
+                <li v-for="c in told" :key="c.element ?? c.name">
+                    <b class="what" :class="c.what">{{ c.what }}</b>
+                    <KindIcon v-if="c.element" :kind="c.kind as Kind" />
+                    <div class="said">
+                        <strong>{{ c.name }}</strong>
+                        <p v-for="f in c.fields" :key="f.field"><span class="soft">{{ f.field }}</span> <s v-if="f.was">{{ f.was }}</s> <template v-if="f.was && c.what === 'changed'">→</template> <code v-if="f.now">{{ f.now }}</code><span v-else-if="c.what === 'changed'" class="soft">nothing</span></p>
+                    </div>
+                    <button v-if="c.element && c.what !== 'added' && against === null" type="button" class="button small" @click="restore([c.element])">Bring back</button>
+                </li>
+                <li v-if="!told.length" class="soft">{{ loading ? 'Comparing…' : 'The two versions say the same.' }}</li>
+                <li v-if="moved" class="soft">{{ moved }} {{ moved === 1 ? 'thing has' : 'things have' }} moved.</li>
+            </ul>
+        </div>
+        <p v-else class="soft hint">Every edit is kept. Pick a version on the left to see how the model was then, and what has changed since.</p>
+    </div>
+</template>
+
+<style scoped>
+.history {
+    display: grid;
+    grid-template-columns: 290px minmax(0, 1fr);
+    height: 100%;
+    background: var(--paper);
+}
+h2 {
+    font-size: 15px;
+}
+.timeline {
+    padding: 14px 14px 20px;
+    overflow-y: auto;
+    border-right: 1px solid var(--hairline);
+    background: var(--card);
+}
+.small {
+    font-size: 13px;
+}
+ol {
+    margin: 10px 0;
+    padding: 0;
+    list-style: none;
+    border-left: 1.5px solid var(--hairline);
+}
+li {
+    position: relative;
+}
+ol li {
+    padding: 1px 0 1px 12px;
+}
+ol li::before {
+    content: '';
+    position: absolute;
+    left: -4.5px;
+    top: 13px;
+    width: 7px;
+    height: 7px;
+    border: 1.5px solid var(--line);
+    border-radius: 50%;
+    background: var(--card);
+}
+ol li.chosen::before {
+    border-color: var(--ember);
+    background: var(--ember);
+}
+.undone .pick {
+    opacity: 0.75;
+    text-decoration: line-through;
+    text-decoration-color: var(--line);
+}
+.line {
+    display: flex;
+    align-items: flex-start;
+}
+.pick {
+    flex: 1;
+    min-width: 0;
+    display: grid;
+    padding: 5px 8px;
+    border-radius: 8px;
+    text-align: left;
+    overflow-wrap: anywhere;
+}
+.pick:hover,
+.chosen .pick {
+    background: var(--hover);
+}
+.line .icon-button {
+    opacity: 0.55;
+}
+.line:hover .icon-button,
+.icon-button:focus-visible {
+    opacity: 1;
+}
+.milestone {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    padding: 6px 8px 0;
+    font-weight: 700;
+}
+.versions {
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+    min-height: 0;
+    padding: 14px 18px;
+    overflow-y: auto;
+}
+header {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 10px;
+}
+.tabs {
+    display: flex;
+    gap: 6px;
+}
+.chip[aria-pressed='true'] {
+    background: var(--ink);
+    color: var(--paper);
+}
+.pictures {
+    flex: none;
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 12px;
+    height: 250px;
+}
+figure {
+    display: flex;
+    flex-direction: column;
+    min-height: 0;
+    margin: 0;
+    padding: 6px 10px 10px;
+    border: 1px solid var(--hairline);
+    border-radius: 12px;
+    background: var(--paper);
+}
+figure svg {
+    flex: 1;
+    min-height: 0;
+}
+.changes {
+    margin: 0;
+    padding: 0;
+    list-style: none;
+}
+.changes li {
+    display: flex;
+    align-items: flex-start;
+    gap: 10px;
+    padding: 7px 4px;
+    border-bottom: 1px solid var(--hairline);
+}
+.what {
+    flex: none;
+    width: 70px;
+    font-size: 13px;
+}
+.what.added {
+    color: var(--leaf);
+}
+.what.changed {
+    color: var(--ochre);
+}
+.what.removed {
+    color: var(--brick);
+}
+.said {
+    flex: 1;
+    min-width: 0;
+    overflow-wrap: anywhere;
+}
+code,
+s {
+    font: 13px var(--mono);
+}
+s {
+    color: var(--ink-soft);
+}
+.button.small {
+    height: 26px;
+    padding: 0 10px;
+}
+.hint {
+    place-self: center;
+    max-width: 340px;
+    text-align: center;
+}
+</style>

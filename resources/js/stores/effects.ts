@@ -1,0 +1,55 @@
+import { defineStore } from 'pinia'
+import { ref, shallowRef, watch } from 'vue'
+import { api } from '@/api/client'
+import type { Effects } from '@/api/types'
+import { useModel } from './model'
+import { useRuns } from './runs'
+import { useView } from './view'
+
+/** Rest after a run or a move of the playhead before the engine is asked how links act. */
+const REST = 350
+
+/** Signs that only the run can tell, and how strongly links act at the playhead. */
+export const useEffects = defineStore('effects', () => {
+    const model = useModel()
+    const runs = useRuns()
+    const view = useView()
+    const signs = shallowRef<Record<string, string>>({})
+    const at = shallowRef<NonNullable<Effects['at']>>({})
+    const asking = ref(false)
+    let timer = 0
+    let asked = ''
+
+    async function ask() {
+        const open = model.model.links.some((l) => l.sign === null)
+        const question = `${model.id} ${model.revision} ${view.strengths ? view.playhead : ''}`
+        if ((!open && !view.strengths) || !runs.shown || question === asked || Object.keys(runs.dials).length) {
+            return
+        }
+        asked = question
+        asking.value = true
+        try {
+            const answer = await api.effects(model.id, {}, view.strengths ? view.playhead : undefined)
+            if (question === asked) {
+                signs.value = answer.signs ?? signs.value
+                at.value = answer.at ?? {}
+            }
+        } catch {
+            // Signs that are not known are not shown; the next run asks again.
+            asked = ''
+        }
+        asking.value = false
+    }
+
+    watch(() => [runs.shown, view.strengths, view.strengths ? view.playhead : 0], () => {
+        window.clearTimeout(timer)
+        timer = window.setTimeout(() => { void ask() }, REST)
+    })
+
+    /** The sign of a link, from its formula or from the run. */
+    function signOf(key: string, known: string | null | undefined): string {
+        return known ?? signs.value[key] ?? ''
+    }
+
+    return { signs, at, asking, signOf }
+})
