@@ -107,6 +107,19 @@ final class PolarityTest extends TestCase
         self::assertSame('+', (new Effects(Analyser::analyse($low), Build::run($low)))->signs()['kelp>growth']);
     }
 
+    public function test_where_a_run_has_been_on_a_curve(): void
+    {
+        $model = Build::model([], ['s' => '0'], ['in' => ['1', 'to' => 's']], ['y' => '3']);
+        $model = EditReader::read(['kind' => 'add', 'id' => 'c', 'element' => 'curve', 'name' => 'c'])->apply($model);
+        $model = EditReader::read(['kind' => 'curve', 'id' => 'c', 'points' => [[0, 0], [50, 5]]])->apply($model);
+        $model = EditReader::read(['kind' => 'formula', 'id' => 'y', 'text' => '1 + c(2 * s + 1)'])->apply($model);
+        $curve = $model->elements['c'];
+        self::assertInstanceOf(\MerryOrbit\Core\Model\Curve::class, $curve);
+        $visits = \MerryOrbit\Core\Structure\Visits::of(Analyser::analyse($model), Build::run($model), $curve);
+        self::assertSame('y', $visits[0]['element']);
+        self::assertSame(array_map(static fn (float $t): float => 2 * $t + 1, $visits[0]['times']), $visits[0]['inputs']);
+    }
+
     public function test_the_shares_of_all_causes_make_up_the_whole(): void
     {
         $model = Build::model(['a' => '1', 'b' => '3'], [], [], ['y' => 'a + 2 * b', 'z' => 'y * y - smooth(a, 2)']);

@@ -55,7 +55,7 @@ final class AccessTest extends TestCase
             ['GET', "studies/$study->id/file"], ['GET', "studies/$study->id/thumbnail"], ['GET', "models/$model->id"], ['GET', "models/$model->id/news"],
             ['POST', "models/$model->id/edits"], ['POST', "models/$model->id/undo"], ['POST', "models/$model->id/redo"], ['POST', "models/$model->id/formula"],
             ['POST', "models/$model->id/runs"], ['GET', "models/$model->id/runs"], ['POST', "models/$model->id/restore"], ['GET', "models/$model->id/history"], ['GET', "models/$model->id/versions/0"], ['GET', "models/$model->id/comparison?from=0"],
-            ['PUT', "models/$model->id/milestones/0"], ['DELETE', "models/$model->id/milestones/0"], ['POST', "models/$model->id/effects"], ['GET', "models/$model->id/elements/wells/equation"], ['POST', "models/$model->id/copy"],
+            ['PUT', "models/$model->id/milestones/0"], ['DELETE', "models/$model->id/milestones/0"], ['POST', "models/$model->id/effects"], ['GET', "models/$model->id/elements/wells/equation"], ['GET', "models/$model->id/elements/wells/visits"], ['POST', "models/$model->id/copy"],
         ] as [$method, $path]) {
             $this->json($method, "/api/$path")->assertForbidden()->assertJsonPath('code', 'not-yours');
         }

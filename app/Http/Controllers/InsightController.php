@@ -10,9 +10,11 @@ use Illuminate\Http\Request;
 use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\Fragment;
+use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Structure\Effects;
 use MerryOrbit\Core\Structure\Equation;
+use MerryOrbit\Core\Structure\Visits;
 
 /** What can be asked about a model besides running it. */
 final class InsightController
@@ -42,6 +44,19 @@ final class InsightController
         $core = $model->core();
 
         return new JsonResponse(Equation::of(Analyser::analyse($core), $core->element($element) ?? throw EditRefused::gone()));
+    }
+
+    /** Where the last run has been on a curve. */
+    public function visits(ModelDocument $model, string $element, Simulator $simulator): JsonResponse
+    {
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $analysis = Analyser::analyse($model->core());
+        $curve = $analysis->model->element($element);
+        if (! $curve instanceof Curve) {
+            throw $curve === null ? EditRefused::gone() : EditRefused::because('curve.kind', "`$curve->name` is a {$curve->kind()->value}; only a curve is looked up at inputs.");
+        }
+
+        return new JsonResponse(['visits' => Visits::of($analysis, $simulator->run($analysis), $curve)]);
     }
 
     /** Some things as a file of their own, for the clipboard. */

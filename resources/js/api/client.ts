@@ -92,6 +92,7 @@ export const api = {
     dropMilestone: (id: string, revision: number) => json<HistoryPage>('DELETE', `models/${id}/milestones/${revision}`),
     effects: (id: string, set: Record<string, number>, at?: number) => json<Effects>('POST', `models/${id}/effects`, { set, ...(at === undefined ? {} : { at }) }),
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
+    visits: async (id: string, element: string) => (await json<{ visits: { element: string, times: number[], inputs: number[] }[] }>('GET', `models/${id}/elements/${element}/visits`)).visits,
     copy: async (id: string, ids: string[]) => (await json<{ text: string }>('POST', `models/${id}/copy`, { ids })).text,
     formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
     health: (id: string) => json<Health>('POST', `models/${id}/health`, {}),

@@ -37,13 +37,21 @@ export function shapeOf(thing: Thing): Size & { round: boolean } {
     return { ...sizeOf(thing.kind, thing.name), round: thing.kind === 'flow' }
 }
 
+/** The words under a gate: half as wide, and down to so far below its middle. */
+const WORDS = { half: 52, from: 14, to: 50 }
+
+/** From the middle of a gate to its border; straight down, to below its words. */
+function roundReach(shape: Size, x: number, y: number): number {
+    return y > 0 && Math.abs(x / y) * WORDS.from < WORDS.half && Math.abs(x) * (WORDS.to / y) < WORDS.half ? WORDS.to / y : shape.width / 2
+}
+
 /** Where the straight way from a point to the middle of a shape meets the shape's border, a little outside of it. */
 export function borderToward(middle: Point, shape: Size & { round?: boolean }, toward: Point, gap = 3): Point {
     const dx = toward.x - middle.x
     const dy = toward.y - middle.y
     const far = Math.hypot(dx, dy) || 1
     const reach = shape.round
-        ? shape.width / 2
+        ? roundReach(shape, dx / far, dy / far)
         : Math.min(shape.width / 2 / (Math.abs(dx) / far || 1e-9), shape.height / 2 / (Math.abs(dy) / far || 1e-9))
     const share = (reach + gap) / far
     return { x: middle.x + dx * share, y: middle.y + dy * share }

@@ -5,14 +5,14 @@ import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { literal } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
+import CurvePlot from './CurvePlot.vue'
+import { normalised, reversed, scaled, stretched, type Pair } from './curvePoints'
 
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
 const text = ref('')
 const sentence = ref('')
 
-const WIDTH = 300
-const HEIGHT = 120
 const BETWEEN = [{ value: 'straight', words: 'Straight' }, { value: 'smooth', words: 'Smooth' }, { value: 'stepped', words: 'Stepped' }]
 const BEYOND = [{ value: 'held', words: 'Held' }, { value: 'extended', words: 'Extended' }]
 
@@ -20,15 +20,32 @@ const points = computed(() => thing.points ?? [])
 const written = computed(() => points.value.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n'))
 watch(() => [thing.id, written.value], () => { text.value = written.value; sentence.value = '' }, { immediate: true })
 
-/** The points in the frame of the picture. */
-function framed(list: [number, number][]) {
-    const span = (values: number[]) => [Math.min(...values), Math.max(...values) - Math.min(...values) || 1] as const
-    const [left, wide] = span(points.value.map((p) => p[0]))
-    const [low, high] = span(points.value.map((p) => p[1]))
-    return list.map(([x, y]) => ({ x: 8 + (x - left) / wide * (WIDTH - 16), y: HEIGHT - 10 - (y - low) / high * (HEIGHT - 22) }))
+const factor = ref('')
+const ends = computed(() => ([0, 1] as const).map((axis) => { const values = points.value.map((p) => p[axis]); return [Math.min(...values), Math.max(...values)] as const }))
+
+function put(list: Pair[]) {
+    text.value = list.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n')
+    void keep()
 }
-const places = computed(() => framed(points.value))
-const line = computed(() => framed(thing.path ?? []).map((p, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join(''))
+function scale() {
+    const by = Number(factor.value.replace(',', '.'))
+    if (factor.value.trim() && Number.isFinite(by) && by !== 0) {
+        factor.value = ''
+        put(scaled(points.value, by))
+    } else {
+        sentence.value = 'Give a number to multiply the outputs by, such as 1.2 or 0.5.'
+    }
+}
+function stretch(axis: 0 | 1, end: 0 | 1, typed: string) {
+    const value = Number(typed.replace(',', '.'))
+    const range = [...ends.value[axis] ?? [0, 1]] as [number, number]
+    range[end] = value
+    if (!typed.trim() || !Number.isFinite(value) || range[1] <= range[0]) {
+        sentence.value = 'A range needs two numbers, the second larger than the first.'
+        return
+    }
+    put(stretched(points.value, axis, ...range))
+}
 
 function parsed(): number[][] | null {
     const rows: number[][] = []
@@ -62,10 +79,18 @@ async function keep(changes: Record<string, unknown> = {}) {
 
 <template>
     <div class="curve">
-        <svg v-if="points.length > 1" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" :aria-label="`${thing.name}: ${points.length} points from x = ${literal(points[0]?.[0] ?? 0)} to ${literal(points[points.length - 1]?.[0] ?? 0)}`">
-            <path :d="line" fill="none" stroke="var(--ink)" stroke-width="1.6" />
-            <circle v-for="(p, i) in places" :key="i" :cx="p.x" :cy="p.y" r="3" fill="var(--card)" stroke="var(--ink)" stroke-width="1.4" />
-        </svg>
+        <CurvePlot v-if="points.length > 1" :thing="thing" :points="points" @keep="put" />
+        <div v-if="points.length > 1" class="tools">
+            <button type="button" class="button small" title="The low end becomes the high one" @click="put(reversed(points))">Reverse</button>
+            <button type="button" class="button small" title="Outputs from 0 to 1" @click="put(normalised(points))">Normalise</button>
+            <form @submit.prevent="scale"><input v-model="factor" class="field" placeholder="× 1" aria-label="Multiply the outputs by" /><button type="submit" class="button small">Scale</button></form>
+        </div>
+        <div v-if="points.length > 1" class="ranges soft">
+            <template v-for="axis in ([0, 1] as const)" :key="axis">
+                <span>{{ axis ? 'Output' : thing.kind === 'series' ? 'Time' : 'Input' }}</span>
+                <input v-for="end in ([0, 1] as const)" :key="`${axis}${end}${ends[axis]?.[end]}`" class="field" :value="literal(ends[axis]?.[end] ?? 0)" :aria-label="`${axis ? 'Outputs' : 'Inputs'} ${end ? 'to' : 'from'}`" @change="stretch(axis, end, ($event.target as HTMLInputElement).value)" />
+            </template>
+        </div>
         <label class="label" :for="`points-${thing.id}`">{{ thing.kind === 'series' ? 'Times and values' : 'Points' }}</label>
         <textarea :id="`points-${thing.id}`" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keep()" />
         <p v-if="sentence" class="trouble" role="alert"><SaidText :text="sentence" /></p>
@@ -84,11 +109,35 @@ async function keep(changes: Record<string, unknown> = {}) {
     display: grid;
     gap: 8px;
 }
-svg {
-    width: 100%;
-    border: 1px solid var(--hairline);
-    border-radius: 8px;
-    background: var(--paper);
+.tools {
+    display: flex;
+    gap: 6px;
+}
+.tools form {
+    display: flex;
+    flex: 1;
+    gap: 4px;
+}
+.button.small {
+    height: 28px;
+    padding: 0 9px;
+    font-size: 13px;
+}
+.tools .field {
+    min-width: 0;
+    min-height: 28px;
+}
+.ranges {
+    display: grid;
+    grid-template-columns: 52px 1fr 1fr;
+    align-items: center;
+    gap: 5px 6px;
+    font-size: 13px;
+}
+.ranges .field {
+    min-height: 26px;
+    color: var(--ink);
+    font: 13px var(--mono);
 }
 textarea,
 .one {
