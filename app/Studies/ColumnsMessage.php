@@ -16,8 +16,10 @@ final class ColumnsMessage
 {
     public const TYPE = 'application/vnd.merry-orbit.columns';
 
-    public static function of(Analysis $analysis, Trajectory $run, int $revision, float $milliseconds): Response
+    /** @param  ?list<string>  $only  the columns that are sent; null for all */
+    public static function of(Analysis $analysis, Trajectory $run, int $revision, float $milliseconds, ?array $only = null): Response
     {
+        $columns = $only === null ? $run->columns : array_values(array_intersect($run->columns, $only));
         $header = json_encode([
             'revision' => $revision,
             'unit' => $analysis->model->time->unit,
@@ -25,7 +27,8 @@ final class ColumnsMessage
             'evaluations' => $run->evaluations,
             'milliseconds' => round($milliseconds, 1),
             'length' => $run->length(),
-            'columns' => $run->columns,
+            'columns' => $columns,
+            'whole' => count($columns) === count($run->columns),
             'steady' => (object) $run->steady,
             'ended' => $run->ended,
             'notices' => $run->notices,
@@ -33,7 +36,7 @@ final class ColumnsMessage
         ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE);
         $header = str_pad($header, (int) ceil((strlen($header) + 4) / 8) * 8 - 4, ' ');
         $body = pack('V', strlen($header)).$header.pack('e*', ...$run->times());
-        foreach ($run->columns as $id) {
+        foreach ($columns as $id) {
             $body .= pack('e*', ...$run->column($id));
         }
 

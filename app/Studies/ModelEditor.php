@@ -35,11 +35,12 @@ final readonly class ModelEditor
     /**
      * @param  list<array{id: string, edit: mixed}>  $edits  ids made by the client
      * @param  int  $base  the revision they were made on
+     * @param  bool  $quick  answers without what changed: of a large model that is asked for beside the run
      * @return array<string, mixed> see news()
      *
      * @throws EditRefused|EditClash
      */
-    public function apply(array $edits, int $base): array
+    public function apply(array $edits, int $base, bool $quick = false): array
     {
         $this->transaction(function (ModelDocument $row) use ($edits, $base): void {
             foreach ($edits as ['id' => $clientId, 'edit' => $record]) {
@@ -54,7 +55,7 @@ final readonly class ModelEditor
             }
         });
 
-        return $this->news($base);
+        return $quick ? $this->receipt($base) : $this->news($base);
     }
 
     /**
@@ -64,7 +65,7 @@ final readonly class ModelEditor
      *
      * @throws EditRefused|EditClash
      */
-    public function step(string $kind, string $clientId, int $base): array
+    public function step(string $kind, string $clientId, int $base, bool $quick = false): array
     {
         $this->transaction(function (ModelDocument $row) use ($kind, $clientId): void {
             if ($row->edits()->where('client_id', $clientId)->exists()) {
@@ -88,7 +89,13 @@ final readonly class ModelEditor
             $target->save();
         });
 
-        return $this->news($base);
+        return $quick ? $this->receipt($base) : $this->news($base);
+    }
+
+    /** @return array<string, mixed> the revision alone, and what undo and redo would do next */
+    private function receipt(int $since): array
+    {
+        return ['revision' => $this->document->refresh()->revision, 'since' => $since, 'quick' => true, 'done' => [], ...$this->steps()];
     }
 
     /** @throws EditRefused */
@@ -130,18 +137,22 @@ final readonly class ModelEditor
     public function news(int $since): array
     {
         $row = $this->document->refresh();
-        $model = $row->core();
         $rows = $row->edits()->where('revision', '>', $since)->oldest('revision')->get();
-        $before = $model;
-        foreach ($rows->reverse() as $edit) {
-            $before = $edit->inversePatch()->apply($before);
-        }
-        $now = ModelView::of($model);
+        $shelf = new ViewShelf($row->id);
+        $now = $shelf->view($row->revision, $row->core(...));
+        $before = $rows->isEmpty() ? $now : $shelf->view($since, static function () use ($row, $rows): Model {
+            $model = $row->core();
+            foreach ($rows->reverse() as $edit) {
+                $model = $edit->inversePatch()->apply($model);
+            }
+
+            return $model;
+        });
 
         return [
             'revision' => $row->revision,
             'since' => $since,
-            ...$rows->isEmpty() ? [] : ['changed' => $now->since(ModelView::of($before))],
+            ...$rows->isEmpty() ? [] : ['changed' => $now->since($before)],
             'done' => $rows->map(static fn (EditRow $e): array => ['revision' => $e->revision, 'window' => $e->window, 'kind' => $e->kind, 'words' => $e->words])->values()->all(),
             ...$this->steps(),
         ];

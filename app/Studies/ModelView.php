@@ -32,7 +32,7 @@ use MerryOrbit\Core\Unit\UnitReport;
 final readonly class ModelView
 {
     /** @param  array<string, mixed>  $parts */
-    private function __construct(public array $parts)
+    public function __construct(public array $parts)
     {
     }
 

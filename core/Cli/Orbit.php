@@ -10,6 +10,7 @@ use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
+use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
@@ -22,6 +23,7 @@ use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
+use MerryOrbit\Core\Structure\Reefs;
 use MerryOrbit\Core\Unit\UnitChecker;
 
 /** The command line: it reads a model file and runs or checks it, without database or framework. */
@@ -43,6 +45,7 @@ final readonly class Orbit
         'health' => [...self::RUNNING, 'format'],
         'convert' => ['to', 'out'],
         'describe' => ['out'],
+        'generate' => ['out'],
     ];
 
     public const HELP = <<<'TEXT'
@@ -75,6 +78,9 @@ final readonly class Orbit
         orbit describe   the model in words: equations, units, who uses what
           --out=FILE                  where to (standard output)
 
+        orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
+          --out=FILE                  where to (standard output)
+
         Exit codes: 0 done, 2 usage, 3 the model has problems, 4 a numeric fault.
 
         TEXT;
@@ -103,6 +109,7 @@ final readonly class Orbit
                 'check' => $this->check($arguments),
                 'health' => $this->health($arguments),
                 'convert' => $this->convert($arguments),
+                'generate' => $this->generate($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|RunRefused $e) {
@@ -176,6 +183,17 @@ final readonly class Orbit
             fwrite($this->err, "$line->where: $line->sentence\n");
         }
         $this->print($out, [$text]);
+
+        return self::RAN;
+    }
+
+    private function generate(Arguments $arguments): int
+    {
+        $size = filter_var($arguments->file, FILTER_VALIDATE_INT, ['options' => ['min_range' => 1, 'max_range' => Model::MOST_ELEMENTS]]);
+        if ($size === false) {
+            throw new UsageError('How many variables? Give a whole number from 1 to '.number_format(Model::MOST_ELEMENTS).", not `$arguments->file`: orbit generate 500");
+        }
+        $this->print($arguments->last('out'), [NativeFile::export(Reefs::model($size))]);
 
         return self::RAN;
     }

@@ -29,6 +29,9 @@ final class Effects
     /** @var array<string, Relation> by name key, as formulas mention them */
     private readonly array $curves;
 
+    /** @var array<string, int> by id, the column */
+    private readonly array $positions;
+
     /** @var array<string, float> by id, the largest size in the run */
     private array $sizes = [];
 
@@ -41,6 +44,7 @@ final class Effects
             }
         }
         $this->curves = $curves;
+        $this->positions = array_flip($run->columns);
     }
 
     /**
@@ -115,9 +119,7 @@ final class Effects
 
     private function value(string $id, int $index): ?float
     {
-        $position = array_search($id, $this->run->columns, true);
-
-        return $position === false ? $this->run->steady[$id] ?? null : $this->run->row($index)[$position];
+        return isset($this->positions[$id]) ? $this->run->row($index)[$this->positions[$id]] : $this->run->steady[$id] ?? null;
     }
 
     private function size(string $id): float

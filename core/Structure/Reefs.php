@@ -52,6 +52,17 @@ final class Reefs
                 $echoes["echo-$i"] = new Appearance("urchins-$other", new Point($x + 20.0, $y + 250.0), $sheet);
             }
         }
+        foreach ([['yield', new Parameter('yield', 'yield', new FormulaText(['0.5']), 'thousand/t'), 60.0], ['wander-rate', new Parameter('wander-rate', 'wander rate', new FormulaText(['0.02']), '1/year'), 180.0]] as [$id, $shared, $x]) {
+            // What all reefs share stands on the first sheet and is echoed on the others.
+            $elements[$id] = $shared;
+            foreach (array_keys($sheets) as $number => $sheet) {
+                if ($number === 0) {
+                    $placements[$id] = new Placement(new Point($x, 30.0), null, null, $sheet);
+                } else {
+                    $echoes["$id-$number"] = new Appearance($id, new Point($x, 30.0), $sheet);
+                }
+            }
+        }
         $elements = array_map(static fn (Element $e): Element => $e->with(['formula' => self::bound($e->formula, $elements)]), $elements);
         $sheets = array_values($sheets);
         $echoes = array_filter($echoes, static fn (Appearance $e): bool => $placements[$e->element]->sheet !== $e->sheet);
@@ -72,9 +83,9 @@ final class Reefs
             [new Stock("urchins-$i", "urchins $i", $text($vary(20.0, 2)), 'thousand'), 520.0, 200.0],
             [new Flow("growth-$i", "growth $i", $text("growth rate $i * kelp $i * (1 - crowding $i)"), 't/year', '', null, "kelp-$i"), 50.0, 60.0],
             [new Flow("grazing-$i", "grazing $i", $text("bite $i * kelp $i * urchins $i"), 't/year', '', "kelp-$i"), 350.0, 60.0],
-            [new Flow("hatching-$i", "hatching $i", $text("0.5 * grazing $i"), 'thousand/year', '', null, "urchins-$i"), 370.0, 200.0],
+            [new Flow("hatching-$i", "hatching $i", $text("yield * grazing $i"), 'thousand/year', '', null, "urchins-$i"), 370.0, 200.0],
             [new Flow("ageing-$i", "ageing $i", $text("urchins $i / lifespan $i"), 'thousand/year', '', "urchins-$i"), 660.0, 200.0],
-            [new Flow("wandering-$i", "wandering $i", $text("0.02 * (urchins $neighbour - urchins $i)"), 'thousand/year', '', null, "urchins-$i"), 370.0, 290.0],
+            [new Flow("wandering-$i", "wandering $i", $text("wander rate * (urchins $neighbour - urchins $i)"), 'thousand/year', '', null, "urchins-$i"), 370.0, 290.0],
             [new Auxiliary("crowding-$i", "crowding $i", $text("kelp $i / room $i")), 200.0, 150.0],
             [new Parameter("growth-rate-$i", "growth rate $i", $text($vary(0.9, 3)), '1/year'), 50.0, -30.0],
             [new Parameter("room-$i", "room $i", $text($vary(100.0, 4)), 't'), 70.0, 190.0],

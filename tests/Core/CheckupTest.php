@@ -163,6 +163,7 @@ final class CheckupTest extends TestCase
             $model = Reefs::model($size);
             self::assertEqualsWithDelta($size, count($model->elements), 6);
             self::assertSame([], Build::codes($model));
+            self::assertSame([], \MerryOrbit\Core\Unit\UnitChecker::check($model, Analyser::analyse($model)->nodes)->remarks);
             self::assertSame($model->placements, Layout::complete($model)->placements);
             foreach ($model->elements as $id => $element) {
                 foreach (\MerryOrbit\Core\Edit\Echoes::causes($model, $element) as $cause) {

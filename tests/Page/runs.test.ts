@@ -8,7 +8,7 @@ import { useView } from '@/stores/view'
 function run(values: Record<string, number[]>, more: Partial<Run> = {}): Run {
     const length = Object.values(values)[0]?.length ?? 0
     return {
-        revision: 1, unit: 'day', method: 'Euler', evaluations: 1, milliseconds: 1, length, columns: Object.keys(values), steady: {}, fault: null, ended: false, notices: [],
+        revision: 1, unit: 'day', method: 'Euler', evaluations: 1, milliseconds: 1, length, columns: Object.keys(values), steady: {}, fault: null, ended: false, whole: true, notices: [],
         times: Float64Array.from({ length }, (_, i) => i), values: new Map(Object.entries(values).map(([id, v]) => [id, Float64Array.from(v)])), ...more,
     }
 }

@@ -19,7 +19,7 @@ final class EditController
         /** @var list<array{id: string, edit: mixed}> $edits */
         $edits = $request->array('edits');
 
-        return new JsonResponse($this->editor($request, $model, $user)->apply($edits, $request->integer('base')));
+        return new JsonResponse($this->editor($request, $model, $user)->apply($edits, $request->integer('base'), $request->boolean('quick')));
     }
 
     public function undo(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
@@ -36,7 +36,7 @@ final class EditController
     {
         $this->validate($request, ['id' => ['required', 'uuid']]);
 
-        return new JsonResponse($this->editor($request, $model, $user)->step($kind, $request->string('id')->toString(), $request->integer('base')));
+        return new JsonResponse($this->editor($request, $model, $user)->step($kind, $request->string('id')->toString(), $request->integer('base'), $request->boolean('quick')));
     }
 
     private function editor(Request $request, ModelDocument $model, User $user): ModelEditor

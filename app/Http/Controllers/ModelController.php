@@ -7,7 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Studies\ModelEditor;
-use App\Studies\ModelView;
+use App\Studies\ViewShelf;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -20,7 +20,7 @@ final class ModelController
             'id' => $model->id,
             'study' => $model->study_id,
             'revision' => $model->revision,
-            'model' => ModelView::of($model->core())->toJson(),
+            'model' => (new ViewShelf($model->id))->view($model->revision, $model->core(...))->toJson(),
             ...(new ModelEditor($model, $user, ''))->steps(),
         ]);
     }

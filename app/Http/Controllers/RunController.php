@@ -24,7 +24,13 @@ final class RunController
     /** Runs the model as it is, with other parameter values if wished, and answers with columns. */
     public function store(Request $request, ModelDocument $model, Simulator $simulator, #[CurrentUser] User $user): Response
     {
-        $request->validate(['remember' => ['sometimes', 'boolean']], ['remember.*' => '`remember` is true or false.']);
+        $request->validate(['remember' => ['sometimes', 'boolean'], 'only' => ['sometimes', 'list'], 'only.*' => ['string']], [
+            'remember.*' => '`remember` is true or false.',
+            'only' => '`only` is a list of ids: the columns to send.',
+            'only.*' => '`only` is a list of ids: the columns to send.',
+        ]);
+        /** @var list<string>|null $only */
+        $only = $request->has('only') ? $request->array('only') : null;
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $begun = hrtime(true);
         $core = $model->core();
@@ -37,7 +43,7 @@ final class RunController
 
         JitBuffer::askForMoreWhenLow();
 
-        return ColumnsMessage::of($analysis, $run, $model->revision, (hrtime(true) - $begun) / 1e6);
+        return ColumnsMessage::of($analysis, $run, $model->revision, (hrtime(true) - $begun) / 1e6, $only);
     }
 
     /** How far the run depends on its time step. */

@@ -82,8 +82,8 @@ export const api = {
     losses: async (id: string, format: 'native' | 'xmile') => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
-    edit: (id: string, base: number, window: string, edits: { id: string, edit: Edit }[]) => json<News>('POST', `models/${id}/edits`, { base, window, edits }),
-    step: (id: string, way: 'undo' | 'redo', base: number, window: string, request: string) => json<News>('POST', `models/${id}/${way}`, { base, window, id: request }),
+    edit: (id: string, base: number, window: string, edits: { id: string, edit: Edit }[], quick = false) => json<News>('POST', `models/${id}/edits`, { base, window, edits, ...(quick ? { quick } : {}) }),
+    step: (id: string, way: 'undo' | 'redo', base: number, window: string, request: string, quick = false) => json<News>('POST', `models/${id}/${way}`, { base, window, id: request, ...(quick ? { quick } : {}) }),
     restore: (id: string, base: number, window: string, revision: number, ids?: string[]) => json<News>('POST', `models/${id}/restore`, { base, window, revision, ...(ids ? { ids } : {}), id: crypto.randomUUID() }),
     history: (id: string, before?: number) => json<HistoryPage>('GET', `models/${id}/history${before === undefined ? '' : `?before=${before}`}`),
     version: async (id: string, revision: number) => (await json<{ model: Model }>('GET', `models/${id}/versions/${revision}`)).model,
@@ -96,5 +96,5 @@ export const api = {
     copy: async (id: string, ids: string[]) => (await json<{ text: string }>('POST', `models/${id}/copy`, { ids })).text,
     formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
     health: (id: string) => json<Health>('POST', `models/${id}/health`, {}),
-    run: async (id: string, set: Record<string, number>, remember: boolean) => readColumns(await (await send('POST', `models/${id}/runs`, { set, remember })).arrayBuffer()),
+    run: async (id: string, set: Record<string, number>, remember: boolean, only?: string[]) => readColumns(await (await send('POST', `models/${id}/runs`, { set, remember, ...(only ? { only } : {}) })).arrayBuffer()),
 }

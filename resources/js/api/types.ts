@@ -105,6 +105,8 @@ export type Delta = Partial<Omit<Model, 'elements' | 'placements' | 'echoes'>> &
 export interface News extends Steps {
     revision: number
     since: number
+    /** Without what changed: that is to be asked for. */
+    quick?: boolean
     changed?: Delta
     done: { revision: number, window: string, kind: string, words: string }[]
 }
@@ -121,6 +123,8 @@ export interface RunHeader {
     milliseconds: number
     length: number
     columns: string[]
+    /** Whether all columns were sent. */
+    whole: boolean
     steady: Record<string, number>
     fault: Fault | null
     ended: boolean

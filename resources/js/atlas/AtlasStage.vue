@@ -31,7 +31,7 @@ const lines = computed(() => {
     return joins(model.model).filter((j) => places.has(j.from) && places.has(j.to)).map((j) => {
         const [a, b] = [places.get(j.from) as Point, places.get(j.to) as Point]
         const to = model.model.elements[j.to] as Thing
-        const tip = borderToward(b, { ...sizeOf(to.kind, to.name), round: to.kind === 'flow' }, a, 4)
+        const tip = borderToward(b, { ...sizeOf(to.kind, to.name), round: to.kind === 'flow', words: true }, a, 4)
         const angle = Math.atan2(tip.y - a.y, tip.x - a.x)
         const wing = (turn: number) => `${tip.x - 10 * Math.cos(angle + turn)} ${tip.y - 10 * Math.sin(angle + turn)}`
         return { ...j, path: `M${a.x} ${a.y}L${tip.x} ${tip.y}`, head: `M${tip.x} ${tip.y}L${wing(0.4)}L${wing(-0.4)}Z`, lit: view.selectedThings.includes(j.from) || view.selectedThings.includes(j.to) }
@@ -125,51 +125,59 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
 </script>
 
 <template>
-    <div ref="stage" class="atlas" @wheel.prevent="wheel" @pointerdown="press" @pointermove="drag" @pointerup="held = null">
-        <svg :viewBox="`${frame.x} ${frame.y} ${frame.width} ${frame.height}`" role="group" :aria-label="`Atlas, ${shown.length} things`">
-            <g v-for="r in picture.regions" :key="r.key">
-                <rect :x="r.x" :y="r.y" :width="r.width" :height="r.height" rx="24" class="region" :style="tintOf(r.name) ? { fill: `var(--${tintOf(r.name)})` } : {}" />
-                <text :x="r.x + 18" :y="r.y + 14 + large" class="region-name" :style="{ fontSize: `${large * 1.15}px` }">{{ r.name }}</text>
-            </g>
-            <g v-for="(l, i) in lines" :key="i" class="line" :class="{ flow: l.flow, lit: l.lit }"><path :d="l.path" /><path v-if="near" :d="l.head" class="head" /></g>
-            <g v-for="t in shown" :key="t.id" class="spot" :class="[t.kind, { selected: view.selectedThings.includes(t.id) }]" :transform="`translate(${picture.places.get(t.id)?.x} ${picture.places.get(t.id)?.y})`" role="button" tabindex="0" :aria-label="`${t.kind} ${t.name}: go to it`" @click="view.goTo(t.id)" @keydown.enter="view.goTo(t.id)">
-                <title>{{ t.name }}</title>
-                <path v-if="t.kind === 'stock'" :d="`M${-sizeOf(t.kind, t.name).width / 2} -26h${sizeOf(t.kind, t.name).width}v38a14 14 0 0 1 -14 14h-${sizeOf(t.kind, t.name).width - 28}a14 14 0 0 1 -14 -14Z`" />
-                <circle v-else-if="t.kind === 'flow'" r="12" />
-                <rect v-else :x="-sizeOf(t.kind, t.name).width / 2" y="-14" :width="sizeOf(t.kind, t.name).width" height="28" rx="14" />
-                <text v-if="near || t.kind === 'stock'" :y="t.kind === 'flow' ? 25 : 0" text-anchor="middle" dominant-baseline="central" :style="near ? {} : { fontSize: `${large}px` }">{{ t.name.length > 28 ? `${t.name.slice(0, 27)}…` : t.name }}</text>
-            </g>
-        </svg>
+    <div class="atlas">
         <div class="panel" aria-label="What the atlas shows" role="group">
             <input v-model="filter.search" class="field" placeholder="Only names with" aria-label="Only names with" />
             <div class="row"><button v-for="k in KINDS" :key="k" type="button" class="kind" :aria-pressed="filter.kinds.has(k)" :title="`Show ${k === 'auxiliary' ? 'auxiliaries' : k === 'series' ? k : `${k}s`}`" :aria-label="`Show ${k}`" @click="toggle(k)"><KindIcon :kind="k" /></button></div>
             <div class="row"><button v-for="b in (['sheets', 'groups', 'causes'] as const)" :key="b" type="button" class="chip" :aria-pressed="by === b" @click="by = b">{{ b === 'causes' ? 'By causes' : b === 'groups' ? 'By groups' : 'By sheets' }}</button></div>
             <p v-if="by === 'causes' && things.length > MOST_FREE" class="soft small">More than {{ MOST_FREE }} things stand by sheets; filter them to see them by causes.</p>
             <label class="small"><input v-model="filter.hideLoose" type="checkbox" />Hide what is joined to nothing</label>
-            <div v-if="view.selectedThings.length" class="small">
+            <div v-if="view.selectedThings.length" class="around small">
                 <p><b>{{ view.selectedThings.length === 1 ? model.model.elements[view.selectedThings[0]!]?.name : `${view.selectedThings.length} things` }}</b> and what lies within</p>
                 <div class="row"><button v-for="n in 4" :key="n" type="button" class="chip" :aria-pressed="filter.steps === n % 4" @click="filter.steps = n % 4">{{ n === 4 ? 'all' : n === 1 ? '1 step' : `${n} steps` }}</button></div>
             </div>
             <p class="soft small" role="status">{{ laying ? 'Laying out…' : `${shown.length} of ${model.things.length} things` }}</p>
         </div>
-        <div class="corner">
-            <button type="button" class="icon-button" aria-label="Zoom out" @click="zoom(1.25)"><Minus :size="15" :stroke-width="1.6" /></button>
-            <button type="button" class="icon-button" aria-label="Zoom in" @click="zoom(0.8)"><Plus :size="15" :stroke-width="1.6" /></button>
-            <button type="button" class="icon-button" aria-label="Fit the atlas" @click="fit"><Maximize :size="14" :stroke-width="1.6" /></button>
+        <div ref="stage" class="paper" @wheel.prevent="wheel" @pointerdown="press" @pointermove="drag" @pointerup="held = null">
+            <svg :viewBox="`${frame.x} ${frame.y} ${frame.width} ${frame.height}`" role="group" :aria-label="`Atlas, ${shown.length} things`">
+                <g v-for="r in picture.regions" :key="r.key">
+                    <rect :x="r.x" :y="r.y" :width="r.width" :height="r.height" rx="24" class="region" :style="tintOf(r.name) ? { fill: `var(--${tintOf(r.name)})` } : {}" />
+                    <text :x="r.x + 18" :y="r.y + 14 + large" class="region-name" :style="{ fontSize: `${large * 1.15}px` }">{{ r.name }}</text>
+                </g>
+                <g v-for="(l, i) in lines" :key="i" class="line" :class="{ flow: l.flow, lit: l.lit }"><path :d="l.path" /><path v-if="near" :d="l.head" class="head" /></g>
+                <g v-for="t in shown" :key="t.id" class="spot" :class="[t.kind, { selected: view.selectedThings.includes(t.id) }]" :transform="`translate(${picture.places.get(t.id)?.x} ${picture.places.get(t.id)?.y})`" role="button" tabindex="0" :aria-label="`${t.kind} ${t.name}: go to it`" @click="view.goTo(t.id)" @keydown.enter="view.goTo(t.id)">
+                    <title>{{ t.name }}</title>
+                    <path v-if="t.kind === 'stock'" :d="`M${-sizeOf(t.kind, t.name).width / 2} -26h${sizeOf(t.kind, t.name).width}v38a14 14 0 0 1 -14 14h-${sizeOf(t.kind, t.name).width - 28}a14 14 0 0 1 -14 -14Z`" />
+                    <circle v-else-if="t.kind === 'flow'" r="12" />
+                    <rect v-else :x="-sizeOf(t.kind, t.name).width / 2" y="-14" :width="sizeOf(t.kind, t.name).width" height="28" rx="14" />
+                    <text v-if="near || (t.kind === 'stock' && frame.width < 6500)" :y="t.kind === 'flow' ? 25 : 0" text-anchor="middle" dominant-baseline="central" :style="near ? {} : { fontSize: `${large}px` }">{{ t.name.length > 28 ? `${t.name.slice(0, 27)}…` : t.name }}</text>
+                </g>
+            </svg>
+            <div class="corner">
+                <button type="button" class="icon-button" aria-label="Zoom out" @click="zoom(1.25)"><Minus :size="15" :stroke-width="1.6" /></button>
+                <button type="button" class="icon-button" aria-label="Zoom in" @click="zoom(0.8)"><Plus :size="15" :stroke-width="1.6" /></button>
+                <button type="button" class="icon-button" aria-label="Fit the atlas" @click="fit"><Maximize :size="14" :stroke-width="1.6" /></button>
+            </div>
         </div>
     </div>
 </template>
 
 <style scoped>
 .atlas {
-    position: relative;
+    display: flex;
+    flex-direction: column;
     height: 100%;
+}
+.paper {
+    position: relative;
+    flex: 1;
+    min-height: 0;
     overflow: hidden;
     background: var(--paper);
     touch-action: none;
     cursor: grab;
 }
-svg {
+.paper > svg {
     display: block;
     width: 100%;
     height: 100%;
@@ -243,17 +251,21 @@ svg {
     font-weight: 700;
 }
 .panel {
-    position: absolute;
-    left: 14px;
-    top: 14px;
-    display: grid;
-    gap: 9px;
-    width: 250px;
-    padding: 12px;
-    border: 1px solid var(--hairline);
-    border-radius: 12px;
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 8px 14px;
+    padding: 8px 14px;
+    border-bottom: 1px solid var(--hairline);
     background: var(--card);
-    cursor: default;
+}
+.panel .field {
+    width: 150px;
+}
+.panel .around {
+    display: flex;
+    align-items: center;
+    gap: 8px;
 }
 .row {
     display: flex;

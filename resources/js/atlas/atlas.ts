@@ -52,7 +52,7 @@ export function filtered(model: Model, filter: AtlasFilter): Thing[] {
 export interface Region { name: string, key: string, x: number, y: number, width: number, height: number }
 export interface AtlasPicture { places: Map<string, Point>, regions: Region[], width: number, height: number }
 
-const GAP = 70
+const GAP = 90
 const PAD = 34
 
 /**

@@ -11,7 +11,7 @@ const effects = useEffects()
 const view = useView()
 
 const middle = (n: GraphNode) => ({ x: n.computedPosition.x + n.dimensions.width / 2, y: n.computedPosition.y + n.dimensions.height / 2 })
-const size = (n: GraphNode) => ({ width: n.dimensions.width, height: n.dimensions.height, round: n.type === 'gate' })
+const size = (n: GraphNode) => ({ width: n.dimensions.width, height: n.dimensions.height, round: n.type === 'gate', words: n.type === 'gate' })
 const shape = computed(() => linkShape(middle(props.sourceNode), size(props.sourceNode), middle(props.targetNode), size(props.targetNode), props.data.by, props.data.bow))
 const sign = computed(() => effects.signOf(props.data.key, props.data.sign).replace('-', '−'))
 /** How much of its target's value it makes at the playhead, where that is to be seen. */

@@ -366,6 +366,9 @@ defineExpose({ fit, endId, centreOfStage })
 .stage :deep(.vue-flow__node.dragging) {
     cursor: grabbing;
 }
+.stage :deep(.vue-flow__transformationpane) {
+    will-change: transform;
+}
 .stage :deep(.vue-flow__pane) {
     cursor: default;
 }

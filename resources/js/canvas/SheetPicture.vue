@@ -48,7 +48,7 @@ const ribbons = computed(() => items.value.filter((i) => i.thing.kind === 'flow'
     return { id: i.id, path: polyline(ribbonSpine(end(i.thing.from, place.source, -110), i.at, end(i.thing.to, place.target, 110), place.bendIn, place.bendOut)) }
 }))
 const links = computed(() => model.links.map((l) => ({ l, from: placed.value.get(l.from), to: placed.value.get(l.to) })).filter((x) => x.from && x.to && !x.to.echo).map(({ l, from, to }) => ({
-    key: `${l.from}>${l.to}`, kind: l.kind, shape: linkShape((from as Item).at, from as Item, (to as Item).at, { ...to as Item, round: (to as Item).thing.kind === 'flow' }, model.bends[`${l.from}>${l.to}`]),
+    key: `${l.from}>${l.to}`, kind: l.kind, shape: linkShape((from as Item).at, from as Item, (to as Item).at, { ...to as Item, round: (to as Item).thing.kind === 'flow', words: true }, model.bends[`${l.from}>${l.to}`]),
 })))
 const frame = computed(() => {
     const xs = items.value.flatMap((i) => [i.at.x - i.width / 2 - 20, i.at.x + i.width / 2 + 20, ...[model.placements[i.id]?.source?.x, model.placements[i.id]?.target?.x].filter((v): v is number => v !== undefined && i.thing.kind === 'flow')])

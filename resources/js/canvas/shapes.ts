@@ -40,13 +40,13 @@ export function shapeOf(thing: Thing): Size & { round: boolean } {
 /** The words under a gate: half as wide, and down to so far below its middle. */
 const WORDS = { half: 52, from: 14, to: 50 }
 
-/** From the middle of a gate to its border; straight down, to below its words. */
-function roundReach(shape: Size, x: number, y: number): number {
-    return y > 0 && Math.abs(x / y) * WORDS.from < WORDS.half && Math.abs(x) * (WORDS.to / y) < WORDS.half ? WORDS.to / y : shape.width / 2
+/** From the middle of a gate to its border; downward, to below its words where it has some. */
+function roundReach(shape: Size & { words?: boolean }, x: number, y: number): number {
+    return shape.words && y > 0 && Math.abs(x / y) * WORDS.from < WORDS.half && Math.abs(x) * (WORDS.to / y) < WORDS.half ? WORDS.to / y : shape.width / 2
 }
 
 /** Where the straight way from a point to the middle of a shape meets the shape's border, a little outside of it. */
-export function borderToward(middle: Point, shape: Size & { round?: boolean }, toward: Point, gap = 3): Point {
+export function borderToward(middle: Point, shape: Size & { round?: boolean, words?: boolean }, toward: Point, gap = 3): Point {
     const dx = toward.x - middle.x
     const dy = toward.y - middle.y
     const far = Math.hypot(dx, dy) || 1
@@ -180,7 +180,7 @@ export interface LinkShape { path: string, head: string, label: Point, middle: P
  * A causal link: a bow from border to border, with its head, and the places of its sign and of the strokes that say it is late.
  * `by` pulls its middle aside from the straight way; else `bow` says how far it swings out, as a share of its length.
  */
-export function linkShape(from: Point, fromShape: Size & { round?: boolean }, to: Point, toShape: Size & { round?: boolean }, by?: Point, bow = usualBow(from, to)): LinkShape {
+export function linkShape(from: Point, fromShape: Size & { round?: boolean, words?: boolean }, to: Point, toShape: Size & { round?: boolean, words?: boolean }, by?: Point, bow = usualBow(from, to)): LinkShape {
     const bend = by ? { x: (from.x + to.x) / 2 + 2 * by.x, y: (from.y + to.y) / 2 + 2 * by.y } : controlOf(from, to, bow)
     const a = borderToward(from, fromShape, bend, 2)
     const tip = borderToward(to, toShape, bend, 4)

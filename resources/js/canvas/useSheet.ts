@@ -5,6 +5,21 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { bestBow, OUTSIDE, sizeOf, type Box } from './shapes'
 
+/** The same list as before as long as nothing in it differs: then the canvas has nothing to do. */
+function steady<T>(make: () => T[]) {
+    let known: T[] = []
+    let mark = ''
+    return computed(() => {
+        const now = make()
+        const text = JSON.stringify(now)
+        if (text !== mark) {
+            mark = text
+            known = now
+        }
+        return known
+    })
+}
+
 export const endId = (flow: string, end: 'source' | 'target') => `${flow}~${end}`
 export const flowOfEnd = (node: string) => node.split('~')[0] as string
 
@@ -63,7 +78,7 @@ export function useSheet() {
         }
     }
 
-    const nodes = computed<Node[]>(() => {
+    const nodes = steady<Node>(() => {
         const list: Node[] = []
         for (const thing of here.value) {
             list.push(nodeOf(thing.id, thing, placeOf(thing).at, false))
@@ -95,7 +110,7 @@ export function useSheet() {
         id: n.id, x: n.position.x, y: n.position.y, width: n.width as number, height: (n.height as number) + (n.type === 'gate' ? 30 : 0),
     })))
 
-    const edges = computed<Edge[]>(() => {
+    const edges = steady<Edge>(() => {
         const list: Edge[] = []
         for (const thing of here.value) {
             if (thing.kind === 'flow') {

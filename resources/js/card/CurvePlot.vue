@@ -114,7 +114,7 @@ function key(index: number, event: KeyboardEvent) {
 
 <template>
     <figure>
-        <svg ref="svg" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" :aria-label="`${thing.name}: ${points.length} points`" role="group" @dblclick="add" @pointermove="drag" @pointerup="release">
+        <svg ref="svg" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" :aria-label="`${thing.name}: ${points.length} points from x = ${literal(points[0]?.[0] ?? 0)} to ${literal(points.at(-1)?.[0] ?? 0)}`" role="group" @dblclick="add" @pointermove="drag" @pointerup="release">
             <rect v-if="been" :x="been.x" y="0" :width="been.width" :height="HEIGHT" class="been"><title>The last run was here</title></rect>
             <line x1="0" :x2="WIDTH" :y1="toY(0)" :y2="toY(0)" class="zero" />
             <line v-if="here !== undefined" :x1="toX(here)" :x2="toX(here)" y1="0" :y2="HEIGHT" class="here" />

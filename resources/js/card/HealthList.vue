@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Remedy } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
@@ -22,6 +22,9 @@ const groups = computed<{ title: string, items: Item[] }[]>(() => {
         { title: 'Worth a look', items: items(model.model.health) },
     ].filter((g) => g.items.length)
 })
+/** A long list is shown in parts. */
+const MOST = 30
+const whole = ref(new Set<string>())
 const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : undefined)
 
 async function mend(item: Item) {
@@ -36,13 +39,14 @@ async function mend(item: Item) {
         <section v-for="g in groups" :key="g.title">
             <h2 class="label">{{ g.title }}</h2>
             <ul>
-                <li v-for="item in g.items" :key="item.key">
+                <li v-for="item in whole.has(g.title) ? g.items : g.items.slice(0, MOST)" :key="item.key">
                     <button type="button" class="what" :class="item.tone" @click="item.element ? view.goTo(item.element) : undefined">
                         <i aria-hidden="true" /><span><b v-if="nameOf(item.element) && !item.sentence.includes('`' + nameOf(item.element) + '`')">{{ nameOf(item.element) }}: </b><SaidText :text="item.sentence" /></span>
                     </button>
                     <button v-if="item.remedy" type="button" class="mend" @click="mend(item)">{{ item.remedy.words }}</button>
                 </li>
             </ul>
+            <button v-if="g.items.length > MOST && !whole.has(g.title)" type="button" class="mend" @click="whole = new Set([...whole, g.title])">{{ g.items.length - MOST }} more</button>
         </section>
         <p v-if="!groups.length && model.things.length" class="well"><svg width="15" height="15" viewBox="0 0 15 15" aria-hidden="true"><path d="m2 8 4 4 7-9" fill="none" stroke="currentColor" stroke-width="1.8" /></svg>Nothing is missing, and there is nothing to remark.</p>
     </div>

@@ -139,6 +139,7 @@ function keepUnit() {
 <style scoped>
 .card {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 16px;
     padding: 14px 18px 24px;
 }

@@ -45,8 +45,8 @@ function key(event: KeyboardEvent) {
 </script>
 
 <template>
-    <Dialog v-model:visible="open" modal header="Commands" dismissable-mask position="top" :style="{ width: '520px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 2px' } }">
-        <input ref="field" v-model="wanted" class="field big" placeholder="What would you like to do?" aria-label="Command" role="combobox" aria-expanded="true" aria-controls="commands" spellcheck="false" @keydown="key" />
+    <Dialog v-model:visible="open" modal header="Commands" dismissable-mask position="top" :style="{ width: '520px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 5px' } }">
+        <input ref="field" v-model="wanted" autofocus class="field big" placeholder="What would you like to do?" aria-label="Command" role="combobox" aria-expanded="true" aria-controls="commands" spellcheck="false" @keydown="key" />
         <ul id="commands" role="listbox" aria-label="Commands">
             <li v-for="(c, i) in found" :key="c.words" role="option" :aria-selected="i === chosen" class="command" :class="{ chosen: i === chosen }" @click="run(i)" @pointermove="chosen = i"><span>{{ c.words }}</span><kbd v-if="c.key">{{ c.key }}</kbd></li>
         </ul>

@@ -74,9 +74,9 @@ async function replace() {
 </script>
 
 <template>
-    <Dialog v-model:visible="open" modal :header="replacing ? 'Replace in many things' : 'Find in the model'" dismissable-mask position="top" :style="{ width: '620px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 2px' } }">
+    <Dialog v-model:visible="open" modal :header="replacing ? 'Replace in many things' : 'Find in the model'" dismissable-mask position="top" :style="{ width: '620px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 5px' } }">
         <div class="finder">
-            <input ref="field" v-model="wanted" class="field big" :placeholder="replacing ? (what === 'name' ? 'Part of a name' : 'A unit, such as person') : 'Name, formula, unit, note or value'" :aria-label="replacing ? 'What to replace' : 'What to find'" role="combobox" aria-expanded="true" aria-controls="hits" spellcheck="false" @keydown="key" />
+            <input ref="field" v-model="wanted" autofocus class="field big" :placeholder="replacing ? (what === 'name' ? 'Part of a name' : 'A unit, such as person') : 'Name, formula, unit, note or value'" :aria-label="replacing ? 'What to replace' : 'What to find'" role="combobox" aria-expanded="true" aria-controls="hits" spellcheck="false" @keydown="key" />
             <div v-if="!replacing" class="where" role="group" aria-label="Where to look">
                 <button v-for="f in FIELDS" :key="f.key" type="button" class="chip" :aria-pressed="only === f.key" @click="only = f.key">{{ f.words }}</button>
                 <button type="button" class="link" @click="view.over = 'replace'">Replace…</button>

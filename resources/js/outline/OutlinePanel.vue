@@ -28,7 +28,7 @@ const groups = computed(() => (by.value === 'kind'
     : model.model.sheets.map((s) => ({ key: s.id, title: s.name, things: found.value.filter((t) => model.sheetOf(t.id) === s.id) }))
 ).filter((g) => g.things.length))
 /** More rows than this are shown in parts: a long list would slow every edit down. */
-const MOST = 150
+const MOST = 60
 const open = ref(new Set<string>())
 const problem = (thing: Thing) => model.problemOf.get(thing.id)
 const selected = computed(() => new Set(view.selectedThings))
@@ -180,7 +180,8 @@ h3 {
 }
 .thing {
     position: relative;
-    contain: layout style;
+    content-visibility: auto;
+    contain-intrinsic-size: auto 27px;
     display: flex;
     align-items: center;
     gap: 9px;

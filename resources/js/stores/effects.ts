@@ -9,6 +9,8 @@ import { useView } from './view'
 /** Rest after a run or a move of the playhead before the engine is asked how links act. */
 const REST = 350
 
+const LARGE = 400
+
 /** Signs that only the run can tell, and how strongly links act at the playhead. */
 export const useEffects = defineStore('effects', () => {
     const model = useModel()
@@ -43,7 +45,8 @@ export const useEffects = defineStore('effects', () => {
 
     watch(() => [runs.shown, view.strengths, view.strengths ? view.playhead : 0], () => {
         window.clearTimeout(timer)
-        timer = window.setTimeout(() => { void ask() }, REST)
+        // What takes the engine long is not asked between two edits.
+        timer = window.setTimeout(() => { void ask() }, model.things.length > LARGE ? 5 * REST : REST)
     })
 
     /** The sign of a link, from its formula or from the run. */

@@ -14,6 +14,9 @@ const WINDOW = crypto.randomUUID().slice(0, 13)
 
 const MOST_TRIPS = 5
 
+/** Edits of so large a model are answered in two parts. */
+const LARGE = 400
+
 const EMPTY: Model = {
     name: '', note: '', sheets: [], tracks: [], order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {},
     time: { start: 0, end: 100, step: 0.25, unit: 'year', method: 'rk4', saveEvery: null, steps: 400 , startDate: null, tolerance: 1e-6, absoluteTolerance: 1e-9 },
@@ -32,6 +35,8 @@ export const useModel = defineStore('model', () => {
     const steps = ref<Steps>({})
     const pending = ref<Pending[]>([])
     const offline = ref(false)
+    /** The newest revision that is known to be on disk, before what changed with it is. */
+    const written = ref(-1)
     const loaded = ref(false)
     const clash = ref<Clash | null>(null)
     const waiters = new Map<string, { resolve: () => void, reject: (e: unknown) => void }>()
@@ -144,7 +149,13 @@ export const useModel = defineStore('model', () => {
         while (pending.value.length) {
             const item = pending.value[0] as Pending
             try {
-                const news = item.step ? await api.step(id.value, item.step, revision.value, WINDOW, item.id) : await api.edit(id.value, revision.value, WINDOW, [{ id: item.id, edit: item.edit as Edit }])
+                const quick = model.value.order.length > LARGE
+                let news = item.step ? await api.step(id.value, item.step, revision.value, WINDOW, item.id, ...(quick ? [true] : [])) : await api.edit(id.value, revision.value, WINDOW, [{ id: item.id, edit: item.edit as Edit }], ...(quick ? [true] : []))
+                if (news.quick) {
+                    // What changed is worked out while the run is.
+                    written.value = news.revision
+                    news = await api.news(id.value, revision.value)
+                }
                 offline.value = false
                 trips = 0
                 pending.value = pending.value.slice(1)
@@ -281,7 +292,7 @@ export const useModel = defineStore('model', () => {
     }
 
     return {
-        id, study, revision, model, steps, pending, offline, loaded, clash, things, hindrances, remarks, idByName,
+        id, study, revision, written, model, steps, pending, offline, loaded, clash, things, hindrances, remarks, idByName,
         firstSheet, sheetOf, groupOf, problemOf,
         open, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }

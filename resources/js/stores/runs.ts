@@ -1,8 +1,12 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
 import { useModel } from './model'
 import { useView } from './view'
+
+/** Models of so many things are run for what is in sight first. */
+const LARGE = 400
+const REST = 1500
 
 /** The run that the window shows. It follows every edit and every dial; an answer to an older question is never shown. */
 export const useRuns = defineStore('runs', () => {
@@ -15,6 +19,36 @@ export const useRuns = defineStore('runs', () => {
     const running = ref(false)
     const refusal = ref('')
     let again = false
+    /** The revision that the run under way, or the one shown, is at least of. */
+    let asked = -1
+
+    /** Of a large model only what is in sight is asked for at once; the rest follows when nothing else is to be done. */
+    function wanted(): string[] | undefined {
+        if (model.things.length < LARGE) {
+            return undefined
+        }
+        const seen = model.things.filter((t) => model.sheetOf(t.id) === view.sheet).map((t) => t.id)
+        const echoed = Object.values(model.model.echoes).filter((e) => e.sheet === view.sheet).map((e) => e.element)
+        const stocks = model.things.filter((t) => t.kind === 'stock').slice(0, 160).map((t) => t.id)
+        return [...new Set([...seen, ...echoed, ...stocks, ...model.model.tracks, ...view.selectedThings])]
+    }
+
+    let filling = 0
+    function fillLater() {
+        window.clearTimeout(filling)
+        filling = window.setTimeout(() => {
+            const run = shown.value
+            if (!run || run.whole || running.value || Object.keys(dials.value).length) {
+                return
+            }
+            void api.run(model.id, {}, false).then((whole) => {
+                // Only what belongs to the same revision fills the gaps.
+                if (shown.value === run && whole.revision === run.revision) {
+                    shown.value = whole
+                }
+            }, () => undefined)
+        }, REST)
+    }
 
     async function refresh() {
         if (running.value) {
@@ -24,9 +58,10 @@ export const useRuns = defineStore('runs', () => {
         running.value = true
         do {
             again = false
+            asked = Math.max(model.revision, model.written)
             const steady = Object.keys(dials.value).length === 0
             try {
-                const run = await api.run(model.id, dials.value, steady)
+                const run = await api.run(model.id, dials.value, steady, wanted())
                 shown.value = run
                 refusal.value = ''
                 if (steady) {
@@ -42,7 +77,16 @@ export const useRuns = defineStore('runs', () => {
             // `again` is set by calls that came while this one waited.
         } while (again as boolean)
         running.value = false
+        fillLater()
     }
+
+    /** Runs what is newer than the run that is shown or under way. */
+    function follow(force: boolean) {
+        if (force || asked < Math.max(model.revision, model.written)) {
+            void refresh()
+        }
+    }
+    watch(() => model.written, () => { follow(false) })
 
     function turn(id: string, value: number) {
         before.value ??= shown.value
@@ -55,6 +99,7 @@ export const useRuns = defineStore('runs', () => {
     }
 
     function clear() {
+        asked = -1
         shown.value = null
         before.value = null
         dials.value = {}
@@ -132,5 +177,5 @@ export const useRuns = defineStore('runs', () => {
         return scale
     })
 
-    return { shown, before, dials, running, refusal, refresh, turn, release, clear, at, range, level, flowScale, value: (id: string) => at(shown.value, id), known: (id: string) => shown.value !== null && (shown.value.values.has(id) || id in shown.value.steady) }
+    return { shown, before, dials, running, refusal, refresh, follow, turn, release, clear, at, range, level, flowScale, value: (id: string) => at(shown.value, id), known: (id: string) => shown.value !== null && (shown.value.values.has(id) || id in shown.value.steady) }
 })

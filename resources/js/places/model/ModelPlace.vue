@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { PanelLeftOpen } from '@lucide/vue'
-import { onBeforeUnmount, onMounted, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ConnectionError } from '@/api/client'
 import AtlasStage from '@/atlas/AtlasStage.vue'
@@ -34,6 +34,8 @@ const view = useView()
 const notices = useNotices()
 useEffects()
 let listening = 0
+/** The history takes the whole width: what stands in the columns is about the present. */
+const alone = computed(() => view.stage === 'history')
 
 async function open() {
     runs.clear()
@@ -60,7 +62,7 @@ watch(() => model.model.name, (name) => { document.title = name ? `${name} – M
 /** Whatever changes what a run gives makes a new one. */
 watch(() => [model.model.elements, model.model.time, model.model.endWhen], () => {
     if (model.loaded) {
-        void runs.refresh()
+        runs.follow(false)
     }
 })
 watch(() => [model.model.elements, model.model.echoes] as const, ([elements]) => {
@@ -117,19 +119,19 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-    <div class="window" :class="{ 'no-outline': !view.outline, 'no-card': !view.card }">
+    <div class="window" :class="{ 'no-outline': !view.outline || alone, 'no-card': !view.card || alone }">
         <PlacesRail :attention="model.hindrances.length" @help="view.over = 'keys'" />
         <HeadBar />
-        <OutlinePanel v-if="view.outline" />
+        <OutlinePanel v-if="view.outline && !alone" />
         <main class="middle">
             <template v-if="model.loaded">
                 <SheetCanvas v-if="view.stage === 'sheet'" :key="model.id" />
                 <AtlasStage v-else-if="view.stage === 'atlas'" />
                 <HistoryStage v-else />
             </template>
-            <button v-if="!view.outline" type="button" class="icon-button unfold" aria-label="Show the outline" title="Show the outline" @click="view.outline = true"><PanelLeftOpen :size="17" :stroke-width="1.5" /></button>
+            <button v-if="!view.outline && !alone" type="button" class="icon-button unfold" aria-label="Show the outline" title="Show the outline" @click="view.outline = true"><PanelLeftOpen :size="17" :stroke-width="1.5" /></button>
         </main>
-        <aside v-if="view.card" class="right" aria-label="Card">
+        <aside v-if="view.card && !alone" class="right" aria-label="Card">
             <ThingCard v-if="view.selected && model.model.elements[view.selected]" :thing="model.model.elements[view.selected]!" />
             <SelectionCard v-else-if="view.selection.length > 1" />
             <LinkCard v-else-if="view.link" />

@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Studies;
+
+use Illuminate\Support\Facades\Cache;
+use MerryOrbit\Core\Model\Model;
+
+/** Keeps the views of the last few revisions of a model, for those who follow it: making one of a large model takes a while. */
+final readonly class ViewShelf
+{
+    /** Revisions kept of each model. */
+    private const PLACES = 4;
+
+    private const MINUTES = 30;
+
+    public function __construct(private string $model)
+    {
+    }
+
+    /** @param  callable(): Model  $made  gives the model at that revision, when its view is not kept */
+    public function view(int $revision, callable $made): ModelView
+    {
+        $kept = Cache::get($this->place($revision));
+        if (is_array($kept) && ($kept['revision'] ?? null) === $revision && is_array($kept['parts'] ?? null)) {
+            /** @var array<string, mixed> $parts */
+            $parts = $kept['parts'];
+
+            return new ModelView($parts);
+        }
+        $view = ModelView::of($made());
+        Cache::put($this->place($revision), ['revision' => $revision, 'parts' => $view->parts], now()->addMinutes(self::MINUTES));
+
+        return $view;
+    }
+
+    private function place(int $revision): string
+    {
+        return "view $this->model ".$revision % self::PLACES;
+    }
+}

@@ -1,0 +1,114 @@
+// How fluent a model of 1,500 variables is in the real page: opening, panning, selecting, editing a formula, undoing.
+// Prints each, and fails when an edit takes longer than 300 ms until the plots are painted again, or panning drops below 30 frames a second.
+//
+//     node bench/sheet.mjs [VARIABLES]
+import { execFileSync, spawn } from 'node:child_process'
+import { chromium } from '@playwright/test'
+
+const PORT = 8796
+const SIZE = Number(process.argv[2] ?? 1500)
+const EDIT = 300
+const FRAMES = 30
+
+const server = spawn('tests/Browser/serve.sh', [String(PORT)], { stdio: 'ignore', detached: true })
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] })
+const say = (words) => { process.stdout.write(`${words}\n`) }
+const middle = (list) => [...list].sort((a, b) => a - b)[list.length >> 1]
+let passed = false
+try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    for (let i = 0; i < 100 && !await page.request.get(`http://127.0.0.1:${PORT}/api/health`).then((r) => r.ok(), () => false); i++) {
+        await new Promise((resolve) => setTimeout(resolve, 200))
+    }
+    await page.goto(`http://127.0.0.1:${PORT}/`)
+    await page.getByLabel('Model file').setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', String(SIZE)], { maxBuffer: 1e9 }) })
+    await page.locator('header .state', { hasText: 'up to date' }).waitFor({ timeout: 60_000 })
+    const address = page.url()
+    await page.waitForTimeout(1500)
+    const begun = Date.now()
+    await page.goto(address)
+    await page.locator('header .state', { hasText: 'up to date' }).waitFor()
+    say(`${SIZE} variables: opened and run after ${Date.now() - begun} ms`)
+    await page.waitForTimeout(1500)
+
+    // Panning: frames while the sheet is dragged to and fro.
+    await page.locator('.zoom button[aria-label="Zoom in"]').click()
+    const box = await page.locator('.vue-flow__pane').boundingBox()
+    await page.evaluate(() => {
+        window.frames0 = 0
+        window.counting = true
+        const count = () => { window.frames0++; if (window.counting) requestAnimationFrame(count) }
+        requestAnimationFrame(count)
+    })
+    const start = Date.now()
+    await page.mouse.move(box.x + 20, box.y + box.height - 60)
+    await page.mouse.down()
+    for (let i = 0; i < 60; i++) {
+        await page.mouse.move(box.x + 20 + 250 * Math.abs(Math.sin(i / 10)), box.y + box.height - 60 - 120 * Math.abs(Math.cos(i / 8)))
+    }
+    await page.mouse.up()
+    const rate = await page.evaluate(() => { window.counting = false; return window.frames0 }) / ((Date.now() - start) / 1000)
+    say(`panning runs at ${rate.toFixed(0)} frames a second (at least ${FRAMES})`)
+
+    const painted = (act) => page.evaluate(async ([name, argument]) => {
+        const value = document.querySelector('.track strong')
+        const frame = () => new Promise((resolve) => requestAnimationFrame(() => { setTimeout(resolve) }))
+        const begun = performance.now()
+        if (name === 'select') {
+            document.querySelectorAll('.outline .thing')[argument].click()
+            await frame()
+            return performance.now() - begun
+        }
+        const before = value.title
+        const changed = new Promise((resolve) => {
+            const observer = new MutationObserver(() => { if (value.title !== before) { observer.disconnect(); resolve() } })
+            observer.observe(value, { attributes: true })
+        })
+        if (name === 'edit') {
+            const area = document.querySelector('.card .cm-content')
+            area.focus()
+            document.execCommand('selectAll')
+            document.execCommand('insertText', false, argument)
+            const again = performance.now()
+            area.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', code: 'Enter', keyCode: 13, bubbles: true, cancelable: true }))
+            await Promise.race([changed, new Promise((resolve) => setTimeout(resolve, 5000))])
+            await frame()
+            return performance.now() - again
+        }
+        document.querySelector('button[aria-label="Undo"]').click()
+        await Promise.race([changed, new Promise((resolve) => setTimeout(resolve, 5000))])
+        await frame()
+        return performance.now() - begun
+    }, act)
+
+    const selects = []
+    for (let i = 0; i < 20; i++) {
+        selects.push(await painted(['select', 2 + i % 10]))
+        await page.waitForTimeout(60)
+    }
+    say(`selecting takes ${middle(selects).toFixed(0)} ms in the median`)
+
+    await page.locator('.stage').focus()
+    await page.keyboard.press('/')
+    await page.getByLabel('What to find').fill('growth rate 1')
+    await page.keyboard.press('Enter')
+    await page.locator('.card .cm-content').waitFor()
+    const edits = []
+    const undos = []
+    for (let i = 0; i < 11; i++) {
+        edits.push(await painted(['edit', String(0.8 + i / 100)]))
+        await page.waitForTimeout(3500)
+    }
+    for (let i = 0; i < 7; i++) {
+        undos.push(await painted(['undo']))
+        await page.waitForTimeout(3500)
+    }
+    const edit = middle(edits.slice(1))
+    say(`an edited formula is painted after ${edit.toFixed(0)} ms in the median (at most ${EDIT}; ${edits.map((e) => e.toFixed(0)).join(' ')})`)
+    say(`an undo after ${middle(undos).toFixed(0)} ms`)
+    passed = edit <= EDIT && rate >= FRAMES
+} finally {
+    await browser.close()
+    process.kill(-server.pid, 'SIGTERM')
+}
+process.exit(passed ? 0 : 1)
