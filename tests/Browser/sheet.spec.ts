@@ -72,8 +72,7 @@ test('tracks come and go, and the playhead moves the whole window', async ({ pag
 
 test('the outline finds, adds and deletes', async ({ page }) => {
     await openCopy(page)
-    await page.locator('.stage').press('/')
-    await page.keyboard.type('drought')
+    await page.getByLabel('Only names with').fill('drought')
     await expect(page.locator('.outline .thing')).toHaveCount(3)
     await page.keyboard.press('Escape')
     await page.getByRole('button', { name: 'Add a thing' }).click()

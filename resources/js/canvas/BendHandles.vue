@@ -40,7 +40,7 @@ function key(name: string, event: KeyboardEvent) {
 </script>
 
 <template>
-    <button v-for="h in shown" :key="h.key" type="button" class="bend" :class="{ set: h.set, held: held === h.key }" :style="{ left: `${h.at.x - 10}px`, top: `${h.at.y - 10}px` }" :aria-label="h.words" :title="`${h.words}: drag it, or use the arrow keys; double-click or Delete straightens`" @pointerdown.stop.prevent="press(h.key, $event)" @pointermove="drag($event, zoom, false)" @pointerup.stop="drag($event, zoom, true)" @dblclick.stop="emit('straighten', h.key)" @mousedown.stop @click.stop @keydown="key(h.key, $event)"><i /></button>
+    <button v-for="h in shown" :key="h.key" type="button" class="bend" :class="{ set: h.set, held: held === h.key }" :style="{ left: `${h.at.x - 12}px`, top: `${h.at.y - 12}px` }" :aria-label="h.words" :title="`${h.words}: drag it, or use the arrow keys; double-click or Delete straightens`" @pointerdown.stop.prevent="press(h.key, $event)" @pointermove="drag($event, zoom, false)" @pointerup.stop="drag($event, zoom, true)" @dblclick.stop="emit('straighten', h.key)" @mousedown.stop @click.stop @keydown="key(h.key, $event)"><i /></button>
 </template>
 
 <style scoped>
@@ -48,8 +48,8 @@ function key(name: string, event: KeyboardEvent) {
     position: absolute;
     display: grid;
     place-items: center;
-    width: 20px;
-    height: 20px;
+    width: 24px;
+    height: 24px;
     border-radius: 50%;
     cursor: move;
     touch-action: none;

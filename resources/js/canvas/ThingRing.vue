@@ -29,8 +29,8 @@ const actions = computed<Action[]>(() => {
 /** Places on an arc over the upper half, clear of the ribbons at the sides; under the thing where there is no room above. */
 function place(i: number): Record<string, string> {
     const count = actions.value.length
-    const reach = thing.kind === 'stock' ? { x: Math.max(98, sizeOf('stock', thing.name).width / 2 * zoom + 30), y: 84 } : { x: 78, y: 56 }
-    const angle = Math.PI * (0.5 + (count === 1 ? 0 : i / (count - 1) - 0.5) * (count > 3 ? 0.8 : 0.62))
+    const reach = thing.kind === 'stock' ? { x: Math.max(98, sizeOf('stock', thing.name).width / 2 * zoom + 30), y: 84 } : { x: thing.kind === 'flow' ? 96 : 78, y: thing.kind === 'flow' ? 68 : 56 }
+    const angle = Math.PI * (0.5 + (count === 1 ? 0 : i / (count - 1) - 0.5) * (count <= 3 ? 0.62 : thing.kind === 'flow' ? 0.68 : 0.8))
     return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${(below ? 1 : -1) * Math.sin(angle) * reach.y - 15}px` }
 }
 

@@ -6,6 +6,9 @@ import { useView } from '@/stores/view'
 import { linkShape } from './shapes'
 import { endId } from './useSheet'
 
+/** Where the handle of a leg without a bend stands, as a share of the way from the gate. */
+const FAR = 0.8
+
 /** Bends of the picked link, or of the selected flow: where their handles are, and what moving them does. */
 export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) => Point) {
     const model = useModel()
@@ -44,7 +47,8 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
         const edge = edges.value.find((e) => e.id === `ribbon:${flow.id}`)
         const leg = (end: string | undefined, bend: Point | undefined) => {
             const far = middleOf(end ?? '') ?? gate
-            return { at: bend ?? { x: (far.x + gate.x) / 2, y: (far.y + gate.y) / 2 }, set: bend !== undefined }
+            // Near the far end, clear of the ring around the gate.
+            return { at: bend ?? { x: gate.x + FAR * (far.x - gate.x), y: gate.y + FAR * (far.y - gate.y) }, set: bend !== undefined }
         }
         return { bendIn: leg(edge?.source ?? endId(flow.id, 'source'), place.bendIn), bendOut: leg(edge?.target ?? endId(flow.id, 'target'), place.bendOut) }
     }

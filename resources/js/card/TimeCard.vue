@@ -14,11 +14,19 @@ const form = reactive({ start: '', end: '', step: '', unit: '', method: '', save
 const ending = ref('')
 const wrong = ref<{ field: string, sentence: string } | null>(null)
 
-function fill() {
+/** What was filled in last: a field that differs is being typed in, and is left alone. */
+let filled: Record<string, string> = {}
+function fill(all = false) {
     const t = model.model.time
-    Object.assign(form, { start: literal(t.start), end: literal(t.end), step: literal(t.step), unit: t.unit, method: t.method, saveEvery: t.saveEvery === null ? '' : literal(t.saveEvery), startDate: t.startDate ?? '', tolerance: t.tolerance < 1e-3 ? String(Number(t.tolerance.toPrecision(3)).toExponential()) : literal(t.tolerance) })
+    const now: Record<string, string> = { start: literal(t.start), end: literal(t.end), step: literal(t.step), unit: t.unit, method: t.method, saveEvery: t.saveEvery === null ? '' : literal(t.saveEvery), startDate: t.startDate ?? '', tolerance: t.tolerance < 1e-3 ? String(Number(t.tolerance.toPrecision(3)).toExponential()) : literal(t.tolerance) }
+    for (const key of Object.keys(now) as (keyof typeof form)[]) {
+        if (all || (form[key] === (filled[key] ?? ''))) {
+            form[key] = now[key] ?? ''
+        }
+    }
+    filled = now
 }
-watch(() => model.model.time, fill, { immediate: true, deep: true })
+watch(() => model.model.time, () => { fill() }, { immediate: true, deep: true })
 watch(() => model.model.endWhen, (text) => { ending.value = text }, { immediate: true })
 const endProblem = computed(() => model.model.problems.find((p) => p.field === 'endWhen'))
 const adaptive = computed(() => method.value?.adaptive ?? false)
@@ -39,6 +47,8 @@ function number(text: string): number | string | null {
 
 async function keep() {
     wrong.value = null
+    // What is sent counts as filled in; what is typed from now on does not.
+    filled = { ...form }
     try {
         await model.edit({ kind: 'time', start: number(form.start), end: number(form.end), step: number(form.step), unit: form.unit, method: form.method, saveEvery: number(form.saveEvery), ...(form.startDate.trim() ? { startDate: form.startDate.trim() } : {}), tolerance: number(form.tolerance), absoluteTolerance: model.model.time.absoluteTolerance })
     } catch (error) {
@@ -72,7 +82,7 @@ async function keep() {
             </label>
         </div>
         <p v-if="endProblem" class="wrong-sentence"><SaidText :text="endProblem.sentence" /></p>
-        <p v-if="wrong" class="wrong-sentence" role="alert"><SaidText :text="wrong.sentence" /> <button type="button" @click="wrong = null; fill()">Put back</button></p>
+        <p v-if="wrong" class="wrong-sentence" role="alert"><SaidText :text="wrong.sentence" /> <button type="button" @click="wrong = null; fill(true)">Put back</button></p>
         <p v-else class="soft small">{{ adaptive ? '' : `${model.model.time.steps.toLocaleString()} steps.` }} {{ method?.sentence }}</p>
         <HealthCheck />
     </form>

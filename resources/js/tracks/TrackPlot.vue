@@ -109,7 +109,7 @@ watch(() => view.theme, () => {
             <button type="button" class="icon-button" :aria-label="`Take the track of ${thing.name} away`" title="Take this track away" @click="model.attempt({ kind: 'track', id: thing.id, shown: false })"><X :size="14" :stroke-width="1.6" /></button>
         </div>
         <div class="plot">
-            <div ref="host" class="chart" role="img" :aria-label="plotted ? `${thing.name} over time, from ${short(axis.low)} to ${short(axis.high)}` : ''" />
+            <div ref="host" class="chart" :role="plotted ? 'img' : undefined" :aria-label="plotted ? `${thing.name} over time, from ${short(axis.low)} to ${short(axis.high)}` : undefined" />
             <template v-if="plotted">
                 <span class="top">{{ short(axis.high) }}</span>
                 <span v-if="axis.low < 0" class="bottom">{{ short(axis.low) }}</span>

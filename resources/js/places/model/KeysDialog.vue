@@ -31,7 +31,7 @@ const KEYS: [string, string][] = [
 </script>
 
 <template>
-    <Dialog v-model:visible="open" modal header="Keys" :style="{ width: '520px' }" dismissable-mask>
+    <Dialog v-model:visible="open" modal header="Keys" :pt="{ content: { tabindex: 0 } }" :style="{ width: '520px' }" dismissable-mask>
         <dl>
             <template v-for="[key, words] in KEYS" :key="key">
                 <dt><kbd>{{ key }}</kbd></dt><dd>{{ words }}</dd>
