@@ -7,6 +7,7 @@ namespace App\Studies;
 use App\Models\EditRow;
 use App\Models\Milestone;
 use App\Models\ModelDocument;
+use Illuminate\Support\Collection;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Model\Model;
 
@@ -27,6 +28,7 @@ final readonly class History
      */
     public function page(?int $before): array
     {
+        /** @var Collection<int, EditRow> $rows */
         $rows = $this->document->edits()
             ->where('revision', '<', $before ?? PHP_INT_MAX)->orderByDesc('revision')
             ->limit(self::PAGE + 1)
@@ -34,9 +36,7 @@ final readonly class History
 
         $entries = [];
         foreach ($rows->take(self::PAGE) as $row) {
-            if ($row instanceof EditRow) {
-                $entries[] = ['revision' => $row->revision, 'kind' => $row->kind, 'words' => $row->words, 'at' => $row->created_at->toIso8601String(), 'undone' => $row->undone_at_revision !== null];
-            }
+            $entries[] = ['revision' => $row->revision, 'kind' => $row->kind, 'words' => $row->words, 'at' => $row->created_at->toIso8601String(), 'undone' => $row->undone_at_revision !== null];
         }
 
         return [

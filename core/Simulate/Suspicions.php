@@ -75,6 +75,10 @@ final class Suspicions
             $turns = 0;
             for ($i = 2; $i < $last; $i++) {
                 $turns = ($rows[$i][$at] - $rows[$i - 1][$at]) * ($rows[$i - 1][$at] - $rows[$i - 2][$at]) < 0.0 ? $turns + 1 : 0;
+                if ($rows[$i][$at] === 0.0 && $stock->neverNegative) {
+                    // It is emptied and fills again: that is told where its outflows are cut.
+                    break;
+                }
                 if ($turns >= self::TURNS) {
                     return $stock;
                 }

@@ -17,7 +17,7 @@ final class StudiesTest extends TestCase
         StudyMaker::demo(User::demoAnalyst());
         StudyMaker::demo(User::demoAnalyst());
         $studies = $this->getJson('/api/studies')->assertOk()->json('data');
-        self::assertEqualsCanonicalizing(['Fresh water', 'Kelp and urchins'], array_column($studies, 'name'));
+        self::assertEqualsCanonicalizing(['Ferry season', 'Fresh water', 'Kelp and urchins'], array_column($studies, 'name'));
         foreach ($studies as $study) {
             $thumbnail = $this->getJson("/api/studies/{$study['id']}/thumbnail")->assertOk();
             self::assertCount(120, $thumbnail->json('lines.0.values'));
@@ -48,7 +48,7 @@ final class StudiesTest extends TestCase
         Artisan::call('orbit:demo');
         Study::query()->where('demo', 'fresh-water')->delete();
         Artisan::call('orbit:demo');
-        self::assertSame(1, Study::query()->count());
+        self::assertSame(2, Study::query()->count());
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('0', trim(Artisan::output()));
         $this->postJson('/api/studies', [])->assertCreated();

@@ -7,6 +7,7 @@ import { bestBow, linkShape, ribbonSpine, type Box } from '@/canvas/shapes'
 import { useSheet } from '@/canvas/useSheet'
 import { moved, normalised, reversed, scaled, stretched, withPoint, type Pair } from '@/card/curvePoints'
 import { replacements, search } from '@/find/search'
+import { guess } from '@/stores/guess'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 
@@ -166,6 +167,18 @@ describe('echoes on the sheet', () => {
         expect(nodes.value).toBe(before)
         useModel().model = { ...model, elements: { x: thing('x', 'auxiliary', { name: 'a much longer name' }) } }
         expect(nodes.value).not.toBe(before)
+    })
+})
+
+describe('edits while the server is away', () => {
+    it('are shown as they will probably be', () => {
+        const model = fill([thing('x', 'stock', { formula: '1' }), thing('y')], { links: [{ from: 'x', to: 'y', kind: 'now' }], echoes: { e: { element: 'x', at: { x: 0, y: 0 }, sheet: 'one' } } })
+        expect(guess(model, { kind: 'rename', id: 'x', name: ' lens ' })?.elements?.x?.name).toBe('lens')
+        expect(guess(model, { kind: 'formula', id: 'x', text: '2' })?.elements?.x?.formula).toBe('2')
+        expect(guess(model, { kind: 'add', id: 'z', element: 'flow', from: 'x', to: null, placement: { at: { x: 1, y: 2 } } })).toMatchObject({ elements: { z: { kind: 'flow', name: 'new flow', from: 'x' } }, order: ['x', 'y', 'z'], placements: { z: { at: { x: 1, y: 2 } } } })
+        expect(guess(model, { kind: 'delete', ids: ['x', 'e'] })).toMatchObject({ elements: { x: null }, echoes: { e: null }, order: ['y'], links: [] })
+        expect(guess(model, { kind: 'unit', id: 'gone', text: 'm' })).toBeUndefined()
+        expect(guess(model, { kind: 'time', start: 0 })).toBeUndefined()
     })
 })
 

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
 import type { Delta, Edit, Model, News, Steps, Thing } from '@/api/types'
+import { guess } from './guess'
 import { useNotices } from './notices'
 
 /** What waits to be sent: an edit, or a step back or forward. */
@@ -141,6 +142,27 @@ export const useModel = defineStore('model', () => {
         }
     }
 
+    const guessed = new Set<string>()
+    /** Shows what edits that wait will do, and lets go of who waits for them: work goes on without the server. */
+    function showWaiting() {
+        for (const item of pending.value) {
+            const delta = item.edit && !guessed.has(item.id) ? guess(model.value, item.edit) : undefined
+            if (delta) {
+                guessed.add(item.id)
+                change(delta)
+                waiters.get(item.id)?.resolve()
+                waiters.delete(item.id)
+            }
+        }
+    }
+
+    /** What was shown ahead and then refused is taken back by asking how the model really is. */
+    async function correct() {
+        const answer = await api.model(id.value)
+        revision.value = answer.revision
+        model.value = answer.model
+    }
+
     async function flush() {
         if (sending) {
             return
@@ -167,6 +189,9 @@ export const useModel = defineStore('model', () => {
                 const again = error instanceof ConnectionError || (error instanceof ProblemError && error.status >= 500 && ++trips < MOST_TRIPS)
                 if (again) {
                     offline.value = error instanceof ConnectionError
+                    if (offline.value) {
+                        showWaiting()
+                    }
                     window.setTimeout(() => { void flush() }, 1500)
                     break
                 }
@@ -179,6 +204,9 @@ export const useModel = defineStore('model', () => {
                     notices.trouble((error as Error).message)
                 }
                 waiters.get(item.id)?.reject(error)
+                if (guessed.delete(item.id)) {
+                    await correct().catch(() => undefined)
+                }
             }
             waiters.delete(item.id)
         }
