@@ -1,4 +1,5 @@
 // Takes the pictures in docs/screenshots from the demo studies of a running application: node bin/screenshots.mjs [ADDRESS]
+import { execFileSync } from 'node:child_process'
 import { chromium } from '@playwright/test'
 
 const address = process.argv[2] ?? 'http://127.0.0.1:8000'
@@ -47,5 +48,45 @@ await shoot('missing', 'light', async (page) => {
     await page.getByText('1 thing missing').first().waitFor()
     await page.getByRole('button', { name: 'Dismiss' }).click()
     await page.locator('.outline .thing', { hasText: 'rain seeping in' }).click()
+})
+await shoot('sheets', 'light', async (page) => {
+    await open(page, 'Ferry season')
+    await page.getByRole('button', { name: 'Show how strongly links act' }).click()
+    await page.waitForTimeout(1200)
+    await page.locator('.outline .thing', { hasText: 'crowding' }).first().click()
+})
+await shoot('curve', 'light', async (page) => {
+    await open(page, 'Kelp and urchins')
+    await page.locator('.outline .thing', { hasText: 'shelter' }).click()
+    await page.getByText('The last run was between').waitFor()
+})
+await shoot('atlas', 'light', async (page) => {
+    await open(page, 'Ferry season')
+    await page.locator('header .where .now').click()
+    await page.getByRole('button', { name: 'Atlas' }).click()
+    await page.getByRole('group', { name: /^Atlas/ }).waitFor()
+})
+await shoot('find', 'light', async (page) => {
+    await open(page, 'Ferry season')
+    await page.getByRole('button', { name: 'Find in the model' }).click()
+    await page.getByLabel('What to find').fill('visit')
+})
+await shoot('history', 'light', async (page) => {
+    await open(page, 'Kelp and urchins')
+    await page.locator('.outline .thing', { hasText: 'old age' }).click()
+    await page.locator('.stage').focus()
+    await page.keyboard.press('Delete')
+    await page.getByRole('button', { name: 'Dismiss' }).click()
+    await page.locator('.outline .thing', { hasText: 'bite' }).click()
+    await page.getByLabel('Unit', { exact: true }).fill('1/year/thousand')
+    await page.getByLabel('Unit', { exact: true }).press('Enter')
+    await page.getByRole('button', { name: 'History', exact: true }).and(page.locator('.icon-button')).click()
+    await page.getByRole('button', { name: 'The beginning', exact: true }).click()
+    await page.getByRole('list', { name: 'Differences' }).waitFor()
+})
+await shoot('large', 'light', async (page) => {
+    await page.getByLabel('Model file').setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', '1500'], { maxBuffer: 1e9 }) })
+    await page.locator('header .state', { hasText: 'up to date' }).waitFor({ timeout: 60_000 })
+    await page.waitForTimeout(2500)
 })
 await browser.close()
