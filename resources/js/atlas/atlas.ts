@@ -54,6 +54,31 @@ export interface AtlasPicture { places: Map<string, Point>, regions: Region[], w
 
 const GAP = 90
 const PAD = 34
+/** Width to height of the stage. */
+const WINDOW = 1.45
+
+/** The width of the rows with which the whole comes nearest to the shape of a window. */
+function bestWidth(blocks: { width: number, height: number }[]): number {
+    let best = { width: Infinity, cost: Infinity }
+    for (let count = 1; count <= Math.min(blocks.length, 30); count++) {
+        const width = blocks.slice(0, count).reduce((sum, b) => sum + b.width + GAP, 0)
+        let [x, row, height, right] = [0, 0, 0, 0]
+        for (const b of blocks) {
+            if (x > 0 && x + b.width > width) {
+                height += row + GAP
+                x = row = 0
+            }
+            x += b.width + GAP
+            row = Math.max(row, b.height)
+            right = Math.max(right, x)
+        }
+        const cost = Math.max(right / WINDOW, height + row)
+        if (cost < best.cost) {
+            best = { width: Math.max(width, ...blocks.map((b) => b.width)), cost }
+        }
+    }
+    return best.width
+}
 
 /**
  * Regions beside each other, each laid out as its sheet is drawn, drawn together where it is wide. What has no place stands
@@ -74,8 +99,7 @@ export function inRegions(model: Model, things: Thing[], regionOf: (id: string) 
         const height = Math.max(...at.map((p, i) => p.y + (sizes[i]?.height ?? 0) / 2)) - top
         return { key, name, list, at, left, top, width: width + 2 * PAD, height: height + 2 * PAD + 30 }
     })
-    const area = blocks.reduce((sum, b) => sum + (b.width + GAP) * (b.height + GAP), 0)
-    const wide = Math.max(Math.sqrt(area * 1.7), ...blocks.map((b) => b.width))
+    const wide = bestWidth(blocks)
     const places = new Map<string, Point>()
     const regions: Region[] = []
     let [x, y, row, right] = [0, 0, 0, 0]
