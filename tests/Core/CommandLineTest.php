@@ -164,4 +164,18 @@ final class CommandLineTest extends TestCase
         self::assertSame(0, $code, 'units never hinder');
         self::assertStringContainsString('deaths: (remark) `deaths` is people per year, but `islanders * lifespan` is people·year.', $out);
     }
+
+    public function test_demo_models_of_any_size_are_generated(): void
+    {
+        [$code, $out] = self::orbit(['generate', '60']);
+        self::assertSame(0, $code);
+        $model = NativeFile::import($out)->model;
+        self::assertEqualsWithDelta(60, count($model->elements), 6);
+        self::assertGreaterThan(0.0, Build::run($model)->column('kelp-1')[0]);
+        foreach (['0', 'many', '99999999'] as $size) {
+            [$code, , $err] = self::orbit(['generate', $size]);
+            self::assertSame(2, $code);
+            self::assertStringContainsString('Give a whole number from 1 to 20,000', $err);
+        }
+    }
 }

@@ -36,7 +36,17 @@ const following = computed(() => what.value === 'name' ? new Set(model.model.lin
 
 watch([wanted, only], () => { chosen.value = 0 })
 watch([wanted, what, by], () => { left.value = new Set() })
-watch(() => view.over, (over) => { if (over === 'find' || over === 'replace') void nextTick(() => window.setTimeout(() => { field.value?.select() }, 60)) })
+watch(() => view.over, (over) => {
+    if (over !== 'find' && over !== 'replace') {
+        return
+    }
+    if (view.sought.text) {
+        wanted.value = view.sought.text
+        only.value = view.sought.field
+        view.sought = { text: '', field: '' }
+    }
+    void nextTick(() => window.setTimeout(() => { field.value?.select() }, 60))
+})
 
 function go(index: number) {
     const hit = hits.value[index]

@@ -26,6 +26,7 @@ export function useCommands() {
             one && { words: `Rename ${one.name}`, key: 'F2', run: () => { view.naming = one.id } },
             one && { words: `Echo ${one.name}`, key: 'E', run: () => { onSheet('echo') } },
             one && { words: `Go to where ${one.name} is defined`, run: () => { view.goTo(one.id) } },
+            one && { words: `Who uses ${one.name}?`, run: () => { view.sought = { text: one.name, field: 'formula' }; view.over = 'find' } },
             one && { words: `Show what ${one.name} is joined to, in the atlas`, run: () => { view.go({ stage: 'atlas', selection: [one.id] }) } },
             ...(['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind, i) => ({ words: `Add ${kind === 'auxiliary' ? 'an' : 'a'} ${kind}`, key: ['S', '', 'A', 'P', 'C', 'D'][i], run: () => { if (view.stage !== 'sheet') view.go({ stage: 'sheet' }); view.wanted = kind } })),
             view.selection.length > 0 && { words: several ? 'Delete the selected things' : 'Delete it', key: 'Delete', run: () => { const ids = view.selection; view.select(); void model.remove(ids) } },

@@ -43,6 +43,8 @@ export const useView = defineStore('view', () => {
     const minimap = ref(localStorage.getItem('merry-orbit:minimap') === 'yes')
     /** What lies over the page: finding, commands, keys. */
     const over = ref<'' | 'find' | 'replace' | 'commands' | 'keys'>('')
+    /** What finding begins with, when something asks for it. */
+    const sought = ref<{ text: string, field: '' | 'formula' }>({ text: '', field: '' })
     // Where the columns lie over the sheet as drawers, they begin closed.
     const roomy = window.innerWidth >= 1100
     const outline = ref(roomy)
@@ -136,7 +138,7 @@ export const useView = defineStore('view', () => {
     }
 
     return {
-        selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over,
+        selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over, sought,
         playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, theme, changeTheme,
     }
 })

@@ -1,0 +1,206 @@
+import { createPinia, setActivePinia, type Pinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { createApp, nextTick, type App, type Component } from 'vue'
+import { api } from '@/api/client'
+import type { Edit, Model, Problem, Thing } from '@/api/types'
+import GroupField from '@/card/GroupField.vue'
+import HealthList from '@/card/HealthList.vue'
+import LinkCard from '@/card/LinkCard.vue'
+import SelectionCard from '@/card/SelectionCard.vue'
+import { useCommands } from '@/find/useCommands'
+import HistoryStage from '@/history/HistoryStage.vue'
+import { useEffects } from '@/stores/effects'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+
+let pinia: Pinia
+let app: App | undefined
+let host: HTMLElement
+let sent: Edit[]
+
+beforeEach(() => {
+    HTMLCanvasElement.prototype.getContext = () => null
+    window.matchMedia = vi.fn().mockReturnValue({ matches: false, addEventListener: vi.fn(), removeEventListener: vi.fn() })
+    localStorage.clear()
+    pinia = createPinia()
+    setActivePinia(pinia)
+    host = document.createElement('div')
+    document.body.append(host)
+    sent = []
+    const model = useModel()
+    vi.spyOn(model, 'attempt').mockImplementation(((edit: Edit) => { sent.push(edit); return Promise.resolve(true) }) as never)
+    vi.spyOn(model, 'together').mockImplementation(((edits: Edit[], words: string) => { sent.push(edits.length === 1 ? edits[0] as Edit : { kind: 'together', edits, words }); return Promise.resolve(true) }) as never)
+})
+afterEach(() => {
+    app?.unmount()
+    host.remove()
+    vi.restoreAllMocks()
+})
+
+const thing = (id: string, more: Partial<Thing> = {}): Thing => ({ id, kind: 'auxiliary', name: id, written: id, formula: '', unit: '', note: '', ...more })
+
+function fill(things: Thing[], more: Partial<Model> = {}) {
+    const model = useModel()
+    model.model = { ...model.model, sheets: [{ id: 'one', name: 'One' }, { id: 'two', name: 'Two' }], order: things.map((t) => t.id), elements: Object.fromEntries(things.map((t) => [t.id, t])), placements: Object.fromEntries(things.map((t) => [t.id, { at: { x: 0, y: 0 }, sheet: 'one' }])), ...more }
+}
+
+async function show(component: Component, props: Record<string, unknown> = {}) {
+    app = createApp(component, props)
+    app.use(pinia)
+    app.use(PrimeVue, { unstyled: true })
+    app.mount(host)
+    await nextTick()
+}
+
+const button = (words: string) => [...host.querySelectorAll('button')].find((b) => b.textContent?.trim() === words || b.getAttribute('aria-label') === words)
+const settle = async () => { for (let i = 0; i < 10; i++) await Promise.resolve(); await nextTick() }
+
+describe('the health list', () => {
+    const problem = (more: Partial<Problem>): Problem => ({ code: 'x', sentence: 'Something is so.', element: null, field: null, from: null, length: null, severity: 'remark', ...more })
+
+    it('says so when all is well', async () => {
+        fill([thing('a')])
+        await show(HealthList)
+        expect(host.textContent).toContain('Nothing is missing')
+    })
+
+    it('puts what is missing first, leads to its place, and mends as one edit', async () => {
+        fill([thing('a'), thing('b')], {
+            problems: [problem({ sentence: 'a remark', element: 'a' }), problem({ sentence: 'a gap', element: 'b', severity: 'missing', remedy: { words: 'Fill it', edits: [{ kind: 'formula', id: 'b', text: '1' }, { kind: 'unit', id: 'b', text: 'm' }] } })],
+            health: [problem({ code: 'health.unused', sentence: 'unused', element: 'a', remedy: { words: 'Delete it', edits: [{ kind: 'delete', ids: ['a'] }] } })],
+        })
+        await show(HealthList)
+        expect([...host.querySelectorAll('h2')].map((h) => h.textContent)).toEqual(['1 thing missing', 'Remarks', 'Worth a look'])
+        button('Fill it')?.click()
+        button('Delete it')?.click()
+        expect(sent).toEqual([{ kind: 'together', words: 'Fill it', edits: [{ kind: 'formula', id: 'b', text: '1' }, { kind: 'unit', id: 'b', text: 'm' }] }, { kind: 'delete', ids: ['a'] }])
+        host.querySelector<HTMLButtonElement>('.what.missing')?.click()
+        expect(useView().selection).toEqual(['b'])
+    })
+
+    it('tells what the run tells, and shows long lists in parts', async () => {
+        fill([thing('a')], { health: Array.from({ length: 45 }, (_, i) => problem({ sentence: `number ${i}`, element: 'a' })) })
+        useRuns().shown = { notices: [{ code: 'flow.still', element: 'a', time: 0, sentence: 'is zero throughout' }] } as never
+        await show(HealthList)
+        expect(host.textContent).toContain('is zero throughout')
+        expect(host.querySelectorAll('.what')).toHaveLength(31)
+        button('15 more')?.click()
+        await nextTick()
+        expect(host.querySelectorAll('.what')).toHaveLength(46)
+    })
+})
+
+describe('several selected things', () => {
+    it('are moved to a sheet, to a new one, plotted and grouped', async () => {
+        fill([thing('a'), thing('b')])
+        useView().select('a', 'b')
+        await show(SelectionCard)
+        expect(host.textContent).toContain('2 selected')
+        button('Two')?.click()
+        await settle()
+        expect(sent[0]).toEqual({ kind: 'to-sheet', ids: ['a', 'b'], sheet: 'two' })
+        button('Small plots')?.click()
+        expect(sent[1]).toEqual({ kind: 'plot', ids: ['a', 'b'], shown: true })
+        button('Align left edges')?.click()
+        expect(useView().asked).toBe('left')
+    })
+
+    it('an echo among them stands for its thing', async () => {
+        fill([thing('a')], { echoes: { e: { element: 'a', at: { x: 0, y: 0 }, sheet: 'one' } } })
+        useView().select('a', 'e')
+        expect(useView().selectedThings).toEqual(['a'])
+    })
+
+    it('have a group when all are in the same', async () => {
+        fill([thing('a'), thing('b')], { groups: [{ name: 'Shore', tint: 'sky', members: ['a', 'b'] }] })
+        await show(GroupField, { ids: ['a', 'b'] })
+        expect(host.querySelector<HTMLInputElement>('input')?.value).toBe('Shore')
+        expect(button('sky')?.getAttribute('aria-pressed')).toBe('true')
+        button('clay')?.click()
+        expect(sent).toEqual([{ kind: 'group', ids: ['a', 'b'], name: 'Shore', tint: 'clay' }])
+    })
+})
+
+describe('a link', () => {
+    const links = (sign: string | null, kind: 'now' | 'unused' = 'now') => ({ links: [{ from: 'a', to: 'b', kind, sign: sign as '+' | null }] })
+
+    it('says which way it acts, and who says so', async () => {
+        fill([thing('a'), thing('b')], links('+'))
+        useView().link = 'a>b'
+        await show(LinkCard)
+        expect(host.textContent).toContain('More a makes more b')
+        expect(host.textContent).toContain('The formula says so')
+    })
+
+    it('takes its sign from the run where the formula leaves it open', async () => {
+        fill([thing('a'), thing('b')], links(null))
+        useView().link = 'a>b'
+        useEffects().signs = { 'a>b': '±' }
+        await show(LinkCard)
+        expect(host.textContent).toContain('the sign changed during the last run')
+        expect(host.textContent).toContain('Seen in the last run')
+        expect(useEffects().signOf('x>y', undefined)).toBe('')
+    })
+
+    it('that is not used yet can be removed', async () => {
+        fill([thing('a'), thing('b')], links(null, 'unused'))
+        useView().link = 'a>b'
+        await show(LinkCard)
+        button('Remove it')?.click()
+        expect(sent).toEqual([{ kind: 'disconnect', from: 'a', to: 'b' }])
+    })
+})
+
+describe('commands', () => {
+    const words = () => useCommands().value.map((c) => c.words)
+
+    it('offer what makes sense at the moment', () => {
+        fill([thing('a'), thing('b')])
+        expect(words()).toContain('Open the sheet Two')
+        expect(words()).not.toContain('Align left edges')
+        useView().select('a')
+        expect(words()).toContain('Rename a')
+        useView().select('a', 'b')
+        expect(words()).toContain('Align left edges')
+        expect(words()).not.toContain('Rename a')
+        expect(new Set(words()).size).toBe(words().length)
+    })
+
+    it('do what they say', () => {
+        fill([thing('a')])
+        const run = (w: string) => { useCommands().value.find((c) => c.words === w)?.run() }
+        run('Open the atlas')
+        expect(useView().stage).toBe('atlas')
+        run('Tidy up this sheet')
+        expect([useView().stage, useView().asked]).toEqual(['sheet', 'tidy'])
+        run('Add a stock')
+        expect(useView().wanted).toBe('stock')
+    })
+})
+
+describe('the history', () => {
+    it('compares a version with the present one and brings one thing back', async () => {
+        fill([thing('a', { formula: '2' })])
+        const model = useModel()
+        model.revision = 1
+        vi.spyOn(api, 'history').mockResolvedValue({ entries: [{ revision: 1, kind: 'edit', words: '`a`: 1 → 2', at: '2031-04-01T10:00:00Z', undone: false }], milestones: [{ revision: 0, name: 'As it came' }], more: false })
+        vi.spyOn(api, 'version').mockResolvedValue({ ...model.model, elements: { a: thing('a', { formula: '1' }) } })
+        vi.spyOn(api, 'comparison').mockResolvedValue([{ what: 'changed', element: 'a', name: 'a', kind: 'auxiliary', fields: [{ field: 'formula', was: '1', now: '2' }] }])
+        const restore = vi.spyOn(model, 'restore').mockResolvedValue(true)
+        await show(HistoryStage)
+        await settle()
+        expect(host.textContent).toContain('As it came')
+        ;[...host.querySelectorAll<HTMLButtonElement>('.pick')].at(-1)?.click()
+        await settle()
+        await settle()
+        expect(host.querySelector('.versions h2')?.textContent).toContain('As it came compared with now')
+        expect(host.querySelector('.changes')?.textContent).toContain('formula 1 → 2')
+        expect(host.querySelectorAll('.picture .changed')).not.toHaveLength(0)
+        button('Bring back')?.click()
+        expect(restore).toHaveBeenCalledWith(0, ['a'])
+        button('Go back to As it came')?.click()
+        expect(restore).toHaveBeenLastCalledWith(0, undefined)
+    })
+})
