@@ -23,6 +23,8 @@ const text = ref('')
 const said = ref<Problem[] | null>(null)
 const refused = ref('')
 let editor: EditorView | undefined
+/** The text that is on its way to the engine. */
+let sent: string | null = null
 
 const label = computed(() => thing.kind === 'stock' ? 'Starts at' : thing.kind === 'parameter' ? 'Value' : 'Formula')
 const hint = computed(() => thing.kind === 'stock' ? 'a number or a formula' : thing.kind === 'parameter' ? 'a number, such as 0.5 or 5%' : 'such as births * share')
@@ -51,11 +53,13 @@ async function commit() {
     refused.value = ''
     if (changed.value) {
         const given = text.value
+        sent = given
         try {
             await model.edit({ kind: 'formula', id: thing.id, text: given })
             drafts.drop(thing.id)
         } catch (error) {
             refused.value = (error as Error).message
+            sent = null
             return
         }
     }
@@ -107,6 +111,10 @@ onMounted(() => {
         leave,
         blurred: () => { if (!autofocus && changed.value && said.value?.length === 0) void commit() },
         check: async (now) => {
+            // What was taken over is judged with the model.
+            if (now === sent || now.trim() === thing.formula.trim()) {
+                return []
+            }
             const problems = await api.formula(model.id, thing.id, now).catch(() => [])
             said.value = problems
             return problems

@@ -17,6 +17,7 @@ const MOST_TRIPS = 5
 
 /** Edits of so large a model are answered in two parts. */
 const LARGE = 400
+const HEAD_START = 120
 
 const EMPTY: Model = {
     name: '', note: '', sheets: [], tracks: [], order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {},
@@ -174,8 +175,9 @@ export const useModel = defineStore('model', () => {
                 const quick = model.value.order.length > LARGE
                 let news = item.step ? await api.step(id.value, item.step, revision.value, WINDOW, item.id, ...(quick ? [true] : [])) : await api.edit(id.value, revision.value, WINDOW, [{ id: item.id, edit: item.edit as Edit }], ...(quick ? [true] : []))
                 if (news.quick) {
-                    // What changed is worked out while the run is.
+                    // What changed is worked out while the run is, which has a head start: its plots are waited for.
                     written.value = news.revision
+                    await new Promise((resolve) => { window.setTimeout(resolve, HEAD_START) })
                     news = await api.news(id.value, revision.value)
                 }
                 offline.value = false
