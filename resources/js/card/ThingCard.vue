@@ -42,6 +42,8 @@ const things = (ids: string[]) => [...new Set(ids)].map((id) => model.model.elem
 const fedBy = computed(() => things(model.model.links.filter((l) => l.to === thing.id && l.kind !== 'unused').map((l) => l.from)))
 const waiting = computed(() => things(model.model.links.filter((l) => l.to === thing.id && l.kind === 'unused').map((l) => l.from)))
 const feeds = computed(() => things(model.model.links.filter((l) => l.from === thing.id).map((l) => l.to)))
+/** The same list as long as it is the same thing: a moved dial draws the card often. */
+const self = computed(() => [thing.id])
 const isEcho = computed(() => view.node !== thing.id)
 const sheetName = computed(() => model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name)
 const echoes = computed(() => Object.entries(model.model.echoes).filter(([, e]) => e.element === thing.id).map(([id, e]) => ({ id, sheet: model.model.sheets.find((s) => s.id === e.sheet)?.name ?? '' })))
@@ -126,7 +128,7 @@ function keepUnit() {
             <p class="chips"><button v-for="e in echoes" :key="e.id" type="button" class="chip" :aria-pressed="view.node === e.id" @click="view.goTo(e.id)">on {{ e.sheet }}</button></p>
         </div>
         <EquationPart v-if="!thing.points" :key="`equation-${thing.id}`" :thing="thing" />
-        <GroupField :key="`group-${thing.id}`" :ids="[thing.id]" />
+        <GroupField :key="`group-${thing.id}`" :ids="self" />
         <NoteField :key="`note-${thing.id}`" :note="thing.note" :label="`Note of ${thing.name}`" hint="Write a note" @keep="model.attempt({ kind: 'note', id: thing.id, text: $event })" />
         <footer>
             <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="tracked" @click="model.attempt({ kind: 'track', id: thing.id, shown: !tracked })"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
