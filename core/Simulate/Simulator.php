@@ -97,7 +97,7 @@ final readonly class Simulator
         }
         $steady = [...$parameters, ...($constants === [] ? [] : array_combine($program->constants, $constants))];
         $notices = (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, $run->counts === [] ? [] : array_combine($program->counted, $run->counts), max(1, $done));
-        array_push($notices, ...Suspicions::of($analysis->model, $analysis->plan, $time, $rows, $program->columns, $steady));
+        array_push($notices, ...Suspicions::of($analysis->model, $time, $rows, $program->columns, $steady));
 
         return new Trajectory($rows, $program->columns, $steady, array_slice($times, 0, count($rows)), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED, $seconds);
     }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\Plan;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Stock;
@@ -27,7 +26,7 @@ final class Suspicions
      * @param  array<string, float>  $steady
      * @return list<Notice>
      */
-    public static function of(Model $model, Plan $plan, TimeSettings $time, array $rows, array $columns, array $steady): array
+    public static function of(Model $model, TimeSettings $time, array $rows, array $columns, array $steady): array
     {
         $notices = [];
         $positions = array_flip($columns);

@@ -167,14 +167,23 @@ final class XmileTest extends TestCase
     #[DataProvider('hostile')]
     public function test_hostile_files_are_refused_at_once_with_a_sentence(string $file, string $words): void
     {
-        $begun = hrtime(true);
+        $begun = self::cpuSeconds();
         try {
             ModelFile::import($file);
             self::fail('It was read.');
         } catch (FileRefused $e) {
             self::assertStringContainsString($words, $e->getMessage());
         }
-        self::assertLessThan(0.5, (hrtime(true) - $begun) / 1e9);
+        self::assertLessThan(0.5, self::cpuSeconds() - $begun);
+    }
+
+    /** What this process itself has worked: what else runs on the machine does not count. */
+    private static function cpuSeconds(): float
+    {
+        $usage = (array) getrusage();
+        $of = static fn (string $kind): float => (float) ($usage["ru_$kind.tv_sec"] ?? 0) + (float) ($usage["ru_$kind.tv_usec"] ?? 0) / 1e6;
+
+        return $of('utime') + $of('stime');
     }
 
     /** A model of everything that both formats hold exactly. */

@@ -28,7 +28,7 @@ import { useClipboard } from './useClipboard'
 import { useMarquee } from './useMarquee'
 import { usePointerPull } from './usePointerPull'
 import { usePull, type PullKind } from './usePull'
-import { endId, useSheet } from './useSheet'
+import { useSheet } from './useSheet'
 import { useSheetDrag } from './useSheetDrag'
 import { useSheetGeometry } from './useSheetGeometry'
 import { useSheetKeys } from './useSheetKeys'
@@ -49,7 +49,7 @@ const { screenToFlowCoordinate, viewport, zoomIn, zoomOut } = flow
 const { pull, begin, finish, cancel, add, reattach } = usePull()
 const stage = ref<HTMLElement>()
 const drag = useSheetDrag(flow)
-const { onStage, middleOf, centreOfStage, freeSpot, travel, reveal, fit, fitSelection } = useSheetGeometry(flow, stage)
+const { onStage, middleOf, freeSpot, travel, reveal, fit, fitSelection } = useSheetGeometry(flow, stage)
 const { startPull, stopPull, thingUnder } = usePointerPull(flow, stage, { pull, begin, finish, cancel })
 const { box, press: pressMarquee } = useMarquee(flow, stage)
 const bends = useBends(flow, onStage)
@@ -298,7 +298,6 @@ watch(() => [view.naming, view.saying], ([naming, saying], [wasNaming, wasSaying
 })
 const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ? 'var(--basin-tint)' : node.type === 'gate' ? 'var(--ribbon)' : node.type === 'outside' ? 'transparent' : 'var(--hairline)'
 const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEcho.value && selectedThing.value.kind === 'flow' ? { ...selectedThing.value, kind: 'auxiliary' } : selectedThing.value)
-defineExpose({ fit, endId, centreOfStage })
 </script>
 
 <template>

@@ -3,7 +3,7 @@ import ElkApi from 'elkjs/lib/elk-api'
 import workerUrl from 'elkjs/lib/elk-worker.min.js?url'
 import type { Point } from '@/api/types'
 
-export interface TidyNode { id: string, width: number, height: number, region?: string }
+export interface TidyNode { id: string, width: number, height: number }
 export interface TidyEdge { from: string, to: string, strong?: boolean }
 
 let elk: InstanceType<typeof ElkApi> | undefined

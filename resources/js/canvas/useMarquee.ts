@@ -32,7 +32,6 @@ export function useMarquee({ getNodes, viewport }: VueFlowStore, stage: Ref<HTML
             window.removeEventListener('mouseup', end)
             // The click that ends the drag is none on the paper.
             window.addEventListener('click', (e) => { e.stopPropagation() }, { capture: true, once: true })
-            window.setTimeout(() => undefined)
         }
         window.addEventListener('mousemove', move)
         window.addEventListener('mouseup', end)

@@ -106,5 +106,5 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         }
     }
 
-    return { onStage, middleOf, centreOfStage, freeSpot, reveal, travel, fit, fitSelection }
+    return { onStage, middleOf, freeSpot, reveal, travel, fit, fitSelection }
 }

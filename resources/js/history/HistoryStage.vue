@@ -2,14 +2,13 @@
 import { Bookmark, BookmarkPlus, RotateCcw } from '@lucide/vue'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { api } from '@/api/client'
-import type { Change, HistoryPage, Model } from '@/api/types'
+import type { Change, HistoryPage, Kind, Model } from '@/api/types'
 import SheetPicture, { type Mark } from '@/canvas/SheetPicture.vue'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'
 import SaidText from '@/ui/SaidText.vue'
-import type { Kind } from '@/api/types'
 
 const model = useModel()
 const view = useView()

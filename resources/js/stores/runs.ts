@@ -41,7 +41,7 @@ export const useRuns = defineStore('runs', () => {
             if (!run || run.whole || running.value || Object.keys(dials.value).length) {
                 return
             }
-            void api.run(model.id, {}, false).then((whole) => {
+            void api.run(model.id, {}, true).then((whole) => {
                 // Only what belongs to the same revision fills the gaps.
                 if (shown.value === run && whole.revision === run.revision) {
                     shown.value = whole
