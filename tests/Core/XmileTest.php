@@ -180,10 +180,11 @@ final class XmileTest extends TestCase
     /** What this process itself has worked: what else runs on the machine does not count. */
     private static function cpuSeconds(): float
     {
-        $usage = (array) getrusage();
-        $of = static fn (string $kind): float => (float) ($usage["ru_$kind.tv_sec"] ?? 0) + (float) ($usage["ru_$kind.tv_usec"] ?? 0) / 1e6;
+        $usage = getrusage();
+        self::assertIsArray($usage);
+        $of = static fn (string $key): float => is_numeric($usage[$key] ?? null) ? (float) $usage[$key] : 0.0;
 
-        return $of('utime') + $of('stime');
+        return $of('ru_utime.tv_sec') + $of('ru_stime.tv_sec') + ($of('ru_utime.tv_usec') + $of('ru_stime.tv_usec')) / 1e6;
     }
 
     /** A model of everything that both formats hold exactly. */
