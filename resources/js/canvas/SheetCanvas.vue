@@ -87,6 +87,14 @@ const ringAt = computed(() => {
     const middle = selectedThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(view.node) : undefined
     return middle && onStage(middle)
 })
+/** Handles of legs that are not bent yet keep clear of the ring: below it, or above where the ring stands below. */
+const handles = computed(() => bends.handles.value.map((h) => {
+    const ring = ringAt.value
+    if (!ring || h.set || Math.abs(h.at.x - ring.x) > 135) {
+        return h
+    }
+    return { ...h, at: { x: h.at.x, y: ring.y < 76 ? Math.min(h.at.y, ring.y - 14) : Math.max(h.at.y, ring.y + 14) } }
+}))
 /** What is given by points is given on its card. */
 const sayingThing = computed(() => (model.model.elements[view.saying]?.points ? undefined : model.model.elements[view.saying]))
 const sayingAt = computed(() => {
@@ -318,7 +326,7 @@ const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEch
         <i v-if="guides.x !== undefined" class="guide down" :style="{ left: `${guides.x}px` }" />
         <i v-if="guides.y !== undefined" class="guide across" :style="{ top: `${guides.y}px` }" />
         <i v-if="box" class="marquee" :style="{ left: `${box.x}px`, top: `${box.y}px`, width: `${box.width}px`, height: `${box.height}px` }" />
-        <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="bends.handles.value" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
+        <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="handles" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
         <ThingRing v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < (ringThing.kind === 'stock' ? 104 : 76)" :tracked="model.model.tracks.includes(ringThing.id)" @pull="startPull" @reach="reach" @say="view.saying = ringThing.id" @track="model.attempt({ kind: 'track', id: ringThing.id, shown: !model.model.tracks.includes(ringThing.id) })" />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />

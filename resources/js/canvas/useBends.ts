@@ -6,9 +6,8 @@ import { useView } from '@/stores/view'
 import { borderToward, linkShape } from './shapes'
 import { endId } from './useSheet'
 
-/** Where the handle of a rising leg without a bend stands, as a share of the way from the gate. */
+/** Where the handle of a leg without a bend stands, as a share of the way from the gate to the border of its end. */
 const FAR = 0.8
-const RISING = 12
 
 /** Bends of the picked link, or of the selected flow: where their handles are, and what moving them does. */
 export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) => Point) {
@@ -49,9 +48,8 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
         const leg = (end: string | undefined, bend: Point | undefined) => {
             const node = findNode(end ?? '')
             const far = node ? borderToward(middleOf(node.id) as Point, node.dimensions, gate, 0) : gate
-            // Where the leg rises under the ring around the gate, near its far end.
-            const share = gate.y - far.y > RISING ? FAR : 0.5
-            return { at: bend ?? { x: gate.x + share * (far.x - gate.x), y: gate.y + share * (far.y - gate.y) }, set: bend !== undefined }
+            // Near the far end, clear of the ring around the gate.
+            return { at: bend ?? { x: gate.x + FAR * (far.x - gate.x), y: gate.y + FAR * (far.y - gate.y) }, set: bend !== undefined }
         }
         return { bendIn: leg(edge?.source ?? endId(flow.id, 'source'), place.bendIn), bendOut: leg(edge?.target ?? endId(flow.id, 'target'), place.bendOut) }
     }
