@@ -2,14 +2,12 @@ import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Effects } from '@/api/types'
-import { useModel } from './model'
+import { LARGE, useModel } from './model'
 import { useRuns } from './runs'
 import { useView } from './view'
 
 /** Rest after a run or a move of the playhead before the engine is asked how links act. */
 const REST = 350
-
-const LARGE = 400
 
 /** Signs that only the run can tell, and how strongly links act at the playhead. */
 export const useEffects = defineStore('effects', () => {

@@ -15,8 +15,8 @@ const WINDOW = crypto.randomUUID().slice(0, 13)
 
 const MOST_TRIPS = 5
 
-/** Edits of so large a model are answered in two parts. */
-const LARGE = 400
+/** So many things make a model large: its edits are answered in two parts, it is run for what is in sight first, and links are asked about later. */
+export const LARGE = 400
 const HEAD_START = 120
 
 const EMPTY: Model = {

@@ -1,11 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
-import { useModel } from './model'
+import { LARGE, useModel } from './model'
 import { useView } from './view'
 
-/** Models of so many things are run for what is in sight first. */
-const LARGE = 400
 const REST = 1500
 
 /** The run that the window shows. It follows every edit and every dial; an answer to an older question is never shown. */
