@@ -14,6 +14,8 @@ namespace MerryOrbit\Core\Compile;
  *   f…_rates(…) returns the rates of the states, then the test
  *   f…_row(…)   returns the values of the columns, then the test, then the first times of the watches
  *
+ *   f…_hold(…)  returns y as hands hold it; only where there is such
+ *
  * A test is a number that is not finite when something in it went wrong.
  */
 final class AdaptiveCompiler
@@ -53,7 +55,7 @@ final class AdaptiveCompiler
         $source = "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\n".implode("\n", $compiler->frame->watches->functions())."\n\n"
             .implode("\n", array_map(static fn (string $part, string $code): string => "function {$name}_$part$code", array_keys($functions), $functions));
 
-        return new Program($name, $source, $plan->parameters, $compiler->frame->columns(), $compiler->frame->constants(), array_keys($plan->states), $compiler->frame->watches->subjects(), [], 0.0);
+        return new Program($name, $source, $plan->parameters, $compiler->frame->columns(), $compiler->frame->constants(), [...array_keys($plan->states), ...array_keys($compiler->kept)], $compiler->frame->watches->subjects(), [], 0.0, isset($functions['hold']));
     }
 
     /** @return array<string, string> */
@@ -93,15 +95,17 @@ final class AdaptiveCompiler
         $start = $frame->startLines();
         $watches = $frame->watches->variables();
         $infinite = implode('', array_map(static fn (string $w): string => "$w = \\INF; ", $watches));
+        $forced = $frame->forcedLines($emitter);
         $head = $this->unpacked('$k', $steady).$this->unpacked('$y', $states).$this->unpacked('$s', array_values($this->kept)).$infinite.'$check = 0.0;';
         $keptStart = array_map(static fn (string $v): string => "$v ??= 0.0;", array_values(array_filter($this->kept, static fn (string $v): bool => ! str_starts_with($v, '$q'))));
 
         return [
+            ...($forced === [] ? [] : ['hold' => $this->signature([], [$head, ...$forced, 'return '.Emitter::listing($states).';'])]),
             'start' => $this->signature([], ['$i = 0; $t = $start; $check = 0.0; $begun = '.var_export(Moment::TOLERANCE, true).' * $step; '.$infinite, ...$start, ...$hoisted->lines,
                 '$test += '.implode(' + ', ['$check', ...$hoisted->variables()]).';', ...$keptStart, 'return [$test, '.Emitter::listing($steady).', '.Emitter::listing($states).', '.Emitter::listing(array_values($this->kept)).'];']),
             'begin' => $this->signature(['int $i', 'bool $onGrid'], [$head, ...$all, ...$cells, "\$ends = $ends;", 'return [$check, '.Emitter::listing(array_values($this->kept)).', $ends];']),
-            'rates' => $this->signature([], [$head, ...$driving, 'return '.Emitter::listing([...$rates, '$check']).';']),
-            'row' => $this->signature([], [$head, ...$stage, 'return '.Emitter::listing([...$columns, '$check', ...$watches]).';']),
+            'rates' => $this->signature([], [$head, ...$forced, ...$driving, 'return '.Emitter::listing([...$rates, '$check']).';']),
+            'row' => $this->signature([], [$head, ...$forced, ...$stage, 'return '.Emitter::listing([...$columns, '$check', ...$watches]).';']),
         ];
     }
 

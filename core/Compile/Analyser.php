@@ -8,6 +8,7 @@ use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\CurveCall;
+use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
@@ -15,6 +16,7 @@ use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\Quantity;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Grip;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
@@ -66,22 +68,32 @@ final class Analyser
     /** @var list<array{string, Node, int}> */
     private array $delays = [];
 
+    /** @var array<string, float> parameters of grips, by key */
+    private array $hidden = [];
+
     private readonly Names $names;
 
-    private function __construct(private readonly Model $model)
+    /** @var array<string, Holding> by element id */
+    private readonly array $held;
+
+    /** @param  array<string, Grip>  $grips  by element id */
+    private function __construct(private readonly Model $model, array $grips = [])
     {
+        $grips = array_filter($grips, static fn (Grip $g): bool => $g->on && Holding::refusal($model, $g) === null);
+        $this->held = array_map(static fn (Grip $g): Holding => new Holding($g), $grips);
         $this->names = new Names($model);
     }
 
-    public static function analyse(Model $model): Analysis
+    /** @param  array<string, Grip>  $grips  by element id: what is held by hand, as far as it can be; see Holding::refusal() */
+    public static function analyse(Model $model, array $grips = []): Analysis
     {
-        $analyser = new self($model);
+        $analyser = new self($model, $grips);
         foreach ($model->elements as $element) {
             $analyser->read($element);
         }
         $endWhen = $analyser->readEnd();
         $analyser->lower();
-        $planner = new Planner($model, $analyser->equations, $analyser->states, $analyser->cells, $analyser->initials, $analyser->travels, $analyser->delays);
+        $planner = new Planner($model, $analyser->equations, $analyser->states, $analyser->cells, $analyser->initials, $analyser->travels, $analyser->delays, $analyser->hidden, $analyser->drawn());
         foreach ($planner->circlesNow as $way) {
             $analyser->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
         }
@@ -93,7 +105,7 @@ final class Analyser
         $canCompute = fn (string $id): bool => ! isset($analyser->waiting[$id]);
         $endWhen = $endWhen !== null && array_filter(Plan::keys($endWhen), fn (string $id): bool => ! $canCompute($id)) === [] ? $endWhen : null;
 
-        return new Analysis($model, $analyser->nodes, $analyser->uses, $analyser->parameters, $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems, Shape::ofAll($model, $analyser->uses));
+        return new Analysis($model, $analyser->nodes, $analyser->uses, [...$analyser->parameters, ...$analyser->hidden], $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems, Shape::ofAll($model, $analyser->uses));
     }
 
     /**
@@ -204,7 +216,7 @@ final class Analyser
         if (! $sound || $element instanceof Parameter) {
             return;
         }
-        $this->lowerings[$element->id] = $lowering = new Lowering($this->model, $element->id, $text);
+        $this->lowerings[$element->id] = $lowering = new Lowering($this->model, $element->id, $text, $this->held);
         try {
             $this->lowered[$element->id] = $lowering->expression($node);
         } catch (FormulaError $e) {
@@ -261,6 +273,31 @@ final class Analyser
                 $this->states[$id] = new State($id, $id, $state->initial, $flows);
             }
         }
+        foreach ($this->held as $id => $holding) {
+            $this->hold($id, $holding);
+        }
+    }
+
+    private function hold(string $id, Holding $holding): void
+    {
+        $this->hidden += $holding->parameters();
+        $state = $this->states[$id] ?? null;
+        if ($state !== null) {
+            $this->states[$id] = new State($id, $id, $holding->around($state->initial), $state->rates, $holding->around(new NameUse($id, $id, 0, 0)));
+        } elseif (isset($this->equations[$id])) {
+            $this->equations[$id] = new Equation($id, $id, $holding->around($this->equations[$id]->node));
+        } elseif (isset($this->parameters[$id])) {
+            $this->hidden[$id.Holding::BASE] = $this->parameters[$id];
+            $this->equations[$id] = new Equation($id, $id, $holding->around(new NameUse($id.Holding::BASE, $id, 0, 0)));
+        }
+    }
+
+    /** @return array<string, Relation> */
+    private function drawn(): array
+    {
+        $drawn = array_filter(array_map(static fn (Holding $h): ?Relation => $h->drawn(), $this->held));
+
+        return array_combine(array_map(static fn (Relation $r): string => $r->id, $drawn), $drawn);
     }
 
     /** @param  array{string, int}  $rate */

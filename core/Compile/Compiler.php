@@ -186,6 +186,7 @@ final class Compiler
         $this->columns = $shared->columns();
         $lines = [
             '$saving = '.implode(' && ', array_filter([$looped ? '$stage === 0' : '', $this->plan->endWhen === null ? '$i === $next' : ''])).($looped || $this->plan->endWhen === null ? ';' : 'true;'),
+            ...$this->frame->forcedLines($emitter),
             'if ($saving) { $row = ['.implode(', ', array_map(fn (string $k): string => $emitter->variable($k), $shared->savedStates())).']; }',
             ...$this->frame->capLines($state),
         ];
@@ -246,6 +247,8 @@ final class Compiler
             : '$weight = $stage === 1 || $stage === 2 ? 2.0 : 1.0; $reach = $stage === 2 ? $step : $half;';
         $time = $heun ? '$stage === 0 ? $now : $now + $step' : '$stage === 0 ? $now : ($stage === 3 ? $now + $step : $now + $half)';
 
+        array_unshift($begin, ...$this->timed($this->frame->forcedLines($this->frame->emitter('$y')), '$now'));
+
         return [...$begin, ...$this->masses->clearLines(), "for (\$stage = 0; \$stage <= $last; \$stage++) {", $head, ...$this->timed($lines, $time), '}'];
     }
 
@@ -266,7 +269,7 @@ final class Compiler
      */
     private function look(Emitter $emitter, ?bool $first, string $state): array
     {
-        $lines = $this->frame->capLines($state);
+        $lines = $this->frame->lookLines($emitter, $state);
         $open = false;
         foreach ($this->frame->moving as $equation) {
             if (! isset($this->plan->drives[$equation->key])) {
@@ -366,6 +369,8 @@ final class Compiler
                 $lines[] = "\$y$n += $factor * $rate$n;";
             }
         }
+        // A hand that lets go leaves the stock where its course has come to.
+        array_push($lines, ...$this->timed($this->frame->forcedLines($this->frame->emitter('$y')), '$now + $step'));
         foreach ($this->plan->cells as $key => $cell) {
             if ($cell->kind === 'previous') {
                 $n = $this->frame->number($key);

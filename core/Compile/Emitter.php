@@ -345,7 +345,7 @@ final class Emitter
             'lowest' => $this->least([$a[0], $a[1]], '<'),
             // Only choices leave arguments uncomputed: everywhere else all are, hence `&` and the products.
             'step' => '(('.$this->value($a[1], false).' - $start <= $begun ? 1.0 : 0.0) * '.$this->value($a[0], true).')',
-            'window' => '(((('.$this->value($a[1], false).' - $start <= $begun) & ('.$this->value($a[2], false).' - $start > $begun)) === 1 ? 1.0 : 0.0) * '.$this->value($a[0], true).')',
+            'window' => isset($a[3]) ? '('.$this->value($a[0], true).' * (float) '.self::SIGNALS.'repeats('.$this->closedList(array_slice($a, 1)).', $start, $begun))' : '(((('.$this->value($a[1], false).' - $start <= $begun) & ('.$this->value($a[2], false).' - $start > $begun)) === 1 ? 1.0 : 0.0) * '.$this->value($a[0], true).')',
             'ramp' => '(float) '.self::SIGNALS.'ramp('.$this->closedList($a).(count($a) === 2 ? ', $end' : '').', $t)',
             'wave' => $this->wave($a),
             'pulse' => '(float) '.self::SIGNALS.'pulse('.$this->closedList(array_slice($a, 0, 2)).', '.(isset($a[2]) ? self::SIGNALS.'every('.$this->value($a[2], false).')' : '0.0').', '.(isset($a[3]) ? $this->value($a[3], false) : '$end').', $start, $begun, $step)',

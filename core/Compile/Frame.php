@@ -223,6 +223,23 @@ final class Frame
         return $lines;
     }
 
+    /** @return list<string> what has to be known before a look: stocks held by hand, and what limited ones can give within a step */
+    public function lookLines(Emitter $emitter, string $state): array
+    {
+        return [...$this->forcedLines($emitter), ...$this->capLines($state)];
+    }
+
+    /** @return list<string> */
+    public function forcedLines(Emitter $emitter): array
+    {
+        $lines = [];
+        foreach ($this->plan->states as $key => $one) {
+            array_push($lines, ...($one->forced === null ? [] : $emitter->assign($emitter->variable($key), $one->forced)));
+        }
+
+        return $lines;
+    }
+
     /** @return list<string> what limited stocks can give within a step */
     public function capLines(string $state): array
     {

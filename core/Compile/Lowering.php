@@ -55,7 +55,7 @@ final class Lowering
     private int $draws = 0;
 
     /** @param  string  $text the formula, for the places of errors */
-    public function __construct(private readonly Model $model, private readonly string $owner, private readonly string $text)
+    public function __construct(private readonly Model $model, private readonly string $owner, private readonly string $text, /** @var array<string, Holding> by element id */ private readonly array $held = [])
     {
     }
 
@@ -67,10 +67,18 @@ final class Lowering
             $node instanceof Negative => new Negative($this->expression($node->operand), $node->from, $node->length),
             $node instanceof Not => new Not($this->expression($node->operand), $node->from, $node->length),
             $node instanceof Binary => new Binary($node->operator, $this->expression($node->left), $this->expression($node->right)),
-            $node instanceof CurveCall => new CurveCall($this->model->idOf($node->key) ?? '', $node->written, $node->nameLength, $this->expression($node->argument), $node->from, $node->length),
+            $node instanceof CurveCall => $this->curve($node),
             $node instanceof Call => $this->call($node),
             default => $node,
         };
+    }
+
+    private function curve(CurveCall $node): Node
+    {
+        $id = $this->model->idOf($node->key) ?? '';
+        $call = new CurveCall($id, $node->written, $node->nameLength, $this->expression($node->argument), $node->from, $node->length);
+
+        return isset($this->held[$id]) ? $this->held[$id]->around($call) : $call;
     }
 
     private function call(Call $node): Node

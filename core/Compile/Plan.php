@@ -15,7 +15,7 @@ use MerryOrbit\Core\Model\Relation;
 final readonly class Plan
 {
     /**
-     * @param  list<string>  $parameters  ids
+     * @param  list<string>  $parameters  ids, and keys of the numbers of grips
      * @param  array<string, State>  $states  stocks first
      * @param  array<string, Equation>  $equations  each after what it uses; constant ones too
      * @param  array<string, Cell>  $cells

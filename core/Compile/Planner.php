@@ -43,6 +43,8 @@ final class Planner
      * @param  array<string, Node>  $initials
      * @param  array<string, Node>  $travels  by transit stock
      * @param  list<array{string, Node, int}>  $delays
+     * @param  array<string, float>  $hidden  parameters that belong to no element of their own, by key
+     * @param  array<string, Relation>  $drawn  courses drawn by hand, by key
      */
     public function __construct(
         private readonly Model $model,
@@ -52,6 +54,8 @@ final class Planner
         private readonly array $initials,
         private readonly array $travels,
         private readonly array $delays,
+        private readonly array $hidden = [],
+        private readonly array $drawn = [],
     ) {
         $uses = array_map(static fn (Equation $e): array => Plan::keys($e->node), $equations);
         $circles = new Circles(array_map(fn (array $keys): array => array_values(array_filter($keys, fn (string $k): bool => isset($this->equations[$k]))), $uses));
@@ -139,7 +143,7 @@ final class Planner
             $equation = $this->equations[$key];
             $steady = $equation->pace === Pace::Stage && self::isTimeless($equation->node);
             foreach ($steady ? Plan::keys($equation->node) : [] as $used) {
-                $steady = $steady && (isset($constants[$used]) || isset($this->initials[$used]) || ($this->model->elements[$used] ?? null) instanceof Parameter);
+                $steady = $steady && (isset($constants[$used]) || isset($this->initials[$used]) || isset($this->hidden[$used]) || (! isset($this->equations[$used]) && ($this->model->elements[$used] ?? null) instanceof Parameter));
             }
             if ($steady && $this->mayBeConstant($key)) {
                 $constants[$key] = true;
@@ -205,7 +209,7 @@ final class Planner
                 continue;
             }
             if ($element instanceof Parameter) {
-                $parameters[] = $id;
+                array_push($parameters, ...(isset($this->equations[$id]) ? [] : [$id]));
             } elseif ($element instanceof Relation) {
                 $curves[$id] = $element;
             } elseif ($element instanceof Flow) {
@@ -216,8 +220,12 @@ final class Planner
             }
         }
 
+        foreach (array_keys($this->hidden) as $key) {
+            array_push($parameters, ...($canCompute(explode('#', $key)[0]) ? [$key] : []));
+        }
+
         return new Plan($parameters, array_filter($this->states, $keep), $equations, array_filter($this->cells, $keep), $starts,
-            array_intersect_key($this->constants(), $equations), $curves, $this->limited($canCompute), $transits, $flows, $endWhen,
+            array_intersect_key($this->constants(), $equations), [...$curves, ...$this->drawn], $this->limited($canCompute), $transits, $flows, $endWhen,
             array_values(array_filter($this->delays, static fn (array $d): bool => $canCompute($d[0]))), $this->drives($equations));
     }
 

@@ -47,6 +47,8 @@ final readonly class Program
         public array $counted,
         /** How much of what the just-in-time compiler takes of one function this needs: 1 is all. */
         public float $fill,
+        /** Whether there are stocks held by hand, for a method that chooses its steps. */
+        public bool $holds = false,
     ) {
     }
 }

@@ -47,6 +47,17 @@ final class Signals
         return $every > 0.0 ? $every : NAN;
     }
 
+    /** 1 within the window and its repetitions, else 0; NAN if there is no time between them. */
+    public static function repeats(float $from, float $until, float $every, float $start, float $begun): float
+    {
+        if (! ($every > 0.0)) {
+            return NAN;
+        }
+        $since = $begun - ($from - $start);
+
+        return $since >= 0.0 && $since - $every * floor($since / $every) < $until - $from ? 1.0 : 0.0;
+    }
+
     /** Halves away from zero. */
     public static function round(float $x, float $digits): float
     {

@@ -82,7 +82,7 @@ final class Catalogue
         return [
             $add('step(height, at)', 'u, t -> u', 'Zero before the given time, height from then on.', 'step(5, 20)'),
             $add('ramp(slope, from, [until])', 'u, t, t -> u*t', 'Zero until the first time, then rising by slope per time unit, and level after the second.', 'ramp(2, 10, 20)'),
-            $add('window(height, from, until)', 'u, t, t -> u', 'Height from the first time until just before the second, else zero.', 'window(5, 10, 20)'),
+            $add('window(height, from, until, [every])', 'u, t, t, t -> u', 'Height from the first time until just before the second, else zero; again and again if a time between repetitions is given.', 'window(5, 10, 20)'),
             $add('wave(amplitude, period, [shift])', 'u, t, t -> u', 'A sine that swings by the amplitude around zero; it crosses zero upward at the shift.', 'wave(3, 12)'),
             $add('pulse(amount, at, [every], [until])', 'u, t, t, t -> u/t', 'Delivers exactly the amount within one time step: once, or again and again until just before the last time.', 'pulse(100, 5, 10)'),
         ];

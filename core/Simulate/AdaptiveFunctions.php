@@ -31,10 +31,27 @@ final class AdaptiveFunctions
     public function __construct(ProgramStore $programs, public readonly Program $program, private readonly TimeSettings $time, private readonly array $parameters)
     {
         $functions = [];
-        foreach (['start', 'begin', 'rates', 'row'] as $part) {
+        foreach (['start', 'begin', 'rates', 'row', ...($program->holds ? ['hold'] : [])] as $part) {
             $functions[$part] = $programs->load($program->function.'_'.$part, $program);
         }
         $this->functions = $functions;
+    }
+
+    /**
+     * What goes from step to step, in the order of the program.
+     *
+     * @param  list<float>  $y
+     * @return list<float|History>
+     */
+    public function carried(array $y): array
+    {
+        return [...$y, ...$this->kept];
+    }
+
+    /** @return list<float> what stays the same during the run */
+    public function constants(): array
+    {
+        return $this->constants;
     }
 
     /** @return array{list<float>, list<float>}|null the state at the start and what stays the same; null if that cannot be computed */
@@ -70,6 +87,28 @@ final class AdaptiveFunctions
         [$test, $this->kept, $ends] = $begin;
 
         return is_finite($test) ? $ends : null;
+    }
+
+    /**
+     * The state with the stocks that hands hold on their courses, in the step of the grid begun at `$begun`.
+     *
+     * @param  list<float>  $y
+     * @return list<float>
+     */
+    public function hold(float $t, float $begun, array $y): array
+    {
+        if (! $this->program->holds) {
+            return $y;
+        }
+        $this->begun = $begun;
+        try {
+            /** @var list<float> $held */
+            $held = $this->functions['hold'](...$this->arguments($t, $y), ...$this->parameters);
+        } catch (\ArithmeticError) {
+            return $y;
+        }
+
+        return $held;
     }
 
     /**

@@ -31,13 +31,20 @@ final class AdaptiveRun
     /** @var array{float, list<float>}|null time and state where it could not go on */
     public ?array $stuck = null;
 
-    /** @param  list<int>|null  $events  the steps of the time grid at which something happens; null for all */
+    /** @var list<float>|null the state at the time to halt at, before the step that begins there; null if that was not reached */
+    public ?array $halted = null;
+
+    /**
+     * @param  list<int>|null  $events  the steps of the time grid at which something happens; null for all
+     * @param  ?float  $halt  a time at which to stop; null for the end
+     */
     public function __construct(
         private readonly AdaptiveFunctions $functions,
         private readonly TimeSettings $time,
         private readonly Stepper $stepper,
         private readonly ?array $events,
         private readonly float $mostEvaluations,
+        private readonly ?float $halt = null,
     ) {
     }
 
@@ -51,7 +58,13 @@ final class AdaptiveRun
         $t = $this->time->start;
         $h = null;
         while (true) {
+            if ($this->halt !== null && $t >= $this->halt) {
+                $this->halted = $y;
+
+                return;
+            }
             [$i, $begun] = $this->grid($t);
+            $y = $this->functions->hold($t, $begun, $y);
             $ends = $this->functions->begin($t, $i, $begun, $y);
             $next = count($this->rows);
             if ($ends === null || (($saved[$next] ?? INF) <= $t || $ends) && ! $this->save($t, $y)) {
@@ -64,7 +77,7 @@ final class AdaptiveRun
 
                 return;
             }
-            $step = $this->step($t, $y, $h, $this->nextStop($t, $i));
+            $step = $this->step($t, $y, $h, min($this->halt ?? INF, $this->nextStop($t, $i)));
             if ($step === null) {
                 $this->stuck = [$t, $y];
 
@@ -80,7 +93,8 @@ final class AdaptiveRun
                     return;
                 }
             }
-            [$t, $y] = [$reached, $after];
+            // A hand that lets go leaves the stock where its course has come to.
+            [$t, $y] = [$reached, $this->functions->hold($reached, $begun, $after)];
         }
     }
 

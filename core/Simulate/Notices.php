@@ -9,6 +9,7 @@ use MerryOrbit\Core\Compile\EvaluationError;
 use MerryOrbit\Core\Compile\Evaluator;
 use MerryOrbit\Core\Compile\Moment;
 use MerryOrbit\Core\Compile\Plan;
+use MerryOrbit\Core\Compile\State;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Model;
@@ -36,7 +37,8 @@ final readonly class Notices
         $notices = [];
         foreach ($watched as $w => [$kind, $subject]) {
             $when = $first[$w] ?? INF;
-            if ($when < INF) {
+            // What is drawn by hand is held beyond its ends, as meant.
+            if ($when < INF && ! str_contains($subject, '#')) {
                 $notices[] = $this->watched($kind, $subject, $when, $counts[$subject] ?? 0.0, $steps);
             }
         }
@@ -70,7 +72,7 @@ final readonly class Notices
     {
         $notices = [];
         foreach ($this->plan->equations as $equation) {
-            foreach ($this->eventTimes($equation) ?? [] as $when) {
+            foreach ($this->eventTimes($equation->node) ?? [] as $when) {
                 $steps = ($when - $this->time->start) / $this->time->step;
                 if ($when > $this->time->start && $when < $this->time->end && abs($steps - round($steps)) > max(Moment::TOLERANCE, 1e-12 * abs($steps))) {
                     $name = $this->model->nameOf($equation->owner);
@@ -113,8 +115,9 @@ final readonly class Notices
             }
         }
         $steps = [];
-        foreach ($this->plan->equations as $equation) {
-            $times = $this->eventTimes($equation);
+        $forced = array_filter(array_map(static fn (State $s): ?Node => $s->forced, array_values($this->plan->states)));
+        foreach ([...array_map(static fn (Equation $e): Node => $e->node, array_values($this->plan->equations)), ...$forced] as $node) {
+            $times = $this->eventTimes($node);
             if ($times === null) {
                 return null;
             }
@@ -132,26 +135,40 @@ final readonly class Notices
     }
 
     /** @return list<float>|null times of events; null if they cannot be told in advance */
-    private function eventTimes(Equation $equation): ?array
+    private function eventTimes(Node $node): ?array
     {
-        $node = $equation->node;
-        $name = $node instanceof Call ? $node->function->name : '';
-        if (! $node instanceof Call || ! in_array($name, ['step', 'window', 'pulse'], true)) {
-            return [];
+        $all = [];
+        foreach ($node->parts() as $part) {
+            $times = $this->eventTimes($part);
+            if ($times === null) {
+                return null;
+            }
+            array_push($all, ...$times);
         }
+        $own = $node instanceof Call && in_array($node->function->name, ['step', 'window', 'pulse'], true) ? $this->signalTimes($node, $node->function->name) : [];
+
+        return $own === null ? null : [...$all, ...$own];
+    }
+
+    /** @return list<float>|null */
+    private function signalTimes(Call $node, string $name): ?array
+    {
         $times = array_map($this->value(...), array_slice($node->arguments, 1, $name === 'pulse' ? 1 : 2));
         if (in_array(null, $times, true)) {
             return null;
         }
         $times = array_values(array_filter($times, is_float(...)));
-        if (isset($node->arguments[2]) && $name === 'pulse') {
-            $every = $this->value($node->arguments[2]);
-            $until = isset($node->arguments[3]) ? $this->value($node->arguments[3]) : $this->time->end;
+        $repeated = $node->arguments[$name === 'pulse' ? 2 : 3] ?? null;
+        if ($repeated !== null && $name !== 'step') {
+            $every = $this->value($repeated);
+            $until = $name === 'pulse' && isset($node->arguments[3]) ? $this->value($node->arguments[3]) : $this->time->end;
             if ($every === null || $until === null || $every <= 0.0 || ($until - $times[0]) / $every > 10_000) {
                 return null;
             }
-            for ($k = 1; min($until, $this->time->end) > $times[0] + $k * $every; $k++) {
-                $times[] = $times[0] + $k * $every;
+            foreach ($times as $first) {
+                for ($k = 1; min($until, $this->time->end) > $first + $k * $every; $k++) {
+                    $times[] = $first + $k * $every;
+                }
             }
         }
 

@@ -8,6 +8,7 @@ use MerryOrbit\Core\Compile\AdaptiveCompiler;
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\Cell;
 use MerryOrbit\Core\Compile\Compiler;
+use MerryOrbit\Core\Compile\Holding;
 use MerryOrbit\Core\Compile\Plan;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
@@ -44,6 +45,20 @@ final readonly class Simulator
     /** @throws RunRefused when the settings allow no run, or it would be too much */
     public function run(Analysis $analysis, RunSettings $settings = new RunSettings): Trajectory
     {
+        [$time, $program, $parameters] = $this->prepared($analysis, $settings);
+
+        return $time->method->isAdaptive()
+            ? $this->adaptive($analysis, $time, $program, $parameters, $settings)
+            : $this->stepwise($analysis, $time, $program, $parameters, $settings);
+    }
+
+    /**
+     * @return array{TimeSettings, Program, array<string, float>} the parameters in the order of the program
+     *
+     * @throws RunRefused
+     */
+    private function prepared(Analysis $analysis, RunSettings $settings): array
+    {
         $time = $settings->time ?? $analysis->model->time;
         foreach ($time->problems() as $problem) {
             throw RunRefused::because($problem);
@@ -55,12 +70,12 @@ final readonly class Simulator
         $program = $this->program($analysis->plan, $time->method);
         $parameters = [];
         foreach ($program->parameters as $id) {
-            $parameters[$id] = $settings->parameters[$id] ?? $analysis->parameters[$id];
+            // A parameter that is held keeps its own value beside.
+            $own = str_ends_with($id, Holding::BASE) ? substr($id, 0, -strlen(Holding::BASE)) : $id;
+            $parameters[$id] = $settings->parameters[$own] ?? $analysis->parameters[$id];
         }
 
-        return $time->method->isAdaptive()
-            ? $this->adaptive($analysis, $time, $program, $parameters, $settings)
-            : $this->stepwise($analysis, $time, $program, $parameters, $settings);
+        return [$time, $program, $parameters];
     }
 
     public function program(Plan $plan, Method $method): Program
@@ -70,6 +85,42 @@ final readonly class Simulator
         $this->compiled[$plan] = $known;
 
         return $known[$method->value];
+    }
+
+    /**
+     * A walker at the start of a step of the time grid, where everything can be asked for, hidden parts too.
+     *
+     * @return ?Walker null if the run does not reach that step
+     *
+     * @throws RunRefused
+     */
+    public function walkerAt(Analysis $analysis, RunSettings $settings, int $step): ?Walker
+    {
+        [$time, $program, $parameters] = $this->prepared($analysis, $settings);
+        if ($time->method->isAdaptive()) {
+            $functions = new AdaptiveFunctions($this->programs, $program, $time, array_values($parameters));
+            $run = $this->adaptiveRun($analysis, $time, $functions, $parameters, $time->timeAt($step));
+            $run->run();
+            $carried = $run->halted === null ? null : $functions->carried($run->halted);
+            $constants = array_slice($functions->constants(), 0, count($program->constants));
+        } else {
+            $run = new StepwiseRun($this->programs->forRun($program, (float) $step * count($time->method->stages()) * count($analysis->plan->equations)), $time, $settings, $parameters, $step);
+            $carried = $run->ending === Program::HALTED ? $run->carried : null;
+            $constants = $run->constants;
+        }
+        if ($carried === null) {
+            return null;
+        }
+        $walker = new Walker($analysis->model, $analysis->plan, $time, $parameters, $settings->seed, $settings->grain);
+        try {
+            $walker->start();
+            $walker->resume(array_combine($program->carried, $carried), array_combine($program->constants, $constants));
+            $walker->look($step);
+        } catch (Culprit) {
+            return null;
+        }
+
+        return $walker;
     }
 
     /** @param  array<string, float>  $parameters */
@@ -151,10 +202,9 @@ final readonly class Simulator
     private function adaptive(Analysis $analysis, TimeSettings $time, Program $program, array $parameters, RunSettings $settings): Trajectory
     {
         $functions = new AdaptiveFunctions($this->programs, $program, $time, array_values($parameters));
-        $known = $functions->start()[1] ?? [];
-        $steady = [...$parameters, ...($known === [] ? [] : array_combine($program->constants, array_slice($known, 0, count($program->constants))))];
+        $run = $this->adaptiveRun($analysis, $time, $functions, $parameters);
+        $steady = self::steady($program, $functions, $parameters);
         $notices = new Notices($analysis->model, $analysis->plan, $time, $steady);
-        $run = new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $notices->eventSteps(), $this->limits->mostEvaluations / self::CALLED / max(1, count($analysis->plan->equations)));
         $begun = hrtime(true);
         $run->run();
         $seconds = (hrtime(true) - $begun) / 1e9;
@@ -168,6 +218,26 @@ final readonly class Simulator
         }
 
         return new Trajectory($run->rows, $program->columns, $steady, $run->times, $fault, $functions->evaluations, $time->method, $notices->all($program->watched, $run->watches, [], 1), $run->ended, $seconds);
+    }
+
+    /** @param  array<string, float>  $parameters */
+    private function adaptiveRun(Analysis $analysis, TimeSettings $time, AdaptiveFunctions $functions, array $parameters, ?float $halt = null): AdaptiveRun
+    {
+        $functions->start();
+        $events = (new Notices($analysis->model, $analysis->plan, $time, self::steady($functions->program, $functions, $parameters)))->eventSteps();
+
+        return new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $events, $this->limits->mostEvaluations / self::CALLED / max(1, count($analysis->plan->equations)), $halt);
+    }
+
+    /**
+     * @param  array<string, float>  $parameters
+     * @return array<string, float> what stays the same, by key
+     */
+    private static function steady(Program $program, AdaptiveFunctions $functions, array $parameters): array
+    {
+        $known = array_slice($functions->constants(), 0, count($program->constants));
+
+        return [...$parameters, ...($known === [] ? [] : array_combine($program->constants, $known))];
     }
 
     /**

@@ -142,6 +142,52 @@ final class Walker
         }
     }
 
+    /**
+     * What some equations of the present step would be worth, were some values others. What is kept through a step stays.
+     *
+     * @param  list<string>  $keys  in the order of the plan
+     * @param  array<string, float>  $changed  by key
+     * @param  float  $within  how far into the step, in steps
+     * @return ?array<string, float> by key; null where there is no value
+     */
+    public function probe(array $keys, array $changed, int $step, float $within = 0.0): ?array
+    {
+        $other = clone $this;
+        $other->values = [...$this->values, ...$changed];
+        $moment = new Moment($this->time, $step, $within);
+        $found = [];
+        try {
+            foreach ($keys as $key) {
+                $equation = $this->plan->equations[$key];
+                if ($equation->pace !== Pace::Step && ! isset($this->plan->cells[$key])) {
+                    $other->values[$key] = $other->cut($key, $other->value($key, $equation->node, $moment));
+                }
+                $found[$key] = $other->values[$key];
+            }
+        } catch (Culprit) {
+            return null;
+        }
+
+        return $found;
+    }
+
+    /** Where a hand would hold a stock a little later; null where none does. */
+    public function courseOf(string $stock, int $step, float $within): ?float
+    {
+        $forced = $this->plan->states[$stock]->forced ?? null;
+        if ($forced === null) {
+            return null;
+        }
+        $other = clone $this;
+        // Left alone, a stock keeps the value it is asked with.
+        $other->values[$stock] = NAN;
+        try {
+            return (new Evaluator($other->values, new Moment($this->time, $step, $within), $this->plan->curves))->value($forced);
+        } catch (EvaluationError) {
+            return null;
+        }
+    }
+
     private function integrate(int $step): void
     {
         $h = $this->time->step;
@@ -171,6 +217,17 @@ final class Walker
         }
         foreach ($this->plan->states as $key => $_) {
             $this->values[$key] = $this->finite($key, $before[$key] + $this->rate($key, $this->masses), new Moment($this->time, $step, 1.0));
+        }
+        $this->hold(new Moment($this->time, $step, 1.0));
+    }
+
+    /** Sets stocks that hands hold on their courses. */
+    private function hold(Moment $moment): void
+    {
+        foreach ($this->plan->states as $key => $state) {
+            if ($state->forced !== null) {
+                $this->values[$key] = $this->value($key, $state->forced, $moment);
+            }
         }
     }
 
@@ -207,6 +264,7 @@ final class Walker
 
     private function evaluate(Moment $moment, bool $first): void
     {
+        $this->hold($moment);
         foreach ($this->plan->equations as $key => $equation) {
             if (! $first && ($equation->pace === Pace::Step || ! isset($this->plan->drives[$key]))) {
                 continue;

@@ -60,7 +60,7 @@ final class Functions
         'atan2' => [2 => '(IF %2 > 0 THEN ARCTAN(%1 / %2) ELSE IF %2 < 0 THEN ARCTAN(%1 / %2) + (IF %1 < 0 THEN -PI ELSE PI) ELSE IF %1 > 0 THEN PI / 2 ELSE IF %1 < 0 THEN -PI / 2 ELSE 0)'],
         'if' => [3 => '(IF $1 THEN $2 ELSE $3)'], 'between' => [3 => '(IF %1 >= %2 AND %1 <= %3 THEN 1 ELSE 0)'],
         'step' => [2 => 'STEP($1, $2)'], 'ramp' => [2 => 'RAMP($1, $2)', 3 => '(%1 * MAX(0, MIN(TIME, $3) - %2))'],
-        'window' => [3 => '(STEP($1, $2) - STEP($1, MAX($2, $3)))'],
+        'window' => [3 => '(STEP($1, $2) - STEP($1, MAX($2, $3)))', 4 => '(IF TIME >= %2 AND TIME - %2 - %4 * INT((TIME - %2) / %4) < %3 - %2 THEN $1 ELSE 0)'],
         'wave' => [2 => '(%1 * SIN(2 * PI * TIME / %2))', 3 => '(%1 * SIN(2 * PI * (TIME - %3) / %2))'],
         'pulse' => [2 => 'PULSE($1, $2)', 3 => 'PULSE($1, $2, $3)', 4 => '(PULSE($1, $2, $3) * (1 - STEP(1, $4)))'],
         'initial' => [1 => 'INIT($1)'], 'previous' => [1 => 'PREVIOUS($1, $1)', 2 => 'PREVIOUS($1, $2)'],

@@ -1,0 +1,99 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Experiment;
+
+use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Model\Grip;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Problem\Shown;
+use MerryOrbit\Core\Structure\Comparison;
+
+/** What two runs were made with, and in what that differs, in words. */
+final class Changes
+{
+    /**
+     * Between a run of one model and a run of the same or a later one. What changes no number is left out.
+     *
+     * @return list<array{what: string, element: ?string, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}>
+     */
+    public static function between(Model $old, Setting $was, Model $new, Setting $now): array
+    {
+        [$before, $after] = [self::effective($old, $was), self::effective($new, $now)];
+        $list = [];
+        foreach (Comparison::between($before, $after) as $one) {
+            $one['fields'] = array_values(array_filter($one['fields'], static fn (array $f): bool => ! in_array($f['field'], ['name', 'note', 'unit', 'sheets', 'dial from', 'dial to', 'dial in steps of', 'unit of the input'], true)));
+            if ($one['fields'] !== [] || in_array($one['what'], ['added', 'removed'], true)) {
+                $list[] = $one;
+            }
+        }
+        foreach ([...$was->grips, ...$now->grips] as $id => $_) {
+            $words = static fn (?Grip $grip, Model $model): string => $grip === null || ! $grip->on ? '' : self::grip($grip, $model);
+            [$a, $b] = [$words($was->grips[$id] ?? null, $before), $words($now->grips[$id] ?? null, $after)];
+            if ($a !== $b) {
+                $element = $after->element($id) ?? $before->element($id);
+                $list[] = ['what' => 'changed', 'element' => $id, 'name' => $element->name ?? $id, 'kind' => $element?->kind()->value ?? '', 'fields' => [['field' => 'taken by hand', 'was' => $a, 'now' => $b]]];
+            }
+        }
+        if (($was->seed ?? 1) !== ($now->seed ?? 1)) {
+            $list[] = ['what' => 'changed', 'element' => null, 'name' => 'Chance', 'kind' => 'study', 'fields' => [['field' => 'seed', 'was' => (string) ($was->seed ?? 1), 'now' => (string) ($now->seed ?? 1)]]];
+        }
+
+        return $list;
+    }
+
+    /**
+     * What a setting changes of its model, each in a few words.
+     *
+     * @return list<string>
+     */
+    public static function words(Model $model, Setting $setting): array
+    {
+        $words = [];
+        foreach (self::between($model, new Setting, $model, $setting) as $change) {
+            foreach ($change['fields'] as $field) {
+                $what = $change['element'] === null ? $field['field'] : $change['name'].(in_array($field['field'], ['formula', 'initial value'], true) ? '' : ", {$field['field']}");
+                $words[] = "$what: ".($field['was'] === '' ? $field['now'] : ($field['now'] === '' ? 'released' : "{$field['was']} → {$field['now']}"));
+            }
+        }
+
+        return $words;
+    }
+
+    /** A grip in words: "step from 1 to 2 at 10, from 5 until 20". */
+    public static function grip(Grip $grip, Model $model): string
+    {
+        $v = array_map(Shown::number(...), $grip->values);
+        $course = match ($grip->signal->value) {
+            'constant' => "constant $v[value]",
+            'step' => "step from $v[before] to $v[value] at $v[at]",
+            'ramp' => "ramp from $v[before] to $v[value] between $v[at] and $v[to]",
+            'wave' => "wave around $v[value] by $v[amplitude], every $v[period]",
+            'pulses' => "pulses of $v[value] from $v[before], $v[width] wide, every $v[every] from $v[at]",
+            'window' => "$v[value] between $v[at] and $v[to], else $v[before]",
+            'series' => 'the series '.($model->nameOf((string) $grip->series) ?? 'that is gone'),
+            default => 'drawn by hand in '.count($grip->points).' points ('.substr(hash('xxh32', json_encode($grip->points, JSON_THROW_ON_ERROR)), 0, 4).')',
+        };
+
+        return $course.($grip->from === null ? '' : ', from '.Shown::number($grip->from)).($grip->until === null ? '' : ', until '.Shown::number($grip->until));
+    }
+
+    /** The model as if the setting had been typed into it. */
+    private static function effective(Model $model, Setting $setting): Model
+    {
+        $elements = Trial::of($model, new Setting(time: $setting->time, curves: array_intersect_key($setting->curves, $model->elements)))->model();
+        $own = $setting->parameters === [] ? [] : Trial::of($model)->analysis->parameters;
+        $changed = [];
+        foreach ($setting->parameters as $id => $value) {
+            $element = $elements->element($id);
+            if ($element instanceof Parameter && ($own[$id] ?? null) !== $value) {
+                $changed[$id] = $element->with(['formula' => FormulaText::typed(Shown::number($value), static fn (): ?string => null)]);
+            }
+        }
+
+        return $elements->with(['elements' => [...$elements->elements, ...$changed]]);
+    }
+}

@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Experiment;
+
+use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Compile\Holding;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Simulate\Trajectory;
+
+/** A model under a setting, ready to run. */
+final readonly class Trial
+{
+    private function __construct(public Analysis $analysis, public Setting $setting, public RunSettings $settings)
+    {
+    }
+
+    /** @throws RunRefused when a part of the setting makes no sense for this model */
+    public static function of(Model $model, Setting $setting = new Setting): self
+    {
+        $fields = [];
+        foreach ($setting->curves as $id => $other) {
+            $own = $model->element($id);
+            $given = $model->element($other);
+            if ($own instanceof Relation) {
+                if (! $given instanceof Relation || count($given->points) < 2) {
+                    throw RunRefused::because(new Problem('setting.curve', "The points of `$own->name` are to be those of a curve or series that the model does not have any more. Choose another.", $id, 'points'));
+                }
+                $fields[$id] = $own->with(['points' => $given->points, 'between' => $given->between, 'beyond' => $given->beyond]);
+            }
+        }
+        foreach ($setting->grips as $id => $grip) {
+            $refusal = $grip->on && $model->element($id) !== null ? Holding::refusal($model, $grip) : null;
+            if ($refusal !== null) {
+                throw RunRefused::because(new Problem('setting.grip', $refusal, $id, 'grip'));
+            }
+        }
+        $model = $model->with(['time' => $setting->timeOf($model->time), 'elements' => [...$model->elements, ...$fields]]);
+
+        return new self(Analyser::analyse($model, $setting->grips), $setting, new RunSettings(array_intersect_key($setting->parameters, $model->elements), seed: $setting->seed ?? 1));
+    }
+
+    public function model(): Model
+    {
+        return $this->analysis->model;
+    }
+
+    /** @throws RunRefused */
+    public function run(Simulator $simulator): Trajectory
+    {
+        return $simulator->run($this->analysis, $this->settings);
+    }
+}

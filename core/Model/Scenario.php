@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+/** A named setting, which may build on others. */
+final readonly class Scenario
+{
+    public const MOST = 500;
+
+    /** @param  list<string>  $on  ids of the scenarios it builds on, the later one deciding */
+    public function __construct(public string $id, public string $name, public string $note = '', public array $on = [], public Setting $setting = new Setting, /** Where it stands among the others. */ public float $place = 0.0)
+    {
+    }
+
+    /**
+     * The scenarios that one stands on, itself last: each after those it builds on, in the order in which they are named, and
+     * each once, where it is first needed. A later one decides over an earlier one.
+     *
+     * @param  array<string, Scenario>  $all  by id
+     * @return list<Scenario>
+     */
+    public static function stack(array $all, string $id): array
+    {
+        $stack = [];
+        $seen = [];
+        $visit = static function (string $id) use (&$visit, &$stack, &$seen, $all): void {
+            $scenario = $all[$id] ?? null;
+            if ($scenario === null || isset($seen[$id])) {
+                return;
+            }
+            $seen[$id] = true;
+            foreach ($scenario->on as $below) {
+                $visit($below);
+            }
+            $stack[] = $scenario;
+        };
+        $visit($id);
+
+        return $stack;
+    }
+
+    /**
+     * What a scenario comes to, with all that it builds on.
+     *
+     * @param  array<string, Scenario>  $all  by id
+     */
+    public static function settingOf(array $all, string $id): Setting
+    {
+        return array_reduce(self::stack($all, $id), static fn (Setting $below, Scenario $s): Setting => $s->setting->over($below), new Setting);
+    }
+
+    /** @return array<string, mixed> */
+    public function toRecord(): array
+    {
+        return ['name' => $this->name, 'note' => $this->note, 'on' => $this->on, 'setting' => $this->setting->toRecord(), 'place' => $this->place];
+    }
+
+    /**
+     * @param  array<mixed>  $record
+     *
+     * @throws NotUnderstood
+     */
+    public static function read(string $id, array $record): self
+    {
+        [$name, $note, $on, $place] = [$record['name'] ?? '', $record['note'] ?? '', $record['on'] ?? [], $record['place'] ?? 0.0];
+        if (! is_string($name) || ! is_string($note) || ! is_array($on) || array_filter($on, Element::isId(...)) !== $on || (! is_int($place) && ! is_float($place))) {
+            throw NotUnderstood::because('A scenario has a name, a note, and in `on` the ids of the scenarios it builds on.');
+        }
+
+        return new self($id, $name, $note, array_values(array_filter($on, is_string(...))), Setting::read($record['setting'] ?? []), (float) $place);
+    }
+}
