@@ -50,7 +50,8 @@ final readonly class DeleteElements extends Edit
             'echoes' => $echoes,
             'bends' => array_filter($model->bends, static fn (string $key): bool => array_intersect_key(array_flip(explode('>', $key)), $gone) === [], ARRAY_FILTER_USE_KEY),
             'groups' => self::withoutGone($model, $gone),
-            'tracks' => array_values(array_filter($model->tracks, static fn (string $id): bool => ! isset($gone[$id]))),
+            'tracks' => SetTrack::without($model->tracks, $gone),
+            'plots' => array_column(SetTrack::without($model->plots, $gone), null, 'id'),
         ]);
         foreach ($gone as $element) {
             $model = Mentions::unbind($model, $element);

@@ -7,11 +7,15 @@ namespace MerryOrbit\Core\Edit;
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
 use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Finding;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\TimeSettings;
 
@@ -61,6 +65,11 @@ final readonly class EditReader
             'same-units' => new SetSameUnits($reader->lines()),
             'become' => new ChangeKind($reader->id('id'), $reader->kind()),
             'time' => new SetTime($reader->time()),
+            'scenario' => new PutScenario(self::understood(fn (): Scenario => Scenario::read($record))),
+            'plot-put' => new PutPlot(self::understood(fn (): Plot => Plot::read($record['plot'] ?? null)), ($record['track'] ?? null) === true, $reader->idOrNull('before')),
+            'finding' => new PutFinding(self::understood(fn (): Finding => Finding::read($record))),
+            'discard' => new Discard($reader->discarded(), $reader->id('id')),
+            'choices' => new SetChoices($reader->id('id'), $reader->choices()),
             'track' => new SetTrack($reader->id('id'), ($record['shown'] ?? null) === true),
             'echo' => new AddEcho($reader->id('id'), $reader->id('element'), self::point($record['at'] ?? null), $reader->id('sheet')),
             'bend' => new BendLink($reader->id('from'), $reader->id('to'), isset($record['by']) ? self::point($record['by']) : null),
@@ -94,6 +103,47 @@ final readonly class EditReader
         }
 
         return new Together($edits, mb_substr($this->text('words', ''), 0, 200));
+    }
+
+    /**
+     * @template T
+     *
+     * @param  \Closure(): T  $reading
+     * @return T
+     */
+    private static function understood(\Closure $reading): mixed
+    {
+        try {
+            return $reading();
+        } catch (NotUnderstood $e) {
+            throw self::refusal($e->getMessage());
+        }
+    }
+
+    /** @return key-of<Discard::WHAT> */
+    private function discarded(): string
+    {
+        $what = $this->text('what');
+
+        return array_key_exists($what, Discard::WHAT) ? $what : throw self::refusal('`what` must be one of '.implode(', ', array_keys(Discard::WHAT)).'.');
+    }
+
+    /** @return list<array{name: string, value: float}> */
+    private function choices(): array
+    {
+        $choices = $this->record['choices'] ?? null;
+        if (! is_array($choices)) {
+            throw self::refusal('The edit needs `choices`: a list of names with values.');
+        }
+
+        return array_map(static function (mixed $one): array {
+            [$name, $value] = is_array($one) ? [$one['name'] ?? null, $one['value'] ?? null] : [null, null];
+            if (! is_string($name) || (! is_int($value) && ! is_float($value))) {
+                throw EditRefused::because('choices.pair', 'Each choice has a name and, as a number, a value.', 'choices');
+            }
+
+            return ['name' => $name, 'value' => (float) $value];
+        }, array_values($choices));
     }
 
     private static function refusal(string $sentence): EditRefused

@@ -7,12 +7,16 @@ namespace MerryOrbit\Core\Edit;
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Finding;
 use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
 use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Recorded;
+use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /**
@@ -24,14 +28,17 @@ use MerryOrbit\Core\Model\TimeSettings;
  *   removed: list of element ids
  *   added:   list of {element, after}, `after` being the id it follows, null for the first
  *   changed: by element id, the fields that differ
- *   placements, links, echoes, bends: by key, the new value, or null where it is taken away
+ *   placements, links, echoes, bends, scenarios, plots, findings: by key, the new value, or null where it is taken away
  */
 final readonly class Patch extends Edit
 {
     /** What of a model is compared and carried piece by piece. */
-    private const APART = ['elements' => [], 'links' => [], 'placements' => [], 'echoes' => [], 'bends' => []];
+    private const APART = ['elements' => [], 'links' => [], 'placements' => [], 'echoes' => [], 'bends' => [], 'scenarios' => [], 'plots' => [], 'findings' => []];
 
-    /** @param  array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>, echoes?: array<string, ?array<string, mixed>>, bends?: array<string, ?array<string, mixed>>}  $record */
+    /** What is kept by key and read back as it was recorded. */
+    private const KEPT = ['scenarios' => Scenario::class, 'plots' => Plot::class, 'findings' => Finding::class];
+
+    /** @param  array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>, echoes?: array<string, ?array<string, mixed>>, bends?: array<string, ?array<string, mixed>>, scenarios?: array<string, ?array<string, mixed>>, plots?: array<string, ?array<string, mixed>>, findings?: array<string, ?array<string, mixed>>}  $record */
     private function __construct(public array $record, private string $said = '')
     {
     }
@@ -64,7 +71,7 @@ final readonly class Patch extends Edit
             $after = $id;
         }
         $record['placements'] = self::moved($from->placements, $to->placements);
-        $record = [...$record, ...array_filter(['echoes' => self::moved($from->echoes, $to->echoes), 'bends' => self::moved($from->bends, $to->bends)])];
+        $record = [...$record, ...array_filter(['echoes' => self::moved($from->echoes, $to->echoes), 'bends' => self::moved($from->bends, $to->bends), 'scenarios' => self::moved($from->scenarios, $to->scenarios), 'plots' => self::moved($from->plots, $to->plots), 'findings' => self::moved($from->findings, $to->findings)])];
         foreach ([...$from->links, ...$to->links] as $key => $link) {
             if (isset($from->links[$key]) !== isset($to->links[$key])) {
                 $record['links'][$key] = isset($to->links[$key]) ? ModelRecord::ofLink($link) : null;
@@ -75,8 +82,8 @@ final readonly class Patch extends Edit
     }
 
     /**
-     * @param  array<string, Placement|Appearance|Point>  $was
-     * @param  array<string, Placement|Appearance|Point>  $now
+     * @param  array<string, Recorded>  $was
+     * @param  array<string, Recorded>  $now
      * @return array<string, ?array<string, mixed>>
      */
     private static function moved(array $was, array $now): array
@@ -102,7 +109,7 @@ final readonly class Patch extends Edit
     /** @param  array<string, mixed>  $record as $this->record was, perhaps through JSON */
     public static function fromRecord(array $record, string $words = ''): self
     {
-        /** @var array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>, echoes?: array<string, ?array<string, mixed>>, bends?: array<string, ?array<string, mixed>>} $record */
+        /** @var array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>, echoes?: array<string, ?array<string, mixed>>, bends?: array<string, ?array<string, mixed>>, scenarios?: array<string, ?array<string, mixed>>, plots?: array<string, ?array<string, mixed>>, findings?: array<string, ?array<string, mixed>>} $record */
         return new self($record, $words);
     }
 
@@ -130,6 +137,11 @@ final readonly class Patch extends Edit
         foreach ($this->record['placements'] as $id => $place) {
             if ($place !== null) {
                 $touches[] = "placement/$id";
+            }
+        }
+        foreach (array_keys(self::KEPT) as $part) {
+            foreach ($this->record[$part] ?? [] as $id => $_) {
+                $touches[] = "$part/$id";
             }
         }
 
@@ -206,6 +218,18 @@ final readonly class Patch extends Edit
         foreach ($this->record['bends'] ?? [] as $key => $bend) {
             /** @var array{x: float, y: float}|null $bend */
             $bends[$key] = $bend === null ? null : Point::fromRecord($bend);
+        }
+        if (isset($fields['tracks'])) {
+            /** @var list<string|array<string, mixed>> $tracks */
+            $tracks = $fields['tracks'];
+            $fields['tracks'] = array_map(ModelRecord::toTrack(...), $tracks);
+        }
+        foreach (self::KEPT as $part => $class) {
+            $kept = $model->$part;
+            foreach ($this->record[$part] ?? [] as $id => $one) {
+                $kept[$id] = $one === null ? null : $class::read($one);
+            }
+            $fields[$part] = array_filter($kept);
         }
         $model = $model->with([...$fields, 'elements' => $elements, 'links' => $links, 'placements' => array_filter($placements), 'echoes' => $echoes, 'bends' => array_filter($bends)]);
         foreach ($this->record['added'] as $added) {

@@ -51,9 +51,11 @@ final class NativeFile
             ...($model->sameUnits === [] ? [] : ['sameUnits' => self::lines($model->sameUnits)]),
             'sheets' => self::lines(array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets)),
             'time' => self::json(self::sorted($model->time->toRecord())),
-            'tracks' => self::lines(array_map($name, $model->tracks)),
+            'tracks' => self::lines(NativeTrials::tracks($model)),
             'version' => self::json(self::VERSION),
         ];
+        $parts = [...$parts, ...array_map(self::lines(...), NativeTrials::lines($model))];
+        ksort($parts);
         $text = [];
         foreach ($parts as $key => $json) {
             $text[] = self::json($key).': '.$json;
@@ -87,7 +89,7 @@ final class NativeFile
             $rest += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit];
         }
         if ($element instanceof Parameter) {
-            $rest += ['low' => $element->low, 'high' => $element->high, 'step' => $element->step];
+            $rest += ['low' => $element->low, 'high' => $element->high, 'step' => $element->step, 'choices' => $element->choices ?: null];
         }
 
         return self::sorted([...$line, ...array_filter($rest, static fn (mixed $v): bool => $v !== null && $v !== '')]);

@@ -42,9 +42,9 @@ final class NativeReader
 
     private const DEEPEST = 12;
 
-    private const KEYS = ['bends', 'dimensions', 'echoes', 'elements', 'endWhen', 'format', 'groups', 'layout', 'links', 'name', 'note', 'sameUnits', 'sheets', 'time', 'tracks', 'version'];
+    private const KEYS = ['bends', 'dimensions', 'echoes', 'elements', 'endWhen', 'findings', 'format', 'groups', 'layout', 'links', 'name', 'note', 'plots', 'sameUnits', 'scenarios', 'sheets', 'time', 'tracks', 'version'];
 
-    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit', 'dimensions'];
+    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'choices', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit', 'dimensions'];
 
     /** @var list<LogLine> */
     private array $log = [];
@@ -126,7 +126,7 @@ final class NativeReader
         }
         $model = $model->with(['endWhen' => FormulaText::typed($endWhen, $model->idOf(...)), 'sameUnits' => $sameUnits, 'dimensions' => $this->dimensions()]);
 
-        return $this->withDrawing($model);
+        return NativeTrials::read($this->file, $this->withDrawing($model), $this->log);
     }
 
     /** @param  array<string, mixed>  $record */
@@ -230,9 +230,27 @@ final class NativeReader
             Kind::Curve => new Curve(...$this->points($fields, $record, $where)),
             Kind::Series => new Series(...$this->points($fields, $record, $where)),
             Kind::Auxiliary => new Auxiliary(...$fields),
-            Kind::Parameter => new Parameter(...[...$fields, $this->number($record, 'low', $where), $this->number($record, 'high', $where), $this->number($record, 'step', $where)]),
+            Kind::Parameter => new Parameter(...[...$fields, $this->number($record, 'low', $where), $this->number($record, 'high', $where), $this->number($record, 'step', $where), $this->choices($record, $where)]),
             null => throw FileRefused::because("The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.'),
         };
+    }
+
+    /**
+     * @param  array<string, mixed>  $record
+     * @return list<array{name: string, value: float}>
+     */
+    private function choices(array $record, string $where): array
+    {
+        $choices = [];
+        foreach (is_array($record['choices'] ?? null) ? $record['choices'] : [] as $one) {
+            [$name, $value] = is_array($one) ? [$one['name'] ?? null, $one['value'] ?? null] : [null, null];
+            if (! is_string($name) || trim($name) === '' || (! is_int($value) && ! is_float($value))) {
+                throw FileRefused::because("Each of the choices of $where has a \"name\" and, as a number, a \"value\".");
+            }
+            $choices[] = ['name' => mb_substr(trim($name), 0, Name::LONGEST), 'value' => (float) $value];
+        }
+
+        return $choices;
     }
 
     /**
@@ -364,9 +382,7 @@ final class NativeReader
                 $links[$link->key()] = $link;
             }
         }
-        $tracks = array_values(array_unique(array_filter(array_map($idOf, $this->listOf('tracks')))));
-
-        return $model->with(['sheets' => array_values($sheets), 'placements' => $placements, 'links' => $links, 'tracks' => $tracks, 'echoes' => $echoes, 'bends' => $this->bends($idOf), 'groups' => $this->groups($idOf)]);
+        return $model->with(['sheets' => array_values($sheets), 'placements' => $placements, 'links' => $links, 'echoes' => $echoes, 'bends' => $this->bends($idOf), 'groups' => $this->groups($idOf)]);
     }
 
     /**

@@ -155,7 +155,7 @@ final readonly class Parting
             }
         }
 
-        return $shares;
+        return array_values($shares);
     }
 
     /**
@@ -176,6 +176,6 @@ final readonly class Parting
             }
         }
 
-        return $shares;
+        return array_values($shares);
     }
 }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** An echo: a second appearance of an element, on the same or another sheet. */
-final readonly class Appearance
+final readonly class Appearance implements Recorded
 {
     public function __construct(public string $element, public Point $at, public string $sheet = Sheet::FIRST)
     {

@@ -10,7 +10,8 @@ use MerryOrbit\Core\Formula\Name;
 /**
  * A complete model as a value. An edit makes a new one that shares all that did not change.
  *
- * What is computed: `elements` and `time`. What is only shown: `placements`, `echoes`, `bends`, `groups`, `sheets`, `tracks`.
+ * What is computed: `elements` and `time`. What is only shown: `placements`, `echoes`, `bends`, `groups`, `sheets`, `tracks`,
+ * `plots`, `findings`. What is tried with it: `scenarios`.
  */
 final class Model
 {
@@ -24,13 +25,16 @@ final class Model
      * @param  array<string, Link>  $links  drawn and not used yet, by key
      * @param  array<string, Placement>  $placements  by element id
      * @param  list<Sheet>  $sheets  at least one
-     * @param  list<string>  $tracks  ids of the elements plotted at the foot, top down
+     * @param  list<Plot>  $tracks  what is plotted at the foot, top down
      * @param  list<string>  $sameUnits  each a line of units joined by `=`
      * @param  list<array{name: string, elements: list<string>}>  $dimensions  kept from files; nothing is computed by them yet
      * @param  array<string, list<string>>  $shapes  by element id, the names of the dimensions it declares
      * @param  array<string, Appearance>  $echoes  by id
      * @param  array<string, Point>  $bends  by key of a link, how far its middle is pulled from the straight way
      * @param  list<Group>  $groups
+     * @param  array<string, Scenario>  $scenarios  by id
+     * @param  array<string, Plot>  $plots  by id
+     * @param  array<string, Finding>  $findings  by id
      */
     public function __construct(
         public readonly string $name,
@@ -50,6 +54,9 @@ final class Model
         public readonly array $echoes = [],
         public readonly array $bends = [],
         public readonly array $groups = [],
+        public readonly array $scenarios = [],
+        public readonly array $plots = [],
+        public readonly array $findings = [],
     ) {
     }
 

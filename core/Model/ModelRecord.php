@@ -27,7 +27,7 @@ final class ModelRecord
             'links' => array_values(array_map(self::ofLink(...), $links)),
             'placements' => self::records($model->placements),
             'sheets' => array_map(self::ofSheet(...), $model->sheets),
-            'tracks' => $model->tracks,
+            'tracks' => array_map(static fn (Plot $p): array => $p->toRecord(), $model->tracks),
             'endWhen' => $model->endWhen->toRecord(),
             'sameUnits' => $model->sameUnits,
             'dimensions' => $model->dimensions,
@@ -35,24 +35,27 @@ final class ModelRecord
             'echoes' => self::records($model->echoes),
             'bends' => self::records($model->bends),
             'groups' => array_map(static fn (Group $g): array => $g->toRecord(), $model->groups),
+            'scenarios' => self::records($model->scenarios),
+            'plots' => self::records($model->plots),
+            'findings' => self::records($model->findings),
         ];
     }
 
     /**
-     * @param  array<string, Placement|Appearance|Point>  $map
+     * @param  array<string, Recorded>  $map
      * @return array<string, array<string, mixed>>
      */
     private static function records(array $map): array
     {
         ksort($map);
 
-        return array_map(static fn (Placement|Appearance|Point $one): array => $one->toRecord(), $map);
+        return array_map(static fn (Recorded $one): array => $one->toRecord(), $map);
     }
 
     /** @param  array<string, mixed>  $record as of() gave it */
     public static function toModel(array $record): Model
     {
-        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string>, endWhen?: list<string|array{name: string, id?: string}>, sameUnits?: list<string>, dimensions?: list<array{name: string, elements: list<string>}>, shapes?: array<string, list<string>>, echoes?: array<string, array{element: string, at: array{x: float, y: float}, sheet: string}>, bends?: array<string, array{x: float, y: float}>, groups?: list<array{name: string, tint: string, members: list<string>}>} $record */
+        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string|array<string, mixed>>, endWhen?: list<string|array{name: string, id?: string}>, sameUnits?: list<string>, dimensions?: list<array{name: string, elements: list<string>}>, shapes?: array<string, list<string>>, echoes?: array<string, array{element: string, at: array{x: float, y: float}, sheet: string}>, bends?: array<string, array{x: float, y: float}>, groups?: list<array{name: string, tint: string, members: list<string>}>, scenarios?: array<string, array<string, mixed>>, plots?: array<string, array<string, mixed>>, findings?: array<string, array<string, mixed>>} $record */
         $elements = [];
         foreach ($record['elements'] as $one) {
             $element = self::toElement($one);
@@ -72,7 +75,7 @@ final class ModelRecord
             $links,
             array_map(Placement::fromRecord(...), $record['placements']),
             array_map(self::toSheet(...), $record['sheets']),
-            $record['tracks'],
+            array_map(self::toTrack(...), $record['tracks']),
             FormulaText::fromRecord($record['endWhen'] ?? []),
             $record['sameUnits'] ?? [],
             $record['dimensions'] ?? [],
@@ -80,7 +83,16 @@ final class ModelRecord
             array_map(Appearance::fromRecord(...), $record['echoes'] ?? []),
             array_map(Point::fromRecord(...), $record['bends'] ?? []),
             array_map(Group::fromRecord(...), $record['groups'] ?? []),
+            array_map(Scenario::read(...), $record['scenarios'] ?? []),
+            array_map(Plot::read(...), $record['plots'] ?? []),
+            array_map(Finding::read(...), $record['findings'] ?? []),
         );
+    }
+
+    /** Older records name the one element of a track. */
+    public static function toTrack(mixed $record): Plot
+    {
+        return is_string($record) ? Plot::track($record) : Plot::read($record);
     }
 
     /** @return array<string, mixed> */
@@ -104,10 +116,13 @@ final class ModelRecord
         // JSON may write 10.0 as 10: numbers of an element are floats.
         $fields = array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $record);
         unset($fields['kind']);
-        /** @var array{kind: string, formula: list<string|array{name: string, id?: string}>, travel?: list<string|array{name: string, id?: string}>, between?: string, beyond?: string, points?: list<array{float, float}>} $record */
+        /** @var array{kind: string, formula: list<string|array{name: string, id?: string}>, travel?: list<string|array{name: string, id?: string}>, between?: string, beyond?: string, points?: list<array{float, float}>, choices?: list<array{name: string, value: int|float}>} $record */
         $fields['formula'] = FormulaText::fromRecord($record['formula']);
         if (isset($record['travel'])) {
             $fields['travel'] = FormulaText::fromRecord($record['travel']);
+        }
+        if (isset($record['choices'])) {
+            $fields['choices'] = array_map(static fn (array $c): array => ['name' => $c['name'], 'value' => (float) $c['value']], $record['choices']);
         }
         if (isset($record['points'])) {
             $fields['points'] = array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $record['points']);

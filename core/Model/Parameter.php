@@ -9,6 +9,7 @@ use MerryOrbit\Core\Formula\FormulaText;
 /** A number that stays the same during a run and that people turn a dial on. */
 final readonly class Parameter extends Element
 {
+    /** @param  list<array{name: string, value: float}>  $choices */
     public function __construct(
         string $id,
         string $name,
@@ -19,6 +20,8 @@ final readonly class Parameter extends Element
         public ?float $low = null,
         public ?float $high = null,
         public ?float $step = null,
+        /** Values with names, to choose from; none for a slider. */
+        public array $choices = [],
     ) {
         parent::__construct($id, $name, $formula, $unit, $note);
     }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** Where a thing stands on a sheet: its middle; for a flow its gate, its bends, and its ends that are outside. */
-final readonly class Placement
+final readonly class Placement implements Recorded
 {
     /** The points it may have besides its middle. */
     public const POINTS = ['source', 'target', 'bendIn', 'bendOut'];

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** A place on a sheet, in pixels at full zoom; y grows downward. */
-final readonly class Point
+final readonly class Point implements Recorded
 {
     public const FARTHEST = 1_000_000.0;
 

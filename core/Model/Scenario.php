@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** A named setting, which may build on others. */
-final readonly class Scenario
+final readonly class Scenario implements Recorded
 {
     public const MOST = 500;
 
@@ -51,19 +51,18 @@ final readonly class Scenario
         return array_reduce(self::stack($all, $id), static fn (Setting $below, Scenario $s): Setting => $s->setting->over($below), new Setting);
     }
 
-    /** @return array<string, mixed> */
     public function toRecord(): array
     {
-        return ['name' => $this->name, 'note' => $this->note, 'on' => $this->on, 'setting' => $this->setting->toRecord(), 'place' => $this->place];
+        return ['id' => $this->id, 'name' => $this->name, 'note' => $this->note, 'on' => $this->on, 'setting' => $this->setting->toRecord(), 'place' => $this->place];
     }
 
-    /**
-     * @param  array<mixed>  $record
-     *
-     * @throws NotUnderstood
-     */
-    public static function read(string $id, array $record): self
+    /** @throws NotUnderstood */
+    public static function read(mixed $record): self
     {
+        $id = is_array($record) ? $record['id'] ?? null : null;
+        if (! is_array($record) || ! is_string($id) || ! Element::isId($id)) {
+            throw NotUnderstood::because('A scenario needs an id of up to 40 small letters, digits and hyphens.');
+        }
         [$name, $note, $on, $place] = [$record['name'] ?? '', $record['note'] ?? '', $record['on'] ?? [], $record['place'] ?? 0.0];
         if (! is_string($name) || ! is_string($note) || ! is_array($on) || array_filter($on, Element::isId(...)) !== $on || (! is_int($place) && ! is_float($place))) {
             throw NotUnderstood::because('A scenario has a name, a note, and in `on` the ids of the scenarios it builds on.');

@@ -97,13 +97,14 @@ final class AdaptiveFunctions
      */
     public function hold(float $t, float $begun, array $y): array
     {
-        if (! $this->program->holds) {
+        $hold = $this->functions['hold'] ?? null;
+        if ($hold === null) {
             return $y;
         }
         $this->begun = $begun;
         try {
             /** @var list<float> $held */
-            $held = $this->functions['hold'](...$this->arguments($t, $y), ...$this->parameters);
+            $held = $hold(...$this->arguments($t, $y), ...$this->parameters);
         } catch (\ArithmeticError) {
             return $y;
         }

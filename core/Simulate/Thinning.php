@@ -76,8 +76,8 @@ final readonly class Thinning
         $lows = $highs = [];
         foreach ($this->indices as $k => $i) {
             $stretch = array_slice($column, $i, max(1, ($this->indices[$k + 1] ?? $i + 1) - $i));
-            $lows[] = min($stretch);
-            $highs[] = max($stretch);
+            $lows[] = min([$column[$i], ...$stretch]);
+            $highs[] = max([$column[$i], ...$stretch]);
         }
 
         return [$lows, $highs];

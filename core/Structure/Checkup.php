@@ -12,6 +12,7 @@ use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Remedy;
 use MerryOrbit\Core\Problem\Severity;
@@ -47,7 +48,7 @@ final readonly class Checkup
     /** @return list<Problem> */
     private function unused(): array
     {
-        $used = array_fill_keys(array_merge([], ...array_values($this->analysis->uses), ...[$this->model->tracks, $this->model->endWhen->ids()]), true);
+        $used = array_fill_keys(array_merge([], ...array_values($this->analysis->uses), ...[array_merge([], ...array_map(static fn (Plot $p): array => $p->of, $this->model->tracks)), $this->model->endWhen->ids()]), true);
         foreach ($this->model->links as $link) {
             $used[$link->from] = true;
         }

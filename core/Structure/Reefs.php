@@ -12,6 +12,7 @@ use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\Stock;
@@ -67,7 +68,7 @@ final class Reefs
         $sheets = array_values($sheets);
         $echoes = array_filter($echoes, static fn (Appearance $e): bool => $placements[$e->element]->sheet !== $e->sheet);
 
-        return new Model("$count reefs", 'A coast of reefs that are much alike, made to see how a large model behaves.', new TimeSettings(0, 50, 0.1, 'year'), $elements, [], $placements, $sheets, ['kelp-1', 'urchins-1'], echoes: $echoes);
+        return new Model("$count reefs", 'A coast of reefs that are much alike, made to see how a large model behaves.', new TimeSettings(0, 50, 0.1, 'year'), $elements, [], $placements, $sheets, [Plot::track('kelp-1'), Plot::track('urchins-1')], echoes: $echoes);
     }
 
     /**

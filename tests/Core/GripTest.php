@@ -48,7 +48,6 @@ final class GripTest extends TestCase
         return Build::model(['rate' => '0.2'], ['tank' => '50'], ['filling' => ['4', 'to' => 'tank'], 'leaking' => ['tank * rate', 'from' => 'tank']], ['half' => 'tank / 2'], new TimeSettings(0, 20, 0.25, 'day', $method, tolerance: 1e-9));
     }
 
-    /** @param  list<float>  $column */
     private static function at(Trajectory $run, string $id, float $time): float
     {
         $index = array_search($time, $run->times(), true);

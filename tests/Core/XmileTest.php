@@ -375,7 +375,7 @@ final class XmileTest extends TestCase
     public function test_a_draft_leaves_as_it_stands_and_says_so(): void
     {
         $model = (new \MerryOrbit\Core\Edit\SetEnd('v > 3'))->apply(Build::model(['p' => '1'], [], [], ['v' => '2 * ('], new TimeSettings(0, 10, 1, 'day', Method::Rosenbrock, startDate: '2031-04-01')));
-        $model = (new \MerryOrbit\Core\Edit\SetRange('p', 0, 4, 0.5))->apply($model)->with(['tracks' => ['v'], 'links' => ['p v' => new \MerryOrbit\Core\Model\Link('p', 'v')]]);
+        $model = (new \MerryOrbit\Core\Edit\SetRange('p', 0, 4, 0.5))->apply($model)->with(['tracks' => [\MerryOrbit\Core\Model\Plot::track('v')], 'links' => ['p v' => new \MerryOrbit\Core\Model\Link('p', 'v')]]);
         [$file, $log] = ModelFile::export($model, 'xmile');
         $said = implode("\n", array_map(static fn ($l): string => "$l->where: $l->sentence", $log));
         foreach (['v: Its formula cannot be read', 'condition that ends a run', 'calendar date', 'tolerance of the method', 'plotted at the foot', 'steps of dials'] as $words) {

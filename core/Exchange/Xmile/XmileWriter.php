@@ -383,6 +383,11 @@ final class XmileWriter
         if (array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Parameter && $e->step !== null) !== []) {
             $this->log[] = new LogLine('dials', 'The steps of dials have no place in the standard; their ranges are carried over.');
         }
+        foreach (['scenarios' => 'The scenarios', 'findings' => 'The findings', 'plots' => 'The saved plots'] as $part => $what) {
+            if ($this->model->$part !== []) {
+                $this->log[] = new LogLine($part, "$what are not carried over.");
+            }
+        }
         if ($this->model->tracks !== []) {
             $this->log[] = new LogLine('tracks', 'Which variables are plotted at the foot is not carried over.');
         }

@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+use MerryOrbit\Core\Formula\Name;
+
+/** How variables are looked at: an arrangement that is saved, as a track at the foot or under a name. What it shows are the runs of the day. */
+final readonly class Plot implements Recorded
+{
+    /** Of a phase plot the first variable runs across. */
+    public const KINDS = ['lines', 'phase', 'bars', 'histogram', 'multiples', 'table'];
+
+    /** What is shown of a variable: its value; a share of its own range; per cent of what it is at the start; its difference from the baseline. */
+    public const MEASURES = ['value', 'normalised', 'percent', 'difference', 'difference-percent'];
+
+    public const MOST_VARIABLES = 60;
+
+    public const MOST = 300;
+
+    private const MOST_TIMES = 400;
+
+    private const NUMBERS = ['low', 'high', 'from', 'to'];
+
+    private const SWITCHES = ['log', 'own', 'stacked', 'totals'];
+
+    /**
+     * @param  list<string>  $of  element ids
+     * @param  array<string, mixed>  $options  low, high (of the scale), from, to (of time), log, own (a scale of its own for each variable), stacked, totals, measure, times, bins
+     * @param  ?array{sheet: string, x: float, y: float}  $pin  where it stands on a sheet
+     */
+    public function __construct(public string $id, public array $of, public string $kind = 'lines', public string $name = '', public array $options = [], public ?array $pin = null)
+    {
+    }
+
+    /** The track of one variable alone. */
+    public static function track(string $element): self
+    {
+        return new self('t-'.substr($element, 0, 38), [$element]);
+    }
+
+    /** @throws NotUnderstood */
+    public static function read(mixed $record): self
+    {
+        $id = is_array($record) ? $record['id'] ?? null : null;
+        if (! is_array($record) || ! is_string($id) || ! Element::isId($id)) {
+            throw NotUnderstood::because('A plot needs an id of up to 40 small letters, digits and hyphens.');
+        }
+        [$of, $kind, $name] = [$record['of'] ?? null, $record['kind'] ?? 'lines', $record['name'] ?? ''];
+        if (! is_array($of) || array_filter($of, Element::isId(...)) !== $of || count($of) > self::MOST_VARIABLES) {
+            throw NotUnderstood::because('A plot names in `of` the ids of what it shows, at most '.self::MOST_VARIABLES.'.');
+        }
+        if (! in_array($kind, self::KINDS, true)) {
+            throw NotUnderstood::because('The kind of a plot is one of '.implode(', ', self::KINDS).'.');
+        }
+        if (! is_string($name) || mb_strlen($name) > Name::LONGEST) {
+            throw NotUnderstood::because('The name of a plot is text of at most '.Name::LONGEST.' characters.');
+        }
+        $options = $record['options'] ?? [];
+
+        return new self($id, array_values(array_unique(array_filter($of, is_string(...)))), $kind, trim($name), self::options(is_array($options) ? $options : []), self::pin($record['pin'] ?? null));
+    }
+
+    /**
+     * @param  array<mixed>  $given
+     * @return array<string, mixed>
+     */
+    private static function options(array $given): array
+    {
+        $options = [];
+        foreach ($given as $key => $value) {
+            if ($value === null) {
+                continue;
+            }
+            $options[(string) $key] = match (true) {
+                in_array($key, self::NUMBERS, true) => self::number($value) ?? throw NotUnderstood::because("`$key` of a plot is a number."),
+                in_array($key, self::SWITCHES, true) => is_bool($value) ? $value : throw NotUnderstood::because("`$key` of a plot is true or false."),
+                $key === 'measure' => in_array($value, self::MEASURES, true) ? $value : throw NotUnderstood::because('A plot shows '.implode(', ', self::MEASURES).'.'),
+                $key === 'bins' => is_int($value) && $value >= 2 && $value <= 200 ? $value : throw NotUnderstood::because('A histogram has 2 to 200 bins.'),
+                $key === 'times' => self::times($value),
+                default => throw NotUnderstood::because("A plot has no option `$key`."),
+            };
+        }
+        foreach ([['low', 'high'], ['from', 'to']] as [$a, $b]) {
+            if (isset($options[$a], $options[$b]) && $options[$a] >= $options[$b]) {
+                throw NotUnderstood::because("`$b` of a plot has to be larger than `$a`.");
+            }
+        }
+        ksort($options);
+
+        return array_filter($options, static fn (mixed $v): bool => $v !== false && $v !== 'value');
+    }
+
+    private static function number(mixed $value): ?float
+    {
+        return (is_int($value) || is_float($value)) && is_finite((float) $value) ? (float) $value : null;
+    }
+
+    /** @return list<float> */
+    private static function times(mixed $value): array
+    {
+        $times = is_array($value) ? array_map(self::number(...), array_values($value)) : [null];
+        if (in_array(null, $times, true) || count($times) > self::MOST_TIMES) {
+            throw NotUnderstood::because('`times` of a plot is a list of at most '.self::MOST_TIMES.' numbers.');
+        }
+        $times = array_values(array_unique(array_filter($times, is_float(...))));
+        sort($times);
+
+        return $times;
+    }
+
+    /** @return ?array{sheet: string, x: float, y: float} */
+    private static function pin(mixed $pin): ?array
+    {
+        if (! is_array($pin)) {
+            return null;
+        }
+        [$sheet, $x, $y] = [$pin['sheet'] ?? null, self::number($pin['x'] ?? null), self::number($pin['y'] ?? null)];
+        if (! is_string($sheet) || $x === null || $y === null || max(abs($x), abs($y)) > Point::FARTHEST) {
+            throw NotUnderstood::because('A pinned plot has a sheet and a place on it.');
+        }
+
+        return ['sheet' => $sheet, 'x' => $x, 'y' => $y];
+    }
+
+    /** @param  list<string>  $of */
+    public function showing(array $of): self
+    {
+        return new self($this->id, $of, $this->kind, $this->name, $this->options, $this->pin);
+    }
+
+    public function toRecord(): array
+    {
+        return ['id' => $this->id, 'of' => $this->of, ...($this->kind === 'lines' ? [] : ['kind' => $this->kind]), ...array_filter(['name' => $this->name, 'options' => $this->options, 'pin' => $this->pin], static fn (mixed $v): bool => $v !== '' && $v !== [] && $v !== null)];
+    }
+}
