@@ -38,7 +38,7 @@ if (($argv[1] ?? '') === 'php') {
     for ($k = 0; $k < REPEATS; $k++) {
         $rows = [];
         $begun = hrtime(true);
-        $compiled($rows, 0.0, $end, $size->step, $size->steps, intdiv($size->steps, 20), $end, -1, 1, 1, ...$parameters);
+        $compiled($rows, 0.0, $end, $size->step, $size->steps, intdiv($size->steps, 20), $end, -1, 1, 1, null, ...$parameters);
         $best[0] = min($best[0], (hrtime(true) - $begun) / 1e6);
         /** @var list<list<float>> $rows */
         $value[0] = $rows[20][(int) array_search('s2', $program->columns, true)];

@@ -34,6 +34,6 @@ return Application::configure(basePath: dirname(__DIR__))
     })
     ->withExceptions(static function (Exceptions $exceptions): void {
         $exceptions->render(static fn (Throwable $e, Request $request) => $request->is('api/*') ? ProblemDocument::of($e) : null);
-        $exceptions->dontReport([MerryOrbit\Core\Edit\EditRefused::class, MerryOrbit\Core\Exchange\FileRefused::class, MerryOrbit\Core\Simulate\RunRefused::class, App\Studies\EditClash::class]);
+        $exceptions->dontReport([MerryOrbit\Core\Edit\EditRefused::class, MerryOrbit\Core\Exchange\FileRefused::class, MerryOrbit\Core\Simulate\RunRefused::class, MerryOrbit\Core\Model\NotUnderstood::class, App\Studies\EditClash::class]);
     })
     ->create();

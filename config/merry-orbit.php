@@ -18,7 +18,7 @@ return [
     'run' => ['most_evaluations' => 4e8, 'most_values' => 6e6, 'seconds' => 30],
 
     /* How much one person may keep. */
-    'quota' => ['studies' => 500, 'kept_runs' => 200],
+    'quota' => ['studies' => 500, 'kept_runs' => 200, 'kept' => 60],
 
     /* Below this share of free JIT buffer the server is started anew: once full, new models run uncompiled without a word. */
     'recycle_below' => 0.25,

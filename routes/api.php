@@ -2,12 +2,15 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\BatchController;
 use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\CompareController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\FormulaController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\InsightController;
+use App\Http\Controllers\KeptRunController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\StudyController;
@@ -51,6 +54,20 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/runs', [RunController::class, 'store'])->can('view', 'model');
     Route::post('models/{model}/health', [RunController::class, 'health'])->can('view', 'model');
     Route::get('models/{model}/runs', [RunController::class, 'index'])->can('view', 'model');
+    Route::patch('models/{model}/runs/{run}', [RunController::class, 'update'])->whereNumber('run')->can('update', 'model');
+    Route::get('models/{model}/progress/{token}', [RunController::class, 'progress'])->whereUuid('token')->can('view', 'model');
+    Route::delete('models/{model}/progress/{token}', [RunController::class, 'stop'])->whereUuid('token')->can('view', 'model');
+    Route::get('models/{model}/kept', [KeptRunController::class, 'index'])->can('view', 'model');
+    Route::post('models/{model}/kept', [KeptRunController::class, 'store'])->can('update', 'model');
+    Route::patch('models/{model}/kept/{kept}', [KeptRunController::class, 'update'])->can('update', 'model');
+    Route::delete('models/{model}/kept/{kept}', [KeptRunController::class, 'destroy'])->can('update', 'model');
+    Route::post('models/{model}/kept/{kept}/restore', [KeptRunController::class, 'restore'])->can('update', 'model');
+    Route::post('models/{model}/batches', [BatchController::class, 'store'])->can('view', 'model');
+    Route::get('models/{model}/batches/{batch}', [BatchController::class, 'show'])->can('view', 'model');
+    Route::delete('models/{model}/batches/{batch}', [BatchController::class, 'destroy'])->can('view', 'model');
+    Route::post('models/{model}/trail', [CompareController::class, 'trail'])->can('view', 'model');
+    Route::post('models/{model}/changes', [CompareController::class, 'changes'])->can('view', 'model');
+    Route::post('models/{model}/table', [CompareController::class, 'table'])->can('view', 'model');
 });
 
 Route::model('model', ModelDocument::class);

@@ -57,6 +57,18 @@ final class ModelDocument extends Model
         return $this->hasMany(RunRow::class, 'model_id');
     }
 
+    /** @return HasMany<KeptRun, $this> */
+    public function keptRuns(): HasMany
+    {
+        return $this->hasMany(KeptRun::class, 'model_id');
+    }
+
+    /** @return HasMany<Batch, $this> */
+    public function batches(): HasMany
+    {
+        return $this->hasMany(Batch::class, 'model_id');
+    }
+
     public function core(): CoreModel
     {
         /** @var array<string, mixed> $record */

@@ -14,6 +14,9 @@ use Illuminate\Support\Carbon;
  * @property int $user_id
  * @property int $revision
  * @property array<string, mixed> $settings
+ * @property bool $starred
+ * @property string $comment
+ * @property string $scenario
  * @property Carbon $created_at
  */
 final class RunRow extends Model
@@ -23,8 +26,8 @@ final class RunRow extends Model
     protected $table = 'runs';
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'settings'];
+    protected $fillable = ['user_id', 'revision', 'settings', 'starred', 'comment', 'scenario'];
 
     /** @var array<string, string> */
-    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'settings' => 'array'];
+    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'settings' => 'array', 'starred' => 'boolean'];
 }

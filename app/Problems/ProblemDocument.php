@@ -13,6 +13,7 @@ use Illuminate\Session\TokenMismatchException;
 use Illuminate\Validation\ValidationException;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\FileRefused;
+use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
@@ -36,6 +37,7 @@ final class ProblemDocument
         return match (true) {
             $e instanceof EditClash => self::response(409, 'edit.clash', $e->getMessage(), $e->details()),
             $e instanceof EditRefused => self::response(422, $e->refusalCode, $e->getMessage(), $e->field === null ? [] : ['field' => $e->field]),
+            $e instanceof NotUnderstood => self::response(422, 'request', $e->getMessage()),
             $e instanceof FileRefused => self::response(422, 'file', $e->getMessage()),
             $e instanceof RunRefused => self::response(422, $e->problem->code, $e->getMessage(), ['field' => $e->problem->field]),
             $e instanceof ValidationException => self::response(422, 'request', collect($e->errors())->flatten()->implode(' '), ['errors' => $e->errors()]),

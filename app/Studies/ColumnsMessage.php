@@ -5,41 +5,91 @@ declare(strict_types=1);
 namespace App\Studies;
 
 use Illuminate\Http\Response;
-use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Simulate\Thinning;
 use MerryOrbit\Core\Simulate\Trajectory;
 
 /**
  * A run on its way to the page: the length of a JSON header as a 32-bit number, the header, padding to a multiple of
- * eight bytes, then the time column and each column as 64-bit floats, all little-endian.
+ * eight bytes, then the time column and each column as 64-bit floats, all little-endian. Where moments were left out
+ * (`coarse` in the header) each column is followed by how low and how high it went from each moment to the next.
  */
-final class ColumnsMessage
+final readonly class ColumnsMessage
 {
     public const TYPE = 'application/vnd.merry-orbit.columns';
 
-    /** @param  ?list<string>  $only  the columns that are sent; null for all */
-    public static function of(Analysis $analysis, Trajectory $run, int $revision, float $milliseconds, ?array $only = null): Response
+    /**
+     * @param  ?list<string>  $only  the columns that are sent; null for all
+     * @param  ?int  $points  at most so many moments of each
+     * @param  ?float  $from  only from this time on
+     * @param  ?float  $until  only up to this time
+     * @param  ?float  $at  a time at which the values of the columns that are not sent are told in the header
+     */
+    public function __construct(private ?array $only = null, private ?int $points = null, private ?float $from = null, private ?float $until = null, private ?float $at = null)
     {
-        $columns = $only === null ? $run->columns : array_values(array_intersect($run->columns, $only));
+    }
+
+    public function of(Trajectory $run, string $unit, int $revision, float $milliseconds): Response
+    {
+        $columns = $this->only === null ? $run->columns : array_values(array_intersect($run->columns, $this->only));
+        $thin = Thinning::of($run, $this->points ?? PHP_INT_MAX, $this->from, $this->until);
+        $times = $thin->times();
+        $coarse = $thin->isCoarse();
         $header = json_encode([
             'revision' => $revision,
-            'unit' => $analysis->model->time->unit,
+            'unit' => $unit,
             'method' => $run->method->title(),
             'evaluations' => $run->evaluations,
             'milliseconds' => round($milliseconds, 1),
-            'length' => $run->length(),
+            'length' => count($times),
+            'saved' => $run->length(),
+            'span' => [$run->times()[0] ?? null, $run->times()[$run->length() - 1] ?? null],
             'columns' => $columns,
-            'whole' => count($columns) === count($run->columns),
-            'steady' => (object) $run->steady,
+            'whole' => count($columns) === count($run->columns) && ! $coarse && $this->from === null && $this->until === null,
+            'coarse' => $coarse,
+            'now' => (object) $this->now($run, $columns),
+            'steady' => (object) array_filter($run->steady, static fn (string $key): bool => ! str_contains($key, '#'), ARRAY_FILTER_USE_KEY),
             'ended' => $run->ended,
+            'stopped' => $run->stopped,
             'notices' => $run->notices,
             'fault' => $run->fault,
         ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE);
         $header = str_pad($header, (int) ceil((strlen($header) + 4) / 8) * 8 - 4, ' ');
-        $body = pack('V', strlen($header)).$header.pack('e*', ...$run->times());
+        $body = pack('V', strlen($header)).$header.pack('e*', ...$times);
         foreach ($columns as $id) {
-            $body .= pack('e*', ...$run->column($id));
+            $body .= pack('e*', ...$thin->column($id));
+            if ($coarse) {
+                [$lows, $highs] = $thin->extremes($id);
+                $body .= pack('e*', ...$lows).pack('e*', ...$highs);
+            }
         }
 
         return new Response($body, 200, ['Content-Type' => self::TYPE]);
+    }
+
+    /**
+     * @param  list<string>  $sent
+     * @return array<string, float>
+     */
+    private function now(Trajectory $run, array $sent): array
+    {
+        if ($this->at === null || $run->length() === 0) {
+            return [];
+        }
+        $times = $run->times();
+        $low = 0;
+        $high = count($times) - 1;
+        while ($low < $high) {
+            $middle = intdiv($low + $high + 1, 2);
+            $times[$middle] <= $this->at ? $low = $middle : $high = $middle - 1;
+        }
+        $share = isset($times[$low + 1]) ? max(0.0, min(1.0, ($this->at - $times[$low]) / ($times[$low + 1] - $times[$low]))) : 0.0;
+        $here = array_combine($run->columns, $run->row($low));
+        $next = $share > 0.0 ? array_combine($run->columns, $run->row($low + 1)) : $here;
+        $now = [];
+        foreach (array_diff_key($here, array_flip($sent)) as $id => $value) {
+            $now[$id] = $value + $share * ($next[$id] - $value);
+        }
+
+        return $now;
     }
 }

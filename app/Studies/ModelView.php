@@ -10,13 +10,16 @@ use MerryOrbit\Core\Compile\CurveShape;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Finding;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Problem;
@@ -46,7 +49,10 @@ final readonly class ModelView
             'note' => $model->note,
             'time' => $model->time->toRecord() + ['saveEvery' => null, 'steps' => $model->time->steps(), 'startDate' => null, 'tolerance' => $model->time->tolerance, 'absoluteTolerance' => $model->time->absoluteTolerance],
             'sheets' => array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets),
-            'tracks' => $model->tracks,
+            'tracks' => array_map(static fn (Plot $p): array => $p->toRecord(), $model->tracks),
+            'plots' => array_map(static fn (Plot $p): array => $p->toRecord(), $model->plots),
+            'scenarios' => array_map(static fn (Scenario $s): array => $s->toRecord(), $model->scenarios),
+            'findings' => array_map(static fn (Finding $f): array => $f->toRecord(), $model->findings),
             'order' => array_keys($model->elements),
             'elements' => array_map(static fn (Element $e): array => self::element($model, $analysis, $units, $e), $model->elements),
             'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $model->placements),
@@ -94,7 +100,7 @@ final readonly class ModelView
             $view += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit, 'path' => count($element->points) > 1 ? CurveShape::of($element)->path() : []];
         }
         if ($element instanceof Parameter) {
-            $view += ['value' => $analysis->parameters[$element->id] ?? null, 'low' => $element->low, 'high' => $element->high, 'step' => $element->step];
+            $view += ['value' => $analysis->parameters[$element->id] ?? null, 'low' => $element->low, 'high' => $element->high, 'step' => $element->step, 'choices' => $element->choices];
         }
 
         return $view;
@@ -149,7 +155,7 @@ final readonly class ModelView
      */
     private static function withObjects(array $parts): array
     {
-        foreach (['elements', 'placements', 'echoes', 'bends', 'waiting'] as $map) {
+        foreach (['elements', 'placements', 'echoes', 'bends', 'waiting', 'plots', 'scenarios', 'findings'] as $map) {
             if (isset($parts[$map])) {
                 $parts[$map] = (object) $parts[$map];
             }

@@ -8,6 +8,7 @@ use App\Models\ModelDocument;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Model\Kind;
+use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 
@@ -37,7 +38,7 @@ final readonly class Thumbnail
         try {
             $run = $this->simulator->run($analysis);
             $stocks = array_keys(array_filter($model->elements, static fn ($e): bool => $e->kind() === Kind::Stock));
-            $shown = array_values(array_filter($model->tracks !== [] ? $model->tracks : $stocks, $run->has(...)));
+            $shown = array_values(array_filter($model->tracks !== [] ? array_merge(...array_map(static fn (Plot $p): array => $p->of, $model->tracks)) : $stocks, $run->has(...)));
             foreach (array_slice($shown, 0, self::LINES) as $id) {
                 $lines[] = ['name' => (string) $model->nameOf($id), 'values' => self::scaled($run->column($id))];
             }

@@ -72,7 +72,7 @@ final class Compiler
     private function body(): string
     {
         $plan = $this->plan;
-        $arguments = ['array &$rows', 'float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close', 'int $halt', 'int $seed', 'int $grain'];
+        $arguments = ['array &$rows', 'float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close', 'int $halt', 'int $seed', 'int $grain', '?\\MerryOrbit\\Core\\Compile\\Watch $watch'];
         foreach ($plan->parameters as $id) {
             $arguments[] = 'float $p'.$this->frame->number($id);
         }
@@ -310,6 +310,7 @@ final class Compiler
         $test = $this->testing('return '.$this->ending(Program::FAULT).';');
         $lines = [
             'if ($i === $next) {', $test, '$check = 0.0;', "\$rows[] = $row; \$last = \$i;",
+            'if ($watch !== null && $watch->stops($i / $steps)) { return '.$this->ending(Program::STOPPED).'; }',
             'if ($i === $steps) {', ...$last, 'return '.$this->ending(Program::DONE).';', '}',
             '$next = $i + $every < $steps ? $i + $every : $steps;', '}',
         ];

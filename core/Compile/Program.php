@@ -8,9 +8,9 @@ namespace MerryOrbit\Core\Compile;
  * Compiled source of one model under one method, and what its arguments and results mean.
  *
  * With fixed steps the function is called as
- * `f(array &$rows, float $start, float $end, float $step, int $steps, int $every, float $close, int $halt, int $seed, int $grain, float ...$parameters)`.
+ * `f(array &$rows, float $start, float $end, float $step, int $steps, int $every, float $close, int $halt, int $seed, int $grain, ?Watch $watch, float ...$parameters)`.
  * `$close` is the time after so many steps, which is the end unless only a part is run; `$halt` is a step before which it stops
- * to hand over what it carries, or -1. It adds to `$rows` the values of `columns`, one row per saved moment, and returns
+ * to hand over what it carries, or -1; `$watch` may stop it where values are saved. It adds to `$rows` the values of `columns`, one row per saved moment, and returns
  * `[ending, step, constants, carried, first times, counts]`: how it ended, in which step; the values of `constants`; those of
  * `carried`; and of the watches. It throws an ArithmeticError where it divides by zero or could not notice a fault otherwise.
  *
@@ -27,6 +27,9 @@ final readonly class Program
     public const ENDED = 2;
 
     public const HALTED = 3;
+
+    /** Someone stopped it. */
+    public const STOPPED = 4;
 
     /**
      * @param  list<string>  $parameters  ids

@@ -382,6 +382,7 @@ final class NativeReader
                 $links[$link->key()] = $link;
             }
         }
+
         return $model->with(['sheets' => array_values($sheets), 'placements' => $placements, 'links' => $links, 'echoes' => $echoes, 'bends' => $this->bends($idOf), 'groups' => $this->groups($idOf)]);
     }
 

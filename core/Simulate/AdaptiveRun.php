@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Simulate;
 
 use MerryOrbit\Core\Compile\Moment;
+use MerryOrbit\Core\Compile\Watch;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /**
@@ -28,6 +29,8 @@ final class AdaptiveRun
 
     public bool $ended = false;
 
+    public bool $stopped = false;
+
     /** @var array{float, list<float>}|null time and state where it could not go on */
     public ?array $stuck = null;
 
@@ -45,6 +48,7 @@ final class AdaptiveRun
         private readonly ?array $events,
         private readonly float $mostEvaluations,
         private readonly ?float $halt = null,
+        private readonly ?Watch $watch = null,
     ) {
     }
 
@@ -58,6 +62,11 @@ final class AdaptiveRun
         $t = $this->time->start;
         $h = null;
         while (true) {
+            if ($this->watch?->stops(($t - $this->time->start) / ($this->time->end - $this->time->start)) === true) {
+                $this->stopped = true;
+
+                return;
+            }
             if ($this->halt !== null && $t >= $this->halt) {
                 $this->halted = $y;
 

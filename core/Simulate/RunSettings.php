@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
+use MerryOrbit\Core\Compile\Watch;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /** What a run changes of its model, without changing the model. */
@@ -14,8 +15,9 @@ final readonly class RunSettings
      * @param  ?TimeSettings  $time  instead of the model's own
      * @param  int  $seed  of chance
      * @param  int  $grain  how many steps share a draw of chance
+     * @param  ?Watch  $watch  who looks at the run while it goes on
      */
-    public function __construct(public array $parameters = [], public ?TimeSettings $time = null, public int $seed = 1, public int $grain = 1)
+    public function __construct(public array $parameters = [], public ?TimeSettings $time = null, public int $seed = 1, public int $grain = 1, public ?Watch $watch = null)
     {
     }
 }

@@ -12,6 +12,7 @@ use MerryOrbit\Core\Compile\Holding;
 use MerryOrbit\Core\Compile\Plan;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
+use MerryOrbit\Core\Compile\Watch;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
 
@@ -150,7 +151,7 @@ final readonly class Simulator
         $notices = (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, $run->counts === [] ? [] : array_combine($program->counted, $run->counts), max(1, $done));
         array_push($notices, ...Suspicions::of($analysis->model, $time, $rows, $program->columns, $steady));
 
-        return new Trajectory($rows, $program->columns, $steady, array_slice($times, 0, count($rows)), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED, $seconds);
+        return new Trajectory($rows, $program->columns, $steady, array_slice($times, 0, count($rows)), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED, $seconds, $run->ending === Program::STOPPED);
     }
 
     /**
@@ -202,7 +203,7 @@ final readonly class Simulator
     private function adaptive(Analysis $analysis, TimeSettings $time, Program $program, array $parameters, RunSettings $settings): Trajectory
     {
         $functions = new AdaptiveFunctions($this->programs, $program, $time, array_values($parameters));
-        $run = $this->adaptiveRun($analysis, $time, $functions, $parameters);
+        $run = $this->adaptiveRun($analysis, $time, $functions, $parameters, watch: $settings->watch);
         $steady = self::steady($program, $functions, $parameters);
         $notices = new Notices($analysis->model, $analysis->plan, $time, $steady);
         $begun = hrtime(true);
@@ -217,16 +218,16 @@ final readonly class Simulator
             }
         }
 
-        return new Trajectory($run->rows, $program->columns, $steady, $run->times, $fault, $functions->evaluations, $time->method, $notices->all($program->watched, $run->watches, [], 1), $run->ended, $seconds);
+        return new Trajectory($run->rows, $program->columns, $steady, $run->times, $fault, $functions->evaluations, $time->method, $notices->all($program->watched, $run->watches, [], 1), $run->ended, $seconds, $run->stopped);
     }
 
     /** @param  array<string, float>  $parameters */
-    private function adaptiveRun(Analysis $analysis, TimeSettings $time, AdaptiveFunctions $functions, array $parameters, ?float $halt = null): AdaptiveRun
+    private function adaptiveRun(Analysis $analysis, TimeSettings $time, AdaptiveFunctions $functions, array $parameters, ?float $halt = null, ?Watch $watch = null): AdaptiveRun
     {
         $functions->start();
         $events = (new Notices($analysis->model, $analysis->plan, $time, self::steady($functions->program, $functions, $parameters)))->eventSteps();
 
-        return new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $events, $this->limits->mostEvaluations / self::CALLED / max(1, count($analysis->plan->equations)), $halt);
+        return new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $events, $this->limits->mostEvaluations / self::CALLED / max(1, count($analysis->plan->equations)), $halt, $watch);
     }
 
     /**

@@ -42,7 +42,7 @@ final readonly class StepwiseRun
         $steps = $time->steps();
         try {
             /** @var array{int, int, list<float>, list<float|History|Passage>, list<float>, list<float>} $end */
-            $end = $compiled($rows, $time->start, $time->end, $time->step, $steps, $time->stepsPerSave(), $time->timeAt($steps), $halt, $settings->seed, $settings->grain, ...array_values($parameters));
+            $end = $compiled($rows, $time->start, $time->end, $time->step, $steps, $time->stepsPerSave(), $time->timeAt($steps), $halt, $settings->seed, $settings->grain, $halt < 0 ? $settings->watch : null, ...array_values($parameters));
             [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts] = $end;
         } catch (\ArithmeticError) {
             [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts] = [Program::FAULT, null, [], [], [], []];

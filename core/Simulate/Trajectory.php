@@ -36,6 +36,8 @@ final class Trajectory
         public readonly bool $ended = false,
         /** How long the integration itself took, without reading, compiling and diagnosis. */
         public readonly float $seconds = 0.0,
+        /** Whether someone stopped it on its way. */
+        public readonly bool $stopped = false,
     ) {
         $this->positions = array_flip($columns);
     }

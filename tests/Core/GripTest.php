@@ -6,6 +6,7 @@ namespace Tests\Core;
 
 use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Compile\Holding;
+use MerryOrbit\Core\Edit\AddElement;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Grip;
 use MerryOrbit\Core\Model\Kind;
@@ -15,7 +16,6 @@ use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Model\TimeSettings;
-use MerryOrbit\Core\Edit\AddElement;
 use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Simulate\Walker;

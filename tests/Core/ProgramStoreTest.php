@@ -49,13 +49,13 @@ final class ProgramStoreTest extends TestCase
         $run = (new ProgramStore($this->folder))->load($program->function, $program);
         $rows = [];
         /** @var array{int, int} $end */
-        $end = $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, -1, 1, 1, 7.25);
+        $end = $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, -1, 1, 1, null, 7.25);
         [$ending, $step] = $end;
         /** @var list<list<float>> $rows */
         self::assertSame([[7.25, 1.0], [6.25, 6.25 / 7.25], [6.25 - 6.25 / 7.25, (6.25 - 6.25 / 7.25) / 7.25]], $rows);
         self::assertSame([Program::DONE, 2], [$ending, $step]);
         $rows = [];
-        self::assertSame([Program::HALTED, 1, [], [6.25]], array_slice((array) $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, 1, 1, 1, 7.25), 0, 4), 'it hands over its state before the step at which it is told to halt');
+        self::assertSame([Program::HALTED, 1, [], [6.25]], array_slice((array) $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, 1, 1, 1, null, 7.25), 0, 4), 'it hands over its state before the step at which it is told to halt');
     }
 
     public function test_a_folder_that_cannot_be_made_is_named(): void

@@ -56,6 +56,9 @@ final class AccessTest extends TestCase
             ['POST', "models/$model->id/edits"], ['POST', "models/$model->id/undo"], ['POST', "models/$model->id/redo"], ['POST', "models/$model->id/formula"],
             ['POST', "models/$model->id/runs"], ['GET', "models/$model->id/runs"], ['POST', "models/$model->id/restore"], ['GET', "models/$model->id/history"], ['GET', "models/$model->id/versions/0"], ['GET', "models/$model->id/comparison?from=0"],
             ['PUT', "models/$model->id/milestones/0"], ['DELETE', "models/$model->id/milestones/0"], ['POST', "models/$model->id/effects"], ['GET', "models/$model->id/elements/wells/equation"], ['GET', "models/$model->id/elements/wells/visits"], ['POST', "models/$model->id/copy"],
+            ['PATCH', "models/$model->id/runs/1"], ['GET', "models/$model->id/progress/0190b5a0-0000-7000-8000-000000000000"], ['DELETE', "models/$model->id/progress/0190b5a0-0000-7000-8000-000000000000"],
+            ['GET', "models/$model->id/kept"], ['POST', "models/$model->id/kept"], ['PATCH', "models/$model->id/kept/x"], ['DELETE', "models/$model->id/kept/x"], ['POST', "models/$model->id/kept/x/restore"],
+            ['POST', "models/$model->id/batches"], ['GET', "models/$model->id/batches/x"], ['DELETE', "models/$model->id/batches/x"], ['POST', "models/$model->id/trail"], ['POST', "models/$model->id/changes"], ['POST', "models/$model->id/table"],
         ] as [$method, $path]) {
             $this->json($method, "/api/$path")->assertForbidden()->assertJsonPath('code', 'not-yours');
         }

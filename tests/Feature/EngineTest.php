@@ -58,8 +58,8 @@ final class EngineTest extends TestCase
     {
         $model = $this->bay();
         $this->postJson("/api/models/$model->id/health")->assertOk()->assertJsonPath('verdict', 'poor')->assertJsonPath('differences.0.element', 'oysters');
-        $this->postJson("/api/models/$model->id/health", ['set' => ['lifespan' => 0.001]])->assertOk()->assertJsonPath('verdict', 'fine');
-        $this->postJson("/api/models/$model->id/health", ['seed' => 'lucky'])->assertUnprocessable();
+        $this->postJson("/api/models/$model->id/health", ['run' => ['setting' => ['parameters' => ['lifespan' => 0.001]]]])->assertOk()->assertJsonPath('verdict', 'fine');
+        $this->postJson("/api/models/$model->id/health", ['run' => ['setting' => ['seed' => 'lucky']]])->assertUnprocessable();
         $this->edit($model, ['kind' => 'formula', 'id' => 'harvest', 'text' => '1 / (time - 5)'])->assertOk();
         $this->postJson("/api/models/$model->id/health")->assertOk()->assertJsonPath('verdict', 'fault')->assertJsonPath('fault.element', 'harvest');
     }
@@ -69,7 +69,7 @@ final class EngineTest extends TestCase
         $model = $this->bay();
         $this->edit($model, ['kind' => 'formula', 'id' => 'harvest', 'text' => 'gaussian(30, 5)'])->assertOk();
         $this->edit($model, ['kind' => 'stock', 'id' => 'oysters', 'neverNegative' => true])->assertOk();
-        $run = fn (int $seed): string => (string) $this->postJson("/api/models/$model->id/runs", ['seed' => $seed])->assertOk()->getContent();
+        $run = fn (int $seed): string => (string) $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['seed' => $seed]]])->assertOk()->getContent();
         $header = static fn (string $body): array => json_decode(substr($body, 4, unpack('V', $body)[1] ?? 0), true, flags: JSON_THROW_ON_ERROR);
         $columns = static fn (string $body): string => substr($body, 4 + (unpack('V', $body)[1] ?? 0));
         self::assertSame($columns($run(3)), $columns($run(3)));

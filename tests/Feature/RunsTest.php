@@ -32,7 +32,7 @@ final class RunsTest extends TestCase
     public function test_a_run_is_answered_with_the_columns_of_the_engine(): void
     {
         $model = $this->study()->model;
-        $response = $this->postJson("/api/models/$model->id/runs", ['set' => ['islanders' => 6000]])->assertOk()->assertHeader('Content-Type', ColumnsMessage::TYPE);
+        $response = $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 6000]]]])->assertOk()->assertHeader('Content-Type', ColumnsMessage::TYPE);
         [$header, $columns] = self::read((string) $response->getContent());
         $run = (new Simulator(new ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid())))->run(Analyser::analyse($model->core()), new RunSettings(['islanders' => 6000.0]));
         self::assertSame(521, $header['length']);
@@ -74,8 +74,8 @@ final class RunsTest extends TestCase
         config(['merry-orbit.run.most_evaluations' => 1000.0]);
         $answer = $this->postJson("/api/models/$model->id/runs", [])->assertUnprocessable()->assertJsonPath('code', 'run.limit');
         self::assertStringContainsString('longer step', $answer->json('detail'));
-        $this->postJson("/api/models/$model->id/runs", ['set' => ['islanders' => 'many']])->assertUnprocessable();
-        $this->postJson("/api/models/$model->id/runs", ['set' => ['islanders' => 1e999]])->assertUnprocessable();
+        $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 'many']]]])->assertUnprocessable();
+        $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 1e999]]]])->assertUnprocessable();
     }
 
     public function test_formulas_are_checked_while_they_are_typed(): void

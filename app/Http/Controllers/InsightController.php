@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\ModelDocument;
+use App\Runs\RunSource;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Compile\Analyser;
@@ -23,8 +24,9 @@ final class InsightController
     public function effects(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
     {
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $analysis = Analyser::analyse($model->core());
-        $run = $simulator->run($analysis, RunController::settings($request, $analysis->model));
+        $trial = RunSource::of($model, $request->array('run'))->trial();
+        $analysis = $trial->analysis;
+        $run = $trial->run($simulator);
         $effects = new Effects($analysis, $run);
         $at = null;
         if ($request->has('at') && $run->length() > 0) {

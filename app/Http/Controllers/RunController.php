@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\ModelDocument;
+use App\Models\RunRow;
 use App\Models\User;
+use App\Runs\RunProgress;
+use App\Runs\RunSource;
 use App\Studies\ColumnsMessage;
 use App\Studies\JitBuffer;
 use App\Studies\RunLog;
@@ -13,62 +16,115 @@ use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use MerryOrbit\Core\Compile\Analyser;
-use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Experiment\Alignment;
 use MerryOrbit\Core\Simulate\Health;
-use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Simulate\Trajectory;
 
 final class RunController
 {
-    /** Runs the model as it is, with other parameter values if wished, and answers with columns. */
+    /** Makes the run that is meant, or looks it up, and answers with columns. */
     public function store(Request $request, ModelDocument $model, Simulator $simulator, #[CurrentUser] User $user): Response
     {
-        $request->validate(['remember' => ['sometimes', 'boolean'], 'only' => ['sometimes', 'list'], 'only.*' => ['string']], [
+        $request->validate([
+            'run' => ['sometimes', 'array'], 'against' => ['sometimes', 'array'], 'measure' => ['sometimes', 'in:difference,difference-percent'], 'remember' => ['sometimes', 'boolean'],
+            'only' => ['sometimes', 'list'], 'only.*' => ['string'], 'points' => ['sometimes', 'integer', 'min:2', 'max:100000'], 'token' => ['sometimes', 'uuid'],
+            'from' => ['sometimes', 'numeric'], 'until' => ['sometimes', 'numeric'], 'at' => ['sometimes', 'numeric'],
+        ], [
+            'run.*' => '`run` is an object that says which run is meant.',
+            'against.*' => '`against` is an object that says which run is the base.',
+            'measure.*' => '`measure` is difference or difference-percent.',
             'remember.*' => '`remember` is true or false.',
             'only' => '`only` is a list of ids: the columns to send.',
             'only.*' => '`only` is a list of ids: the columns to send.',
+            'points.*' => '`points` is a whole number from 2 to 100,000: at most so many moments of each column.',
+            'token.*' => '`token` is a UUID under which the run can be followed and stopped.',
+            'from.*' => '`from`, `until` and `at` are times, as numbers.', 'until.*' => '`from`, `until` and `at` are times, as numbers.', 'at.*' => '`from`, `until` and `at` are times, as numbers.',
         ]);
         /** @var list<string>|null $only */
         $only = $request->has('only') ? $request->array('only') : null;
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $begun = hrtime(true);
-        $core = $model->core();
-        $settings = self::settings($request, $core);
-        $analysis = Analyser::analyse($core);
-        $run = $simulator->run($analysis, $settings);
-        if ($request->boolean('remember')) {
-            RunLog::remember($model, $user, $settings);
+        $source = RunSource::of($model, $request->array('run'));
+        $token = $request->string('token')->toString();
+        try {
+            $run = $source->trajectory($simulator, $token === '' ? null : RunProgress::watch($token));
+        } finally {
+            if ($token !== '') {
+                RunProgress::forget($token);
+            }
+        }
+        if ($request->boolean('remember') && $source->revision === $model->revision) {
+            RunLog::remember($model, $user, $source->setting, $request->has('run.scenario') ? $source->name : '');
+        }
+        if ($request->has('against')) {
+            $run = self::against($run, RunSource::of($model, $request->array('against'))->trajectory($simulator), $request->input('measure') === 'difference-percent', $only);
+        }
+        JitBuffer::askForMoreWhenLow();
+        $time = static fn (string $key): ?float => $request->has($key) ? $request->float($key) : null;
+        $message = new ColumnsMessage($only, $request->has('points') ? $request->integer('points') : null, $time('from'), $time('until'), $time('at'));
+
+        return $message->of($run, $source->setting->timeOf($source->model->time)->unit, $source->revision, (hrtime(true) - $begun) / 1e6);
+    }
+
+    /**
+     * The run as its difference from a base, on the times of the base.
+     *
+     * @param  ?list<string>  $only
+     */
+    private static function against(Trajectory $run, Trajectory $base, bool $percent, ?array $only): Trajectory
+    {
+        $columns = [];
+        $ids = array_unique([...$base->columns, ...$run->columns, ...array_keys($base->steady), ...array_keys($run->steady)]);
+        foreach (array_filter($ids, static fn (string $id): bool => ($only === null || in_array($id, $only, true)) && $base->has($id) && $run->has($id)) as $id) {
+            $there = Alignment::at($run->times(), $run->column($id), $base->times());
+            $columns[$id] = $percent ? Alignment::percent($there, $base->column($id)) : Alignment::difference($there, $base->column($id));
+        }
+        $rows = [];
+        for ($i = 0; $i < $base->length(); $i++) {
+            $rows[] = array_column($columns, $i);
         }
 
-        JitBuffer::askForMoreWhenLow();
+        return new Trajectory($rows, array_map(strval(...), array_keys($columns)), [], $base->times(), $run->fault, $run->evaluations, $run->method);
+    }
 
-        return ColumnsMessage::of($analysis, $run, $model->revision, (hrtime(true) - $begun) / 1e6, $only);
+    public function progress(ModelDocument $model, string $token): JsonResponse
+    {
+        return new JsonResponse(['share' => RunProgress::share($token)]);
+    }
+
+    /** Stops a run under way; it answers its own request with what it has. */
+    public function stop(ModelDocument $model, string $token): Response
+    {
+        RunProgress::stop($token);
+
+        return new Response(status: 204);
     }
 
     /** How far the run depends on its time step. */
     public function health(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
     {
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $core = $model->core();
+        $trial = RunSource::of($model, $request->array('run'))->trial();
 
-        return new JsonResponse(Health::check($simulator, $core, self::settings($request, $core)));
+        return new JsonResponse(Health::check($simulator, $trial->model(), $trial->settings));
     }
 
-    /** The parameters and the seed that a request asks for. */
-    public static function settings(Request $request, Model $model): RunSettings
+    public function index(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse|Response
     {
-        $request->validate(['set' => ['sometimes', 'array'], 'set.*' => ['numeric'], 'seed' => ['sometimes', 'integer']], [
-            'set.*' => 'A parameter’s value must be a number.',
-            'seed.*' => 'The seed is a whole number.',
-        ]);
-        $values = array_map(static fn (mixed $v): float => is_numeric($v) ? (float) $v : 0.0, array_intersect_key($request->array('set'), $model->elements));
-
-        return new RunSettings($values, seed: $request->integer('seed', 1));
+        return $request->query('format') === 'csv'
+            ? new Response(RunLog::csv($model, $user), 200, ['Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => 'attachment; filename="logbook.csv"'])
+            : new JsonResponse(['runs' => RunLog::of($model, $user)]);
     }
 
-    public function index(ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    /** Gives a run of the logbook a star or a comment. */
+    public function update(Request $request, ModelDocument $model, int $run, #[CurrentUser] User $user): JsonResponse
     {
+        $request->validate(['starred' => ['sometimes', 'boolean'], 'comment' => ['sometimes', 'string', 'max:500']], ['starred.*' => '`starred` is true or false.', 'comment.*' => 'A comment is text of at most 500 characters.']);
+        /** @var RunRow $row */
+        $row = $model->runs()->where('user_id', $user->id)->findOrFail($run);
+        $row->update([...($request->has('starred') ? ['starred' => $request->boolean('starred')] : []), ...($request->has('comment') ? ['comment' => $request->string('comment')->trim()->toString()] : [])]);
+
         return new JsonResponse(['runs' => RunLog::of($model, $user)]);
     }
 }

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\ModelDocument;
+use App\Runs\RunSource;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Experiment\Changes;
+use MerryOrbit\Core\Experiment\Instant;
+use MerryOrbit\Core\Experiment\Parting;
+use MerryOrbit\Core\Experiment\Table;
+use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Simulate\Trajectory;
+
+/** What can be asked about runs besides their courses: why, compared with what, and what was changed. */
+final class CompareController
+{
+    private const MOST_RUNS = 60;
+
+    /** What makes a variable change at a moment, or differ between two runs, or what it changes itself. */
+    public function trail(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        $request->validate(['run' => ['sometimes', 'array'], 'base' => ['sometimes', 'array'], 'element' => ['required', 'string'], 'time' => ['required', 'numeric'], 'towards' => ['sometimes', 'in:causes,effects']], [
+            'run.*' => '`run` is an object that says which run is meant.', 'base.*' => '`base` is an object that says which run is meant.',
+            'element.*' => 'Say of which variable: `element`, its id.', 'time.*' => 'Say of which moment: `time`, a number.', 'towards.*' => '`towards` is causes or effects.',
+        ]);
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $source = RunSource::of($model, $request->array('run'));
+        $id = $request->string('element')->toString();
+        if ($source->model->element($id) === null) {
+            throw EditRefused::gone();
+        }
+        $trial = $source->trial();
+        $instant = Instant::of($simulator, $trial, $request->float('time'));
+        if ($instant === null || $instant->value($id) === null) {
+            throw NotUnderstood::because("The run has no value of `{$source->model->nameOf($id)}` at this time. Move the playhead to where it has one.");
+        }
+        $answer = ['element' => $id, 'time' => $instant->time(), 'value' => $instant->value($id), 'rate' => $instant->rate($id)];
+        if ($request->input('towards') === 'effects') {
+            return new JsonResponse([...$answer, 'effects' => $instant->effects($id)]);
+        }
+        if (! $request->has('base')) {
+            return new JsonResponse([...$answer, ...$instant->causes($id)]);
+        }
+        $baseTrial = RunSource::of($model, $request->array('base'))->trial();
+        $base = Instant::of($simulator, $baseTrial, $request->float('time')) ?? throw NotUnderstood::because('The run to compare with does not get to this time. Move the playhead back.');
+        $parting = new Parting($instant, $base, $trial->run($simulator), $baseTrial->run($simulator));
+
+        return new JsonResponse([...$answer, 'base' => $base->value($id), 'difference' => $parting->difference($id), ...$parting->causes($id)]);
+    }
+
+    /** In what the settings and the models of two runs differ. */
+    public function changes(Request $request, ModelDocument $model): JsonResponse
+    {
+        $request->validate(['run' => ['present', 'array'], 'base' => ['present', 'array']], ['run.*' => '`run` is an object that says which run is meant.', 'base.*' => '`base` is an object that says which run is meant.', 'run' => '`run` is an object that says which run is meant.', 'base' => '`base` is an object that says which run is meant.']);
+        $base = RunSource::of($model, $request->array('base'));
+        $run = RunSource::of($model, $request->array('run'));
+
+        return new JsonResponse(['changes' => Changes::between($base->model, $base->setting, $run->model, $run->setting)]);
+    }
+
+    /** Values of variables in runs at times; against the first run, or in a few numbers each. */
+    public function table(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        $request->validate(['runs' => ['required', 'list', 'max:'.self::MOST_RUNS], 'runs.*' => ['array'], 'of' => ['required', 'list', 'max:200'], 'of.*' => ['string'], 'times' => ['sometimes', 'list', 'max:2000'], 'times.*' => ['numeric'], 'kind' => ['sometimes', 'in:values,against,summary'], 'at' => ['sometimes', 'numeric']], [
+            'runs' => 'Say which runs: `runs`, a list of at most '.self::MOST_RUNS.' objects.', 'runs.*' => 'Say which runs: `runs`, a list of at most '.self::MOST_RUNS.' objects.',
+            'of' => 'Say which variables: `of`, a list of at most 200 ids.', 'of.*' => 'Say which variables: `of`, a list of at most 200 ids.',
+            'times' => '`times` is a list of at most 2,000 numbers.', 'times.*' => '`times` is a list of at most 2,000 numbers.', 'kind.*' => '`kind` is values, against or summary.', 'at.*' => '`at` is a time, as a number.',
+        ]);
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $sources = array_map(static fn (mixed $r): RunSource => RunSource::of($model, $r), array_values($request->array('runs')));
+        /** @var non-empty-list<Trajectory> $runs */
+        $runs = array_map(static fn (RunSource $s): Trajectory => $s->trajectory($simulator), $sources);
+        /** @var list<string> $of */
+        $of = $request->array('of');
+        $times = array_map(static fn (mixed $t): float => is_numeric($t) ? (float) $t : 0.0, array_values($request->array('times')));
+        sort($times);
+        $at = $request->has('at') ? $request->float('at') : null;
+        $rows = array_map(static fn (string $id): array => ['element' => $id, 'cells' => match ($request->input('kind')) {
+            'against' => Table::against($runs, $id, $at),
+            'summary' => array_map(static fn (Trajectory $run): ?array => Table::summary($run, $id), $runs),
+            default => array_map(static fn (Trajectory $run): array => Table::values($run, $id, $times), $runs),
+        }], $of);
+
+        return new JsonResponse(['runs' => array_map(static fn (RunSource $s): array => ['name' => $s->name, 'revision' => $s->revision], $sources), 'times' => $times, 'rows' => $rows]);
+    }
+}

@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\KeptRun;
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Runs\RunSource;
+use Illuminate\Container\Attributes\CurrentUser;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
+use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Simulate\Simulator;
+
+/** Runs that were frozen under a name. */
+final class KeptRunController
+{
+    public function index(ModelDocument $model): JsonResponse
+    {
+        return new JsonResponse(['kept' => self::list($model)]);
+    }
+
+    public function store(Request $request, ModelDocument $model, Simulator $simulator, #[CurrentUser] User $user): JsonResponse
+    {
+        $this->validate($request, ['name' => ['required', 'string', 'max:120'], 'run' => ['sometimes', 'array']]);
+        $most = config()->integer('merry-orbit.quota.kept');
+        if ($model->keptRuns()->count() >= $most) {
+            throw NotUnderstood::because("A study keeps at most $most runs. Remove some first.");
+        }
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $source = RunSource::of($model, $request->array('run'));
+        $run = $source->trajectory($simulator);
+        $used = $model->keptRuns()->pluck('colour')->all();
+        $free = array_values(array_diff(range(0, KeptRun::COLOURS - 1), $used));
+        DB::transaction(static function () use ($request, $model, $user, $source, $run, $free, $used): void {
+            /** @var KeptRun $kept */
+            $kept = $model->keptRuns()->create([
+                'user_id' => $user->id, 'revision' => $source->revision, 'name' => $request->string('name')->trim()->toString(), 'note' => $request->string('note')->toString(),
+                'colour' => $request->has('colour') ? $request->integer('colour') : $free[0] ?? count($used) % KeptRun::COLOURS, 'setting' => $source->setting->toRecord(),
+            ]);
+            $kept->keep($run);
+        });
+
+        return new JsonResponse(['kept' => self::list($model)], 201);
+    }
+
+    public function update(Request $request, ModelDocument $model, string $kept): JsonResponse
+    {
+        $this->validate($request, ['name' => ['sometimes', 'required', 'string', 'max:120']]);
+        $row = $model->keptRuns()->findOrFail($kept);
+        $row->update(array_intersect_key($request->all(), array_flip(['name', 'note', 'colour', 'hidden'])));
+
+        return new JsonResponse(['kept' => self::list($model)]);
+    }
+
+    /** It can be restored. */
+    public function destroy(ModelDocument $model, string $kept): Response
+    {
+        $model->keptRuns()->findOrFail($kept)->delete();
+
+        return new Response(status: 204);
+    }
+
+    public function restore(ModelDocument $model, string $kept): JsonResponse
+    {
+        KeptRun::withTrashed()->where('model_id', $model->id)->findOrFail($kept)->restore();
+
+        return new JsonResponse(['kept' => self::list($model)]);
+    }
+
+    /** @param  array<string, list<string>>  $rules */
+    private function validate(Request $request, array $rules): void
+    {
+        $request->validate([...$rules, 'note' => ['sometimes', 'string', 'max:4000'], 'colour' => ['sometimes', 'integer', 'min:0', 'max:'.(KeptRun::COLOURS - 1)], 'hidden' => ['sometimes', 'boolean']], [
+            'name.*' => 'Give the run a name of at most 120 characters.',
+            'note.*' => 'A note is text of at most 4,000 characters.',
+            'colour.*' => 'The colour is a number from 0 to '.(KeptRun::COLOURS - 1).'.',
+            'hidden.*' => '`hidden` is true or false.',
+            'run.*' => '`run` is an object that says which run is meant.',
+        ]);
+    }
+
+    /** @return list<array<string, mixed>> oldest first */
+    private static function list(ModelDocument $model): array
+    {
+        return array_values($model->keptRuns()->oldest('id')->get()->map(static fn (KeptRun $k): array => [
+            'id' => $k->id, 'name' => $k->name, 'note' => $k->note, 'colour' => $k->colour, 'hidden' => $k->hidden, 'revision' => $k->revision, 'setting' => (object) $k->setting, 'made' => $k->created_at->toIso8601String(),
+        ])->all());
+    }
+}

@@ -1,0 +1,86 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Models\Batch;
+use App\Models\BatchRun;
+use App\Studies\History;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Queue\Queueable;
+use Illuminate\Support\Collection;
+use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Simulate\Trajectory;
+use MerryOrbit\Core\Simulate\TrajectoryFile;
+
+/**
+ * Some runs of a batch. What it gives depends on the revision and the settings only: after a worker was killed, another makes
+ * what is missing and comes to the same.
+ */
+final class RunPart implements ShouldQueue
+{
+    use Queueable;
+
+    public int $tries = 3;
+
+    public int $timeout = 100;
+
+    /** @param  list<int>  $positions */
+    public function __construct(public readonly string $batch, public readonly array $positions)
+    {
+    }
+
+    public function handle(Simulator $simulator): void
+    {
+        $batch = Batch::query()->find($this->batch);
+        if ($batch === null) {
+            return;
+        }
+        $document = $batch->model()->firstOrFail();
+        $model = $batch->revision === $document->revision ? $document->core() : (new History($document))->at($batch->revision);
+        /** @var Collection<int, BatchRun> $runs */
+        $runs = $batch->runs()->whereIn('position', $this->positions)->whereIn('state', ['waiting', 'running'])->orderBy('position')->get();
+        foreach ($runs as $run) {
+            if ($batch->refresh()->cancelled_at !== null) {
+                $run->update(['state' => 'stopped']);
+
+                continue;
+            }
+            try {
+                $trial = Trial::of($model, Setting::read($run->setting));
+                $trajectory = $simulator->run($trial->analysis, new RunSettings($trial->settings->parameters, seed: $trial->settings->seed, watch: $this->watch($batch, $run)));
+                $this->finish($batch, $run, $trajectory);
+            } catch (RunRefused $e) {
+                $run->update(['state' => 'refused', 'words' => $e->getMessage()]);
+            }
+        }
+    }
+
+    private function watch(Batch $batch, BatchRun $run): Watch
+    {
+        return new Watch(static function (float $share) use ($batch, $run): bool {
+            $run->update(['state' => 'running', 'share' => $share]);
+
+            return $batch->refresh()->cancelled_at !== null;
+        }, 0.4);
+    }
+
+    /** The file is there, whole, before the row says so. */
+    private function finish(Batch $batch, BatchRun $run, Trajectory $trajectory): void
+    {
+        $file = "{$batch->folder()}/$run->position.run";
+        $new = $file.'.'.bin2hex(random_bytes(4));
+        if (! is_dir($batch->folder())) {
+            return;
+        }
+        file_put_contents($new, TrajectoryFile::write($trajectory));
+        rename($new, $file);
+        $run->update(['state' => $trajectory->stopped ? 'stopped' : 'done', 'share' => 1.0, 'seconds' => round($trajectory->seconds, 4), 'words' => $trajectory->fault?->sentence() ?? '']);
+    }
+}

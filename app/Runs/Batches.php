@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Runs;
+
+use App\Jobs\RunPart;
+use App\Models\Batch;
+use App\Models\BatchRun;
+use App\Models\ModelDocument;
+use App\Models\User;
+use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\File;
+use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Simulate\RunRefused;
+
+/** Makes many runs at once: short work in the request, long work in parts by the queue. */
+final class Batches
+{
+    public const MOST = 1_000;
+
+    /** Batches of one model that are kept. */
+    private const KEPT = 4;
+
+    /** Evaluations of an equation that one request may spend. */
+    private const SHORT = 3e6;
+
+    /** The same for one job of the queue, which takes a few seconds with it. */
+    private const LONG = 1e8;
+
+    /** Parts the work is cut into, so that two workers end at about the same time. */
+    private const PARTS = 8;
+
+    /**
+     * @param  list<mixed>  $references  as RunSource reads them
+     *
+     * @throws NotUnderstood
+     */
+    public static function make(ModelDocument $document, User $user, array $references): Batch
+    {
+        if ($references === [] || count($references) > self::MOST) {
+            throw NotUnderstood::because('Run one to '.number_format(self::MOST).' settings at once; these are '.number_format(count($references)).'.');
+        }
+        self::tidy($document, $user);
+        $sources = array_map(static fn (mixed $reference): RunSource => RunSource::of($document, $reference), $references);
+        /** @var Batch $batch */
+        $batch = $document->batches()->create(['user_id' => $user->id, 'revision' => $document->revision]);
+        $rows = [];
+        foreach ($sources as $position => $source) {
+            $reference = $references[$position];
+            $rows[] = ['batch_id' => $batch->id, 'position' => $position, 'name' => mb_substr($source->name, 0, 120), 'scenario' => is_array($reference) && is_string($reference['scenario'] ?? null) ? $reference['scenario'] : '', 'setting' => json_encode($source->setting->toRecord(), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), 'state' => 'waiting', 'words' => ''];
+        }
+        BatchRun::query()->insert($rows);
+        File::ensureDirectoryExists($batch->folder());
+        $work = max(1.0, self::work($sources[0]));
+        if ($work * count($sources) <= self::SHORT) {
+            RunPart::dispatchSync($batch->id, array_keys($sources));
+        } else {
+            foreach (array_chunk(array_keys($sources), max(1, min((int) ceil(count($sources) / self::PARTS), (int) (self::LONG / $work)))) as $part) {
+                RunPart::dispatch($batch->id, $part);
+            }
+        }
+
+        return $batch;
+    }
+
+    /** How often a run evaluates an equation. */
+    private static function work(RunSource $source): float
+    {
+        try {
+            $trial = Trial::of($source->model, $source->setting);
+        } catch (RunRefused) {
+            return 0.0;
+        }
+        $time = $trial->model()->time;
+
+        return $time->problems() !== [] ? 0.0 : (float) $time->steps() * ($time->method->isAdaptive() ? 40 : count($time->method->stages())) * max(1, count($trial->analysis->plan->equations));
+    }
+
+    private static function tidy(ModelDocument $document, User $user): void
+    {
+        /** @var Collection<int, Batch> $old */
+        $old = $document->batches()->where('user_id', $user->id)->latest()->orderByDesc('id')->skip(self::KEPT - 1)->take(50)->get();
+        foreach ($old as $batch) {
+            File::deleteDirectory($batch->folder());
+            $batch->delete();
+        }
+    }
+
+    /** @return array<string, mixed> how far it is */
+    public static function state(Batch $batch): array
+    {
+        /** @var Collection<int, BatchRun> $runs */
+        $runs = $batch->runs()->orderBy('position')->get();
+        $share = $runs->isEmpty() ? 1.0 : $runs->sum(static fn (BatchRun $r): float => in_array($r->state, ['waiting', 'running'], true) ? $r->share : 1.0) / $runs->count();
+
+        return [
+            'id' => $batch->id,
+            'revision' => $batch->revision,
+            'cancelled' => $batch->cancelled_at !== null,
+            'share' => $share,
+            'finished' => $runs->doesntContain(static fn (BatchRun $r): bool => in_array($r->state, ['waiting', 'running'], true)),
+            'runs' => $runs->map(static fn (BatchRun $r): array => ['position' => $r->position, 'name' => $r->name, 'scenario' => $r->scenario, 'state' => $r->state, 'share' => $r->share, 'seconds' => $r->seconds, 'words' => $r->words])->values()->all(),
+        ];
+    }
+}

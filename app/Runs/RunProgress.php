@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Runs;
+
+use Illuminate\Support\Facades\Cache;
+use MerryOrbit\Core\Compile\Watch;
+
+/** How far a run in a request has come, for the page that asked for it, and its wish to stop. */
+final class RunProgress
+{
+    private const SECONDS = 120;
+
+    /** @param  string  $token  made by the page */
+    public static function watch(string $token): Watch
+    {
+        return new Watch(static function (float $share) use ($token): bool {
+            Cache::put("run $token", $share, self::SECONDS);
+
+            return Cache::pull("stop $token") === true;
+        });
+    }
+
+    public static function share(string $token): ?float
+    {
+        $share = Cache::get("run $token");
+
+        return is_float($share) ? $share : null;
+    }
+
+    public static function stop(string $token): void
+    {
+        Cache::put("stop $token", true, self::SECONDS);
+    }
+
+    public static function forget(string $token): void
+    {
+        Cache::forget("run $token");
+        Cache::forget("stop $token");
+    }
+}

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Runs;
+
+use App\Models\BatchRun;
+use App\Models\KeptRun;
+use App\Models\ModelDocument;
+use App\Studies\History;
+use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Model\Scenario;
+use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Simulate\Trajectory;
+use MerryOrbit\Core\Simulate\TrajectoryFile;
+
+/**
+ * Which run is meant, wherever one can be named: `{"kept": id}`, `{"log": number}`, `{"batch": id, "position": number}`,
+ * or a model at a `revision` (else the newest) under a `scenario` with a `setting` on top, each of them if wished.
+ */
+final readonly class RunSource
+{
+    private function __construct(public Model $model, public Setting $setting, public int $revision, public string $name, private ?KeptRun $kept = null, private ?string $file = null)
+    {
+    }
+
+    /** @throws NotUnderstood when no such run can be meant */
+    public static function of(ModelDocument $document, mixed $reference): self
+    {
+        $given = is_array($reference) ? $reference : [];
+        if (isset($given['kept'])) {
+            $kept = KeptRun::withTrashed()->where('model_id', $document->id)->where('id', $given['kept'])->first() ?? throw NotUnderstood::because('This run was removed. Keep another, or bring it back by undo.');
+
+            return new self(self::modelAt($document, $kept->revision), Setting::read($kept->setting), $kept->revision, $kept->name, kept: $kept);
+        }
+        if (isset($given['batch'])) {
+            $batch = $document->batches()->find($given['batch']);
+            $run = $batch?->runs()->where('position', $given['position'] ?? -1)->first();
+            $file = $batch === null || $run === null ? '' : "{$batch->folder()}/$run->position.run";
+            if ($batch === null || ! $run instanceof BatchRun || ! is_file($file)) {
+                throw NotUnderstood::because('The results of these runs are not there any more. Run the scenarios again.');
+            }
+
+            return new self(self::modelAt($document, $batch->revision), Setting::read($run->setting), $batch->revision, $run->name, file: $file);
+        }
+        if (isset($given['log'])) {
+            $row = $document->runs()->find($given['log']) ?? throw NotUnderstood::because('This run is not in the logbook any more, which remembers the last '.config()->integer('merry-orbit.quota.kept_runs').' and all with a star or a comment.');
+
+            return new self(self::modelAt($document, $row->revision), Setting::read($row->settings), $row->revision, $row->scenario === '' ? "Run of revision $row->revision" : $row->scenario);
+        }
+        $revision = $given['revision'] ?? $document->revision;
+        if (! is_int($revision)) {
+            throw NotUnderstood::because('The revision of a run is a whole number.');
+        }
+        $model = self::modelAt($document, $revision);
+        $name = 'Baseline';
+        $setting = Setting::read($given['setting'] ?? []);
+        if (isset($given['scenario'])) {
+            $scenario = $model->scenarios[is_string($given['scenario']) ? $given['scenario'] : ''] ?? throw NotUnderstood::because('There is no such scenario. It may have been removed; undo brings it back.');
+            $name = $scenario->name;
+            $setting = $setting->over(Scenario::settingOf($model->scenarios, $scenario->id));
+        }
+
+        return new self($model, $setting, $revision, $name);
+    }
+
+    private static function modelAt(ModelDocument $document, int $revision): Model
+    {
+        return $revision === $document->revision ? $document->core() : (new History($document))->at($revision);
+    }
+
+    /** @throws RunRefused */
+    public function trial(): Trial
+    {
+        return Trial::of($this->model, $this->setting);
+    }
+
+    /**
+     * The numbers: as they were kept, or computed.
+     *
+     * @throws RunRefused
+     */
+    public function trajectory(Simulator $simulator, ?Watch $watch = null): Trajectory
+    {
+        if ($this->kept !== null) {
+            return $this->kept->trajectory();
+        }
+        if ($this->file !== null) {
+            return TrajectoryFile::read((string) file_get_contents($this->file));
+        }
+        $trial = $this->trial();
+        $s = $trial->settings;
+
+        return $simulator->run($trial->analysis, new RunSettings($s->parameters, $s->time, $s->seed, $s->grain, $watch));
+    }
+}
