@@ -51,7 +51,7 @@ final readonly class ModelView
             'sheets' => array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets),
             'tracks' => array_map(static fn (Plot $p): array => $p->toRecord(), $model->tracks),
             'plots' => array_map(static fn (Plot $p): array => $p->toRecord(), $model->plots),
-            'scenarios' => array_map(static fn (Scenario $s): array => $s->toRecord(), $model->scenarios),
+            'scenarios' => array_map(static fn (Scenario $s): array => [...$s->toRecord(), 'resolved' => Scenario::settingOf($model->scenarios, $s->id)->toRecord()], $model->scenarios),
             'findings' => array_map(static fn (Finding $f): array => $f->toRecord(), $model->findings),
             'order' => array_keys($model->elements),
             'elements' => array_map(static fn (Element $e): array => self::element($model, $analysis, $units, $e), $model->elements),

@@ -6,6 +6,7 @@ namespace App\Studies;
 
 use App\Models\EditRow;
 use App\Models\ModelDocument;
+use App\Models\RunRow;
 use App\Models\User;
 use Illuminate\Support\Collection;
 use MerryOrbit\Core\Experiment\Changes;
@@ -16,9 +17,10 @@ final class RunLog
 {
     public static function remember(ModelDocument $model, User $user, Setting $setting, string $scenario = ''): void
     {
-        $last = $model->runs()->where('user_id', $user->id)->latest('id')->first();
         $record = $setting->toRecord();
-        if ($last !== null && $last->revision === $model->revision && $last->settings == $record && $last->scenario === $scenario) {
+        $known = $model->runs()->where('user_id', $user->id)->where('revision', $model->revision)->where('scenario', $scenario)->latest('id')->get();
+        // The baseline is told of once in each revision; any other setting whenever it is come back to.
+        if ($record === [] ? $known->contains(static fn (RunRow $r): bool => $r->settings === []) : $known->isNotEmpty() && $known->first()->settings == $record && $known->first()->id === $model->runs()->where('user_id', $user->id)->max('id')) {
             return;
         }
         $model->runs()->create(['user_id' => $user->id, 'revision' => $model->revision, 'settings' => $record, 'scenario' => $scenario]);

@@ -60,7 +60,7 @@ final class Table
     /**
      * What a variable does in a run in a few numbers.
      *
-     * @return ?array{first: float, last: float, least: float, most: float, leastAt: float, mostAt: float, mean: float, settled: ?float} settled: since when it stays within a thousandth of its range of its last value, null if it does so only at the very end; null without values
+     * @return ?array{first: float, last: float, least: float, most: float, leastAt: float, mostAt: float, mean: float, total: float, settled: ?float} total: its integral over time; settled: since when it stays within a thousandth of its range of its last value, null if it does so only at the very end; null without values
      */
     public static function summary(Trajectory $run, string $id): ?array
     {
@@ -87,6 +87,7 @@ final class Table
         return [
             'first' => $values[0], 'last' => $values[$last], 'least' => $values[$least], 'most' => $values[$most], 'leastAt' => $times[$least], 'mostAt' => $times[$most],
             'mean' => $span > 0.0 ? $area / $span : $values[0],
+            'total' => $area,
             // Resting for a tenth of the run is what a reader would call settled.
             'settled' => 0.1 * $span <= $times[$last] - $times[$settled] ? $times[$settled] : null,
         ];

@@ -31,7 +31,7 @@ test('a dial moves numbers, plots and the level at once, and is kept when let go
     await page.mouse.move(from.x - 60, from.y, { steps: 5 })
     await expect.poll(level).not.toBe(before.level)
     await expect.poll(number).not.toBe(before.number)
-    await expect(track(page, 'fresh water')).toContainText('dial')
+    await expect(track(page, 'fresh water')).toContainText('present')
     expect(Buffer.compare(await track(page, 'fresh water').screenshot(), before.plot)).not.toBe(0)
     await page.mouse.up()
     await expect(track(page, 'fresh water')).toContainText('baseline')

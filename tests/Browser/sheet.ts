@@ -15,14 +15,14 @@ export async function openDemo(page: Page, name = 'Fresh water'): Promise<void> 
 }
 
 /** A copy of a demo study, so that a test may change it. */
-export async function openCopy(page: Page): Promise<void> {
+export async function openCopy(page: Page, name = 'Fresh water'): Promise<void> {
     await page.goto('/')
-    await expect(page.getByRole('link', { name: 'Open Fresh water', exact: true })).toBeVisible()
+    await expect(page.getByRole('link', { name: `Open ${name}`, exact: true })).toBeVisible()
     const before = await page.getByRole('article').count()
-    await page.getByRole('button', { name: 'More about Fresh water', exact: true }).click()
+    await page.getByRole('button', { name: `More about ${name}`, exact: true }).click()
     await page.getByRole('menuitem', { name: 'Duplicate' }).click()
     await expect(page.getByRole('article')).toHaveCount(before + 1)
-    await page.getByRole('link', { name: /^Open Fresh water \d+$/ }).first().click()
+    await page.getByRole('link', { name: new RegExp(`^Open ${name} \\d+$`) }).first().click()
     await expect(state(page)).toContainText('up to date')
 }
 

@@ -44,7 +44,10 @@ final class ExperimentsTest extends TestCase
         return ['header' => $header, 'columns' => array_combine($names, $parts)];
     }
 
-    /** @param  array<string, mixed>  $setting */
+    /**
+     * @param  array<string, mixed>  $setting
+     * @param  list<string>  $on
+     */
     private function scenario(ModelDocument $model, string $id, array $setting, array $on = []): void
     {
         $this->edit($model, ['kind' => 'scenario', 'id' => $id, 'name' => ucfirst($id), 'on' => $on, 'setting' => $setting])->assertOk();

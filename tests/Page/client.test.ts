@@ -34,7 +34,7 @@ describe('the client of the API', () => {
     it('reads columns as they are, whatever the length of the header', async () => {
         for (const name of ['a', 'ab', 'abc', 'Insel äöü 𝛼', 'x'.repeat(77)]) {
             answers(new Response(columns({ length: 3, columns: [name, 'b'], steady: { p: 7 }, fault: null }, [0, 1, 2], [1.5, -2, 1e300], [0, 0, 0.1])))
-            const run = await api.run('m', {}, false)
+            const run = await api.run('m', {})
             expect([...run.times]).toEqual([0, 1, 2])
             expect([...run.values.get(name) ?? []]).toEqual([1.5, -2, 1e300])
             expect([...run.values.get('b') ?? []]).toEqual([0, 0, 0.1])
@@ -42,9 +42,17 @@ describe('the client of the API', () => {
         }
     })
 
+    it('reads columns with their extremes where moments were left out', async () => {
+        answers(new Response(columns({ length: 2, columns: ['a', 'b'], steady: {}, fault: null, coarse: true }, [0, 5], [1, 2], [-1, 2], [3, 2], [4, 5], [4, 5], [6, 7])))
+        const run = await api.run('m', { points: 2 })
+        expect([...run.values.get('b') ?? []]).toEqual([4, 5])
+        expect([...run.lows?.get('a') ?? []]).toEqual([-1, 2])
+        expect([...run.highs?.get('b') ?? []]).toEqual([6, 7])
+    })
+
     it('reads a run that stopped before its first moment', async () => {
         answers(new Response(columns({ length: 0, columns: ['a'], steady: {}, fault: { sentence: 'The run stopped.' } }, [], [])))
-        const run = await api.run('m', {}, false)
+        const run = await api.run('m', {})
         expect(run.times).toHaveLength(0)
         expect(run.fault?.sentence).toBe('The run stopped.')
     })

@@ -1,17 +1,10 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
+import { api, ConnectionError, ProblemError, type Run, type RunWish } from '@/api/client'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-
-function run(values: Record<string, number[]>, more: Partial<Run> = {}): Run {
-    const length = Object.values(values)[0]?.length ?? 0
-    return {
-        revision: 1, unit: 'day', method: 'Euler', evaluations: 1, milliseconds: 1, length, columns: Object.keys(values), steady: {}, fault: null, ended: false, whole: true, notices: [],
-        times: Float64Array.from({ length }, (_, i) => i), values: new Map(Object.entries(values).map(([id, v]) => [id, Float64Array.from(v)])), ...more,
-    }
-}
+import { aRun as run, aThing } from './make'
 
 const settle = async () => { for (let i = 0; i < 20; i++) await Promise.resolve() }
 
@@ -23,20 +16,20 @@ describe('the run that is shown', () => {
     afterEach(() => { vi.restoreAllMocks() })
 
     it('asks once more, and only once, when much happened while it waited', async () => {
-        const asked: Record<string, number>[] = []
+        const asked: RunWish['run'][] = []
         const answers: ((r: Run) => void)[] = []
-        vi.spyOn(api, 'run').mockImplementation((_, set) => {
-            asked.push({ ...set })
+        vi.spyOn(api, 'run').mockImplementation((_, wish) => {
+            asked.push(wish.run)
             return new Promise((resolve) => { answers.push(resolve) })
         })
         const runs = useRuns()
         for (const value of [1, 2, 3, 4]) {
             runs.turn('p', value)
         }
-        expect(asked).toEqual([{ p: 1 }])
+        expect(asked).toEqual([{ setting: { parameters: { p: 1 } } }])
         answers[0]?.(run({ a: [1] }))
         await settle()
-        expect(asked).toEqual([{ p: 1 }, { p: 4 }])
+        expect(asked).toEqual([{ setting: { parameters: { p: 1 } } }, { setting: { parameters: { p: 4 } } }])
         answers[1]?.(run({ a: [4] }))
         await settle()
         expect(runs.shown?.values.get('a')?.[0]).toBe(4)
@@ -53,7 +46,7 @@ describe('the run that is shown', () => {
         runs.release('p')
         await runs.refresh()
         expect(runs.before).toBeNull()
-        expect(vi.mocked(api.run).mock.calls.map((c) => c[2])).toEqual([true, false, true])
+        expect(vi.mocked(api.run).mock.calls.map((c) => c[1].remember)).toEqual([true, false, true])
     })
 
     it('keeps the scale of levels while a dial moves', async () => {
@@ -64,7 +57,8 @@ describe('the run that is shown', () => {
         expect(runs.level('a')).toBe(1)
         runs.turn('p', 2)
         await settle()
-        expect(runs.level('a')).toBe(0.5)
+        // The sheet follows a moment after the plots.
+        await vi.waitFor(() => { expect(runs.level('a')).toBe(0.5) })
     })
 
     it('reads values at the playhead, between saved moments in proportion', async () => {
@@ -109,5 +103,89 @@ describe('the run that is shown', () => {
         expect(runs.range(runs.shown, 'a')).toEqual([-2, 8])
         expect(runs.range(runs.shown, 'p')).toEqual([4, 4])
         expect(runs.range(null, 'a')).toEqual([0, 0])
+    })
+
+    it('asks for what is plotted while a dial is held, and for everything when it rests', async () => {
+        vi.useFakeTimers()
+        try {
+            const few = run({ a: [1, 2] }, { whole: false, now: { b: 7 } })
+            const ask = vi.spyOn(api, 'run').mockResolvedValue(few)
+            const model = useModel()
+            model.model = { ...model.model, order: ['a', 'b'], elements: { a: aThing('a', { kind: 'stock' }), b: aThing('b') }, tracks: [{ id: 't', of: ['a'] }] }
+            const runs = useRuns()
+            runs.turn('p', 1)
+            await settle()
+            expect(ask.mock.lastCall?.[1]).toMatchObject({ only: ['a'], remember: false })
+            expect([runs.value('b'), runs.known('b')]).toEqual([7, true])
+            ask.mockResolvedValue(run({ a: [1, 2], b: [3, 4] }))
+            runs.leave('p', 1)
+            await settle()
+            await vi.runAllTimersAsync()
+            expect(ask.mock.calls.at(-1)?.[1].only).toBeUndefined()
+            expect(runs.value('b')).toBe(3)
+        } finally {
+            vi.useRealTimers()
+        }
+    })
+
+    it('keeps what is tried through a reload, as far as the model still has it, and forgets it at the base', async () => {
+        vi.spyOn(api, 'run').mockResolvedValue(run({ a: [1] }))
+        localStorage.clear()
+        const model = useModel()
+        model.model = { ...model.model, order: ['p', 'a'], elements: { p: aThing('p', { kind: 'parameter', value: 1 }), a: aThing('a') } }
+        const runs = useRuns()
+        runs.leave('p', 5)
+        runs.grip('a', { signal: 'constant', values: { value: 2 } })
+        runs.grip('gone', { signal: 'constant', values: { value: 2 } })
+        await settle()
+        expect(runs.ref).toEqual({ setting: { parameters: { p: 5 }, grips: { a: { signal: 'constant', values: { value: 2 } }, gone: { signal: 'constant', values: { value: 2 } } } } })
+        runs.clear()
+        expect(runs.tried).toBe(false)
+        runs.recall()
+        expect(runs.setting).toEqual({ parameters: { p: 5 }, grips: { a: { signal: 'constant', values: { value: 2 } } } })
+        runs.put()
+        await settle()
+        expect([runs.tried, runs.ref, localStorage.getItem('merry-orbit:present:')]).toEqual([false, {}, null])
+    })
+
+    it('runs the baseline again beside what is tried when the model has changed', async () => {
+        const ask = vi.spyOn(api, 'run').mockResolvedValue(run({ a: [1] }))
+        const runs = useRuns()
+        await runs.refresh()
+        runs.leave('p', 5)
+        await settle()
+        expect(ask).toHaveBeenCalledTimes(2)
+        ask.mockResolvedValue(run({ a: [2] }, { revision: 2 }))
+        await runs.refresh()
+        expect(ask.mock.calls.map((c) => c[1].run)).toEqual([{}, { setting: { parameters: { p: 5 } } }, { setting: { parameters: { p: 5 } } }, undefined])
+        expect(runs.before?.revision).toBe(2)
+    })
+
+    it('follows a long run and stops it', async () => {
+        vi.useFakeTimers()
+        try {
+            let answer: (r: Run) => void = () => undefined
+            vi.spyOn(api, 'run').mockImplementation(() => new Promise((resolve) => { answer = resolve }))
+            vi.spyOn(api, 'progress').mockResolvedValue(0.4)
+            const stop = vi.spyOn(api, 'stopRun').mockResolvedValue(undefined)
+            const runs = useRuns()
+            const done = runs.refresh()
+            await vi.advanceTimersByTimeAsync(900)
+            expect(runs.progress?.share).toBe(0.4)
+            runs.stop()
+            expect(stop).toHaveBeenCalledWith('', runs.progress?.token)
+            answer(run({ a: [1] }, { stopped: true }))
+            await done
+            expect([runs.progress, runs.shown?.stopped]).toEqual([null, true])
+        } finally {
+            vi.useRealTimers()
+        }
+    })
+
+    it('reads the extremes of a thinned column', async () => {
+        vi.spyOn(api, 'run').mockResolvedValue(run({ a: [3, 4] }, { coarse: true, lows: new Map([['a', Float64Array.from([-7, 4])]]), highs: new Map([['a', Float64Array.from([9, 4])]]) }))
+        const runs = useRuns()
+        await runs.refresh()
+        expect(runs.range(runs.shown, 'a')).toEqual([-7, 9])
     })
 })

@@ -50,7 +50,8 @@ final class RunController
         try {
             $run = $source->trajectory($simulator, $token === '' ? null : RunProgress::watch($token));
         } finally {
-            if ($token !== '') {
+            // What took no time was never told of.
+            if ($token !== '' && hrtime(true) - $begun > 1e8) {
                 RunProgress::forget($token);
             }
         }

@@ -1,4 +1,4 @@
-import type { Catalogue, Change, Edit, Effects, Equation, Health, HistoryPage, LogLine, Model, ModelAnswer, News, Problem, RunHeader, Study, Thumbnail } from './types'
+import type { Against, BatchState, Catalogue, Change, Edit, Effects, Equation, Health, HistoryPage, KeptRun, LoggedRun, LogLine, Model, ModelAnswer, News, Problem, RunHeader, RunRef, Study, Summary, TableAnswer, Thumbnail, TrailAnswer } from './types'
 
 /** An answer that is a problem document; `message` is its sentence. */
 export class ProblemError extends Error {
@@ -55,14 +55,21 @@ async function json<T>(method: string, path: string, body?: unknown): Promise<T>
     return (response.status === 204 ? undefined : await response.json()) as T
 }
 
-export interface Run extends RunHeader { times: Float64Array, values: Map<string, Float64Array> }
+/** Where moments were left out, `lows` and `highs` hold how far a column went from each moment to the next. */
+export interface Run extends RunHeader { times: Float64Array, values: Map<string, Float64Array>, lows?: Map<string, Float64Array>, highs?: Map<string, Float64Array> }
+
+export interface RunWish { run?: RunRef, against?: RunRef, measure?: 'difference' | 'difference-percent', only?: string[], points?: number, from?: number, until?: number, at?: number, remember?: boolean, token?: string }
 
 /** See App\Studies\ColumnsMessage for the layout of the message. */
 function readColumns(buffer: ArrayBuffer): Run {
     const size = new DataView(buffer).getUint32(0, true)
     const header = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, size))) as RunHeader
     const column = (i: number) => new Float64Array(buffer, 4 + size + i * header.length * 8, header.length)
-    return { ...header, times: column(0), values: new Map(header.columns.map((id, i) => [id, column(i + 1)])) }
+    if (!header.coarse) {
+        return { ...header, times: column(0), values: new Map(header.columns.map((id, i) => [id, column(i + 1)])) }
+    }
+    const part = (k: number) => new Map(header.columns.map((id, i) => [id, column(3 * i + 1 + k)]))
+    return { ...header, times: column(0), values: part(0), lows: part(1), highs: part(2) }
 }
 
 export const api = {
@@ -90,11 +97,29 @@ export const api = {
     comparison: async (id: string, from: number, to?: number) => (await json<{ changes: Change[] }>('GET', `models/${id}/comparison?from=${from}${to === undefined ? '' : `&to=${to}`}`)).changes,
     nameMilestone: (id: string, revision: number, name: string) => json<HistoryPage>('PUT', `models/${id}/milestones/${revision}`, { name }),
     dropMilestone: (id: string, revision: number) => json<HistoryPage>('DELETE', `models/${id}/milestones/${revision}`),
-    effects: (id: string, set: Record<string, number>, at?: number) => json<Effects>('POST', `models/${id}/effects`, { set, ...(at === undefined ? {} : { at }) }),
+    effects: (id: string, run: RunRef, at?: number) => json<Effects>('POST', `models/${id}/effects`, { run, ...(at === undefined ? {} : { at }) }),
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string) => (await json<{ visits: { element: string, times: number[], inputs: number[] }[] }>('GET', `models/${id}/elements/${element}/visits`)).visits,
     copy: async (id: string, ids: string[]) => (await json<{ text: string }>('POST', `models/${id}/copy`, { ids })).text,
     formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
     health: (id: string) => json<Health>('POST', `models/${id}/health`, {}),
-    run: async (id: string, set: Record<string, number>, remember: boolean, only?: string[]) => readColumns(await (await send('POST', `models/${id}/runs`, { set, remember, ...(only ? { only } : {}) })).arrayBuffer()),
+    run: async (id: string, wish: RunWish) => readColumns(await (await send('POST', `models/${id}/runs`, wish)).arrayBuffer()),
+    progress: async (id: string, token: string) => (await json<{ share: number | null }>('GET', `models/${id}/progress/${token}`)).share,
+    stopRun: (id: string, token: string) => json<undefined>('DELETE', `models/${id}/progress/${token}`),
+    logbook: async (id: string) => (await json<{ runs: LoggedRun[] }>('GET', `models/${id}/runs`)).runs,
+    logbookAddress: (id: string) => `/api/models/${id}/runs?format=csv`,
+    remark: async (id: string, run: number, change: { starred?: boolean, comment?: string }) => (await json<{ runs: LoggedRun[] }>('PATCH', `models/${id}/runs/${run}`, change)).runs,
+    kept: async (id: string) => (await json<{ kept: KeptRun[] }>('GET', `models/${id}/kept`)).kept,
+    keep: async (id: string, name: string, note: string, run: RunRef) => (await json<{ kept: KeptRun[] }>('POST', `models/${id}/kept`, { name, note, run })).kept,
+    changeKept: async (id: string, kept: string, change: Partial<Pick<KeptRun, 'name' | 'note' | 'colour' | 'hidden'>>) => (await json<{ kept: KeptRun[] }>('PATCH', `models/${id}/kept/${kept}`, change)).kept,
+    dropKept: (id: string, kept: string) => json<undefined>('DELETE', `models/${id}/kept/${kept}`),
+    restoreKept: async (id: string, kept: string) => (await json<{ kept: KeptRun[] }>('POST', `models/${id}/kept/${kept}/restore`)).kept,
+    batch: (id: string, runs: RunRef[]) => json<BatchState>('POST', `models/${id}/batches`, { runs }),
+    batchState: (id: string, batch: string) => json<BatchState>('GET', `models/${id}/batches/${batch}`),
+    stopBatch: (id: string, batch: string) => json<BatchState>('DELETE', `models/${id}/batches/${batch}`),
+    trail: (id: string, question: { run: RunRef, base?: RunRef, element: string, time: number, towards?: 'causes' | 'effects' }) => json<TrailAnswer>('POST', `models/${id}/trail`, question),
+    changes: async (id: string, base: RunRef, run: RunRef) => (await json<{ changes: Change[] }>('POST', `models/${id}/changes`, { base, run })).changes,
+    values: (id: string, runs: RunRef[], of: string[], times: number[]) => json<TableAnswer<(number | null)[]>>('POST', `models/${id}/table`, { runs, of, times }),
+    against: (id: string, runs: RunRef[], of: string[], at?: number) => json<TableAnswer<Against>>('POST', `models/${id}/table`, { runs, of, kind: 'against', ...(at === undefined ? {} : { at }) }),
+    summary: (id: string, runs: RunRef[], of: string[]) => json<TableAnswer<Summary | null>>('POST', `models/${id}/table`, { runs, of, kind: 'summary' }),
 }

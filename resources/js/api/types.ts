@@ -34,6 +34,8 @@ export interface Thing {
     low?: number | null
     high?: number | null
     step?: number | null
+    /** Values with names, to choose from. */
+    choices?: { name: string, value: number }[]
 }
 
 export interface Point { x: number, y: number }
@@ -70,7 +72,10 @@ export interface Model {
     note: string
     time: TimeSettings
     sheets: { id: string, name: string }[]
-    tracks: string[]
+    tracks: Plot[]
+    plots: Record<string, Plot>
+    scenarios: Record<string, Scenario>
+    findings: Record<string, Finding>
     /** A condition that ends a run; empty for none. */
     endWhen: string
     sameUnits: string[]
@@ -126,6 +131,14 @@ export interface RunHeader {
     /** Whether all columns were sent. */
     whole: boolean
     steady: Record<string, number>
+    /** Moments that the run saved; fewer are sent where a screen shows no more. */
+    saved: number
+    span: [number | null, number | null]
+    /** Whether moments were left out. */
+    coarse: boolean
+    /** Values at the time that was asked for, of what was not sent. */
+    now: Record<string, number>
+    stopped: boolean
     fault: Fault | null
     ended: boolean
     notices: Notice[]
@@ -152,5 +165,43 @@ export interface HistoryPage {
     milestones: { revision: number, name: string }[]
     more: boolean
 }
+
+export type Signal = 'constant' | 'step' | 'ramp' | 'wave' | 'pulses' | 'window' | 'series' | 'drawn'
+
+/** A variable taken by hand; see docs/experiments.md. */
+export interface Grip { signal: Signal, values?: Record<string, number>, points?: [number, number][], series?: string, from?: number, until?: number, on?: boolean }
+
+/** What a run is made with besides the model. */
+export interface Setting { parameters?: Record<string, number>, grips?: Record<string, Grip>, time?: Record<string, number | string>, curves?: Record<string, string>, seed?: number }
+
+export interface Scenario { id: string, name: string, note: string, on: string[], setting: Setting, place: number, /** With all that it builds on. */ resolved?: Setting }
+
+export type PlotKind = 'lines' | 'phase' | 'bars' | 'histogram' | 'multiples' | 'table'
+export type Measure = 'value' | 'normalised' | 'percent' | 'difference' | 'difference-percent'
+
+export interface PlotOptions { low?: number, high?: number, from?: number, to?: number, log?: boolean, own?: boolean, stacked?: boolean, totals?: boolean, measure?: Measure, times?: number[], bins?: number }
+
+export interface Plot { id: string, of: string[], kind?: PlotKind, name?: string, options?: PlotOptions, pin?: { sheet: string, x: number, y: number } }
+
+export interface Finding { id: string, title: string, words: string, view: { kind: 'plot' | 'table' | 'trail' | 'sheet' | 'comparison' } & Record<string, unknown>, place: number }
+
+/** Which run is meant, wherever one can be named. */
+export interface RunRef { kept?: string, log?: number, batch?: string, position?: number, revision?: number, scenario?: string, setting?: Setting }
+
+export interface KeptRun { id: string, name: string, note: string, colour: number, hidden: boolean, revision: number, setting: Setting, made: string }
+
+export interface LoggedRun { id: number, revision: number, settings: Setting, scenario: string, starred: boolean, comment: string, made: string, edits: string[], setting: string[] }
+
+export interface BatchState { id: string, revision: number, cancelled: boolean, share: number, finished: boolean, runs: { position: number, name: string, scenario: string, state: 'waiting' | 'running' | 'done' | 'stopped' | 'refused', share: number, seconds: number | null, words: string }[] }
+
+export interface Cause { cause: string, change: number }
+
+export interface TrailAnswer { element: string, time: number, value: number, rate: number, causes?: Cause[], effects?: { effect: string, change: number, share: number }[], rest?: number, base?: number, difference?: number }
+
+export interface Against { value: number | null, difference: number | null, percent: number | null }
+
+export interface Summary { first: number, last: number, least: number, most: number, leastAt: number, mostAt: number, mean: number, total: number, settled: number | null }
+
+export interface TableAnswer<Cell> { runs: { name: string, revision: number }[], times: number[], rows: { element: string, cells: Cell[] }[] }
 
 export interface Change { what: 'added' | 'changed' | 'removed' | 'moved', element: string | null, name: string, kind: string, fields: { field: string, was: string, now: string }[] }

@@ -6,7 +6,7 @@ import ProblemMark from './ProblemMark.vue'
 import { useThing } from './useThing'
 
 const { id, node = id, echo = false } = defineProps<{ id: string, node?: string, echo?: boolean }>()
-const { view, naming, tint, plotted, thing, value, selected, problem, missing, waitsFor, shown } = useThing(() => id, () => node)
+const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, waitsFor, shown } = useThing(() => id, () => node)
 </script>
 
 <template>
@@ -15,6 +15,7 @@ const { view, naming, tint, plotted, thing, value, selected, problem, missing, w
         <KindIcon v-else-if="thing.kind === 'curve' || thing.kind === 'series'" :kind="thing.kind" :size="17" class="mark" />
         <span class="name thing-name">{{ thing.name }}</span>
         <small v-if="value !== undefined && !missing && !waitsFor" class="value">{{ shown }}</small>
+        <i v-if="gripped" class="plum-rail" title="Taken by hand" />
         <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
         <ProblemMark v-if="problem && !echo" :problem="problem" />
         <NameField v-if="naming" :thing="thing" />
@@ -34,6 +35,12 @@ const { view, naming, tint, plotted, thing, value, selected, problem, missing, w
     border: 1.2px solid var(--line);
     border-radius: 14px;
     background: var(--tint, var(--card));
+}
+.plum-rail {
+    position: absolute;
+    left: 12px;
+    right: 12px;
+    bottom: 2px;
 }
 .echo::after {
     content: '';

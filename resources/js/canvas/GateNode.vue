@@ -8,7 +8,7 @@ import { endId } from './useSheet'
 import { useThing } from './useThing'
 
 const { id } = defineProps<{ id: string }>()
-const { view, naming, tint, plotted, thing, value, selected, problem, missing, shown } = useThing(() => id)
+const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, shown } = useThing(() => id)
 const { findNode } = useVueFlow()
 
 /** The way the chevron points: along the ribbon, and back when the flow is negative. */
@@ -27,6 +27,7 @@ const angle = computed(() => {
         </svg>
         <span class="below">
             <b class="thing-name">{{ thing.name }}</b>
+            <i v-if="gripped" class="plum-rail" title="Taken by hand" />
             <small>{{ shown }}</small>
             <NodePlot v-if="plotted" :thing="thing" />
         </span>

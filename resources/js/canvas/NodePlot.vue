@@ -14,17 +14,17 @@ const view = useView()
 const MOST = 90
 
 const scale = computed(() => {
-    const [low, high] = runs.range(runs.shown, thing.id)
+    const [low, high] = runs.range(runs.sheet, thing.id)
     const bottom = Math.min(0, low)
     const top = Math.max(0, high)
     return { bottom, span: top - bottom || 1 }
 })
 const y = (value: number) => height - 2 - (value - scale.value.bottom) / scale.value.span * (height - 4)
 const line = computed(() => {
-    const column = runs.shown?.values.get(thing.id)
-    const times = runs.shown?.times
+    const column = runs.sheet?.values.get(thing.id)
+    const times = runs.sheet?.times
     if (!column || !times?.length) {
-        const steady = runs.shown?.steady[thing.id]
+        const steady = runs.sheet?.steady[thing.id]
         return steady === undefined ? '' : `M0 ${y(steady)}H${width}`
     }
     const { start, end } = model.model.time
@@ -36,7 +36,7 @@ const line = computed(() => {
     return path
 })
 const now = computed(() => {
-    const value = runs.value(thing.id)
+    const value = runs.onSheet(thing.id)
     const { start, end } = model.model.time
     return value === undefined ? undefined : { x: (view.playhead - start) / (end - start) * width, y: y(value) }
 })

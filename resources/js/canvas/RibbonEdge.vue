@@ -14,7 +14,7 @@ const view = useView()
 const { findNode } = useVueFlow()
 
 const middle = (n: GraphNode): Point => ({ x: n.computedPosition.x + n.dimensions.width / 2, y: n.computedPosition.y + n.dimensions.height / 2 })
-const value = computed(() => runs.value(props.data.id) ?? 0)
+const value = computed(() => runs.onSheet(props.data.id) ?? 0)
 const width = computed(() => {
     const unit = model.model.elements[props.data.id]?.unit ?? ''
     const top = runs.flowScale[unit] ?? 0

@@ -22,6 +22,7 @@ import OutsideNode from './OutsideNode.vue'
 import RibbonEdge from './RibbonEdge.vue'
 import { shapeOf } from './shapes'
 import StockNode from './StockNode.vue'
+import PinnedPlots from './PinnedPlots.vue'
 import ThingRing from './ThingRing.vue'
 import { useBends } from './useBends'
 import { useClipboard } from './useClipboard'
@@ -90,10 +91,10 @@ const ringAt = computed(() => {
 /** Handles of legs that are not bent yet keep clear of the ring: below it, or above where the ring stands below. */
 const handles = computed(() => bends.handles.value.map((h) => {
     const ring = ringAt.value
-    if (!ring || h.set || Math.abs(h.at.x - ring.x) > 135) {
+    if (!ring || h.set || Math.abs(h.at.x - ring.x) > 155) {
         return h
     }
-    return { ...h, at: { x: h.at.x, y: ring.y < 76 ? Math.min(h.at.y, ring.y - 14) : Math.max(h.at.y, ring.y + 14) } }
+    return { ...h, at: { x: h.at.x, y: ring.y < 106 ? Math.min(h.at.y, ring.y - 14) : Math.max(h.at.y, ring.y + 14) } }
 }))
 /** What is given by points is given on its card. */
 const sayingThing = computed(() => (model.model.elements[view.saying]?.points ? undefined : model.model.elements[view.saying]))
@@ -196,6 +197,14 @@ async function removeSelected() {
 
 function dragStop(event: NodeDragEvent) {
     const places = drag.stop(event)
+    // What is let go over the tracks gets one, and stays where it was.
+    const over = event.event instanceof MouseEvent ? document.elementFromPoint(event.event.clientX, event.event.clientY) : null
+    const plotted = model.model.echoes[event.node.id]?.element ?? event.node.id
+    if (over?.closest('[data-drop="track"]') && model.model.elements[plotted] && model.model.elements[plotted].kind !== 'curve') {
+        drag.back()
+        void model.attempt({ kind: 'track', id: plotted, shown: true })
+        return
+    }
     const [id, end] = event.node.id.split('~')
     // An end that is let go on a stock holds there.
     const target = end && event.event instanceof MouseEvent ? thingUnder(event.event) : undefined
@@ -326,8 +335,9 @@ const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEch
         <i v-if="guides.x !== undefined" class="guide down" :style="{ left: `${guides.x}px` }" />
         <i v-if="guides.y !== undefined" class="guide across" :style="{ top: `${guides.y}px` }" />
         <i v-if="box" class="marquee" :style="{ left: `${box.x}px`, top: `${box.y}px`, width: `${box.width}px`, height: `${box.height}px` }" />
+        <PinnedPlots :viewport="viewport" />
         <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="handles" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
-        <ThingRing v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < (ringThing.kind === 'stock' ? 104 : 76)" :tracked="model.model.tracks.includes(ringThing.id)" @pull="startPull" @reach="reach" @say="view.saying = ringThing.id" @track="model.attempt({ kind: 'track', id: ringThing.id, shown: !model.model.tracks.includes(ringThing.id) })" />
+        <ThingRing v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < (ringThing.kind === 'stock' || ringThing.kind === 'flow' ? 106 : 84)" :tracked="model.isTracked(ringThing.id)" @pull="startPull" @reach="reach" @say="view.saying = ringThing.id" @why="view.trail = ringThing.id; view.go({ stage: 'trail', selection: [ringThing.id] })" @track="model.attempt({ kind: 'track', id: ringThing.id, shown: !model.isTracked(ringThing.id) })" />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />
             <DialField v-if="sayingThing.kind === 'parameter' && typeof sayingThing.value === 'number'" :thing="sayingThing" compact class="on-the-spot" />

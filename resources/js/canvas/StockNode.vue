@@ -7,7 +7,7 @@ import { sizeOf } from './shapes'
 import { useThing } from './useThing'
 
 const { id, node = id, echo = false } = defineProps<{ id: string, node?: string, echo?: boolean }>()
-const { runs, view, naming, tint, plotted, thing, selected, problem, missing, shown } = useThing(() => id, () => node)
+const { runs, view, naming, tint, plotted, gripped, thing, selected, problem, missing, shown } = useThing(() => id, () => node)
 
 const size = computed(() => sizeOf('stock', thing.value?.name ?? ''))
 /** Corners 4 above and 14 below, in the shape's own pixels. */
@@ -36,6 +36,7 @@ const surface = computed(() => {
             <path v-if="echo" :d="`M2 -4H${size.width - 2}`" class="wall" />
         </svg>
         <strong class="thing-name">{{ thing.name }}</strong>
+        <i v-if="gripped" class="plum-rail" title="Taken by hand" />
         <span class="value">{{ shown }}</span>
         <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
         <ProblemMark v-if="problem && !echo" :problem="problem" />

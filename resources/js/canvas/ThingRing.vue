@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { Activity, ArrowRightFromLine, ArrowRightToLine, CopyPlus, Spline, SquarePen } from '@lucide/vue'
+import { Activity, ArrowRightFromLine, ArrowRightToLine, CopyPlus, GitBranch, Spline, SquarePen } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Thing } from '@/api/types'
 import { sizeOf } from './shapes'
 import type { PullKind } from './usePull'
 
 const { thing, tracked, zoom, below } = defineProps<{ thing: Thing, tracked: boolean, zoom: number, below: boolean }>()
-const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent], reach: [kind: PullKind], say: [], track: [] }>()
+const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent], reach: [kind: PullKind], say: [], track: [], why: [] }>()
 
 interface Action { key: string, words: string, icon: unknown, pull?: PullKind, run: () => void }
 
@@ -17,6 +17,7 @@ const actions = computed<Action[]>(() => {
         stock && { key: 'inflow', words: 'Pull an inflow', icon: ArrowRightToLine, pull: 'inflow', run: () => { emit('reach', 'inflow') } },
         !pointed && { key: 'say', words: stock ? 'Say how it starts (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : 'Say its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
         thing.kind !== 'curve' && { key: 'track', words: tracked ? 'Take its track away' : 'Show its track', icon: Activity, run: () => { emit('track') } },
+        thing.kind !== 'curve' && thing.kind !== 'parameter' && thing.kind !== 'series' && { key: 'why', words: 'Why does it change? Follow its causes', icon: GitBranch, run: () => { emit('why') } },
         thing.kind === 'flow' && { key: 'from', words: 'Move its start', icon: ArrowRightFromLine, pull: 'from', run: () => { emit('reach', 'from') } },
         { key: 'echo', words: 'Pull an echo: the same thing once more', icon: CopyPlus, pull: 'echo', run: () => { emit('reach', 'echo') } },
         { key: 'link', words: 'Pull a link', icon: Spline, pull: 'link', run: () => { emit('reach', 'link') } },
@@ -29,8 +30,8 @@ const actions = computed<Action[]>(() => {
 /** Places on an arc over the upper half, clear of the ribbons at the sides; under the thing where there is no room above. */
 function place(i: number): Record<string, string> {
     const count = actions.value.length
-    const reach = thing.kind === 'stock' ? { x: Math.max(98, sizeOf('stock', thing.name).width / 2 * zoom + 30), y: 84 } : { x: thing.kind === 'flow' ? 96 : 78, y: thing.kind === 'flow' ? 68 : 56 }
-    const angle = Math.PI * (0.5 + (count === 1 ? 0 : i / (count - 1) - 0.5) * (count <= 3 ? 0.62 : thing.kind === 'flow' ? 0.68 : 0.8))
+    const reach = thing.kind === 'stock' ? { x: Math.max(98, sizeOf('stock', thing.name).width / 2 * zoom + 30), y: 84 } : { x: thing.kind === 'flow' ? 116 : 84, y: thing.kind === 'flow' ? 88 : 66 }
+    const angle = Math.PI * (0.5 + (count === 1 ? 0 : i / (count - 1) - 0.5) * (count <= 3 ? 0.62 : thing.kind === 'flow' ? 0.76 : 0.8))
     return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${(below ? 1 : -1) * Math.sin(angle) * reach.y - 15}px` }
 }
 

@@ -3,7 +3,7 @@ import type { Point } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
-import { newId } from './usePull'
+import { newId } from '@/ui/ids'
 
 const STORE = 'merry-orbit:clipboard'
 

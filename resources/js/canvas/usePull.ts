@@ -1,3 +1,4 @@
+import { newId } from '@/ui/ids'
 import { ref } from 'vue'
 import type { Point, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
@@ -8,7 +9,6 @@ export type PullKind = 'inflow' | 'outflow' | 'link' | 'echo' | 'from' | 'to'
 
 export interface Pull { kind: PullKind, thing: string, node: string, to: Point }
 
-export const newId = () => `e${Array.from(crypto.getRandomValues(new Uint8Array(11)), (b) => (b % 36).toString(36)).join('')}`
 
 const between = (a: Point, b: Point): Point => ({ x: Math.round((a.x + b.x) / 2), y: Math.round((a.y + b.y) / 2) })
 const rounded = (p: Point): Point => ({ x: Math.round(p.x), y: Math.round(p.y) })

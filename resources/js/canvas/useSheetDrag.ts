@@ -17,6 +17,7 @@ export function useSheetDrag(flow: VueFlowStore) {
     /** Lines along which something snapped, on the sheet. */
     const guides = ref<{ x?: number, y?: number }>({})
     let origin: Point = { x: 0, y: 0 }
+    let dragged = ''
     /** By node, where it was and which share of the drag it follows. */
     let followers = new Map<string, { from: Point, share: number }>()
 
@@ -61,6 +62,7 @@ export function useSheetDrag(flow: VueFlowStore) {
         }
         dragging.value = true
         origin = { ...node.position }
+        dragged = node.id
         followers = new Map()
         const moved = new Set(view.selection.includes(node.id) ? view.selection : [node.id])
         moved.forEach((id) => { if (id !== node.id) follow(id, 1) })
@@ -110,6 +112,12 @@ export function useSheetDrag(flow: VueFlowStore) {
         dragging.value = false
         guides.value = {}
         return placesOf([event.node.id, ...followers.keys()])
+    }
+
+    /** As if nothing had been moved. */
+    function back() {
+        followers.forEach(({ from }, id) => { flow.updateNode(id, { position: from }) })
+        flow.updateNode(dragged, { position: origin })
     }
 
     const shifted = (p: Point | undefined, dx: number, dy: number) => p && { x: Math.round(p.x + dx), y: Math.round(p.y + dy) }
@@ -186,5 +194,5 @@ export function useSheetDrag(flow: VueFlowStore) {
         }
     }
 
-    return { dragging, guides, start, move, stop, nudge, moveTo, sizeOfNode }
+    return { dragging, guides, start, move, stop, back, nudge, moveTo, sizeOfNode }
 }

@@ -10,7 +10,7 @@ export function useThing(id: () => string, node: () => string = id) {
     const runs = useRuns()
     const view = useView()
     const thing = computed(() => model.model.elements[id()])
-    const value = computed(() => runs.value(id()))
+    const value = computed(() => runs.onSheet(id()))
     const selected = computed(() => view.selection.includes(node()))
     const problem = computed(() => model.problemOf.get(id()))
     const missing = computed(() => problem.value !== undefined && problem.value.severity !== 'remark')
@@ -26,6 +26,8 @@ export function useThing(id: () => string, node: () => string = id) {
         const group = model.groupOf.get(id())
         return group ? { '--tint': `var(--${group.tint})` } : {}
     })
+    /** Whether a hand holds it. */
+    const gripped = computed(() => runs.present.grips[id()] !== undefined && runs.present.grips[id()]?.on !== false)
     const plotted = computed(() => model.model.placements[id()]?.plot === true)
-    return { naming, tint, plotted, model, runs, view, thing, value, selected, problem, missing, waitsFor, shown }
+    return { naming, tint, plotted, gripped, model, runs, view, thing, value, selected, problem, missing, waitsFor, shown }
 }

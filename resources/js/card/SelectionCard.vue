@@ -2,7 +2,7 @@
 import { AlignCenterHorizontal, AlignCenterVertical, AlignEndHorizontal, AlignEndVertical, AlignHorizontalSpaceBetween, AlignStartHorizontal, AlignStartVertical, AlignVerticalSpaceBetween, Copy, LineChart, Trash2, Wand2 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import { ARRANGEMENTS } from '@/canvas/arrange'
-import { newId } from '@/canvas/usePull'
+import { newId } from '@/ui/ids'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Activity, LineChart, Trash2 } from '@lucide/vue'
+import { Activity, GitBranch, LineChart, Trash2 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
@@ -12,6 +12,7 @@ import DialField from './DialField.vue'
 import EquationPart from './EquationPart.vue'
 import FlowRules from './FlowRules.vue'
 import FormulaField from './FormulaField.vue'
+import GripField from './GripField.vue'
 import GroupField from './GroupField.vue'
 import NoteField from './NoteField.vue'
 import StockRules from './StockRules.vue'
@@ -48,7 +49,7 @@ const isEcho = computed(() => view.node !== thing.id)
 const sheetName = computed(() => model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name)
 const echoes = computed(() => Object.entries(model.model.echoes).filter(([, e]) => e.element === thing.id).map(([id, e]) => ({ id, sheet: model.model.sheets.find((s) => s.id === e.sheet)?.name ?? '' })))
 const plotted = computed(() => model.model.placements[thing.id]?.plot === true)
-const tracked = computed(() => model.model.tracks.includes(thing.id))
+const tracked = computed(() => model.isTracked(thing.id))
 const mend = computed(() => model.model.problems.some((p) => p.element === thing.id && (p.code === 'parameter.computed' || p.code === 'parameter.moving')))
 const unitRemarks = computed(() => model.model.problems.filter((p) => p.element === thing.id && p.code.startsWith('unit.')))
 const ends = computed(() => {
@@ -98,6 +99,7 @@ function keepUnit() {
             <button v-if="remark.mend" type="button" class="button" :title="remark.mend" @click="model.attempt({ kind: 'formula', id: thing.id, text: remark.mend })">Take <code>{{ remark.mend }}</code></button>
         </div>
         <button v-if="mend" type="button" class="button" @click="model.attempt({ kind: 'become', id: thing.id, element: 'auxiliary' })">Make it an auxiliary</button>
+        <GripField v-if="!thing.arrives" :key="`grip-${thing.id}`" :thing="thing" />
         <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
             <span class="label">Changes by</span>
@@ -133,6 +135,7 @@ function keepUnit() {
         <footer>
             <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="tracked" @click="model.attempt({ kind: 'track', id: thing.id, shown: !tracked })"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
             <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="plotted" :title="plotted ? 'Hide the small plot beneath it' : 'Show a small plot beneath it'" @click="model.attempt({ kind: 'plot', ids: [thing.id], shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'No plot' : 'Plot' }}</button>
+            <button v-if="thing.kind !== 'curve'" type="button" class="button" title="Why does it change? Follow its causes" @click="view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] })"><GitBranch :size="15" :stroke-width="1.6" />Why</button>
             <button type="button" class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</button>
         </footer>
     </section>

@@ -81,11 +81,12 @@ defineExpose({ find: () => { field.value?.focus() } })
         <div class="lists">
             <section v-for="group in groups" :key="group.key" :aria-label="group.title">
                 <h3><span>{{ group.title }}</span><span>{{ group.things.length }}</span></h3>
-                <button v-for="thing in open.has(group.key) ? group.things : group.things.slice(0, MOST)" :key="thing.id" type="button" class="thing" :class="{ selected: selected.has(thing.id) }" :aria-pressed="selected.has(thing.id)" @click="pick(thing, $event)" @keydown="key($event, thing)">
+                <button v-for="thing in open.has(group.key) ? group.things : group.things.slice(0, MOST)" :key="thing.id" type="button" class="thing" draggable="true" :class="{ selected: selected.has(thing.id) }" :aria-pressed="selected.has(thing.id)" @dragstart="$event.dataTransfer?.setData('application/x-merry-orbit-thing', thing.id)" @click="pick(thing, $event)" @keydown="key($event, thing)">
                     <KindIcon :kind="thing.kind" />
                     <span class="name" :title="thing.name">{{ thing.name }}</span>
+                    <i v-if="runs.present.grips[thing.id]" class="hand" title="Taken by hand" />
                     <i v-if="problem(thing)" class="mark" :class="problem(thing)?.severity" :title="problem(thing)?.sentence" />
-                    <span v-else class="value">{{ runs.known(thing.id) ? short(runs.value(thing.id)) : '' }}</span>
+                    <span v-else class="value">{{ runs.known(thing.id) ? short(runs.onSheet(thing.id)) : '' }}</span>
                 </button>
                 <button v-if="group.things.length > MOST && !open.has(group.key)" type="button" class="more soft" @click="open = new Set([...open, group.key])">{{ group.things.length - MOST }} more</button>
             </section>
@@ -231,5 +232,12 @@ h3 {
 }
 .none {
     padding: 12px 16px;
+}
+.hand {
+    flex: none;
+    width: 12px;
+    height: 3px;
+    border-radius: 2px;
+    background: var(--plum);
 }
 </style>

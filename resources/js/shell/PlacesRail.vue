@@ -1,21 +1,23 @@
 <script setup lang="ts">
-import { Droplets } from '@lucide/vue'
+import { Droplets, FlaskConical } from '@lucide/vue'
 import OrbitMark from './OrbitMark.vue'
 
-defineProps<{ attention: number }>()
+defineProps<{ study: string, place: string, attention: number }>()
 defineEmits<{ help: [] }>()
+
+const PLACES = [{ place: 'model', words: 'Model', icon: Droplets }, { place: 'try', words: 'Try', icon: FlaskConical }]
 </script>
 
 <template>
     <nav class="rail" aria-label="Places">
         <svg class="arc" viewBox="0 0 56 720" preserveAspectRatio="none" aria-hidden="true"><path d="M46 0C-10 220 -10 470 46 720" fill="none" stroke="var(--hairline)" stroke-width="1.5" vector-effect="non-scaling-stroke" /></svg>
         <RouterLink to="/" class="home" aria-label="All studies" title="All studies"><OrbitMark /></RouterLink>
-        <span class="place present" aria-current="page">
-            <i class="dot" aria-hidden="true" />
-            <Droplets :size="20" :stroke-width="1.5" />
-            Model
-            <b v-if="attention" class="count" :aria-label="`${attention} things want attention`">{{ attention }}</b>
-        </span>
+        <RouterLink v-for="p in PLACES" :key="p.place" :to="`/studies/${study}/${p.place}`" class="place" :class="{ present: place === p.place }" :aria-current="place === p.place ? 'page' : undefined">
+            <i v-if="place === p.place" class="dot" aria-hidden="true" />
+            <component :is="p.icon" :size="20" :stroke-width="1.5" />
+            {{ p.words }}
+            <b v-if="p.place === 'model' && attention" class="count" :aria-label="`${attention} things want attention`">{{ attention }}</b>
+        </RouterLink>
         <span class="space" />
         <button class="icon-button" type="button" aria-label="Keys and help" title="Keys and help" @click="$emit('help')">?</button>
     </nav>
@@ -56,11 +58,21 @@ defineEmits<{ help: [] }>()
     padding: 8px 0 6px;
     border-radius: 12px;
     font-size: 12px;
+    color: var(--ink);
+    text-decoration: none;
 }
 .place.present {
     background: var(--paper);
     font-weight: 700;
-    margin-top: 110px;
+}
+.home + .place {
+    margin-top: 96px;
+}
+.place:not(.present) {
+    color: var(--ink-soft);
+}
+.place:hover {
+    background: var(--hover);
 }
 .dot {
     position: absolute;

@@ -3,7 +3,7 @@ import { ArrowDown, ArrowUp, ChevronDown, Network, Pencil, Plus, Trash2 } from '
 import Popover from 'primevue/popover'
 import { computed, nextTick, ref } from 'vue'
 import SheetPicture from '@/canvas/SheetPicture.vue'
-import { newId } from '@/canvas/usePull'
+import { newId } from '@/ui/ids'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -9,6 +9,9 @@ const runs = useRuns()
 const view = useView()
 
 const state = computed(() => {
+    if (runs.progress) {
+        return { tone: 'plain', words: `running, ${Math.round(100 * runs.progress.share)} %${left.value ? ` · ${left.value}` : ''}` }
+    }
     const waiting = model.pending.length
     if (model.offline) {
         return { tone: 'trouble', words: waiting ? `no connection · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` : 'no connection' }
@@ -20,6 +23,9 @@ const state = computed(() => {
     if (runs.refusal) {
         return { tone: 'trouble', words: runs.refusal }
     }
+    if (runs.shown?.stopped) {
+        return { tone: 'trouble', words: `stopped by hand at ${runs.shown.unit} ${Number((runs.shown.span[1] ?? 0).toPrecision(6))}` }
+    }
     if (runs.shown?.fault) {
         return { tone: 'trouble', words: `stopped at ${runs.shown.unit} ${Number(runs.shown.fault.time.toPrecision(6))}` }
     }
@@ -29,20 +35,51 @@ const state = computed(() => {
     const remarks = model.remarks.length
     return { tone: 'plain', words: `up to date${runs.shown ? ` · ${Math.max(1, Math.round(runs.shown.milliseconds))} ms` : ''}${remarks ? ` · ${remarks} ${remarks === 1 ? 'remark' : 'remarks'}` : ''}` }
 })
-const busy = computed(() => runs.running || model.pending.length > 0)
+const working = computed(() => runs.running || model.pending.length > 0)
+/** Only what takes its time shows: an animation that comes and goes with every run makes the browser lay out all layers anew. */
+const busy = ref(false)
+let timer = 0
+watch(working, (now) => {
+    window.clearTimeout(timer)
+    if (now) {
+        timer = window.setTimeout(() => { busy.value = true }, 350)
+    } else {
+        busy.value = false
+    }
+})
+onBeforeUnmount(() => { window.clearTimeout(timer) })
+const left = computed(() => {
+    const p = runs.progress
+    if (!p || p.share <= 0.02) {
+        return ''
+    }
+    const seconds = (performance.now() - p.began) / 1000 * (1 - p.share) / p.share
+    return seconds < 1.5 ? 'about a second left' : `about ${Math.ceil(seconds)} seconds left`
+})
 </script>
 
 <template>
-    <button type="button" class="state" :class="[state.tone, { busy }]" :title="state.words" @click="view.select(); view.card = true">
-        <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
-            <circle cx="8" cy="8" r="5.5" fill="none" stroke="currentColor" stroke-width="1.4" />
-            <circle class="dot" cx="8" cy="2.5" r="2.2" />
-        </svg>
-        <span role="status">{{ state.words }}</span>
-    </button>
+    <div class="chip-line">
+        <button type="button" class="state" :class="[state.tone, { busy }]" :title="state.words" @click="view.select(); view.card = true">
+            <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
+                <circle cx="8" cy="8" r="5.5" fill="none" stroke="currentColor" stroke-width="1.4" />
+                <circle class="dot" cx="8" cy="2.5" r="2.2" />
+            </svg>
+            <span role="status">{{ state.words }}</span>
+        </button>
+        <button v-if="runs.progress" type="button" class="button stop" @click="runs.stop">Stop</button>
+    </div>
 </template>
 
 <style scoped>
+.chip-line {
+    display: flex;
+    gap: 6px;
+}
+.stop {
+    min-height: 26px;
+    padding: 0 12px;
+}
 .state {
     display: flex;
     align-items: center;
@@ -79,7 +116,7 @@ svg {
     fill: var(--brick);
 }
 .busy .dot {
-    animation: circle 0.9s linear 0.25s infinite;
+    animation: circle 0.9s linear infinite;
 }
 @keyframes circle {
     to {

@@ -29,7 +29,7 @@ export const useEffects = defineStore('effects', () => {
         asked = question
         asking.value = true
         try {
-            const answer = await api.effects(model.id, {}, view.strengths ? view.playhead : undefined)
+            const answer = await api.effects(model.id, runs.ref, view.strengths ? view.playhead : undefined)
             if (question === asked) {
                 signs.value = answer.signs ?? signs.value
                 at.value = answer.at ?? {}

@@ -20,7 +20,7 @@ export const LARGE = 400
 const HEAD_START = 120
 
 const EMPTY: Model = {
-    name: '', note: '', sheets: [], tracks: [], order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {},
+    name: '', note: '', sheets: [], tracks: [], plots: {}, scenarios: {}, findings: {}, order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {},
     time: { start: 0, end: 100, step: 0.25, unit: 'year', method: 'rk4', saveEvery: null, steps: 400 , startDate: null, tolerance: 1e-6, absoluteTolerance: 1e-9 },
 }
 
@@ -65,6 +65,7 @@ export const useModel = defineStore('model', () => {
         }
         return map
     })
+    const isTracked = (thing: string) => model.value.tracks.some((t) => t.of.includes(thing))
     const idByName = computed(() => new Map(things.value.map((t) => [t.name.toLowerCase(), t.id])))
 
     const store = () => `merry-orbit:pending:${id.value}`
@@ -323,7 +324,7 @@ export const useModel = defineStore('model', () => {
 
     return {
         id, study, revision, written, model, steps, pending, offline, loaded, clash, things, hindrances, remarks, idByName,
-        firstSheet, sheetOf, groupOf, problemOf,
+        firstSheet, sheetOf, isTracked, groupOf, problemOf,
         open, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }
 })

@@ -1,34 +1,116 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
+import type { Grip, RunRef, Setting } from '@/api/types'
 import { LARGE, useModel } from './model'
 import { useView } from './view'
+import { without } from '@/ui/records'
 
 const REST = 1500
+const SHORT_REST = 120
 
-/** The run that the window shows. It follows every edit and every dial; an answer to an older question is never shown. */
+/** More moments than this are not told apart on a screen; beyond, each column comes with its extremes. */
+const POINTS = 2400
+
+/** So many milliseconds later the plots are painted. */
+const AFTER = 24
+
+/** A run that takes longer is followed, and can be stopped. */
+const LONG = 500
+
+/** The run that the window shows. It follows every edit, dial and hand; an answer to an older question is never shown. */
 export const useRuns = defineStore('runs', () => {
     const model = useModel()
     const view = useView()
     const shown = shallowRef<Run | null>(null)
-    /** The run before a dial was taken, to compare with while it moves. */
+    /** The same for sheet and outline: while a dial is held they follow a moment later, for the plots come first. */
+    const sheet = shallowRef<Run | null>(null)
+    /** The baseline, to compare with while something is tried. */
     const before = shallowRef<Run | null>(null)
+    /** Dials that are held at this moment. */
     const dials = ref<Record<string, number>>({})
+    /** What is tried in this window and belongs to nobody yet: dials that were left somewhere, variables taken by hand. */
+    const present = ref<{ parameters: Record<string, number>, grips: Record<string, Grip> }>({ parameters: {}, grips: {} })
     const running = ref(false)
     const refusal = ref('')
+    /** How far a long run has come, and since when it goes on. */
+    const progress = ref<{ token: string, share: number, began: number } | null>(null)
+    /** Columns that something besides sheet and tracks shows. */
+    const needs = ref<Record<string, string[]>>({})
     let again = false
     /** The revision that the run under way, or the one shown, is at least of. */
     let asked = -1
 
-    /** Of a large model only what is in sight is asked for at once; the rest follows when nothing else is to be done. */
+    const setting = computed<Setting>(() => {
+        const parameters = { ...present.value.parameters, ...dials.value }
+        return { ...(Object.keys(parameters).length ? { parameters } : {}), ...(Object.keys(present.value.grips).length ? { grips: present.value.grips } : {}) }
+    })
+    const tried = computed(() => Object.keys(setting.value).length > 0)
+    /** Whether a handle of a grip is being moved. */
+    const handling = ref(false)
+    const held = computed(() => handling.value || Object.keys(dials.value).length > 0)
+    /** Names the run that is shown, for whoever asks about it. */
+    const ref_ = computed<RunRef>(() => (tried.value ? { setting: setting.value } : {}))
+
+    let following = 0
+    watch(shown, (now) => {
+        window.clearTimeout(following)
+        if (held.value && sheet.value) {
+            following = window.setTimeout(() => { sheet.value = shown.value }, AFTER)
+        } else {
+            sheet.value = now
+        }
+    }, { flush: 'sync' })
+
+    const place = () => `merry-orbit:present:${model.id}`
+    /** What was tried is there again after a reload. */
+    function recall() {
+        try {
+            const kept = JSON.parse(localStorage.getItem(place()) ?? '{}') as Partial<typeof present.value>
+            const known = <T>(map: Record<string, T> | undefined) => Object.fromEntries(Object.entries(map ?? {}).filter(([id]) => model.model.elements[id]))
+            present.value = { parameters: known(kept.parameters), grips: known(kept.grips) }
+        } catch {
+            present.value = { parameters: {}, grips: {} }
+        }
+    }
+
+    function changePresent(change: Partial<typeof present.value>) {
+        if (!tried.value) {
+            before.value = shown.value
+        }
+        present.value = { ...present.value, ...change }
+        try {
+            if (tried.value) {
+                localStorage.setItem(place(), JSON.stringify(present.value))
+            } else {
+                localStorage.removeItem(place())
+            }
+        } catch {
+            // Without storage it lasts as long as the page.
+        }
+        void refresh()
+    }
+
+    const tracked = computed(() => {
+        const chosen = model.model.tracks.flatMap((t) => t.of)
+        const plots = Object.values(model.model.plots).filter((p) => p.id === view.plot || p.pin?.sheet === view.sheet).flatMap((p) => p.of)
+        const stocks = chosen.length ? [] : model.things.filter((t) => t.kind === 'stock').slice(0, 6).map((t) => t.id)
+        return [...new Set([...chosen, ...plots, ...stocks, ...view.selectedThings, ...Object.values(needs.value).flat()])]
+    })
+
+    /** While a dial moves only what is plotted; of a large model only what is in sight; all the rest follows when nothing else is to be done. */
     function wanted(): string[] | undefined {
+        if (held.value) {
+            const small = model.things.filter((t) => model.model.placements[t.id]?.plot && model.sheetOf(t.id) === view.sheet).map((t) => t.id)
+            return [...new Set([...tracked.value, ...small])]
+        }
         if (model.things.length < LARGE) {
             return undefined
         }
         const seen = model.things.filter((t) => model.sheetOf(t.id) === view.sheet).map((t) => t.id)
         const echoed = Object.values(model.model.echoes).filter((e) => e.sheet === view.sheet).map((e) => e.element)
         const stocks = model.things.filter((t) => t.kind === 'stock').slice(0, 160).map((t) => t.id)
-        return [...new Set([...seen, ...echoed, ...stocks, ...model.model.tracks, ...view.selectedThings])]
+        return [...new Set([...seen, ...echoed, ...stocks, ...tracked.value])]
     }
 
     let filling = 0
@@ -36,16 +118,38 @@ export const useRuns = defineStore('runs', () => {
         window.clearTimeout(filling)
         filling = window.setTimeout(() => {
             const run = shown.value
-            if (!run || run.whole || running.value || Object.keys(dials.value).length) {
+            if (!run || run.columns.length === 0 || isFull(run) || running.value || held.value) {
                 return
             }
-            void api.run(model.id, {}, true).then((whole) => {
+            void api.run(model.id, { run: ref_.value, points: POINTS, at: view.playhead }).then((whole) => {
                 // Only what belongs to the same revision fills the gaps.
                 if (shown.value === run && whole.revision === run.revision) {
                     shown.value = whole
                 }
             }, () => undefined)
-        }, REST)
+        }, model.things.length < LARGE ? SHORT_REST : REST)
+    }
+    const isFull = (run: Run) => run.whole || (run.coarse && Object.keys(run.now).length === 0)
+
+    /** Follows a run that takes its time. */
+    async function made(wish: Parameters<typeof api.run>[1]): Promise<Run> {
+        const token = crypto.randomUUID()
+        const began = performance.now()
+        let timer = window.setTimeout(function look() {
+            void api.progress(model.id, token).then((share) => {
+                if (timer) {
+                    progress.value = { token, share: share ?? progress.value?.share ?? 0, began }
+                    timer = window.setTimeout(look, 300)
+                }
+            }, () => undefined)
+        }, LONG)
+        try {
+            return await api.run(model.id, { ...wish, token })
+        } finally {
+            window.clearTimeout(timer)
+            timer = 0
+            progress.value = null
+        }
     }
 
     async function refresh() {
@@ -57,13 +161,16 @@ export const useRuns = defineStore('runs', () => {
         do {
             again = false
             asked = Math.max(model.revision, model.written)
-            const steady = Object.keys(dials.value).length === 0
+            const steady = !held.value
+            const only = wanted()
             try {
-                const run = await api.run(model.id, dials.value, steady, wanted())
+                const run = await made({ run: ref_.value, remember: steady, points: POINTS, at: view.playhead, ...(only ? { only } : {}) })
                 shown.value = run
                 refusal.value = ''
-                if (steady) {
+                if (!tried.value) {
                     before.value = null
+                } else if (steady && before.value?.revision !== run.revision) {
+                    before.value = await made({ points: POINTS, ...(only ? { only } : {}) })
                 }
             } catch (error) {
                 if (error instanceof ProblemError) {
@@ -78,6 +185,13 @@ export const useRuns = defineStore('runs', () => {
         fillLater()
     }
 
+    /** Stops a long run; what it has is shown. */
+    function stop() {
+        if (progress.value) {
+            void api.stopRun(model.id, progress.value.token).catch(() => undefined)
+        }
+    }
+
     /** Runs what is newer than the run that is shown or under way. */
     function follow(force: boolean) {
         if (force || asked < Math.max(model.revision, model.written)) {
@@ -85,15 +199,40 @@ export const useRuns = defineStore('runs', () => {
         }
     }
     watch(() => model.written, () => { follow(false) })
+    watch(tracked, (ids) => {
+        if (shown.value && !running.value && ids.some((id) => !known(id))) {
+            void refresh()
+        }
+    })
 
     function turn(id: string, value: number) {
-        before.value ??= shown.value
+        if (!tried.value) {
+            before.value = shown.value
+        }
         dials.value = { ...dials.value, [id]: value }
         void refresh()
     }
 
     function release(id: string) {
-        dials.value = Object.fromEntries(Object.entries(dials.value).filter(([key]) => key !== id))
+        dials.value = without(dials.value, id)
+    }
+
+    /** Leaves a dial where it is, without changing the model. */
+    function leave(id: string, value: number | undefined) {
+        release(id)
+        const rest = without(present.value.parameters, id)
+        changePresent({ parameters: value === undefined ? rest : { ...rest, [id]: value } })
+    }
+
+    function grip(id: string, how: Grip | undefined) {
+        const rest = without(present.value.grips, id)
+        changePresent({ grips: how ? { ...rest, [id]: how } : rest })
+    }
+
+    /** Back to the baseline, or to another setting altogether. */
+    function put(now: Setting = {}) {
+        dials.value = {}
+        changePresent({ parameters: { ...now.parameters }, grips: { ...now.grips } })
     }
 
     function clear() {
@@ -101,12 +240,12 @@ export const useRuns = defineStore('runs', () => {
         shown.value = null
         before.value = null
         dials.value = {}
+        present.value = { parameters: {}, grips: {} }
         refusal.value = ''
     }
 
-    /** Where in the saved moments the playhead stands: the one at or before it, and how far to the next. */
-    const position = computed(() => {
-        const times = shown.value?.times
+    /** Where in the saved moments of a run the playhead stands: the one at or before it, and how far to the next. */
+    function positionIn(times: Float64Array | undefined) {
         if (!times?.length) {
             return { index: 0, share: 0 }
         }
@@ -124,14 +263,15 @@ export const useRuns = defineStore('runs', () => {
         const here = times[low] as number
         const next = times[low + 1]
         return { index: low, share: next === undefined ? 0 : Math.min(1, Math.max(0, (now - here) / (next - here))) }
-    })
+    }
+    const position = computed(() => positionIn(shown.value?.times))
 
     function at(run: Run | null, id: string): number | undefined {
         const column = run?.values.get(id)
         if (!column) {
-            return run?.steady[id]
+            return run?.now[id] ?? run?.steady[id]
         }
-        const { index, share } = position.value
+        const { index, share } = run === shown.value ? position.value : positionIn(run?.times)
         const here = column[index]
         const next = column[index + 1]
         return here === undefined || next === undefined || share === 0 ? here : here + share * (next - here)
@@ -147,8 +287,10 @@ export const useRuns = defineStore('runs', () => {
         let known = extremes.get(column)
         if (!known) {
             known = [Infinity, -Infinity]
-            for (const value of column) {
+            for (const value of run?.lows?.get(id) ?? column) {
                 if (value < known[0]) known[0] = value
+            }
+            for (const value of run?.highs?.get(id) ?? column) {
                 if (value > known[1]) known[1] = value
             }
             extremes.set(column, known)
@@ -156,10 +298,13 @@ export const useRuns = defineStore('runs', () => {
         return known
     }
 
+    /** The run whose extremes give the scales: they stay while a dial moves. */
+    const measure = computed(() => before.value ?? shown.value)
+
     /** Zero to the largest level, which stays while a dial moves. */
     function level(id: string): number {
-        const top = Math.max(range(before.value ?? shown.value, id)[1], 0)
-        const value = at(shown.value, id)
+        const top = Math.max(range(measure.value, id)[1], 0)
+        const value = at(sheet.value, id)
         return value === undefined || top <= 0 ? 0 : Math.min(1, Math.max(0, value / top))
     }
 
@@ -168,12 +313,18 @@ export const useRuns = defineStore('runs', () => {
         const scale: Record<string, number> = {}
         for (const thing of model.things) {
             if (thing.kind === 'flow') {
-                const [low, high] = range(before.value ?? shown.value, thing.id)
+                const [low, high] = range(measure.value, thing.id)
                 scale[thing.unit] = Math.max(scale[thing.unit] ?? 0, Math.abs(low), Math.abs(high))
             }
         }
         return scale
     })
 
-    return { shown, before, dials, running, refusal, refresh, follow, turn, release, clear, at, range, level, flowScale, value: (id: string) => at(shown.value, id), known: (id: string) => shown.value !== null && (shown.value.values.has(id) || id in shown.value.steady) }
+    const known = (id: string) => shown.value !== null && (shown.value.values.has(id) || id in shown.value.steady || id in shown.value.now)
+    /** Says what some part of the page plots, so that it comes first. */
+    function need(who: string, ids: string[]) {
+        needs.value = { ...needs.value, [who]: ids }
+    }
+
+    return { shown, sheet, before, dials, present, setting, tried, held, handling, ref: ref_, running, progress, refusal, refresh, stop, follow, turn, release, leave, grip, put, recall, need, tracked, clear, at, range, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id), known }
 })

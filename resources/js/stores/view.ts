@@ -1,12 +1,16 @@
 import { defineStore } from 'pinia'
-import { computed, ref, watchEffect } from 'vue'
+import { computed, ref, watch, watchEffect } from 'vue'
 import type { Kind } from '@/api/types'
 import { useModel } from './model'
 
 export type Theme = 'light' | 'dark'
 
 /** What the stage shows. */
-export type Stage = 'sheet' | 'atlas' | 'history'
+export type Stage = 'sheet' | 'atlas' | 'history' | TryStage
+
+/** Those of the place where things are tried. */
+export const TRY = ['plot', 'scenarios', 'trail', 'values', 'logbook', 'findings'] as const
+export type TryStage = typeof TRY[number]
 
 interface Spot { stage: Stage, sheet: string, selection: string[] }
 
@@ -22,6 +26,24 @@ export const useView = defineStore('view', () => {
     const stage = ref<Stage>('sheet')
     const sheetWanted = ref('')
     const sheet = computed(() => model.model.sheets.some((s) => s.id === sheetWanted.value) ? sheetWanted.value : model.firstSheet)
+    /** Where things are tried, what was looked at last. */
+    const tried = ref<TryStage>('plot')
+    const trying = computed(() => (TRY as readonly string[]).includes(stage.value))
+    watch(stage, (now) => {
+        if (trying.value) {
+            tried.value = now as TryStage
+        }
+    })
+    /** The plot on the stage, by id; a track’s too. */
+    const plot = ref('')
+    /** What the trail is of. */
+    const trail = ref('')
+    /** Two runs, by key, whose differences in settings are told. */
+    const compared = ref<[string, string]>(['baseline', 'shown'])
+    /** Values that are looked at side by side. */
+    const pinned = ref<string[]>([])
+    /** The part of time that the tracks show; null for all. */
+    const span = ref<[number, number] | null>(null)
     const playhead = ref(0)
     const playing = ref(false)
     const speed = ref(1)
@@ -128,6 +150,11 @@ export const useView = defineStore('view', () => {
     function reset() {
         select()
         stage.value = 'sheet'
+        tried.value = 'plot'
+        plot.value = ''
+        trail.value = ''
+        pinned.value = []
+        span.value = null
         sheetWanted.value = ''
         naming.value = ''
         saying.value = ''
@@ -138,7 +165,7 @@ export const useView = defineStore('view', () => {
     }
 
     return {
-        selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over, sought,
+        selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over, sought, tried, trying, plot, trail, pinned, compared, span,
         playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, theme, changeTheme,
     }
 })

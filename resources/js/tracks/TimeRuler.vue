@@ -26,18 +26,20 @@ const today = computed(() => {
     const date = time.value.startDate ? dateAfter(time.value.startDate, view.playhead - time.value.start, time.value.unit) : undefined
     return date ? dateWords(date, 1, 'day') : ''
 })
-const share = (t: number) => (t - time.value.start) / (time.value.end - time.value.start)
+/** What of the time is shown. */
+const part = computed(() => view.span ?? [time.value.start, time.value.end] as const)
+const share = (t: number) => (t - part.value[0]) / (part.value[1] - part.value[0])
 
 /** Long marks with their time, and short ones between, about every 90 and 20 pixels. */
 const marks = computed(() => {
-    const span = time.value.end - time.value.start
+    const span = part.value[1] - part.value[0]
     const rough = span / Math.max(1, width.value / 90)
     const power = 10 ** Math.floor(Math.log10(rough))
     const step = power * ([1, 2, 5, 10].find((m) => m * power >= rough) ?? 10)
     const fine = step / 5
     const list: { at: number, words: string }[] = []
-    const first = Math.ceil(time.value.start / fine - 1e-9)
-    for (let i = first; i * fine <= time.value.end + span * 1e-9 && list.length < 500; i++) {
+    const first = Math.ceil(part.value[0] / fine - 1e-9)
+    for (let i = first; i * fine <= part.value[1] + span * 1e-9 && list.length < 500; i++) {
         list.push({ at: share(i * fine), words: i % 5 === 0 ? said(i * fine, step) : '' })
     }
     return list
@@ -47,7 +49,7 @@ function moveTo(event: PointerEvent) {
     const box = bar.value?.getBoundingClientRect()
     if (box) {
         const s = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width))
-        view.playhead = time.value.start + s * (time.value.end - time.value.start)
+        view.playhead = part.value[0] + s * (part.value[1] - part.value[0])
     }
 }
 

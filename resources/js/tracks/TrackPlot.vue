@@ -1,124 +1,201 @@
 <script setup lang="ts">
-import { LineChart } from 'echarts/charts'
-import { GridComponent } from 'echarts/components'
-import { init, use, type ECharts } from 'echarts/core'
-import { CanvasRenderer } from 'echarts/renderers'
-import { X } from '@lucide/vue'
+import { Maximize2, X } from '@lucide/vue'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import type { Run } from '@/api/client'
-import type { Thing } from '@/api/types'
+import type { Plot, PlotOptions as Options, Thing } from '@/api/types'
+import { apart, linesOf, nearest, paint, scaleOf, share as shareOf, valueAt, type Line } from '@/charts/lines'
+import PlotOptions from '@/charts/PlotOptions.vue'
+import { useColours } from '@/charts/useColours'
+import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { full, niceAbove, short, shownUnit } from '@/ui/numbers'
+import { full, short, shownUnit } from '@/ui/numbers'
 
-use([LineChart, GridComponent, CanvasRenderer])
-
-const { thing } = defineProps<{ thing: Thing }>()
+const { plot, saved } = defineProps<{ plot: Plot, /** Whether it was chosen, and is not just there by itself. */ saved: boolean }>()
 const model = useModel()
 const runs = useRuns()
+const courses = useCourses()
 const view = useView()
-const host = ref<HTMLElement>()
-let chart: ECharts | undefined
-let observer: ResizeObserver | undefined
+const { colour, painted } = useColours()
+const canvas = ref<HTMLCanvasElement>()
+const HEIGHT = 82
+const TOP = 8
+const FOOT = 6
+/** Names that fit at the ends of lines. */
+const ROOM = 5
 
-/** Zero is always in sight; the top is a round number and includes the run before the dial was taken. */
-const axis = computed(() => {
-    const ranges = [runs.range(runs.shown, thing.id), ...runs.before ? [runs.range(runs.before, thing.id)] : []]
-    const top = niceAbove(Math.max(...ranges.map((r) => r[1])))
-    const bottom = -niceAbove(-Math.min(...ranges.map((r) => r[0])))
-    return top === bottom ? { low: 0, high: 1 } : { low: bottom, high: top }
-})
-const value = computed(() => runs.value(thing.id))
-const plotted = computed(() => runs.known(thing.id))
+const things = computed(() => plot.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined))
+const first = computed(() => things.value[0])
+const options = computed(() => plot.options ?? {})
+const measure = computed(() => options.value.measure ?? 'value')
+const lines = computed(() => linesOf(plot, courses.list(measure.value), model.model.elements))
+const shared = computed(() => scaleOf(lines.value, options.value))
+const scales = computed(() => (options.value.own ? lines.value.map((l) => scaleOf(lines.value.filter((o) => o.element === l.element), options.value)) : lines.value.map(() => shared.value)))
+const span = computed<[number, number]>(() => view.span ?? [options.value.from ?? model.model.time.start, options.value.to ?? model.model.time.end])
 const waits = computed(() => {
-    const cause = model.model.waiting[thing.id]
+    const cause = first.value ? model.model.waiting[first.value.id] : undefined
     return cause ? model.model.elements[cause]?.name : undefined
 })
-/** Where the value at the playhead stands, as shares of the plot. */
-const dot = computed(() => {
-    const { low, high } = axis.value
-    const { start, end } = model.model.time
-    return value.value === undefined ? null : { x: (view.playhead - start) / (end - start), y: 1 - (value.value - low) / (high - low) }
-})
-/** Where the line ends, for its name. */
-const endAt = computed(() => {
-    const column = runs.shown?.values.get(thing.id)
-    const last = column ? column[column.length - 1] : runs.shown?.steady[thing.id]
-    return last === undefined ? 0.5 : Math.min(0.9, Math.max(0.1, 1 - (last - axis.value.low) / (axis.value.high - axis.value.low)))
-})
+const value = computed(() => (first.value && things.value.length === 1 ? runs.value(first.value.id) : undefined))
+const scale = computed(() => scales.value[0] ?? shared.value)
+const height = HEIGHT - TOP - FOOT
+const x = (t: number) => (t - span.value[0]) / (span.value[1] - span.value[0])
 
-function points(run: Run): [number, number][] {
-    const column = run.values.get(thing.id)
-    const steady = run.steady[thing.id]
-    return Array.from(run.times, (t, i) => [t, column ? column[i] as number : steady as number])
-}
+/** Where the lines of the run of the day stand at the playhead. */
+const dots = computed(() => lines.value.map((line, i) => ({ line, i })).filter(({ line }) => line.main).map(({ line, i }) => {
+    const v = valueAt(line, view.playhead)
+    return v === undefined ? undefined : { key: line.key, x: x(view.playhead), y: 1 - shareOf(scales.value[i] ?? shared.value, v) }
+}).filter((d) => d !== undefined).filter((d) => d.y >= -0.02 && d.y <= 1.02 && d.x >= 0 && d.x <= 1))
 
-let colours: Record<string, string> = {}
-/** A token's colour; asked for once per theme, for asking makes the browser settle all styles. */
-function colour(name: string): string {
-    return colours[name] ??= getComputedStyle(document.documentElement).getPropertyValue(name).trim()
-}
+/** Names at the ends of the lines, pushed apart; only as many as there is room for. */
+const ends = computed(() => {
+    const room = lines.value.length > ROOM ? ROOM - 1 : ROOM
+    const named = lines.value.map((line, i) => ({ line, y: (1 - shareOf(scales.value[i] ?? shared.value, valueAt(line, Math.min(span.value[1], line.times[line.times.length - 1] ?? 0)) ?? 0)) * height + TOP }))
+        .sort((a, b) => Number(b.line.main) - Number(a.line.main)).slice(0, room)
+    const foot = HEIGHT - (named.length < lines.value.length ? 22 : 8)
+    const at = apart(named.map((n) => Math.min(foot, Math.max(8, Number.isFinite(n.y) ? n.y : HEIGHT))), 14, foot)
+    return named.map((n, i) => ({ line: n.line, y: at[i] as number }))
+})
+const more = computed(() => Math.max(0, lines.value.length - ends.value.length))
+
+watch([() => plot.of, measure, () => courses.others, () => courses.loaded, () => runs.tried], () => { void courses.bring(plot.of, measure.value) }, { immediate: true })
+
+const lifted = ref('')
+const pointer = ref<{ x: number, y: number, time: number } | null>(null)
+const brushed = computed(() => {
+    const line = lines.value.find((l) => l.key === lifted.value)
+    return line && pointer.value ? { line, value: valueAt(line, pointer.value.time) } : undefined
+})
 
 function draw() {
-    if (!chart) {
+    const node = canvas.value
+    const context = node?.getContext('2d')
+    if (!node || !context) {
         return
     }
-    const line = (run: Run, stroke: string, dash: string | number[], z: number) => ({ type: 'line' as const, data: points(run), showSymbol: false, silent: true, z, sampling: 'minmax' as const, lineStyle: { color: stroke, width: dash === 'solid' ? 2 : 1.4, type: dash } })
-    const { start, end } = model.model.time
-    chart.setOption({
-        animation: false,
-        grid: { left: 0, right: 0, top: 8, bottom: 6 },
-        xAxis: { type: 'value', min: start, max: end, show: false },
-        yAxis: { type: 'value', min: axis.value.low, max: axis.value.high, show: false },
-        series: plotted.value ? [
-            ...runs.before ? [line(runs.before, colour('--line'), [4, 4], 1)] : [],
-            ...runs.shown ? [line(runs.shown, colour('--ink'), 'solid', 2)] : [],
-        ] : [],
-    }, { replaceMerge: ['series'] })
+    const ratio = window.devicePixelRatio || 1
+    const width = size
+    if (node.width !== Math.round(width * ratio)) {
+        node.width = Math.round(width * ratio)
+        node.height = Math.round(height * ratio)
+    }
+    context.setTransform(ratio, 0, 0, ratio, 0, 0)
+    paint(context, width, height, lines.value, scales.value, span.value[0], span.value[1], colour, lifted.value || undefined, options.value.stacked === true)
 }
 
+let size = 0
+let observer: ResizeObserver | undefined
 onMounted(() => {
-    if (!host.value) {
-        return
-    }
-    chart = init(host.value, null, { renderer: 'canvas' })
-    observer = new ResizeObserver(() => { chart?.resize() })
-    observer.observe(host.value)
-    draw()
-})
-onBeforeUnmount(() => {
-    observer?.disconnect()
-    chart?.dispose()
-})
-watch([() => runs.shown, () => runs.before, axis, () => model.model.time, plotted], draw)
-watch(() => view.theme, () => {
-    requestAnimationFrame(() => {
-        colours = {}
+    observer = new ResizeObserver(([entry]) => {
+        size = entry?.contentRect.width ?? 0
         draw()
     })
+    if (canvas.value?.parentElement) {
+        observer.observe(canvas.value.parentElement)
+    }
 })
+onBeforeUnmount(() => { observer?.disconnect() })
+watch([lines, scales, span, lifted, painted], draw, { flush: 'post' })
+
+// A drag over the plot picks a part of time; a press without one moves the playhead.
+const pressed = ref<number | null>(null)
+const picked = ref<[number, number] | null>(null)
+function timeAt(event: PointerEvent) {
+    const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+    const s = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width))
+    return { time: span.value[0] + s * (span.value[1] - span.value[0]), x: event.clientX - box.left, y: event.clientY - box.top - TOP }
+}
+function move(event: PointerEvent) {
+    const at = timeAt(event)
+    pointer.value = at
+    if (pressed.value !== null) {
+        picked.value = Math.abs(x(at.time) - x(pressed.value)) * size > 6 ? [Math.min(at.time, pressed.value), Math.max(at.time, pressed.value)] : null
+        return
+    }
+    lifted.value = nearest(lines.value, scales.value, at.time, at.y, height)?.key ?? ''
+}
+function press(event: PointerEvent) {
+    if (event.button === 0) {
+        pressed.value = timeAt(event).time
+        ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
+    }
+}
+function lift(event: PointerEvent) {
+    if (picked.value) {
+        view.span = picked.value
+    } else if (pressed.value !== null) {
+        view.playing = false
+        view.playhead = timeAt(event).time
+    }
+    pressed.value = null
+    picked.value = null
+}
+function leave() {
+    lifted.value = ''
+    pointer.value = null
+}
+
+/** Tracks that are there by themselves become chosen ones when something is changed about them. */
+function keep(now: Plot) {
+    void model.attempt({ kind: 'plot-put', track: true, plot: now as unknown as Record<string, unknown> })
+}
+function change(now: Options) {
+    keep({ ...plot, options: now })
+}
+function drop(event: DragEvent) {
+    const id = event.dataTransfer?.getData('application/x-merry-orbit-thing')
+    if (id && model.model.elements[id] && !plot.of.includes(id)) {
+        keep({ ...plot, of: [...plot.of, id] })
+    }
+}
+function take(id: string) {
+    if (plot.of.length > 1) {
+        keep({ ...plot, of: plot.of.filter((o) => o !== id) })
+    } else {
+        void model.attempt({ kind: 'discard', what: 'track', id: plot.id })
+    }
+}
+function enlarge() {
+    view.plot = plot.id
+    view.go({ stage: 'plot', selection: view.selection })
+}
+const said = (line: Line) => `${things.value.length > 1 || !first.value ? '' : `${first.value.name}, `}${line.name}`
+const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} over time, from ${short(scale.value.low)} to ${short(scale.value.high)}. ${lines.value.filter((l) => l.main).map((l) => `At ${short(view.playhead)}: ${short(valueAt(l, view.playhead))}`).join('; ')}`)
 </script>
 
 <template>
-    <section class="track" :aria-label="`Track of ${thing.name}`">
+    <section class="track" :aria-label="`Track of ${things.map((t) => t.name).join(', ')}`" @dragover.prevent @drop.prevent.stop="drop">
         <div class="label-column">
-            <button type="button" class="who" :title="thing.name" @click="view.select(thing.id)">{{ thing.name }}</button>
-            <strong :title="value === undefined ? '' : full(value)">{{ plotted ? short(value) : '' }}</strong>
-            <span class="soft">{{ thing.unit === '1' ? 'dimensionless' : shownUnit(thing.unit) || 'no unit yet' }}</span>
-            <button type="button" class="icon-button" :aria-label="`Take the track of ${thing.name} away`" title="Take this track away" @click="model.attempt({ kind: 'track', id: thing.id, shown: false })"><X :size="14" :stroke-width="1.6" /></button>
-        </div>
-        <div class="plot">
-            <div ref="host" class="chart" :role="plotted ? 'img' : undefined" :aria-label="plotted ? `${thing.name} over time, from ${short(axis.low)} to ${short(axis.high)}` : undefined" />
-            <template v-if="plotted">
-                <span class="top">{{ short(axis.high) }}</span>
-                <span v-if="axis.low < 0" class="bottom">{{ short(axis.low) }}</span>
-                <i class="zero" :style="{ top: `calc(8px + (100% - 14px) * ${axis.high / (axis.high - axis.low)})` }" />
-                <i v-if="dot" class="dot" :style="{ left: `${dot.x * 100}%`, top: `calc(8px + (100% - 14px) * ${dot.y})` }" />
+            <template v-if="things.length === 1 && first">
+                <button type="button" class="who" :title="first.name" @click="view.select(first.id)">{{ first.name }}</button>
+                <strong :title="value === undefined ? '' : full(value)">{{ lines.length ? short(value) : '' }}</strong>
+                <span class="soft">{{ measure === 'value' ? (first.unit === '1' ? 'dimensionless' : shownUnit(first.unit) || 'no unit yet') : lines[0]?.unit ?? (measure === 'difference' ? 'difference' : '') }}</span>
             </template>
-            <p v-else class="waits soft">{{ waits ? (waits === thing.name ? `Waits for its own ${thing.kind === 'stock' ? 'initial value' : 'formula'}` : `Waits for ${waits}`) : '' }}</p>
+            <ul v-else class="several">
+                <li v-for="t in things" :key="t.id"><i :style="{ background: `var(${lines.find((l) => l.element === t.id)?.colour ?? '--ink'})` }" /><button type="button" class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</button><button type="button" class="icon-button tiny" :aria-label="`Take ${t.name} out of this track`" @click="take(t.id)"><X :size="11" :stroke-width="1.8" /></button></li>
+            </ul>
+            <span class="tools">
+                <PlotOptions :options="options" :several="things.length > 1" :title="`How the track of ${first?.name ?? ''} is shown`" @change="change" />
+                <button type="button" class="icon-button" :aria-label="`Enlarge the track of ${first?.name ?? ''}`" title="Enlarge to the stage" @click="enlarge"><Maximize2 :size="14" :stroke-width="1.6" /></button>
+                <button v-if="saved" type="button" class="icon-button" :aria-label="`Take the track of ${first?.name ?? ''} away`" title="Take this track away" @click="model.attempt({ kind: 'discard', what: 'track', id: plot.id })"><X :size="14" :stroke-width="1.6" /></button>
+            </span>
         </div>
-        <span v-if="plotted" class="end" :style="{ top: `${endAt * 100}%` }">{{ runs.before ? 'dial' : 'baseline' }}</span>
+        <div class="plot" @pointermove="move" @pointerdown="press" @pointerup="lift" @pointerleave="leave" @dblclick="view.span = null">
+            <canvas ref="canvas" :role="lines.length ? 'img' : undefined" :aria-label="lines.length ? summary : undefined" />
+            <template v-if="lines.length">
+                <span class="top">{{ short(scale.high) }}</span>
+                <span v-if="scale.low !== 0" class="bottom">{{ short(scale.low) }}</span>
+                <i v-if="!scale.log && scale.low <= 0 && scale.high >= 0" class="zero" :style="{ top: `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${scale.high / (scale.high - scale.low)})` }" />
+                <i v-for="dot in dots" :key="dot.key" class="dot" :style="{ left: `${dot.x * 100}%`, top: `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${dot.y})` }" />
+            </template>
+            <p v-else class="waits soft">{{ waits && first ? (waits === first.name ? `Waits for its own ${first.kind === 'stock' ? 'initial value' : 'formula'}` : `Waits for ${waits}`) : measure.startsWith('difference') ? 'Nothing differs from the baseline yet: keep a run, show a scenario or turn a dial.' : '' }}</p>
+            <i v-if="picked" class="picked" :style="{ left: `${x(picked[0]) * 100}%`, width: `${(x(picked[1]) - x(picked[0])) * 100}%` }" />
+            <span v-if="brushed && pointer" class="brush" :class="{ flip: pointer.x > size - 180 }" :style="{ left: `${pointer.x}px`, top: `${Math.min(HEIGHT - 26, Math.max(2, pointer.y - 18))}px` }">{{ said(brushed.line) }} <b>{{ short(brushed.value) }}</b></span>
+        </div>
+        <template v-if="lines.length">
+            <span v-for="end in ends" :key="end.line.key" class="end" :class="{ lifted: lifted === end.line.key }" :style="{ top: `${end.y}px`, color: `var(${end.line.colour === '--line' ? '--ink-soft' : end.line.colour})` }" :title="end.line.name" @pointerenter="lifted = end.line.key" @pointerleave="lifted = ''">{{ end.line.name }}</span>
+            <span v-if="more" class="soft more" :title="lines.map((l) => l.name).join(', ')">and {{ more }} more</span>
+        </template>
     </section>
 </template>
 
@@ -133,6 +210,7 @@ watch(() => view.theme, () => {
     border-bottom: 1px solid var(--hairline);
 }
 .label-column {
+    position: relative;
     display: grid;
     grid-template-columns: 1fr auto;
     align-content: start;
@@ -151,27 +229,68 @@ watch(() => view.theme, () => {
     text-decoration: underline;
     text-underline-offset: 3px;
 }
+.several {
+    grid-column: 1 / -1;
+    display: grid;
+    gap: 1px;
+    max-height: 66px;
+    overflow-y: auto;
+    font-size: 13px;
+}
+.several li {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    min-width: 0;
+}
+.several i {
+    flex: none;
+    width: 12px;
+    height: 2.5px;
+}
+.several .who {
+    font-weight: 400;
+    min-width: 0;
+}
 .soft {
     font-size: 13px;
 }
-.label-column .icon-button {
-    justify-self: end;
+.tools {
+    position: absolute;
+    right: 6px;
+    bottom: 2px;
+    display: flex;
+    opacity: 0;
+    background: var(--card);
+    border-radius: 6px;
+}
+.tools .icon-button {
     width: 24px;
     height: 24px;
-    margin-right: -6px;
+}
+.tiny {
+    width: 18px;
+    height: 18px;
     opacity: 0;
 }
-.track:hover .icon-button,
-.icon-button:focus-visible {
+.track:hover .tools,
+.track:hover .tiny,
+.tiny:focus-visible,
+.tools:focus-within {
     opacity: 1;
 }
 .plot {
     position: relative;
     min-width: 0;
+    touch-action: none;
+    cursor: crosshair;
 }
-.chart {
+canvas {
     position: absolute;
-    inset: 0;
+    top: 8px;
+    left: 0;
+    width: 100%;
+    height: calc(100% - 14px);
 }
 .top,
 .bottom {
@@ -183,6 +302,7 @@ watch(() => view.theme, () => {
     color: var(--ink-soft);
     background: color-mix(in srgb, var(--card) 75%, transparent);
     border-radius: 4px;
+    pointer-events: none;
 }
 .bottom {
     top: auto;
@@ -204,6 +324,30 @@ watch(() => view.theme, () => {
     border-radius: 50%;
     background: var(--ember);
     z-index: 3;
+    pointer-events: none;
+}
+.picked {
+    position: absolute;
+    top: 0;
+    bottom: 0;
+    background: color-mix(in srgb, var(--ink) 10%, transparent);
+    border: solid var(--ink);
+    border-width: 0 1px;
+}
+.brush {
+    position: absolute;
+    z-index: 4;
+    padding: 1px 7px;
+    margin-left: 12px;
+    border-radius: 6px;
+    background: var(--ink);
+    color: var(--card);
+    font-size: 13px;
+    white-space: nowrap;
+    pointer-events: none;
+}
+.brush.flip {
+    transform: translateX(calc(-100% - 24px));
 }
 .waits {
     position: absolute;
@@ -216,6 +360,20 @@ watch(() => view.theme, () => {
     right: 0;
     width: calc(var(--line-end) - 8px);
     transform: translateY(-50%);
-    font-size: 13px;
+    font-size: 12.5px;
+    line-height: 1.15;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.end.lifted {
+    font-weight: 700;
+}
+.more {
+    position: absolute;
+    right: 0;
+    bottom: 0;
+    width: calc(var(--line-end) - 8px);
+    font-size: 11.5px;
 }
 </style>

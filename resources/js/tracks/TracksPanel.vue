@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ChevronDown, ChevronUp } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Thing } from '@/api/types'
+import type { Plot } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -17,24 +17,33 @@ const view = useView()
 usePlayhead()
 
 /** Chosen tracks; as long as none is chosen, the stocks. */
-const tracks = computed(() => {
-    const chosen = model.model.tracks.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined)
-    return chosen.length ? chosen : model.things.filter((t) => t.kind === 'stock').slice(0, MOST)
-})
-const share = computed(() => (view.playhead - model.model.time.start) / (model.model.time.end - model.model.time.start))
-const stopped = computed(() => runs.shown?.fault ? (runs.shown.fault.time - model.model.time.start) / (model.model.time.end - model.model.time.start) : null)
+const chosen = computed(() => model.model.tracks.length > 0)
+const tracks = computed<Plot[]>(() => (chosen.value ? model.model.tracks : model.things.filter((t) => t.kind === 'stock').slice(0, MOST).map((t) => ({ id: `t-${t.id.slice(0, 38)}`, of: [t.id] }))))
+const span = computed(() => view.span ?? [model.model.time.start, model.model.time.end] as const)
+const shareOf = (t: number) => (t - span.value[0]) / (span.value[1] - span.value[0])
+const share = computed(() => shareOf(view.playhead))
+const stopped = computed(() => runs.shown?.fault ? shareOf(runs.shown.fault.time) : null)
+
+/** A thing that is dropped here gets a track of its own. */
+function drop(event: DragEvent) {
+    const id = event.dataTransfer?.getData('application/x-merry-orbit-thing')
+    if (id && model.model.elements[id]) {
+        void model.attempt({ kind: 'track', id, shown: true })
+    }
+}
 </script>
 
 <template>
-    <section class="tracks" aria-label="Tracks">
+    <section class="tracks" aria-label="Tracks" data-drop="track" @dragover.prevent @drop.prevent="drop">
         <TimeRuler />
         <button type="button" class="icon-button fold" :aria-label="view.tracks ? 'Fold the tracks' : 'Show the tracks'" :aria-expanded="view.tracks" @click="view.tracks = !view.tracks"><ChevronDown v-if="view.tracks" :size="16" :stroke-width="1.5" /><ChevronUp v-else :size="16" :stroke-width="1.5" /></button>
+        <button v-if="view.span" type="button" class="button whole" @click="view.span = null">Whole time</button>
         <div v-if="view.tracks" class="list">
             <div class="inner">
-                <TrackPlot v-for="thing in tracks" :key="thing.id" :thing="thing" />
+                <TrackPlot v-for="plot in tracks" :key="plot.id" :plot="plot" :saved="chosen" />
                 <p v-if="!tracks.length" class="none soft">Plots appear here by themselves as soon as there is a stock that can be computed.</p>
-                <i v-if="tracks.length" class="now" :style="{ left: `calc(var(--label) + (100% - var(--label) - var(--line-end)) * ${share})` }" />
-                <i v-if="stopped !== null" class="stopped" :style="{ left: `calc(var(--label) + (100% - var(--label) - var(--line-end)) * ${stopped})` }" title="The run stopped here" />
+                <i v-if="tracks.length && share >= 0 && share <= 1" class="now" :style="{ left: `calc(var(--label) + (100% - var(--label) - var(--line-end)) * ${share})` }" />
+                <i v-if="stopped !== null && stopped >= 0 && stopped <= 1" class="stopped" :style="{ left: `calc(var(--label) + (100% - var(--label) - var(--line-end)) * ${stopped})` }" title="The run stopped here" />
             </div>
         </div>
     </section>
@@ -51,6 +60,15 @@ const stopped = computed(() => runs.shown?.fault ? (runs.shown.fault.time - mode
     right: 10px;
     top: 2px;
     height: 26px;
+}
+.whole {
+    position: absolute;
+    right: 44px;
+    top: 3px;
+    z-index: 2;
+    min-height: 24px;
+    padding: 0 10px;
+    font-size: 12.5px;
 }
 .list {
     height: 166px;

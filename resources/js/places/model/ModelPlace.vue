@@ -15,6 +15,7 @@ import HistoryStage from '@/history/HistoryStage.vue'
 import OutlinePanel from '@/outline/OutlinePanel.vue'
 import HeadBar from '@/shell/HeadBar.vue'
 import PlacesRail from '@/shell/PlacesRail.vue'
+import { useCourses } from '@/stores/courses'
 import { useCatalogue } from '@/stores/catalogue'
 import { useEffects } from '@/stores/effects'
 import { useModel } from '@/stores/model'
@@ -22,15 +23,18 @@ import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import TracksPanel from '@/tracks/TracksPanel.vue'
+import TryPanel from '@/try/TryPanel.vue'
+import TryStage from '@/try/TryStage.vue'
 import ClashDialog from './ClashDialog.vue'
 import KeysDialog from './KeysDialog.vue'
 
-const { study } = defineProps<{ study: string }>()
+const { study, place } = defineProps<{ study: string, place: string }>()
 const router = useRouter()
 const route = useRoute()
 const model = useModel()
 const runs = useRuns()
 const view = useView()
+const courses = useCourses()
 const notices = useNotices()
 useEffects()
 let listening = 0
@@ -55,9 +59,26 @@ async function open() {
     if (typeof thing === 'string' && model.model.elements[thing]) {
         view.goTo(thing)
     }
-    await runs.refresh()
+    runs.recall()
+    if (place === 'try') {
+        view.go({ stage: view.tried })
+    }
+    await Promise.all([runs.refresh(), courses.open()])
 }
 
+// The address tells the place, and the place what is on the stage.
+watch(() => place, (now) => {
+    if (now === 'try' && !view.trying) {
+        view.go({ stage: view.tried, selection: view.selection })
+    } else if (now === 'model' && view.trying) {
+        view.go({ stage: 'sheet', selection: view.selection })
+    }
+})
+watch(() => view.trying, (trying) => {
+    if (model.loaded && trying !== (place === 'try')) {
+        void router.push({ params: { study, place: trying ? 'try' : 'model' } })
+    }
+})
 watch(() => model.model.name, (name) => { document.title = name ? `${name} – Merry Orbit` : 'Merry Orbit' })
 /** Whatever changes what a run gives makes a new one. */
 watch(() => [model.model.elements, model.model.time, model.model.endWhen], () => {
@@ -106,7 +127,7 @@ onMounted(() => {
     window.addEventListener('keydown', key)
     listening = window.setInterval(() => {
         // While a dial is held, nothing may stand in the way of its runs.
-        if (!Object.keys(runs.dials).length) {
+        if (!runs.held) {
             void model.listen()
         }
     }, 1000)
@@ -120,16 +141,18 @@ onBeforeUnmount(() => {
 
 <template>
     <div class="window" :class="{ 'no-outline': !view.outline || alone, 'no-card': !view.card || alone }">
-        <PlacesRail :attention="model.hindrances.length" @help="view.over = 'keys'" />
+        <PlacesRail :study="study" :place="place" :attention="model.hindrances.length" @help="view.over = 'keys'" />
         <HeadBar />
-        <OutlinePanel v-if="view.outline && !alone" />
+        <TryPanel v-if="view.outline && view.trying" class="outline" />
+        <OutlinePanel v-else-if="view.outline && !alone" />
         <main class="middle">
             <template v-if="model.loaded">
                 <SheetCanvas v-if="view.stage === 'sheet'" :key="model.id" />
                 <AtlasStage v-else-if="view.stage === 'atlas'" />
+                <TryStage v-else-if="view.trying" />
                 <HistoryStage v-else />
             </template>
-            <button v-if="!view.outline && !alone" type="button" class="icon-button unfold" aria-label="Show the outline" title="Show the outline" @click="view.outline = true"><PanelLeftOpen :size="17" :stroke-width="1.5" /></button>
+            <button v-if="!view.outline && !alone" type="button" class="icon-button unfold" :aria-label="view.trying ? 'Show dials and runs' : 'Show the outline'" :title="view.trying ? 'Show dials and runs' : 'Show the outline'" @click="view.outline = true"><PanelLeftOpen :size="17" :stroke-width="1.5" /></button>
         </main>
         <aside v-if="view.card && !alone" class="right" aria-label="Card">
             <ThingCard v-if="view.selected && model.model.elements[view.selected]" :thing="model.model.elements[view.selected]!" />

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api } from '@/api/client'
+import type { Change, RunRef } from '@/api/types'
+import { useCourses } from '@/stores/courses'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+
+/** What did I change? Between any two runs. */
+const { logged } = defineProps<{ logged: { key: string, name: string, ref: RunRef }[] }>()
+const model = useModel()
+const runs = useRuns()
+const courses = useCourses()
+const view = useView()
+const changes = ref<Change[]>()
+const trouble = ref('')
+
+const choices = computed(() => [
+    { key: 'baseline', name: 'baseline', ref: {} as RunRef }, ...(runs.tried ? [{ key: 'shown', name: 'present', ref: runs.ref }] : []),
+    ...courses.kept.map((k) => ({ key: `kept:${k.id}`, name: k.name, ref: { kept: k.id } as RunRef })),
+    ...Object.values(model.model.scenarios).map((s) => ({ key: `scenario:${s.id}`, name: s.name, ref: { scenario: s.id } as RunRef })), ...logged,
+])
+const find = (key: string) => choices.value.find((c) => c.key === key) ?? { key: 'baseline', name: 'baseline', ref: {} as RunRef }
+let asked = 0
+watch(() => [view.compared, model.revision, runs.setting, choices.value.length], async () => {
+    const mine = ++asked
+    try {
+        const found = await api.changes(model.id, find(view.compared[0]).ref, find(view.compared[1]).ref)
+        if (mine === asked) {
+            changes.value = found
+            trouble.value = ''
+        }
+    } catch (error) {
+        trouble.value = (error as Error).message
+    }
+}, { immediate: true })
+</script>
+
+<template>
+    <section class="changes" aria-label="What did I change?">
+        <div class="bar">
+            <h2>What differs between</h2>
+            <select class="field" aria-label="One run" :value="find(view.compared[0]).key" @change="view.compared = [($event.target as HTMLSelectElement).value, view.compared[1]]"><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select>
+            <span>and</span>
+            <select class="field" aria-label="The other run" :value="find(view.compared[1]).key" @change="view.compared = [view.compared[0], ($event.target as HTMLSelectElement).value]"><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select>
+        </div>
+        <p v-if="trouble" class="trouble">{{ trouble }}</p>
+        <p v-else-if="changes && !changes.length" class="soft">Nothing: they were made with the same model and the same settings.</p>
+        <table v-else-if="changes">
+            <tbody>
+                <template v-for="c in changes" :key="`${c.element}|${c.what}|${c.fields.map((f) => f.field).join()}`">
+                    <tr v-for="(f, i) in c.fields.length ? c.fields : [{ field: c.what, was: '', now: '' }]" :key="f.field">
+                        <th scope="row"><button v-if="i === 0 && c.element && model.model.elements[c.element]" type="button" class="who" @click="view.select(c.element)">{{ c.name }}</button><template v-else-if="i === 0">{{ c.name }}</template></th>
+                        <td class="soft">{{ f.field }}</td><td><del v-if="f.was">{{ f.was }}</del></td><td>{{ f.now || (f.was ? '–' : '') }}</td>
+                    </tr>
+                </template>
+            </tbody>
+        </table>
+    </section>
+</template>
+
+<style scoped>
+.bar {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 8px;
+    margin-bottom: 8px;
+}
+h2 {
+    font-size: 16px;
+}
+.field {
+    width: auto;
+    max-width: 230px;
+    min-height: 30px;
+}
+th,
+td {
+    padding: 4px 16px 4px 0;
+    border-bottom: 1px solid var(--hairline);
+    text-align: left;
+    vertical-align: top;
+    overflow-wrap: anywhere;
+}
+td:nth-child(n + 3) {
+    font: 13px/1.4 var(--mono);
+}
+del {
+    color: var(--ink-soft);
+}
+.trouble {
+    color: var(--brick);
+}
+.who:hover {
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
+</style>

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import Popover from 'primevue/popover'
+import { Star } from '@lucide/vue'
+import { nextTick, ref } from 'vue'
+import type { Finding } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+import { useView } from '@/stores/view'
+import { newId } from '@/ui/ids'
+
+/** Keeps what is on the stage, with words. */
+const { view: shown, title } = defineProps<{ view: () => Finding['view'], title: string }>()
+const model = useModel()
+const view = useView()
+const notices = useNotices()
+const popover = ref<InstanceType<typeof Popover>>()
+const field = ref<HTMLInputElement>()
+const name = ref('')
+const words = ref('')
+
+async function open(event: Event) {
+    name.value = title
+    words.value = ''
+    popover.value?.show(event)
+    await nextTick()
+    window.setTimeout(() => field.value?.select(), 60)
+}
+async function keep() {
+    if (!name.value.trim()) {
+        return
+    }
+    const place = Math.max(0, ...Object.values(model.model.findings).map((f) => f.place)) + 1
+    if (await model.attempt({ kind: 'finding', id: newId(), title: name.value.trim(), words: words.value, view: { playhead: view.playhead, ...shown() }, place })) {
+        popover.value?.hide()
+        notices.say('Kept as a finding.', { words: 'Show it', run: () => { view.go({ stage: 'findings' }) } })
+    }
+}
+</script>
+
+<template>
+    <button type="button" class="button" @click="open"><Star :size="14" :stroke-width="1.6" />Save as finding</button>
+    <Popover ref="popover" :pt="{ root: { 'aria-label': 'Save as finding' } }">
+        <form class="form" @submit.prevent="keep">
+            <label>Title <input ref="field" v-model="name" class="field" maxlength="80" /></label>
+            <label>What it shows <textarea v-model="words" class="field" rows="4" placeholder="In your own words; Markdown is fine" /></label>
+            <button type="submit" class="button strong">Keep the finding</button>
+        </form>
+    </Popover>
+</template>
+
+<style scoped>
+.form {
+    display: grid;
+    gap: 10px;
+    width: 300px;
+    padding: 4px;
+}
+label {
+    display: grid;
+    gap: 3px;
+    font-size: 13px;
+    color: var(--ink-soft);
+}
+.field {
+    color: var(--ink);
+}
+.button:not(.strong) {
+    flex: none;
+    min-height: 30px;
+    padding: 0 10px;
+}
+</style>

@@ -1,0 +1,337 @@
+<script setup lang="ts">
+import { Eye, EyeOff, Play, Plus, Square, Trash2 } from '@lucide/vue'
+import { computed, ref, watch } from 'vue'
+import { api } from '@/api/client'
+import type { Against, Scenario, Setting, TableAnswer } from '@/api/types'
+import { useCourses } from '@/stores/courses'
+import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import { newId } from '@/ui/ids'
+import { without } from '@/ui/records'
+import { full, literal, short, shownUnit } from '@/ui/numbers'
+import FindingForm from './FindingForm.vue'
+import TryTabs from './TryTabs.vue'
+
+const TIME = { start: 'starts at', end: 'ends at', step: 'time step', saveEvery: 'saves every', method: 'method' } as const
+type Row = { part: 'parameters' | 'time' | 'curves' | 'grips', id: string }
+
+const model = useModel()
+const runs = useRuns()
+const courses = useCourses()
+const view = useView()
+const notices = useNotices()
+
+const scenarios = computed(() => Object.values(model.model.scenarios).sort((a, b) => a.place - b.place))
+const added = ref<Row[]>([])
+/** A row for everything that some scenario changes, in the order of the model. */
+const rows = computed<Row[]>(() => {
+    const found = new Map<string, Row>()
+    for (const part of ['parameters', 'grips', 'curves', 'time'] as const) {
+        for (const s of scenarios.value) {
+            for (const id of Object.keys(s.setting[part] ?? {})) {
+                found.set(`${part}|${id}`, { part, id })
+            }
+        }
+    }
+    for (const row of added.value) {
+        found.set(`${row.part}|${row.id}`, row)
+    }
+    const order = (r: Row) => (r.part === 'time' ? 1e6 : model.model.order.indexOf(r.id))
+    return [...found.values()].sort((a, b) => order(a) - order(b))
+})
+const nameOf = (row: Row) => (row.part === 'time' ? TIME[row.id as keyof typeof TIME] : model.model.elements[row.id]?.name ?? 'gone from the model')
+const addable = computed(() => [
+    ...model.things.filter((t) => t.kind === 'parameter').map((t) => ({ key: `parameters|${t.id}`, name: t.name })),
+    ...model.things.filter((t) => t.points).map((t) => ({ key: `curves|${t.id}`, name: `${t.name} (points of another)` })),
+    ...Object.entries(TIME).map(([id, name]) => ({ key: `time|${id}`, name: `time: ${name}` })),
+].filter((a) => !rows.value.some((r) => `${r.part}|${r.id}` === a.key)))
+function add(event: Event) {
+    const field = event.target as HTMLSelectElement
+    const [part, id] = field.value.split('|') as [Row['part'], string]
+    if (id) {
+        added.value = [...added.value, { part, id }]
+    }
+    field.value = ''
+}
+function base(row: Row): string {
+    if (row.part === 'parameters') {
+        const value = model.model.elements[row.id]?.value
+        return value === null || value === undefined ? '' : literal(value)
+    }
+    if (row.part === 'time') {
+        const value = model.model.time[row.id as keyof typeof TIME]
+        return value === null ? 'every step' : typeof value === 'number' ? literal(value) : String(value)
+    }
+    return row.part === 'curves' ? 'its own points' : '–'
+}
+function cell(s: Scenario, row: Row, from: Setting = s.setting): string {
+    const value = from[row.part]?.[row.id]
+    return value === undefined ? '' : typeof value === 'number' ? literal(value) : typeof value === 'string' ? (row.part === 'curves' ? model.model.elements[value]?.name ?? 'gone' : value) : value.signal + (value.on === false ? ', off' : '')
+}
+/** What a cell that is left empty takes from below. */
+const inherited = (s: Scenario, row: Row) => cell(s, row, s.resolved ?? {}) || base(row)
+
+function put(s: Scenario, change: Partial<Scenario>) {
+    return model.attempt({ kind: 'scenario', ...without({ ...s, ...change }, 'resolved') })
+}
+function type(s: Scenario, row: Row, event: Event) {
+    const field = event.target as HTMLInputElement
+    const text = field.value.trim()
+    const rest = without((s.setting[row.part] ?? {}) as Record<string, unknown>, row.id)
+    const numeric = row.part === 'parameters' || (row.part === 'time' && row.id !== 'method')
+    if (text !== '' && numeric && !Number.isFinite(Number(text))) {
+        notices.trouble(`“${text}” is no number. Write one such as 0.5, or leave the cell empty to take ${inherited(s, row)}.`)
+        field.value = cell(s, row)
+        return
+    }
+    void put(s, { setting: { ...s.setting, [row.part]: text === '' ? rest : { ...rest, [row.id]: numeric ? Number(text) : text } } })
+}
+function rename(s: Scenario, event: Event) {
+    const field = event.target as HTMLInputElement
+    if (field.value.trim() && field.value.trim() !== s.name) {
+        void put(s, { name: field.value.trim() }).then((done) => { field.value = done ? field.value : s.name })
+    } else {
+        field.value = s.name
+    }
+}
+function make() {
+    void model.attempt({ kind: 'scenario', id: newId(), name: `Scenario ${scenarios.value.length + 1}`, note: '', on: [], setting: runs.setting, place: Math.max(0, ...scenarios.value.map((s) => s.place)) + 1 })
+}
+async function remove(s: Scenario) {
+    if (await model.attempt({ kind: 'discard', what: 'scenario', id: s.id })) {
+        notices.say(`Removed the scenario “${s.name}”.`, { words: 'Undo', run: () => { void model.step('undo') } })
+    }
+}
+const stacking = (s: Scenario) => scenarios.value.filter((o) => o.id !== s.id)
+function build(s: Scenario, event: Event) {
+    const id = (event.target as HTMLSelectElement).value
+    ;(event.target as HTMLSelectElement).value = ''
+    void put(s, { on: s.on.includes(id) ? s.on.filter((o) => o !== id) : [...s.on, id] })
+}
+/** What is tried in this window, on the dials again. */
+function load(s: Scenario) {
+    runs.put(s.resolved ?? s.setting)
+    if (s.resolved?.time || s.resolved?.curves) {
+        notices.say('Dials and hands are set as in this scenario; its times and curves act only in its own run.')
+    }
+}
+
+const busy = computed(() => courses.batch !== null && !courses.batch.finished)
+const stateOf = (s: Scenario) => courses.batch?.runs.find((r) => r.scenario === s.id)
+
+// What everything comes to at the end, or at the playhead, against the baseline.
+const ends = ref<TableAnswer<Against>>()
+const atPlayhead = ref(false)
+const measured = computed(() => [...new Set([...model.model.tracks.flatMap((t) => t.of), ...(model.model.tracks.length ? [] : model.things.filter((t) => t.kind === 'stock').slice(0, 8).map((t) => t.id)), ...view.selectedThings])].filter((id) => model.model.elements[id] && model.model.elements[id].kind !== 'curve').slice(0, 40))
+let asked = 0
+watch(() => [courses.others, runs.shown, measured.value, atPlayhead.value ? view.playhead : null], async () => {
+    const mine = ++asked
+    if (runs.held || !measured.value.length) {
+        return
+    }
+    const refs = [{}, ...(runs.tried ? [runs.ref] : []), ...courses.others.map((o) => o.ref)]
+    try {
+        const answer = await api.against(model.id, refs, measured.value, atPlayhead.value ? view.playhead : undefined)
+        if (mine === asked) {
+            ends.value = answer
+        }
+    } catch {
+        // A run that cannot be had is told of where it is plotted.
+    }
+}, { immediate: true })
+const columns = computed(() => ['baseline', ...(runs.tried ? ['present'] : []), ...courses.others.map((o) => o.name)])
+const signed = (v: number | null) => (v === null ? '–' : `${v > 0 ? '+' : ''}${short(v)}`)
+const finding = () => ({ kind: 'comparison' as const, of: measured.value, courses: [{ name: 'baseline', ref: { revision: model.revision } }, ...courses.others.map((o) => ({ name: o.name, ref: { revision: model.revision, ...o.ref } }))], ...(atPlayhead.value ? { at: view.playhead } : {}) })
+</script>
+
+<template>
+    <section class="stage" aria-label="Scenarios">
+        <TryTabs><FindingForm :view="finding" title="Scenarios compared" /></TryTabs>
+        <div class="scroll" tabindex="0">
+            <div class="bar">
+                <h2>Scenarios</h2>
+                <button type="button" class="button" @click="make"><Plus :size="14" :stroke-width="1.8" />New scenario{{ runs.tried ? ' from the present setting' : '' }}</button>
+                <button v-if="scenarios.length" type="button" class="button strong" :disabled="busy" @click="courses.runScenarios(scenarios.map((s) => s.id))"><Play :size="14" :stroke-width="1.8" />Run all</button>
+                <template v-if="busy"><progress :value="courses.batch?.share" max="1" aria-label="How far the runs are" /><button type="button" class="button" @click="courses.stopBatch"><Square :size="12" :stroke-width="1.8" />Stop</button></template>
+                <span v-else-if="courses.batch" class="soft" role="status">{{ courses.batch.cancelled ? 'stopped' : 'done' }}: {{ courses.batch.runs.filter((r) => r.state === 'done').length }} of {{ courses.batch.runs.length }} runs</span>
+            </div>
+            <p v-if="!scenarios.length" class="empty soft">A scenario is a named setting: other values of parameters, things taken by hand, other times. Turn some dials at the left and choose <b>Keep as scenario</b>, or begin one here.</p>
+            <table v-else class="settings">
+                <thead>
+                    <tr>
+                        <th scope="col">What is changed</th><th scope="col" class="base">baseline</th>
+                        <th v-for="s in scenarios" :key="s.id" scope="col">
+                            <input class="field title" :value="s.name" :aria-label="`Name of ${s.name}`" maxlength="80" @change="rename(s, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+                            <span class="actions">
+                                <button type="button" class="icon-button" :aria-pressed="courses.scenarios.includes(s.id)" :aria-label="`${courses.scenarios.includes(s.id) ? 'Hide' : 'Plot'} ${s.name}`" :title="courses.scenarios.includes(s.id) ? 'Hide in plots' : 'Plot it'" @click="courses.toggleScenario(s.id)"><Eye v-if="courses.scenarios.includes(s.id)" :size="14" :stroke-width="1.6" /><EyeOff v-else :size="14" :stroke-width="1.6" /></button>
+                                <button type="button" class="icon-button" :aria-label="`Run ${s.name}`" title="Run this one" :disabled="busy" @click="courses.runScenarios([s.id])"><Play :size="13" :stroke-width="1.6" /></button>
+                                <button type="button" class="icon-button load" :aria-label="`Put the dials as in ${s.name}`" title="Put the dials as in this scenario" @click="load(s)">dials</button>
+                                <button type="button" class="icon-button" :aria-label="`Remove ${s.name}`" title="Remove" @click="remove(s)"><Trash2 :size="13" :stroke-width="1.6" /></button>
+                            </span>
+                            <span class="on soft">
+                                <button v-for="id in s.on" :key="id" type="button" class="chip" :title="`Builds on it; click to stop`" :aria-label="`${s.name} builds on ${model.model.scenarios[id]?.name}; click to stop`" @click="put(s, { on: s.on.filter((o) => o !== id) })">on {{ model.model.scenarios[id]?.name }} ×</button>
+                                <select v-if="stacking(s).length" :aria-label="`What ${s.name} builds on`" value="" @change="build(s, $event)"><option value="">{{ s.on.length ? '…' : 'builds on …' }}</option><option v-for="o in stacking(s).filter((x) => !s.on.includes(x.id))" :key="o.id" :value="o.id">{{ o.name }}</option></select>
+                            </span>
+                            <span v-if="stateOf(s)?.words" class="words" :title="stateOf(s)?.words">{{ stateOf(s)?.words }}</span>
+                        </th>
+                    </tr>
+                </thead>
+                <tbody>
+                    <tr v-for="row in rows" :key="`${row.part}|${row.id}`">
+                        <th scope="row"><button v-if="model.model.elements[row.id]" type="button" class="who" @click="view.select(row.id)">{{ nameOf(row) }}</button><template v-else>{{ nameOf(row) }}</template><small v-if="row.part === 'parameters' && (model.model.elements[row.id]?.unit ?? '1') !== '1'"> {{ shownUnit(model.model.elements[row.id]?.unit ?? '') }}</small><small v-if="row.part === 'grips'"> by hand</small></th>
+                        <td class="base">{{ base(row) }}</td>
+                        <td v-for="s in scenarios" :key="s.id">
+                            <template v-if="row.part === 'grips'"><button v-if="s.setting.grips?.[row.id]" type="button" class="chip plum" title="Click to release it in this scenario" @click="put(s, { setting: { ...s.setting, grips: without(s.setting.grips ?? {}, row.id) } })">{{ cell(s, row) }} ×</button><span v-else class="soft">{{ inherited(s, row) }}</span></template>
+                            <select v-else-if="row.part === 'curves'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.curves?.[row.id] ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="t in model.things.filter((x) => x.points && x.id !== row.id)" :key="t.id" :value="t.id">{{ t.name }}</option></select>
+                            <select v-else-if="row.id === 'method'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.time?.method ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="m in ['euler', 'heun', 'rk4', 'dopri5', 'rosenbrock']" :key="m" :value="m">{{ m }}</option></select>
+                            <input v-else class="field" inputmode="decimal" :aria-label="`${nameOf(row)} in ${s.name}`" :value="cell(s, row)" :placeholder="inherited(s, row)" @change="type(s, row, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+                        </td>
+                    </tr>
+                    <tr><th scope="row"><select class="field" aria-label="Add a row" value="" @change="add"><option value="">Change one more thing …</option><option v-for="a in addable" :key="a.key" :value="a.key">{{ a.name }}</option></select></th></tr>
+                </tbody>
+            </table>
+            <template v-if="ends && columns.length > 1 && ends.rows.length">
+                <div class="bar"><h2>What it comes to</h2><label class="soft"><input v-model="atPlayhead" type="checkbox" /> at the playhead instead of the end</label></div>
+                <table class="ends">
+                    <thead><tr><th scope="col">{{ atPlayhead ? `at ${model.model.time.unit} ${short(view.playhead)}` : 'at the end of each run' }}</th><th v-for="(name, i) in columns" :key="i" scope="col">{{ name }}</th></tr></thead>
+                    <tbody>
+                        <tr v-for="row in ends.rows" :key="row.element">
+                            <th scope="row"><button type="button" class="who" @click="view.select(row.element)">{{ model.model.elements[row.element]?.name }}</button><small v-if="(model.model.elements[row.element]?.unit ?? '1') !== '1'"> {{ shownUnit(model.model.elements[row.element]?.unit ?? '') }}</small></th>
+                            <td v-for="(c, i) in row.cells" :key="i" :title="c.value === null ? '' : full(c.value)"><b>{{ short(c.value) }}</b><span v-if="i" class="soft">{{ signed(c.difference) }}<template v-if="c.percent !== null"> · {{ signed(c.percent) }} %</template></span></td>
+                        </tr>
+                    </tbody>
+                </table>
+            </template>
+        </div>
+    </section>
+</template>
+
+<style scoped>
+.stage {
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    height: 100%;
+    background: var(--card);
+}
+.scroll {
+    overflow: auto;
+    padding: 10px 16px 30px;
+}
+.bar {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    margin: 6px 0 10px;
+}
+h2 {
+    font-size: 16px;
+}
+.empty {
+    max-width: 520px;
+    padding: 12px 0;
+}
+table {
+    border-collapse: collapse;
+    margin-bottom: 18px;
+}
+th,
+td {
+    padding: 5px 12px 5px 0;
+    border-bottom: 1px solid var(--hairline);
+    text-align: left;
+    vertical-align: middle;
+}
+thead th {
+    vertical-align: top;
+    border-bottom-color: var(--line);
+}
+tbody th {
+    font-weight: 400;
+    max-width: 240px;
+}
+.base {
+    color: var(--ink-soft);
+    font: 13px var(--mono);
+}
+.settings .field {
+    width: 128px;
+    min-height: 28px;
+    padding: 2px 8px;
+    font: 13px var(--mono);
+}
+.settings tbody th .field {
+    width: 210px;
+    font-family: var(--sans);
+}
+.settings .title {
+    font: 700 14px var(--sans);
+    width: 150px;
+}
+.actions {
+    display: flex;
+    gap: 2px;
+    margin-top: 3px;
+}
+.actions .icon-button {
+    width: 26px;
+    height: 24px;
+}
+.actions .load {
+    width: auto;
+    padding: 0 6px;
+    font-size: 12px;
+}
+.on {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px;
+    max-width: 160px;
+    font-weight: 400;
+    font-size: 12px;
+}
+.on select {
+    border: none;
+    background: none;
+    color: var(--ink-soft);
+    max-width: 90px;
+}
+.words {
+    display: block;
+    max-width: 160px;
+    font-weight: 400;
+    font-size: 12px;
+    color: var(--brick);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.who {
+    text-align: left;
+}
+.who:hover {
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
+.plum {
+    border-color: var(--plum);
+    color: var(--plum);
+}
+.ends td {
+    padding-right: 26px;
+    font-variant-numeric: tabular-nums;
+}
+.ends td span {
+    display: block;
+    font-size: 12.5px;
+}
+small {
+    margin-left: 6px;
+    color: var(--ink-soft);
+}
+progress {
+    width: 140px;
+    accent-color: var(--ink);
+}
+</style>

@@ -1,0 +1,217 @@
+<script setup lang="ts">
+import { Eye, EyeOff, Hand, PanelLeftClose, Pencil, Plus, Trash2 } from '@lucide/vue'
+import { computed, nextTick, ref } from 'vue'
+import { lookOf } from '@/charts/lines'
+import { useCourses } from '@/stores/courses'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import { newId } from '@/ui/ids'
+import PresentDial from './PresentDial.vue'
+
+const model = useModel()
+const runs = useRuns()
+const courses = useCourses()
+const view = useView()
+const FEW = 12
+
+const sought = ref('')
+const parameters = computed(() => model.things.filter((t) => t.kind === 'parameter' && t.value !== null && t.value !== undefined))
+const dials = computed(() => parameters.value.filter((t) => t.name.toLowerCase().includes(sought.value.trim().toLowerCase())).slice(0, 60))
+const grips = computed(() => Object.entries(runs.present.grips).map(([id, grip]) => ({ id, grip, name: model.model.elements[id]?.name })).filter((g) => g.name))
+
+// One name field for what is kept: a run or a scenario.
+const naming = ref<'' | 'run' | 'scenario'>('')
+const name = ref('')
+const field = ref<HTMLInputElement>()
+async function ask(what: 'run' | 'scenario') {
+    naming.value = what
+    const number = what === 'run' ? courses.kept.length + 1 : Object.keys(model.model.scenarios).length + 1
+    name.value = what === 'run' ? `Run ${number}` : `Scenario ${number}`
+    await nextTick()
+    field.value?.select()
+}
+async function keep() {
+    const what = naming.value
+    const text = name.value.trim()
+    if (!what || !text) {
+        return
+    }
+    if (what === 'run') {
+        if (await courses.keep(text)) {
+            naming.value = ''
+        }
+        return
+    }
+    const places = Object.values(model.model.scenarios).map((s) => s.place)
+    const id = newId()
+    if (await model.attempt({ kind: 'scenario', id, name: text, note: '', on: [], setting: runs.setting, place: Math.max(0, ...places) + 1 })) {
+        naming.value = ''
+        courses.toggleScenario(id)
+    }
+}
+
+const renaming = ref('')
+function rename(event: Event, id: string) {
+    const text = (event.target as HTMLInputElement).value.trim()
+    renaming.value = ''
+    if (text) {
+        void courses.change(id, { name: text })
+    }
+}
+const pattern = (look: number) => {
+    const { dash } = lookOf(look)
+    return dash.length ? dash.join(' ') : undefined
+}
+</script>
+
+<template>
+    <nav class="try" aria-label="What is tried">
+        <section>
+            <header>
+                <h2>Dials</h2>
+                <button v-if="runs.tried" type="button" class="link" @click="runs.put()">All back to base</button>
+                <button type="button" class="icon-button" aria-label="Hide this column" title="Hide this column" @click="view.outline = false"><PanelLeftClose :size="15" :stroke-width="1.6" /></button>
+            </header>
+            <input v-if="parameters.length > FEW" v-model="sought" class="field" type="search" placeholder="Which dial" aria-label="Search the dials" />
+            <PresentDial v-for="t in dials" :key="t.id" :thing="t" />
+            <p v-if="!parameters.length" class="soft">Dials belong to parameters. This model has none yet.</p>
+        </section>
+        <section>
+            <header><h2>Taken by hand</h2></header>
+            <div v-for="g in grips" :key="g.id" class="row">
+                <Hand :size="14" :stroke-width="1.6" class="plum" />
+                <button type="button" class="who" :title="`${g.name}: ${g.grip.signal}`" @click="view.select(g.id); view.card = true">{{ g.name }} <span class="soft">{{ g.grip.signal }}{{ g.grip.on === false ? ', off' : '' }}</span></button>
+                <button type="button" class="link" :aria-label="`Release ${g.name}`" @click="runs.grip(g.id, undefined)">release</button>
+            </div>
+            <p v-if="!grips.length" class="soft">Nothing. Select something and choose <b>Take by hand</b> on its card to give it a course of your own.</p>
+        </section>
+        <section>
+            <header><h2>Runs</h2></header>
+            <div class="row">
+                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" stroke="var(--ink)" stroke-width="2" /></svg>
+                <span class="who">{{ runs.tried ? 'present' : 'baseline' }}</span>
+            </div>
+            <div v-if="runs.tried" class="row">
+                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" stroke="var(--line)" stroke-width="1.4" stroke-dasharray="4 4" /></svg>
+                <span class="who">baseline</span>
+            </div>
+            <div v-for="k in courses.kept" :key="k.id" class="row" :class="{ off: k.hidden }">
+                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="`var(--run-${k.colour})`" stroke-width="2" :stroke-dasharray="pattern(k.colour)" /></svg>
+                <input v-if="renaming === k.id" class="field" :value="k.name" :aria-label="`Name of ${k.name}`" maxlength="120" autofocus @change="rename($event, k.id)" @blur="renaming = ''" @keydown.escape="renaming = ''" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" />
+                <template v-else>
+                    <span class="who" :title="`${k.name}${k.note ? ` – ${k.note}` : ''}`">{{ k.name }}</span>
+                    <button v-if="k.revision < model.revision" type="button" class="older" title="Kept from an older model: show what changed" @click="view.go({ stage: 'logbook' }); view.compared = [`kept:${k.id}`, 'shown']">older model</button>
+                    <button type="button" class="icon-button" :aria-label="`Rename ${k.name}`" title="Rename" @click="renaming = k.id"><Pencil :size="13" :stroke-width="1.6" /></button>
+                    <button type="button" class="icon-button" :aria-label="`${k.hidden ? 'Show' : 'Hide'} ${k.name}`" :aria-pressed="!k.hidden" :title="k.hidden ? 'Show' : 'Hide'" @click="courses.change(k.id, { hidden: !k.hidden })"><EyeOff v-if="k.hidden" :size="14" :stroke-width="1.6" /><Eye v-else :size="14" :stroke-width="1.6" /></button>
+                    <button type="button" class="icon-button" :aria-label="`Remove ${k.name}`" title="Remove" @click="courses.drop(k.id)"><Trash2 :size="13" :stroke-width="1.6" /></button>
+                </template>
+            </div>
+            <div v-for="o in courses.others.filter((c) => !c.key.startsWith('kept:'))" :key="o.key" class="row">
+                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="`var(--run-${o.look})`" stroke-width="2" :stroke-dasharray="pattern(o.look)" /></svg>
+                <span class="who" :title="o.name">{{ o.name }}</span>
+                <button type="button" class="icon-button" :aria-label="`Hide ${o.name}`" title="Hide" @click="o.key.startsWith('scenario:') ? courses.toggleScenario(o.key.slice(9)) : courses.call(o.key, o.name, o.ref)"><Eye :size="14" :stroke-width="1.6" /></button>
+            </div>
+            <form v-if="naming" class="name" @submit.prevent="keep">
+                <input ref="field" v-model="name" class="field" :aria-label="naming === 'run' ? 'Name of the run' : 'Name of the scenario'" maxlength="120" @keydown.escape="naming = ''" />
+                <button type="submit" class="button">Keep</button>
+            </form>
+            <div v-else class="keep">
+                <button type="button" class="button" @click="ask('run')"><Plus :size="14" :stroke-width="1.8" />Keep this run</button>
+                <button v-if="runs.tried" type="button" class="button" title="Makes the present dials and hands permanent" @click="ask('scenario')"><Plus :size="14" :stroke-width="1.8" />Keep as scenario</button>
+            </div>
+        </section>
+    </nav>
+</template>
+
+<style scoped>
+.try {
+    overflow-y: auto;
+    border-right: 1px solid var(--hairline);
+    background: var(--card);
+    padding-bottom: 20px;
+}
+section {
+    padding: 8px 12px 10px 14px;
+    border-bottom: 1px solid var(--hairline);
+}
+header {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    min-height: 28px;
+}
+h2 {
+    flex: 1;
+    font-size: 14px;
+    font-weight: 700;
+}
+.link {
+    font-size: 12.5px;
+    color: var(--ink-soft);
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
+.row {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    min-height: 28px;
+}
+.row svg {
+    flex: none;
+}
+.who {
+    flex: 1;
+    min-width: 0;
+    text-align: left;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.off .who {
+    color: var(--ink-soft);
+}
+.row .icon-button {
+    width: 24px;
+    height: 24px;
+}
+.row:not(:hover, :focus-within) .icon-button:not([aria-pressed='false']) {
+    opacity: 0.45;
+}
+.older {
+    flex: none;
+    padding: 0 5px;
+    border: 1px solid var(--ochre);
+    border-radius: 5px;
+    color: var(--ochre);
+    font-size: 11.5px;
+}
+.plum {
+    flex: none;
+    color: var(--plum);
+}
+.soft {
+    font-size: 13px;
+}
+.field {
+    min-height: 28px;
+    padding: 2px 7px;
+    min-width: 0;
+}
+.name {
+    display: flex;
+    gap: 6px;
+    margin-top: 6px;
+}
+.keep {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    margin-top: 6px;
+}
+.keep .button {
+    padding: 0 9px;
+    font-size: 13px;
+}
+</style>

@@ -1,0 +1,19 @@
+import type { ComputedRef, InjectionKey, Ref } from 'vue'
+import type { RunRef, TrailAnswer } from '@/api/types'
+
+/** What all nodes of a trail share. */
+export interface Trail {
+    run: ComputedRef<RunRef>
+    base: ComputedRef<RunRef | undefined>
+    towards: Ref<'causes' | 'effects'>
+    time: ComputedRef<number>
+    stopAtStocks: Ref<boolean>
+    /** Changes when every node has to ask again. */
+    question: ComputedRef<string>
+    /** Paths that are open, as ids joined by `>`. */
+    open: Ref<Set<string>>
+    toggle: (key: string) => void
+    told: (key: string, answer: TrailAnswer) => void
+}
+
+export const asTrail: InjectionKey<Trail> = Symbol('trail')
