@@ -62,6 +62,13 @@ final class RunPart implements ShouldQueue
         }
     }
 
+    /** Nobody waits for what will not come. */
+    public function failed(): void
+    {
+        BatchRun::query()->where('batch_id', $this->batch)->whereIn('position', $this->positions)->whereIn('state', ['waiting', 'running'])
+            ->update(['state' => 'refused', 'words' => 'This run broke off three times. Run it again, alone if need be.']);
+    }
+
     private function watch(Batch $batch, BatchRun $run): Watch
     {
         return new Watch(static function (float $share) use ($batch, $run): bool {

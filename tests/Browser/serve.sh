@@ -3,7 +3,7 @@
 cd "$(dirname "$0")/../.." || exit 1
 data="$PWD/storage/testing-$1"
 mkdir -p "$data"
-export DB_DATABASE="$data/browser.sqlite" MERRY_ORBIT_RECYCLE_MARK="$data/recycle" MERRY_ORBIT_QUEUE=no MERRY_ORBIT_DEMO=true
+export DB_DATABASE="$data/browser.sqlite" MERRY_ORBIT_RECYCLE_MARK="$data/recycle" MERRY_ORBIT_QUEUE=${MERRY_ORBIT_QUEUE:-no} MERRY_ORBIT_DEMO=true
 if [ "${2:-}" != keep ]; then
     rm -f "$data"/*
     : >"$DB_DATABASE"

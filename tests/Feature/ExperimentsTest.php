@@ -228,6 +228,9 @@ final class ExperimentsTest extends TestCase
         $this->columns($model, ['run' => ['batch' => $id, 'position' => 0]]);
         $this->postJson("/api/models/$model->id/runs", ['run' => ['batch' => $id, 'position' => 3]])->assertUnprocessable();
         (new RunPart('gone', [0]))->handle(app(Simulator::class));
+        $other = $this->postJson("/api/models/$model->id/batches", ['runs' => self::many(120)])->assertCreated()->json('id');
+        (new RunPart($other, [5, 6]))->failed();
+        self::assertSame(['refused', 'refused'], Batch::query()->findOrFail($other)->runs()->whereIn('position', [5, 6])->pluck('state')->all(), 'nobody waits for what will not come');
     }
 
     public function test_numbers_and_sizes_have_limits_with_a_sentence(): void
