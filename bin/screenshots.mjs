@@ -41,6 +41,57 @@ await shoot('check', 'light', async (page) => {
     await page.getByRole('button', { name: 'Check the step' }).click()
     await page.getByRole('status').filter({ hasText: 'step' }).scrollIntoViewIfNeeded()
 })
+async function policies(page) {
+    await open(page, 'Ferry season')
+    await page.getByRole('link', { name: 'Try' }).click()
+    await page.getByRole('tab', { name: 'Scenarios' }).click()
+    await page.getByRole('button', { name: 'Run all' }).click()
+    await page.locator('.bar [role="status"]', { hasText: 'done' }).waitFor()
+}
+await shoot('try', 'light', async (page) => {
+    await policies(page)
+    await page.getByRole('tab', { name: 'Plots' }).click()
+    await page.getByLabel('Which plot').selectOption({ label: 'visitors' })
+    await page.getByRole('button', { name: 'How it is shown', exact: true }).click()
+    await page.getByRole('combobox', { name: 'Show' }).selectOption('difference')
+    await page.keyboard.press('Escape')
+})
+await shoot('scenarios', 'light', policies)
+await shoot('trail', 'dark', async (page) => {
+    await policies(page)
+    await page.getByRole('tab', { name: 'Trail' }).click()
+    await page.getByLabel('Of which variable').selectOption({ label: 'reputation' })
+    await page.getByLabel('In which run').selectOption({ label: 'A cap' })
+    await page.getByLabel('Change or difference').selectOption({ label: 'differ from baseline' })
+    for (const step of ['talk', 'experience', 'crowding']) {
+        await page.getByRole('button', { name: `Open ${step}`, exact: true }).click()
+    }
+    await page.getByRole('button', { name: 'Hide this column' }).click()
+    await page.getByRole('button', { name: 'Card', exact: true }).click()
+})
+await shoot('hand', 'light', async (page) => {
+    await open(page, 'Kelp and urchins')
+    await page.locator('.outline .thing', { hasText: 'urchins' }).first().click()
+    await page.getByRole('button', { name: 'Take by hand' }).click()
+    await page.getByLabel('Signal').selectOption('ramp')
+})
+await shoot('phase', 'light', async (page) => {
+    await open(page, 'Kelp and urchins')
+    await page.getByRole('link', { name: 'Try' }).click()
+    await page.getByRole('textbox', { name: /^Value of otter lifespan/ }).fill('6')
+    await page.getByRole('textbox', { name: /^Value of otter lifespan/ }).press('Enter')
+    await page.waitForTimeout(600)
+})
+await shoot('logbook', 'light', async (page) => {
+    await open(page, 'Fresh water')
+    await page.getByRole('link', { name: 'Try' }).click()
+    for (const [dial, value] of [['saving', '0.2'], ['boat load', '9000'], ['islanders', '5000']]) {
+        await page.getByRole('textbox', { name: new RegExp(`^Value of ${dial}`) }).fill(value)
+        await page.getByRole('textbox', { name: new RegExp(`^Value of ${dial}`) }).press('Enter')
+        await page.waitForTimeout(500)
+    }
+    await page.getByRole('tab', { name: 'Logbook' }).click()
+})
 await shoot('missing', 'light', async (page) => {
     await open(page, 'Fresh water')
     await page.locator('.vue-flow__node[data-id=rainfall]').click()

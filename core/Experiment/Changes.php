@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Experiment;
 
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Model\Grip;
+use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Setting;
@@ -26,6 +27,10 @@ final class Changes
         $list = [];
         foreach (Comparison::between($before, $after) as $one) {
             $one['fields'] = array_values(array_filter($one['fields'], static fn (array $f): bool => ! in_array($f['field'], ['name', 'note', 'unit', 'sheets', 'dial from', 'dial to', 'dial in steps of', 'unit of the input'], true)));
+            if ($one['kind'] === Kind::Parameter->value) {
+                // What a formula is elsewhere is a number here.
+                $one['fields'] = array_map(static fn (array $f): array => [...$f, 'field' => $f['field'] === 'formula' ? 'value' : $f['field']], $one['fields']);
+            }
             if ($one['fields'] !== [] || in_array($one['what'], ['added', 'removed'], true)) {
                 $list[] = $one;
             }
@@ -55,7 +60,7 @@ final class Changes
         $words = [];
         foreach (self::between($model, new Setting, $model, $setting) as $change) {
             foreach ($change['fields'] as $field) {
-                $what = $change['element'] === null ? $field['field'] : $change['name'].(in_array($field['field'], ['formula', 'initial value'], true) ? '' : ", {$field['field']}");
+                $what = $change['element'] === null ? $field['field'] : $change['name'].(in_array($field['field'], ['formula', 'initial value', 'value'], true) ? '' : ", {$field['field']}");
                 $words[] = "$what: ".($field['was'] === '' ? $field['now'] : ($field['now'] === '' ? 'released' : "{$field['was']} → {$field['now']}"));
             }
         }

@@ -233,7 +233,7 @@ final class ScenarioTest extends TestCase
                 $found["{$change['name']} $field"] = [$a, $b];
             }
         }
-        self::assertSame(['Study and time end' => ['10', '20'], 'rate formula' => ['0.1', '0.25'], 'low points' => ['0 → 1  10 → 2, straight, held', '0 → 5  10 → 6, straight, held'], 'tank taken by hand' => ['step from 1 to 2 at 4, from 2', ''], 'Chance seed' => ['1', '9']], $found);
+        self::assertSame(['Study and time end' => ['10', '20'], 'rate value' => ['0.1', '0.25'], 'low points' => ['0 → 1  10 → 2, straight, held', '0 → 5  10 → 6, straight, held'], 'tank taken by hand' => ['step from 1 to 2 at 4, from 2', ''], 'Chance seed' => ['1', '9']], $found);
         self::assertSame([], Changes::between($model, $now, $model, $now));
         self::assertSame(['rain: 2 → 3', 'tank, taken by hand: step from 1 to 2 at 4, from 2'], Changes::words($model, $was));
         // A parameter set to what it is anyway is no change; a formula changed since is one.

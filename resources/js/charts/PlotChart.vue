@@ -34,12 +34,16 @@ const things = computed(() => plot.of.map((id) => model.model.elements[id]).filt
 const summary = computed(() => `${plot.name || things.value.map((t) => t.name).join(', ')}: ${lines.value.map((l) => `${l.name} ${short(l.values[0])} at the start, ${short(valueAt(l, view.playhead))} at ${model.model.time.unit} ${short(view.playhead)}, ${short(l.values[l.values.length - 1])} at the end`).slice(0, 8).join('; ')}`)
 const setting = () => ({ height: host.value?.clientHeight ?? 400, time: model.model.time, playhead: view.playhead, colour })
 
+/** As long as it has no room nothing is drawn: the observer says when it has. */
 function draw() {
-    chart?.setOption(optionsOf(plot, list.value, model.model.elements, setting()), { notMerge: true })
+    if (!host.value?.clientWidth || !host.value.clientHeight || !lines.value.length) {
+        return
+    }
+    chart ??= init(host.value, null, { renderer: 'canvas' })
+    chart.setOption(optionsOf(plot, list.value, model.model.elements, setting()), { notMerge: true })
 }
 onMounted(() => {
     if (host.value) {
-        chart = init(host.value, null, { renderer: 'canvas' })
         observer = new ResizeObserver(() => {
             chart?.resize()
             draw()

@@ -194,13 +194,24 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
     gap: 6px;
     padding: 8px 14px 0;
 }
+.bar {
+    flex-wrap: nowrap;
+}
 .bar .field {
     width: auto;
+    min-width: 0;
     min-height: 30px;
-    max-width: 220px;
+    max-width: 172px;
 }
 .which {
     font-weight: 700;
+}
+.bar .button {
+    flex: none;
+    padding: 0 11px;
+}
+.bar .icon-button {
+    flex: none;
 }
 .space {
     flex: 1;

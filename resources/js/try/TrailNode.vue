@@ -67,7 +67,7 @@ const unitOf = computed(() => (thing.value && thing.value.unit !== '1' ? shownUn
         <template v-if="open && !leaf">
             <p v-if="trouble" class="trouble">{{ trouble }}</p>
             <p v-else-if="answer && !path.length" class="sum soft">
-                <template v-if="apart"><b>{{ short(answer.value) }}</b> against {{ short(answer.base) }} {{ unitOf }}: {{ (answer.difference ?? 0) > 0 ? '+' : '' }}{{ short(answer.difference) }}, shared out among its causes</template>
+                <template v-if="apart"><b>{{ short(answer.value) }}</b> against {{ short(answer.base) }}{{ unitOf ? ` ${unitOf}` : '' }}: {{ (answer.difference ?? 0) > 0 ? '+' : '' }}{{ short(answer.difference) }}, shared out among its causes</template>
                 <template v-else-if="trail.towards.value === 'causes'"><b>{{ short(answer.value) }} {{ unitOf }}</b>, changing by {{ (answer.rate ?? 0) > 0 ? '+' : '' }}{{ short(answer.rate) }} per {{ model.model.time.unit }}; its causes add up to that</template>
                 <template v-else><b>{{ short(answer.value) }} {{ unitOf }}</b>; what its own movement changes</template>
             </p>
