@@ -42,8 +42,12 @@ final class Batches
         if ($references === [] || count($references) > self::MOST) {
             throw NotUnderstood::because('Run one to '.number_format(self::MOST).' settings at once; these are '.number_format(count($references)).'.');
         }
-        self::tidy($document, $user);
         $sources = array_map(static fn (mixed $reference): RunSource => RunSource::of($document, $reference), $references);
+        [$work, $values] = self::size($sources[0]);
+        if ($values * count($sources) > config()->float('merry-orbit.run.most_batch_values')) {
+            throw NotUnderstood::because('The results of '.number_format(count($sources)).' such runs are more than can be kept here at once. Run fewer, or save less often.');
+        }
+        self::tidy($document, $user);
         /** @var Batch $batch */
         $batch = $document->batches()->create(['user_id' => $user->id, 'revision' => $document->revision]);
         $rows = [];
@@ -53,7 +57,6 @@ final class Batches
         }
         BatchRun::query()->insert($rows);
         File::ensureDirectoryExists($batch->folder());
-        $work = max(1.0, self::work($sources[0]));
         if ($work * count($sources) <= self::SHORT) {
             RunPart::dispatchSync($batch->id, array_keys($sources));
         } else {
@@ -65,17 +68,18 @@ final class Batches
         return $batch;
     }
 
-    /** How often a run evaluates an equation. */
-    private static function work(RunSource $source): float
+    /** @return array{float, float} how often a run evaluates an equation, and how many values it saves */
+    private static function size(RunSource $source): array
     {
         try {
-            $trial = Trial::of($source->model, $source->setting);
+            $trial = Trial::of($source->model(), $source->setting);
         } catch (RunRefused) {
-            return 0.0;
+            return [1.0, 0.0];
         }
         $time = $trial->model()->time;
+        $equations = max(1, count($trial->analysis->plan->equations));
 
-        return $time->problems() !== [] ? 0.0 : (float) $time->steps() * ($time->method->isAdaptive() ? 40 : count($time->method->stages())) * max(1, count($trial->analysis->plan->equations));
+        return $time->problems() !== [] ? [1.0, 0.0] : [(float) $time->steps() * ($time->method->isAdaptive() ? 40 : count($time->method->stages())) * $equations, (float) $time->savedCount() * ($equations + count($trial->analysis->plan->states))];
     }
 
     private static function tidy(ModelDocument $document, User $user): void

@@ -24,10 +24,24 @@ use MerryOrbit\Core\Simulate\TrajectoryFile;
  * Which run is meant, wherever one can be named: `{"kept": id}`, `{"log": number}`, `{"batch": id, "position": number}`,
  * or a model at a `revision` (else the newest) under a `scenario` with a `setting` on top, each of them if wished.
  */
-final readonly class RunSource
+final class RunSource
 {
-    private function __construct(public Model $model, public Setting $setting, public int $revision, public string $name, private ?KeptRun $kept = null, private ?string $file = null)
+    private ?Model $model = null;
+
+    private function __construct(private readonly ModelDocument $document, public readonly Setting $setting, public readonly int $revision, public readonly string $name, private readonly ?KeptRun $kept = null, private readonly ?string $file = null)
     {
+    }
+
+    /** The model that the run is of; an old one is worked out of the history when it is asked for. */
+    public function model(): Model
+    {
+        return $this->model ??= $this->revision === $this->document->revision ? $this->document->core() : (new History($this->document))->at($this->revision);
+    }
+
+    /** Of the run's time: of one whose numbers are there, what the study has today. */
+    public function timeUnit(): string
+    {
+        return ($this->kept !== null || $this->file !== null ? $this->document->core() : $this->model())->time->unit;
     }
 
     /** @throws NotUnderstood when no such run can be meant */
@@ -37,7 +51,7 @@ final readonly class RunSource
         if (isset($given['kept'])) {
             $kept = KeptRun::withTrashed()->where('model_id', $document->id)->where('id', $given['kept'])->first() ?? throw NotUnderstood::because('This run was removed. Keep another, or bring it back by undo.');
 
-            return new self(self::modelAt($document, $kept->revision), Setting::read($kept->setting), $kept->revision, $kept->name, kept: $kept);
+            return new self($document, Setting::read($kept->setting), $kept->revision, $kept->name, kept: $kept);
         }
         if (isset($given['batch'])) {
             $batch = $document->batches()->find($given['batch']);
@@ -47,38 +61,33 @@ final readonly class RunSource
                 throw NotUnderstood::because('The results of these runs are not there any more. Run the scenarios again.');
             }
 
-            return new self(self::modelAt($document, $batch->revision), Setting::read($run->setting), $batch->revision, $run->name, file: $file);
+            return new self($document, Setting::read($run->setting), $batch->revision, $run->name, file: $file);
         }
         if (isset($given['log'])) {
             $row = $document->runs()->find($given['log']) ?? throw NotUnderstood::because('This run is not in the logbook any more, which remembers the last '.config()->integer('merry-orbit.quota.kept_runs').' and all with a star or a comment.');
 
-            return new self(self::modelAt($document, $row->revision), Setting::read($row->settings), $row->revision, $row->scenario === '' ? "Run of revision $row->revision" : $row->scenario);
+            return new self($document, Setting::read($row->settings), $row->revision, $row->scenario === '' ? "Run of revision $row->revision" : $row->scenario);
         }
         $revision = $given['revision'] ?? $document->revision;
         if (! is_int($revision)) {
             throw NotUnderstood::because('The revision of a run is a whole number.');
         }
-        $model = self::modelAt($document, $revision);
         $name = 'Baseline';
         $setting = Setting::read($given['setting'] ?? []);
         if (isset($given['scenario'])) {
+            $model = (new self($document, new Setting, $revision, ''))->model();
             $scenario = $model->scenarios[is_string($given['scenario']) ? $given['scenario'] : ''] ?? throw NotUnderstood::because('There is no such scenario. It may have been removed; undo brings it back.');
             $name = $scenario->name;
             $setting = $setting->over(Scenario::settingOf($model->scenarios, $scenario->id));
         }
 
-        return new self($model, $setting, $revision, $name);
-    }
-
-    private static function modelAt(ModelDocument $document, int $revision): Model
-    {
-        return $revision === $document->revision ? $document->core() : (new History($document))->at($revision);
+        return new self($document, $setting, $revision, $name);
     }
 
     /** @throws RunRefused */
     public function trial(): Trial
     {
-        return Trial::of($this->model, $this->setting);
+        return Trial::of($this->model(), $this->setting);
     }
 
     /**

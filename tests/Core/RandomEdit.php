@@ -24,7 +24,7 @@ final class RandomEdit
         $shown = [...$ids, ...array_keys($model->echoes)];
         $appearance = static fn (): string => $shown === [] ? 'none' : $shown[mt_rand(0, count($shown) - 1)];
 
-        return match (mt_rand(0, 20)) {
+        return match (mt_rand(0, 22)) {
             0, 1, 2 => ['kind' => 'add', 'id' => "n$number", 'element' => ['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'][mt_rand(0, 5)], 'name' => mt_rand(0, 2) === 0 ? '' : $name(), 'formula' => $formula(), 'placement' => $place()],
             3 => ['kind' => 'add', 'id' => "f$number", 'element' => 'flow', 'from' => $stock(), 'to' => $stock(), 'placement' => $place()],
             4, 5 => ['kind' => 'rename', 'id' => $any(), 'name' => $name()],
@@ -48,6 +48,13 @@ final class RandomEdit
                 1 => ['kind' => 'group', 'ids' => [$any(), $any()], 'name' => ['', 'shore', 'deep'][mt_rand(0, 2)], 'tint' => ['', 'moss', 'clay'][mt_rand(0, 2)]],
                 default => ['kind' => 'plot', 'ids' => [$any()], 'shown' => mt_rand(0, 1) === 0],
             },
+            21 => match (mt_rand(0, 3)) {
+                0 => ['kind' => 'scenario', 'id' => 'c'.mt_rand(1, 4), 'name' => $name(), 'on' => mt_rand(0, 1) === 0 ? [] : ['c'.mt_rand(1, 4)], 'place' => mt_rand(0, 5), 'setting' => ['parameters' => [$any() => mt_rand(0, 9) / 2], 'grips' => mt_rand(0, 1) === 0 ? [] : [$any() => ['signal' => 'step', 'values' => ['before' => 1, 'value' => 2.5, 'at' => 3], 'from' => 1]], 'time' => mt_rand(0, 1) === 0 ? [] : ['end' => 20]]],
+                1 => ['kind' => 'plot-put', 'track' => mt_rand(0, 1) === 0, 'before' => mt_rand(0, 1) === 0 ? null : 'v1', 'plot' => ['id' => 'v'.mt_rand(1, 4), 'of' => [$any(), $any()], 'name' => $name(), 'kind' => ['lines', 'phase'][mt_rand(0, 1)], 'options' => mt_rand(0, 1) === 0 ? [] : ['log' => true, 'low' => 1]]],
+                2 => ['kind' => 'finding', 'id' => 'd'.mt_rand(1, 3), 'title' => $name(), 'words' => '', 'view' => ['kind' => 'plot', 'plot' => ['of' => [$any()]]], 'place' => mt_rand(0, 9)],
+                default => ['kind' => 'choices', 'id' => $any(), 'choices' => mt_rand(0, 1) === 0 ? [] : [['name' => 'low', 'value' => 1], ['name' => 'high', 'value' => 2.5]]],
+            },
+            22 => ['kind' => 'discard', 'what' => ['scenario', 'plot', 'track', 'finding'][mt_rand(0, 3)], 'id' => ['c', 'v', 'v', 'd'][mt_rand(0, 3)].mt_rand(1, 4)],
             20 => ['kind' => 'together', 'edits' => [['kind' => 'unit', 'id' => $any(), 'text' => 'm^3'], ['kind' => 'formula', 'id' => $any(), 'text' => $formula()]]],
             default => match (mt_rand(0, 8)) {
                 0 => ['kind' => 'time', 'start' => 0, 'end' => mt_rand(1, 9), 'step' => 0.5, 'unit' => 'week', 'method' => 'euler', 'saveEvery' => null],

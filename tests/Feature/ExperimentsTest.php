@@ -242,6 +242,9 @@ final class ExperimentsTest extends TestCase
             $this->postJson("/api/models/$model->id/batches", ['runs' => [[]]])->assertCreated();
         }
         self::assertSame(4, Batch::query()->count(), 'old ones make room');
+        config(['merry-orbit.run.most_batch_values' => 1e4, 'merry-orbit.run.most_kept_values' => 1e3]);
+        self::assertStringContainsString('save less often', $this->postJson("/api/models/$model->id/batches", ['runs' => self::many(9)])->assertUnprocessable()->json('detail'));
+        self::assertStringContainsString('Save less often', $this->postJson("/api/models/$model->id/kept", ['name' => 'much'])->assertUnprocessable()->json('detail'));
         foreach (['points' => 1, 'token' => 'mine', 'only' => 'all', 'measure' => 'mood', 'from' => 'then'] as $field => $value) {
             $this->postJson("/api/models/$model->id/runs", [$field => $value])->assertUnprocessable();
         }

@@ -1,9 +1,7 @@
-import { createPinia, setActivePinia, type Pinia } from 'pinia'
-import PrimeVue from 'primevue/config'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { createApp, nextTick, type App, type Component } from 'vue'
+import { nextTick } from 'vue'
 import { api } from '@/api/client'
-import type { Edit, Model, Problem, Thing } from '@/api/types'
+import type { Model, Problem, Thing } from '@/api/types'
 import GroupField from '@/card/GroupField.vue'
 import HealthList from '@/card/HealthList.vue'
 import LinkCard from '@/card/LinkCard.vue'
@@ -14,30 +12,14 @@ import { useEffects } from '@/stores/effects'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import { harness } from './harness'
 
-let pinia: Pinia
-let app: App | undefined
-let host: HTMLElement
-let sent: Edit[]
+const { show, settle, button } = harness
 
 beforeEach(() => {
-    HTMLCanvasElement.prototype.getContext = () => null
-    window.matchMedia = vi.fn().mockReturnValue({ matches: false, addEventListener: vi.fn(), removeEventListener: vi.fn() })
-    localStorage.clear()
-    pinia = createPinia()
-    setActivePinia(pinia)
-    host = document.createElement('div')
-    document.body.append(host)
-    sent = []
-    const model = useModel()
-    vi.spyOn(model, 'attempt').mockImplementation(((edit: Edit) => { sent.push(edit); return Promise.resolve(true) }) as never)
-    vi.spyOn(model, 'together').mockImplementation(((edits: Edit[], words: string) => { sent.push(edits.length === 1 ? edits[0] as Edit : { kind: 'together', edits, words }); return Promise.resolve(true) }) as never)
+    harness.begin()
 })
-afterEach(() => {
-    app?.unmount()
-    host.remove()
-    vi.restoreAllMocks()
-})
+afterEach(() => { harness.end() })
 
 const thing = (id: string, more: Partial<Thing> = {}): Thing => ({ id, kind: 'auxiliary', name: id, written: id, formula: '', unit: '', note: '', ...more })
 
@@ -46,16 +28,7 @@ function fill(things: Thing[], more: Partial<Model> = {}) {
     model.model = { ...model.model, sheets: [{ id: 'one', name: 'One' }, { id: 'two', name: 'Two' }], order: things.map((t) => t.id), elements: Object.fromEntries(things.map((t) => [t.id, t])), placements: Object.fromEntries(things.map((t) => [t.id, { at: { x: 0, y: 0 }, sheet: 'one' }])), ...more }
 }
 
-async function show(component: Component, props: Record<string, unknown> = {}) {
-    app = createApp(component, props)
-    app.use(pinia)
-    app.use(PrimeVue, { unstyled: true })
-    app.mount(host)
-    await nextTick()
-}
 
-const button = (words: string) => [...host.querySelectorAll('button')].find((b) => b.textContent?.trim() === words || b.getAttribute('aria-label') === words)
-const settle = async () => { for (let i = 0; i < 10; i++) await Promise.resolve(); await nextTick() }
 
 describe('the health list', () => {
     const problem = (more: Partial<Problem>): Problem => ({ code: 'x', sentence: 'Something is so.', element: null, field: null, from: null, length: null, severity: 'remark', ...more })
@@ -63,7 +36,7 @@ describe('the health list', () => {
     it('says so when all is well', async () => {
         fill([thing('a')])
         await show(HealthList)
-        expect(host.textContent).toContain('Nothing is missing')
+        expect(harness.host.textContent).toContain('Nothing is missing')
     })
 
     it('puts what is missing first, leads to its place, and mends as one edit', async () => {
@@ -72,11 +45,11 @@ describe('the health list', () => {
             health: [problem({ code: 'health.unused', sentence: 'unused', element: 'a', remedy: { words: 'Delete it', edits: [{ kind: 'delete', ids: ['a'] }] } })],
         })
         await show(HealthList)
-        expect([...host.querySelectorAll('h2')].map((h) => h.textContent)).toEqual(['1 thing missing', 'Remarks', 'Worth a look'])
+        expect([...harness.host.querySelectorAll('h2')].map((h) => h.textContent)).toEqual(['1 thing missing', 'Remarks', 'Worth a look'])
         button('Fill it')?.click()
         button('Delete it')?.click()
-        expect(sent).toEqual([{ kind: 'together', words: 'Fill it', edits: [{ kind: 'formula', id: 'b', text: '1' }, { kind: 'unit', id: 'b', text: 'm' }] }, { kind: 'delete', ids: ['a'] }])
-        host.querySelector<HTMLButtonElement>('.what.missing')?.click()
+        expect(harness.sent).toEqual([{ kind: 'together', words: 'Fill it', edits: [{ kind: 'formula', id: 'b', text: '1' }, { kind: 'unit', id: 'b', text: 'm' }] }, { kind: 'delete', ids: ['a'] }])
+        harness.host.querySelector<HTMLButtonElement>('.what.missing')?.click()
         expect(useView().selection).toEqual(['b'])
     })
 
@@ -84,11 +57,11 @@ describe('the health list', () => {
         fill([thing('a')], { health: Array.from({ length: 45 }, (_, i) => problem({ sentence: `number ${i}`, element: 'a' })) })
         useRuns().shown = { notices: [{ code: 'flow.still', element: 'a', time: 0, sentence: 'is zero throughout' }] } as never
         await show(HealthList)
-        expect(host.textContent).toContain('is zero throughout')
-        expect(host.querySelectorAll('.what')).toHaveLength(31)
+        expect(harness.host.textContent).toContain('is zero throughout')
+        expect(harness.host.querySelectorAll('.what')).toHaveLength(31)
         button('15 more')?.click()
         await nextTick()
-        expect(host.querySelectorAll('.what')).toHaveLength(46)
+        expect(harness.host.querySelectorAll('.what')).toHaveLength(46)
     })
 })
 
@@ -97,12 +70,12 @@ describe('several selected things', () => {
         fill([thing('a'), thing('b')])
         useView().select('a', 'b')
         await show(SelectionCard)
-        expect(host.textContent).toContain('2 selected')
+        expect(harness.host.textContent).toContain('2 selected')
         button('Two')?.click()
         await settle()
-        expect(sent[0]).toEqual({ kind: 'to-sheet', ids: ['a', 'b'], sheet: 'two' })
+        expect(harness.sent[0]).toEqual({ kind: 'to-sheet', ids: ['a', 'b'], sheet: 'two' })
         button('Small plots')?.click()
-        expect(sent[1]).toEqual({ kind: 'plot', ids: ['a', 'b'], shown: true })
+        expect(harness.sent[1]).toEqual({ kind: 'plot', ids: ['a', 'b'], shown: true })
         button('Align left edges')?.click()
         expect(useView().asked).toBe('left')
     })
@@ -116,10 +89,10 @@ describe('several selected things', () => {
     it('have a group when all are in the same', async () => {
         fill([thing('a'), thing('b')], { groups: [{ name: 'Shore', tint: 'sky', members: ['a', 'b'] }] })
         await show(GroupField, { ids: ['a', 'b'] })
-        expect(host.querySelector<HTMLInputElement>('input')?.value).toBe('Shore')
+        expect(harness.host.querySelector<HTMLInputElement>('input')?.value).toBe('Shore')
         expect(button('sky')?.getAttribute('aria-pressed')).toBe('true')
         button('clay')?.click()
-        expect(sent).toEqual([{ kind: 'group', ids: ['a', 'b'], name: 'Shore', tint: 'clay' }])
+        expect(harness.sent).toEqual([{ kind: 'group', ids: ['a', 'b'], name: 'Shore', tint: 'clay' }])
     })
 })
 
@@ -130,8 +103,8 @@ describe('a link', () => {
         fill([thing('a'), thing('b')], links('+'))
         useView().link = 'a>b'
         await show(LinkCard)
-        expect(host.textContent).toContain('More a makes more b')
-        expect(host.textContent).toContain('The formula says so')
+        expect(harness.host.textContent).toContain('More a makes more b')
+        expect(harness.host.textContent).toContain('The formula says so')
     })
 
     it('takes its sign from the run where the formula leaves it open', async () => {
@@ -139,8 +112,8 @@ describe('a link', () => {
         useView().link = 'a>b'
         useEffects().signs = { 'a>b': '±' }
         await show(LinkCard)
-        expect(host.textContent).toContain('the sign changed during the last run')
-        expect(host.textContent).toContain('Seen in the last run')
+        expect(harness.host.textContent).toContain('the sign changed during the last run')
+        expect(harness.host.textContent).toContain('Seen in the last run')
         expect(useEffects().signOf('x>y', undefined)).toBe('')
     })
 
@@ -149,7 +122,7 @@ describe('a link', () => {
         useView().link = 'a>b'
         await show(LinkCard)
         button('Remove it')?.click()
-        expect(sent).toEqual([{ kind: 'disconnect', from: 'a', to: 'b' }])
+        expect(harness.sent).toEqual([{ kind: 'disconnect', from: 'a', to: 'b' }])
     })
 })
 
@@ -191,13 +164,13 @@ describe('the history', () => {
         const restore = vi.spyOn(model, 'restore').mockResolvedValue(true)
         await show(HistoryStage)
         await settle()
-        expect(host.textContent).toContain('As it came')
-        ;[...host.querySelectorAll<HTMLButtonElement>('.pick')].at(-1)?.click()
+        expect(harness.host.textContent).toContain('As it came')
+        ;[...harness.host.querySelectorAll<HTMLButtonElement>('.pick')].at(-1)?.click()
         await settle()
         await settle()
-        expect(host.querySelector('.versions h2')?.textContent).toContain('As it came compared with now')
-        expect(host.querySelector('.changes')?.textContent).toContain('formula 1 → 2')
-        expect(host.querySelectorAll('.picture .changed')).not.toHaveLength(0)
+        expect(harness.host.querySelector('.versions h2')?.textContent).toContain('As it came compared with now')
+        expect(harness.host.querySelector('.changes')?.textContent).toContain('formula 1 → 2')
+        expect(harness.host.querySelectorAll('.picture .changed')).not.toHaveLength(0)
         button('Bring back')?.click()
         expect(restore).toHaveBeenCalledWith(0, ['a'])
         button('Go back to As it came')?.click()

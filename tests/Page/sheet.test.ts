@@ -51,7 +51,7 @@ describe('keys on the sheet', () => {
     function keys() {
         const stage = document.createElement('div')
         const pull = ref<Pull | null>(null)
-        const acts = { pull, add: vi.fn(), finish: vi.fn(), cancel: vi.fn(), remove: vi.fn(), travel: vi.fn(), nudge: vi.fn(), pickLink: vi.fn(), bend: vi.fn(), echo: vi.fn(), fit: vi.fn(), fitSelection: vi.fn(), held: { c: vi.fn() } }
+        const acts = { pull, add: vi.fn(), finish: vi.fn(), cancel: vi.fn(), remove: vi.fn(), travel: vi.fn(), nudge: vi.fn(), pickLink: vi.fn(), bend: vi.fn(), echo: vi.fn(), track: vi.fn(), fit: vi.fn(), fitSelection: vi.fn(), held: { c: vi.fn() } }
         const key = useSheetKeys(ref(stage), acts)
         const press = (name: string, more: KeyboardEventInit = {}, target: HTMLElement = stage) => {
             const event = new KeyboardEvent('keydown', { key: name, cancelable: true, ...more })
@@ -65,11 +65,12 @@ describe('keys on the sheet', () => {
     it('add, travel, move, and delete', () => {
         const { acts, press } = keys()
         useView().select('a')
-        expect([press('s'), press('A'), press('p'), press('c'), press('ArrowLeft'), press('ArrowDown', { ctrlKey: true }), press('Delete')]).toEqual([true, true, true, true, true, true, true])
+        expect([press('s'), press('A'), press('p'), press('c'), press('t'), press('ArrowLeft'), press('ArrowDown', { ctrlKey: true }), press('Delete')]).toEqual(Array(8).fill(true))
         expect(acts.add.mock.calls).toEqual([['stock'], ['auxiliary'], ['parameter'], ['curve']])
         expect(acts.travel).toHaveBeenCalledWith(-1, 0, false)
         expect(acts.nudge).toHaveBeenCalledWith(['a'], 0, 10)
         expect(acts.remove).toHaveBeenCalledOnce()
+        expect(acts.track).toHaveBeenCalledOnce()
     })
 
     it('leave other keys, shortcuts and fields alone', () => {

@@ -1,9 +1,7 @@
-import { createPinia, setActivePinia, type Pinia } from 'pinia'
-import PrimeVue from 'primevue/config'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { createApp, nextTick, type App, type Component } from 'vue'
+import { nextTick } from 'vue'
 import { api } from '@/api/client'
-import type { Edit, LoggedRun, Model, Scenario, Thing } from '@/api/types'
+import type { LoggedRun, Model, Scenario, Thing } from '@/api/types'
 import GripField from '@/card/GripField.vue'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
@@ -13,31 +11,16 @@ import LogbookStage from '@/try/LogbookStage.vue'
 import PresentDial from '@/try/PresentDial.vue'
 import ScenarioStage from '@/try/ScenarioStage.vue'
 import TrailStage from '@/try/TrailStage.vue'
+import { harness } from './harness'
 import { aRun, aThing, things } from './make'
 
-let pinia: Pinia
-let app: App | undefined
-let host: HTMLElement
-let sent: Edit[]
+const { show, settle, button } = harness
 
 beforeEach(() => {
-    HTMLCanvasElement.prototype.getContext = () => null
-    window.matchMedia = vi.fn().mockReturnValue({ matches: false, addEventListener: vi.fn(), removeEventListener: vi.fn() })
-    localStorage.clear()
-    pinia = createPinia()
-    setActivePinia(pinia)
-    host = document.createElement('div')
-    document.body.append(host)
-    sent = []
-    const model = useModel()
-    vi.spyOn(model, 'attempt').mockImplementation(((edit: Edit) => { sent.push(edit); return Promise.resolve(true) }) as never)
+    harness.begin()
     vi.spyOn(api, 'run').mockImplementation((_, wish) => Promise.resolve(aRun(Object.fromEntries((wish.only ?? ['s', 'a']).map((id) => [id, [2, 4, 8]])), { steady: { p: 3 } })))
 })
-afterEach(() => {
-    app?.unmount()
-    host.remove()
-    vi.restoreAllMocks()
-})
+afterEach(() => { harness.end() })
 
 const stock = aThing('s', { kind: 'stock', name: 'tank' })
 const parameter = aThing('p', { kind: 'parameter', name: 'rate', value: 3, low: 0, high: 10, step: 1 })
@@ -47,16 +30,7 @@ function fill(more: Partial<Model> = {}, all: Thing[] = [stock, parameter, aThin
     model.model = { ...model.model, time: { ...model.model.time, start: 0, end: 2, step: 1 }, order: all.map((t) => t.id), elements: things(...all), ...more }
     model.loaded = true
 }
-async function show(component: Component, props: Record<string, unknown> = {}) {
-    app = createApp(component, props)
-    app.use(pinia)
-    app.use(PrimeVue, { unstyled: true })
-    app.mount(host)
-    await nextTick()
-}
-const settle = async () => { for (let i = 0; i < 15; i++) await Promise.resolve(); await nextTick() }
-const button = (words: string) => [...host.querySelectorAll('button')].find((b) => b.textContent?.trim() === words || b.getAttribute('aria-label') === words)
-const field = (label: string) => [...host.querySelectorAll<HTMLInputElement | HTMLSelectElement>('input, select')].find((f) => f.getAttribute('aria-label') === label || f.closest('label')?.textContent?.trim() === label)
+const field = (label: string) => [...harness.host.querySelectorAll<HTMLInputElement | HTMLSelectElement>('input, select')].find((f) => f.getAttribute('aria-label') === label || f.closest('label')?.textContent?.trim() === label)
 async function type(label: string, text: string) {
     const input = field(label)
     if (input) {
@@ -77,7 +51,7 @@ describe('a dial of what is tried', () => {
         expect(runs.setting).toEqual({ parameters: { p: 7 } })
         button('rate back to 3')?.click()
         await settle()
-        expect([runs.setting, sent]).toEqual([{}, []])
+        expect([runs.setting, harness.sent]).toEqual([{}, []])
         await type('Value of rate', '3')
         expect(runs.tried).toBe(false)
     })
@@ -93,7 +67,7 @@ describe('a dial of what is tried', () => {
         button('wet')?.click()
         await settle()
         expect(useRuns().tried).toBe(false)
-        app?.unmount()
+        harness.leave()
         await show(PresentDial, { thing: { ...two, choices: [...two.choices, { name: 'flood', value: 9 }] } })
         await type('rate', '9')
         expect(useRuns().setting).toEqual({ parameters: { p: 9 } })
@@ -107,7 +81,7 @@ describe('a dial of what is tried', () => {
         button('Give values names')?.click()
         await nextTick()
         const name = async (i: number, text: string) => {
-            const input = host.querySelector<HTMLInputElement>(`[aria-label="Name of choice ${i}"]`)
+            const input = harness.host.querySelector<HTMLInputElement>(`[aria-label="Name of choice ${i}"]`)
             if (input) {
                 input.value = text
                 input.dispatchEvent(new Event('input'))
@@ -116,9 +90,9 @@ describe('a dial of what is tried', () => {
             await settle()
         }
         await name(1, 'none')
-        expect(sent).toEqual([])
+        expect(harness.sent).toEqual([])
         await name(2, 'all')
-        expect(sent).toEqual([{ kind: 'choices', id: 'p', choices: [{ name: 'none', value: 0 }, { name: 'all', value: 10 }] }])
+        expect(harness.sent).toEqual([{ kind: 'choices', id: 'p', choices: [{ name: 'none', value: 0 }, { name: 'all', value: 10 }] }])
     })
 })
 
@@ -156,14 +130,14 @@ describe('taking by hand', () => {
         expect(runs.present.grips.s).toMatchObject({ from: 1, values: { value: 12, at: 0.5 } })
         await type('holds from', '')
         expect(runs.present.grips.s?.from).toBeUndefined()
-        const handle = host.querySelectorAll('.handle')[1]
+        const handle = harness.host.querySelectorAll('.handle')[1]
         handle?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true, cancelable: true }))
         await settle()
         expect(runs.present.grips.s?.values?.at).toBe(1.5)
         button('Switch it off for a while')?.click()
         await settle()
         expect(runs.present.grips.s?.on).toBe(false)
-        expect(host.querySelectorAll('.handle')).toHaveLength(0)
+        expect(harness.host.querySelectorAll('.handle')).toHaveLength(0)
         button('Switch it on')?.click()
         await settle()
         button('Release')?.click()
@@ -183,14 +157,14 @@ describe('the table of scenarios', () => {
         expect((field('rate in wet') as HTMLInputElement).placeholder).toBe('1')
         expect((field('ends at in wet') as HTMLInputElement).placeholder).toBe('5')
         await type('rate in wet', '8')
-        expect(sent.at(-1)).toEqual({ kind: 'scenario', id: 'wet', name: 'wet', note: '', on: ['dry'], place: 2, setting: { parameters: { p: 8 } } })
+        expect(harness.sent.at(-1)).toEqual({ kind: 'scenario', id: 'wet', name: 'wet', note: '', on: ['dry'], place: 2, setting: { parameters: { p: 8 } } })
         await type('rate in dry', '')
-        expect(sent.at(-1)).toMatchObject({ id: 'dry', setting: { parameters: {}, time: { end: 5 } } })
-        const count = sent.length
+        expect(harness.sent.at(-1)).toMatchObject({ id: 'dry', setting: { parameters: {}, time: { end: 5 } } })
+        const count = harness.sent.length
         await type('rate in dry', 'lots')
-        expect(sent).toHaveLength(count)
+        expect(harness.sent).toHaveLength(count)
         await type('What dry builds on', 'wet')
-        expect(sent.at(-1)).toMatchObject({ id: 'dry', on: ['wet'] })
+        expect(harness.sent.at(-1)).toMatchObject({ id: 'dry', on: ['wet'] })
         await type('Add a row', 'time|method')
         expect(field('method in dry')).toBeDefined()
     })
@@ -200,7 +174,7 @@ describe('the table of scenarios', () => {
         useRuns().leave('p', 9)
         await show(ScenarioStage)
         button('New scenario from the present setting')?.click()
-        expect(sent.at(-1)).toMatchObject({ kind: 'scenario', name: 'Scenario 1', setting: { parameters: { p: 9 } } })
+        expect(harness.sent.at(-1)).toMatchObject({ kind: 'scenario', name: 'Scenario 1', setting: { parameters: { p: 9 } } })
     })
 })
 
@@ -212,12 +186,12 @@ describe('a trail', () => {
         await useRuns().refresh()
         await show(TrailStage)
         await settle()
-        expect(host.textContent).toContain('its causes add up to that')
+        expect(harness.host.textContent).toContain('its causes add up to that')
         button('Open need')?.click()
         await settle()
         expect(ask).toHaveBeenCalledTimes(2)
-        expect(host.textContent).toContain('closes a loop')
-        expect(host.textContent).toContain('time itself')
+        expect(harness.host.textContent).toContain('closes a loop')
+        expect(harness.host.textContent).toContain('time itself')
         expect(button('Open rate')).toBeUndefined()
         await type('Which way', 'effects')
         expect(ask.mock.lastCall?.[1]).toMatchObject({ towards: 'effects' })
@@ -236,12 +210,12 @@ describe('the logbook', () => {
         await vi.advanceTimersByTimeAsync(300)
         vi.useRealTimers()
         await settle()
-        expect(host.textContent).toContain('Renamed `x`')
-        expect(host.textContent).toContain('the baseline of revision 0')
+        expect(harness.host.textContent).toContain('Renamed `x`')
+        expect(harness.host.textContent).toContain('the baseline of revision 0')
         button('Go back to it')?.click()
         await settle()
         expect(useRuns().setting).toEqual({ parameters: { p: 5 } })
-        host.querySelector<HTMLButtonElement>('li .icon-button')?.click()
+        harness.host.querySelector<HTMLButtonElement>('li .icon-button')?.click()
         await settle()
         expect(remark).toHaveBeenCalledWith('', 2, { starred: true })
         expect(useCourses().called).toEqual([])

@@ -32,13 +32,13 @@ final class CompareController
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $source = RunSource::of($model, $request->array('run'));
         $id = $request->string('element')->toString();
-        if ($source->model->element($id) === null) {
+        if ($source->model()->element($id) === null) {
             throw EditRefused::gone();
         }
         $trial = $source->trial();
         $instant = Instant::of($simulator, $trial, $request->float('time'));
         if ($instant === null || $instant->value($id) === null) {
-            throw NotUnderstood::because("The run has no value of `{$source->model->nameOf($id)}` at this time. Move the playhead to where it has one.");
+            throw NotUnderstood::because("The run has no value of `{$source->model()->nameOf($id)}` at this time. Move the playhead to where it has one.");
         }
         $answer = ['element' => $id, 'time' => $instant->time(), 'value' => $instant->value($id), 'rate' => $instant->rate($id)];
         if ($request->input('towards') === 'effects') {
@@ -61,7 +61,7 @@ final class CompareController
         $base = RunSource::of($model, $request->array('base'));
         $run = RunSource::of($model, $request->array('run'));
 
-        return new JsonResponse(['changes' => Changes::between($base->model, $base->setting, $run->model, $run->setting)]);
+        return new JsonResponse(['changes' => Changes::between($base->model(), $base->setting, $run->model(), $run->setting)]);
     }
 
     /** Values of variables in runs at times; against the first run, or in a few numbers each. */

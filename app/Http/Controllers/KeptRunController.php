@@ -34,6 +34,9 @@ final class KeptRunController
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $source = RunSource::of($model, $request->array('run'));
         $run = $source->trajectory($simulator);
+        if ((float) $run->length() * count($run->columns) > config()->float('merry-orbit.run.most_kept_values')) {
+            throw NotUnderstood::because('This run has '.number_format($run->length() * count($run->columns)).' values, more than is kept here. Save less often, or make a scenario of it, which is run again when it is shown.');
+        }
         $used = $model->keptRuns()->pluck('colour')->all();
         $free = array_values(array_diff(range(0, KeptRun::COLOURS - 1), $used));
         DB::transaction(static function () use ($request, $model, $user, $source, $run, $free, $used): void {

@@ -65,7 +65,7 @@ final class RunController
         $time = static fn (string $key): ?float => $request->has($key) ? $request->float($key) : null;
         $message = new ColumnsMessage($only, $request->has('points') ? $request->integer('points') : null, $time('from'), $time('until'), $time('at'));
 
-        return $message->of($run, $source->setting->timeOf($source->model->time)->unit, $source->revision, (hrtime(true) - $begun) / 1e6);
+        return $message->of($run, $source->timeUnit(), $source->revision, (hrtime(true) - $begun) / 1e6);
     }
 
     /**

@@ -69,6 +69,13 @@ const key = useSheetKeys(stage, {
     pickLink: bends.pickNext,
     bend: bends.nudge,
     echo: () => { reach('echo') },
+    track: () => {
+        const plotted = view.selectedThings.filter((id) => model.model.elements[id]?.kind !== 'curve')
+        const all = plotted.every(model.isTracked)
+        if (plotted.length) {
+            void model.together(plotted.filter((id) => all || !model.isTracked(id)).map((id) => ({ kind: 'track', id, shown: !all })), all ? 'Took tracks away' : 'Showed tracks')
+        }
+    },
     fit: () => { void fit() },
     fitSelection: () => { void fitSelection() },
     held: {

@@ -21,6 +21,8 @@ interface Acts {
     /** Moves the bend of the picked link. */
     bend: (dx: number, dy: number) => void
     echo: () => void
+    /** Shows or hides the tracks of what is selected. */
+    track: () => void
     fit: () => void
     fitSelection: () => void
     /** With the control key. */
@@ -40,6 +42,7 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
         d: () => { acts.add('series') },
         l: acts.pickLink,
         e: acts.echo,
+        t: acts.track,
         '[': view.goBack,
         ']': view.goAhead,
         0: acts.fit,

@@ -1,6 +1,7 @@
 import type { Plot, PlotOptions, Thing } from '@/api/types'
 import type { Course } from '@/stores/courses'
 import { niceAbove } from '@/ui/numbers'
+import { indexAt } from './times'
 
 /** One line of a plot. `colour` is a token. */
 export interface Line { key: string, element: string, course: string, name: string, unit: string, colour: string, dash: number[], width: number, times: Float64Array, values: Float64Array, lows?: Float64Array, highs?: Float64Array, main: boolean }
@@ -144,16 +145,7 @@ export function valueAt(line: Line, time: number): number | undefined {
     if (last < 0 || time < (times[0] as number) - 1e-9 || time > (times[last] as number) + 1e-9) {
         return undefined
     }
-    let low = 0
-    let high = last
-    while (low < high) {
-        const middle = (low + high + 1) >> 1
-        if ((times[middle] as number) <= time) {
-            low = middle
-        } else {
-            high = middle - 1
-        }
-    }
+    const low = indexAt(times, time)
     const here = values[low] as number
     const next = values[low + 1]
     const part = next === undefined ? 0 : Math.min(1, Math.max(0, (time - (times[low] as number)) / ((times[low + 1] as number) - (times[low] as number))))

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
 import type { Grip, RunRef, Setting } from '@/api/types'
+import { indexAt } from '@/charts/times'
 import { LARGE, useModel } from './model'
 import { useView } from './view'
 import { without } from '@/ui/records'
@@ -250,16 +251,7 @@ export const useRuns = defineStore('runs', () => {
             return { index: 0, share: 0 }
         }
         const now = view.playhead
-        let low = 0
-        let high = times.length - 1
-        while (low < high) {
-            const middle = (low + high + 1) >> 1
-            if ((times[middle] as number) <= now) {
-                low = middle
-            } else {
-                high = middle - 1
-            }
-        }
+        const low = indexAt(times, now)
         const here = times[low] as number
         const next = times[low + 1]
         return { index: low, share: next === undefined ? 0 : Math.min(1, Math.max(0, (now - here) / (next - here))) }

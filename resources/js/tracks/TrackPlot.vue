@@ -37,6 +37,11 @@ const waits = computed(() => {
     return cause ? model.model.elements[cause]?.name : undefined
 })
 const value = computed(() => (first.value && things.value.length === 1 ? runs.value(first.value.id) : undefined))
+/** What the line of a thing says at the playhead, as it is measured. */
+function reading(id: string) {
+    const line = lines.value.find((l) => l.element === id && l.main)
+    return line && valueAt(line, view.playhead)
+}
 const scale = computed(() => scales.value[0] ?? shared.value)
 const height = HEIGHT - TOP - FOOT
 const x = (t: number) => (t - span.value[0]) / (span.value[1] - span.value[0])
@@ -172,7 +177,7 @@ const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} ov
                 <span class="soft">{{ measure === 'value' ? (first.unit === '1' ? 'dimensionless' : shownUnit(first.unit) || 'no unit yet') : lines[0]?.unit ?? (measure === 'difference' ? 'difference' : '') }}</span>
             </template>
             <ul v-else class="several">
-                <li v-for="t in things" :key="t.id"><i :style="{ background: `var(${lines.find((l) => l.element === t.id)?.colour ?? '--ink'})` }" /><button type="button" class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</button><button type="button" class="icon-button tiny" :aria-label="`Take ${t.name} out of this track`" @click="take(t.id)"><X :size="11" :stroke-width="1.8" /></button></li>
+                <li v-for="t in things" :key="t.id"><i :style="{ background: `var(${lines.find((l) => l.element === t.id)?.colour ?? '--ink'})` }" /><button type="button" class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</button><b class="read">{{ short(reading(t.id)) }}</b><button type="button" class="icon-button tiny" :aria-label="`Take ${t.name} out of this track`" @click="take(t.id)"><X :size="11" :stroke-width="1.8" /></button></li>
             </ul>
             <span class="tools">
                 <PlotOptions :options="options" :several="things.length > 1" :title="`How the track of ${first?.name ?? ''} is shown`" @change="change" />
@@ -247,6 +252,9 @@ const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} ov
     flex: none;
     width: 12px;
     height: 2.5px;
+}
+.read {
+    margin-left: auto;
 }
 .several .who {
     font-weight: 400;

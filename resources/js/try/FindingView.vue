@@ -51,6 +51,7 @@ const signed = (v: number | null) => (v === null ? '–' : `${v > 0 ? '+' : ''}$
             <thead><tr><th /><th v-for="c in named" :key="c.name" scope="col">{{ c.name }}</th></tr></thead>
             <tbody><tr v-for="row in ends.rows" :key="row.element"><th scope="row">{{ nameOf(row.element) }}</th><td v-for="(c, i) in row.cells" :key="i"><b>{{ short(c.value) }}</b> <span v-if="i" class="soft">{{ signed(c.percent) }} %</span></td></tr></tbody>
         </table>
+        <p v-else-if="shown.kind === 'sheet'" class="soft">The sheet {{ model.model.sheets.find((s) => s.id === shown.sheet)?.name ?? 'that is gone' }} at {{ model.model.time.unit }} {{ short(shown.playhead as number | undefined) }}<template v-if="((shown.selection ?? []) as string[]).length">, with {{ ((shown.selection ?? []) as string[]).map(nameOf).join(', ') }}</template>.</p>
         <ul v-else-if="shown.kind === 'trail'">
             <li v-for="step in steps" :key="step.path.join()" :style="{ marginLeft: `${(step.path.length - 1) * 18}px` }">
                 <b>{{ nameOf(step.element) }}</b> {{ short(step.value) }} {{ shownUnit(model.model.elements[step.element]?.unit ?? '') }}<template v-if="step.difference !== undefined">, {{ signed(step.difference) }} against {{ (shown.base as Named | undefined)?.name }}</template><template v-else-if="step.causes"> changing by {{ signed(step.rate) }}</template>:

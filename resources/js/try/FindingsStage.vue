@@ -52,7 +52,7 @@ const sheet = () => ({ kind: 'sheet' as const, sheet: view.sheet, selection: vie
 </script>
 
 <template>
-    <section class="stage" aria-label="Findings">
+    <section class="leaf" aria-label="Findings">
         <TryTabs><FindingForm :view="sheet" :title="model.model.sheets.find((s) => s.id === view.sheet)?.name ?? 'Sheet'" /></TryTabs>
         <div class="scroll" tabindex="0">
             <p v-if="!findings.length" class="empty soft">A finding is a plot, a table or a trail with your words: choose <b>Save as finding</b> where you see something worth telling. In their order they later make the report.</p>
@@ -72,12 +72,6 @@ const sheet = () => ({ kind: 'sheet' as const, sheet: view.sheet, selection: vie
 </template>
 
 <style scoped>
-.stage {
-    display: grid;
-    grid-template-rows: auto minmax(0, 1fr);
-    height: 100%;
-    background: var(--card);
-}
 .scroll {
     overflow: auto;
     padding: 14px 20px 40px;

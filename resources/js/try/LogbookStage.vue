@@ -47,7 +47,7 @@ function back(r: LoggedRun) {
 </script>
 
 <template>
-    <section class="stage" aria-label="Logbook">
+    <section class="leaf" aria-label="Logbook">
         <TryTabs><a class="button" :href="api.logbookAddress(model.id)" download><Download :size="14" :stroke-width="1.6" />Logbook as CSV</a></TryTabs>
         <div class="scroll" tabindex="0">
             <ChangesPart :logged="logged" />
@@ -78,12 +78,6 @@ function back(r: LoggedRun) {
 </template>
 
 <style scoped>
-.stage {
-    display: grid;
-    grid-template-rows: auto minmax(0, 1fr);
-    height: 100%;
-    background: var(--card);
-}
 .scroll {
     overflow: auto;
     padding: 12px 16px 30px;
@@ -93,9 +87,6 @@ function back(r: LoggedRun) {
     align-items: center;
     gap: 16px;
     margin: 22px 0 6px;
-}
-h2 {
-    font-size: 16px;
 }
 ol {
     list-style: none;

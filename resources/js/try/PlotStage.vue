@@ -142,7 +142,7 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
 </script>
 
 <template>
-    <section class="stage" aria-label="Plots" @dragover.prevent @drop.prevent="drop">
+    <section class="leaf" aria-label="Plots" @dragover.prevent @drop.prevent="drop">
         <TryTabs><FindingForm :view="finding" :title="title" /></TryTabs>
         <div class="bar">
             <select class="field which" aria-label="Which plot" :value="isSaved || track ? view.plot : ''" @change="view.plot = ($event.target as HTMLSelectElement).value">
@@ -180,11 +180,8 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
 </template>
 
 <style scoped>
-.stage {
-    display: grid;
+.leaf {
     grid-template-rows: auto auto auto minmax(0, 1fr);
-    height: 100%;
-    background: var(--card);
 }
 .bar,
 .chips {

@@ -147,7 +147,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
 </script>
 
 <template>
-    <section class="stage" aria-label="Scenarios">
+    <section class="leaf" aria-label="Scenarios">
         <TryTabs><FindingForm :view="finding" title="Scenarios compared" /></TryTabs>
         <div class="scroll" tabindex="0">
             <div class="bar">
@@ -209,12 +209,6 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
 </template>
 
 <style scoped>
-.stage {
-    display: grid;
-    grid-template-rows: auto minmax(0, 1fr);
-    height: 100%;
-    background: var(--card);
-}
 .scroll {
     overflow: auto;
     padding: 10px 16px 30px;
@@ -224,9 +218,6 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
     align-items: center;
     gap: 10px;
     margin: 6px 0 10px;
-}
-h2 {
-    font-size: 16px;
 }
 .empty {
     max-width: 520px;

@@ -61,7 +61,7 @@ const unitOf = computed(() => (thing.value && thing.value.unit !== '1' ? shownUn
             <span v-if="change !== undefined" class="change"><b>{{ change > 0 ? '+' : '' }}{{ short(change) }}</b> <span class="soft">{{ unit }}{{ of ? ` ${of}` : '' }}</span></span>
             <span v-if="loop" class="soft tag">closes a loop</span>
             <span v-else-if="trail.stopAtStocks.value && thing?.kind === 'stock' && path.length" class="soft tag">a stock</span>
-            <SmallLines v-if="thing && thing.kind !== 'curve'" :element="element" />
+            <SmallLines v-if="thing && thing.kind !== 'curve'" :element="element" :measure="trail.parting.value ? 'difference' : 'value'" />
             <button v-if="thing" type="button" class="icon-button" :aria-label="`Show ${name} on its sheet`" title="Show it on its sheet" @click="view.goTo(element)"><MapPin :size="14" :stroke-width="1.6" /></button>
         </div>
         <template v-if="open && !leaf">

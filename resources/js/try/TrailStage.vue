@@ -48,7 +48,7 @@ watch(() => view.playhead, (now) => {
 })
 const others = computed(() => [...(runs.tried ? [] : [{ key: 'baseline', name: 'baseline' }]), ...courses.named].filter((c) => c.key !== run.value && !(c.key === 'baseline' && run.value === 'shown' && !runs.tried)))
 const trail = {
-    run: computed(() => refOf(run.value)), base: computed(() => (base.value ? refOf(base.value) : undefined)), towards, time: computed(() => time.value), stopAtStocks, open,
+    run: computed(() => refOf(run.value)), base: computed(() => (base.value ? refOf(base.value) : undefined)), parting: computed(() => base.value === 'baseline' && towards.value === 'causes'), towards, time: computed(() => time.value), stopAtStocks, open,
     question: computed(() => JSON.stringify([run.value, base.value, towards.value, time.value, runs.shown?.revision, runs.setting])),
     toggle: (key: string) => {
         const next = new Set(open.value)
@@ -74,7 +74,7 @@ const finding = () => ({
 </script>
 
 <template>
-    <section class="stage" aria-label="Trail">
+    <section class="leaf tooled" aria-label="Trail">
         <TryTabs><FindingForm v-if="root" :view="finding" :title="title" /></TryTabs>
         <div class="bar">
             <select v-model="towards" class="field" aria-label="Which way"><option value="causes">Why does</option><option value="effects">What follows from</option></select>
@@ -90,12 +90,6 @@ const finding = () => ({
 </template>
 
 <style scoped>
-.stage {
-    display: grid;
-    grid-template-rows: auto auto minmax(0, 1fr);
-    height: 100%;
-    background: var(--card);
-}
 .bar {
     display: flex;
     flex-wrap: wrap;

@@ -2,7 +2,7 @@
 import { Eye, EyeOff, Hand, PanelLeftClose, Pencil, Plus, Trash2 } from '@lucide/vue'
 import { computed, nextTick, ref } from 'vue'
 import { lookOf } from '@/charts/lines'
-import { useCourses } from '@/stores/courses'
+import { LOOKS, useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -54,7 +54,6 @@ async function keep() {
 const renaming = ref('')
 function rename(event: Event, id: string) {
     const text = (event.target as HTMLInputElement).value.trim()
-    renaming.value = ''
     if (text) {
         void courses.change(id, { name: text })
     }
@@ -98,11 +97,16 @@ const pattern = (look: number) => {
             </div>
             <div v-for="k in courses.kept" :key="k.id" class="row" :class="{ off: k.hidden }">
                 <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="`var(--run-${k.colour})`" stroke-width="2" :stroke-dasharray="pattern(k.colour)" /></svg>
-                <input v-if="renaming === k.id" class="field" :value="k.name" :aria-label="`Name of ${k.name}`" maxlength="120" autofocus @change="rename($event, k.id)" @blur="renaming = ''" @keydown.escape="renaming = ''" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" />
+                <div v-if="renaming === k.id" class="details" @keydown.escape="renaming = ''">
+                    <input class="field" :value="k.name" :aria-label="`Name of ${k.name}`" maxlength="120" @change="rename($event, k.id)" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" />
+                    <textarea class="field" rows="2" :value="k.note" :aria-label="`Note of ${k.name}`" placeholder="Note" maxlength="4000" @change="courses.change(k.id, { note: ($event.target as HTMLTextAreaElement).value })" />
+                    <span class="hues" role="radiogroup" :aria-label="`Look of ${k.name}`"><button v-for="look in LOOKS" :key="look" type="button" role="radio" :aria-checked="k.colour === look - 1" :aria-label="`Look ${look}`" @click="courses.change(k.id, { colour: look - 1 })"><svg width="22" height="24" aria-hidden="true"><line x1="1" x2="21" y1="12" y2="12" :stroke="`var(--run-${look - 1})`" stroke-width="3" :stroke-dasharray="pattern(look - 1)" /></svg></button></span>
+                    <span class="keep"><button type="button" class="button" title="Put dials and hands as they were in it, with the model of today" @click="runs.put(k.setting)">Run it again</button><button type="button" class="button" @click="renaming = ''">Done</button></span>
+                </div>
                 <template v-else>
                     <span class="who" :title="`${k.name}${k.note ? ` – ${k.note}` : ''}`">{{ k.name }}</span>
                     <button v-if="k.revision < model.revision" type="button" class="older" title="Kept from an older model: show what changed" @click="view.go({ stage: 'logbook' }); view.compared = [`kept:${k.id}`, 'shown']">older model</button>
-                    <button type="button" class="icon-button" :aria-label="`Rename ${k.name}`" title="Rename" @click="renaming = k.id"><Pencil :size="13" :stroke-width="1.6" /></button>
+                    <button type="button" class="icon-button" :aria-label="`Name, note and look of ${k.name}`" title="Name, note and look" @click="renaming = k.id"><Pencil :size="13" :stroke-width="1.6" /></button>
                     <button type="button" class="icon-button" :aria-label="`${k.hidden ? 'Show' : 'Hide'} ${k.name}`" :aria-pressed="!k.hidden" :title="k.hidden ? 'Show' : 'Hide'" @click="courses.change(k.id, { hidden: !k.hidden })"><EyeOff v-if="k.hidden" :size="14" :stroke-width="1.6" /><Eye v-else :size="14" :stroke-width="1.6" /></button>
                     <button type="button" class="icon-button" :aria-label="`Remove ${k.name}`" title="Remove" @click="courses.drop(k.id)"><Trash2 :size="13" :stroke-width="1.6" /></button>
                 </template>
@@ -178,6 +182,26 @@ h2 {
 }
 .row:not(:hover, :focus-within) .icon-button:not([aria-pressed='false']) {
     opacity: 0.45;
+}
+.details {
+    flex: 1;
+    display: grid;
+    gap: 5px;
+    min-width: 0;
+    padding: 6px 0;
+}
+.hues {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px;
+}
+.hues button {
+    padding: 0 2px;
+    border: 1px solid transparent;
+    border-radius: 6px;
+}
+.hues button[aria-checked='true'] {
+    border-color: var(--ink);
 }
 .older {
     flex: none;

@@ -58,7 +58,7 @@ function add(event: Event) {
 </script>
 
 <template>
-    <section class="stage" aria-label="Values side by side">
+    <section class="leaf tooled" aria-label="Values side by side">
         <TryTabs />
         <div class="bar">
             <input class="field" list="values-addable" placeholder="Add a variable" aria-label="Add a variable" @change="add" /><datalist id="values-addable"><option v-for="t in addable" :key="t.id" :value="t.name" /></datalist>
@@ -83,12 +83,6 @@ function add(event: Event) {
 </template>
 
 <style scoped>
-.stage {
-    display: grid;
-    grid-template-rows: auto auto minmax(0, 1fr);
-    height: 100%;
-    background: var(--card);
-}
 .bar {
     display: flex;
     align-items: center;

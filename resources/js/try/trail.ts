@@ -5,6 +5,8 @@ import type { RunRef, TrailAnswer } from '@/api/types'
 export interface Trail {
     run: ComputedRef<RunRef>
     base: ComputedRef<RunRef | undefined>
+    /** Whether small plots show differences from the baseline, so that one sees where runs part. */
+    parting: ComputedRef<boolean>
     towards: Ref<'causes' | 'effects'>
     time: ComputedRef<number>
     stopAtStocks: Ref<boolean>

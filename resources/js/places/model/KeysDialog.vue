@@ -14,6 +14,7 @@ const KEYS: [string, string][] = [
     ['Enter', 'open the formula in place; Enter again takes it over'],
     ['F2', 'rename'],
     ['E', 'echo: the same thing once more'],
+    ['T', 'shows or hides the track of what is selected'],
     ['L', 'pick one link after the other; arrows then bend it'],
     ['Delete', 'delete, to be undone'],
     ['Ctrl C · X · V · D', 'copy, cut, paste, copy and paste at once'],

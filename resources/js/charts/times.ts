@@ -1,0 +1,14 @@
+/** The last of the increasing times that is not after `time`; 0 before the first. */
+export function indexAt(times: Float64Array, time: number): number {
+    let low = 0
+    let high = times.length - 1
+    while (low < high) {
+        const middle = (low + high + 1) >> 1
+        if ((times[middle] as number) <= time) {
+            low = middle
+        } else {
+            high = middle - 1
+        }
+    }
+    return Math.max(0, low)
+}

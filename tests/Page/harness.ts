@@ -1,0 +1,58 @@
+import { createPinia, setActivePinia, type Pinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import { vi } from 'vitest'
+import { createApp, nextTick, type App, type Component } from 'vue'
+import type { Edit } from '@/api/types'
+import { useModel } from '@/stores/model'
+
+let pinia: Pinia
+let app: App | undefined
+
+/** What components of the page are shown in; begin() and end() go around each test. */
+export const harness = {
+    host: document.createElement('div'),
+    /** Edits that were attempted. */
+    sent: [] as Edit[],
+
+    begin() {
+        HTMLCanvasElement.prototype.getContext = () => null
+        window.matchMedia = vi.fn().mockReturnValue({ matches: false, addEventListener: vi.fn(), removeEventListener: vi.fn() })
+        localStorage.clear()
+        pinia = createPinia()
+        setActivePinia(pinia)
+        harness.host = document.createElement('div')
+        document.body.append(harness.host)
+        harness.sent = []
+        const model = useModel()
+        vi.spyOn(model, 'attempt').mockImplementation(((edit: Edit) => { harness.sent.push(edit); return Promise.resolve(true) }) as never)
+        vi.spyOn(model, 'together').mockImplementation(((edits: Edit[], words: string) => { harness.sent.push(edits.length === 1 ? edits[0] as Edit : { kind: 'together', edits, words }); return Promise.resolve(true) }) as never)
+    },
+
+    end() {
+        harness.leave()
+        harness.host.remove()
+        vi.restoreAllMocks()
+    },
+
+    leave() {
+        app?.unmount()
+        app = undefined
+    },
+
+    async show(component: Component, props: Record<string, unknown> = {}) {
+        app = createApp(component, props)
+        app.use(pinia)
+        app.use(PrimeVue, { unstyled: true })
+        app.mount(harness.host)
+        await nextTick()
+    },
+
+    button: (words: string) => [...harness.host.querySelectorAll('button')].find((b) => b.textContent?.trim() === words || b.getAttribute('aria-label') === words),
+
+    async settle() {
+        for (let i = 0; i < 15; i++) {
+            await Promise.resolve()
+        }
+        await nextTick()
+    },
+}
