@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Model\Method;
+
 /**
  * Keeps compiled sources as files named by their content, where the opcode cache and its just-in-time compiler pick them up. The
  * buffer of machine code is never freed, so what is run once and shortly, as after every edit, stays out of it: it runs as plain PHP,
  * and becomes machine code when it is run again or for long.
  */
-final readonly class ProgramStore
+final class ProgramStore
 {
     private const JIT_MODE = '1005';
 
@@ -19,8 +21,11 @@ final readonly class ProgramStore
     /** Sources and marks older than this are deleted now and then. */
     private const DAYS_KEPT = 14;
 
+    /** Of the sources of the compiler, so that what an older one made is not taken for its own. */
+    private static ?string $compiler = null;
+
     /** @param  string  $folder private to this user; made when missing */
-    public function __construct(private string $folder)
+    public function __construct(private readonly string $folder)
     {
     }
 
@@ -32,6 +37,39 @@ final readonly class ProgramStore
         $base = is_string($cache) && $cache !== '' ? $cache : (is_string($home) && $home !== '' ? $home.'/.cache' : sys_get_temp_dir().'/merry-orbit-'.getmyuid());
 
         return new self($base.'/merry-orbit/programs');
+    }
+
+    /**
+     * The program of a plan: compiled, or as it was compiled before. What a plan is known by is all of its content; it is
+     * kept when it comes a second time, since most come once, after an edit.
+     *
+     * @param  \Closure(): Program  $compile
+     */
+    public function programOf(Plan $plan, Method $method, \Closure $compile): Program
+    {
+        $file = $this->folder.'/p'.hash('xxh128', serialize($plan).$method->value.self::compiler()).'.plan';
+        if (is_file($file)) {
+            $program = @unserialize((string) file_get_contents($file), ['allowed_classes' => [Program::class]]);
+            if ($program instanceof Program) {
+                return $program;
+            }
+        }
+        $program = $compile();
+        $this->prepare();
+        if (! is_file($file.'.seen')) {
+            touch($file.'.seen');
+        } else {
+            $new = $file.'.'.bin2hex(random_bytes(6));
+            file_put_contents($new, serialize($program));
+            rename($new, $file);
+        }
+
+        return $program;
+    }
+
+    private static function compiler(): string
+    {
+        return self::$compiler ??= hash('xxh128', implode(' ', array_map(static fn (string $f): string => $f.filemtime($f), glob(__DIR__.'/*.php') ?: [])));
     }
 
     /**
@@ -120,7 +158,7 @@ final readonly class ProgramStore
     /** Deletes what was made long ago; it is made again when needed. */
     private function tidy(): void
     {
-        foreach (glob($this->folder.'/f*') ?: [] as $file) {
+        foreach (glob($this->folder.'/[fp]*') ?: [] as $file) {
             $age = time() - (int) @filemtime($file);
             if ($age > self::DAYS_KEPT * 86400) {
                 @unlink($file);

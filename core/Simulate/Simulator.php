@@ -82,7 +82,7 @@ final readonly class Simulator
     public function program(Plan $plan, Method $method): Program
     {
         $known = $this->compiled[$plan] ?? [];
-        $known[$method->value] ??= $method->isAdaptive() ? AdaptiveCompiler::compile($plan) : Compiler::compile($plan, $method);
+        $known[$method->value] ??= $this->programs->programOf($plan, $method, static fn (): Program => $method->isAdaptive() ? AdaptiveCompiler::compile($plan) : Compiler::compile($plan, $method));
         $this->compiled[$plan] = $known;
 
         return $known[$method->value];

@@ -43,6 +43,32 @@ final class ProgramStoreTest extends TestCase
         self::assertSame(0700, fileperms($this->folder) & 0777, 'nobody else can put sources there');
     }
 
+    public function test_a_plan_that_comes_again_is_not_compiled_again(): void
+    {
+        $store = new ProgramStore($this->folder);
+        $compiled = new \ArrayObject;
+        $ask = static function (string $formula) use ($store, $compiled): Program {
+            $plan = Analyser::analyse(Build::model(['k' => '1'], ['tank' => '5'], ['leak' => [$formula, 'from' => 'tank']]))->plan;
+
+            return $store->programOf($plan, Method::Euler, static function () use ($plan, $compiled): Program {
+                $compiled->append(true);
+
+                return Compiler::compile($plan, Method::Euler);
+            });
+        };
+        $first = $ask('tank / 7');
+        $ask('tank / 7');
+        self::assertEquals($first, $ask('tank / 7'));
+        self::assertCount(2, $compiled, 'the second time it is kept, the third it is there');
+        self::assertNotSame($first->function, $ask('tank / 8')->function, 'another plan is another program');
+        // What is spoilt is made anew.
+        foreach (glob($this->folder.'/*.plan') ?: [] as $file) {
+            file_put_contents($file, 'O:8:"stdClass":0:{}');
+        }
+        self::assertEquals($first, $ask('tank / 7'));
+        self::assertCount(4, $compiled);
+    }
+
     public function test_a_loaded_program_computes(): void
     {
         $program = self::program('1');

@@ -267,7 +267,7 @@ tbody th {
 }
 .actions .icon-button {
     width: 26px;
-    height: 24px;
+    height: 26px;
 }
 .actions .load {
     width: auto;
@@ -278,6 +278,7 @@ tbody th {
     display: flex;
     flex-wrap: wrap;
     gap: 4px;
+    margin-top: 3px;
     max-width: 160px;
     font-weight: 400;
     font-size: 12px;
@@ -287,6 +288,7 @@ tbody th {
     background: none;
     color: var(--ink-soft);
     max-width: 90px;
+    min-height: 26px;
 }
 .words {
     display: block;
