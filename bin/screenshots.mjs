@@ -1,11 +1,16 @@
-// Takes the pictures in docs/screenshots from the demo studies of a running application: node bin/screenshots.mjs [ADDRESS]
+// Takes the pictures in docs/screenshots from the fresh demo studies of a running application: node bin/screenshots.mjs [ADDRESS [NAME …]]
 import { execFileSync } from 'node:child_process'
 import { chromium } from '@playwright/test'
 
 const address = process.argv[2] ?? 'http://127.0.0.1:8000'
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] })
 
+const chosen = process.argv.slice(3)
+
 async function shoot(name, scheme, act) {
+    if (chosen.length && !chosen.includes(name)) {
+        return
+    }
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: scheme, baseURL: address })
     await page.goto('/')
     await act(page)

@@ -68,25 +68,9 @@ const pattern = (look: number) => {
     <nav class="try" aria-label="What is tried">
         <section>
             <header>
-                <h2>Dials</h2>
-                <button v-if="runs.tried" type="button" class="link" @click="runs.put()">All back to base</button>
+                <h2>Runs</h2>
                 <button type="button" class="icon-button" aria-label="Hide this column" title="Hide this column" @click="view.outline = false"><PanelLeftClose :size="15" :stroke-width="1.6" /></button>
             </header>
-            <input v-if="parameters.length > FEW" v-model="sought" class="field" type="search" placeholder="Which dial" aria-label="Search the dials" />
-            <PresentDial v-for="t in dials" :key="t.id" :thing="t" />
-            <p v-if="!parameters.length" class="soft">Dials belong to parameters. This model has none yet.</p>
-        </section>
-        <section>
-            <header><h2>Taken by hand</h2></header>
-            <div v-for="g in grips" :key="g.id" class="row">
-                <Hand :size="14" :stroke-width="1.6" class="plum" />
-                <button type="button" class="who" :title="`${g.name}: ${g.grip.signal}`" @click="view.select(g.id); view.card = true">{{ g.name }} <span class="soft">{{ g.grip.signal }}{{ g.grip.on === false ? ', off' : '' }}</span></button>
-                <button type="button" class="link" :aria-label="`Release ${g.name}`" @click="runs.grip(g.id, undefined)">release</button>
-            </div>
-            <p v-if="!grips.length" class="soft">Nothing. Select something and choose <b>Take by hand</b> on its card to give it a course of your own.</p>
-        </section>
-        <section>
-            <header><h2>Runs</h2></header>
             <div class="row">
                 <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" stroke="var(--ink)" stroke-width="2" /></svg>
                 <span class="who">{{ runs.tried ? 'present' : 'baseline' }}</span>
@@ -124,6 +108,24 @@ const pattern = (look: number) => {
                 <button type="button" class="button" @click="ask('run')"><Plus :size="14" :stroke-width="1.8" />Keep this run</button>
                 <button v-if="runs.tried" type="button" class="button" title="Makes the present dials and hands permanent" @click="ask('scenario')"><Plus :size="14" :stroke-width="1.8" />Keep as scenario</button>
             </div>
+        </section>
+        <section>
+            <header><h2>Taken by hand</h2></header>
+            <div v-for="g in grips" :key="g.id" class="row">
+                <Hand :size="14" :stroke-width="1.6" class="plum" />
+                <button type="button" class="who" :title="`${g.name}: ${g.grip.signal}`" @click="view.select(g.id); view.card = true">{{ g.name }} <span class="soft">{{ g.grip.signal }}{{ g.grip.on === false ? ', off' : '' }}</span></button>
+                <button type="button" class="link" :aria-label="`Release ${g.name}`" @click="runs.grip(g.id, undefined)">release</button>
+            </div>
+            <p v-if="!grips.length" class="soft">Nothing. Select something and choose <b>Take by hand</b> on its card to give it a course of your own.</p>
+        </section>
+        <section>
+            <header>
+                <h2>Dials</h2>
+                <button v-if="runs.tried" type="button" class="link" @click="runs.put()">All back to base</button>
+            </header>
+            <input v-if="parameters.length > FEW" v-model="sought" class="field" type="search" placeholder="Which dial" aria-label="Search the dials" />
+            <PresentDial v-for="t in dials" :key="t.id" :thing="t" />
+            <p v-if="!parameters.length" class="soft">Dials belong to parameters. This model has none yet.</p>
         </section>
     </nav>
 </template>
