@@ -48,7 +48,7 @@ describe('the scale of a plot', () => {
     const lines = linesOf({ id: 't', of: ['a'] }, [base, kept], elements)
 
     it('has zero in sight, round ends, and what is fixed', () => {
-        expect(scaleOf(lines, {})).toMatchObject({ low: -0, high: 20, log: false })
+        expect(scaleOf(lines, {})).toMatchObject({ low: 0, high: 20, log: false })
         expect(scaleOf(lines, { low: 4, high: 40 })).toEqual({ low: 4, high: 40, log: false })
         expect(scaleOf([], {})).toEqual({ low: 0, high: 1, log: false })
         expect(scaleOf(lines, { low: 50 }).high).toBeGreaterThan(50)

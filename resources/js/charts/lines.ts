@@ -128,7 +128,7 @@ export function scaleOf(lines: Line[], options: PlotOptions): Scale {
         const top = options.high !== undefined && options.high > bottom ? options.high : 10 ** Math.ceil(Math.log10(high))
         return { low: bottom, high: top > bottom ? top : bottom * 10, log: true }
     }
-    const bottom = options.low ?? -niceAbove(-low)
+    const bottom = options.low ?? (-niceAbove(-low) || 0)
     const top = options.high ?? niceAbove(high)
     return bottom < top ? { low: bottom, high: top, log: false } : { low: bottom, high: bottom + 1, log: false }
 }

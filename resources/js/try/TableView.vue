@@ -87,6 +87,7 @@ thead th {
     vertical-align: bottom;
 }
 small {
+    margin-left: 5px;
     color: var(--ink-soft);
     font-weight: 400;
 }
