@@ -151,6 +151,28 @@ describe('commands', () => {
         run('Add a stock')
         expect(useView().wanted).toBe('stock')
     })
+
+    it('lead to what is tried, and keep what is seen', () => {
+        fill([thing('a')])
+        const run = (w: string) => { useCommands().value.find((c) => c.words === w)?.run() }
+        useView().select('a')
+        run('Keep this sheet as a finding')
+        expect(harness.sent.at(-1)).toMatchObject({ kind: 'finding', title: 'One', view: { kind: 'sheet', sheet: 'one', selection: ['a'] } })
+        run('Show or hide the track of a')
+        expect(harness.sent.at(-1)).toEqual({ kind: 'track', id: 'a', shown: true })
+        run('Why does a change?')
+        expect([useView().stage, useView().trail, useView().trying]).toEqual(['trail', 'a', true])
+        run('Open the logbook')
+        expect(useView().stage).toBe('logbook')
+        useView().goBack()
+        expect(useView().stage).toBe('trail')
+        expect(words()).not.toContain('All dials and hands back to the base')
+        const runs = useRuns()
+        vi.spyOn(runs, 'refresh').mockResolvedValue(undefined)
+        runs.present = { parameters: { a: 2 }, grips: {} }
+        run('All dials and hands back to the base')
+        expect(runs.tried).toBe(false)
+    })
 })
 
 describe('the history', () => {

@@ -1,8 +1,13 @@
 import { computed } from 'vue'
 import { ARRANGEMENTS } from '@/canvas/arrange'
 import { api } from '@/api/client'
+import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
-import { useView } from '@/stores/view'
+import { useRuns } from '@/stores/runs'
+import { TRY, useView, type TryStage } from '@/stores/view'
+import { newId } from '@/ui/ids'
+
+const NAMES: Record<TryStage, string> = { plot: 'the plots', scenarios: 'the scenarios', trail: 'the trail', values: 'values side by side', logbook: 'the logbook', findings: 'the findings' }
 
 export interface Command { words: string, key?: string, run: () => void }
 
@@ -10,6 +15,14 @@ export interface Command { words: string, key?: string, run: () => void }
 export function useCommands() {
     const model = useModel()
     const view = useView()
+    const runs = useRuns()
+    const courses = useCourses()
+
+    function keepSheet() {
+        const name = model.model.sheets.find((s) => s.id === view.sheet)?.name ?? 'Sheet'
+        const place = Math.max(0, ...Object.values(model.model.findings).map((f) => f.place)) + 1
+        void model.attempt({ kind: 'finding', id: newId(), title: name, words: '', view: { kind: 'sheet', sheet: view.sheet, selection: view.selection, playhead: view.playhead }, place })
+    }
 
     const onSheet = (asked: string) => {
         if (view.stage !== 'sheet') {
@@ -38,6 +51,12 @@ export function useCommands() {
             { words: 'Fit the sheet into the window', key: '0', run: () => { onSheet('fit') } },
             view.selection.length > 0 && { words: 'Fit the selection into the window', key: '9', run: () => { onSheet('fit-selection') } },
             ...model.model.sheets.filter((s) => s.id !== view.sheet || view.stage !== 'sheet').map((s) => ({ words: `Open the sheet ${s.name}`, run: () => { view.go({ stage: 'sheet', sheet: s.id }) } })),
+            ...TRY.map((stage) => ({ words: `Open ${NAMES[stage]}`, run: () => { view.go({ stage, selection: view.selection }) } })),
+            one && one.kind !== 'curve' && { words: `Show or hide the track of ${one.name}`, key: 'T', run: () => { void model.attempt({ kind: 'track', id: one.id, shown: !model.isTracked(one.id) }) } },
+            one && one.kind !== 'curve' && { words: `Why does ${one.name} change?`, run: () => { view.trail = one.id; view.go({ stage: 'trail', selection: [one.id] }) } },
+            runs.tried && { words: 'All dials and hands back to the base', run: () => { runs.put() } },
+            { words: 'Keep this run', run: () => { void courses.keep(`Run ${courses.kept.length + 1}`) } },
+            view.stage === 'sheet' && { words: 'Keep this sheet as a finding', run: keepSheet },
             { words: 'Open the atlas', run: () => { view.go({ stage: 'atlas' }) } },
             { words: 'Open the history', run: () => { view.go({ stage: 'history' }) } },
             { words: 'Find in the model', key: '/', run: () => { view.over = 'find' } },
