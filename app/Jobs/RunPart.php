@@ -43,7 +43,7 @@ final class RunPart implements ShouldQueue
             return;
         }
         $document = $batch->model()->firstOrFail();
-        $model = $batch->revision === $document->revision ? $document->core() : (new History($document))->at($batch->revision);
+        $model = (new History($document))->at($batch->revision);
         /** @var Collection<int, BatchRun> $runs */
         $runs = $batch->runs()->whereIn('position', $this->positions)->whereIn('state', ['waiting', 'running'])->orderBy('position')->get();
         foreach ($runs as $run) {

@@ -9,6 +9,7 @@ use App\Models\Batch;
 use App\Models\BatchRun;
 use App\Models\ModelDocument;
 use App\Models\User;
+use App\Studies\RunLog;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\File;
 use MerryOrbit\Core\Experiment\Trial;
@@ -56,6 +57,11 @@ final class Batches
             $rows[] = ['batch_id' => $batch->id, 'position' => $position, 'name' => mb_substr($source->name, 0, 120), 'scenario' => is_array($reference) && is_string($reference['scenario'] ?? null) ? $reference['scenario'] : '', 'setting' => json_encode($source->setting->toRecord(), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), 'state' => 'waiting', 'words' => ''];
         }
         BatchRun::query()->insert($rows);
+        foreach ($rows as ['position' => $position, 'scenario' => $scenario]) {
+            if ($scenario !== '') {
+                RunLog::remember($document, $user, $sources[$position]->setting, $sources[$position]->name);
+            }
+        }
         File::ensureDirectoryExists($batch->folder());
         if ($work * count($sources) <= self::SHORT) {
             RunPart::dispatchSync($batch->id, array_keys($sources));

@@ -35,7 +35,7 @@ final class RunSource
     /** The model that the run is of; an old one is worked out of the history when it is asked for. */
     public function model(): Model
     {
-        return $this->model ??= $this->revision === $this->document->revision ? $this->document->core() : (new History($this->document))->at($this->revision);
+        return $this->model ??= (new History($this->document))->at($this->revision);
     }
 
     /** Of the run's time: of one whose numbers are there, what the study has today. */

@@ -49,6 +49,9 @@ final readonly class History
     /** @throws EditRefused when there is no such revision */
     public function at(int $revision): Model
     {
+        if ($revision === $this->document->revision) {
+            return $this->document->core();
+        }
         if ($revision < 0 || $revision > $this->document->revision) {
             throw EditRefused::because('revision.unknown', "There is no revision $revision; the newest is {$this->document->revision}.");
         }

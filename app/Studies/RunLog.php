@@ -18,9 +18,11 @@ final class RunLog
     public static function remember(ModelDocument $model, User $user, Setting $setting, string $scenario = ''): void
     {
         $record = $setting->toRecord();
-        $known = $model->runs()->where('user_id', $user->id)->where('revision', $model->revision)->where('scenario', $scenario)->latest('id')->get();
-        // The baseline is told of once in each revision; any other setting whenever it is come back to.
-        if ($record === [] ? $known->contains(static fn (RunRow $r): bool => $r->settings === []) : $known->isNotEmpty() && $known->first()->settings == $record && $known->first()->id === $model->runs()->where('user_id', $user->id)->max('id')) {
+        $mine = $model->runs()->where('user_id', $user->id);
+        $same = static fn (RunRow $r): bool => $r->revision === $model->revision && $r->scenario === $scenario && $r->settings == $record;
+        // The baseline and scenarios are told of once in each revision; any other setting whenever it is come back to.
+        $before = $record === [] || $scenario !== '' ? (clone $mine)->where('revision', $model->revision)->get() : (clone $mine)->latest('id')->limit(1)->get();
+        if ($before->contains($same)) {
             return;
         }
         $model->runs()->create(['user_id' => $user->id, 'revision' => $model->revision, 'settings' => $record, 'scenario' => $scenario]);

@@ -169,6 +169,7 @@ final class ExperimentsTest extends TestCase
         $batch = $this->postJson("/api/models/$model->id/batches", ['runs' => [[], ['scenario' => 'crowd'], ['scenario' => 'dry'], ['setting' => ['time' => ['step' => 0.3]]]]])->assertCreated();
         $batch->assertJsonPath('finished', true)->assertJsonPath('runs.2.name', 'Dry')->assertJsonPath('runs.2.state', 'done')->assertJsonPath('runs.3.state', 'refused');
         self::assertStringContainsString('whole number of steps', $batch->json('runs.3.words'));
+        self::assertSame(['Dry', 'Crowd'], array_column($this->getJson("/api/models/$model->id/runs")->json('runs'), 'scenario'), 'scenarios are runs of note');
         $reference = static fn (int $position): array => ['batch' => $batch->json('id'), 'position' => $position];
         self::assertSame($this->columns($model, ['run' => ['scenario' => 'dry']])['columns'], $this->columns($model, ['run' => $reference(2)])['columns']);
 

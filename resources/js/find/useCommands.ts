@@ -6,6 +6,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { TRY, useView, type TryStage } from '@/stores/view'
 import { newId } from '@/ui/ids'
+import { placeBehind } from '@/ui/records'
 
 const NAMES: Record<TryStage, string> = { plot: 'the plots', scenarios: 'the scenarios', trail: 'the trail', values: 'values side by side', logbook: 'the logbook', findings: 'the findings' }
 
@@ -20,8 +21,7 @@ export function useCommands() {
 
     function keepSheet() {
         const name = model.model.sheets.find((s) => s.id === view.sheet)?.name ?? 'Sheet'
-        const place = Math.max(0, ...Object.values(model.model.findings).map((f) => f.place)) + 1
-        void model.attempt({ kind: 'finding', id: newId(), title: name, words: '', view: { kind: 'sheet', sheet: view.sheet, selection: view.selection, playhead: view.playhead }, place })
+        void model.attempt({ kind: 'finding', id: newId(), title: name, words: '', view: { kind: 'sheet', sheet: view.sheet, selection: view.selection, playhead: view.playhead }, place: placeBehind(model.model.findings) })
     }
 
     const onSheet = (asked: string) => {

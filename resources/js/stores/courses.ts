@@ -4,13 +4,12 @@ import { api, type Run } from '@/api/client'
 import type { BatchState, KeptRun, Measure, RunRef } from '@/api/types'
 import { useModel } from './model'
 import { useNotices } from './notices'
-import { useRuns } from './runs'
+import { POINTS, useRuns } from './runs'
 
 /** A run as it is plotted. `look` is its place in the fixed order of hues and dashes; -1 is ink. */
 export interface Course { key: string, name: string, look: number, run: Run, main: boolean }
 
 export const LOOKS = 8
-const POINTS = 2400
 const POLL = 250
 
 /** The runs that are compared: the baseline, what is tried at the moment, kept runs, scenarios, and what was called back. */

@@ -11,7 +11,7 @@ const REST = 1500
 const SHORT_REST = 120
 
 /** More moments than this are not told apart on a screen; beyond, each column comes with its extremes. */
-const POINTS = 2400
+export const POINTS = 2400
 
 /** So many milliseconds later the plots are painted. */
 const AFTER = 24

@@ -7,6 +7,7 @@ import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
 import { newId } from '@/ui/ids'
+import { placeBehind } from '@/ui/records'
 
 /** Keeps what is on the stage, with words. */
 const { view: shown, title } = defineProps<{ view: () => Finding['view'], title: string }>()
@@ -29,8 +30,7 @@ async function keep() {
     if (!name.value.trim()) {
         return
     }
-    const place = Math.max(0, ...Object.values(model.model.findings).map((f) => f.place)) + 1
-    if (await model.attempt({ kind: 'finding', id: newId(), title: name.value.trim(), words: words.value, view: { playhead: view.playhead, ...shown() }, place })) {
+    if (await model.attempt({ kind: 'finding', id: newId(), title: name.value.trim(), words: words.value, view: { playhead: view.playhead, ...shown() }, place: placeBehind(model.model.findings) })) {
         popover.value?.hide()
         notices.say('Kept as a finding.', { words: 'Show it', run: () => { view.go({ stage: 'findings' }) } })
     }

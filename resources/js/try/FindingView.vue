@@ -5,8 +5,10 @@ import type { Against, Finding, Plot, RunRef, TableAnswer, TrailAnswer } from '@
 import PlotChart from '@/charts/PlotChart.vue'
 import type { Course } from '@/stores/courses'
 import { useModel } from '@/stores/model'
+import { POINTS } from '@/stores/runs'
 import { short, shownUnit } from '@/ui/numbers'
 import TableView from './TableView.vue'
+import { CAUSES } from './trail'
 
 /** What a finding shows, made again from the settings and revisions that it names. */
 const { finding } = defineProps<{ finding: Finding }>()
@@ -27,7 +29,7 @@ watch(() => finding, async () => {
             const measure = plot.value.options?.measure
             const against = measure === 'difference' || measure === 'difference-percent' ? measure : undefined
             const list = against ? named.value.slice(1) : named.value
-            const runs = await Promise.all(list.map((c) => api.run(model.id, { run: c.ref, only: of, points: 1200, ...(against ? { against: named.value[0]?.ref ?? {}, measure: against } : {}) })))
+            const runs = await Promise.all(list.map((c) => api.run(model.id, { run: c.ref, only: of, points: POINTS, ...(against ? { against: named.value[0]?.ref ?? {}, measure: against } : {}) })))
             given.value = runs.map((run, i) => ({ key: `${i}`, name: list[i]?.name ?? '', look: against ? i : i - 1, run, main: i === 0 && !against }))
         } else if (shown.value.kind === 'comparison') {
             ends.value = await api.against(model.id, named.value.map((c) => c.ref), shown.value.of as string[], shown.value.at as number | undefined)
@@ -37,8 +39,7 @@ watch(() => finding, async () => {
     }
 }, { immediate: true })
 const steps = computed(() => (shown.value.steps ?? []) as (TrailAnswer & { path: string[] })[])
-const WORDS: Record<string, string> = { time: 'time itself', memory: 'what it remembers', formula: 'another formula', start: 'another start' }
-const nameOf = (id: string) => model.model.elements[id]?.name ?? WORDS[id] ?? 'something that is gone'
+const nameOf = (id: string) => model.model.elements[id]?.name ?? CAUSES[id] ?? 'something that is gone'
 const signed = (v: number | null) => (v === null ? '–' : `${v > 0 ? '+' : ''}${short(v)}`)
 </script>
 

@@ -3,13 +3,14 @@ import { Eye, EyeOff, Play, Plus, Square, Trash2 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Against, Scenario, Setting, TableAnswer } from '@/api/types'
+import { useCatalogue } from '@/stores/catalogue'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { newId } from '@/ui/ids'
-import { without } from '@/ui/records'
+import { placeBehind, without } from '@/ui/records'
 import { full, literal, short, shownUnit } from '@/ui/numbers'
 import FindingForm from './FindingForm.vue'
 import TryTabs from './TryTabs.vue'
@@ -21,6 +22,7 @@ const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
+const catalogue = useCatalogue()
 const notices = useNotices()
 
 const scenarios = computed(() => Object.values(model.model.scenarios).sort((a, b) => a.place - b.place))
@@ -97,7 +99,7 @@ function rename(s: Scenario, event: Event) {
     }
 }
 function make() {
-    void model.attempt({ kind: 'scenario', id: newId(), name: `Scenario ${scenarios.value.length + 1}`, note: '', on: [], setting: runs.setting, place: Math.max(0, ...scenarios.value.map((s) => s.place)) + 1 })
+    void model.attempt({ kind: 'scenario', id: newId(), name: `Scenario ${scenarios.value.length + 1}`, note: '', on: [], setting: runs.setting, place: placeBehind(model.model.scenarios) })
 }
 async function remove(s: Scenario) {
     if (await model.attempt({ kind: 'discard', what: 'scenario', id: s.id })) {
@@ -185,7 +187,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                         <td v-for="s in scenarios" :key="s.id">
                             <template v-if="row.part === 'grips'"><button v-if="s.setting.grips?.[row.id]" type="button" class="chip plum" title="Click to release it in this scenario" @click="put(s, { setting: { ...s.setting, grips: without(s.setting.grips ?? {}, row.id) } })">{{ cell(s, row) }} ×</button><span v-else class="soft">{{ inherited(s, row) }}</span></template>
                             <select v-else-if="row.part === 'curves'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.curves?.[row.id] ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="t in model.things.filter((x) => x.points && x.id !== row.id)" :key="t.id" :value="t.id">{{ t.name }}</option></select>
-                            <select v-else-if="row.id === 'method'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.time?.method ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="m in ['euler', 'heun', 'rk4', 'dopri5', 'rosenbrock']" :key="m" :value="m">{{ m }}</option></select>
+                            <select v-else-if="row.id === 'method'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.time?.method ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="m in catalogue.content.methods" :key="m.name" :value="m.name">{{ m.title }}</option></select>
                             <input v-else class="field" inputmode="decimal" :aria-label="`${nameOf(row)} in ${s.name}`" :value="cell(s, row)" :placeholder="inherited(s, row)" @change="type(s, row, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
                         </td>
                     </tr>

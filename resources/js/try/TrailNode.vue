@@ -7,17 +7,16 @@ import SmallLines from '@/charts/SmallLines.vue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { full, short, shownUnit } from '@/ui/numbers'
-import { asTrail } from './trail'
+import { asTrail, CAUSES } from './trail'
 
 /** One variable on a trail, and what lies behind it. */
 const { element, path, change = undefined, share = 0, unit = '', of = '' } = defineProps<{ element: string, path: string[], change?: number, /** Of what moves the one before it. */ share?: number, unit?: string, of?: string }>()
 const model = useModel()
 const view = useView()
 const trail = inject(asTrail, () => { throw new Error('A node stands on a trail.') }, true)
-const WORDS: Record<string, string> = { time: 'time itself', memory: 'what it remembers', formula: 'another formula, curve or grip', start: 'another start' }
 
 const thing = computed(() => model.model.elements[element])
-const name = computed(() => thing.value?.name ?? WORDS[element] ?? element)
+const name = computed(() => thing.value?.name ?? CAUSES[element] ?? element)
 const loop = computed(() => path.includes(element))
 const leaf = computed(() => !thing.value || loop.value || thing.value.kind === 'parameter' || (trail.stopAtStocks.value && thing.value.kind === 'stock' && path.length > 0))
 const key = computed(() => [...path, element].join('>'))

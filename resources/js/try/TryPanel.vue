@@ -7,6 +7,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { newId } from '@/ui/ids'
+import { placeBehind } from '@/ui/records'
 import PresentDial from './PresentDial.vue'
 
 const model = useModel()
@@ -43,9 +44,8 @@ async function keep() {
         }
         return
     }
-    const places = Object.values(model.model.scenarios).map((s) => s.place)
     const id = newId()
-    if (await model.attempt({ kind: 'scenario', id, name: text, note: '', on: [], setting: runs.setting, place: Math.max(0, ...places) + 1 })) {
+    if (await model.attempt({ kind: 'scenario', id, name: text, note: '', on: [], setting: runs.setting, place: placeBehind(model.model.scenarios) })) {
         naming.value = ''
         courses.toggleScenario(id)
     }

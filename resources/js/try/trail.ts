@@ -1,6 +1,9 @@
 import type { ComputedRef, InjectionKey, Ref } from 'vue'
 import type { RunRef, TrailAnswer } from '@/api/types'
 
+/** Causes that are no things of the model; see core/Experiment/Instant.php and Parting.php. */
+export const CAUSES: Record<string, string> = { time: 'time itself', memory: 'what it remembers', formula: 'another formula, curve or grip', start: 'another start' }
+
 /** What all nodes of a trail share. */
 export interface Trail {
     run: ComputedRef<RunRef>
