@@ -75,8 +75,9 @@ describe('what stands beside the plots', () => {
     it('a table with totals', async () => {
         vi.spyOn(api, 'values').mockResolvedValue({ runs: [{ name: 'Baseline', revision: 0 }], times: [0, 2], rows: [{ element: 'a', cells: [[0, null]] }] })
         vi.spyOn(api, 'summary').mockResolvedValue({ runs: [], times: [], rows: [{ element: 'a', cells: [{ first: 0, last: 5, least: 0, most: 10, leastAt: 0, mostAt: 1, mean: 6.25, total: 12.5, settled: null }] }] })
-        await show(TableView, { plot: { id: 't', of: ['a'], options: { times: [0, 2], totals: true } } })
+        await show(TableView, { plot: { id: 't', of: ['a'], options: { times: [0, 2], totals: true } }, given: [{ name: 'Then', ref: { kept: 'x' } }] })
         await settle()
+        expect(vi.mocked(api.values).mock.lastCall?.[1]).toEqual([{ kept: 'x' }])
         expect(harness.host.querySelector('thead small')?.textContent?.trim()).toBe('m')
         expect([...harness.host.querySelectorAll('tbody td')].map((c) => c.textContent)).toEqual(['0', '–'])
         expect(text()).toContain('sum over time12.5')

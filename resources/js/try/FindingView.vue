@@ -47,7 +47,7 @@ const signed = (v: number | null) => (v === null ? '–' : `${v > 0 ? '+' : ''}$
     <div class="finding-view">
         <p v-if="trouble" class="trouble">{{ trouble }}</p>
         <PlotChart v-else-if="shown.kind === 'plot' && plot && given.length" :plot="plot" :given="given" class="chart" />
-        <TableView v-else-if="shown.kind === 'table' && plot" :plot="plot" class="table" />
+        <TableView v-else-if="shown.kind === 'table' && plot" :plot="plot" :given="named" class="table" />
         <table v-else-if="shown.kind === 'comparison' && ends">
             <thead><tr><th /><th v-for="c in named" :key="c.name" scope="col">{{ c.name }}</th></tr></thead>
             <tbody><tr v-for="row in ends.rows" :key="row.element"><th scope="row">{{ nameOf(row.element) }}</th><td v-for="(c, i) in row.cells" :key="i"><b>{{ short(c.value) }}</b> <span v-if="i" class="soft">{{ signed(c.percent) }} %</span></td></tr></tbody>

@@ -156,6 +156,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                 <h2>Scenarios</h2>
                 <button type="button" class="button" @click="make"><Plus :size="14" :stroke-width="1.8" />New scenario{{ runs.tried ? ' from the present setting' : '' }}</button>
                 <button v-if="scenarios.length" type="button" class="button strong" :disabled="busy" @click="courses.runScenarios(scenarios.map((s) => s.id))"><Play :size="14" :stroke-width="1.8" />Run all</button>
+                <button v-if="courses.scenarios.length > 1 && courses.scenarios.length < scenarios.length" type="button" class="button" :disabled="busy" title="Those that are plotted: see the eyes below" @click="courses.runScenarios(courses.scenarios)">Run {{ courses.scenarios.length }} plotted</button>
                 <template v-if="busy"><progress :value="courses.batch?.share" max="1" aria-label="How far the runs are" /><button type="button" class="button" @click="courses.stopBatch"><Square :size="12" :stroke-width="1.8" />Stop</button></template>
                 <span v-else-if="courses.batch" class="soft" role="status">{{ courses.batch.cancelled ? 'stopped' : 'done' }}: {{ courses.batch.runs.filter((r) => r.state === 'done').length }} of {{ courses.batch.runs.length }} runs</span>
             </div>

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
-import type { Plot, Summary, TableAnswer } from '@/api/types'
+import type { Plot, RunRef, Summary, TableAnswer } from '@/api/types'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { full, short, shownUnit } from '@/ui/numbers'
 
 /** Variables and runs as columns, times as rows. */
-const { plot } = defineProps<{ plot: Plot }>()
+const { plot, given = undefined } = defineProps<{ plot: Plot, /** Runs to show instead of those of the day. */ given?: { name: string, ref: RunRef }[] }>()
 const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
@@ -26,14 +26,15 @@ const times = computed(() => {
     const stride = Math.max(1, Math.ceil(all.length / ROWS))
     return all.filter((_, i) => i % stride === 0 || i === all.length - 1)
 })
+const named = computed(() => given ?? courses.named)
 let asked = 0
-watch(() => [plot.of, times.value, courses.named, runs.shown, plot.options?.totals], async () => {
+watch(() => [plot.of, times.value, named.value, runs.shown, plot.options?.totals], async () => {
     const mine = ++asked
     if (runs.held) {
         return
     }
     try {
-        const refs = courses.named.map((c) => c.ref)
+        const refs = named.value.map((c) => c.ref)
         const [values, sums] = await Promise.all([api.values(model.id, refs, plot.of, times.value), plot.options?.totals ? api.summary(model.id, refs, plot.of) : undefined])
         if (mine === asked) {
             answer.value = values
@@ -44,7 +45,7 @@ watch(() => [plot.of, times.value, courses.named, runs.shown, plot.options?.tota
         trouble.value = (error as Error).message
     }
 }, { immediate: true })
-const columns = computed(() => (answer.value?.rows ?? []).flatMap((row, r) => row.cells.map((cells, i) => ({ key: `${row.element}|${i}`, name: model.model.elements[row.element]?.name ?? row.element, unit: model.model.elements[row.element]?.unit ?? '', run: answer.value?.runs.length === 1 ? '' : courses.named[i]?.name ?? answer.value?.runs[i]?.name ?? '', cells, sum: totals.value?.rows[r]?.cells[i] ?? null }))))
+const columns = computed(() => (answer.value?.rows ?? []).flatMap((row, r) => row.cells.map((cells, i) => ({ key: `${row.element}|${i}`, name: model.model.elements[row.element]?.name ?? row.element, unit: model.model.elements[row.element]?.unit ?? '', run: answer.value?.runs.length === 1 ? '' : named.value[i]?.name ?? answer.value?.runs[i]?.name ?? '', cells, sum: totals.value?.rows[r]?.cells[i] ?? null }))))
 </script>
 
 <template>
