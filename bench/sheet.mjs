@@ -10,9 +10,13 @@ const SIZE = Number(process.argv[2] ?? 1500)
 const EDIT = 300
 const FRAMES = 30
 
+/** Between two acts, so that what follows the one is over before the other. */
+const REST = 3500
+
 const server = spawn('tests/Browser/serve.sh', [String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] })
 const say = (words) => { process.stdout.write(`${words}\n`) }
+const told = (list) => `${middle(list).toFixed(0)} ms in the median (${list.map((t) => t.toFixed(0)).join(' ')})`
 const middle = (list) => [...list].sort((a, b) => a - b)[list.length >> 1]
 let passed = false
 try {
@@ -88,24 +92,31 @@ try {
     }
     say(`selecting takes ${middle(selects).toFixed(0)} ms in the median`)
 
-    await page.locator('.stage').focus()
-    await page.keyboard.press('/')
-    await page.getByLabel('What to find').fill('growth rate 1')
-    await page.keyboard.press('Enter')
-    await page.locator('.card .cm-content').waitFor()
-    const edits = []
-    const undos = []
-    for (let i = 0; i < 11; i++) {
-        edits.push(await painted(['edit', String(0.8 + i / 100)]))
-        await page.waitForTimeout(3500)
+    const open = async (name) => {
+        await page.locator('.stage').focus()
+        await page.keyboard.press('/')
+        await page.getByLabel('What to find').fill(name)
+        await page.keyboard.press('Enter')
+        await page.locator('.card .cm-content').waitFor()
+        await page.waitForTimeout(REST)
     }
-    for (let i = 0; i < 7; i++) {
-        undos.push(await painted(['undo']))
-        await page.waitForTimeout(3500)
+    const repeated = async (times, act) => {
+        const took = []
+        for (let i = 0; i < times; i++) {
+            took.push(await painted(act(i)))
+            await page.waitForTimeout(REST)
+        }
+        return took
     }
-    const edit = middle(edits.slice(1))
-    say(`an edited formula is painted after ${edit.toFixed(0)} ms in the median (at most ${EDIT}; ${edits.map((e) => e.toFixed(0)).join(' ')})`)
-    say(`an undo after ${middle(undos).toFixed(0)} ms`)
+    await open('growth rate 1')
+    const values = await repeated(8, (i) => ['edit', String(0.8 + i / 100)])
+    await open('growth 1')
+    const formulas = await repeated(12, (i) => ['edit', `growth rate 1 * kelp 1 * (1 - crowding 1) * ${1 + (i + 1) / 1000}`])
+    const undos = await repeated(8, () => ['undo'])
+    const edit = middle(formulas.slice(1))
+    say(`an edited value is painted after ${told(values.slice(1))}`)
+    say(`an edited formula is painted after ${told(formulas.slice(1))}, at most ${EDIT}`)
+    say(`an undo after ${told(undos)}`)
     passed = edit <= EDIT && rate >= FRAMES
 } finally {
     await browser.close()

@@ -69,12 +69,29 @@ final class ModelDocument extends Model
         return $this->hasMany(Batch::class, 'model_id');
     }
 
+    /** @var array{string, CoreModel}|null the document as it was read or written last, and what it says */
+    private ?array $known = null;
+
     public function core(): CoreModel
     {
+        if ($this->known !== null && $this->known[0] === $this->document) {
+            return $this->known[1];
+        }
         /** @var array<string, mixed> $record */
         $record = json_decode($this->document, true, flags: JSON_THROW_ON_ERROR);
 
-        return ModelRecord::toModel($record);
+        $model = ModelRecord::toModel($record);
+        $this->known = [$this->document, $model];
+
+        return $model;
+    }
+
+    /** Takes the model as its newest revision, to be saved. */
+    public function put(CoreModel $model, int $revision): void
+    {
+        $this->document = self::written($model);
+        $this->revision = $revision;
+        $this->known = [$this->document, $model];
     }
 
     public static function written(CoreModel $model): string

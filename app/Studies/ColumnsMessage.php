@@ -28,7 +28,8 @@ final readonly class ColumnsMessage
     {
     }
 
-    public function of(Trajectory $run, string $unit, int $revision, float $milliseconds): Response
+    /** @param  array<string, mixed>  $beside  more for the header */
+    public function of(Trajectory $run, string $unit, int $revision, float $milliseconds, array $beside = []): Response
     {
         $columns = $this->only === null ? $run->columns : array_values(array_intersect($run->columns, $this->only));
         $thin = Thinning::of($run, $this->points ?? PHP_INT_MAX, $this->from, $this->until);
@@ -52,6 +53,7 @@ final readonly class ColumnsMessage
             'stopped' => $run->stopped,
             'notices' => $run->notices,
             'fault' => $run->fault,
+            ...$beside,
         ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE);
         $header = str_pad($header, (int) ceil((strlen($header) + 4) / 8) * 8 - 4, ' ');
         $body = pack('V', strlen($header)).$header.pack('e*', ...$times);

@@ -24,18 +24,18 @@ use MerryOrbit\Core\Model\Model;
  * The one way in which a stored model changes: an edit is applied to the newest revision, or refused as a whole;
  * its row, the new document and the new revision are written in one transaction.
  */
-final readonly class ModelEditor
+final class ModelEditor
 {
     private const ATTEMPTS = 5;
 
-    public function __construct(private ModelDocument $document, private User $user, private string $window)
+    public function __construct(private ModelDocument $document, private readonly User $user, private readonly string $window)
     {
     }
 
     /**
      * @param  list<array{id: string, edit: mixed}>  $edits  ids made by the client
      * @param  int  $base  the revision they were made on
-     * @param  bool  $quick  answers without what changed: of a large model that is asked for beside the run
+     * @param  bool  $quick  answers without what changed: of a large model that is asked for after the run
      * @return array<string, mixed> see news()
      *
      * @throws EditRefused|EditClash
@@ -49,9 +49,10 @@ final readonly class ModelEditor
                 }
                 $model = $row->core();
                 $edit = EditReader::read($record, self::pasted(...));
-                $patch = Patch::between($model, $edit->apply($model));
+                $next = $edit->apply($model);
+                $patch = Patch::between($model, $next);
                 $this->refuseClash($row, $model, $patch, $row->edits()->where('revision', '>', $base)->where('window', '<>', $this->window)->get(), $record);
-                $this->write($row, $model, $edit, 'edit', $clientId, (array) $record);
+                $this->write($row, $model, $next, $patch, $edit, 'edit', $clientId, (array) $record);
             }
         });
 
@@ -81,7 +82,8 @@ final readonly class ModelEditor
             $model = $row->core();
             $others = $row->edits()->where('revision', '>', $source->revision)->where('user_id', '<>', $this->user->id)->get();
             $this->refuseClash($row, $model, $patch, $others, null);
-            $written = $this->write($row, $model, $patch, $kind, $clientId, ['of' => $target->revision]);
+            $next = $patch->apply($model);
+            $written = $this->write($row, $model, $next, Patch::between($model, $next), $patch, $kind, $clientId, ['of' => $target->revision]);
             $target->undone_at_revision = $kind === 'undo' ? $written->revision : null;
             if ($kind === 'redo') {
                 $target->inverse = $written->inverse;
@@ -95,7 +97,7 @@ final readonly class ModelEditor
     /** @return array<string, mixed> the revision alone, and what undo and redo would do next */
     private function receipt(int $since): array
     {
-        return ['revision' => $this->document->refresh()->revision, 'since' => $since, 'quick' => true, 'done' => [], ...$this->steps()];
+        return ['revision' => $this->document->revision, 'since' => $since, 'quick' => true, 'done' => [], ...$this->steps()];
     }
 
     /** @throws EditRefused */
@@ -121,7 +123,10 @@ final readonly class ModelEditor
         $this->transaction(function (ModelDocument $row) use ($revision, $ids, $clientId): void {
             if ($row->edits()->where('client_id', $clientId)->doesntExist()) {
                 $history = new History($row);
-                $this->write($row, $row->core(), new Restore($history->at($revision), $ids, $history->named($revision)), 'edit', $clientId, ['kind' => 'restore', 'revision' => $revision, 'ids' => $ids]);
+                $model = $row->core();
+                $restore = new Restore($history->at($revision), $ids, $history->named($revision));
+                $next = $restore->apply($model);
+                $this->write($row, $model, $next, Patch::between($model, $next), $restore, 'edit', $clientId, ['kind' => 'restore', 'revision' => $revision, 'ids' => $ids]);
             }
         });
 
@@ -136,7 +141,7 @@ final readonly class ModelEditor
      */
     public function news(int $since): array
     {
-        $row = $this->document->refresh();
+        $row = $this->document;
         $rows = $row->edits()->where('revision', '>', $since)->oldest('revision')->get();
         $shelf = new ViewShelf($row->id);
         $now = $shelf->view($row->revision, $row->core(...));
@@ -156,6 +161,12 @@ final readonly class ModelEditor
             'done' => $rows->map(static fn (EditRow $e): array => ['revision' => $e->revision, 'window' => $e->window, 'kind' => $e->kind, 'words' => $e->words])->values()->all(),
             ...$this->steps(),
         ];
+    }
+
+    /** The model with what was written. */
+    public function document(): ModelDocument
+    {
+        return $this->document;
     }
 
     /** @return array{undo: ?string, redo: ?string} in words, what each would act on */
@@ -184,7 +195,9 @@ final readonly class ModelEditor
         DB::transaction(function () use ($work): void {
             // Writing first takes the lock before anything is read: whoever comes second waits and reads the newest.
             ModelDocument::query()->whereKey($this->document->id)->toBase()->update(['revision' => DB::raw('revision')]);
-            $work(ModelDocument::query()->whereKey($this->document->id)->firstOrFail());
+            $row = ModelDocument::query()->whereKey($this->document->id)->firstOrFail();
+            $work($row);
+            $this->document = $row;
         }, self::ATTEMPTS);
     }
 
@@ -207,9 +220,8 @@ final readonly class ModelEditor
     }
 
     /** @param  array<mixed>  $body */
-    private function write(ModelDocument $row, Model $model, Edit $edit, string $kind, string $clientId, array $body): EditRow
+    private function write(ModelDocument $row, Model $model, Model $next, Patch $patch, Edit $edit, string $kind, string $clientId, array $body): EditRow
     {
-        $next = $edit->apply($model);
         $written = $row->edits()->create([
             'user_id' => $this->user->id,
             'revision' => $row->revision + 1,
@@ -218,11 +230,10 @@ final readonly class ModelEditor
             'kind' => $kind,
             'words' => Str::limit($edit->words($model), 300),
             'body' => $body,
-            'forward' => Patch::between($model, $next)->record,
+            'forward' => $patch->record,
             'inverse' => Patch::between($next, $model)->record,
         ]);
-        $row->revision = $written->revision;
-        $row->document = ModelDocument::written($next);
+        $row->put($next, $written->revision);
         $row->save();
         if ($next->name !== $model->name || $edit instanceof SetTitle) {
             $row->study()->update(['name' => $next->name]);

@@ -235,11 +235,7 @@ final class Analyser
             }
         }
         foreach ($this->lowerings as $id => $lowering) {
-            $this->equations += $lowering->equations;
-            $this->cells += $lowering->cells;
-            $this->initials += $lowering->initials;
-            $this->states += $lowering->states;
-            array_push($this->delays, ...$lowering->delays);
+            $this->take($lowering);
             $element = $this->model->elements[$id];
             if (! $element instanceof Stock && isset($this->lowered[$id])) {
                 $this->equations[$id] = new Equation($id, $id, $this->lowered[$id]);
@@ -276,6 +272,24 @@ final class Analyser
         foreach ($this->held as $id => $holding) {
             $this->hold($id, $holding);
         }
+    }
+
+    /** What a formula remembers. One by one: adding arrays to a property copies all of it, for every formula anew. */
+    private function take(Lowering $lowering): void
+    {
+        foreach ($lowering->equations as $key => $equation) {
+            $this->equations[$key] = $equation;
+        }
+        foreach ($lowering->cells as $key => $cell) {
+            $this->cells[$key] = $cell;
+        }
+        foreach ($lowering->initials as $key => $node) {
+            $this->initials[$key] = $node;
+        }
+        foreach ($lowering->states as $key => $state) {
+            $this->states[$key] = $state;
+        }
+        array_push($this->delays, ...$lowering->delays);
     }
 
     private function hold(string $id, Holding $holding): void

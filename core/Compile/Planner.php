@@ -36,6 +36,12 @@ final class Planner
     /** @var list<string> */
     private array $startOrder;
 
+    /** @var array<string, true> */
+    private array $constants = [];
+
+    /** @var array<string, list<string>> what each equation mentions */
+    private array $uses;
+
     /**
      * @param  array<string, Equation>  $equations
      * @param  array<string, State>  $states
@@ -57,8 +63,8 @@ final class Planner
         private readonly array $hidden = [],
         private readonly array $drawn = [],
     ) {
-        $uses = array_map(static fn (Equation $e): array => Plan::keys($e->node), $equations);
-        $circles = new Circles(array_map(fn (array $keys): array => array_values(array_filter($keys, fn (string $k): bool => isset($this->equations[$k]))), $uses));
+        $this->uses = array_map(static fn (Equation $e): array => Plan::keys($e->node), $equations);
+        $circles = new Circles(array_map(fn (array $keys): array => array_values(array_filter($keys, fn (string $k): bool => isset($this->equations[$k]))), $this->uses));
         $this->order = $circles->order;
         $this->circlesNow = array_map($this->owners(...), $circles->circles);
         $this->orderStart();
@@ -67,7 +73,8 @@ final class Planner
     private function orderStart(): void
     {
         $needs = [];
-        $queue = [...array_keys($this->states), ...array_keys($this->initials), ...array_keys($this->constants())];
+        $this->constants = $this->constants();
+        $queue = [...array_keys($this->states), ...array_keys($this->initials), ...array_keys($this->constants)];
         foreach ($this->cells as $cell) {
             if ($cell->first !== null) {
                 $queue[] = $cell->key;
@@ -86,7 +93,7 @@ final class Planner
                 continue;
             }
             $this->starts[$key] = $node;
-            $needs[$key] = Plan::keys($node);
+            $needs[$key] = $node === ($this->equations[$key]->node ?? null) ? $this->uses[$key] : Plan::keys($node);
             array_push($queue, ...$needs[$key]);
         }
         $circles = new Circles(array_map(fn (array $keys): array => array_values(array_filter($keys, fn (string $k): bool => isset($this->starts[$k]))), $needs));
@@ -142,7 +149,7 @@ final class Planner
         foreach ($this->order as $key) {
             $equation = $this->equations[$key];
             $steady = $equation->pace === Pace::Stage && self::isTimeless($equation->node);
-            foreach ($steady ? Plan::keys($equation->node) : [] as $used) {
+            foreach ($steady ? $this->uses[$key] : [] as $used) {
                 $steady = $steady && (isset($constants[$used]) || isset($this->initials[$used]) || isset($this->hidden[$used]) || (! isset($this->equations[$used]) && ($this->model->elements[$used] ?? null) instanceof Parameter));
             }
             if ($steady && $this->mayBeConstant($key)) {
@@ -225,7 +232,7 @@ final class Planner
         }
 
         return new Plan($parameters, array_filter($this->states, $keep), $equations, array_filter($this->cells, $keep), $starts,
-            array_intersect_key($this->constants(), $equations), [...$curves, ...$this->drawn], $this->limited($canCompute), $transits, $flows, $endWhen,
+            array_intersect_key($this->constants, $equations), [...$curves, ...$this->drawn], $this->limited($canCompute), $transits, $flows, $endWhen,
             array_values(array_filter($this->delays, static fn (array $d): bool => $canCompute($d[0]))), $this->drives($equations));
     }
 
@@ -240,7 +247,7 @@ final class Planner
         while (($key = array_pop($queue)) !== null) {
             if (isset($equations[$key]) && ! isset($drives[$key])) {
                 $drives[$key] = true;
-                array_push($queue, ...Plan::keys($equations[$key]->node));
+                array_push($queue, ...$this->uses[$key]);
             }
         }
 

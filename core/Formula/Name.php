@@ -9,6 +9,12 @@ final class Name
 {
     public const LONGEST = 120;
 
+    /** How many names are remembered as they are written: those of a large model stand in many formulas. */
+    private const MOST_KNOWN = 6_000;
+
+    /** @var array<array-key, string> by name */
+    private static array $written = [];
+
     private const RESERVED = ['and' => true, 'or' => true, 'not' => true];
 
     /** The form in which two spellings of one name are equal: NFC, one space between words, no case. */
@@ -55,7 +61,11 @@ final class Name
     /** The name as it stands in a formula. */
     public static function written(string $name): string
     {
-        return self::needsQuotes($name) ? self::quoted($name) : $name;
+        if (count(self::$written) > self::MOST_KNOWN) {
+            self::$written = [];
+        }
+
+        return self::$written[$name] ??= self::needsQuotes($name) ? self::quoted($name) : $name;
     }
 
     public static function quoted(string $name): string

@@ -1,7 +1,8 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, ConnectionError, ProblemError, type Run, type RunWish } from '@/api/client'
-import { useModel } from '@/stores/model'
+import type { News } from '@/api/types'
+import { LARGE, useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { aRun as run, aThing } from './make'
@@ -187,5 +188,69 @@ describe('the run that is shown', () => {
         const runs = useRuns()
         await runs.refresh()
         expect(runs.range(runs.shown, 'a')).toEqual([-7, 9])
+    })
+
+    describe('of a large model', () => {
+        /** A large model, whose edits are answered as `edit` says. */
+        const large = (edit: (then: RunWish | undefined) => Partial<News>) => {
+            const model = useModel()
+            model.id = 'm'
+            model.revision = 1
+            model.model = { ...model.model, order: Array.from({ length: LARGE + 1 }, (_, i) => `a${i}`) }
+            const sent: (RunWish | undefined)[] = []
+            vi.spyOn(api, 'edit').mockImplementation((_, __, ___, ____, then) => {
+                sent.push(then)
+                return Promise.resolve({ since: 1, revision: 2, done: [], ...edit(then) })
+            })
+            vi.spyOn(api, 'news').mockResolvedValue({ since: 1, revision: 2, done: [], changed: { name: 'New' } })
+            return { model, runs: useRuns(), sent }
+        }
+
+        it('comes with the edit, and what changed is asked for afterwards', async () => {
+            vi.spyOn(api, 'run')
+            const { model, runs, sent } = large((then) => (then ? { quick: true, run: run({ a: [4] }, { revision: 2 }) } : {}))
+            await model.edit({ kind: 'formula', id: 'a1', text: '2' })
+            expect(sent[0]).toMatchObject({ remember: true, run: {} })
+            expect(runs.shown?.values.get('a')?.[0]).toBe(4)
+            expect([model.revision, model.model.name, runs.running]).toEqual([2, 'New', false])
+            runs.follow(false)
+            expect(api.run).not.toHaveBeenCalled()
+        })
+
+        it('is asked for by itself where it could not come along', async () => {
+            vi.spyOn(api, 'run').mockRejectedValue(new ProblemError(422, 'run', 'A formula is missing.', {}))
+            const { model, runs } = large(() => ({ quick: true }))
+            await model.edit({ kind: 'formula', id: 'a1', text: '' })
+            await settle()
+            expect([runs.refusal, model.model.name]).toEqual(['A formula is missing.', 'New'])
+        })
+
+        it('is not wished for while something is tried, which takes a run more', async () => {
+            vi.spyOn(api, 'run').mockResolvedValue(run({ a: [1] }, { revision: 2 }))
+            const { model, runs, sent } = large(() => ({}))
+            runs.leave('a1', 3)
+            await settle()
+            await model.edit({ kind: 'formula', id: 'a2', text: '2' })
+            expect(sent).toEqual([undefined])
+        })
+
+        it('of a dial that moves while the edit is under way comes afterwards', async () => {
+            const asked: RunWish['run'][] = []
+            vi.spyOn(api, 'run').mockImplementation((_, wish) => {
+                asked.push(wish.run)
+                return Promise.resolve(run({ a: [9] }, { revision: 2 }))
+            })
+            let answer: (news: News) => void = () => undefined
+            const { model, runs } = large(() => ({}))
+            vi.mocked(api.edit).mockReturnValue(new Promise((resolve) => { answer = resolve }))
+            const done = model.edit({ kind: 'formula', id: 'a1', text: '2' })
+            runs.turn('p', 7)
+            expect(asked).toEqual([])
+            answer({ since: 1, revision: 2, done: [], quick: true, run: run({ a: [4] }, { revision: 2 }) })
+            await done
+            await settle()
+            expect(asked).toEqual([{ setting: { parameters: { p: 7 } } }])
+            expect(runs.shown?.values.get('a')?.[0]).toBe(9)
+        })
     })
 })

@@ -6,42 +6,66 @@ namespace App\Http\Controllers;
 
 use App\Models\ModelDocument;
 use App\Models\User;
+use App\Runs\RunWish;
 use App\Studies\ModelEditor;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\Simulator;
 
 final class EditController
 {
-    public function store(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    public function __construct(private readonly Simulator $simulator)
+    {
+    }
+
+    public function store(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse|Response
     {
         $this->validate($request, ['edits' => ['required', 'list', 'max:100'], 'edits.*.id' => ['required', 'uuid'], 'edits.*.edit' => ['required', 'array']]);
         /** @var list<array{id: string, edit: mixed}> $edits */
         $edits = $request->array('edits');
 
-        return new JsonResponse($this->editor($request, $model, $user)->apply($edits, $request->integer('base'), $request->boolean('quick')));
+        return $this->answer($request, $model, $user, static fn (ModelEditor $editor, int $base, bool $quick): array => $editor->apply($edits, $base, $quick));
     }
 
-    public function undo(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    public function undo(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse|Response
     {
         return $this->step('undo', $request, $model, $user);
     }
 
-    public function redo(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    public function redo(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse|Response
     {
         return $this->step('redo', $request, $model, $user);
     }
 
-    private function step(string $kind, Request $request, ModelDocument $model, User $user): JsonResponse
+    private function step(string $kind, Request $request, ModelDocument $model, User $user): JsonResponse|Response
     {
         $this->validate($request, ['id' => ['required', 'uuid']]);
 
-        return new JsonResponse($this->editor($request, $model, $user)->step($kind, $request->string('id')->toString(), $request->integer('base'), $request->boolean('quick')));
+        $id = $request->string('id')->toString();
+
+        return $this->answer($request, $model, $user, static fn (ModelEditor $editor, int $base, bool $quick): array => $editor->step($kind, $id, $base, $quick));
     }
 
-    private function editor(Request $request, ModelDocument $model, User $user): ModelEditor
+    /**
+     * Changes the model, and if a run is wished for with `then`, makes it of what is in hand already: that saves a large model
+     * one reading. When it cannot be run that is no reason to refuse the edit; who asks for the run is told why.
+     *
+     * @param  callable(ModelEditor, int, bool): array<string, mixed>  $change
+     */
+    private function answer(Request $request, ModelDocument $model, User $user, callable $change): JsonResponse|Response
     {
-        return new ModelEditor($model, $user, $request->string('window')->toString());
+        $wish = $request->has('then') ? RunWish::read($request->array('then')) : null;
+        $editor = new ModelEditor($model, $user, $request->string('window')->toString());
+        $news = $change($editor, $request->integer('base'), $wish !== null);
+        try {
+            return $wish?->answer($editor->document(), $user, $this->simulator, ['edit' => $news]) ?? new JsonResponse($news);
+        } catch (RunRefused|NotUnderstood) {
+            return new JsonResponse($news);
+        }
     }
 
     /** @param  array<string, list<string>>  $rules */

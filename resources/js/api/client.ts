@@ -72,6 +72,16 @@ function readColumns(buffer: ArrayBuffer): Run {
     return { ...header, times: column(0), values: part(0), lows: part(1), highs: part(2) }
 }
 
+/** Changes a model; with the run that was wished for, where it can be run. */
+async function change(path: string, body: object): Promise<News> {
+    const response = await send('POST', path, body)
+    if (response.headers.get('Content-Type')?.includes('json')) {
+        return await response.json() as News
+    }
+    const run = readColumns(await response.arrayBuffer())
+    return { ...run.edit as News, run }
+}
+
 export const api = {
     catalogue: () => json<Catalogue>('GET', 'catalogue'),
     studies: async () => (await json<{ data: Study[] }>('GET', 'studies')).data,
@@ -89,8 +99,8 @@ export const api = {
     losses: async (id: string, format: 'native' | 'xmile') => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
-    edit: (id: string, base: number, window: string, edits: { id: string, edit: Edit }[], quick = false) => json<News>('POST', `models/${id}/edits`, { base, window, edits, ...(quick ? { quick } : {}) }),
-    step: (id: string, way: 'undo' | 'redo', base: number, window: string, request: string, quick = false) => json<News>('POST', `models/${id}/${way}`, { base, window, id: request, ...(quick ? { quick } : {}) }),
+    edit: (id: string, base: number, window: string, edits: { id: string, edit: Edit }[], then?: RunWish) => change(`models/${id}/edits`, { base, window, edits, ...(then ? { then } : {}) }),
+    step: (id: string, way: 'undo' | 'redo', base: number, window: string, request: string, then?: RunWish) => change(`models/${id}/${way}`, { base, window, id: request, ...(then ? { then } : {}) }),
     restore: (id: string, base: number, window: string, revision: number, ids?: string[]) => json<News>('POST', `models/${id}/restore`, { base, window, revision, ...(ids ? { ids } : {}), id: crypto.randomUUID() }),
     history: (id: string, before?: number) => json<HistoryPage>('GET', `models/${id}/history${before === undefined ? '' : `?before=${before}`}`),
     version: async (id: string, revision: number) => (await json<{ model: Model }>('GET', `models/${id}/versions/${revision}`)).model,

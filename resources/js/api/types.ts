@@ -1,3 +1,5 @@
+import type { Run } from './client'
+
 export type Kind = 'stock' | 'flow' | 'auxiliary' | 'parameter' | 'curve' | 'series'
 
 export interface Thing {
@@ -112,6 +114,8 @@ export interface News extends Steps {
     since: number
     /** Without what changed: that is to be asked for. */
     quick?: boolean
+    /** What was wished for together with the edit. */
+    run?: Run
     changed?: Delta
     done: { revision: number, window: string, kind: string, words: string }[]
 }
@@ -142,6 +146,8 @@ export interface RunHeader {
     fault: Fault | null
     ended: boolean
     notices: Notice[]
+    /** The edit that it was made after, if they were sent together. */
+    edit?: News
 }
 
 export interface Notice { code: string, element: string, time: number, sentence: string, remedy?: Remedy | null }

@@ -1,12 +1,14 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { api, ConnectionError, ProblemError } from '@/api/client'
+import { api, ConnectionError, ProblemError, type RunWish } from '@/api/client'
 import type { Delta, Edit, Model, News, Steps, Thing } from '@/api/types'
 import { guess } from './guess'
 import { useNotices } from './notices'
 
 /** What waits to be sent: an edit, or a step back or forward. */
 interface Pending { id: string, edit?: Edit, step?: 'undo' | 'redo' }
+
+type RunsAlong = (ask: (then?: RunWish) => Promise<News>) => Promise<News>
 
 export interface Clash { sentence: string, edit: Edit, theirs: Thing | null }
 
@@ -15,9 +17,8 @@ const WINDOW = crypto.randomUUID().slice(0, 13)
 
 const MOST_TRIPS = 5
 
-/** So many things make a model large: its edits are answered in two parts, it is run for what is in sight first, and links are asked about later. */
+/** So many things make a model large: its edits are sent with a wish for the run, and what changed is asked for afterwards; it is run for what is in sight first, and links are asked about later. */
 export const LARGE = 400
-const HEAD_START = 120
 
 const EMPTY: Model = {
     name: '', note: '', sheets: [], tracks: [], plots: {}, scenarios: {}, findings: {}, order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {},
@@ -43,6 +44,7 @@ export const useModel = defineStore('model', () => {
     const clash = ref<Clash | null>(null)
     const waiters = new Map<string, { resolve: () => void, reject: (e: unknown) => void }>()
     let sending = false
+    let along: RunsAlong | null = null
     let trips = 0
 
     const things = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
@@ -80,6 +82,11 @@ export const useModel = defineStore('model', () => {
         } catch {
             // Without storage edits still wait in the page.
         }
+    }
+
+    /** Who makes the runs says how an edit is sent together with a wish for one. */
+    function runAlong(how: RunsAlong) {
+        along = how
     }
 
     async function open(modelId: string) {
@@ -173,12 +180,11 @@ export const useModel = defineStore('model', () => {
         while (pending.value.length) {
             const item = pending.value[0] as Pending
             try {
-                const quick = model.value.order.length > LARGE
-                let news = item.step ? await api.step(id.value, item.step, revision.value, WINDOW, item.id, ...(quick ? [true] : [])) : await api.edit(id.value, revision.value, WINDOW, [{ id: item.id, edit: item.edit as Edit }], ...(quick ? [true] : []))
+                const ask = (...then: [RunWish?]) => (item.step ? api.step(id.value, item.step, revision.value, WINDOW, item.id, ...then) : api.edit(id.value, revision.value, WINDOW, [{ id: item.id, edit: item.edit as Edit }], ...then))
+                let news = await (model.value.order.length > LARGE && along ? along(ask) : ask())
                 if (news.quick) {
-                    // What changed is worked out while the run is, which has a head start: its plots are waited for.
+                    // The plots come first. Where there was no run, who makes runs hears of the edit here.
                     written.value = news.revision
-                    await new Promise((resolve) => { window.setTimeout(resolve, HEAD_START) })
                     news = await api.news(id.value, revision.value)
                 }
                 offline.value = false
@@ -325,6 +331,6 @@ export const useModel = defineStore('model', () => {
     return {
         id, study, revision, written, model, steps, pending, offline, loaded, clash, things, hindrances, remarks, idByName,
         firstSheet, sheetOf, isTracked, groupOf, problemOf,
-        open, edit, attempt, together, place, step, restore, listen, remove, settleClash,
+        open, runAlong, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }
 })

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
-import type { Grip, RunRef, Setting } from '@/api/types'
+import { api, ConnectionError, ProblemError, type Run, type RunWish } from '@/api/client'
+import type { Grip, News, RunRef, Setting } from '@/api/types'
 import { indexAt } from '@/charts/times'
 import { LARGE, useModel } from './model'
 import { useView } from './view'
@@ -133,7 +133,7 @@ export const useRuns = defineStore('runs', () => {
     const isFull = (run: Run) => run.whole || (run.coarse && Object.keys(run.now).length === 0)
 
     /** Follows a run that takes its time. */
-    async function made(wish: Parameters<typeof api.run>[1]): Promise<Run> {
+    async function followed<T>(ask: (token: string) => Promise<T>): Promise<T> {
         const token = crypto.randomUUID()
         const began = performance.now()
         let timer = window.setTimeout(function look() {
@@ -145,13 +145,49 @@ export const useRuns = defineStore('runs', () => {
             }, () => undefined)
         }, LONG)
         try {
-            return await api.run(model.id, { ...wish, token })
+            return await ask(token)
         } finally {
             window.clearTimeout(timer)
             timer = 0
             progress.value = null
         }
     }
+
+    const made = (wish: RunWish) => followed((token) => api.run(model.id, { ...wish, token }))
+
+    function show(run: Run) {
+        shown.value = run
+        refusal.value = ''
+    }
+
+    function wish(): RunWish {
+        const only = wanted()
+        return { run: ref_.value, remember: !held.value, points: POINTS, at: view.playhead, ...(only ? { only } : {}) }
+    }
+
+    /** Sends an edit of a large model with a wish for the run, so that it is read only once; not while something is tried, which needs more than one. */
+    async function along(ask: (then?: RunWish) => Promise<News>): Promise<News> {
+        if (running.value || tried.value || (shown.value?.milliseconds ?? 0) > LONG) {
+            return ask()
+        }
+        running.value = true
+        try {
+            const news = await followed((token) => ask({ ...wish(), token }))
+            if (news.run) {
+                asked = Math.max(asked, news.revision)
+                show(news.run)
+            }
+            return news
+        } finally {
+            running.value = false
+            if (again) {
+                void refresh()
+            } else {
+                fillLater()
+            }
+        }
+    }
+    model.runAlong(along)
 
     async function refresh() {
         if (running.value) {
@@ -161,17 +197,16 @@ export const useRuns = defineStore('runs', () => {
         running.value = true
         do {
             again = false
-            asked = Math.max(model.revision, model.written)
+            asked = Math.max(asked, model.revision, model.written)
             const steady = !held.value
-            const only = wanted()
+            const asking = wish()
             try {
-                const run = await made({ run: ref_.value, remember: steady, points: POINTS, at: view.playhead, ...(only ? { only } : {}) })
-                shown.value = run
-                refusal.value = ''
+                const run = await made(asking)
+                show(run)
                 if (!tried.value) {
                     before.value = null
                 } else if (steady && before.value?.revision !== run.revision) {
-                    before.value = await made({ points: POINTS, ...(only ? { only } : {}) })
+                    before.value = await made({ points: POINTS, ...(asking.only ? { only: asking.only } : {}) })
                 }
             } catch (error) {
                 if (error instanceof ProblemError) {

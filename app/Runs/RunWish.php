@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Runs;
+
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Studies\ColumnsMessage;
+use App\Studies\JitBuffer;
+use App\Studies\RunLog;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\Validator;
+use Illuminate\Validation\ValidationException;
+use MerryOrbit\Core\Experiment\Alignment;
+use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Simulate\Trajectory;
+
+/** What a page wants to know of a run: which one, perhaps as its difference from another, which columns and how finely. */
+final readonly class RunWish
+{
+    private const RULES = [
+        'run' => ['sometimes', 'array'], 'against' => ['sometimes', 'array'], 'measure' => ['sometimes', 'in:difference,difference-percent'], 'remember' => ['sometimes', 'boolean'],
+        'only' => ['sometimes', 'list'], 'only.*' => ['string'], 'points' => ['sometimes', 'integer', 'min:2', 'max:100000'], 'token' => ['sometimes', 'uuid'],
+        'from' => ['sometimes', 'numeric'], 'until' => ['sometimes', 'numeric'], 'at' => ['sometimes', 'numeric'],
+    ];
+
+    private const TIMES = '`from`, `until` and `at` are times, as numbers.';
+
+    private const SENTENCES = [
+        'run.*' => '`run` is an object that says which run is meant.',
+        'against.*' => '`against` is an object that says which run is the base.',
+        'measure.*' => '`measure` is difference or difference-percent.',
+        'remember.*' => '`remember` is true or false.',
+        'only' => '`only` is a list of ids: the columns to send.',
+        'only.*' => '`only` is a list of ids: the columns to send.',
+        'points.*' => '`points` is a whole number from 2 to 100,000: at most so many moments of each column.',
+        'token.*' => '`token` is a UUID under which the run can be followed and stopped.',
+        'from.*' => self::TIMES, 'until.*' => self::TIMES, 'at.*' => self::TIMES,
+    ];
+
+    /** @param  array{run?: array<mixed>, against?: array<mixed>, measure?: string, remember?: bool, only?: list<string>, points?: int, token?: string, from?: float, until?: float, at?: float}  $given */
+    private function __construct(private array $given)
+    {
+    }
+
+    /**
+     * @param  array<mixed>  $given  as the page sent it
+     *
+     * @throws ValidationException
+     */
+    public static function read(array $given): self
+    {
+        /** @var array{run?: array<mixed>, against?: array<mixed>, measure?: string, remember?: bool, only?: list<string>, points?: int, token?: string, from?: float, until?: float, at?: float} $valid */
+        $valid = Validator::make($given, self::RULES, self::SENTENCES)->validate();
+
+        return new self($valid);
+    }
+
+    /**
+     * Makes the run, or looks it up, and answers with columns.
+     *
+     * @param  array<string, mixed>  $beside  told in the header with them
+     *
+     * @throws RunRefused|NotUnderstood
+     */
+    public function answer(ModelDocument $model, User $user, Simulator $simulator, array $beside = []): Response
+    {
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $begun = hrtime(true);
+        $source = RunSource::of($model, $this->given['run'] ?? []);
+        $token = $this->given['token'] ?? null;
+        try {
+            $run = $source->trajectory($simulator, $token === null ? null : RunProgress::watch($token));
+        } finally {
+            // What took no time was never told of.
+            if ($token !== null && hrtime(true) - $begun > 1e8) {
+                RunProgress::forget($token);
+            }
+        }
+        if (($this->given['remember'] ?? false) && $source->revision === $model->revision) {
+            RunLog::remember($model, $user, $source->setting, isset($this->given['run']['scenario']) ? $source->name : '');
+        }
+        if (isset($this->given['against'])) {
+            $run = $this->difference($run, RunSource::of($model, $this->given['against'])->trajectory($simulator));
+        }
+        JitBuffer::askForMoreWhenLow();
+        $message = new ColumnsMessage($this->given['only'] ?? null, $this->given['points'] ?? null, $this->time('from'), $this->time('until'), $this->time('at'));
+
+        return $message->of($run, $source->timeUnit(), $source->revision, (hrtime(true) - $begun) / 1e6, $beside);
+    }
+
+    /** @param  'from'|'until'|'at'  $key */
+    private function time(string $key): ?float
+    {
+        return isset($this->given[$key]) ? (float) $this->given[$key] : null;
+    }
+
+    /** The run as its difference from a base, on the times of the base. */
+    private function difference(Trajectory $run, Trajectory $base): Trajectory
+    {
+        $only = $this->given['only'] ?? null;
+        $percent = ($this->given['measure'] ?? '') === 'difference-percent';
+        $columns = [];
+        $ids = array_unique([...$base->columns, ...$run->columns, ...array_keys($base->steady), ...array_keys($run->steady)]);
+        foreach (array_filter($ids, static fn (string $id): bool => ($only === null || in_array($id, $only, true)) && $base->has($id) && $run->has($id)) as $id) {
+            $there = Alignment::at($run->times(), $run->column($id), $base->times());
+            $columns[$id] = $percent ? Alignment::percent($there, $base->column($id)) : Alignment::difference($there, $base->column($id));
+        }
+        $rows = [];
+        for ($i = 0; $i < $base->length(); $i++) {
+            $rows[] = array_column($columns, $i);
+        }
+
+        return new Trajectory($rows, array_map(strval(...), array_keys($columns)), [], $base->times(), $run->fault, $run->evaluations, $run->method);
+    }
+}
