@@ -15,6 +15,8 @@ import { withUnit } from '@/ui/numbers'
 import { arranged, type Arrangement } from './arrange'
 import BendHandles from './BendHandles.vue'
 import CapsuleNode from './CapsuleNode.vue'
+import FarPicture from './FarPicture.vue'
+import FarThing from './FarThing.vue'
 import GateNode from './GateNode.vue'
 import KindChooser from './KindChooser.vue'
 import LinkEdge from './LinkEdge.vue'
@@ -34,8 +36,10 @@ import { useSheetDrag } from './useSheetDrag'
 import { useSheetGeometry } from './useSheetGeometry'
 import { useSheetKeys } from './useSheetKeys'
 
-/** Beyond so many things only those in sight are drawn. */
+/** Beyond so many things a sheet is one picture from afar. */
 const MANY = 200
+/** Beyond so many only those in sight are in the page; to find out at every move which those are takes more than having fewer all there. */
+const MOST = 800
 /** Below these zooms names but of stocks, and below the other values and small plots, are left out. */
 const FAR = 0.42
 const MIDDLE = 0.68
@@ -123,6 +127,10 @@ const guides = computed(() => {
     return { x: x === undefined ? undefined : onStage({ x, y: 0 }).x, y: y === undefined ? undefined : onStage({ x: 0, y }).y }
 })
 const detail = computed(() => viewport.value.zoom < FAR ? 'far' : viewport.value.zoom < MIDDLE ? 'half' : 'near')
+const pictured = computed(() => detail.value === 'far' && nodes.value.length > MANY)
+const isDrawn = (thing: string) => !pictured.value || view.naming === thing
+/** While the sheet moves it is a layer of its own, which is not painted anew. */
+const moving = ref(false)
 
 /** What a screen reader hears of the selected thing: kind, name, value, what feeds it. */
 const spoken = computed(() => {
@@ -325,14 +333,15 @@ const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEch
 </script>
 
 <template>
-    <div ref="stage" class="stage" :class="[detail, { pulling: pull, chosen: view.selection.length }]" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter, C a curve; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
-        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :only-render-visible-elements="nodes.length > MANY" :min-zoom="0.1" :max-zoom="2.5" :node-drag-threshold="3" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop">
-            <template #node-stock="{ id, data }"><StockNode :id="data.thing" :node="id" :echo="data.echo" /></template>
-            <template #node-gate="{ id }"><GateNode :id="id" /></template>
-            <template #node-capsule="{ id, data }"><CapsuleNode :id="data.thing" :node="id" :echo="data.echo" /></template>
+    <div ref="stage" class="stage" :class="[detail, { moving, pulling: pull, chosen: view.selection.length }]" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter, C a curve; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
+        <FarPicture v-if="pictured" :nodes="nodes" :edges="edges" :flow="flow" />
+        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :only-render-visible-elements="nodes.length > MOST" :min-zoom="0.1" :max-zoom="2.5" :node-drag-threshold="3" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
+            <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
+            <template #node-gate="{ id }"><GateNode v-if="isDrawn(id)" :id="id" /><FarThing v-else :thing="id" /></template>
+            <template #node-capsule="{ id, data }"><CapsuleNode v-if="isDrawn(data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
             <template #node-outside="{ id }"><OutsideNode :id="id" /></template>
-            <template #edge-ribbon="p"><RibbonEdge v-bind="p" /></template>
-            <template #edge-link="p"><LinkEdge v-bind="p" /></template>
+            <template #edge-ribbon="p"><RibbonEdge v-if="!pictured" v-bind="p" /></template>
+            <template #edge-link="p"><LinkEdge v-if="!pictured" v-bind="p" /></template>
             <MiniMap v-if="view.minimap" class="minimap" pannable zoomable :width="170" :height="110" :node-color="shadeOf" mask-color="color-mix(in srgb, var(--paper) 70%, transparent)" :aria-label="'Small map of the sheet'" />
         </VueFlow>
         <svg v-if="pullLine" class="pull" aria-hidden="true">
@@ -390,7 +399,7 @@ const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEch
 .stage :deep(.vue-flow__node.dragging) {
     cursor: grabbing;
 }
-.stage :deep(.vue-flow__transformationpane) {
+.moving :deep(.vue-flow__transformationpane) {
     will-change: transform;
 }
 .stage :deep(.vue-flow__pane) {

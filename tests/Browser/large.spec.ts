@@ -1,0 +1,94 @@
+import { execFileSync } from 'node:child_process'
+import { expect, test, type Page } from '@playwright/test'
+import { card, expectAccessible, sheet, state } from './sheet'
+
+const SIZE = 600
+
+/** The middle of a thing that is only painted. */
+async function spot(page: Page, name: string): Promise<{ x: number, y: number }> {
+    const box = await page.locator('.vue-flow__node').filter({ has: page.locator(`[title="${name}"]`) }).first().boundingBox()
+    if (!box) {
+        throw new Error(`${name} is not on the stage`)
+    }
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+}
+
+/** How much ink the picture holds at a place on the page: the darkest of the pixels around it, 0 black to 255. */
+const darkest = (page: Page, at: { x: number, y: number }) => page.locator('canvas.far-picture').evaluate((canvas: HTMLCanvasElement, p) => {
+    const box = canvas.getBoundingClientRect()
+    const scale = canvas.width / box.width
+    const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData((p.x - box.left) * scale - 8, (p.y - box.top) * scale - 4, 16, 8)
+    let low = 255
+    for (let i = 0; i < data.length; i += 4) {
+        if ((data[i + 3] as number) > 200) {
+            low = Math.min(low, data[i] as number)
+        }
+    }
+    return low
+}, at)
+
+test('a large sheet is one picture from afar, in which things are pointed at, moved and come close', async ({ page }) => {
+    await page.goto('/')
+    await page.getByLabel('Model file').setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', String(SIZE)]) })
+    await expect(state(page)).toContainText('up to date')
+    const picture = page.locator('canvas.far-picture')
+    await expect(picture).toBeVisible()
+    await expect(page.locator('.stage .stock')).toHaveCount(0)
+    await expectAccessible(page)
+
+    // What is painted lies where it can be pointed at, also after the sheet was moved.
+    const kelp = await spot(page, 'kelp 4')
+    await expect.poll(() => darkest(page, kelp)).toBeLessThan(90)
+    const pane = await page.locator('.vue-flow__pane').boundingBox()
+    const paper = { x: (pane?.x ?? 0) + 14, y: (pane?.y ?? 0) + (pane?.height ?? 0) - 80 }
+    await page.mouse.move(paper.x, paper.y)
+    await page.mouse.down()
+    await page.mouse.move(paper.x + 60, paper.y - 30, { steps: 5 })
+    const under = await spot(page, 'kelp 4')
+    expect(under.x - kelp.x).toBeCloseTo(60, 0)
+    expect(await darkest(page, under)).toBeLessThan(90)
+    await page.mouse.up()
+
+    await page.mouse.click(under.x, under.y)
+    await expect(card(page).getByRole('textbox', { name: 'Name' })).toHaveValue('kelp 4')
+    await page.keyboard.press('Escape')
+    await page.mouse.move(under.x, under.y)
+    await page.mouse.down()
+    await page.mouse.move(under.x + 25, under.y + 10, { steps: 5 })
+    await page.mouse.up()
+    await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeEnabled()
+    await expect.poll(async () => Math.round((await spot(page, 'kelp 4')).x - under.x)).toBeGreaterThan(15)
+
+    // Close by it is drawn thing by thing, and from afar a picture again.
+    await sheet(page).focus()
+    await page.keyboard.press('9')
+    await expect(page.locator('.stage .stock').first()).toBeVisible()
+    await expect(picture).toHaveCount(0)
+    await page.keyboard.press('0')
+    await expect(picture).toBeVisible()
+})
+
+test('an edit of a large model brings its run, and what changed follows', async ({ page }) => {
+    await page.goto('/')
+    await page.getByLabel('Model file').setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', String(SIZE)]) })
+    await expect(state(page)).toContainText('up to date')
+    await page.keyboard.press('/')
+    await page.getByLabel('What to find').fill('growth rate 1')
+    await page.keyboard.press('Enter')
+    const number = page.locator('.track strong').first()
+    const before = await number.getAttribute('title')
+    const asked: string[] = []
+    page.on('request', (r) => { if (/\/(edits|runs)$/.test(r.url())) asked.push(r.url().split('/').at(-1) ?? '') })
+    await page.locator('.card .cm-content').fill('0.2')
+    await page.locator('.card .cm-content').press('Enter')
+    await expect(number).not.toHaveAttribute('title', before ?? '')
+    // What was not sent at first may still have been asked for before.
+    expect(asked.slice(asked.indexOf('edits'))).toEqual(['edits'])
+    await expect(page.locator('.outline .thing', { hasText: 'growth rate 1' }).first()).toContainText('0.2')
+    // What cannot be computed is written, and said.
+    await page.locator('.card .cm-content').fill('0.2 * nothing')
+    await page.locator('.card .cm-content').press('Enter')
+    await expect(state(page)).toContainText('1 thing')
+    await page.getByRole('button', { name: 'Undo', exact: true }).click()
+    await expect(state(page)).toContainText('up to date')
+})
