@@ -1,18 +1,20 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import type { Kind } from '@/api/types'
+import { useKeys } from '@/stores/keys'
 import KindIcon from '@/ui/KindIcon.vue'
 
 const emit = defineEmits<{ choose: [kind: Kind], close: [] }>()
+const keys = useKeys()
 const list = ref<HTMLElement>()
 
-const kinds: { kind: Kind, words: string, key: string }[] = [
-    { kind: 'stock', words: 'Stock – what accumulates', key: 'S' },
-    { kind: 'flow', words: 'Flow – what comes and goes', key: '' },
-    { kind: 'auxiliary', words: 'Auxiliary – computed from others', key: 'A' },
-    { kind: 'parameter', words: 'Parameter – a number to turn', key: 'P' },
-    { kind: 'series', words: 'Series – a course over time, from data', key: 'D' },
-    { kind: 'curve', words: 'Curve – one thing against another, by points', key: 'C' },
+const kinds: { kind: Kind, words: string }[] = [
+    { kind: 'stock', words: 'Stock – what accumulates' },
+    { kind: 'flow', words: 'Flow – what comes and goes' },
+    { kind: 'auxiliary', words: 'Auxiliary – computed from others' },
+    { kind: 'parameter', words: 'Parameter – a number to turn' },
+    { kind: 'series', words: 'Series – a course over time, from data' },
+    { kind: 'curve', words: 'Curve – one thing against another, by points' },
 ]
 
 onMounted(() => { list.value?.querySelector('button')?.focus() })
@@ -24,7 +26,7 @@ function move(by: number) {
 }
 
 function key(event: KeyboardEvent) {
-    const kind = kinds.find((k) => k.key && k.key === event.key.toUpperCase())
+    const kind = kinds.find((k) => k.kind === keys.actOf(event))
     if (kind) {
         emit('choose', kind.kind)
     }
@@ -34,7 +36,7 @@ function key(event: KeyboardEvent) {
 <template>
     <div ref="list" class="chooser" role="menu" aria-label="What to add" @keydown.stop="key" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.escape="emit('close')" @pointerdown.stop>
         <button v-for="item in kinds" :key="item.kind" type="button" role="menuitem" @click="emit('choose', item.kind)">
-            <KindIcon :kind="item.kind" :size="18" /><span>{{ item.words }}</span><kbd v-if="item.key">{{ item.key }}</kbd>
+            <KindIcon :kind="item.kind" :size="18" /><span>{{ item.words }}</span><kbd v-if="item.kind !== 'flow'">{{ keys.word(item.kind) }}</kbd>
         </button>
     </div>
 </template>

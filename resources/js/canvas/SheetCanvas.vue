@@ -7,6 +7,7 @@ import type { Kind, Placement, Point, Thing } from '@/api/types'
 import '@vue-flow/minimap/dist/style.css'
 import DialField from '@/card/DialField.vue'
 import FormulaField from '@/card/FormulaField.vue'
+import { useKeys } from '@/stores/keys'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
@@ -48,6 +49,7 @@ const model = useModel()
 const runs = useRuns()
 const view = useView()
 const notices = useNotices()
+const keys = useKeys()
 const { nodes, edges, here } = useSheet()
 const flow = useVueFlow()
 const { screenToFlowCoordinate, viewport, zoomIn, zoomOut } = flow
@@ -333,7 +335,7 @@ const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEch
 </script>
 
 <template>
-    <div ref="stage" class="stage" :class="[detail, { moving, pulling: pull, chosen: view.selection.length }]" tabindex="0" role="application" aria-label="Sheet. S adds a stock, A an auxiliary, P a parameter, C a curve; arrows travel, Enter opens the formula, question mark lists the keys." aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
+    <div ref="stage" class="stage" :class="[detail, { moving, pulling: pull, chosen: view.selection.length }]" tabindex="0" role="application" :aria-label="`Sheet. ${keys.word('stock')} adds a stock, ${keys.word('auxiliary')} an auxiliary, ${keys.word('parameter')} a parameter, ${keys.word('curve')} a curve; arrows travel, Enter opens the formula, ${keys.word('keys') === '?' ? 'question mark' : keys.word('keys')} lists the keys.`" aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
         <FarPicture v-if="pictured" :nodes="nodes" :edges="edges" :flow="flow" />
         <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :only-render-visible-elements="nodes.length > MOST" :min-zoom="0.1" :max-zoom="2.5" :node-drag-threshold="3" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
             <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
@@ -359,10 +361,10 @@ const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEch
             <DialField v-if="sayingThing.kind === 'parameter' && typeof sayingThing.value === 'number'" :thing="sayingThing" compact class="on-the-spot" />
         </div>
         <KindChooser v-if="chooser" :style="{ left: `${chooser.screen.x}px`, top: `${chooser.screen.y}px` }" @choose="choose($event)" @close="chooser = null; stage?.focus()" />
-        <p v-if="model.loaded && !model.things.length" class="begin">Double-click the paper, or press <kbd>S</kbd>, to add a first stock: something that fills and empties.</p>
+        <p v-if="model.loaded && !model.things.length" class="begin">Double-click the paper<template v-if="keys.word('stock')">, or press <kbd>{{ keys.word('stock') }}</kbd>,</template> to add a first stock: something that fills and empties.</p>
         <p v-else-if="model.loaded && !here.length && !nodes.length" class="begin">This sheet is empty. Add things here, or select some on another sheet and move them over from their card.</p>
         <p v-if="pull" class="hint" role="status">{{ pull.kind === 'link' ? 'Click the thing that depends on it, or empty paper for a new one' : pull.kind === 'echo' ? 'Click where the echo should stand' : 'Click a stock to connect it, or empty paper for the outside' }} · Esc to stop</p>
-        <p v-else class="hint">Double-click paper to add · <b>?</b> keys</p>
+        <p v-else class="hint">Double-click paper to add<template v-if="keys.word('keys')"> · <b>{{ keys.word('keys') }}</b> keys</template></p>
         <div class="zoom">
             <button type="button" :aria-pressed="view.strengths" aria-label="Show how strongly links act" title="Draw links as strongly as they act at the playhead" @click="view.strengths = !view.strengths"><Gauge :size="14" :stroke-width="1.6" /></button>
             <button type="button" :aria-pressed="view.minimap" aria-label="Small map" title="Small map of the sheet" @click="view.minimap = !view.minimap"><MapIcon :size="14" :stroke-width="1.6" /></button>
@@ -370,7 +372,7 @@ const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEch
             <button type="button" aria-label="Zoom out" title="Zoom out" @click="zoomOut()"><Minus :size="15" :stroke-width="1.6" /></button>
             <span>{{ Math.round(viewport.zoom * 100) }}</span>
             <button type="button" aria-label="Zoom in" title="Zoom in" @click="zoomIn()"><Plus :size="15" :stroke-width="1.6" /></button>
-            <button type="button" aria-label="Fit the sheet" title="Fit the sheet (0); the selection: 9" @click="fit()"><Maximize :size="14" :stroke-width="1.6" /></button>
+            <button type="button" aria-label="Fit the sheet" :title="`Fit the sheet (${keys.word('fit')}); the selection: ${keys.word('selection')}`" @click="fit()"><Maximize :size="14" :stroke-width="1.6" /></button>
         </div>
         <span id="spoken" class="visually-hidden" aria-live="polite">{{ spoken }}</span>
     </div>

@@ -1,5 +1,6 @@
 import type { Ref } from 'vue'
 import type { Kind } from '@/api/types'
+import { keyOf, useKeys, type KeyName } from '@/stores/keys'
 import { useView } from '@/stores/view'
 import type { Pull } from './usePull'
 
@@ -33,20 +34,26 @@ interface Acts {
 /** What the keys do while the sheet itself has the focus; the list for people is in KeysDialog.vue. */
 export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
     const view = useView()
+    const keys = useKeys()
+
+    const single: Partial<Record<KeyName, () => void>> = {
+        stock: () => { acts.add('stock') },
+        auxiliary: () => { acts.add('auxiliary') },
+        parameter: () => { acts.add('parameter') },
+        curve: () => { acts.add('curve') },
+        series: () => { acts.add('series') },
+        link: acts.pickLink,
+        echo: acts.echo,
+        track: acts.track,
+        back: view.goBack,
+        ahead: view.goAhead,
+        fit: acts.fit,
+        selection: acts.fitSelection,
+        rename: () => { view.naming = view.selected ?? '' },
+        play: () => { view.playing = !view.playing },
+    }
 
     const plain: Record<string, () => void> = {
-        s: () => { acts.add('stock') },
-        a: () => { acts.add('auxiliary') },
-        p: () => { acts.add('parameter') },
-        c: () => { acts.add('curve') },
-        d: () => { acts.add('series') },
-        l: acts.pickLink,
-        e: acts.echo,
-        t: acts.track,
-        '[': view.goBack,
-        ']': view.goAhead,
-        0: acts.fit,
-        9: acts.fitSelection,
         Enter: () => {
             if (acts.pull.value) {
                 acts.finish()
@@ -54,7 +61,6 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
                 view.saying = view.selected
             }
         },
-        F2: () => { view.naming = view.selected ?? '' },
         Escape: () => {
             if (acts.pull.value) {
                 acts.cancel()
@@ -64,7 +70,6 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
         },
         Delete: acts.remove,
         Backspace: acts.remove,
-        ' ': () => { view.playing = !view.playing },
     }
 
     return function key(event: KeyboardEvent) {
@@ -79,8 +84,9 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
             return
         }
         const arrow = ARROWS[event.key]
-        const name = event.key.length === 1 ? event.key.toLowerCase() : event.key
-        const act = control ? acts.held[name] : plain[name]
+        const name = keyOf(event)
+        const known = keys.actOf(event)
+        const act = control ? acts.held[name] : plain[name] ?? (known && single[known])
         if (arrow && view.link) {
             acts.bend(arrow[0] * NUDGE, arrow[1] * NUDGE)
         } else if (arrow && control) {

@@ -2,6 +2,7 @@ import { computed } from 'vue'
 import { ARRANGEMENTS } from '@/canvas/arrange'
 import { api } from '@/api/client'
 import { useCourses } from '@/stores/courses'
+import { useKeys } from '@/stores/keys'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { TRY, useView, type TryStage } from '@/stores/view'
@@ -16,6 +17,7 @@ export interface Command { words: string, key?: string, run: () => void }
 export function useCommands() {
     const model = useModel()
     const view = useView()
+    const keys = useKeys()
     const runs = useRuns()
     const courses = useCourses()
 
@@ -36,35 +38,35 @@ export function useCommands() {
         const one = view.selected ? model.model.elements[view.selected] : undefined
         const list: (Command | false | '' | null | undefined)[] = [
             one && { words: `Say what ${one.name} is: its formula`, key: 'Enter', run: () => { view.saying = one.id } },
-            one && { words: `Rename ${one.name}`, key: 'F2', run: () => { view.naming = one.id } },
-            one && { words: `Echo ${one.name}`, key: 'E', run: () => { onSheet('echo') } },
+            one && { words: `Rename ${one.name}`, key: keys.word('rename'), run: () => { view.naming = one.id } },
+            one && { words: `Echo ${one.name}`, key: keys.word('echo'), run: () => { onSheet('echo') } },
             one && { words: `Go to where ${one.name} is defined`, run: () => { view.goTo(one.id) } },
             one && { words: `Who uses ${one.name}?`, run: () => { view.sought = { text: one.name, field: 'formula' }; view.over = 'find' } },
             one && { words: `Show what ${one.name} is joined to, in the atlas`, run: () => { view.go({ stage: 'atlas', selection: [one.id] }) } },
-            ...(['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind, i) => ({ words: `Add ${kind === 'auxiliary' ? 'an' : 'a'} ${kind}`, key: ['S', '', 'A', 'P', 'C', 'D'][i], run: () => { if (view.stage !== 'sheet') view.go({ stage: 'sheet' }); view.wanted = kind } })),
+            ...(['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind) => ({ words: `Add ${kind === 'auxiliary' ? 'an' : 'a'} ${kind}`, key: kind === 'flow' ? '' : keys.word(kind), run: () => { if (view.stage !== 'sheet') view.go({ stage: 'sheet' }); view.wanted = kind } })),
             view.selection.length > 0 && { words: several ? 'Delete the selected things' : 'Delete it', key: 'Delete', run: () => { const ids = view.selection; view.select(); void model.remove(ids) } },
             view.selection.length > 0 && { words: 'Copy', key: 'Ctrl C', run: () => { onSheet('copy') } },
             view.selection.length > 0 && { words: 'Copy and paste at once', key: 'Ctrl D', run: () => { onSheet('double') } },
             { words: 'Paste', key: 'Ctrl V', run: () => { onSheet('paste') } },
             ...(several ? ARRANGEMENTS.map((a) => ({ words: a.words, run: () => { onSheet(a.key) } })) : []),
             { words: several ? 'Tidy up what is selected' : 'Tidy up this sheet', run: () => { onSheet('tidy') } },
-            { words: 'Fit the sheet into the window', key: '0', run: () => { onSheet('fit') } },
-            view.selection.length > 0 && { words: 'Fit the selection into the window', key: '9', run: () => { onSheet('fit-selection') } },
+            { words: 'Fit the sheet into the window', key: keys.word('fit'), run: () => { onSheet('fit') } },
+            view.selection.length > 0 && { words: 'Fit the selection into the window', key: keys.word('selection'), run: () => { onSheet('fit-selection') } },
             ...model.model.sheets.filter((s) => s.id !== view.sheet || view.stage !== 'sheet').map((s) => ({ words: `Open the sheet ${s.name}`, run: () => { view.go({ stage: 'sheet', sheet: s.id }) } })),
             ...TRY.map((stage) => ({ words: `Open ${NAMES[stage]}`, run: () => { view.go({ stage, selection: view.selection }) } })),
-            one && one.kind !== 'curve' && { words: `Show or hide the track of ${one.name}`, key: 'T', run: () => { void model.attempt({ kind: 'track', id: one.id, shown: !model.isTracked(one.id) }) } },
+            one && one.kind !== 'curve' && { words: `Show or hide the track of ${one.name}`, key: keys.word('track'), run: () => { void model.attempt({ kind: 'track', id: one.id, shown: !model.isTracked(one.id) }) } },
             one && one.kind !== 'curve' && { words: `Why does ${one.name} change?`, run: () => { view.trail = one.id; view.go({ stage: 'trail', selection: [one.id] }) } },
             runs.tried && { words: 'All dials and hands back to the base', run: () => { runs.put() } },
             { words: 'Keep this run', run: () => { void courses.keep(`Run ${courses.kept.length + 1}`) } },
             view.stage === 'sheet' && { words: 'Keep this sheet as a finding', run: keepSheet },
             { words: 'Open the atlas', run: () => { view.go({ stage: 'atlas' }) } },
             { words: 'Open the history', run: () => { view.go({ stage: 'history' }) } },
-            { words: 'Find in the model', key: '/', run: () => { view.over = 'find' } },
+            { words: 'Find in the model', key: keys.word('find'), run: () => { view.over = 'find' } },
             { words: 'Replace a unit or a part of names in many things', run: () => { view.over = 'replace' } },
             { words: 'Show the health list and the time settings', run: () => { view.select(); view.card = true } },
             model.steps.undo && { words: `Undo: ${model.steps.undo}`, key: 'Ctrl Z', run: () => { void model.step('undo') } },
             model.steps.redo && { words: `Redo: ${model.steps.redo}`, key: 'Ctrl Shift Z', run: () => { void model.step('redo') } },
-            { words: view.playing ? 'Pause' : 'Play', key: 'Space', run: () => { view.playing = !view.playing } },
+            { words: view.playing ? 'Pause' : 'Play', key: keys.word('play'), run: () => { view.playing = !view.playing } },
             { words: view.strengths ? 'Draw all links alike' : 'Draw links as strongly as they act', run: () => { view.strengths = !view.strengths } },
             { words: view.minimap ? 'Hide the small map' : 'Show the small map', run: () => { view.minimap = !view.minimap } },
             { words: view.outline ? 'Hide the outline' : 'Show the outline', run: () => { view.outline = !view.outline } },
@@ -73,7 +75,7 @@ export function useCommands() {
             { words: view.theme === 'dark' ? 'Light theme' : 'Dark theme', run: view.changeTheme },
             { words: 'Export as a model file', run: () => { window.location.href = api.fileAddress(model.study) } },
             { words: 'Export as XMILE', run: () => { window.location.href = api.fileAddress(model.study, 'xmile') } },
-            { words: 'List the keys', key: '?', run: () => { view.over = 'keys' } },
+            { words: 'List the keys', key: keys.word('keys'), run: () => { view.over = 'keys' } },
         ]
         return list.filter((c): c is Command => Boolean(c))
     })

@@ -2,6 +2,7 @@
 import { ChevronLeft, ChevronRight, Command, Download, History, Moon, PanelRight, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
 import { nextTick, ref } from 'vue'
 import { api } from '@/api/client'
+import { useKeys } from '@/stores/keys'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import SheetsMenu from './SheetsMenu.vue'
@@ -9,6 +10,7 @@ import StateChip from './StateChip.vue'
 
 const model = useModel()
 const view = useView()
+const keys = useKeys()
 const typing = ref(false)
 const draft = ref('')
 const field = ref<HTMLInputElement>()
@@ -36,14 +38,14 @@ function keep() {
             <input v-if="typing" ref="field" v-model="draft" class="field" aria-label="Name of the study" maxlength="120" @keydown.enter="keep" @keydown.escape="typing = false" @blur="keep" />
             <h1 v-else><button type="button" :title="`${model.model.name} – click to rename`" @click="rename">{{ model.model.name }}</button></h1>
             <span class="where">
-                <button class="icon-button" type="button" :disabled="!view.back.length" aria-label="Back to where you were" title="Back ([)" @click="view.goBack"><ChevronLeft :size="17" :stroke-width="1.6" /></button>
-                <button class="icon-button" type="button" :disabled="!view.ahead.length" aria-label="Forward again" title="Forward (])" @click="view.goAhead"><ChevronRight :size="17" :stroke-width="1.6" /></button>
+                <button class="icon-button" type="button" :disabled="!view.back.length" aria-label="Back to where you were" :title="`Back (${keys.word('back')})`" @click="view.goBack"><ChevronLeft :size="17" :stroke-width="1.6" /></button>
+                <button class="icon-button" type="button" :disabled="!view.ahead.length" aria-label="Forward again" :title="`Forward (${keys.word('ahead')})`" @click="view.goAhead"><ChevronRight :size="17" :stroke-width="1.6" /></button>
                 <SheetsMenu />
             </span>
         </div>
         <StateChip />
         <div class="tools">
-            <button type="button" class="find" aria-label="Find in the model" title="Find by name, formula, unit, note or value" @click="view.over = 'find'"><Search :size="15" :stroke-width="1.6" /><span>Find in the model</span><kbd>/</kbd></button>
+            <button type="button" class="find" aria-label="Find in the model" title="Find by name, formula, unit, note or value" @click="view.over = 'find'"><Search :size="15" :stroke-width="1.6" /><span>Find in the model</span><kbd v-if="keys.word('find')">{{ keys.word('find') }}</kbd></button>
             <button class="icon-button" type="button" :disabled="!model.steps.undo" :title="model.steps.undo ? `Undo: ${model.steps.undo} (Ctrl Z)` : 'Nothing to undo'" aria-label="Undo" @click="model.step('undo')"><Undo2 :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :disabled="!model.steps.redo" :title="model.steps.redo ? `Redo: ${model.steps.redo} (Ctrl Shift Z)` : 'Nothing to redo'" aria-label="Redo" @click="model.step('redo')"><Redo2 :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :aria-pressed="view.stage === 'history'" aria-label="History" title="History: what was done, old versions" @click="view.stage === 'history' ? view.goBack() : view.go({ stage: 'history' })"><History :size="18" :stroke-width="1.5" /></button>

@@ -1,48 +1,147 @@
 <script setup lang="ts">
+import { RotateCcw, X } from '@lucide/vue'
 import Dialog from 'primevue/dialog'
-import { computed } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
+import { KEY_ACTS, keyOf, useKeys, type KeyName } from '@/stores/keys'
 import { useView } from '@/stores/view'
 
 const view = useView()
+const keys = useKeys()
 const open = computed({ get: () => view.over === 'keys', set: (on) => { if (!on) view.over = '' } })
+/** The act that waits for its new key. */
+const waits = ref<KeyName | ''>('')
+const told = ref('')
 
-const KEYS: [string, string][] = [
-    ['S  A  P  C  D', 'add a stock, an auxiliary, a parameter, a curve, a series'],
+const OTHERS: [string, string][] = [
     ['Double-click', 'choose what to add at that spot; on a thing: rename it'],
     ['Arrows', 'travel along links from thing to thing; with Shift select more'],
     ['Ctrl + arrows', 'move what is selected'],
     ['Enter', 'open the formula in place; Enter again takes it over'],
-    ['F2', 'rename'],
-    ['E', 'echo: the same thing once more'],
-    ['T', 'shows or hides the track of what is selected'],
-    ['L', 'pick one link after the other; arrows then bend it'],
     ['Delete', 'delete, to be undone'],
     ['Ctrl C · X · V · D', 'copy, cut, paste, copy and paste at once'],
     ['Ctrl A', 'select all on the sheet'],
     ['Shift + click or drag', 'select more'],
     ['Alt while dragging', 'do not snap'],
-    ['0 · 9', 'fit the sheet, fit the selection'],
-    ['[ · ]', 'back to where you were, and forward again'],
     ['Ctrl Z · Ctrl Shift Z', 'undo, redo'],
-    ['Space', 'play and pause'],
-    ['/', 'find anywhere in the model'],
     ['Ctrl K', 'any command'],
     ['Esc', 'back to rest; typed text stays as a draft'],
 ]
+
+watch(open, () => {
+    waits.value = ''
+    told.value = ''
+})
+
+function take(event: KeyboardEvent) {
+    if (!waits.value) {
+        return
+    }
+    event.preventDefault()
+    event.stopPropagation()
+    if (event.key === 'Escape') {
+        told.value = ''
+        waits.value = ''
+        return
+    }
+    if (['Shift', 'Control', 'Alt', 'AltGraph', 'Meta', 'Dead', 'CapsLock', 'Unidentified', 'Process'].includes(event.key)) {
+        return
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) {
+        told.value = 'A single key, please: those with Ctrl or Alt belong to commands and to the browser.'
+        return
+    }
+    const answer = keys.change(waits.value, keyOf(event))
+    told.value = answer.sentence
+    if (answer.changed || keys.actOf(event) === waits.value) {
+        waits.value = ''
+    }
+}
+
+function ask(name: KeyName, event: MouseEvent) {
+    waits.value = waits.value === name ? '' : name
+    told.value = waits.value ? `Press the key for “${KEY_ACTS.find((a) => a.name === name)?.words}”, or Esc to leave it as it is.` : ''
+    const button = event.currentTarget as HTMLElement
+    void nextTick(() => { button.focus() })
+}
 </script>
 
 <template>
-    <Dialog v-model:visible="open" modal header="Keys" :pt="{ content: { tabindex: 0 } }" :style="{ width: '520px' }" dismissable-mask>
-        <dl>
-            <template v-for="[key, words] in KEYS" :key="key">
-                <dt><kbd>{{ key }}</kbd></dt><dd>{{ words }}</dd>
-            </template>
-        </dl>
-        <p class="soft">They act while the sheet has the focus. In a text field, Ctrl Z is the text’s own.</p>
+    <Dialog v-model:visible="open" modal header="Keys" :close-on-escape="!waits" :pt="{ content: { tabindex: 0 } }" :style="{ width: '860px' }" dismissable-mask>
+        <div class="columns" @keydown.capture="take">
+            <section aria-labelledby="single-keys">
+                <h3 id="single-keys">Single keys <button v-if="!keys.isUsual" type="button" class="button" @click="keys.reset(); told = 'All keys are as usual.'; waits = ''"><RotateCcw :size="14" :stroke-width="1.6" />As usual</button></h3>
+                <ul>
+                    <li v-for="act in KEY_ACTS" :key="act.name">
+                        <button type="button" class="key" :class="{ waits: waits === act.name }" :aria-label="`Change the key for: ${act.words}. Now ${keys.word(act.name) || 'none'}`" :aria-pressed="waits === act.name" @click="ask(act.name, $event)" @blur="waits = ''">{{ waits === act.name ? 'press…' : keys.word(act.name) || 'none' }}</button>
+                        <span>{{ act.words }}</span>
+                        <button v-if="keys.keys[act.name]" type="button" class="icon-button off" :aria-label="`No key for: ${act.words}`" title="No key for this" @click="told = keys.change(act.name, '').sentence"><X :size="14" :stroke-width="1.6" /></button>
+                    </li>
+                </ul>
+            </section>
+            <section aria-labelledby="other-keys">
+                <h3 id="other-keys">And besides</h3>
+                <dl>
+                    <template v-for="[key, words] in OTHERS" :key="key">
+                        <dt><kbd>{{ key }}</kbd></dt><dd>{{ words }}</dd>
+                    </template>
+                </dl>
+            </section>
+        </div>
+        <p class="soft" role="status">{{ told || 'They act while the sheet has the focus; click a single key to change it. In a text field all keys are the text’s own.' }}</p>
     </Dialog>
 </template>
 
 <style scoped>
+.columns {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
+    gap: 0 32px;
+}
+h3 {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    min-height: 32px;
+    margin: 0 0 8px;
+    font-size: 14px;
+}
+ul {
+    margin: 0 0 14px;
+    padding: 0;
+    list-style: none;
+}
+li {
+    display: grid;
+    grid-template-columns: 68px 1fr 24px;
+    align-items: center;
+    gap: 12px;
+    min-height: 30px;
+}
+.key {
+    min-height: 24px;
+    padding: 1px 6px;
+    border: 1px solid var(--line);
+    border-radius: 6px;
+    background: var(--card);
+    font: 13px var(--mono);
+}
+.key:hover {
+    border-color: var(--ink);
+}
+.key.waits {
+    border-color: var(--ember);
+    color: var(--ember);
+}
+.off {
+    visibility: hidden;
+    min-width: 24px;
+    width: 24px;
+    height: 24px;
+}
+li:hover .off,
+li:focus-within .off {
+    visibility: visible;
+}
 dl {
     display: grid;
     grid-template-columns: auto 1fr;
@@ -54,5 +153,9 @@ dd {
 }
 kbd {
     font: 13px var(--mono);
+}
+p {
+    min-height: 20px;
+    margin: 4px 0 0;
 }
 </style>

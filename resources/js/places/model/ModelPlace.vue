@@ -18,6 +18,7 @@ import PlacesRail from '@/shell/PlacesRail.vue'
 import { useCourses } from '@/stores/courses'
 import { useCatalogue } from '@/stores/catalogue'
 import { useEffects } from '@/stores/effects'
+import { useKeys } from '@/stores/keys'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
@@ -36,6 +37,7 @@ const runs = useRuns()
 const view = useView()
 const courses = useCourses()
 const notices = useNotices()
+const keys = useKeys()
 useEffects()
 let listening = 0
 /** The history takes the whole width: what stands in the columns is about the present. */
@@ -109,9 +111,9 @@ function key(event: KeyboardEvent) {
         void model.step(event.shiftKey ? 'redo' : 'undo')
     } else if (control && event.key.toLowerCase() === 'y') {
         void model.step('redo')
-    } else if (event.key === '?' && !control) {
+    } else if (keys.actOf(event) === 'keys') {
         view.over = 'keys'
-    } else if (event.key === '/' && !control) {
+    } else if (keys.actOf(event) === 'find') {
         view.over = 'find'
     } else if (control && event.key.toLowerCase() === 'k') {
         view.over = 'commands'
