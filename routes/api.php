@@ -50,6 +50,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/visits', [InsightController::class, 'visits'])->can('view', 'model');
+    Route::post('models/{model}/preview', [InsightController::class, 'preview'])->can('view', 'model');
     Route::post('models/{model}/copy', [InsightController::class, 'copy'])->can('view', 'model');
     Route::post('models/{model}/runs', [RunController::class, 'store'])->can('view', 'model');
     Route::post('models/{model}/health', [RunController::class, 'health'])->can('view', 'model');

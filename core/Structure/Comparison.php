@@ -46,6 +46,29 @@ final class Comparison
         return $list;
     }
 
+    /**
+     * The formulas that read otherwise in the newer model, for whatever reason: also where only something that they mention is
+     * called otherwise.
+     *
+     * @return list<array{element: ?string, name: string, was: string, now: string}> with the names of the newer model; null is what ends the run
+     */
+    public static function formulas(Model $old, Model $new): array
+    {
+        $list = [];
+        foreach (array_intersect_key($new->elements, $old->elements) as $id => $now) {
+            foreach ($now->formulas() as $key => $formula) {
+                $was = ($old->elements[$id]->formulas()[$key] ?? null)?->text($old->nameOf(...)) ?? '';
+                $text = $formula->text($new->nameOf(...));
+                if ($was !== $text) {
+                    $list[] = ['element' => $id, 'name' => $now->name, 'was' => $was, 'now' => $text];
+                }
+            }
+        }
+        [$was, $text] = [$old->endWhen->text($old->nameOf(...)), $new->endWhen->text($new->nameOf(...))];
+
+        return $was === $text ? $list : [...$list, ['element' => null, 'name' => 'ends early when', 'was' => $was, 'now' => $text]];
+    }
+
     /** @return list<array{field: string, was: string, now: string}> */
     private static function settings(Model $old, Model $new): array
     {

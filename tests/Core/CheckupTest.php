@@ -157,6 +157,22 @@ final class CheckupTest extends TestCase
         self::assertSame([], Comparison::between($new, $new));
     }
 
+    public function test_a_new_name_is_read_wherever_the_thing_is_mentioned(): void
+    {
+        $old = EditReader::read(['kind' => 'end', 'text' => 'lens < rain'])->apply(self::sound());
+        $told = static function (array $edit) use ($old): array {
+            $list = Comparison::formulas($old, EditReader::read($edit)->apply($old));
+
+            return array_combine(array_map(static fn (array $f): string => $f['element'] ?? 'the end', $list), array_map(static fn (array $f): string => "{$f['was']} → {$f['now']}", $list));
+        };
+        self::assertSame(['wells' => 'share * lens → share * "Lens, north"', 'the end' => 'lens < rain → "Lens, north" < rain'], array_intersect_key($told(['kind' => 'rename', 'id' => 'lens', 'name' => 'Lens, north']), ['wells' => 1, 'the end' => 1]));
+        self::assertSame(['share' => '0.1 → 0.2'], $told(['kind' => 'formula', 'id' => 'share', 'text' => '0.2']));
+        self::assertSame([], $told(['kind' => 'note', 'id' => 'share', 'text' => 'How much is taken.']));
+        // Independently: who mentions it is who has a link from it.
+        $users = array_filter($old->elements, static fn ($e): bool => array_filter($e->formulas(), static fn ($f): bool => $f->mentions('rain')) !== []);
+        self::assertEqualsCanonicalizing([...array_keys($users), 'the end'], array_keys($told(['kind' => 'rename', 'id' => 'rain', 'name' => 'drizzle'])));
+    }
+
     public function test_large_models_are_sound_and_run(): void
     {
         foreach ([100, 500, 1500] as $size) {

@@ -92,6 +92,21 @@ final class WorkbenchTest extends TestCase
         $this->postJson("/api/models/$from->id/copy", [])->assertUnprocessable();
     }
 
+    public function test_an_edit_is_tried_without_being_written(): void
+    {
+        $model = $this->study()->model;
+        $before = $model->document;
+        $formulas = $this->postJson("/api/models/$model->id/preview", ['edit' => ['kind' => 'rename', 'id' => 'fresh-water', 'name' => 'the lens']])->assertOk()->json('formulas');
+        self::assertNotSame([], $formulas);
+        foreach ($formulas as $one) {
+            self::assertSame(str_replace('fresh water', 'the lens', $one['was']), $one['now']);
+        }
+        $this->postJson("/api/models/$model->id/preview", ['edit' => ['kind' => 'rename', 'id' => 'fresh-water', 'name' => 'WELLS']])->assertUnprocessable()->assertSee('Names are unique');
+        $this->postJson("/api/models/$model->id/preview", ['edit' => ['kind' => 'fly']])->assertUnprocessable()->assertSee('no edit called');
+        $this->postJson("/api/models/$model->id/preview", [])->assertUnprocessable();
+        self::assertSame([$before, 0, 0], [$model->refresh()->document, $model->revision, $model->edits()->count()]);
+    }
+
     public function test_links_have_signs_and_strengths(): void
     {
         $model = $this->study()->model;

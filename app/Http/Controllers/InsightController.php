@@ -9,10 +9,12 @@ use App\Runs\RunSource;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\Fragment;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Structure\Comparison;
 use MerryOrbit\Core\Structure\Effects;
 use MerryOrbit\Core\Structure\Equation;
 use MerryOrbit\Core\Structure\Visits;
@@ -59,6 +61,14 @@ final class InsightController
         }
 
         return new JsonResponse(['visits' => Visits::of($analysis, $simulator->run($analysis), $curve)]);
+    }
+
+    /** Which formulas an edit would make read otherwise; it is tried and not written. */
+    public function preview(Request $request, ModelDocument $model): JsonResponse
+    {
+        $core = $model->core();
+
+        return new JsonResponse(['formulas' => Comparison::formulas($core, EditReader::read($request->input('edit'))->apply($core))]);
     }
 
     /** Some things as a file of their own, for the clipboard. */

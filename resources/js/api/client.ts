@@ -1,4 +1,4 @@
-import type { Against, BatchState, Catalogue, Change, Edit, Effects, Equation, Health, HistoryPage, KeptRun, LoggedRun, LogLine, Model, ModelAnswer, News, Problem, RunHeader, RunRef, Study, Summary, TableAnswer, Thumbnail, TrailAnswer } from './types'
+import type { Against, BatchState, Catalogue, Change, Edit, Effects, Equation, Health, HistoryPage, KeptRun, LoggedRun, LogLine, Model, ModelAnswer, News, Problem, Rereading, RunHeader, RunRef, Study, Summary, TableAnswer, Thumbnail, TrailAnswer } from './types'
 
 /** An answer that is a problem document; `message` is its sentence. */
 export class ProblemError extends Error {
@@ -110,6 +110,7 @@ export const api = {
     effects: (id: string, run: RunRef, at?: number) => json<Effects>('POST', `models/${id}/effects`, { run, ...(at === undefined ? {} : { at }) }),
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string) => (await json<{ visits: { element: string, times: number[], inputs: number[] }[] }>('GET', `models/${id}/elements/${element}/visits`)).visits,
+    preview: async (id: string, edit: Edit) => (await json<{ formulas: Rereading[] }>('POST', `models/${id}/preview`, { edit })).formulas,
     copy: async (id: string, ids: string[]) => (await json<{ text: string }>('POST', `models/${id}/copy`, { ids })).text,
     formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
     health: (id: string) => json<Health>('POST', `models/${id}/health`, {}),

@@ -166,6 +166,9 @@ export interface Effects { revision: number, signs: Record<string, string> | nul
 
 export interface Equation { words: string, latex: string }
 
+/** A formula that an edit would make read otherwise; without an element it is what ends the run. */
+export interface Rereading { element: string | null, name: string, was: string, now: string }
+
 export interface HistoryPage {
     entries: { revision: number, kind: 'edit' | 'undo' | 'redo', words: string, at: string, undone: boolean }[]
     milestones: { revision: number, name: string }[]

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import type { Thing } from '@/api/types'
+import { useNamePreview } from '@/card/useNamePreview'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
@@ -11,6 +12,7 @@ const view = useView()
 const text = ref(thing.name)
 const sentence = ref('')
 const field = ref<HTMLInputElement>()
+const { followers, refusal } = useNamePreview(() => thing, text)
 let busy = false
 
 /** A new shape is measured before it is shown, and cannot take the focus until then. */
@@ -57,7 +59,8 @@ function leave() {
 <template>
     <div class="naming nodrag nopan" @pointerdown.stop @dblclick.stop>
         <input ref="field" v-model="text" class="field" :class="{ wrong: sentence }" :aria-label="`Name of the ${thing.kind}`" :size="Math.max(10, text.length)" @keydown.stop @keydown.enter.prevent="keep(true)" @keydown.escape.prevent="leave" @blur="keep(false)" />
-        <p v-if="sentence" role="alert"><SaidText :text="sentence" /></p>
+        <p v-if="sentence || refusal" class="trouble" role="alert"><SaidText :text="sentence || refusal" /></p>
+        <p v-else-if="followers.length" role="status">{{ followers.length === 1 ? 'One formula follows' : `${followers.length} formulas follow` }}</p>
     </div>
 </template>
 
@@ -84,10 +87,14 @@ p {
     width: 260px;
     margin: 4px 0 0 -130px;
     padding: 6px 10px;
-    border: 1px solid var(--brick);
+    border: 1px solid var(--line);
     border-radius: 8px;
     background: var(--card);
-    color: var(--brick);
+    color: var(--ink-soft);
     font-size: 13px;
+}
+.trouble {
+    border-color: var(--brick);
+    color: var(--brick);
 }
 </style>

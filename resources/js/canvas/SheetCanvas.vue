@@ -32,6 +32,7 @@ import { useClipboard } from './useClipboard'
 import { useMarquee } from './useMarquee'
 import { usePointerPull } from './usePointerPull'
 import { usePull, type PullKind } from './usePull'
+import { useRest } from './useRest'
 import { useSheet } from './useSheet'
 import { useSheetDrag } from './useSheetDrag'
 import { useSheetGeometry } from './useSheetGeometry'
@@ -97,10 +98,36 @@ const chooser = ref<{ screen: Point, at: Point } | null>(null)
 const selectedThing = computed(() => view.selected ? model.model.elements[view.selected] : undefined)
 const isEcho = computed(() => view.node !== undefined && view.node in model.model.echoes)
 
+const detail = computed(() => viewport.value.zoom < FAR ? 'far' : viewport.value.zoom < MIDDLE ? 'half' : 'near')
+const pictured = computed(() => detail.value === 'far' && nodes.value.length > MANY)
+const isDrawn = (thing: string) => !pictured.value || view.naming === thing
+/** While the sheet moves it is a layer of its own, which is not painted anew. */
+const moving = ref(false)
+
+const rest = useRest((node) => node === view.node || view.selection.length > 1 || node.includes('~') || detail.value === 'far' || moving.value || Boolean(pull.value ?? chooser.value) || drag.dragging.value || Boolean(view.naming || view.saying || view.adding))
+/** Where the ring stands: around what is selected, or around what the pointer rests on. */
+const ringNode = computed(() => rest.resting.value || view.node)
+const ringThing = computed<Thing | undefined>(() => {
+    const echo = model.model.echoes[ringNode.value ?? '']
+    const thing = model.model.elements[echo?.element ?? ringNode.value ?? '']
+    return thing && echo && thing.kind === 'flow' ? { ...thing, kind: 'auxiliary' } : thing
+})
 const ringAt = computed(() => {
-    const middle = selectedThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(view.node) : undefined
+    const middle = ringThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(ringNode.value) : undefined
     return middle && onStage(middle)
 })
+/** What is chosen on a ring is done with its thing, which is selected now. */
+function withRing(act: (thing: Thing) => void) {
+    const thing = ringThing.value
+    if (thing && ringNode.value) {
+        const node = ringNode.value
+        rest.dismiss()
+        if (view.node !== node) {
+            view.select(node)
+        }
+        act(thing)
+    }
+}
 /** Handles of legs that are not bent yet keep clear of the ring: below it, or above where the ring stands below. */
 const handles = computed(() => bends.handles.value.map((h) => {
     const ring = ringAt.value
@@ -128,12 +155,6 @@ const guides = computed(() => {
     const { x, y } = drag.guides.value
     return { x: x === undefined ? undefined : onStage({ x, y: 0 }).x, y: y === undefined ? undefined : onStage({ x: 0, y }).y }
 })
-const detail = computed(() => viewport.value.zoom < FAR ? 'far' : viewport.value.zoom < MIDDLE ? 'half' : 'near')
-const pictured = computed(() => detail.value === 'far' && nodes.value.length > MANY)
-const isDrawn = (thing: string) => !pictured.value || view.naming === thing
-/** While the sheet moves it is a layer of its own, which is not painted anew. */
-const moving = ref(false)
-
 /** What a screen reader hears of the selected thing: kind, name, value, what feeds it. */
 const spoken = computed(() => {
     if (view.link) {
@@ -167,6 +188,7 @@ function reach(kind: PullKind) {
 }
 
 function press({ node, event }: NodeMouseEvent) {
+    rest.dismiss()
     const id = node.id.split('~')[0] as string
     if (event instanceof MouseEvent && event.shiftKey) {
         view.selection = view.selection.includes(id) ? view.selection.filter((s) => s !== id) : [...view.selection, id]
@@ -331,13 +353,12 @@ watch(() => [view.naming, view.saying], ([naming, saying], [wasNaming, wasSaying
     }
 })
 const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ? 'var(--basin-tint)' : node.type === 'gate' ? 'var(--ribbon)' : node.type === 'outside' ? 'transparent' : 'var(--hairline)'
-const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEcho.value && selectedThing.value.kind === 'flow' ? { ...selectedThing.value, kind: 'auxiliary' } : selectedThing.value)
 </script>
 
 <template>
     <div ref="stage" class="stage" :class="[detail, { moving, pulling: pull, chosen: view.selection.length }]" tabindex="0" role="application" :aria-label="`Sheet. ${keys.word('stock')} adds a stock, ${keys.word('auxiliary')} an auxiliary, ${keys.word('parameter')} a parameter, ${keys.word('curve')} a curve; arrows travel, Enter opens the formula, ${keys.word('keys') === '?' ? 'question mark' : keys.word('keys')} lists the keys.`" aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
         <FarPicture v-if="pictured" :nodes="nodes" :edges="edges" :flow="flow" />
-        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :only-render-visible-elements="nodes.length > MOST" :min-zoom="0.1" :max-zoom="2.5" :node-drag-threshold="3" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
+        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :only-render-visible-elements="nodes.length > MOST" :min-zoom="0.1" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
             <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
             <template #node-gate="{ id }"><GateNode v-if="isDrawn(id)" :id="id" /><FarThing v-else :thing="id" /></template>
             <template #node-capsule="{ id, data }"><CapsuleNode v-if="isDrawn(data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
@@ -355,7 +376,12 @@ const ringThing = computed<Thing | undefined>(() => selectedThing.value && isEch
         <i v-if="box" class="marquee" :style="{ left: `${box.x}px`, top: `${box.y}px`, width: `${box.width}px`, height: `${box.height}px` }" />
         <PinnedPlots :viewport="viewport" />
         <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="handles" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
-        <ThingRing v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < (ringThing.kind === 'stock' || ringThing.kind === 'flow' ? 106 : 84)" :tracked="model.isTracked(ringThing.id)" @pull="startPull" @reach="reach" @say="view.saying = ringThing.id" @why="view.trail = ringThing.id; view.go({ stage: 'trail', selection: [ringThing.id] })" @track="model.attempt({ kind: 'track', id: ringThing.id, shown: !model.isTracked(ringThing.id) })" />
+        <ThingRing
+            v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < (ringThing.kind === 'stock' || ringThing.kind === 'flow' ? 106 : 84)" :tracked="model.isTracked(ringThing.id)"
+            @pointerenter="rest.stay" @pointerleave="rest.leave"
+            @pull="(kind, event) => withRing(() => { startPull(kind, event) })" @reach="(kind) => withRing(() => { reach(kind) })" @say="withRing((thing) => { view.saying = thing.id })"
+            @why="withRing((thing) => { view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] }) })" @track="withRing((thing) => { void model.attempt({ kind: 'track', id: thing.id, shown: !model.isTracked(thing.id) }) })"
+        />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />
             <DialField v-if="sayingThing.kind === 'parameter' && typeof sayingThing.value === 'number'" :thing="sayingThing" compact class="on-the-spot" />

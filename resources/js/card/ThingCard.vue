@@ -16,6 +16,7 @@ import GripField from './GripField.vue'
 import GroupField from './GroupField.vue'
 import NoteField from './NoteField.vue'
 import StockRules from './StockRules.vue'
+import { useNamePreview } from './useNamePreview'
 
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
@@ -24,6 +25,9 @@ const view = useView()
 
 const name = ref('')
 const nameSentence = ref('')
+/** So many formulas that a new name would change are shown. */
+const MOST = 5
+const { followers, refusal } = useNamePreview(() => thing, name)
 const unit = ref('')
 watch(() => [thing.id, thing.name], () => { name.value = thing.name; nameSentence.value = '' }, { immediate: true })
 watch(() => [thing.id, thing.unit], () => { unit.value = thing.unit }, { immediate: true })
@@ -89,7 +93,14 @@ function keepUnit() {
                 <p>{{ thing.kind === 'parameter' ? (thing.unit === '1' ? '' : shownUnit(thing.unit)) : moment }}</p>
             </div>
         </header>
-        <p v-if="nameSentence" class="trouble" role="alert"><SaidText :text="nameSentence" /></p>
+        <p v-if="nameSentence || refusal" class="trouble" role="alert"><SaidText :text="nameSentence || refusal" /></p>
+        <div v-else-if="followers.length" class="followers">
+            <p class="soft" role="status">{{ followers.length === 1 ? 'One formula will read' : `${followers.length} formulas will read` }}</p>
+            <ul>
+                <li v-for="f in followers.slice(0, MOST)" :key="f.element ?? ''"><b>{{ f.name }}</b><code :title="f.was">{{ f.now }}</code></li>
+            </ul>
+            <p v-if="followers.length > MOST" class="soft">and {{ followers.length - MOST }} more</p>
+        </div>
         <p v-if="waits" class="waits">Waits for <button type="button" class="chip" @click="view.goTo(waits.id)">{{ waits.name }}</button></p>
         <CurveField v-if="thing.points" :key="thing.id" :thing="thing" />
         <p v-else-if="thing.arrives" class="soft">What arrives of <button type="button" class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</button> after its travel time. It has no formula of its own.</p>
@@ -142,6 +153,28 @@ function keepUnit() {
 </template>
 
 <style scoped>
+.followers {
+    margin: 0 0 12px;
+    padding: 8px 12px;
+    border-left: 2px solid var(--line);
+    background: var(--paper);
+}
+.followers p {
+    margin: 0;
+}
+.followers ul {
+    margin: 6px 0 0;
+    padding: 0;
+    list-style: none;
+}
+.followers li {
+    display: grid;
+    margin-bottom: 6px;
+}
+.followers code {
+    overflow-wrap: anywhere;
+    font: 13px var(--mono);
+}
 .card {
     display: grid;
     grid-template-columns: minmax(0, 1fr);

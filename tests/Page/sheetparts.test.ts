@@ -1,0 +1,183 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { effectScope, nextTick, ref, type EffectScope } from 'vue'
+import { api, ConnectionError, ProblemError } from '@/api/client'
+import NameField from '@/canvas/NameField.vue'
+import { useRest } from '@/canvas/useRest'
+import { useNamePreview } from '@/card/useNamePreview'
+import KeysDialog from '@/places/model/KeysDialog.vue'
+import { useKeys } from '@/stores/keys'
+import { useView } from '@/stores/view'
+import { harness } from './harness'
+import { aThing } from './make'
+
+let scope: EffectScope
+beforeEach(() => {
+    harness.begin()
+    scope = effectScope()
+    vi.useFakeTimers()
+})
+afterEach(() => {
+    scope.stop()
+    vi.useRealTimers()
+    harness.end()
+})
+const inScope = <T>(make: () => T) => scope.run(make) as T
+
+describe('the rest of the pointer on a thing', () => {
+    const escape = () => {
+        const event = new KeyboardEvent('keydown', { key: 'Escape', bubbles: true, cancelable: true })
+        const heard = vi.fn()
+        window.addEventListener('keydown', heard, { once: true })
+        document.body.dispatchEvent(event)
+        window.removeEventListener('keydown', heard)
+        return heard.mock.calls.length > 0
+    }
+
+    it('counts after a while, and not when the pointer only passes', () => {
+        const rest = inScope(() => useRest(() => false))
+        rest.enter('a')
+        vi.advanceTimersByTime(300)
+        expect(rest.resting.value).toBe('')
+        rest.leave()
+        rest.enter('b')
+        vi.advanceTimersByTime(600)
+        expect(rest.resting.value).toBe('b')
+    })
+
+    it('lasts while the pointer is on what came up, and a little longer', () => {
+        const rest = inScope(() => useRest(() => false))
+        rest.enter('a')
+        vi.advanceTimersByTime(600)
+        rest.leave()
+        vi.advanceTimersByTime(200)
+        rest.stay()
+        vi.advanceTimersByTime(5000)
+        expect(rest.resting.value).toBe('a')
+        rest.leave()
+        vi.advanceTimersByTime(500)
+        expect(rest.resting.value).toBe('')
+    })
+
+    it('ends with Esc, which does nothing else then', async () => {
+        const rest = inScope(() => useRest(() => false))
+        expect(escape()).toBe(true)
+        rest.enter('a')
+        vi.advanceTimersByTime(600)
+        await nextTick()
+        expect(escape()).toBe(false)
+        expect(rest.resting.value).toBe('')
+        await nextTick()
+        expect(escape()).toBe(true)
+    })
+
+    it('does not count where something else goes on', () => {
+        const busy = ref(true)
+        const rest = inScope(() => useRest((node) => busy.value || node === 'selected'))
+        rest.enter('a')
+        vi.advanceTimersByTime(600)
+        expect(rest.resting.value).toBe('')
+        busy.value = false
+        rest.enter('selected')
+        vi.advanceTimersByTime(600)
+        expect(rest.resting.value).toBe('')
+    })
+})
+
+describe('a name while it is typed', () => {
+    const formula = { element: 'b', name: 'b', was: 'a * 2', now: 'lens * 2' }
+
+    it('tells which formulas follow, once the typing rests', async () => {
+        const asked = vi.spyOn(api, 'preview').mockResolvedValue([formula])
+        const name = ref('a')
+        const { followers } = inScope(() => useNamePreview(() => aThing('a'), name))
+        for (const text of ['l', 'le', 'lens']) {
+            name.value = text
+            await nextTick()
+            vi.advanceTimersByTime(100)
+        }
+        await vi.advanceTimersByTimeAsync(300)
+        expect(asked.mock.calls.map((c) => c[1])).toEqual([{ kind: 'rename', id: 'a', name: 'lens' }])
+        expect(followers.value).toEqual([formula])
+        name.value = 'a '
+        await nextTick()
+        expect(followers.value).toEqual([])
+    })
+
+    it('says at once why it cannot be, and keeps silent when nobody answers', async () => {
+        const name = ref('a')
+        const { refusal } = inScope(() => useNamePreview(() => aThing('a'), name))
+        for (const [error, sentence] of [[new ProblemError(422, 'name.taken', 'Names are unique.', {}), 'Names are unique.'], [new ConnectionError(), ''], [new ProblemError(500, 'trouble', 'Oh.', {}), '']] as const) {
+            vi.spyOn(api, 'preview').mockRejectedValue(error)
+            name.value = `b${sentence.length}${error.message.length}`
+            await nextTick()
+            await vi.advanceTimersByTimeAsync(300)
+            expect(refusal.value).toBe(sentence)
+        }
+    })
+
+    it('is not answered by what was asked for an older one', async () => {
+        const answers: ((list: typeof formula[]) => void)[] = []
+        vi.spyOn(api, 'preview').mockImplementation(() => new Promise((resolve) => { answers.push(resolve) }))
+        const name = ref('a')
+        const { followers } = inScope(() => useNamePreview(() => aThing('a'), name))
+        for (const text of ['one', 'two']) {
+            name.value = text
+            await nextTick()
+            await vi.advanceTimersByTimeAsync(300)
+        }
+        answers[1]?.([{ ...formula, now: 'two * 2' }])
+        answers[0]?.([{ ...formula, now: 'one * 2' }])
+        await vi.advanceTimersByTimeAsync(1)
+        expect(followers.value.map((f) => f.now)).toEqual(['two * 2'])
+    })
+
+    it('says on the sheet how many follow', async () => {
+        vi.spyOn(api, 'preview').mockResolvedValue([formula, { ...formula, element: 'c' }])
+        useView().naming = 'a'
+        await harness.show(NameField, { thing: aThing('a') })
+        const input = harness.host.querySelector('input') as HTMLInputElement
+        input.value = 'lens'
+        input.dispatchEvent(new Event('input'))
+        await nextTick()
+        await vi.advanceTimersByTimeAsync(300)
+        await nextTick()
+        expect(harness.host.querySelector('[role=status]')?.textContent).toBe('2 formulas follow')
+    })
+})
+
+describe('the list of keys', () => {
+    const press = (key: string, more: KeyboardEventInit = {}) => document.querySelector('.columns')?.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }))
+    const told = () => document.querySelector('p[role=status]')?.textContent ?? ''
+    const at = (words: string) => [...document.querySelectorAll<HTMLElement>('button')].find((b) => b.getAttribute('aria-label')?.startsWith(words))
+
+    it('takes the next key for an act, but not one with Ctrl, nor Esc', async () => {
+        vi.useRealTimers()
+        useView().over = 'keys'
+        await harness.show(KeysDialog)
+        await harness.settle()
+        at('Change the key for: add a stock.')?.click()
+        await nextTick()
+        expect(told()).toContain('Press the key for “add a stock”')
+        press('Shift')
+        press('w', { ctrlKey: true })
+        await nextTick()
+        expect(told()).toContain('A single key, please')
+        press('Enter')
+        await nextTick()
+        expect(told()).toContain('means the same everywhere')
+        press('w')
+        await nextTick()
+        expect([useKeys().word('stock'), told()]).toEqual(['W', 'W: add a stock.'])
+        at('Change the key for: add a stock.')?.click()
+        await nextTick()
+        press('Escape')
+        press('x')
+        await nextTick()
+        expect(useKeys().word('stock')).toBe('W')
+        at('No key for: play and pause')?.click()
+        await nextTick()
+        expect(useKeys().word('play')).toBe('')
+        ;[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('As usual'))?.click()
+        expect(useKeys().isUsual).toBe(true)
+    })
+})
