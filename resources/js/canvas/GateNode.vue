@@ -3,6 +3,7 @@ import { useVueFlow } from '@vue-flow/core'
 import { computed } from 'vue'
 import NameField from './NameField.vue'
 import NodePlot from './NodePlot.vue'
+import { middleOfNode } from './nodes'
 import ProblemMark from './ProblemMark.vue'
 import { endId } from './useSheet'
 import { useThing } from './useThing'
@@ -14,7 +15,7 @@ const { findNode } = useVueFlow()
 /** The way the chevron points: along the ribbon, and back when the flow is negative. */
 const angle = computed(() => {
     const ends = [thing.value?.from ?? endId(id, 'source'), thing.value?.to ?? endId(id, 'target')].map((end) => findNode(end))
-    const [a, b] = ends.map((n) => n && { x: n.computedPosition.x + n.dimensions.width / 2, y: n.computedPosition.y + n.dimensions.height / 2 })
+    const [a, b] = ends.map((n) => n && middleOfNode(n))
     return a && b ? Math.atan2(b.y - a.y, b.x - a.x) * 180 / Math.PI + ((value.value ?? 0) < 0 ? 180 : 0) : 0
 })
 </script>

@@ -4,15 +4,15 @@ import { computed } from 'vue'
 import type { CausalLink, Point } from '@/api/types'
 import { useEffects } from '@/stores/effects'
 import { useView } from '@/stores/view'
+import { middleOfNode, sizeOfNode } from './nodes'
 import { linkShape } from './shapes'
 
 const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { key: string, kind: CausalLink['kind'], sign?: string | null, late?: boolean, by?: Point, bow?: number } }>()
 const effects = useEffects()
 const view = useView()
 
-const middle = (n: GraphNode) => ({ x: n.computedPosition.x + n.dimensions.width / 2, y: n.computedPosition.y + n.dimensions.height / 2 })
-const size = (n: GraphNode) => ({ width: n.dimensions.width, height: n.dimensions.height, round: n.type === 'gate', words: n.type === 'gate' })
-const shape = computed(() => linkShape(middle(props.sourceNode), size(props.sourceNode), middle(props.targetNode), size(props.targetNode), props.data.by, props.data.bow))
+const size = (n: GraphNode) => ({ ...sizeOfNode(n), round: n.type === 'gate', words: n.type === 'gate' })
+const shape = computed(() => linkShape(middleOfNode(props.sourceNode), size(props.sourceNode), middleOfNode(props.targetNode), size(props.targetNode), props.data.by, props.data.bow))
 const sign = computed(() => effects.signOf(props.data.key, props.data.sign).replace('-', '−'))
 /** How much of its target's value it makes at the playhead, where that is to be seen. */
 const share = computed(() => view.strengths ? effects.at[props.data.key]?.share : undefined)

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useVueFlow, type GraphNode } from '@vue-flow/core'
 import { computed } from 'vue'
-import type { Point } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import { middleOfNode, sizeOfNode } from './nodes'
 import { borderToward, polyline, ribbonOutline, ribbonSpine } from './shapes'
 
 const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { id: string } }>()
@@ -13,7 +13,6 @@ const runs = useRuns()
 const view = useView()
 const { findNode } = useVueFlow()
 
-const middle = (n: GraphNode): Point => ({ x: n.computedPosition.x + n.dimensions.width / 2, y: n.computedPosition.y + n.dimensions.height / 2 })
 const value = computed(() => runs.onSheet(props.data.id) ?? 0)
 const width = computed(() => {
     const unit = model.model.elements[props.data.id]?.unit ?? ''
@@ -26,8 +25,8 @@ const spine = computed(() => {
     if (!gate) {
         return []
     }
-    const through = middle(gate)
-    return ribbonSpine(borderToward(middle(props.sourceNode), props.sourceNode.dimensions, place.value?.bendIn ?? through, 1), through, borderToward(middle(props.targetNode), props.targetNode.dimensions, place.value?.bendOut ?? through, 2), place.value?.bendIn, place.value?.bendOut)
+    const through = middleOfNode(gate)
+    return ribbonSpine(borderToward(middleOfNode(props.sourceNode), sizeOfNode(props.sourceNode), place.value?.bendIn ?? through, 1), through, borderToward(middleOfNode(props.targetNode), sizeOfNode(props.targetNode), place.value?.bendOut ?? through, 2), place.value?.bendIn, place.value?.bendOut)
 })
 </script>
 

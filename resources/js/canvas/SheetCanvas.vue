@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Gauge, Map as MapIcon, Maximize, Minus, Plus } from '@lucide/vue'
-import { useVueFlow, VueFlow, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
+import { useVueFlow, VueFlow, type Node, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
 import { MiniMap } from '@vue-flow/minimap'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import type { Kind, Placement, Point, Thing } from '@/api/types'
@@ -32,16 +32,17 @@ import { useClipboard } from './useClipboard'
 import { useMarquee } from './useMarquee'
 import { usePointerPull } from './usePointerPull'
 import { usePull, type PullKind } from './usePull'
+import { useNearby } from './useNearby'
 import { useRest } from './useRest'
 import { useSheet } from './useSheet'
 import { useSheetDrag } from './useSheetDrag'
-import { useSheetGeometry } from './useSheetGeometry'
+import { LEAST, useSheetGeometry } from './useSheetGeometry'
 import { useSheetKeys } from './useSheetKeys'
 
 /** Beyond so many things a sheet is one picture from afar. */
 const MANY = 200
-/** Beyond so many only those in sight are in the page; to find out at every move which those are takes more than having fewer all there. */
-const MOST = 800
+/** What is painted small is hit as if it were so high, in pixels of the screen. */
+const LEAST_HIT = 10
 /** Below these zooms names but of stocks, and below the other values and small plots, are left out. */
 const FAR = 0.42
 const MIDDLE = 0.68
@@ -100,7 +101,8 @@ const isEcho = computed(() => view.node !== undefined && view.node in model.mode
 
 const detail = computed(() => viewport.value.zoom < FAR ? 'far' : viewport.value.zoom < MIDDLE ? 'half' : 'near')
 const pictured = computed(() => detail.value === 'far' && nodes.value.length > MANY)
-const isDrawn = (thing: string) => !pictured.value || view.naming === thing
+const { isNear, many } = useNearby(nodes, edges, flow)
+const isDrawn = (node: string, thing?: string) => (!pictured.value && isNear(node)) || view.naming === thing
 /** While the sheet moves it is a layer of its own, which is not painted anew. */
 const moving = ref(false)
 
@@ -200,14 +202,36 @@ function press({ node, event }: NodeMouseEvent) {
     }
 }
 
-function pressPaper() {
+/** The thing of a painted sheet at a place on the screen; of a small one its shapes are asked themselves. */
+function painted(event: MouseEvent): Node | undefined {
+    if (!pictured.value || !many.value) {
+        return undefined
+    }
+    const at = screenToFlowCoordinate({ x: event.clientX, y: event.clientY })
+    // As large as can be hit with a pointer.
+    const more = (n: Node) => Math.max(0, LEAST_HIT / viewport.value.zoom - Number(n.height)) / 2
+    const hits = nodes.value.filter((n) => n.type !== 'outside' && at.x > n.position.x - more(n) && at.x < n.position.x + Number(n.width) + more(n) && at.y > n.position.y - more(n) && at.y < n.position.y + Number(n.height) + more(n))
+    const far = (n: Node) => Math.hypot(n.position.x + Number(n.width) / 2 - at.x, n.position.y + Number(n.height) / 2 - at.y)
+    return hits.sort((a, b) => far(a) - far(b))[0]
+}
+
+/** The name of what is pointed at on a painted sheet. */
+const pointed = ref('')
+const nameOf = (node: Node | undefined) => model.model.elements[(node?.data as { thing?: string } | undefined)?.thing ?? '']?.name ?? ''
+
+function pressPaper(event: MouseEvent) {
     chooser.value = null
-    view.select()
+    const node = painted(event)
+    if (node && event.shiftKey) {
+        view.selection = view.selection.includes(node.id) ? view.selection.filter((s) => s !== node.id) : [...view.selection, node.id]
+    } else {
+        view.select(...(node ? [node.id] : []))
+    }
     stage.value?.focus({ preventScroll: true })
 }
 
 function openChooser(event: MouseEvent) {
-    if (!(event.target as Element).closest('.vue-flow__pane')) {
+    if (!(event.target as Element).closest('.vue-flow__pane') || painted(event)) {
         return
     }
     const place = stage.value?.getBoundingClientRect()
@@ -256,7 +280,7 @@ function dragStop(event: NodeDragEvent) {
 
 /** Lines up or spaces what is selected. */
 function arrange(how: Arrangement) {
-    const things = view.selection.map((id) => ({ id, at: middleOf(id), ...drag.sizeOfNode(id) })).filter((t): t is typeof t & { at: Point } => t.at !== undefined)
+    const things = view.selection.map((id) => ({ id, at: middleOf(id), ...drag.sizeOf(id) })).filter((t): t is typeof t & { at: Point } => t.at !== undefined)
     const middles = arranged(things, how)
     if (Object.keys(middles).length) {
         void drag.moveTo(middles)
@@ -356,15 +380,15 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
 </script>
 
 <template>
-    <div ref="stage" class="stage" :class="[detail, { moving, pulling: pull, chosen: view.selection.length }]" tabindex="0" role="application" :aria-label="`Sheet. ${keys.word('stock')} adds a stock, ${keys.word('auxiliary')} an auxiliary, ${keys.word('parameter')} a parameter, ${keys.word('curve')} a curve; arrows travel, Enter opens the formula, ${keys.word('keys') === '?' ? 'question mark' : keys.word('keys')} lists the keys.`" aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
+    <div ref="stage" class="stage" :class="[detail, { moving, many, pulling: pull, chosen: view.selection.length }]" :title="pointed || undefined" tabindex="0" role="application" :aria-label="`Sheet. ${keys.word('stock')} adds a stock, ${keys.word('auxiliary')} an auxiliary, ${keys.word('parameter')} a parameter, ${keys.word('curve')} a curve; arrows travel, Enter opens the formula, ${keys.word('keys') === '?' ? 'question mark' : keys.word('keys')} lists the keys.`" aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
         <FarPicture v-if="pictured" :nodes="nodes" :edges="edges" :flow="flow" />
-        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :only-render-visible-elements="nodes.length > MOST" :min-zoom="0.1" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
-            <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
-            <template #node-gate="{ id }"><GateNode v-if="isDrawn(id)" :id="id" /><FarThing v-else :thing="id" /></template>
-            <template #node-capsule="{ id, data }"><CapsuleNode v-if="isDrawn(data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
-            <template #node-outside="{ id }"><OutsideNode :id="id" /></template>
-            <template #edge-ribbon="p"><RibbonEdge v-if="!pictured" v-bind="p" /></template>
-            <template #edge-link="p"><LinkEdge v-if="!pictured" v-bind="p" /></template>
+        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="LEAST" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @pane-mouse-move="pointed = nameOf(painted($event))" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
+            <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
+            <template #node-gate="{ id }"><GateNode v-if="isDrawn(id, id)" :id="id" /><FarThing v-else :thing="id" /></template>
+            <template #node-capsule="{ id, data }"><CapsuleNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
+            <template #node-outside="{ id }"><OutsideNode v-if="isDrawn(id)" :id="id" /><i v-else class="far-thing" /></template>
+            <template #edge-ribbon="p"><RibbonEdge v-if="isDrawn(p.id)" v-bind="p" /></template>
+            <template #edge-link="p"><LinkEdge v-if="isDrawn(p.id)" v-bind="p" /></template>
             <MiniMap v-if="view.minimap" class="minimap" pannable zoomable :width="170" :height="110" :node-color="shadeOf" mask-color="color-mix(in srgb, var(--paper) 70%, transparent)" :aria-label="'Small map of the sheet'" />
         </VueFlow>
         <svg v-if="pullLine" class="pull" aria-hidden="true">
@@ -438,6 +462,11 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
 }
 .stage :deep(.vue-flow__edge .reach) {
     pointer-events: stroke;
+}
+/* What is not drawn has no place among the layers either: thousands of empty ones take longer than all that is painted. */
+.many :deep(.vue-flow__node:has(> .far-thing)),
+.many :deep(.vue-flow__edges:not(:has(path))) {
+    display: none;
 }
 .pulling :deep(.vue-flow__edge .reach) {
     pointer-events: none;

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Placement, Point } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { middleOfNode, sizeOfNode } from './nodes'
 import { borderToward, linkShape } from './shapes'
 import { endId } from './useSheet'
 
@@ -18,7 +19,7 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
 
     function middleOf(id: string): Point | undefined {
         const node = findNode(id)
-        return node && { x: node.computedPosition.x + node.dimensions.width / 2, y: node.computedPosition.y + node.dimensions.height / 2 }
+        return node && middleOfNode(node)
     }
 
     const linkEdge = computed(() => edges.value.find((e) => (e.data as { key?: string } | undefined)?.key === view.link))
@@ -30,10 +31,10 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
         if (!from || !to) {
             return undefined
         }
-        const a = middleOf(from.id) as Point
-        const b = middleOf(to.id) as Point
+        const a = middleOfNode(from)
+        const b = middleOfNode(to)
         const { by, bow } = edge.data as { by?: Point, bow?: number }
-        return { shape: linkShape(a, from.dimensions, b, to.dimensions, by, bow), straight: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 } }
+        return { shape: linkShape(a, sizeOfNode(from), b, sizeOfNode(to), by, bow), straight: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 } }
     }
 
     /** The bends of the selected flow, or the middles of its legs where it has none. */
@@ -47,7 +48,7 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
         const edge = edges.value.find((e) => e.id === `ribbon:${flow.id}`)
         const leg = (end: string | undefined, bend: Point | undefined) => {
             const node = findNode(end ?? '')
-            const far = node ? borderToward(middleOf(node.id) as Point, node.dimensions, gate, 0) : gate
+            const far = node ? borderToward(middleOfNode(node), sizeOfNode(node), gate, 0) : gate
             // Near the far end, clear of the ring around the gate.
             return { at: bend ?? { x: gate.x + FAR * (far.x - gate.x), y: gate.y + FAR * (far.y - gate.y) }, set: bend !== undefined }
         }

@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import type { Placement, Point } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { sizeOfNode } from './nodes'
 import { OUTSIDE, shapeOf } from './shapes'
 import { endId, flowOfEnd } from './useSheet'
 
@@ -23,10 +24,10 @@ export function useSheetDrag(flow: VueFlowStore) {
 
     const thingOf = (node: string) => model.model.elements[model.model.echoes[node]?.element ?? flowOfEnd(node)]
 
-    function sizeOfNode(node: string) {
+    function sizeOf(node: string) {
         const thing = thingOf(node)
         const known = flow.findNode(node)
-        return node.includes('~') || !thing ? OUTSIDE : known ? { width: Number(known.width ?? known.dimensions.width), height: Number(known.height ?? known.dimensions.height) } : shapeOf(thing)
+        return node.includes('~') || !thing ? OUTSIDE : known ? sizeOfNode(known) : shapeOf(thing)
     }
 
     function follow(id: string, share: number) {
@@ -75,7 +76,7 @@ export function useSheetDrag(flow: VueFlowStore) {
 
     /** Where the dragged node goes so that its middle is in line with another one. */
     function snapped(id: string, position: Point): Point {
-        const size = sizeOfNode(id)
+        const size = sizeOf(id)
         const middle = { x: position.x + size.width / 2, y: position.y + size.height / 2 }
         const reach = SNAP / flow.viewport.value.zoom
         const best: { x?: number, y?: number } = {}
@@ -130,7 +131,7 @@ export function useSheetDrag(flow: VueFlowStore) {
             if (!thing || !node) {
                 continue
             }
-            const size = sizeOfNode(id)
+            const size = sizeOf(id)
             const middle = { x: Math.round(node.position.x + size.width / 2), y: Math.round(node.position.y + size.height / 2) }
             if (model.model.echoes[id]) {
                 places[id] = { at: middle }
@@ -156,7 +157,7 @@ export function useSheetDrag(flow: VueFlowStore) {
         const shifts = new Map<string, Point>()
         for (const id of ids) {
             const position = before.get(id)
-            const size = sizeOfNode(id)
+            const size = sizeOf(id)
             const to = middles[id]
             if (position && to) {
                 shifts.set(id, { x: to.x - size.width / 2 - position.x, y: to.y - size.height / 2 - position.y })
@@ -194,5 +195,5 @@ export function useSheetDrag(flow: VueFlowStore) {
         }
     }
 
-    return { dragging, guides, start, move, stop, back, nudge, moveTo, sizeOfNode }
+    return { dragging, guides, start, move, stop, back, nudge, moveTo, sizeOf }
 }

@@ -3,9 +3,13 @@ import type { Ref } from 'vue'
 import type { Point } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { middleOfNode, sizeOfNode } from './nodes'
+
+/** The farthest one can be from the sheet. */
+export const LEAST = 0.04
 
 /** Where things lie on the sheet and on the stage, and which one is next in a direction. */
-export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoordinate, setViewport, fitView }: VueFlowStore, stage: Ref<HTMLElement | undefined>) {
+export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoordinate, setViewport }: VueFlowStore, stage: Ref<HTMLElement | undefined>) {
     const model = useModel()
     const view = useView()
 
@@ -14,7 +18,7 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
 
     function middleOf(id: string | undefined): Point | undefined {
         const node = id ? findNode(id) : undefined
-        return node ? { x: node.computedPosition.x + node.dimensions.width / 2, y: node.computedPosition.y + node.dimensions.height / 2 } : undefined
+        return node && middleOfNode(node)
     }
 
     function centreOfStage(): Point {
@@ -50,8 +54,23 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         }
     }
 
-    const fit = () => fitView({ padding: 0.08, maxZoom: 1, duration: 0 })
-    const fitSelection = () => view.selection.length ? fitView({ nodes: view.selection, padding: 0.3, maxZoom: 1.4, duration: 0 }) : fit()
+    /** Brings some nodes into the window whole, with room around them; also those that are not drawn. */
+    async function show(ids: (id: string) => boolean, room: number, most: number) {
+        const box = stage.value
+        const shown = getNodes.value.filter((n) => ids(n.id)).map((n) => ({ ...n.position, ...sizeOfNode(n) }))
+        if (!box || !shown.length) {
+            return
+        }
+        const left = Math.min(...shown.map((n) => n.x))
+        const top = Math.min(...shown.map((n) => n.y))
+        const width = Math.max(...shown.map((n) => n.x + n.width)) - left
+        const height = Math.max(...shown.map((n) => n.y + n.height)) - top
+        const zoom = Math.min(most, Math.max(LEAST, Math.min(box.clientWidth / (width * (1 + room)), box.clientHeight / (height * (1 + room)))))
+        await setViewport({ x: box.clientWidth / 2 - (left + width / 2) * zoom, y: box.clientHeight / 2 - (top + height / 2) * zoom, zoom })
+    }
+
+    const fit = () => show(() => true, 0.08, 1)
+    const fitSelection = () => (view.selection.length ? show((id) => view.selection.includes(id), 0.3, 1.4) : fit())
 
     /** What a thing is joined to by a link or a ribbon. */
     function joined(thing: string): Set<string> {
