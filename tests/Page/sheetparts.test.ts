@@ -1,7 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { effectScope, nextTick, ref, type EffectScope } from 'vue'
+import type { Edge, Node, VueFlowStore } from '@vue-flow/core'
+import { effectScope, nextTick, ref, shallowRef, type EffectScope } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
 import NameField from '@/canvas/NameField.vue'
+import { useNearby } from '@/canvas/useNearby'
 import { useRest } from '@/canvas/useRest'
 import { useNamePreview } from '@/card/useNamePreview'
 import KeysDialog from '@/places/model/KeysDialog.vue'
@@ -80,6 +82,56 @@ describe('the rest of the pointer on a thing', () => {
         rest.enter('selected')
         vi.advanceTimersByTime(600)
         expect(rest.resting.value).toBe('')
+    })
+})
+
+describe('what lies near the window', () => {
+    /** So many things in rows of fifty, 100 apart, each linked to the first. */
+    function sheet(count: number) {
+        const nodes = shallowRef<Node[]>(Array.from({ length: count }, (_, i) => ({ id: `n${i}`, position: { x: 100 * (i % 50), y: 100 * Math.floor(i / 50) }, width: 50, height: 20 }) as Node))
+        const edges = shallowRef<Edge[]>(nodes.value.slice(1).map((n) => ({ id: `e${n.id}`, source: 'n0', target: n.id }) as Edge))
+        const viewport = ref({ x: 0, y: 0, zoom: 1 })
+        const pictured = ref(false)
+        const near = inScope(() => useNearby(nodes, edges, { viewport, dimensions: ref({ width: 500, height: 300 }) } as unknown as VueFlowStore, pictured))
+        const drawn = () => nodes.value.filter((n) => near.isNear(n.id)).map((n) => n.id)
+        return { near, nodes, edges, viewport, pictured, drawn }
+    }
+    const settled = async () => {
+        await nextTick()
+        vi.advanceTimersByTime(1000)
+    }
+
+    it('is everything on a small sheet', () => {
+        const { near, drawn } = sheet(400)
+        expect([drawn().length, near.many.value, near.isNear('anything')]).toEqual([400, false, true])
+    })
+
+    it('is what is in the window and a margin, however far the sheet goes', async () => {
+        const { near, viewport, drawn } = sheet(2000)
+        await settled()
+        const expected = (left: number) => (i: number) => 100 * (i % 50) < left + 800 && 100 * (i % 50) + 50 > left - 300 && 100 * Math.floor(i / 50) < 480
+        const ids = (test: (i: number) => boolean) => Array.from({ length: 2000 }, (_, i) => i).filter(test).map((i) => `n${i}`)
+        expect(drawn()).toEqual(ids(expected(0)))
+        // A little move changes nothing; one beyond the margin does.
+        viewport.value = { x: -250, y: 0, zoom: 1 }
+        await settled()
+        expect(drawn()).toEqual(ids(expected(0)))
+        viewport.value = { x: -2000, y: 0, zoom: 1 }
+        await settled()
+        expect(drawn()).toEqual(ids(expected(2000)))
+        // A link across the window is drawn, though both its ends lie outside; one that passes by is not.
+        expect(near.isNear('en49')).toBe(true)
+        expect(near.isNear('en3')).toBe(false)
+    })
+
+    it('comes in portions, and goes at once when the sheet is a picture', async () => {
+        const { near, pictured, drawn } = sheet(2000)
+        expect([near.filling.value, drawn().length, near.isNear('en3')]).toEqual([true, 40, false])
+        await settled()
+        expect([near.filling.value, drawn().length, near.isNear('en3')]).toEqual([false, 40, true])
+        pictured.value = true
+        await nextTick()
+        expect([near.filling.value, drawn()]).toEqual([false, []])
     })
 })
 

@@ -101,7 +101,7 @@ const isEcho = computed(() => view.node !== undefined && view.node in model.mode
 
 const detail = computed(() => viewport.value.zoom < FAR ? 'far' : viewport.value.zoom < MIDDLE ? 'half' : 'near')
 const pictured = computed(() => detail.value === 'far' && nodes.value.length > MANY)
-const { isNear, many } = useNearby(nodes, edges, flow)
+const { isNear, many, filling } = useNearby(nodes, edges, flow, pictured)
 const isDrawn = (node: string, thing?: string) => (!pictured.value && isNear(node)) || view.naming === thing
 /** While the sheet moves it is a layer of its own, which is not painted anew. */
 const moving = ref(false)
@@ -381,7 +381,7 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
 
 <template>
     <div ref="stage" class="stage" :class="[detail, { moving, many, pulling: pull, chosen: view.selection.length }]" :title="pointed || undefined" tabindex="0" role="application" :aria-label="`Sheet. ${keys.word('stock')} adds a stock, ${keys.word('auxiliary')} an auxiliary, ${keys.word('parameter')} a parameter, ${keys.word('curve')} a curve; arrows travel, Enter opens the formula, ${keys.word('keys') === '?' ? 'question mark' : keys.word('keys')} lists the keys.`" aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
-        <FarPicture v-if="pictured" :nodes="nodes" :edges="edges" :flow="flow" />
+        <FarPicture v-if="pictured || filling" :nodes="nodes" :edges="edges" :flow="flow" />
         <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="LEAST" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @pane-mouse-move="pointed = nameOf(painted($event))" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
             <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
             <template #node-gate="{ id }"><GateNode v-if="isDrawn(id, id)" :id="id" /><FarThing v-else :thing="id" /></template>

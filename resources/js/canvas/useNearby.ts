@@ -1,10 +1,12 @@
 import type { Edge, Node, VueFlowStore } from '@vue-flow/core'
-import { computed, reactive, watch, type Ref } from 'vue'
+import { computed, onScopeDispose, reactive, ref, watch, type Ref } from 'vue'
 
 /** Up to so many things all are drawn: to find out which are in sight takes more than it saves. */
 const FEW = 400
 /** So much around the window is drawn too, as a share of it on each side, so that a move finds it there. */
 const MARGIN = 0.6
+/** So many are drawn in one frame. */
+const AT_ONCE = 40
 
 interface Region { left: number, top: number, right: number, bottom: number }
 
@@ -12,8 +14,13 @@ interface Region { left: number, top: number, right: number, bottom: number }
  * Which nodes and edges of a large sheet lie in or near the window. All of them have their place on the canvas, but only these
  * are drawn; whoever asks for one is told when that changes, and nobody else.
  */
-export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, dimensions }: VueFlowStore) {
+export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, dimensions }: VueFlowStore, pictured: Ref<boolean>) {
     const near = reactive(new Set<string>())
+    const many = computed(() => nodes.value.length > FEW)
+    /** Whether some that are near wait to be drawn: the window stays alive meanwhile. */
+    const filling = ref(false)
+    let waiting: string[] = []
+    let frame = 0
     let region: Region | undefined
     let zoom = 0
 
@@ -28,7 +35,11 @@ export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, di
     const meet = (a: Region, b: Region) => a.left < b.right && a.right > b.left && a.top < b.bottom && a.bottom > b.top
 
     function renew() {
-        if (nodes.value.length <= FEW) {
+        if (!many.value || pictured.value) {
+            region = undefined
+            waiting = []
+            filling.value = false
+            near.clear()
             return
         }
         const seen = window(MARGIN)
@@ -47,13 +58,26 @@ export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, di
                 near.delete(id)
             }
         }
-        for (const id of now) {
-            near.add(id)
+        waiting = [...now].filter((id) => !near.has(id))
+        filling.value = waiting.length > 0
+        fill()
+    }
+
+    function fill() {
+        cancelAnimationFrame(frame)
+        waiting.splice(0, AT_ONCE).forEach((id) => near.add(id))
+        filling.value = waiting.length > 0
+        if (filling.value) {
+            frame = requestAnimationFrame(fill)
         }
     }
 
-    watch([nodes, edges], renew, { immediate: true })
+    watch([nodes, edges, pictured], renew, { immediate: true })
+    onScopeDispose(() => { cancelAnimationFrame(frame) })
     watch([viewport, dimensions], () => {
+        if (pictured.value) {
+            return
+        }
         const seen = window(0)
         const left = !region || seen.left < region.left || seen.top < region.top || seen.right > region.right || seen.bottom > region.bottom
         if (left || viewport.value.zoom > 1.6 * zoom) {
@@ -61,6 +85,5 @@ export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, di
         }
     }, { deep: true })
 
-    const many = computed(() => nodes.value.length > FEW)
-    return { many, isNear: (id: string) => !many.value || near.has(id) }
+    return { many, filling, isNear: (id: string) => !many.value || near.has(id) }
 }
