@@ -23,6 +23,7 @@ use MerryOrbit\Core\Edit\Patch;
  * @property array<string, mixed> $forward
  * @property array<string, mixed> $inverse
  * @property ?int $undone_at_revision
+ * @property bool $joined undone and made again together with the edit before it
  * @property Carbon $created_at
  */
 final class EditRow extends Model
@@ -32,10 +33,10 @@ final class EditRow extends Model
     protected $table = 'edits';
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'client_id', 'window', 'kind', 'words', 'body', 'forward', 'inverse', 'undone_at_revision'];
+    protected $fillable = ['user_id', 'revision', 'client_id', 'window', 'kind', 'words', 'body', 'forward', 'inverse', 'undone_at_revision', 'joined'];
 
     /** @var array<string, string> */
-    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'body' => 'array', 'forward' => 'array', 'inverse' => 'array', 'undone_at_revision' => 'integer'];
+    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'body' => 'array', 'forward' => 'array', 'inverse' => 'array', 'undone_at_revision' => 'integer', 'joined' => 'boolean'];
 
     public function forwardPatch(): Patch
     {

@@ -28,6 +28,9 @@ final class ModelEditor
 {
     private const ATTEMPTS = 5;
 
+    /** So many seconds after it was added a thing may get its name in the same step. */
+    private const AT_ONCE = 120;
+
     public function __construct(private ModelDocument $document, private readonly User $user, private readonly string $window)
     {
     }
@@ -76,22 +79,33 @@ final class ModelEditor
             if ($target === null) {
                 throw EditRefused::because("$kind.none", $kind === 'undo' ? 'There is nothing of yours to undo.' : 'There is nothing to redo.');
             }
-            // What takes back an undo is the inverse of the row that the undo wrote.
-            $source = $kind === 'undo' ? $target : $row->edits()->where('revision', $target->undone_at_revision)->firstOrFail();
-            $patch = $source->inversePatch(($kind === 'undo' ? 'Undid: ' : 'Redid: ').$target->words);
-            $model = $row->core();
-            $others = $row->edits()->where('revision', '>', $source->revision)->where('user_id', '<>', $this->user->id)->get();
-            $this->refuseClash($row, $model, $patch, $others, null);
-            $next = $patch->apply($model);
-            $written = $this->write($row, $model, $next, Patch::between($model, $next), $patch, $kind, $clientId, ['of' => $target->revision]);
-            $target->undone_at_revision = $kind === 'undo' ? $written->revision : null;
-            if ($kind === 'redo') {
-                $target->inverse = $written->inverse;
+            $this->stepOne($row, $kind, $target, $clientId);
+            // Undone backward, made again forward: the joined edit comes first on the one way and last on the other.
+            $partner = $kind === 'undo' ? ($target->joined ? $this->undoable($row) : null) : $this->redoable($row);
+            if ($partner !== null && ($kind === 'undo' || $partner->joined)) {
+                $this->stepOne($row, $kind, $partner, (string) Str::uuid());
             }
-            $target->save();
         });
 
         return $quick ? $this->receipt($base) : $this->news($base);
+    }
+
+    /** @throws EditClash */
+    private function stepOne(ModelDocument $row, string $kind, EditRow $target, string $clientId): void
+    {
+        // What takes back an undo is the inverse of the row that the undo wrote.
+        $source = $kind === 'undo' ? $target : $row->edits()->where('revision', $target->undone_at_revision)->firstOrFail();
+        $patch = $source->inversePatch(($kind === 'undo' ? 'Undid: ' : 'Redid: ').$target->words);
+        $model = $row->core();
+        $others = $row->edits()->where('revision', '>', $source->revision)->where('user_id', '<>', $this->user->id)->get();
+        $this->refuseClash($row, $model, $patch, $others, null);
+        $next = $patch->apply($model);
+        $written = $this->write($row, $model, $next, Patch::between($model, $next), $patch, $kind, $clientId, ['of' => $target->revision]);
+        $target->undone_at_revision = $kind === 'undo' ? $written->revision : null;
+        if ($kind === 'redo') {
+            $target->inverse = $written->inverse;
+        }
+        $target->save();
     }
 
     /** @return array<string, mixed> the revision alone, and what undo and redo would do next */
@@ -169,10 +183,40 @@ final class ModelEditor
         return $this->document;
     }
 
+    /**
+     * Adding a thing and giving it its name at once is one step for whoever does it.
+     *
+     * @param  array<mixed>  $body
+     */
+    private function namesWhatWasAdded(ModelDocument $row, array $body): bool
+    {
+        $last = ($body['kind'] ?? null) === 'rename' ? $row->edits()->where('revision', $row->revision)->first() : null;
+
+        return $last !== null && $last->kind === 'edit' && $last->user_id === $this->user->id && $last->window === $this->window && $last->undone_at_revision === null
+            && ($last->body['kind'] ?? null) === 'add' && ($last->body['id'] ?? null) === ($body['id'] ?? null) && $last->created_at->isAfter(now()->subSeconds(self::AT_ONCE));
+    }
+
     /** @return array{undo: ?string, redo: ?string} in words, what each would act on */
     public function steps(): array
     {
-        return ['undo' => $this->undoable($this->document)?->words, 'redo' => $this->redoable($this->document)?->words];
+        return ['undo' => $this->told($this->undoable($this->document)), 'redo' => $this->told($this->redoable($this->document))];
+    }
+
+    /** What a step back or forward does, with the edit that goes with it. */
+    private function told(?EditRow $one): ?string
+    {
+        $edits = $this->document->edits();
+        $partner = match (true) {
+            $one === null => null,
+            $one->joined => $edits->where('revision', $one->revision - 1)->first(),
+            default => $edits->where('revision', $one->revision + 1)->where('joined', true)->first(),
+        };
+        if ($one === null || $partner === null || ($partner->undone_at_revision === null) !== ($one->undone_at_revision === null)) {
+            return $one?->words;
+        }
+        [$first, $then] = $one->joined ? [$partner, $one] : [$one, $partner];
+
+        return "$first->words, ".mb_strtolower(mb_substr($then->words, 0, 1)).mb_substr($then->words, 1);
     }
 
     private function undoable(ModelDocument $row): ?EditRow
@@ -232,6 +276,7 @@ final class ModelEditor
             'body' => $body,
             'forward' => $patch->record,
             'inverse' => Patch::between($next, $model)->record,
+            'joined' => $kind === 'edit' && $this->namesWhatWasAdded($row, $body),
         ]);
         $row->put($next, $written->revision);
         $row->save();

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { expect, test, type Page } from '@playwright/test'
-import { card, expectAccessible, sheet, state } from './sheet'
+import { card, expectAccessible, outlined, sheet, state, thing } from './sheet'
 
 const SIZE = 600
 
@@ -91,4 +91,45 @@ test('an edit of a large model brings its run, and what changed follows', async 
     await expect(state(page)).toContainText('1 thing')
     await page.getByRole('button', { name: 'Undo', exact: true }).click()
     await expect(state(page)).toContainText('up to date')
+})
+
+test('on one huge sheet things are found by their place, and drawn when one comes close', async ({ page }) => {
+    const model = JSON.parse(execFileSync('bin/orbit', ['generate', '900'], { maxBuffer: 1e9 }).toString()) as { name: string, echoes: unknown[], sheets: { id: string }[], layout: { element: string, sheet: string, at: number[], source?: number[], target?: number[] }[] }
+    const sheets = model.sheets.map((s) => s.id)
+    for (const place of model.layout) {
+        const shift = 2700 * sheets.indexOf(place.sheet)
+        for (const point of [place.at, place.source, place.target]) {
+            if (point) {
+                point[0] = (point[0] as number) + shift
+            }
+        }
+        place.sheet = sheets[0] as string
+    }
+    model.echoes = []
+    model.sheets = model.sheets.slice(0, 1)
+    await page.goto('/')
+    await page.getByLabel('Model file').setInputFiles({ name: 'one-sheet.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(model)) })
+    await expect(state(page)).toContainText('up to date')
+    await expect(page.locator('canvas.far-picture')).toBeVisible()
+
+    const at = model.layout.find((p) => p.element === 'urchins 30')?.at as [number, number]
+    const place = async () => {
+        const stage = await page.locator('.stage').boundingBox()
+        const [zoom, , , , x, y] = await page.locator('.vue-flow__transformationpane').evaluate((pane) => { const m = new DOMMatrix(getComputedStyle(pane).transform); return [m.a, m.b, m.c, m.d, m.e, m.f] }) as [number, number, number, number, number, number]
+        return { x: (stage?.x ?? 0) + x + zoom * at[0], y: (stage?.y ?? 0) + y + zoom * at[1] }
+    }
+    const spotted = await place()
+    await page.mouse.click(spotted.x, spotted.y)
+    await expect(card(page).getByRole('textbox', { name: 'Name' })).toHaveValue('urchins 30')
+    await page.keyboard.press('9')
+    const close = thing(page, 'urchins 30')
+    await expect(close).toBeVisible()
+    const box = await close.boundingBox()
+    const now = await place()
+    expect(Math.abs((box?.x ?? 0) + (box?.width ?? 0) / 2 - now.x)).toBeLessThan(3)
+    // What is far away is not in the page; the outline leads there all the same.
+    await expect(thing(page, 'kelp 1')).toHaveCount(0)
+    await page.getByLabel('Only names with').fill('kelp 1')
+    await outlined(page, 'kelp 1').first().click()
+    await expect(thing(page, 'kelp 1')).toBeVisible()
 })

@@ -86,6 +86,60 @@ final class EditingTest extends TestCase
         $this->step($model, 'redo')->assertUnprocessable();
     }
 
+    public function test_a_new_thing_and_its_name_are_one_step(): void
+    {
+        $model = $this->study()->model;
+        $add = static fn (string $id): array => ['kind' => 'add', 'id' => $id, 'element' => 'auxiliary', 'placement' => ['at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1']];
+        $name = static fn (string $id, string $name): array => ['kind' => 'rename', 'id' => $id, 'name' => $name];
+        $before = $model->document;
+        $this->edit($model, $add('tide'))->assertOk();
+        $undo = $this->edit($model, $name('tide', 'tide'))->assertOk()->json('undo');
+        self::assertMatchesRegularExpression('/^Added .*, renamed `.*` to `tide`$/', $undo);
+        $named = $model->refresh()->document;
+        $this->edit($model, ['kind' => 'formula', 'id' => 'tide', 'text' => '3'])->assertOk();
+        $all = $model->refresh()->document;
+
+        // The formula is a step of its own; the name goes with the thing, again and again.
+        for ($round = 0; $round < 2; $round++) {
+            $this->step($model, 'undo')->assertOk()->assertJsonPath('undo', $undo);
+            self::assertSame($named, $model->refresh()->document);
+            $this->step($model, 'undo')->assertOk()->assertJsonPath('redo', $undo)->assertJsonPath('undo', null);
+            self::assertSame($before, $model->refresh()->document);
+            $this->step($model, 'redo')->assertOk()->assertJsonPath('undo', $undo);
+            self::assertSame($named, $model->refresh()->document);
+            $this->step($model, 'redo')->assertOk()->assertJsonPath('redo', null);
+            self::assertSame($all, $model->refresh()->document);
+        }
+    }
+
+    public function test_a_name_given_later_or_elsewhere_is_a_step_of_its_own(): void
+    {
+        $model = $this->study()->model;
+        $add = ['kind' => 'add', 'id' => 'tide', 'element' => 'auxiliary', 'placement' => ['at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1']];
+        $rename = ['kind' => 'rename', 'id' => 'tide', 'name' => 'tide'];
+        foreach ([
+            'with another edit between' => function () use ($model, $rename): void {
+                $this->edit($model, ['kind' => 'unit', 'id' => 'tide', 'text' => 'm'])->assertOk();
+                $this->edit($model, $rename)->assertOk();
+            },
+            'in another window' => fn () => $this->edit($model, $rename, window: 'window-2')->assertOk(),
+            'much later' => function () use ($model, $rename): void {
+                $this->travel(10)->minutes();
+                $this->edit($model, $rename)->assertOk();
+                $this->travelBack();
+            },
+            'of another thing' => fn () => $this->edit($model, ['kind' => 'rename', 'id' => 'wells', 'name' => 'pumps'])->assertOk(),
+        ] as $when => $act) {
+            $this->edit($model, $add)->assertOk();
+            $act();
+            $this->step($model, 'undo')->assertOk();
+            self::assertNotNull($model->refresh()->core()->element('tide'), $when);
+            while ($model->refresh()->core()->element('tide') !== null) {
+                $this->step($model, 'undo')->assertOk();
+            }
+        }
+    }
+
     public function test_deleting_what_others_use_says_what_they_miss_and_undo_brings_it_back(): void
     {
         $model = $this->study()->model;
