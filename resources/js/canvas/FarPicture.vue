@@ -27,7 +27,7 @@ const effects = useEffects()
 const { colour, painted } = useColours()
 const canvas = ref<HTMLCanvasElement>()
 
-interface Shape { id: string, kind: string, echo: boolean, name: string, x: number, y: number, width: number, height: number, level: number | null, tint: string, selected: boolean, missing: boolean, remark: boolean, gripped: boolean }
+interface Shape { id: string, kind: string, echo: boolean, name: string, x: number, y: number, width: number, height: number, level: number | null, tint: string, selected: boolean, missing: boolean, remark: boolean, gripped: boolean, turn: number }
 interface Line { path: Path2D, head?: Path2D, width: number, kind: string, strong: boolean }
 
 const boxes = computed(() => new Map(nodes.map((n) => {
@@ -41,7 +41,8 @@ const shapes = computed<Shape[]>(() => {
     const chosen = new Set(view.selection)
     return nodes.flatMap((n) => {
         const box = boxes.value.get(n.id)
-        const { thing: id, echo = false } = n.data as { thing?: string, echo?: boolean }
+        const { thing: id, echo = false, flow: mouth } = n.data as { thing?: string, echo?: boolean, flow?: string }
+        const gate = mouth ? boxes.value.get(mouth) : undefined
         const thing = id ? model.model.elements[id] : undefined
         if (!box) {
             return []
@@ -52,6 +53,7 @@ const shapes = computed<Shape[]>(() => {
             id: n.id, kind: n.type ?? '', echo, name: thing?.name ?? '', ...box,
             level: n.type === 'stock' && id && !missing && runs.known(id) ? runs.level(id) : null,
             tint: (id && model.groupOf.get(id)?.tint) || '', selected: chosen.has(n.id), missing, remark: problem !== undefined && !missing,
+            turn: gate && box ? Math.atan2(middleOf(box).y - middleOf(gate).y, middleOf(box).x - middleOf(gate).x) : 0,
             gripped: id !== undefined && runs.present.grips[id] !== undefined && runs.present.grips[id]?.on !== false,
         }]
     })
@@ -96,6 +98,16 @@ function paintShape(pen: CanvasRenderingContext2D, s: Shape, zoom: number) {
     pen.setLineDash(s.missing ? [5, 4] : [])
     pen.fillStyle = colour(s.tint ? `--${s.tint}` : '--card')
     if (s.kind === 'outside') {
+        // The horizon, open away from its ribbon.
+        pen.save()
+        pen.translate(s.x + s.width / 2, s.y + s.height / 2)
+        pen.rotate(s.turn)
+        pen.beginPath()
+        pen.moveTo(-2, -11)
+        pen.quadraticCurveTo(6, 0, -2, 11)
+        pen.strokeStyle = colour('--ink')
+        pen.stroke()
+        pen.restore()
         return
     }
     if (s.kind === 'stock') {
