@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { Gauge, Map as MapIcon, Maximize, Minus, Plus } from '@lucide/vue'
-import { useVueFlow, VueFlow, type Node, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
+import { useVueFlow, VueFlow, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
 import { MiniMap } from '@vue-flow/minimap'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import type { Kind, Placement, Point, Thing } from '@/api/types'
+import type { Kind, Placement, Point } from '@/api/types'
 import '@vue-flow/minimap/dist/style.css'
 import DialField from '@/card/DialField.vue'
 import FormulaField from '@/card/FormulaField.vue'
@@ -30,22 +30,14 @@ import ThingRing from './ThingRing.vue'
 import { useBends } from './useBends'
 import { useClipboard } from './useClipboard'
 import { useMarquee } from './useMarquee'
+import { usePicture } from './usePicture'
 import { usePointerPull } from './usePointerPull'
 import { usePull, type PullKind } from './usePull'
-import { useNearby } from './useNearby'
-import { useRest } from './useRest'
+import { useRing } from './useRing'
 import { useSheet } from './useSheet'
 import { useSheetDrag } from './useSheetDrag'
 import { LEAST, useSheetGeometry } from './useSheetGeometry'
 import { useSheetKeys } from './useSheetKeys'
-
-/** Beyond so many things a sheet is one picture from afar. */
-const MANY = 200
-/** What is painted small is hit as if it were so high, in pixels of the screen. */
-const LEAST_HIT = 10
-/** Below these zooms names but of stocks, and below the other values and small plots, are left out. */
-const FAR = 0.42
-const MIDDLE = 0.68
 
 const model = useModel()
 const runs = useRuns()
@@ -99,37 +91,17 @@ const chooser = ref<{ screen: Point, at: Point } | null>(null)
 const selectedThing = computed(() => view.selected ? model.model.elements[view.selected] : undefined)
 const isEcho = computed(() => view.node !== undefined && view.node in model.model.echoes)
 
-const detail = computed(() => viewport.value.zoom < FAR ? 'far' : viewport.value.zoom < MIDDLE ? 'half' : 'near')
-const pictured = computed(() => detail.value === 'far' && nodes.value.length > MANY)
-const { isNear, many, filling } = useNearby(nodes, edges, flow, pictured)
-const isDrawn = (node: string, thing?: string) => (!pictured.value && isNear(node)) || view.naming === thing
+const { detail, painted, many, isDrawn, nodeAt, point, pointed } = usePicture(nodes, edges, flow)
 /** While the sheet moves it is a layer of its own, which is not painted anew. */
 const moving = ref(false)
-
-const rest = useRest((node) => node === view.node || view.selection.length > 1 || node.includes('~') || detail.value === 'far' || moving.value || Boolean(pull.value ?? chooser.value) || drag.dragging.value || Boolean(view.naming || view.saying || view.adding))
-/** Where the ring stands: around what is selected, or around what the pointer rests on. */
-const ringNode = computed(() => rest.resting.value || view.node)
-const ringThing = computed<Thing | undefined>(() => {
-    const echo = model.model.echoes[ringNode.value ?? '']
-    const thing = model.model.elements[echo?.element ?? ringNode.value ?? '']
-    return thing && echo && thing.kind === 'flow' ? { ...thing, kind: 'auxiliary' } : thing
+const { rest, ringThing, ringAt, withRing } = useRing({
+    placeOf: (node) => {
+        const middle = middleOf(node)
+        return middle && onStage(middle)
+    },
+    busy: () => Boolean(pull.value ?? chooser.value) || drag.dragging.value,
+    far: () => detail.value === 'far' || moving.value,
 })
-const ringAt = computed(() => {
-    const middle = ringThing.value && !view.naming && !pull.value && !drag.dragging.value ? middleOf(ringNode.value) : undefined
-    return middle && onStage(middle)
-})
-/** What is chosen on a ring is done with its thing, which is selected now. */
-function withRing(act: (thing: Thing) => void) {
-    const thing = ringThing.value
-    if (thing && ringNode.value) {
-        const node = ringNode.value
-        rest.dismiss()
-        if (view.node !== node) {
-            view.select(node)
-        }
-        act(thing)
-    }
-}
 /** Handles of legs that are not bent yet keep clear of the ring: below it, or above where the ring stands below. */
 const handles = computed(() => bends.handles.value.map((h) => {
     const ring = ringAt.value
@@ -202,26 +174,9 @@ function press({ node, event }: NodeMouseEvent) {
     }
 }
 
-/** The thing of a painted sheet at a place on the screen; of a small one its shapes are asked themselves. */
-function painted(event: MouseEvent): Node | undefined {
-    if (!pictured.value || !many.value) {
-        return undefined
-    }
-    const at = screenToFlowCoordinate({ x: event.clientX, y: event.clientY })
-    // As large as can be hit with a pointer.
-    const more = (n: Node) => Math.max(0, LEAST_HIT / viewport.value.zoom - Number(n.height)) / 2
-    const hits = nodes.value.filter((n) => n.type !== 'outside' && at.x > n.position.x - more(n) && at.x < n.position.x + Number(n.width) + more(n) && at.y > n.position.y - more(n) && at.y < n.position.y + Number(n.height) + more(n))
-    const far = (n: Node) => Math.hypot(n.position.x + Number(n.width) / 2 - at.x, n.position.y + Number(n.height) / 2 - at.y)
-    return hits.sort((a, b) => far(a) - far(b))[0]
-}
-
-/** The name of what is pointed at on a painted sheet. */
-const pointed = ref('')
-const nameOf = (node: Node | undefined) => model.model.elements[(node?.data as { thing?: string } | undefined)?.thing ?? '']?.name ?? ''
-
 function pressPaper(event: MouseEvent) {
     chooser.value = null
-    const node = painted(event)
+    const node = nodeAt(event)
     if (node && event.shiftKey) {
         view.selection = view.selection.includes(node.id) ? view.selection.filter((s) => s !== node.id) : [...view.selection, node.id]
     } else {
@@ -231,7 +186,7 @@ function pressPaper(event: MouseEvent) {
 }
 
 function openChooser(event: MouseEvent) {
-    if (!(event.target as Element).closest('.vue-flow__pane') || painted(event)) {
+    if (!(event.target as Element).closest('.vue-flow__pane') || nodeAt(event)) {
         return
     }
     const place = stage.value?.getBoundingClientRect()
@@ -381,8 +336,8 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
 
 <template>
     <div ref="stage" class="stage" :class="[detail, { moving, many, pulling: pull, chosen: view.selection.length }]" :title="pointed || undefined" tabindex="0" role="application" :aria-label="`Sheet. ${keys.word('stock')} adds a stock, ${keys.word('auxiliary')} an auxiliary, ${keys.word('parameter')} a parameter, ${keys.word('curve')} a curve; arrows travel, Enter opens the formula, ${keys.word('keys') === '?' ? 'question mark' : keys.word('keys')} lists the keys.`" aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
-        <FarPicture v-if="pictured || filling" :nodes="nodes" :edges="edges" :flow="flow" />
-        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="LEAST" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @pane-mouse-move="pointed = nameOf(painted($event))" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
+        <FarPicture v-if="painted" :nodes="nodes" :edges="edges" :flow="flow" />
+        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="LEAST" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @pane-mouse-move="point" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
             <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
             <template #node-gate="{ id }"><GateNode v-if="isDrawn(id, id)" :id="id" /><FarThing v-else :thing="id" /></template>
             <template #node-capsule="{ id, data }"><CapsuleNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>

@@ -17,7 +17,7 @@ interface Region { left: number, top: number, right: number, bottom: number }
 export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, dimensions }: VueFlowStore, pictured: Ref<boolean>) {
     const near = reactive(new Set<string>())
     const many = computed(() => nodes.value.length > FEW)
-    /** Whether some that are near wait to be drawn: the window stays alive meanwhile. */
+    /** Whether the first that are near are still being drawn. */
     const filling = ref(false)
     let waiting: string[] = []
     let frame = 0
@@ -53,21 +53,23 @@ export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, di
                 now.add(edge.id)
             }
         }
+        // Where nothing is drawn yet the picture stays meanwhile.
+        const empty = near.size === 0
         for (const id of near) {
             if (!now.has(id)) {
                 near.delete(id)
             }
         }
         waiting = [...now].filter((id) => !near.has(id))
-        filling.value = waiting.length > 0
+        filling.value = empty && waiting.length > 0
         fill()
     }
 
     function fill() {
         cancelAnimationFrame(frame)
         waiting.splice(0, AT_ONCE).forEach((id) => near.add(id))
-        filling.value = waiting.length > 0
-        if (filling.value) {
+        filling.value &&= waiting.length > 0
+        if (waiting.length) {
             frame = requestAnimationFrame(fill)
         }
     }
