@@ -301,6 +301,10 @@ test('a long run tells how far it is and stops when it is told to', async ({ pag
     await card(page).getByLabel('Time step').press('Enter')
     await card(page).getByLabel('Save every').fill('1')
     await card(page).getByLabel('Save every').press('Enter')
+    await expect(state(page)).toContainText(/up to date · \d{4,} ms/, { timeout: 30_000 })
+    // One change and one run of it, which is then stopped.
+    await card(page).getByLabel('Time step').fill('0.0005')
+    await card(page).getByLabel('Time step').press('Enter')
     await expect(state(page)).toContainText('running', { timeout: 20_000 })
     await page.getByRole('button', { name: 'Stop', exact: true }).click()
     await expect(state(page)).toContainText('stopped by hand', { timeout: 20_000 })

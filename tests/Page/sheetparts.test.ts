@@ -1,10 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Edge, Node, VueFlowStore } from '@vue-flow/core'
-import { effectScope, nextTick, ref, shallowRef, type EffectScope } from 'vue'
+import { effectScope, h, nextTick, ref, shallowRef, type Component, type EffectScope } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
+import type { Thing } from '@/api/types'
 import NameField from '@/canvas/NameField.vue'
 import { useNearby } from '@/canvas/useNearby'
 import { useRest } from '@/canvas/useRest'
+import CurveField from '@/card/CurveField.vue'
+import ThingCard from '@/card/ThingCard.vue'
 import { useNamePreview } from '@/card/useNamePreview'
 import KeysDialog from '@/places/model/KeysDialog.vue'
 import { useKeys } from '@/stores/keys'
@@ -194,6 +197,38 @@ describe('a name while it is typed', () => {
         await vi.advanceTimersByTimeAsync(300)
         await nextTick()
         expect(harness.host.querySelector('[role=status]')?.textContent).toBe('2 formulas follow')
+    })
+})
+
+describe('what is being typed on a card', () => {
+    /** Shows a part of a card, types into one of its fields, and changes something else about the thing. */
+    async function typed(part: Component, label: string, before: Thing, after: Thing, text: string): Promise<string> {
+        const thing = shallowRef(before)
+        await harness.show({ render: () => h(part, { thing: thing.value }) })
+        const field = harness.host.querySelector<HTMLInputElement | HTMLTextAreaElement>(label) as HTMLInputElement
+        field.value = text
+        field.dispatchEvent(new Event('input'))
+        await nextTick()
+        thing.value = after
+        await nextTick()
+        const { value } = field
+        harness.leave()
+        return value
+    }
+    const curve = aThing('c', { kind: 'curve', formula: '', points: [[0, 1], [1, 2]], between: 'straight', beyond: 'held' })
+    const stock = aThing('s', { kind: 'stock' })
+
+    it('stays when the thing changes elsewhere meanwhile', async () => {
+        vi.spyOn(api, 'preview').mockResolvedValue([])
+        expect(await typed(CurveField, 'textarea', curve, { ...curve, name: 'shade', points: [[0, 1], [1, 2]] }, '0 0')).toBe('0 0')
+        expect(await typed(ThingCard, 'textarea.name', stock, { ...stock, unit: 't' }, 'lens')).toBe('lens')
+        expect(await typed(ThingCard, 'input[aria-label=Unit], #unit-s', stock, { ...stock, name: 'lens' }, 'm^3')).toBe('m^3')
+    })
+
+    it('gives way to what was written elsewhere into the same field', async () => {
+        vi.spyOn(api, 'preview').mockResolvedValue([])
+        expect(await typed(CurveField, 'textarea', curve, { ...curve, points: [[0, 5], [1, 2]] }, '0 0')).toBe('0\t5\n1\t2')
+        expect(await typed(ThingCard, 'textarea.name', stock, { ...stock, name: 'lagoon' }, 'lens')).toBe('lagoon')
     })
 })
 

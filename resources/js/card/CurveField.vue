@@ -18,7 +18,8 @@ const BEYOND = [{ value: 'held', words: 'Held' }, { value: 'extended', words: 'E
 
 const points = computed(() => thing.points ?? [])
 const written = computed(() => points.value.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n'))
-watch(() => [thing.id, written.value], () => { text.value = written.value; sentence.value = '' }, { immediate: true })
+// Only when they are others: what is being typed stays while anything else about the thing changes.
+watch([() => thing.id, written], () => { text.value = written.value; sentence.value = '' }, { immediate: true })
 
 const factor = ref('')
 const ends = computed(() => ([0, 1] as const).map((axis) => { const values = points.value.map((p) => p[axis]); return [Math.min(...values), Math.max(...values)] as const }))

@@ -10,9 +10,9 @@ const { thing, low, high, step } = defineProps<{ thing: Thing, low: number, high
 const model = useModel()
 const ranges = ref({ low: '', high: '', step: '' })
 const text = (v: number | null | undefined) => (v === null || v === undefined ? '' : literal(v))
-watch(() => [thing.id, thing.low, thing.high, thing.step], () => { ranges.value = { low: text(thing.low), high: text(thing.high), step: text(thing.step) } }, { immediate: true })
+watch([() => thing.id, () => thing.low, () => thing.high, () => thing.step], () => { ranges.value = { low: text(thing.low), high: text(thing.high), step: text(thing.step) } }, { immediate: true })
 const choices = ref<{ name: string, value: string }[]>([])
-watch(() => [thing.id, thing.choices], () => { choices.value = (thing.choices ?? []).map((c) => ({ name: c.name, value: literal(c.value) })) }, { immediate: true })
+watch([() => thing.id, () => JSON.stringify(thing.choices)], () => { choices.value = (thing.choices ?? []).map((c) => ({ name: c.name, value: literal(c.value) })) }, { immediate: true })
 
 const number = (written: string) => (written.trim() === '' ? null : Number(written))
 function keepRange() {

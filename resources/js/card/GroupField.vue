@@ -10,7 +10,7 @@ const name = ref('')
 const groups = computed(() => [...new Set(ids.map((id) => model.groupOf.get(id)))])
 /** The group of all of them, if it is one. */
 const group = computed(() => groups.value.length === 1 ? groups.value[0] : undefined)
-watch(() => [ids, group.value?.name], () => { name.value = group.value?.name ?? '' }, { immediate: true })
+watch([() => ids.join(), () => group.value?.name], () => { name.value = group.value?.name ?? '' }, { immediate: true })
 
 function keep(tint = '') {
     if (name.value.trim() !== (group.value?.name ?? '') || tint) {

@@ -7,7 +7,7 @@ import SaidText from '@/ui/SaidText.vue'
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
 const travel = ref('')
-watch(() => [thing.id, thing.travel], () => { travel.value = thing.travel ?? '' }, { immediate: true })
+watch([() => thing.id, () => thing.travel], () => { travel.value = thing.travel ?? '' }, { immediate: true })
 
 const problem = () => model.model.problems.find((p) => p.element === thing.id && p.field === 'travel')
 

@@ -29,8 +29,9 @@ const nameSentence = ref('')
 const MOST = 5
 const { followers, refusal } = useNamePreview(() => thing, name)
 const unit = ref('')
-watch(() => [thing.id, thing.name], () => { name.value = thing.name; nameSentence.value = '' }, { immediate: true })
-watch(() => [thing.id, thing.unit], () => { unit.value = thing.unit }, { immediate: true })
+// Each only when it is another: what is being typed stays while anything else about the thing changes.
+watch([() => thing.id, () => thing.name], () => { name.value = thing.name; nameSentence.value = '' }, { immediate: true })
+watch([() => thing.id, () => thing.unit], () => { unit.value = thing.unit }, { immediate: true })
 
 const value = computed(() => runs.value(thing.id))
 const waits = computed(() => {
