@@ -6,7 +6,7 @@ import { useEffects } from '@/stores/effects'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { borderToward, linkShape, ribbonOutline, ribbonSpine } from './shapes'
+import { borderToward, linkShape, linkWeight, middleOf, ribbonOutline, ribbonSpine, ribbonWidth, surfaceOf } from './shapes'
 
 /** A large sheet from afar, painted as one picture: it moves as a whole under the pointer and is painted anew when it rests. */
 const { nodes, edges, flow } = defineProps<{ nodes: Node[], edges: Edge[], flow: VueFlowStore }>()
@@ -33,9 +33,8 @@ interface Line { path: Path2D, head?: Path2D, width: number, kind: string, stron
 const boxes = computed(() => new Map(nodes.map((n) => {
     // What is being dragged lies where the canvas has it.
     const live = flow.findNode(n.id)?.computedPosition ?? n.position
-    return [n.id, { x: live.x, y: live.y, width: Number(n.width), height: Number(n.height), round: n.type === 'gate', words: false }] as const
+    return [n.id, { x: live.x, y: live.y, width: Number(n.width), height: Number(n.height), round: n.type === 'gate' }] as const
 })))
-const middleOf = (b: { x: number, y: number, width: number, height: number }) => ({ x: b.x + b.width / 2, y: b.y + b.height / 2 })
 
 const shapes = computed<Shape[]>(() => {
     const chosen = new Set(view.selection)
@@ -54,7 +53,7 @@ const shapes = computed<Shape[]>(() => {
             level: n.type === 'stock' && id && !missing && runs.known(id) ? runs.level(id) : null,
             tint: (id && model.groupOf.get(id)?.tint) || '', selected: chosen.has(n.id), missing, remark: problem !== undefined && !missing,
             turn: gate && box ? Math.atan2(middleOf(box).y - middleOf(gate).y, middleOf(box).x - middleOf(gate).x) : 0,
-            gripped: id !== undefined && runs.present.grips[id] !== undefined && runs.present.grips[id]?.on !== false,
+            gripped: id !== undefined && runs.isGripped(id),
         }]
     })
 })
@@ -70,7 +69,7 @@ const ribbons = computed<Line[]>(() => edges.filter((e) => e.type === 'ribbon').
     const value = runs.onSheet(id) ?? 0
     const top = runs.flowScale[model.model.elements[id]?.unit ?? ''] ?? 0
     const spine = ribbonSpine(borderToward(middleOf(from), from, bendIn ?? through, 1), through, borderToward(middleOf(to), to, bendOut ?? through, 2), bendIn, bendOut)
-    return [{ path: new Path2D(ribbonOutline(spine, top > 0 ? 5 + 19 * Math.min(1, Math.abs(value) / top) : 6, value < 0)), width: 1.2, kind: 'ribbon', strong: false }]
+    return [{ path: new Path2D(ribbonOutline(spine, ribbonWidth(value, top), value < 0)), width: 1.2, kind: 'ribbon', strong: false }]
 }))
 
 const links = computed<Line[]>(() => edges.filter((e) => e.type === 'link').flatMap((e) => {
@@ -81,7 +80,7 @@ const links = computed<Line[]>(() => edges.filter((e) => e.type === 'link').flat
         return []
     }
     const shape = linkShape(middleOf(from), from, middleOf(to), to, by, bow)
-    return [{ path: new Path2D(shape.path), head: new Path2D(shape.head), width: view.strengths ? 0.6 + 4.4 * (effects.at[key]?.share ?? 0) : 1.1, kind, strong: view.link === key }]
+    return [{ path: new Path2D(shape.path), head: new Path2D(shape.head), width: view.strengths ? linkWeight(effects.at[key]?.share ?? 0) : 1.1, kind, strong: view.link === key }]
 }))
 
 /** The viewport that was painted last. */
@@ -114,7 +113,7 @@ function paintShape(pen: CanvasRenderingContext2D, s: Shape, zoom: number) {
         basin(pen, s)
         pen.fill()
         if (s.level !== null) {
-            const surface = s.y + s.height - 2 - (s.height - 6) * s.level
+            const surface = s.y + surfaceOf(s.height, s.level)
             pen.save()
             pen.clip()
             pen.fillStyle = colour('--basin-tint')

@@ -5,7 +5,7 @@ import type { CausalLink, Point } from '@/api/types'
 import { useEffects } from '@/stores/effects'
 import { useView } from '@/stores/view'
 import { middleOfNode, sizeOfNode } from './nodes'
-import { linkShape } from './shapes'
+import { linkShape, linkWeight } from './shapes'
 
 const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { key: string, kind: CausalLink['kind'], sign?: string | null, late?: boolean, by?: Point, bow?: number } }>()
 const effects = useEffects()
@@ -24,7 +24,7 @@ function pick() {
 </script>
 
 <template>
-    <g class="link" :class="[data.kind, { picked: view.link === data.key, weighed: view.strengths }]" :style="share === undefined ? {} : { '--share': share }" @click.stop="pick">
+    <g class="link" :class="[data.kind, { picked: view.link === data.key, weighed: view.strengths }]" :style="share === undefined ? {} : { '--share': share, '--weight': `${linkWeight(share)}px` }" @click.stop="pick">
         <path :d="shape.path" class="reach" />
         <path :d="shape.path" class="line" />
         <path :d="shape.head" class="head" />
@@ -55,7 +55,7 @@ function pick() {
     fill: var(--ink-soft);
 }
 .weighed .line {
-    stroke-width: calc(0.6px + 4.4px * var(--share, 0));
+    stroke-width: var(--weight, 0.6px);
     stroke: color-mix(in srgb, var(--ink) calc(25% + 75% * var(--share, 0)), var(--paper));
 }
 .link:hover .line,

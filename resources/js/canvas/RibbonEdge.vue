@@ -5,7 +5,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { middleOfNode, sizeOfNode } from './nodes'
-import { borderToward, polyline, ribbonOutline, ribbonSpine } from './shapes'
+import { borderToward, polyline, ribbonOutline, ribbonSpine, ribbonWidth } from './shapes'
 
 const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { id: string } }>()
 const model = useModel()
@@ -14,11 +14,7 @@ const view = useView()
 const { findNode } = useVueFlow()
 
 const value = computed(() => runs.onSheet(props.data.id) ?? 0)
-const width = computed(() => {
-    const unit = model.model.elements[props.data.id]?.unit ?? ''
-    const top = runs.flowScale[unit] ?? 0
-    return top > 0 ? 5 + 19 * Math.min(1, Math.abs(value.value) / top) : 6
-})
+const width = computed(() => ribbonWidth(value.value, runs.flowScale[model.model.elements[props.data.id]?.unit ?? ''] ?? 0))
 const place = computed(() => model.model.placements[props.data.id])
 const spine = computed(() => {
     const gate = findNode(props.data.id)

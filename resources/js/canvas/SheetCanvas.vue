@@ -161,11 +161,16 @@ function reach(kind: PullKind) {
     stage.value?.focus()
 }
 
+/** Selects it besides, or not any more. */
+function toggle(id: string) {
+    view.selection = view.selection.includes(id) ? view.selection.filter((s) => s !== id) : [...view.selection, id]
+}
+
 function press({ node, event }: NodeMouseEvent) {
     rest.dismiss()
     const id = node.id.split('~')[0] as string
     if (event instanceof MouseEvent && event.shiftKey) {
-        view.selection = view.selection.includes(id) ? view.selection.filter((s) => s !== id) : [...view.selection, id]
+        toggle(id)
     } else if (!view.naming || view.node !== id) {
         view.select(id)
     }
@@ -178,7 +183,7 @@ function pressPaper(event: MouseEvent) {
     chooser.value = null
     const node = nodeAt(event)
     if (node && event.shiftKey) {
-        view.selection = view.selection.includes(node.id) ? view.selection.filter((s) => s !== node.id) : [...view.selection, node.id]
+        toggle(node.id)
     } else {
         view.select(...(node ? [node.id] : []))
     }

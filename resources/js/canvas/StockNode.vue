@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import NameField from './NameField.vue'
 import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
-import { sizeOf } from './shapes'
+import { sizeOf, surfaceOf } from './shapes'
 import { useThing } from './useThing'
 
 const { id, node = id, echo = false } = defineProps<{ id: string, node?: string, echo?: boolean }>()
@@ -17,7 +17,7 @@ const basin = computed(() => {
 })
 const surface = computed(() => {
     const { width: w, height: h } = size.value
-    const y = h - 2 - (h - 6) * runs.level(id)
+    const y = surfaceOf(h, runs.level(id))
     const wave = (from: number) => `Q${from + w / 8} ${y - 3} ${from + w / 4} ${y}T${from + w / 2} ${y}`
     return { line: `M0 ${y}${wave(0)}T${w * 0.75} ${y}T${w} ${y}`, area: `M0 ${y}${wave(0)}T${w * 0.75} ${y}T${w} ${y}V${h}H0Z` }
 })

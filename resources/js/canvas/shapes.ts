@@ -116,12 +116,21 @@ export function ribbonOutline(spine: Point[], width: number, reversed: boolean):
     return `${polyline([...left, ...right])}Z`
 }
 
+/** How wide a ribbon is: by its share of the largest flow of its unit. */
+export const ribbonWidth = (value: number, top: number) => (top > 0 ? 5 + 19 * Math.min(1, Math.abs(value) / top) : 6)
+
+/** How wide a link is that is drawn as strongly as it acts, by its share of what its target is made of. */
+export const linkWeight = (share: number) => 0.6 + 4.4 * share
+
+/** How far below the top of a basin its surface lies, of a level from 0 to 1. */
+export const surfaceOf = (height: number, level: number) => height - 2 - (height - 6) * level
+
 export interface Box { id: string, x: number, y: number, width: number, height: number }
 
 /** Bows that a link tries, as shares of its length, the most even first. */
 const BOWS = [0.16, -0.16, 0.3, -0.3, 0.45, -0.45]
 
-const middleOf = (b: Box): Point => ({ x: b.x + b.width / 2, y: b.y + b.height / 2 })
+export const middleOf = (b: Omit<Box, 'id'>): Point => ({ x: b.x + b.width / 2, y: b.y + b.height / 2 })
 
 function controlOf(from: Point, to: Point, bow: number): Point {
     const dx = to.x - from.x

@@ -27,7 +27,7 @@ export function useThing(id: () => string, node: () => string = id) {
         return group ? { '--tint': `var(--${group.tint})` } : {}
     })
     /** Whether a hand holds it. */
-    const gripped = computed(() => runs.present.grips[id()] !== undefined && runs.present.grips[id()]?.on !== false)
+    const gripped = computed(() => runs.isGripped(id()))
     const plotted = computed(() => model.model.placements[id()]?.plot === true)
     return { naming, tint, plotted, gripped, model, runs, view, thing, value, selected, problem, missing, waitsFor, shown }
 }

@@ -265,6 +265,9 @@ export const useRuns = defineStore('runs', () => {
         changePresent({ grips: how ? { ...rest, [id]: how } : rest })
     }
 
+    /** Whether a hand holds it. */
+    const isGripped = (id: string) => present.value.grips[id] !== undefined && present.value.grips[id].on !== false
+
     /** Back to the baseline, or to another setting altogether. */
     function put(now: Setting = {}) {
         dials.value = {}
@@ -353,5 +356,5 @@ export const useRuns = defineStore('runs', () => {
         needs.value = { ...needs.value, [who]: ids }
     }
 
-    return { shown, sheet, before, dials, present, setting, tried, held, handling, ref: ref_, running, progress, refusal, refresh, stop, follow, turn, release, leave, grip, put, recall, need, tracked, clear, at, range, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id), known }
+    return { shown, sheet, before, dials, present, setting, tried, held, handling, ref: ref_, running, progress, refusal, refresh, stop, follow, turn, release, leave, grip, isGripped, put, recall, need, tracked, clear, at, range, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id), known }
 })
