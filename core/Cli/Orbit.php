@@ -11,16 +11,20 @@ use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Scenario;
+use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
 use MerryOrbit\Core\Simulate\Health;
 use MerryOrbit\Core\Simulate\RunRefused;
-use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Structure\Reefs;
@@ -37,14 +41,16 @@ final readonly class Orbit
 
     public const FAULT = 4;
 
-    private const RUNNING = ['set', 'method', 'step', 'start', 'end', 'save-every', 'seed'];
+    private const READING = ['lenient', 'out'];
+
+    private const RUNNING = [...self::READING, 'set', 'scenario', 'method', 'step', 'start', 'end', 'save-every', 'seed', 'timing', 'format'];
 
     private const OPTIONS = [
-        'run' => [...self::RUNNING, 'only', 'format', 'out', 'timing'],
-        'check' => ['format'],
-        'health' => [...self::RUNNING, 'format'],
-        'convert' => ['to', 'out'],
-        'describe' => ['out'],
+        'run' => [...self::RUNNING, 'only'],
+        'check' => [...self::READING, 'format'],
+        'health' => self::RUNNING,
+        'convert' => [...self::READING, 'to'],
+        'describe' => self::READING,
         'generate' => ['out'],
     ];
 
@@ -54,34 +60,35 @@ final readonly class Orbit
         orbit run        run the model and print its course
           --only=NAME                 print only this variable (again for more)
           --format=csv|json           how to print (csv)
-          --out=FILE                  where to (standard output)
-          --timing                    say on standard error how long the run itself took
 
         orbit health     run it again at half the step and say how much that changes
           --format=text|json          how to print (text)
 
         run and health also take
           --set "name=value"          another value for a parameter (again for more)
+          --scenario=NAME             the settings of a scenario of the model, under those given here
           --method=METHOD             euler, heun, rk4, dopri5 or rosenbrock
           --step=NUMBER               the time step, in the model's time unit
           --start=NUMBER --end=NUMBER when the run starts and ends
           --save-every=NUMBER         the time between printed moments
           --seed=NUMBER               of chance (1)
+          --timing                    say on standard error how long the run itself took
 
         orbit check      say what is missing or unsound, and what the units have to say
           --format=text|json          how to print (text)
 
         orbit convert    write the model in another format
           --to=native|xmile           the format (by the ending of --out, else native)
-          --out=FILE                  where to (standard output)
 
         orbit describe   the model in words: equations, units, who uses what
-          --out=FILE                  where to (standard output)
 
         orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
-          --out=FILE                  where to (standard output)
 
-        Exit codes: 0 done, 2 usage, 3 the model has problems, 4 a numeric fault.
+        all take
+          --out=FILE                  where to print (standard output)
+          --lenient                   guess what a file leaves open or contradicts, and say so, instead of ending with 3
+
+        Exit codes: 0 done, 2 usage or no model file, 3 the model or the question has problems, 4 a numeric fault.
 
         TEXT;
 
@@ -112,26 +119,24 @@ final readonly class Orbit
                 'generate' => $this->generate($arguments),
                 default => $this->describe($arguments),
             };
-        } catch (UsageError|FileRefused|RunRefused $e) {
+        } catch (UsageError|FileRefused|RunRefused|ModelRefused $e) {
             fwrite($this->err, $e->getMessage()."\n".($words === [] ? "\n".self::HELP : ''));
-
             // Settings from the command line that allow no run are a matter of usage; a model too big to run is not.
-            return $e instanceof RunRefused && $e->problem->code === 'run.limit' ? self::PROBLEMS : self::USAGE;
+            $isModel = $e instanceof ModelRefused || ($e instanceof FileRefused && $e->isModel) || ($e instanceof RunRefused && $e->problem->code === 'run.limit');
+
+            return $isModel ? self::PROBLEMS : self::USAGE;
         }
     }
 
     private function simulate(Arguments $arguments): int
     {
         $format = self::oneOf($arguments->last('format') ?? 'csv', ['csv', 'json'], '--format');
-        $analysis = Analyser::analyse($this->model($arguments));
-        if ($this->hinders($analysis)) {
-            return self::PROBLEMS;
-        }
-        $only = $this->only($analysis->model, $arguments->all('only'));
-        $run = (new Simulator(ProgramStore::ofUser()))->run($analysis, $this->settings($analysis->model, $arguments));
-        if ($arguments->last('timing') !== null) {
-            fwrite($this->err, sprintf("# engine seconds: %.6f\n", $run->seconds));
-        }
+        $model = $this->model($arguments);
+        $trial = $this->trial($model, $arguments);
+        $analysis = $trial->analysis;
+        $only = $this->only($model, $arguments->all('only'));
+        $run = $trial->run(new Simulator(ProgramStore::ofUser()));
+        $this->tellTime($arguments, $run->seconds);
         foreach ($run->notices as $notice) {
             fwrite($this->err, "# $notice->sentence\n");
         }
@@ -144,34 +149,49 @@ final readonly class Orbit
         return self::FAULT;
     }
 
-    /** Says what hinders a run, if anything does. */
-    private function hinders(Analysis $analysis): bool
+    private function tellTime(Arguments $arguments, float $seconds): void
     {
-        foreach ($analysis->hindrances() as $problem) {
-            fwrite($this->err, $this->line($analysis->model, $problem)."\n");
+        if ($arguments->last('timing') !== null) {
+            fwrite($this->err, sprintf("# engine seconds: %.6f\n", $seconds));
+        }
+    }
+
+    /**
+     * The model under what the command line says, ready to run.
+     *
+     * @throws ModelRefused if it has problems, or nothing to compute
+     * @throws RunRefused
+     */
+    private function trial(Model $model, Arguments $arguments): Trial
+    {
+        $own = Analyser::analyse($model);
+        $problems = $own->hindrances();
+        if ($problems === [] && array_filter($model->elements, static fn (Element $e): bool => in_array($e->kind(), [Kind::Stock, Kind::Flow, Kind::Auxiliary], true)) === []) {
+            throw new ModelRefused(['There is nothing to compute: the model has no stock, flow or auxiliary.']);
+        }
+        if ($problems !== []) {
+            throw new ModelRefused(array_map(fn (Problem $p): string => $this->line($model, $p), $problems));
         }
 
-        return $analysis->hindrances() !== [];
+        return Trial::of($model, $this->setting($model, $arguments));
     }
 
     private function health(Arguments $arguments): int
     {
         $format = self::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
-        $model = $this->model($arguments);
-        if ($this->hinders(Analyser::analyse($model))) {
-            return self::PROBLEMS;
-        }
-        $health = Health::check(new Simulator(ProgramStore::ofUser()), $model, $this->settings($model, $arguments));
-        if ($format === 'json') {
-            fwrite($this->out, json_encode($health, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRETTY_PRINT)."\n");
-        } else {
-            foreach ($health->differences as $one) {
-                fwrite($this->out, sprintf("%.3e  %s (%s)\n", $one['difference'], $one['name'], $one['what']));
-            }
-            fwrite($this->out, $health->sentence."\n");
-        }
+        $trial = $this->trial($this->model($arguments), $arguments);
+        $begun = hrtime(true);
+        $health = Health::check(new Simulator(ProgramStore::ofUser()), $trial->model(), $trial->settings);
+        $this->tellTime($arguments, (hrtime(true) - $begun) / 1e9);
+        $lines = array_map(static fn (array $one): string => sprintf("%.3e  %s (%s)\n", $one['difference'], $one['name'], $one['what']), $health->differences);
+        $this->print($arguments->last('out'), $format === 'json' ? [self::document($health)] : [...$lines, $health->sentence."\n"]);
 
         return $health->fault === null ? self::RAN : self::FAULT;
+    }
+
+    private static function document(mixed $value): string
+    {
+        return json_encode($value, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRETTY_PRINT)."\n";
     }
 
     private function convert(Arguments $arguments): int
@@ -212,28 +232,32 @@ final readonly class Orbit
         $problems = [...$analysis->problems, ...UnitChecker::check($analysis->model, $analysis->nodes)->remarks];
         if ($format === 'json') {
             $problems = array_map(static fn (Problem $p): array => ['name' => $p->element === null ? null : $analysis->model->nameOf($p->element), ...$p->jsonSerialize()], $problems);
-            fwrite($this->out, json_encode(['problems' => $problems], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRETTY_PRINT)."\n");
+            $lines = [self::document(['problems' => $problems])];
         } else {
-            foreach ($problems as $problem) {
-                fwrite($this->out, $this->line($analysis->model, $problem)."\n");
-            }
-            if ($problems === []) {
-                fwrite($this->out, "Nothing is missing.\n");
-            }
+            $lines = $problems === [] ? ["Nothing is missing.\n"] : array_map(fn (Problem $p): string => $this->line($analysis->model, $p)."\n", $problems);
         }
+        $this->print($arguments->last('out'), $lines);
 
         return $analysis->hindrances() === [] ? self::RAN : self::PROBLEMS;
     }
 
+    /**
+     * @throws ModelRefused if something had to be guessed and that is not wished
+     * @throws FileRefused|UsageError
+     */
     private function model(Arguments $arguments): Model
     {
+        $lenient = $arguments->last('lenient') !== null;
         $text = is_file($arguments->file) ? @file_get_contents($arguments->file) : false;
         if ($text === false) {
             throw new UsageError("The file {$arguments->file} cannot be read.");
         }
-        $imported = ModelFile::import($text);
+        $imported = ModelFile::import($text, $lenient);
         foreach ($imported->log as $line) {
             fwrite($this->err, "$line->where: $line->sentence\n");
+        }
+        if (! $lenient && $imported->guesses() !== []) {
+            throw new ModelRefused(['What was guessed changes numbers or structure. Mend the file, or take the guesses with --lenient.']);
         }
 
         return $imported->model;
@@ -262,28 +286,42 @@ final readonly class Orbit
         return $values;
     }
 
-    private function settings(Model $model, Arguments $arguments): RunSettings
+    private function setting(Model $model, Arguments $arguments): Setting
     {
-        $changes = [];
+        $given = [];
         foreach (['step' => 'step', 'start' => 'start', 'end' => 'end', 'save-every' => 'saveEvery'] as $option => $field) {
             $value = $arguments->number($option);
             if ($value !== null) {
-                $changes[$field] = $value;
+                $given[$field] = $value;
             }
         }
         $method = $arguments->last('method');
         if ($method !== null) {
-            $changes['method'] = Method::from(self::oneOf($method, array_column(Method::cases(), 'value'), '--method'));
+            $given['method'] = self::oneOf($method, array_column(Method::cases(), 'value'), '--method');
         }
-        if (isset($changes['step']) && ! isset($changes['saveEvery']) && $model->time->saveEvery !== null && $model->time->saveEvery < $changes['step']) {
-            $changes['saveEvery'] = $changes['step'];
+        if (isset($given['step']) && ! isset($given['saveEvery']) && $model->time->saveEvery !== null && $model->time->saveEvery < $given['step']) {
+            $given['saveEvery'] = $given['step'];
         }
-        $seed = $arguments->number('seed') ?? 1.0;
-        if ($seed !== floor($seed) || abs($seed) > 2 ** 53) {
+        $seed = $arguments->number('seed');
+        if ($seed !== null && ($seed !== floor($seed) || abs($seed) > 2 ** 53)) {
             throw new UsageError('--seed is a whole number.');
         }
 
-        return new RunSettings($this->parameters($model, $arguments->all('set')), $model->time->with($changes), (int) $seed);
+        return (new Setting($this->parameters($model, $arguments->all('set')), [], $given, [], $seed === null ? null : (int) $seed))->over($this->scenario($model, $arguments->last('scenario')));
+    }
+
+    private function scenario(Model $model, ?string $name): Setting
+    {
+        if ($name === null) {
+            return new Setting;
+        }
+        foreach ($model->scenarios as $scenario) {
+            if (Name::key($scenario->name) === Name::key($name)) {
+                return Scenario::settingOf($model->scenarios, $scenario->id);
+            }
+        }
+        $names = array_map(static fn (Scenario $s): string => $s->name, array_values($model->scenarios));
+        throw new UsageError("The model has no scenario `$name`.".($names === [] ? ' It has none at all.' : Nearest::question($name, $names)));
     }
 
     /**

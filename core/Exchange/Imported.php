@@ -13,4 +13,10 @@ final readonly class Imported
     public function __construct(public Model $model, public array $log)
     {
     }
+
+    /** @return list<LogLine> what had to be guessed: with it the model may give other numbers than the file means */
+    public function guesses(): array
+    {
+        return array_values(array_filter($this->log, static fn (LogLine $l): bool => $l->grade === Grade::Numbers));
+    }
 }

@@ -14,15 +14,19 @@ final class ModelFile
     /** @var array<string, string> endings of file names by format */
     public const FORMATS = ['native' => 'json', 'xmile' => 'xmile'];
 
-    /** @throws FileRefused */
-    public static function import(string $text): Imported
+    /**
+     * @param  bool  $lenient  whether a native file that contradicts itself is guessed at, as one of the standard always is
+     *
+     * @throws FileRefused
+     */
+    public static function import(string $text, bool $lenient = false): Imported
     {
         $begin = ltrim(substr($text, 0, 1_000), "\xEF\xBB\xBF \t\r\n");
         if ($begin === '') {
             throw FileRefused::because('This file is empty.');
         }
 
-        return $begin[0] === '<' || str_starts_with($begin, "\xFF\xFE") || str_starts_with($begin, "\xFE\xFF") ? XmileReader::read($text) : NativeFile::import($text);
+        return $begin[0] === '<' || str_starts_with($begin, "\xFF\xFE") || str_starts_with($begin, "\xFE\xFF") ? XmileReader::read($text) : NativeFile::import($text, $lenient);
     }
 
     /**

@@ -65,9 +65,9 @@ final class NativeFile
     }
 
     /** @throws FileRefused */
-    public static function import(string $json): Imported
+    public static function import(string $json, bool $lenient = false): Imported
     {
-        return NativeReader::read($json);
+        return NativeReader::read($json, $lenient);
     }
 
     /** @return array<string, mixed> */

@@ -50,12 +50,16 @@ final class NativeReader
     private array $log = [];
 
     /** @param  array<string, mixed>  $file */
-    private function __construct(private readonly array $file)
+    private function __construct(private readonly array $file, private readonly bool $lenient)
     {
     }
 
-    /** @throws FileRefused */
-    public static function read(string $json): Imported
+    /**
+     * @param  bool  $lenient  whether to guess what is meant where the file contradicts itself, with a line of the log
+     *
+     * @throws FileRefused
+     */
+    public static function read(string $json, bool $lenient = false): Imported
     {
         if (strlen($json) > self::LARGEST) {
             throw FileRefused::because('This file is larger than '.number_format(self::LARGEST / 1e6).' MB, more than a model needs.');
@@ -76,7 +80,7 @@ final class NativeReader
             throw FileRefused::because("This file is written in version $version of the format; this Merry Orbit reads up to version ".NativeFile::VERSION.'. Open it with a newer one.');
         }
 
-        return self::readRecord(array_filter($file, is_string(...), ARRAY_FILTER_USE_KEY));
+        return self::readRecord(array_filter($file, is_string(...), ARRAY_FILTER_USE_KEY), $lenient);
     }
 
     /**
@@ -86,11 +90,24 @@ final class NativeReader
      *
      * @throws FileRefused
      */
-    public static function readRecord(array $file): Imported
+    public static function readRecord(array $file, bool $lenient = false): Imported
     {
-        $reader = new self($file);
+        $reader = new self($file, $lenient);
 
         return new Imported($reader->model(), $reader->log);
+    }
+
+    /**
+     * Takes a guess, if that is wished.
+     *
+     * @throws FileRefused else
+     */
+    private function guess(string $where, string $sentence, string $guess): void
+    {
+        if (! $this->lenient) {
+            throw FileRefused::asModel($sentence);
+        }
+        $this->log[] = new LogLine($where, "$sentence $guess", grade: Grade::Numbers);
     }
 
     /** @return list<array{name: string, elements: list<string>}> */
@@ -114,7 +131,7 @@ final class NativeReader
         $time = $this->time($this->record($this->file['time'] ?? [], 'time'));
         $lines = $this->listOf('elements');
         if (count($lines) > Model::MOST_ELEMENTS) {
-            throw FileRefused::because('The file holds '.number_format(count($lines)).' elements; a model has at most '.number_format(Model::MOST_ELEMENTS).'.');
+            throw FileRefused::asModel('The file holds '.number_format(count($lines)).' elements; a model has at most '.number_format(Model::MOST_ELEMENTS).'.');
         }
         $model = new Model($this->text($this->file, 'name', 'the file', 'Untitled'), $this->text($this->file, 'note', 'the file'), $time);
         $model = $this->withElements($model, $lines);
@@ -122,7 +139,7 @@ final class NativeReader
         try {
             $sameUnits = SetSameUnits::fit(array_values(array_filter($this->listOf('sameUnits'), is_string(...))));
         } catch (EditRefused $e) {
-            throw FileRefused::because($e->getMessage());
+            throw FileRefused::asModel($e->getMessage());
         }
         $model = $model->with(['endWhen' => FormulaText::typed($endWhen, $model->idOf(...)), 'sameUnits' => $sameUnits, 'dimensions' => $this->dimensions()]);
 
@@ -134,9 +151,14 @@ final class NativeReader
     {
         $fields = [];
         foreach (['start', 'end', 'step', 'saveEvery', 'tolerance', 'absoluteTolerance'] as $field) {
-            $value = $this->number($record, $field, 'time');
-            if ($value !== null) {
-                $fields[$field] = $value;
+            $value = $record[$field] ?? null;
+            if ($value === null) {
+                continue;
+            }
+            if ((is_int($value) || is_float($value)) && ($field !== 'step' || $value > 0)) {
+                $fields[$field] = (float) $value;
+            } else {
+                $this->guess('time', "\"$field\" of time must be a number".($field === 'step' ? ' larger than zero.' : '.'), 'The usual one was taken.');
             }
         }
         if (isset($record['startDate'])) {
@@ -148,7 +170,7 @@ final class NativeReader
         if (isset($record['method'])) {
             $method = Method::tryFrom($this->text($record, 'method', 'time'));
             if ($method === null) {
-                throw FileRefused::because('The method in "time" must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.');
+                throw FileRefused::asModel('The method in "time" must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.');
             }
             $fields['method'] = $method;
         }
@@ -175,11 +197,13 @@ final class NativeReader
             $where .= $name === '' ? '' : " (`$name`)";
             $refusal = Name::refusal($name);
             if ($refusal !== null) {
-                throw FileRefused::because("The name of $where does not fit: $refusal");
+                throw FileRefused::asModel("The name of $where does not fit: $refusal");
             }
             $key = Name::key($name);
             if (isset($keys[$key])) {
-                throw FileRefused::because("Two elements are called `$name`. Names are unique in a model: rename one of them.");
+                $free = self::freeName($name, $keys);
+                $this->guess($where, "Two elements are called `$name`. Names are unique in a model: rename one of them.", "This one was called `$free`; formulas mention the first.");
+                [$name, $key] = [$free, Name::key($free)];
             }
             $id = $this->idFor($this->text($record, 'id', $where), $key, $elements);
             $keys[$key] = $id;
@@ -187,7 +211,7 @@ final class NativeReader
             $texts[$id] = $this->text($record, 'formula', $where);
             $travels[$id] = $this->text($record, 'travel', $where);
             if (max(strlen($texts[$id]), strlen($travels[$id])) > Parser::LONGEST) {
-                throw FileRefused::because("The formula of $where is longer than ".number_format(Parser::LONGEST).' characters.');
+                throw FileRefused::asModel("The formula of $where is longer than ".number_format(Parser::LONGEST).' characters.');
             }
             $shape = is_array($record['dimensions'] ?? null) ? array_values(array_filter($record['dimensions'], is_string(...))) : [];
             $shapes += $shape === [] ? [] : [$id => $shape];
@@ -205,7 +229,7 @@ final class NativeReader
                     $fields[$end] = $this->end($element, $end, $name, $elements, $idOf);
                 }
                 if ($fields['from'] !== null && $fields['from'] === $fields['to']) {
-                    throw FileRefused::because("The flow `$element->name` leaves and enters the same stock. Let one end be another stock, or leave it out for the outside.");
+                    throw FileRefused::asModel("The flow `$element->name` leaves and enters the same stock. Let one end be another stock, or leave it out for the outside.");
                 }
             }
             $elements[$id] = $element->with($fields);
@@ -221,7 +245,7 @@ final class NativeReader
         try {
             $fields = [$id, $name, FormulaText::none(), SetUnit::fit($this->text($record, 'unit', $where)), SetNote::fit($this->text($record, 'note', $where))];
         } catch (EditRefused $e) {
-            throw FileRefused::because("In $where: {$e->getMessage()}");
+            throw FileRefused::asModel("In $where: {$e->getMessage()}");
         }
 
         return match ($kind) {
@@ -231,7 +255,7 @@ final class NativeReader
             Kind::Series => new Series(...$this->points($fields, $record, $where)),
             Kind::Auxiliary => new Auxiliary(...$fields),
             Kind::Parameter => new Parameter(...[...$fields, $this->number($record, 'low', $where), $this->number($record, 'high', $where), $this->number($record, 'step', $where), $this->choices($record, $where)]),
-            null => throw FileRefused::because("The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.'),
+            null => throw FileRefused::asModel("The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.'),
         };
     }
 
@@ -245,7 +269,7 @@ final class NativeReader
         foreach (is_array($record['choices'] ?? null) ? $record['choices'] : [] as $one) {
             [$name, $value] = is_array($one) ? [$one['name'] ?? null, $one['value'] ?? null] : [null, null];
             if (! is_string($name) || trim($name) === '' || (! is_int($value) && ! is_float($value))) {
-                throw FileRefused::because("Each of the choices of $where has a \"name\" and, as a number, a \"value\".");
+                throw FileRefused::asModel("Each of the choices of $where has a \"name\" and, as a number, a \"value\".");
             }
             $choices[] = ['name' => mb_substr(trim($name), 0, Name::LONGEST), 'value' => (float) $value];
         }
@@ -283,16 +307,16 @@ final class NativeReader
         $points = [];
         foreach (is_array($record['points'] ?? null) ? $record['points'] : [] as $pair) {
             if (! is_array($pair) || ! is_numeric($pair[0] ?? null) || ! is_numeric($pair[1] ?? null)) {
-                throw FileRefused::because("Each point of $where must be a pair of numbers, such as [0, 1.5].");
+                throw FileRefused::asModel("Each point of $where must be a pair of numbers, such as [0, 1.5].");
             }
             $points[] = [(float) $pair[0], (float) $pair[1]];
         }
         $refusal = Relation::refusal($points);
         if ($refusal !== null) {
-            throw FileRefused::because("The points of $where cannot be joined: $refusal");
+            throw FileRefused::asModel("The points of $where cannot be joined: $refusal");
         }
-        $between = Between::tryFrom($this->text($record, 'between', $where, 'straight')) ?? throw FileRefused::because("\"between\" of $where must be straight, smooth or stepped.");
-        $beyond = Beyond::tryFrom($this->text($record, 'beyond', $where, 'held')) ?? throw FileRefused::because("\"beyond\" of $where must be held or extended.");
+        $between = Between::tryFrom($this->text($record, 'between', $where, 'straight')) ?? throw FileRefused::asModel("\"between\" of $where must be straight, smooth or stepped.");
+        $beyond = Beyond::tryFrom($this->text($record, 'beyond', $where, 'held')) ?? throw FileRefused::asModel("\"beyond\" of $where must be held or extended.");
 
         return [...$fields, $points, $between, $beyond, $this->text($record, 'inputUnit', $where)];
     }
@@ -308,10 +332,22 @@ final class NativeReader
         }
         $id = $idOf(Name::key($name));
         if ($id === null || ! $elements[$id] instanceof Stock) {
-            throw FileRefused::because("The flow `$flow->name` runs $end `$name`, but there is no stock of that name. Leave \"$end\" out for the outside.");
+            $this->guess("`$flow->name`", "The flow `$flow->name` runs $end `$name`, but there is no stock of that name. Leave \"$end\" out for the outside.", 'The outside was taken.');
+
+            return null;
         }
 
         return $id;
+    }
+
+    /** @param  array<string, string>  $taken  by key */
+    private static function freeName(string $name, array $taken): string
+    {
+        $base = mb_substr($name, 0, Name::LONGEST - 6);
+        for ($i = 2; isset($taken[Name::key("$base $i")]); $i++) {
+        }
+
+        return "$base $i";
     }
 
     /** @param  array<string, Element>  $taken */
@@ -445,7 +481,7 @@ final class NativeReader
     {
         $value = $this->file[$key] ?? [];
         if (! is_array($value) || ! array_is_list($value)) {
-            throw FileRefused::because("\"$key\" must be a list.");
+            throw FileRefused::asModel("\"$key\" must be a list.");
         }
 
         return $value;
@@ -455,7 +491,7 @@ final class NativeReader
     private function record(mixed $value, string $where): array
     {
         if (! is_array($value) || ($value !== [] && array_is_list($value))) {
-            throw FileRefused::because("What stands at $where must be an object in curly brackets.");
+            throw FileRefused::asModel("What stands at $where must be an object in curly brackets.");
         }
 
         return array_filter($value, is_string(...), ARRAY_FILTER_USE_KEY);
@@ -466,7 +502,7 @@ final class NativeReader
     {
         $value = $record[$key] ?? $default;
         if (! is_string($value)) {
-            throw FileRefused::because("\"$key\" of $where must be text, in double quotes.");
+            throw FileRefused::asModel("\"$key\" of $where must be text, in double quotes.");
         }
 
         return $value;
@@ -477,7 +513,7 @@ final class NativeReader
     {
         $value = $record[$key] ?? null;
         if ($value !== null && ! is_int($value) && ! is_float($value)) {
-            throw FileRefused::because("\"$key\" of $where must be a number.");
+            throw FileRefused::asModel("\"$key\" of $where must be a number.");
         }
 
         return $value === null ? null : (float) $value;

@@ -94,7 +94,7 @@ final class NativeTrials
     {
         $lines = $file[$part] ?? [];
 
-        return is_array($lines) && array_is_list($lines) ? $lines : throw FileRefused::because("\"$part\" must be a list.");
+        return is_array($lines) && array_is_list($lines) ? $lines : throw FileRefused::asModel("\"$part\" must be a list.");
     }
 
     /**

@@ -34,16 +34,16 @@ final readonly class TimeSettings
     ) {
     }
 
-    /** How many steps lead from start to end. */
+    /** How many steps lead from start to end; 0 where there is no such step. */
     public function steps(): int
     {
-        return (int) round(($this->end - $this->start) / $this->step);
+        return $this->step <= 0.0 || ! is_finite($this->step) ? 0 : (int) round(($this->end - $this->start) / $this->step);
     }
 
     /** How many steps lie between two saved moments. */
     public function stepsPerSave(): int
     {
-        return $this->saveEvery === null ? 1 : max(1, (int) round($this->saveEvery / $this->step));
+        return $this->saveEvery === null || $this->step <= 0.0 ? 1 : max(1, (int) round($this->saveEvery / $this->step));
     }
 
     /** How many moments are kept, start and end included. */

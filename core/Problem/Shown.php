@@ -12,4 +12,18 @@ final class Shown
     {
         return (string) (float) sprintf('%.12g', $value);
     }
+
+    /** For reading: four digits that count, thousands apart. */
+    public static function brief(float $value): string
+    {
+        $rounded = (float) sprintf('%.4g', $value);
+        $size = abs($rounded);
+        if ($size !== 0.0 && ($size >= 1e15 || $size < 1e-4)) {
+            return (string) $rounded;
+        }
+        $digits = $size === 0.0 ? 0 : max(0, 3 - (int) floor(log10($size)));
+        $text = number_format($rounded, $digits);
+
+        return str_contains($text, '.') ? rtrim(rtrim($text, '0'), '.') : $text;
+    }
 }

@@ -18,6 +18,23 @@ final class AdaptiveRun
 {
     private const SAFETY = 0.9;
 
+    /** A step that is shorter than this part of the span leads nowhere. */
+    private const SHORTEST = 1e-30;
+
+    /** Every so many steps it is looked whether stability holds them back; so many looks in a row say that it does. */
+    private const LOOK = 10;
+
+    private const LOOKS = 15;
+
+    /** So many looks in a row take that back. */
+    private const FREE = 6;
+
+    /** Where stability ends along the negative axis, for Dormand–Prince. */
+    private const STABLE = 3.25;
+
+    /** So many steps more are taken all the same. */
+    private const BEARABLE = 20_000;
+
     /** @var list<list<float>> */
     public array $rows = [];
 
@@ -34,6 +51,23 @@ final class AdaptiveRun
     /** @var array{float, list<float>}|null time and state where it could not go on */
     public ?array $stuck = null;
 
+    /** Why it could not go on. */
+    public ?Hindrance $hindrance = null;
+
+    /** How many steps it would have needed more, where it gave up. */
+    public float $ahead = 0.0;
+
+    private int $steps = 0;
+
+    private int $held = 0;
+
+    private int $free = 0;
+
+    /** @var array{int, float} when the steps began to be held back: how many there were, and the time in the run */
+    private array $since = [0, 0.0];
+
+    private float $begun = 0.0;
+
     /** @var list<float>|null the state at the time to halt at, before the step that begins there; null if that was not reached */
     public ?array $halted = null;
 
@@ -47,6 +81,7 @@ final class AdaptiveRun
         private readonly Stepper $stepper,
         private readonly ?array $events,
         private readonly float $mostEvaluations,
+        private readonly float $mostSeconds,
         private readonly ?float $halt = null,
         private readonly ?Watch $watch = null,
     ) {
@@ -61,6 +96,7 @@ final class AdaptiveRun
         $saved = $this->time->savedTimes();
         $t = $this->time->start;
         $h = null;
+        $this->begun = hrtime(true) / 1e9;
         while (true) {
             if ($this->watch?->stops(($t - $this->time->start) / ($this->time->end - $this->time->start)) === true) {
                 $this->stopped = true;
@@ -89,10 +125,17 @@ final class AdaptiveRun
             $step = $this->step($t, $y, $h, min($this->halt ?? INF, $this->nextStop($t, $i)));
             if ($step === null) {
                 $this->stuck = [$t, $y];
+                $this->hindrance ??= Hindrance::Abrupt;
 
                 return;
             }
             [$reached, $after, $parts, $h] = $step;
+            $this->hindrance = $this->watched($t, $y, $step);
+            if ($this->hindrance !== null) {
+                $this->stuck = [$t, $y];
+
+                return;
+            }
             while (($saved[count($this->rows)] ?? INF) < $reached) {
                 $when = $saved[count($this->rows)];
                 $within = $this->stepper->dense($y, $after, $parts, $reached - $t, ($when - $t) / ($reached - $t));
@@ -127,6 +170,9 @@ final class AdaptiveRun
         while (true) {
             $short = $t + 1.0000001 * $h >= $stop;
             $length = $short ? $stop - $t : $h;
+            if ($length < self::SHORTEST * ($this->time->end - $this->time->start) && ! $short || $t + $length <= $t) {
+                return null;
+            }
             try {
                 [$after, $error, $parts] = $this->stepper->step($rates, $t, $y, $k, $length);
                 $norm = $this->norm($y, $after, $error);
@@ -142,10 +188,50 @@ final class AdaptiveRun
             }
             $rejected = true;
             $h = $length * max(0.1, min(0.9, $factor));
-            if ($t + $h <= $t || $this->functions->evaluations > $this->mostEvaluations) {
+            if ($this->isTooLong($t)) {
+                $this->hindrance = Hindrance::Long;
+
                 return null;
             }
         }
+    }
+
+    private function isTooLong(float $t): bool
+    {
+        if ($this->functions->evaluations <= $this->mostEvaluations && hrtime(true) / 1e9 - $this->begun <= $this->mostSeconds) {
+            return false;
+        }
+        $this->ahead = ($this->time->end - $t) / max(PHP_FLOAT_MIN, $t - $this->time->start) * max(1, $this->steps);
+
+        return true;
+    }
+
+    /**
+     * Whether it makes sense to go on after a step: it does not where stability keeps steps so short that the end is out of reach.
+     *
+     * @param  list<float>  $y
+     * @param  array{float, list<float>, list<list<float>>, float}  $step  as step() gave it
+     */
+    private function watched(float $t, array $y, array $step): ?Hindrance
+    {
+        [$reached, $after, $parts] = $step;
+        if (++$this->steps % self::LOOK !== 0) {
+            return null;
+        }
+        if ($this->stepper->reach($y, $after, $parts, $reached - $t) <= self::STABLE) {
+            $this->held = ++$this->free >= self::FREE ? 0 : $this->held;
+        } else {
+            $this->free = 0;
+            $this->since = $this->held++ === 0 ? [$this->steps, $t] : $this->since;
+            if ($this->held >= self::LOOKS && $t > $this->since[1]) {
+                $this->ahead = ($this->time->end - $t) / ($t - $this->since[1]) * ($this->steps - $this->since[0]);
+                if ($this->ahead > self::BEARABLE) {
+                    return Hindrance::Stiff;
+                }
+            }
+        }
+
+        return $this->isTooLong($t) ? Hindrance::Long : null;
     }
 
     /**
@@ -178,7 +264,8 @@ final class AdaptiveRun
     private function save(float $t, array $y): bool
     {
         $row = $this->functions->row($t, $y);
-        if ($row === null) {
+        // A sum may overflow where no value does.
+        if ($row === null || (! is_finite(array_sum($row[0])) && array_filter($row[0], is_finite(...)) !== $row[0])) {
             return false;
         }
         foreach ($row[1] as $w => $first) {
@@ -204,6 +291,11 @@ final class AdaptiveRun
             $scale = $this->time->absoluteTolerance + $this->time->tolerance * max(abs($y[$j]), abs($after[$j]));
             $sum += $e == 0.0 ? 0.0 : ($e / $scale) ** 2;
         }
+        foreach ($after as $value) {
+            if (! is_finite($value)) {
+                return INF;
+            }
+        }
         $norm = sqrt($sum / max(1, count($y)));
 
         return is_finite($norm) ? $norm : INF;
@@ -223,6 +315,8 @@ final class AdaptiveRun
         }
         $span = $this->time->end - $this->time->start;
 
-        return min($span, $size > 1e-10 && $speed > 1e-10 ? 0.01 * sqrt($size / $speed) : 1e-6 * $span);
+        $guess = $size > 1e-10 && $speed > 1e-10 ? 0.01 * sqrt($size / $speed) : 1e-6 * $span;
+
+        return max(10.0 * self::SHORTEST * $span, min($span, is_nan($guess) ? 0.0 : $guess));
     }
 }

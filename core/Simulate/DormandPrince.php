@@ -76,4 +76,20 @@ final readonly class DormandPrince extends Stepper
 
         return $state;
     }
+
+    /** Source: E. Hairer, G. Wanner, "Solving Ordinary Differential Equations II", IV.2: two states and their rates at the end of the step. */
+    public function reach(array $y, array $after, array $parts, float $h): float
+    {
+        $rates = $states = 0.0;
+        foreach ($y as $j => $value) {
+            $sum = 0.0;
+            foreach (self::STAGES[5] as $i => $weight) {
+                $sum += $weight * $parts[$i][$j];
+            }
+            $states += ($after[$j] - $value - $h * $sum) ** 2;
+            $rates += ($parts[6][$j] - $parts[5][$j]) ** 2;
+        }
+
+        return $states > 0.0 ? $h * sqrt($rates / $states) : 0.0;
+    }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
+use MerryOrbit\Core\Problem\Remedy;
 use MerryOrbit\Core\Problem\Shown;
 
 /** Where and why a run stopped: arithmetic that has no result. */
@@ -13,13 +14,25 @@ final readonly class NumericFault implements \JsonSerializable
      * @param  string  $element  id of the variable
      * @param  float  $time  in the study's time unit
      * @param  array<string, float>  $inputs  by name, the values of what the formula mentions
+     * @param  bool  $isMethod  whether it is the method that cannot go on, and no variable that has no value; the reason is a sentence then
      */
-    public function __construct(public string $element, public string $name, public float $time, public string $reason, public array $inputs, public string $unit)
-    {
+    public function __construct(
+        public string $element,
+        public string $name,
+        public float $time,
+        public string $reason,
+        public array $inputs,
+        public string $unit,
+        public bool $isMethod = false,
+        public ?Remedy $remedy = null,
+    ) {
     }
 
     public function sentence(): string
     {
+        if ($this->isMethod) {
+            return "The run stopped at $this->unit ".Shown::number($this->time).": $this->reason";
+        }
         $inputs = [];
         foreach ($this->inputs as $name => $value) {
             $inputs[] = "$name = ".Shown::number($value);
@@ -31,6 +44,6 @@ final readonly class NumericFault implements \JsonSerializable
     /** @return array<string, mixed> */
     public function jsonSerialize(): array
     {
-        return ['element' => $this->element, 'name' => $this->name, 'time' => $this->time, 'reason' => $this->reason, 'inputs' => (object) $this->inputs, 'sentence' => $this->sentence()];
+        return ['element' => $this->element, 'name' => $this->name, 'time' => $this->time, 'reason' => $this->reason, 'inputs' => (object) $this->inputs, 'sentence' => $this->sentence(), 'remedy' => $this->remedy?->jsonSerialize()];
     }
 }

@@ -12,6 +12,8 @@ final readonly class RunLimits
         public float $mostEvaluations = 2e10,
         /** Saved moments times variables; each takes 16 bytes. */
         public float $mostValues = 3e7,
+        /** Seconds of a method that chooses its own steps. */
+        public float $mostSeconds = 20.0,
     ) {
     }
 }

@@ -15,6 +15,7 @@ use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Compile\Watch;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\Remedy;
 
 /**
  * Runs what of a model can be computed.
@@ -211,7 +212,9 @@ final readonly class Simulator
         $seconds = (hrtime(true) - $begun) / 1e9;
         $fault = null;
         if ($run->stuck !== null || $run->rows === []) {
-            $fault = $this->adaptiveFault($analysis, $time, $parameters, $steady, $settings, $run->stuck);
+            $fault = $run->hindrance === null || $run->hindrance === Hindrance::Abrupt
+                ? $this->adaptiveFault($analysis, $time, $parameters, $steady, $settings, $run->stuck)
+                : self::gaveUp($analysis, $time, $run);
             while ($run->times !== [] && end($run->times) > $fault->time) {
                 array_pop($run->times);
                 array_pop($run->rows);
@@ -227,7 +230,7 @@ final readonly class Simulator
         $functions->start();
         $events = (new Notices($analysis->model, $analysis->plan, $time, self::steady($functions->program, $functions, $parameters)))->eventSteps();
 
-        return new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $events, $this->limits->mostEvaluations / self::CALLED / max(1, count($analysis->plan->equations)), $halt, $watch);
+        return new AdaptiveRun($functions, $time, $time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince, $events, $this->limits->mostEvaluations / self::CALLED / max(1, count($analysis->plan->equations)), $this->limits->mostSeconds, $halt, $watch);
     }
 
     /**
@@ -264,7 +267,27 @@ final readonly class Simulator
             return new NumericFault($culprit->fault->element, $culprit->fault->name, $at, $culprit->fault->reason, $culprit->fault->inputs, $time->unit);
         }
 
-        return new NumericFault('', $analysis->model->name, $at, "changes too abrupt or too fast for {$time->method->title()} at this tolerance; try a larger tolerance, Rosenbrock for a stiff model, or a method with fixed steps", [], $time->unit);
+        $reason = "something changes too abruptly or too fast for {$time->method->title()} at this tolerance. Try a larger tolerance, ".($time->method === Method::Rosenbrock ? '' : 'Rosenbrock for a stiff model, ').'or a method with fixed steps.';
+
+        return new NumericFault('', $analysis->model->name, $at, $reason, [], $time->unit, true);
+    }
+
+    /** Every number is fine, but the end is out of reach. */
+    private static function gaveUp(Analysis $analysis, TimeSettings $time, AdaptiveRun $run): NumericFault
+    {
+        $steps = number_format((float) sprintf('%.1e', $run->ahead));
+        $canBeStiff = $time->method !== Method::Rosenbrock && count($analysis->plan->states) <= self::MOST_STIFF && Refusals::of($analysis, Method::Rosenbrock) === [];
+        $why = $run->hindrance === Hindrance::Stiff
+            ? "something in this model settles very much faster than the run is long (it is stiff), and {$time->method->title()} would need about $steps more steps to get to the end."
+            : "{$time->method->title()} would need about $steps more steps to get to the end, more than one run may take here.";
+        $mend = match (true) {
+            $canBeStiff => ' '.Method::Rosenbrock->title().' is made for that.',
+            $run->hindrance === Hindrance::Stiff => ' Choose a method with fixed steps, or let what is fast follow at once.',
+            default => ' Choose a larger tolerance, a shorter span or a method with fixed steps.',
+        };
+        $remedy = $canBeStiff ? new Remedy('Use '.Method::Rosenbrock->title(), [['kind' => 'time', ...$time->toRecord(), 'method' => Method::Rosenbrock->value]]) : null;
+
+        return new NumericFault('', $analysis->model->name, $run->stuck[0] ?? $time->start, $why.$mend, [], $time->unit, true, $remedy);
     }
 
     private function refuseTooMuch(Analysis $analysis, TimeSettings $time): void

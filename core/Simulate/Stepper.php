@@ -30,4 +30,17 @@ abstract readonly class Stepper
      * @return list<float>
      */
     abstract public function dense(array $y, array $after, array $parts, float $h, float $share): array;
+
+    /**
+     * How far the step reaches along the fastest change that it meets, in units of that change's own time; beyond its limit an
+     * explicit method is held back by stability and not by the error. 0 where that does not matter.
+     *
+     * @param  list<float>  $y
+     * @param  list<float>  $after
+     * @param  list<list<float>>  $parts  as step() gave them
+     */
+    public function reach(array $y, array $after, array $parts, float $h): float
+    {
+        return 0.0;
+    }
 }

@@ -5,13 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Structure;
 
 use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Compile\EvaluationError;
-use MerryOrbit\Core\Compile\Evaluator;
-use MerryOrbit\Core\Compile\Moment;
 use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Formula\Node\Node;
-use MerryOrbit\Core\Model\Kind;
-use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Simulate\Trajectory;
 
 /**
@@ -26,25 +20,14 @@ final class Effects
     /** The change of the cause, as a share of its size in the run. */
     private const CHANGE = 1e-4;
 
-    /** @var array<string, Relation> by name key, as formulas mention them */
-    private readonly array $curves;
-
-    /** @var array<string, int> by id, the column */
-    private readonly array $positions;
+    private readonly FormulaInRun $formulas;
 
     /** @var array<string, float> by id, the largest size in the run */
     private array $sizes = [];
 
     public function __construct(private readonly Analysis $analysis, private readonly Trajectory $run)
     {
-        $curves = [];
-        foreach ($analysis->model->elements as $element) {
-            if ($element instanceof Relation) {
-                $curves[Name::key($element->name)] = $element;
-            }
-        }
-        $this->curves = $curves;
-        $this->positions = array_flip($run->columns);
+        $this->formulas = new FormulaInRun($analysis, $run);
     }
 
     /**
@@ -100,7 +83,7 @@ final class Effects
                 continue;
             }
             $effect = $this->effect($from, $to, $index);
-            $value = $this->value($from, $index);
+            $value = $this->formulas->saved($from, $index);
             if ($effect !== null && $value !== null) {
                 $effects[$to]["$from>$to"] = $effect;
                 $weights[$to]["$from>$to"] = abs($effect * $value);
@@ -117,11 +100,6 @@ final class Effects
         return $result;
     }
 
-    private function value(string $id, int $index): ?float
-    {
-        return isset($this->positions[$id]) ? $this->run->row($index)[$this->positions[$id]] : $this->run->steady[$id] ?? null;
-    }
-
     private function size(string $id): float
     {
         return $this->sizes[$id] ??= $this->run->has($id) && $this->run->length() > 0 ? max([0.0, ...array_map(abs(...), $this->run->column($id))]) : 0.0;
@@ -131,39 +109,20 @@ final class Effects
     private function effect(string $from, string $to, int $index): ?float
     {
         $model = $this->analysis->model;
-        $values = [];
-        foreach ($this->analysis->uses[$to] ?? [] as $used) {
-            $value = $model->elements[$used]->kind() === Kind::Curve ? 0.0 : $this->value($used, $index);
-            if ($value === null) {
-                return null;
-            }
-            $values[Name::key($model->elements[$used]->name)] = $value;
-        }
+        $values = $this->formulas->inputs($to, $index);
         $key = Name::key($model->elements[$from]->name);
-        if (! isset($values[$key]) || $model->elements[$from]->kind() === Kind::Curve) {
+        if (! isset($values[$key])) {
             return null;
         }
         $step = self::CHANGE * ($this->size($from) ?: 1.0);
-        $time = $model->time;
-        $moment = new Moment($time, (int) round(($this->run->times()[$index] - $time->start) / $time->step));
         $node = $this->analysis->nodes[$to];
-        $more = $this->formula($node, [...$values, $key => $values[$key] + $step], $moment);
-        $less = $this->formula($node, [...$values, $key => $values[$key] - $step], $moment);
+        $more = $this->formulas->with($node, [...$values, $key => $values[$key] + $step], $index);
+        $less = $this->formulas->with($node, [...$values, $key => $values[$key] - $step], $index);
         if ($more !== null && $less !== null) {
             return ($more - $less) / (2.0 * $step);
         }
-        $here = $this->formula($node, $values, $moment);
+        $here = $this->formulas->with($node, $values, $index);
 
         return $here === null || ($more === null && $less === null) ? null : ($more !== null ? $more - $here : $here - $less) / $step;
-    }
-
-    /** @param  array<string, float>  $values  by name key */
-    private function formula(Node $node, array $values, Moment $moment): ?float
-    {
-        try {
-            return (new Evaluator($values, $moment, $this->curves))->value($node);
-        } catch (EvaluationError) {
-            return null;
-        }
     }
 }

@@ -143,11 +143,20 @@ final class UnitBook
         return $this->canonical[$singular] ?? $singular;
     }
 
+    /**
+     * Words mean the same in any case, symbols do not: Mm3 is not mm3. A symbol is short, or has a digit or a capital within;
+     * the usual spellings of time are words, however short.
+     */
     private static function key(string $name): string
     {
         $name = (string) preg_replace('/[\s_]+/', ' ', $name);
+        $word = mb_strtolower($name);
+        if (mb_strlen($name) > 2 && (isset(self::SAME[$word]) || in_array($word, array_merge(...array_values(self::SAME)), true))) {
+            return $word;
+        }
+        $isSymbol = mb_strlen($name) <= 3 || preg_match('/\d/', $name) === 1 || preg_match('/\p{Ll}\p{Lu}|^\p{Lu}{2,}\p{Ll}|^\p{Lu}{2,4}$/u', $name) === 1;
 
-        // Symbols such as mW and MW differ by case; words do not.
-        return mb_strlen($name) > 2 ? mb_strtolower($name) : $name;
+        return $isSymbol ? $name : $word;
     }
+
 }

@@ -92,7 +92,7 @@ final class CommandLineTest extends TestCase
     public function test_usage_is_explained(): void
     {
         $file = $this->written(self::tank());
-        foreach ([[[], 'Say what to do'], [['fly'], 'no command `fly`'], [['run'], 'Name the model file'], [['run', '/nowhere'], 'cannot be read'], [['run', $file, '--fast=1'], 'no option --fast'], [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'], [['run', $file, '--set', 'rate=lots'], 'must be a number'], [['run', $file, '--set', 'rate'], 'name=value'], [['run', $file, '--method=magic'], 'one of euler, heun, rk4, dopri5, rosenbrock'], [['run', $file, '--step=0.3'], 'nearest step'], [['run', $file, '--out=/nowhere/x'], 'cannot be written'], [['run', __FILE__], 'no XMILE file'], [['run', __DIR__.'/../../composer.json'], 'not a Merry Orbit model'], [['run', $file, '--only=nothing'], 'no variable `nothing`'], [['run', $file, '--seed=0.5'], 'whole number'], [['convert', $file, '--to=paper'], 'one of native, xmile']] as [$words, $sentence]) {
+        foreach ([[[], 'Say what to do'], [['fly'], 'no command `fly`'], [['run'], 'Name the model file'], [['run', '/nowhere'], 'cannot be read'], [['run', $file, '--fast=1'], 'no option --fast'], [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'], [['run', $file, '--set', 'rate=lots'], 'must be a number'], [['run', $file, '--set', 'rate'], 'name=value'], [['run', $file, '--method=magic'], 'one of euler, heun, rk4, dopri5, rosenbrock'], [['run', $file, '--step=0.3'], 'nearest step'], [['run', $file, '--out=/nowhere/x'], 'cannot be written'], [['run', __DIR__.'/Build.php'], 'no XMILE file'], [['run', __DIR__.'/../../composer.json'], 'not a Merry Orbit model'], [['run', $file, '--only=nothing'], 'no variable `nothing`'], [['run', $file, '--seed=0.5'], 'whole number'], [['convert', $file, '--to=paper'], 'one of native, xmile']] as [$words, $sentence]) {
             [$code, $out, $err] = self::orbit($words);
             self::assertSame([2, ''], [$code, $out], $err);
             self::assertStringContainsString($sentence, $err);
@@ -177,5 +177,76 @@ final class CommandLineTest extends TestCase
             self::assertSame(2, $code);
             self::assertStringContainsString('Give a whole number from 1 to 20,000', $err);
         }
+    }
+
+    /** @return iterable<string, array{string, string}> a file that contradicts itself, and what is said of it */
+    public static function guessed(): iterable
+    {
+        $specs = static fn (string $dt): string => "<sim_specs><start>0</start><stop>2</stop>$dt</sim_specs>";
+        $xmile = static fn (string $variables, string $specs): string => "<xmile version=\"1.0\" xmlns=\"http://docs.oasis-open.org/xmile/ns/XMILE/v1.0\">$specs<model><variables>$variables</variables></model></xmile>";
+        $aux = '<aux name="a"><eqn>TIME</eqn></aux>';
+        yield 'a step of 0' => [$xmile($aux, $specs('<dt>0</dt>')), 'larger than zero'];
+        yield 'a negative step' => [$xmile($aux, $specs('<dt>-1</dt>')), 'larger than zero'];
+        yield 'a reciprocal step of 0' => [$xmile($aux, $specs('<dt reciprocal="true">0</dt>')), 'larger than zero'];
+        yield 'a step that is a word' => [$xmile($aux, $specs('<dt>soon</dt>')), '`soon`, which is no number'];
+        yield 'no time settings' => [$xmile($aux, ''), 'when to start and stop'];
+        yield 'no end' => [$xmile($aux, '<sim_specs><start>0</start></sim_specs>'), '<stop> is missing'];
+        yield 'an end before the start' => [$xmile($aux, '<sim_specs><start>5</start><stop>1</stop></sim_specs>'), 'not after its start'];
+        yield 'an unknown method' => [$xmile($aux, '<sim_specs method="magic"><start>0</start><stop>2</stop></sim_specs>'), '`magic` is not known'];
+        yield 'one name twice' => [$xmile($aux.'<aux name="A"><eqn>2</eqn></aux>', $specs('')), 'Two variables are called'];
+        yield 'a flow that is not there' => [$xmile('<stock name="s"><eqn>1</eqn><inflow>rain</inflow></stock>', $specs('')), 'no flow of the file'];
+        yield 'a flow end claimed twice' => [$xmile('<stock name="s"><eqn>1</eqn><inflow>f</inflow></stock><stock name="r"><eqn>1</eqn><inflow>f</inflow></stock><flow name="f"><eqn>1</eqn></flow>', $specs('')), 'already has a stock'];
+        yield 'four x and three y' => [$xmile($aux.'<gf name="g"><xpts>0,1,2,3</xpts><ypts>0,1,2</ypts></gf>', $specs('')), '4 x and 3 y'];
+        yield 'an array' => [$xmile('<aux name="a"><dimensions><dim name="bay"/></dimensions><element subscript="1"><eqn>TIME</eqn></element></aux>', $specs('')), 'It has dimensions'];
+        $native = static fn (string $rest): string => '{"format": "merry-orbit model", "version": 2, '.$rest.'}';
+        $line = '{"kind": "auxiliary", "name": "a", "formula": "time"}';
+        yield 'a native step of 0' => [$native("\"time\": {\"step\": 0, \"end\": 2}, \"elements\": [$line]"), 'larger than zero'];
+        yield 'a native step that is a word' => [$native("\"time\": {\"step\": \"soon\", \"end\": 2}, \"elements\": [$line]"), 'must be a number'];
+        yield 'a native name twice' => [$native("\"elements\": [$line, {\"kind\": \"auxiliary\", \"name\": \"A\", \"formula\": \"2\"}]"), 'Two elements are called'];
+        yield 'a native flow to nowhere' => [$native('"elements": [{"kind": "flow", "name": "f", "formula": "1", "to": "sea"}]'), 'no stock of that name'];
+    }
+
+    #[\PHPUnit\Framework\Attributes\DataProvider('guessed')]
+    public function test_what_would_have_to_be_guessed_ends_with_3_unless_that_is_wished(string $text, string $words): void
+    {
+        $file = $this->file(self::tank());
+        file_put_contents($file, $text);
+        foreach (['run', 'describe', 'convert'] as $command) {
+            [$code, $out, $err] = self::orbit([$command, $file]);
+            self::assertSame([3, ''], [$code, $out], $err);
+            self::assertStringContainsString($words, $err);
+        }
+        [$code, $out, $err] = self::orbit(['run', $file, '--lenient']);
+        self::assertSame(0, $code, $err);
+        self::assertStringContainsString($words, $err);
+        self::assertStringStartsWith('time,', $out);
+    }
+
+    public function test_a_model_without_anything_to_compute_ends_with_3(): void
+    {
+        foreach (['{"format": "merry-orbit model", "version": 2}', '<xmile version="1.0"><sim_specs><start>0</start><stop>2</stop></sim_specs><model/></xmile>', NativeFile::export(Build::model(['p' => '3']))] as $text) {
+            $file = $this->file(self::tank());
+            file_put_contents($file, $text);
+            foreach (['run', 'health'] as $command) {
+                [$code, $out, $err] = self::orbit([$command, $file, '--lenient']);
+                self::assertSame([3, ''], [$code, $out]);
+                self::assertStringContainsString('nothing to compute', $err);
+            }
+        }
+    }
+
+    public function test_a_scenario_is_run_under_what_the_command_line_says(): void
+    {
+        $file = __DIR__.'/../../demo/ferry-season.json';
+        $model = NativeFile::import((string) file_get_contents($file))->model;
+        $scenario = array_values($model->scenarios)[0];
+        $last = static fn (string ...$more): string => self::orbit(['run', $file, ...array_values($more)])[1];
+        self::assertNotSame($last(), $last("--scenario=$scenario->name"));
+        $setting = \MerryOrbit\Core\Model\Scenario::settingOf($model->scenarios, $scenario->id);
+        $by = array_map(static fn (string $id): string => '--set='.$model->nameOf($id).'='.$setting->parameters[$id], array_keys($setting->parameters));
+        self::assertSame($last(...$by), $last('--scenario='.strtoupper($scenario->name)));
+        [$code, , $err] = self::orbit(['run', $file, '--scenario=nothing']);
+        self::assertSame(2, $code);
+        self::assertStringContainsString('no scenario `nothing`', $err);
     }
 }

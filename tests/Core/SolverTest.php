@@ -251,4 +251,64 @@ final class SolverTest extends TestCase
         $this->expectExceptionMessage('takes at most 300 of them; this model has 301');
         Build::run(Build::model([], $stocks), [], new TimeSettings(0, 1, 0.5, 'year', Method::Rosenbrock));
     }
+
+    /** y' = -1e6 (y - cos t): an explicit method would take some ten million steps to get to 100. */
+    public function test_a_stiff_model_is_noticed_at_once_and_the_stiff_method_offered(): void
+    {
+        $model = Build::model([], ['y' => '0'], ['f' => ['1e6 * (y - cos(time))', 'from' => 'y']], [], new TimeSettings(0, 100, 1, 'year', Method::DormandPrince));
+        $begun = hrtime(true);
+        $run = Build::run($model);
+        self::assertLessThan(2.0, (hrtime(true) - $begun) / 1e9);
+        self::assertNotNull($run->fault);
+        self::assertStringContainsString('it is stiff', $run->fault->sentence());
+        $edits = $run->fault->remedy->edits ?? [];
+        self::assertCount(1, $edits);
+        $mended = Build::run(\MerryOrbit\Core\Edit\EditReader::read($edits[0])->apply($model));
+        self::assertNull($mended->fault);
+        self::assertEqualsWithDelta(cos(100.0), $mended->column('y')[100], 1e-5);
+    }
+
+    /** A model that is stiff only for a short while is run to the end. */
+    public function test_what_is_stiff_but_short_is_run(): void
+    {
+        $model = Build::model([], ['y' => '0'], ['f' => ['500 * (y - cos(time))', 'from' => 'y']], [], new TimeSettings(0, 10, 1, 'year', Method::DormandPrince));
+        $run = Build::run($model);
+        self::assertNull($run->fault);
+        self::assertEqualsWithDelta(cos(10.0), $run->column('y')[10], 1e-2);
+    }
+
+    /** @return iterable<string, array{Method, array<string, string>, array<string, array{0: string, from?: string, to?: string}>, array<string, string>}> */
+    public static function hostile(): iterable
+    {
+        foreach ([Method::DormandPrince, Method::Rosenbrock] as $method) {
+            yield "$method->value: overflow at once" => [$method, ['s' => '1'], ['f' => ['1e160 * s * s', 'to' => 's']], []];
+            yield "$method->value: a flood" => [$method, ['s' => '1'], ['f' => ['1e308', 'to' => 's']], []];
+            yield "$method->value: growth without end" => [$method, ['s' => '1'], ['f' => ['s * s', 'to' => 's']], []];
+            yield "$method->value: faster than any step" => [$method, ['s' => '1'], ['f' => ['sin(time * 1e6) * 1e3', 'to' => 's']], []];
+            yield "$method->value: division by zero within" => [$method, ['s' => '1'], ['f' => ['1 / (2 - s)', 'to' => 's']], []];
+            yield "$method->value: a root of less than nothing" => [$method, ['s' => '10'], ['f' => ['1', 'to' => 's']], ['v' => 'asin(s)']];
+        }
+    }
+
+    /**
+     * @param  array<string, string>  $stocks
+     * @param  array<string, array{0: string, from?: string, to?: string}>  $flows
+     * @param  array<string, string>  $auxiliaries
+     */
+    #[\PHPUnit\Framework\Attributes\DataProvider('hostile')]
+    public function test_hostile_models_end_soon_with_a_sentence_and_finite_numbers(Method $method, array $stocks, array $flows, array $auxiliaries): void
+    {
+        $model = Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 100, 0.5, 'year', $method));
+        $simulator = new \MerryOrbit\Core\Simulate\Simulator(new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()), new \MerryOrbit\Core\Simulate\RunLimits(mostSeconds: 1.5));
+        $begun = hrtime(true);
+        $run = $simulator->run(Analyser::analyse($model));
+        self::assertLessThan(2.5, (hrtime(true) - $begun) / 1e9);
+        self::assertNotNull($run->fault);
+        self::assertNotSame('', $run->fault->sentence());
+        foreach ($run->columns as $id) {
+            foreach ($run->column($id) as $value) {
+                self::assertTrue(is_finite($value), "$id is $value");
+            }
+        }
+    }
 }

@@ -34,6 +34,8 @@ final class UnitTest extends TestCase
         yield 'order' => ['kg*m/s^2', 'm*kg/(s*s)'];
         yield 'plural' => ['boats/week', 'boat/weeks'];
         yield 'case' => ['Person', 'person'];
+        yield 'case of a short word of time' => ['Day', 'day'];
+        yield 'case of a longer word' => ['PEOPLE per Year', 'people/year'];
         yield 'underscore' => ['oyster_bag', 'oyster bag'];
         yield 'signs' => ['kg·m²', 'kg*m^2'];
         yield 'plain' => ['1', 'dmnl'];
@@ -53,7 +55,7 @@ final class UnitTest extends TestCase
     public function test_units_that_differ(): void
     {
         $book = new UnitBook;
-        foreach ([['year', 'month'], ['mW', 'MW'], ['person', 'people'], ['m', 'm^2'], ['gas', 'ga']] as [$a, $b]) {
+        foreach ([['year', 'month'], ['mW', 'MW'], ['Mm3', 'mm3'], ['kWh', 'KWH'], ['GtC', 'gtc'], ['person', 'people'], ['m', 'm^2'], ['gas', 'ga']] as [$a, $b]) {
             self::assertNotSame($book->parse($a)?->text(), $book->parse($b)?->text(), "$a, $b");
         }
         self::assertNull($book->parse('  '));

@@ -404,4 +404,37 @@ final class XmileTest extends TestCase
         }
         self::assertNull(Build::run($model)->fault);
     }
+
+    /** A pulse without a time between pulses comes once, as the standard has it. */
+    public function test_a_pulse_without_an_interval_comes_once(): void
+    {
+        foreach (['PULSE(10, 2)', 'PULSE(10, 2, 0)', 'PULSE(10, 2, never)'] as $equation) {
+            $imported = self::import("<stock name=\"s\"><eqn>0</eqn><inflow>f</inflow></stock><flow name=\"f\"><eqn>$equation</eqn></flow><aux name=\"never\"><eqn>0</eqn></aux>");
+            $column = Build::run($imported->model)->column((string) $imported->model->idOf('s'));
+            self::assertEqualsWithDelta(10.0, end($column), 1e-9, $equation);
+        }
+        $imported = self::import('<stock name="s"><eqn>0</eqn><inflow>f</inflow></stock><flow name="f"><eqn>PULSE(10, 2, often)</eqn></flow><aux name="often"><eqn>3</eqn></aux>');
+        $column = Build::run($imported->model)->column((string) $imported->model->idOf('s'));
+        self::assertEqualsWithDelta(30.0, end($column), 1e-9, 'at 2, 5 and 8');
+    }
+
+    public function test_each_module_has_a_sheet_of_its_own_and_aliases_become_echoes(): void
+    {
+        $imported = ModelFile::import('<xmile version="1.0"><sim_specs><start>0</start><stop>2</stop></sim_specs><model><variables><aux name="rain"><eqn>1</eqn></aux><module name="north"/><module name="south"/></variables>
+            <views><view><aux name="rain" x="100" y="90"/><alias uid="7" x="300" y="90"><of>rain</of></alias><alias x="1" y="2"><of>nobody</of></alias></view></views></model>
+            <model name="north"><variables><stock name="level"><eqn>1</eqn></stock></variables><views><view name="Drawn"><stock name="level" x="500" y="60"/></view></views></model>
+            <model name="south"><variables><stock name="level"><eqn>1</eqn></stock><aux name="depth"><eqn>level</eqn></aux></variables></model></xmile>');
+        $model = $imported->model;
+        self::assertSame(['Main', 'north', 'south'], array_map(static fn ($s): string => $s->name, $model->sheets));
+        $at = static fn (string $name): array => [$model->placements[(string) $model->idOf($name)]->sheet, $model->placements[(string) $model->idOf($name)]->at->x];
+        self::assertSame(['main', 100.0], $at('rain'));
+        self::assertSame([$model->sheets[1]->id, 500.0], $at('north level'));
+        self::assertSame([$model->sheets[2]->id, $model->sheets[2]->id], [$at('south level')[0], $at('south depth')[0]]);
+        self::assertNotSame($at('south level')[1], $at('south depth')[1]);
+        self::assertCount(1, $model->echoes);
+        self::assertSame(['rain', 300.0], [$model->nameOf(array_values($model->echoes)[0]->element), array_values($model->echoes)[0]->at->x]);
+        $drawing = array_filter($imported->log, static fn ($l): bool => $l->grade === \MerryOrbit\Core\Exchange\Grade::Drawing);
+        self::assertCount(2, $drawing);
+        self::assertSame([], $imported->guesses());
+    }
 }

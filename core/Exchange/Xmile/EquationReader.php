@@ -38,6 +38,9 @@ final class EquationReader
     /** @var list<string> what could not be carried over exactly */
     public array $losses = [];
 
+    /** @var list<string> what was carried over in another way */
+    public array $remarks = [];
+
     /**
      * @param  \Closure(string): string  $resolve  from a name as it is written to the name it has in the model
      * @param  array<string, array{list<string>, string}>  $macros  by key: parameters and equation
@@ -213,7 +216,7 @@ final class EquationReader
             return new QuantityUse(Quantity::from(Functions::QUANTITIES[$key]), 0, 0);
         }
         if (! $quoted && $key === 'inf') {
-            $this->losses[] = 'infinity became 1e300';
+            $this->remarks[] = 'infinity became 1e300';
 
             return new NumberLiteral(1e300, '1e300', 0, 0);
         }
@@ -242,10 +245,14 @@ final class EquationReader
         if ($key === 'lookup' && $count === 2 && $arguments[0] instanceof NameUse) {
             return new CurveCall($arguments[0]->key, $arguments[0]->written, 0, $arguments[1], 0, 0);
         }
+        if ($key === 'pulse' && $count === 3 && $arguments[2] instanceof NumberLiteral) {
+            // No interval is a single pulse.
+            return self::call('pulse', $arguments[2]->value > 0.0 ? $arguments : array_slice($arguments, 0, 2));
+        }
         if (isset(Functions::READ[$key])) {
             $template = Functions::READ[$key][$count] ?? throw new EquationRefused('`'.strtoupper($key)."` does not take $count arguments");
             if (in_array($key, Functions::CHANCE, true)) {
-                $this->losses[] = '`'.strtoupper($key).'` draws other numbers here, of the same distribution'.($count > 2 || ($count === 2 && in_array($key, ['exprnd', 'poisson'], true)) ? '; its own seed was left out for the one of the run' : '');
+                $this->remarks[] = '`'.strtoupper($key).'` draws other numbers here, of the same distribution'.($count > 2 || ($count === 2 && in_array($key, ['exprnd', 'poisson'], true)) ? '; its own seed was left out for the one of the run' : '');
             }
 
             return self::filled($template, $arguments);
@@ -272,6 +279,7 @@ final class EquationReader
         $inner = new self($equation, static fn (string $name): string => $name, $this->self, array_filter($this->macros, static fn (array $m): bool => $m !== $macro));
         $node = Rewriting::names($inner->read(), array_combine(array_map(static fn (string $p): string => Name::key(XmileName::tidy($p)), $parameters), $arguments));
         array_push($this->losses, ...$inner->losses);
+        array_push($this->remarks, ...$inner->remarks);
         $this->depth--;
 
         return $node;

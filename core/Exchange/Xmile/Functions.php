@@ -28,7 +28,7 @@ final class Functions
         'smth1' => [2 => 'smooth($1, $2)', 3 => 'smooth($1, $2, 1, $3)'], 'smth3' => [2 => 'smooth($1, $2, 3)', 3 => 'smooth($1, $2, 3, $3)'],
         'smthn' => [3 => 'smooth($1, $2, $3)', 4 => 'smooth($1, $2, $3, $4)'],
         'trend' => [2 => 'trend($1, $2)', 3 => 'trend($1, $2, $3)'],
-        'pulse' => [1 => 'pulse($1, start time)', 2 => 'pulse($1, $2)', 3 => 'pulse($1, $2, $3)'],
+        'pulse' => [1 => 'pulse($1, start time)', 2 => 'pulse($1, $2)', 3 => 'pulse($1, $2, if($3 > 0, $3, 2 * (end time - start time)))'],
         'ramp' => [1 => 'ramp($1, start time)', 2 => 'ramp($1, $2)', 3 => 'ramp($1, $2, $3)'], 'step' => [2 => 'step($1, $2)'],
         'init' => [1 => 'initial($1)'], 'previous' => [2 => 'previous($1, $2)'],
         'safediv' => [2 => 'divide($1, $2, 0)', 3 => 'divide($1, $2, $3)'],

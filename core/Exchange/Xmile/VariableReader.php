@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange\Xmile;
 
+use MerryOrbit\Core\Exchange\ImportLog;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\CurveCall;
@@ -21,9 +22,6 @@ final class VariableReader
     /** What is read of a variable. */
     private const READ = ['eqn', 'gf', 'units', 'doc', 'inflow', 'outflow', 'non_negative', 'conveyor', 'queue', 'range', 'scale', 'dimensions', 'element', 'multiplier', 'overflow', 'leak', 'leak_integers', 'leak_start', 'leak_end'];
 
-    /** @var list<array{string, string}> name of the element and sentence */
-    public array $log = [];
-
     /** @var list<non-empty-array<string, mixed>> */
     private array $lines = [];
 
@@ -36,7 +34,7 @@ final class VariableReader
      * @param  array<string, array{list<string>, string}>  $macros
      * @param  array<string, bool>  $nonNegative  by kind, unless a variable says so itself
      */
-    public function __construct(private readonly array $variables, private readonly array $connected, private readonly array $macros, private readonly array $nonNegative)
+    public function __construct(private readonly array $variables, private readonly array $connected, private readonly array $macros, private readonly array $nonNegative, private readonly ImportLog $log)
     {
     }
 
@@ -62,9 +60,9 @@ final class VariableReader
             foreach ($stock->all($tag) as $i => $flow) {
                 $flowKey = Name::key($this->resolve(trim($flow->text), $scope));
                 if (($this->variables[$flowKey][0]->name ?? '') !== 'flow') {
-                    $this->log[] = [$name, "Its <$tag> `".trim($flow->text).'` is no flow of the file and was left out.'];
+                    $this->log->guessed($name, "Its <$tag> `".trim($flow->text).'` is no flow of the file and was left out.');
                 } elseif (isset($this->ends[$flowKey][$end])) {
-                    $this->log[] = [$name, 'The flow `'.trim($flow->text)."` already has a stock at this end; its <$tag> here was left out."];
+                    $this->log->guessed($name, 'The flow `'.trim($flow->text)."` already has a stock at this end; its <$tag> here was left out.");
                 } else {
                     $this->ends[$flowKey][$end] = $name;
                     if ($end === 'from' && $i > 0) {
@@ -116,7 +114,7 @@ final class VariableReader
         }
         foreach ($node->children as $child) {
             if ($child->prefix === '' && ! in_array($child->name, self::READ, true)) {
-                $this->log[] = [$name, "<$child->name> is not carried over."];
+                $this->log->noted($name, "<$child->name> is not carried over.");
             }
         }
         $kind = match (true) {
@@ -151,7 +149,7 @@ final class VariableReader
         if ($equation === '' && $node->all('element') !== []) {
             $equation = $node->all('element')[0]->textOf('eqn') ?? '';
         }
-        $this->log[] = [$name, "It has dimensions ($dims), which are kept but not computed yet: it is taken as one number".($elements === [] ? '.' : ', with the equation of its first element; all of them are in its note.')];
+        $this->log->guessed($name, "It has dimensions ($dims), which are kept but not computed yet: it is taken as one number".($elements === [] ? '.' : ', with the equation of its first element; all of them are in its note.'));
 
         return [$equation, trim($note.($elements === [] ? '' : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements)))];
     }
@@ -167,12 +165,15 @@ final class VariableReader
             $reader = new EquationReader($equation, fn (string $written): string => $this->resolve($written, $scope), $name, $this->macros);
             $node = $this->checkedCurves($reader->read());
             foreach (array_unique($reader->losses) as $loss) {
-                $this->log[] = [$name, ucfirst($loss).'.'];
+                $this->log->guessed($name, ucfirst($loss).'.');
+            }
+            foreach (array_unique($reader->remarks) as $remark) {
+                $this->log->noted($name, ucfirst($remark).'.');
             }
 
             return $node;
         } catch (EquationRefused $e) {
-            $this->log[] = [$name, "Its equation `$equation` could not be read: {$e->getMessage()}. It was kept as it stands, for you to mend."];
+            $this->log->guessed($name, "Its equation `$equation` could not be read: {$e->getMessage()}. It was kept as it stands, for you to mend.");
 
             return mb_strcut($equation, 0, 19_000);
         }
@@ -221,7 +222,7 @@ final class VariableReader
         $fields = ['neverNegative' => $own === null ? $this->nonNegative['stock'] ?? false : strtolower(trim($own->text)) !== 'false'];
         $conveyor = $node->child('conveyor');
         if ($node->child('queue') !== null) {
-            $this->log[] = [$name, 'It is a queue, which keeps batches apart; here it is a stock that never goes below zero.'];
+            $this->log->guessed($name, 'It is a queue, which keeps batches apart; here it is a stock that never goes below zero.');
             $fields['neverNegative'] = true;
         }
         if ($conveyor === null) {
@@ -231,12 +232,12 @@ final class VariableReader
         foreach (['capacity', 'in_limit', 'sample', 'arrest'] as $tag) {
             $value = $conveyor->textOf($tag);
             if ($value !== null && ! in_array(strtolower($value), ['inf', '', '1'], true)) {
-                $this->log[] = [$name, "The <$tag> of the conveyor, `$value`, is not carried over; let the inflow depend on what is there instead."];
+                $this->log->guessed($name, "The <$tag> of the conveyor, `$value`, is not carried over; let the inflow depend on what is there instead.");
             }
         }
         foreach (['discrete', 'batch_integrity'] as $attribute) {
             if (strtolower($conveyor->attribute($attribute) ?? '') === 'true') {
-                $this->log[] = [$name, "The conveyor is marked `$attribute`; a transit stock takes what enters as a stream."];
+                $this->log->guessed($name, "The conveyor is marked `$attribute`; a transit stock takes what enters as a stream.");
             }
         }
 
@@ -250,14 +251,14 @@ final class VariableReader
         $fields = ['oneWay' => $own === null ? $this->nonNegative['flow'] ?? false : strtolower(trim($own->text)) !== 'false', ...($this->ends[$key] ?? [])];
         if (isset($fields['from'], $fields['to']) && $fields['from'] === $fields['to']) {
             unset($fields['to']);
-            $this->log[] = [$name, 'It left and entered the same stock; now it leads outside.'];
+            $this->log->guessed($name, 'It left and entered the same stock; now it leads outside.');
         }
         $multiplier = $node->textOf('multiplier');
         if ($multiplier !== null && trim($multiplier) !== '1') {
-            $this->log[] = [$name, "Its unit conversion by $multiplier between the two stocks is not carried over: both ends book the same mass here."];
+            $this->log->guessed($name, "Its unit conversion by $multiplier between the two stocks is not carried over: both ends book the same mass here.");
         }
         if ($node->child('overflow') !== null) {
-            $this->log[] = [$name, 'It is the overflow of a queue, which has no counterpart; write its formula.'];
+            $this->log->guessed($name, 'It is the overflow of a queue, which has no counterpart; write its formula.');
         }
 
         return $fields;
@@ -285,7 +286,7 @@ final class VariableReader
             return Printer::print($amount);
         }
         $length = $this->equation($conveyor?->textOf('len') ?? '1', $name, '');
-        $this->log[] = [$name, 'It leaks a share of what entered, evenly along the way; here it takes that share of the content per travel time from all that is on the way.'];
+        $this->log->guessed($name, 'It leaks a share of what entered, evenly along the way; here it takes that share of the content per travel time from all that is on the way.');
 
         return Printer::print(is_string($length) ? $amount : new Binary(Operator::Divide, $amount, $length));
     }
@@ -329,16 +330,16 @@ final class VariableReader
             }
         }
         if (count($xs) !== count($ys)) {
-            $this->log[] = [$name, 'Its graphical function has '.count($xs).' x and '.count($ys).' y values; the pairs were taken.'];
+            $this->log->guessed($name, 'Its graphical function has '.count($xs).' x and '.count($ys).' y values; the pairs were taken.');
         }
         $refusal = Relation::refusal($points);
         if ($refusal !== null) {
-            $this->log[] = [$name, "The points of its graphical function make no curve and were left out: $refusal"];
+            $this->log->guessed($name, "The points of its graphical function make no curve and were left out: $refusal");
             $points = [];
         }
         $type = strtolower($gf->attribute('type') ?? 'continuous');
         if (! in_array($type, ['continuous', 'extrapolate', 'discrete'], true)) {
-            $this->log[] = [$name, "A graphical function of the type `$type` is not known; straight lines were taken."];
+            $this->log->guessed($name, "A graphical function of the type `$type` is not known; straight lines were taken.");
         }
         $this->lines[] = [
             'name' => $name, 'kind' => 'curve', 'unit' => $unit, 'note' => $note, 'points' => $points,

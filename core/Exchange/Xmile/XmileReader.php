@@ -6,11 +6,13 @@ namespace MerryOrbit\Core\Exchange\Xmile;
 
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\Imported;
-use MerryOrbit\Core\Exchange\LogLine;
+use MerryOrbit\Core\Exchange\ImportLog;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Exchange\NativeReader;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\Shown;
 
 /**
  * Reads a file of the open standard XMILE 1.0 (OASIS) into a model. What cannot be carried over exactly is a line of the log with
@@ -20,8 +22,7 @@ final class XmileReader
 {
     private const VARIABLES = ['stock', 'flow', 'aux', 'gf', 'module', 'group'];
 
-    /** @var list<array{string, string}> name of the element (or a place in the file) and sentence */
-    private array $log = [];
+    private readonly ImportLog $log;
 
     /** @var array<string, array{XmlNode, string}> variables by key of their full name, with the scope they stand in */
     private array $variables = [];
@@ -35,8 +36,12 @@ final class XmileReader
     /** @var array<string, XmlNode> */
     private array $models = [];
 
+    /** @var list<array{XmlNode, string}> the models of modules, with the scope that each stands in */
+    private array $parts = [];
+
     private function __construct(private readonly XmlNode $root)
     {
+        $this->log = new ImportLog;
     }
 
     /** @throws FileRefused */
@@ -45,10 +50,8 @@ final class XmileReader
         $reader = new self(XmlTree::read($xml));
         $file = $reader->file();
         $imported = NativeReader::readRecord($file);
-        $model = $imported->model;
-        $log = array_map(static fn (array $line): LogLine => new LogLine($line[0], $line[1], $model->idOf(Name::key($line[0]))), $reader->log);
 
-        return new Imported($model, [...$log, ...$imported->log]);
+        return new Imported($imported->model, [...$reader->log->of($imported->model), ...$imported->log]);
     }
 
     /** @return array<string, mixed> the record of a native file */
@@ -69,18 +72,20 @@ final class XmileReader
                 $this->models[Name::key(XmileName::tidy($name))] = $model;
             }
         }
-        $main ??= $this->root->child('model') ?? throw FileRefused::because('This XMILE file holds no <model>.');
+        $main ??= $this->root->child('model') ?? throw FileRefused::asModel('This XMILE file holds no <model>.');
         $header = $this->root->child('header');
         $this->noteRest($header);
         $this->collect($main, '', 0);
-        $variables = new VariableReader($this->variables, $this->connected, $this->macros, $this->defaults());
+        $variables = new VariableReader($this->variables, $this->connected, $this->macros, $this->defaults(), $this->log);
         $elements = $variables->elements();
         if (count($elements) > Model::MOST_ELEMENTS) {
-            throw FileRefused::because('The file holds '.number_format(count($elements)).' variables; a model has at most '.number_format(Model::MOST_ELEMENTS).'.');
+            throw FileRefused::asModel('The file holds '.number_format(count($elements)).' variables; a model has at most '.number_format(Model::MOST_ELEMENTS).'.');
         }
-        $views = new ViewReader;
-        [$layout, $sheets, $links] = $views->read($main, array_values(array_filter(array_column($elements, 'name'), is_string(...))));
-        array_push($this->log, ...$variables->log, ...$views->log);
+        $views = new ViewReader(array_values(array_filter(array_column($elements, 'name'), is_string(...))), $this->log);
+        $views->read($main);
+        foreach ($this->parts as [$model, $scope]) {
+            $views->read($model, $scope);
+        }
 
         return [
             'format' => NativeFile::FORMAT,
@@ -89,9 +94,10 @@ final class XmileReader
             'note' => mb_substr($header?->textOf('caption') ?? '', 0, 20_000),
             'time' => $this->time(),
             'elements' => $elements,
-            'layout' => $layout,
-            'sheets' => $sheets,
-            'links' => $links,
+            'layout' => $views->layout(),
+            'sheets' => $views->sheets,
+            'echoes' => $views->echoes,
+            'links' => $views->links,
             'sameUnits' => $this->sameUnits(),
             'dimensions' => $this->dimensions(),
         ];
@@ -103,16 +109,16 @@ final class XmileReader
         $this->noteForeign($this->root, 'the file');
         $left = array_diff(array_map(static fn (XmlNode $n): string => $n->name, array_filter($header->children ?? [], static fn (XmlNode $n): bool => $n->prefix === '')), ['name', 'caption', 'vendor', 'product', 'options', 'smile']);
         if ($left !== []) {
-            $this->log[] = ['header', 'Not carried over: '.implode(', ', array_unique($left)).'.'];
+            $this->log->noted('header', 'Not carried over: '.implode(', ', array_unique($left)).'.');
         }
         foreach ($this->root->children as $child) {
             if ($child->prefix === '' && ! in_array($child->name, ['header', 'sim_specs', 'model_units', 'dimensions', 'behavior', 'macro', 'model'], true)) {
-                $this->log[] = [$child->name, $child->name === 'style' ? 'Colours and styles of the drawing are not carried over.' : "<$child->name> is not carried over."];
+                $this->log->drawing($child->name, $child->name === 'style' ? 'Colours and styles of the drawing are not carried over.' : "<$child->name> is not carried over.");
             }
         }
         foreach ($this->root->all('model') as $model) {
             if ($model->child('sim_specs') !== null) {
-                $this->log[] = ['model '.($model->attribute('name') ?? ''), 'Time settings of its own are not carried over; the whole model runs with one time step.'];
+                $this->log->guessed('model '.($model->attribute('name') ?? ''), 'Time settings of its own are not carried over; the whole model runs with one time step.');
             }
         }
     }
@@ -120,36 +126,70 @@ final class XmileReader
     /** @return array<string, mixed> */
     private function time(): array
     {
-        $specs = $this->root->child('sim_specs') ?? new XmlNode('sim_specs', '', []);
-        $number = function (string $name, float $default) use ($specs): float {
-            $text = $specs->textOf($name);
-            if ($text !== null && ! is_numeric($text)) {
-                $this->log[] = ['sim_specs', "<$name> is `$text`, which is no number; ".$default.' was taken.'];
+        $specs = $this->root->child('sim_specs');
+        if ($specs === null) {
+            $this->log->guessed('sim_specs', 'The file does not say when to start and stop: 0 to 100 in steps of 1 was taken, by Euler.');
+            $specs = new XmlNode('sim_specs', '', []);
+        } else {
+            foreach (['start' => '0', 'stop' => '100'] as $tag => $default) {
+                if ($specs->textOf($tag) === null) {
+                    $this->log->guessed('sim_specs', "<$tag> is missing; $default was taken.");
+                }
             }
-
-            return $text !== null && is_numeric($text) ? (float) $text : $default;
-        };
-        $step = $number('dt', 1.0);
-        $step = $specs->child('dt')?->attribute('reciprocal') === 'true' && $step > 0.0 ? 1.0 / $step : $step;
-        $start = $number('start', 0.0);
-        $end = $number('stop', 100.0);
-        $time = ['start' => $start, 'end' => $end, 'step' => $step, 'unit' => mb_substr(XmileName::tidy($specs->attribute('time_units') ?? 'month'), 0, 40) ?: 'month', 'method' => $this->method($specs->attribute('method') ?? 'euler')];
+        }
+        $step = $this->step($specs);
+        $start = $this->timeOf($specs, 'start', 0.0);
+        $end = $this->timeOf($specs, 'stop', 100.0);
+        if ($end <= $start) {
+            $this->log->guessed('sim_specs', 'The file stops at '.Shown::number($end).', not after its start at '.Shown::number($start).'; it was made to run for 100 steps.');
+            $end = $start + 100 * $step;
+        }
+        $unit = mb_substr(XmileName::tidy($specs->attribute('time_units') ?? 'month'), 0, 40) ?: 'month';
+        $time = ['start' => $start, 'end' => $end, 'step' => $step, 'unit' => $unit, 'method' => $this->method($specs->attribute('method') ?? 'euler')];
         $save = $specs->textOf('savestep') ?? $specs->textOf('save_interval') ?? $specs->attribute('savestep') ?? $specs->attribute('save_interval');
         if ($save !== null && is_numeric($save) && (float) $save > 0.0 && abs((float) $save - $step) > 1e-9 * $step) {
             $time['saveEvery'] = (float) $save;
         }
         $this->noteForeign($specs, 'sim_specs');
         if ($specs->attribute('pause') !== null || $specs->child('run') !== null) {
-            $this->log[] = ['sim_specs', 'Pauses and partial runs are not carried over; the whole model runs from start to end.'];
+            $this->log->noted('sim_specs', 'Pauses and partial runs are not carried over; the whole model runs from start to end.');
         }
         $steps = ($end - $start) / $step;
-        if ($step > 0.0 && $end > $start && abs($steps - round($steps)) > 1e-6) {
-            $whole = (int) ceil($steps - 1e-6);
-            $time['end'] = $start + $whole * $step;
-            $this->log[] = ['sim_specs', "The span is no whole number of steps; the run ends at {$time['end']} instead of $end."];
+        if (abs($steps - round($steps)) > 1e-6 && $steps < TimeSettings::MOST_STEPS) {
+            $time['end'] = $start + (int) ceil($steps - 1e-6) * $step;
+            $this->log->guessed('sim_specs', "The span is no whole number of steps; the run ends at {$time['end']} instead of $end.");
         }
 
         return $time;
+    }
+
+    /** The time step: a number above zero, or its reciprocal. */
+    private function step(XmlNode $specs): float
+    {
+        $step = $this->timeOf($specs, 'dt', 1.0);
+        if ($step <= 0.0) {
+            $this->log->guessed('sim_specs', '<dt> is '.Shown::number($step).', which is no time step: it must be larger than zero. 1 was taken.');
+
+            return 1.0;
+        }
+
+        return $specs->child('dt')?->attribute('reciprocal') === 'true' ? 1.0 / $step : $step;
+    }
+
+    private function timeOf(XmlNode $specs, string $tag, float $default): float
+    {
+        $text = $specs->textOf($tag);
+        if ($text === null) {
+            return $default;
+        }
+        $number = is_numeric($text) ? (float) $text : NAN;
+        if (! is_finite($number)) {
+            $this->log->guessed('sim_specs', "<$tag> is `$text`, which is no number; ".Shown::number($default).' was taken.');
+
+            return $default;
+        }
+
+        return $number;
     }
 
     private function method(string $written): string
@@ -159,13 +199,13 @@ final class XmileReader
             if (isset($known[$name])) {
                 $notes = ['rk2' => 'Runge–Kutta 2 became Heun, one method of that order.', 'rk45' => 'The adaptive method became Dormand–Prince 5(4).', 'gear' => 'Gear’s method became Rosenbrock 4(3), another one for stiff models.'];
                 if (isset($notes[$name]) || $i > 0) {
-                    $this->log[] = ['sim_specs', $notes[$name] ?? "Of the methods `$written` the first known one was taken, $name."];
+                    $this->log->noted('sim_specs', $notes[$name] ?? "Of the methods `$written` the first known one was taken, $name.");
                 }
 
                 return $known[$name]->value;
             }
         }
-        $this->log[] = ['sim_specs', "The method `$written` is not known; Euler was taken."];
+        $this->log->guessed('sim_specs', "The method `$written` is not known; Euler was taken.");
 
         return 'euler';
     }
@@ -181,7 +221,7 @@ final class XmileReader
                 if (preg_match('/^[\p{L}_ ]+$/u', $equation) === 1) {
                     $names[] = XmileName::tidy($equation);
                 } else {
-                    $this->log[] = ['model_units', "The unit `$names[0]` is defined as `$equation`; only units that mean exactly the same can be stated here, so the two are told apart."];
+                    $this->log->noted('model_units', "The unit `$names[0]` is defined as `$equation`; only units that mean exactly the same can be stated here, so the two are told apart.");
                 }
             }
             foreach ($unit->all('alias') as $alias) {
@@ -232,19 +272,19 @@ final class XmileReader
     {
         $name = XmileName::tidy($macro->attribute('name') ?? '');
         if ($macro->child('variables') !== null) {
-            $this->log[] = ["macro $name", 'It has variables of its own, which cannot be written into the formulas that use it; those formulas are kept as drafts.'];
+            $this->log->guessed("macro $name", 'It has variables of its own, which cannot be written into the formulas that use it; those formulas are kept as drafts.');
 
             return;
         }
         $this->macros[strtolower(str_replace(' ', '_', $name))] = [array_map(static fn (XmlNode $p): string => trim($p->text), $macro->all('parm')), $macro->textOf('eqn') ?? '0'];
-        $this->log[] = ["macro $name", 'It was written into the formulas that use it.'];
+        $this->log->noted("macro $name", 'It was written into the formulas that use it.');
     }
 
     /** Gathers the variables of a model and those of its modules, whose names begin with that of the module. */
     private function collect(XmlNode $model, string $scope, int $depth): void
     {
         if ($depth > 20) {
-            throw FileRefused::because('Modules stand more than 20 deep within each other, perhaps in a circle. Take the circle apart.');
+            throw FileRefused::asModel('Modules stand more than 20 deep within each other, perhaps in a circle. Take the circle apart.');
         }
         foreach ($model->child('variables')->children ?? [] as $variable) {
             $this->noteForeign($variable, XmileName::tidy($variable->attribute('name') ?? 'variables'));
@@ -252,12 +292,12 @@ final class XmileReader
                 continue;
             }
             if (! in_array($variable->name, self::VARIABLES, true)) {
-                $this->log[] = ['variables', "<$variable->name> is nothing the standard puts here and was left out."];
+                $this->log->guessed('variables', "<$variable->name> is nothing the standard puts here and was left out.");
 
                 continue;
             }
             if ($variable->name === 'group') {
-                $this->log[] = ['group '.XmileName::tidy($variable->attribute('name') ?? ''), 'Groups are not carried over; their variables are.'];
+                $this->log->noted('group '.XmileName::tidy($variable->attribute('name') ?? ''), 'Groups are not carried over; their variables are.');
 
                 continue;
             }
@@ -275,12 +315,12 @@ final class XmileReader
     {
         $fit = mb_substr($name, 0, Name::LONGEST - 4);
         if ($fit === '') {
-            $this->log[] = ['variables', "A <$variable->name> without a name was left out."];
+            $this->log->guessed('variables', "A <$variable->name> without a name was left out.");
 
             return;
         }
         if (mb_strlen($name) > Name::LONGEST) {
-            $this->log[] = [$fit, 'Its name was longer than '.Name::LONGEST." characters and was cut: $name"];
+            $this->log->noted($fit, 'Its name was longer than '.Name::LONGEST." characters and was cut: $name");
         } else {
             $fit = $name;
         }
@@ -289,7 +329,7 @@ final class XmileReader
             $fit = "$base $i";
         }
         if ($fit !== $base) {
-            $this->log[] = [$fit, "Two variables are called `$base`; this one was renamed, and formulas mention the first."];
+            $this->log->guessed($fit, "Two variables are called `$base`; this one was renamed, and formulas mention the first.");
         }
         $this->variables[Name::key($fit)] = [$variable, $scope];
     }
@@ -299,11 +339,11 @@ final class XmileReader
         $of = Name::key(XmileName::tidy($module->attribute('name') ?? ''));
         $model = $this->models[$of] ?? null;
         if ($model === null) {
-            $this->log[] = ["module $name", 'Its model is not in this file, so it was left out'.($module->attribute('resource') === null ? '.' : '; other files are not fetched.')];
+            $this->log->guessed("module $name", 'Its model is not in this file, so it was left out'.($module->attribute('resource') === null ? '.' : '; other files are not fetched.'));
 
             return;
         }
-        $this->log[] = ["module $name", "It was laid flat: the names of its variables begin with `$name`."];
+        $this->log->noted("module $name", "It was laid flat: the names of its variables begin with `$name`.");
         foreach ([...$module->all('connect'), ...$module->all('connect2')] as $connect) {
             $to = XmileName::tidy(str_replace('.', ' ', $connect->attribute('to') ?? ''));
             $from = $connect->attribute('from') ?? '';
@@ -311,6 +351,7 @@ final class XmileReader
             $target = XmileName::tidy($scope.' '.$to);
             $this->connected[Name::key(str_starts_with(Name::key($target), Name::key($name).' ') ? $target : "$name $to")] = $source;
         }
+        $this->parts[] = [$model, $name];
         $this->collect($model, $name, $depth + 1);
     }
 
@@ -328,7 +369,7 @@ final class XmileReader
             }
         }
         foreach (array_unique($prefixes) as $prefix) {
-            $this->log[] = [$where, "$prefix is no part of the standard and was left out."];
+            $this->log->noted($where, "$prefix is no part of the standard and was left out.");
         }
     }
 }
