@@ -14,8 +14,8 @@ return [
     /* Where compiled models are kept. */
     'programs' => storage_path('framework/programs'),
 
-    /* How much one run in a request may take: steps × variables × stages, and saved values. */
-    'run' => ['most_evaluations' => 4e8, 'most_values' => 6e6, 'seconds' => 30, 'most_batch_values' => 3e7, 'most_kept_values' => 1.5e6],
+    /* How much one run in a request may take: steps × variables × stages, saved values, and the seconds of a method that chooses its steps. */
+    'run' => ['most_evaluations' => 4e8, 'most_values' => 6e6, 'seconds' => 30, 'most_adaptive_seconds' => 6.0, 'most_batch_values' => 3e7, 'most_kept_values' => 1.5e6],
 
     /* How much one person may keep. */
     'quota' => ['studies' => 500, 'kept_runs' => 200, 'kept' => 60],

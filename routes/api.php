@@ -33,6 +33,8 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('studies/{study}/duplicate', [StudyController::class, 'duplicate'])->can('view', 'study')->can('create', Study::class);
     Route::get('studies/{study}/file', [StudyFileController::class, 'export'])->can('view', 'study');
     Route::get('studies/{study}/losses', [StudyFileController::class, 'losses'])->can('view', 'study');
+    Route::get('studies/{study}/import-log', [StudyFileController::class, 'log'])->can('view', 'study');
+    Route::patch('studies/{study}/import-log', [StudyFileController::class, 'tick'])->can('update', 'study');
     Route::get('studies/{study}/thumbnail', [StudyController::class, 'thumbnail'])->can('view', 'study');
 
     Route::get('models/{model}', [ModelController::class, 'show'])->can('view', 'model');
@@ -40,6 +42,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/edits', [EditController::class, 'store'])->can('update', 'model');
     Route::post('models/{model}/undo', [EditController::class, 'undo'])->can('update', 'model');
     Route::post('models/{model}/redo', [EditController::class, 'redo'])->can('update', 'model');
+    Route::get('models/{model}/calendar', [ModelController::class, 'calendar'])->can('view', 'model');
     Route::post('models/{model}/formula', FormulaController::class)->can('view', 'model');
     Route::post('models/{model}/restore', [HistoryController::class, 'restore'])->can('update', 'model');
     Route::get('models/{model}/history', [HistoryController::class, 'index'])->can('view', 'model');
@@ -49,7 +52,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::delete('models/{model}/milestones/{revision}', [HistoryController::class, 'unname'])->whereNumber('revision')->can('update', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
-    Route::get('models/{model}/elements/{element}/visits', [InsightController::class, 'visits'])->can('view', 'model');
+    Route::post('models/{model}/elements/{element}/visits', [InsightController::class, 'visits'])->can('view', 'model');
     Route::post('models/{model}/preview', [InsightController::class, 'preview'])->can('view', 'model');
     Route::post('models/{model}/copy', [InsightController::class, 'copy'])->can('view', 'model');
     Route::post('models/{model}/runs', [RunController::class, 'store'])->can('view', 'model');

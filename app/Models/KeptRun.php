@@ -24,6 +24,7 @@ use MerryOrbit\Core\Simulate\TrajectoryFile;
  * @property string $note
  * @property int $colour
  * @property bool $hidden
+ * @property string $meaning
  * @property array<string, mixed> $setting
  * @property Carbon $created_at
  */
@@ -35,7 +36,7 @@ final class KeptRun extends Model
     public const COLOURS = 8;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'name', 'note', 'colour', 'hidden', 'setting'];
+    protected $fillable = ['user_id', 'revision', 'name', 'note', 'colour', 'hidden', 'setting', 'meaning'];
 
     /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'colour' => 'integer', 'hidden' => 'boolean', 'setting' => 'array'];

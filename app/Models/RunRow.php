@@ -17,6 +17,7 @@ use Illuminate\Support\Carbon;
  * @property bool $starred
  * @property string $comment
  * @property string $scenario
+ * @property string $meaning
  * @property Carbon $created_at
  */
 final class RunRow extends Model
@@ -26,7 +27,7 @@ final class RunRow extends Model
     protected $table = 'runs';
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'settings', 'starred', 'comment', 'scenario'];
+    protected $fillable = ['user_id', 'revision', 'settings', 'starred', 'comment', 'scenario', 'meaning'];
 
     /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'settings' => 'array', 'starred' => 'boolean'];

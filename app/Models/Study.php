@@ -15,6 +15,7 @@ use Illuminate\Support\Carbon;
  * @property int $user_id
  * @property string $name
  * @property ?string $demo
+ * @property ?list<array{where: string, sentence: string, element: ?string, grade: string, done: bool}> $import_log
  * @property ?Carbon $created_at
  * @property ?Carbon $updated_at
  * @property ModelDocument $model
@@ -25,10 +26,10 @@ final class Study extends Model
     use SoftDeletes;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'name', 'demo'];
+    protected $fillable = ['user_id', 'name', 'demo', 'import_log'];
 
     /** @var array<string, string> */
-    protected $casts = ['user_id' => 'integer'];
+    protected $casts = ['user_id' => 'integer', 'import_log' => 'array'];
 
     /** @return HasOne<ModelDocument, $this> */
     public function model(): HasOne

@@ -19,7 +19,7 @@ final class AppServiceProvider extends ServiceProvider
         Connection::resolverFor('sqlite', static fn (mixed ...$arguments): WriteFirstConnection => new WriteFirstConnection(...$arguments));
         $this->app->bind(Simulator::class, static fn (): Simulator => new Simulator(
             new ProgramStore(config()->string('merry-orbit.programs')),
-            new RunLimits(config()->float('merry-orbit.run.most_evaluations'), config()->float('merry-orbit.run.most_values')),
+            new RunLimits(config()->float('merry-orbit.run.most_evaluations'), config()->float('merry-orbit.run.most_values'), config()->float('merry-orbit.run.most_adaptive_seconds')),
         ));
     }
 

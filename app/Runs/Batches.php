@@ -12,7 +12,6 @@ use App\Models\User;
 use App\Studies\RunLog;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\File;
-use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 
@@ -44,8 +43,8 @@ final class Batches
             throw NotUnderstood::because('Run one to '.number_format(self::MOST).' settings at once; these are '.number_format(count($references)).'.');
         }
         $sources = array_map(static fn (mixed $reference): RunSource => RunSource::of($document, $reference), $references);
-        [$work, $values] = self::size($sources[0]);
-        if ($values * count($sources) > config()->float('merry-orbit.run.most_batch_values')) {
+        [$work, $values] = self::sizes($sources);
+        if (array_sum($values) > config()->float('merry-orbit.run.most_batch_values')) {
             throw NotUnderstood::because('The results of '.number_format(count($sources)).' such runs are more than can be kept here at once. Run fewer, or save less often.');
         }
         self::tidy($document, $user);
@@ -63,10 +62,10 @@ final class Batches
             }
         }
         File::ensureDirectoryExists($batch->folder());
-        if ($work * count($sources) <= self::SHORT) {
+        if (array_sum($work) <= self::SHORT) {
             RunPart::dispatchSync($batch->id, array_keys($sources));
         } else {
-            foreach (array_chunk(array_keys($sources), max(1, min((int) ceil(count($sources) / self::PARTS), (int) (self::LONG / $work)))) as $part) {
+            foreach (self::parts($work) as $part) {
                 RunPart::dispatch($batch->id, $part);
             }
         }
@@ -74,18 +73,69 @@ final class Batches
         return $batch;
     }
 
-    /** @return array{float, float} how often a run evaluates an equation, and how many values it saves */
-    private static function size(RunSource $source): array
+    /**
+     * Parts of about the same work, so that two workers end at about the same time, none longer than a job should take.
+     *
+     * @param  list<float>  $work  of each run
+     * @return list<list<int>> positions
+     */
+    public static function parts(array $work): array
+    {
+        $most = min(self::LONG, array_sum($work) / self::PARTS);
+        $parts = [];
+        $part = [];
+        $sum = 0.0;
+        foreach ($work as $position => $one) {
+            if ($part !== [] && $sum + $one > $most) {
+                $parts[] = $part;
+                [$part, $sum] = [[], 0.0];
+            }
+            $part[] = $position;
+            $sum += $one;
+        }
+
+        return $part === [] ? $parts : [...$parts, $part];
+    }
+
+    /**
+     * How often each run evaluates an equation, and how many values it saves. Runs of one model with the same hands and curves are
+     * analysed once.
+     *
+     * @param  list<RunSource>  $sources
+     * @return array{list<float>, list<float>}
+     */
+    private static function sizes(array $sources): array
+    {
+        $counts = [];
+        $work = $values = [];
+        foreach ($sources as $source) {
+            $record = $source->setting->toRecord();
+            $key = json_encode([$source->revision, $record['grips'] ?? [], $record['curves'] ?? []], JSON_THROW_ON_ERROR);
+            $counts[$key] ??= self::counts($source);
+            $time = $source->setting->timeOf($source->model()->time);
+            if ($counts[$key] === null || $time->problems() !== []) {
+                [$work[], $values[]] = [1.0, 0.0];
+
+                continue;
+            }
+            [$equations, $states] = $counts[$key];
+            $work[] = (float) $time->steps() * ($time->method->isAdaptive() ? 40 : count($time->method->stages())) * $equations;
+            $values[] = (float) $time->savedCount() * ($equations + $states);
+        }
+
+        return [$work, $values];
+    }
+
+    /** @return array{int, int}|null equations and states; null if the run will be refused */
+    private static function counts(RunSource $source): ?array
     {
         try {
-            $trial = Trial::of($source->model(), $source->setting);
+            $plan = $source->trial()->analysis->plan;
         } catch (RunRefused) {
-            return [1.0, 0.0];
+            return null;
         }
-        $time = $trial->model()->time;
-        $equations = max(1, count($trial->analysis->plan->equations));
 
-        return $time->problems() !== [] ? [1.0, 0.0] : [(float) $time->steps() * ($time->method->isAdaptive() ? 40 : count($time->method->stages())) * $equations, (float) $time->savedCount() * ($equations + count($trial->analysis->plan->states))];
+        return [max(1, count($plan->equations)), count($plan->states)];
     }
 
     private static function tidy(ModelDocument $document, User $user): void

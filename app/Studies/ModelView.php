@@ -9,10 +9,12 @@ use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\CurveShape;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Appearance;
+use MerryOrbit\Core\Model\Calendar;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Finding;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Group;
+use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Placement;
@@ -65,6 +67,8 @@ final readonly class ModelView
             'endWhen' => $model->endWhen->text($model->nameOf(...)),
             'sameUnits' => $model->sameUnits,
             'waiting' => $analysis->waiting,
+            'meaning' => Meaning::of($model),
+            'calendar' => Calendar::of($model->time)?->anchors(),
         ]);
     }
 

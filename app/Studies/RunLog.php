@@ -10,6 +10,7 @@ use App\Models\RunRow;
 use App\Models\User;
 use Illuminate\Support\Collection;
 use MerryOrbit\Core\Experiment\Changes;
+use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\Setting;
 
 /** The logbook: runs as settings and revision, the last two hundred of each model and all that have a star or a comment. */
@@ -18,14 +19,16 @@ final class RunLog
     public static function remember(ModelDocument $model, User $user, Setting $setting, string $scenario = ''): void
     {
         $record = $setting->toRecord();
+        $meaning = Meaning::of($model->core());
         $mine = $model->runs()->where('user_id', $user->id);
-        $same = static fn (RunRow $r): bool => $r->revision === $model->revision && $r->scenario === $scenario && $r->settings == $record;
-        // The baseline and scenarios are told of once in each revision; any other setting whenever it is come back to.
-        $before = $record === [] || $scenario !== '' ? (clone $mine)->where('revision', $model->revision)->get() : (clone $mine)->latest('id')->limit(1)->get();
+        $same = static fn (RunRow $r): bool => $r->meaning === $meaning && $r->scenario === $scenario && $r->settings == $record;
+        // The baseline and scenarios are told of once for all that computes alike, whatever was moved or renamed; any other setting
+        // whenever it is come back to.
+        $before = $record === [] || $scenario !== '' ? (clone $mine)->where('meaning', $meaning)->get() : (clone $mine)->latest('id')->limit(1)->get();
         if ($before->contains($same)) {
             return;
         }
-        $model->runs()->create(['user_id' => $user->id, 'revision' => $model->revision, 'settings' => $record, 'scenario' => $scenario]);
+        $model->runs()->create(['user_id' => $user->id, 'revision' => $model->revision, 'settings' => $record, 'scenario' => $scenario, 'meaning' => $meaning]);
         $plain = $model->runs()->where('user_id', $user->id)->where('starred', false)->where('comment', '');
         $oldest = (clone $plain)->latest('id')->skip(config()->integer('merry-orbit.quota.kept_runs'))->first();
         if ($oldest !== null) {

@@ -9,6 +9,7 @@ use App\Models\Study;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\ValidationException;
+use MerryOrbit\Core\Exchange\LogLine;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Model;
@@ -17,7 +18,8 @@ use MerryOrbit\Core\Structure\Layout;
 /** Makes studies: empty ones, from files, as copies. */
 final class StudyMaker
 {
-    public static function make(User $user, Model $model, ?string $demo = null): Study
+    /** @param  list<LogLine>  $log  what was said when its file was read */
+    public static function make(User $user, Model $model, ?string $demo = null, array $log = []): Study
     {
         $most = config()->integer('merry-orbit.quota.studies');
         if ($user->studies()->count() >= $most) {
@@ -26,8 +28,8 @@ final class StudyMaker
         $model = Layout::complete($model->name === '' ? $model->with(['name' => 'Untitled']) : $model);
         $name = mb_substr($model->name, 0, Name::LONGEST);
 
-        return DB::transaction(static function () use ($user, $model, $demo, $name): Study {
-            $study = $user->studies()->create(['name' => $name, 'demo' => $demo]);
+        return DB::transaction(static function () use ($user, $model, $demo, $name, $log): Study {
+            $study = $user->studies()->create(['name' => $name, 'demo' => $demo, 'import_log' => $log === [] ? null : array_map(static fn (LogLine $l): array => [...$l->jsonSerialize(), 'done' => false], $log)]);
             $study->model()->create(['user_id' => $user->id, 'document' => ModelDocument::written($model->with(['name' => $name]))]);
 
             return $study;

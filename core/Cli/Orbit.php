@@ -299,9 +299,6 @@ final readonly class Orbit
         if ($method !== null) {
             $given['method'] = self::oneOf($method, array_column(Method::cases(), 'value'), '--method');
         }
-        if (isset($given['step']) && ! isset($given['saveEvery']) && $model->time->saveEvery !== null && $model->time->saveEvery < $given['step']) {
-            $given['saveEvery'] = $given['step'];
-        }
         $seed = $arguments->number('seed');
         if ($seed !== null && ($seed !== floor($seed) || abs($seed) > 2 ** 53)) {
             throw new UsageError('--seed is a whole number.');

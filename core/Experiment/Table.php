@@ -25,6 +25,30 @@ final class Table
     }
 
     /**
+     * Which of some times lie between two saved moments: values there are on straight lines between those.
+     *
+     * @param  list<float>  $times  increasing
+     * @return list<int> positions in `$times`
+     */
+    public static function between(Trajectory $run, array $times): array
+    {
+        $saved = $run->times();
+        $last = count($saved) - 1;
+        $found = [];
+        $i = 0;
+        foreach ($times as $k => $time) {
+            while ($i < $last && $saved[$i + 1] <= $time) {
+                $i++;
+            }
+            if ($last >= 0 && $time > $saved[0] && $time < $saved[$last] && abs($time - $saved[$i]) > 1e-9 * max(1.0, abs($time))) {
+                $found[] = $k;
+            }
+        }
+
+        return $found;
+    }
+
+    /**
      * @param  list<float>  $values
      * @return list<?float> null for what is no number
      */

@@ -11,6 +11,8 @@ use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Problem\Remedy;
+use MerryOrbit\Core\Problem\Shown;
 
 /**
  * How far a run depends on its time step: it is run again at half the step (or, where the method chooses its steps, at a tenth of
@@ -23,7 +25,7 @@ final readonly class Health implements \JsonSerializable
     private const FAIR = 2e-2;
 
     /** @param  list<array{element: string, name: string, what: string, difference: float}>  $differences  largest first; as shares of the largest value */
-    private function __construct(public array $differences, public string $verdict, public string $sentence, public ?NumericFault $fault = null)
+    private function __construct(public array $differences, public string $verdict, public string $sentence, public ?NumericFault $fault = null, public ?Remedy $remedy = null)
     {
     }
 
@@ -38,7 +40,7 @@ final readonly class Health implements \JsonSerializable
             ? $time->with(['tolerance' => max(1e-13, $time->tolerance / 10), 'absoluteTolerance' => $time->absoluteTolerance / 10])
             : $time->with(['step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step]);
         $fine = $simulator->run($analysis, new RunSettings($settings->parameters, $finer, $settings->seed, $time->method->isAdaptive() ? 1 : 2));
-        $fault = $coarse->fault ?? $fine->fault;
+        $fault = $fine->fault ?? $coarse->fault;
         $differences = [];
         foreach ($model->elements as $id => $element) {
             if (! $coarse->has($id) || ! ($element instanceof Stock || isset($totals[$id]))) {
@@ -48,9 +50,14 @@ final readonly class Health implements \JsonSerializable
             $differences[] = ['element' => $of, 'name' => (string) $model->nameOf($of), 'what' => isset($totals[$id]) ? 'accumulated flow' : 'stock', 'difference' => self::difference($coarse->column($id), $fine->column($id))];
         }
         usort($differences, static fn (array $a, array $b): int => $b['difference'] <=> $a['difference']);
-        [$verdict, $sentence] = self::words($differences, $time->method->isAdaptive(), $fault);
+        $isStep = ! $time->method->isAdaptive();
+        // What breaks off only because of the step is no fault of the model.
+        $broken = $isStep && $coarse->fault !== null && $fine->fault === null ? $coarse->fault : null;
+        [$verdict, $sentence] = $broken === null ? self::words($differences, ! $isStep, $fault) : ['poor', $broken->sentence().' At half the step it goes on: the step is too long for this model.'];
+        $half = ['kind' => 'time', ...$time->toRecord(), 'step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step];
+        $remedy = $verdict === 'poor' && $isStep ? new Remedy('Halve the time step to '.Shown::number($time->step / 2), [$half]) : null;
 
-        return new self($differences, $verdict, $sentence, $fault);
+        return new self($differences, $verdict, $sentence, $broken === null ? $fault : null, $remedy);
     }
 
     /**
@@ -118,9 +125,9 @@ final readonly class Health implements \JsonSerializable
         return [$model, $totals];
     }
 
-    /** @return array{verdict: string, sentence: string, differences: list<array{element: string, name: string, what: string, difference: float}>, fault: ?NumericFault} */
+    /** @return array{verdict: string, sentence: string, differences: list<array{element: string, name: string, what: string, difference: float}>, fault: ?NumericFault, remedy: ?array{words: string, edits: non-empty-list<array<string, mixed>>}} */
     public function jsonSerialize(): array
     {
-        return ['verdict' => $this->verdict, 'sentence' => $this->sentence, 'differences' => $this->differences, 'fault' => $this->fault];
+        return ['verdict' => $this->verdict, 'sentence' => $this->sentence, 'differences' => $this->differences, 'fault' => $this->fault, 'remedy' => $this->remedy?->jsonSerialize()];
     }
 }

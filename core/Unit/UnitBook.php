@@ -158,5 +158,4 @@ final class UnitBook
 
         return $isSymbol ? $name : $word;
     }
-
 }

@@ -69,7 +69,7 @@ final class HoldsTest extends TestCase
         self::assertEqualsWithDelta(0.25, $run->column('wells')[20], 1e-3, 'no more than the rain');
         $wells = self::of($model, 'wells', 10.0);
         self::assertSame('lens', $wells[0]['element']);
-        self::assertStringStartsWith('By its formula it would be 1, but `lens` never goes below zero and gives no more than it has: 0.25 year ', $wells[0]['sentence']);
+        self::assertStringStartsWith('By its formula it would be 1, but `lens` never goes below zero and gives no more than it has: 0.25', $wells[0]['sentence']);
         self::assertStringStartsWith('`wells` takes all there is.', self::of($model, 'lens', 10.0)[0]['sentence']);
         self::assertSame([], self::of($model, 'wells', 1.0));
     }

@@ -60,4 +60,10 @@ final class TableTest extends TestCase
         $steady = Table::summary(self::decay(), 'rate');
         self::assertSame([0.5, 0.5, 0.5, 0.0], [$steady['least'] ?? null, $steady['most'] ?? null, $steady['mean'] ?? null, $steady['settled'] ?? null]);
     }
+
+    public function test_times_between_saved_moments_are_known(): void
+    {
+        $run = Build::run(Build::model([], ['s' => '1'], [], ['t' => 'time']), [], new \MerryOrbit\Core\Model\TimeSettings(0, 5, 0.5));
+        self::assertSame([1, 4], \MerryOrbit\Core\Experiment\Table::between($run, [0.0, 0.2, 0.5, 2.0, 4.999, 5.0, 9.0]));
+    }
 }

@@ -181,4 +181,26 @@ final class TrailTest extends TestCase
             self::assertEqualsWithDelta((1.2 ** 13 - 1) / 13, $cause['change'], 1e-9, 'causes alike have shares alike');
         }
     }
+
+    /** A flow of 2 against one of 3 t differs by ∫(2 − 3t) in all; what was not touched has no share. */
+    public function test_over_a_time_the_shares_of_a_difference_are_gathered(): void
+    {
+        $model = Build::model(['a' => '2', 'b' => '3', 'c' => '5'], ['s' => '0'], ['f' => ['a * time + b + c', 'to' => 's']], ['twice' => '2 * f'], new TimeSettings(0, 12, 0.5, 'year', Method::Euler));
+        $of = static fn (string $id): array => \MerryOrbit\Core\Experiment\Accumulated::of(Build::simulator(), Trial::of($model, new Setting(['a' => 4.0, 'b' => 1.0])), Trial::of($model), $id, 6.0) ?? [];
+        $f = $of('f');
+        self::assertTrue($f['isAmount']);
+        self::assertEqualsWithDelta(2 * 36 / 2 - 2 * 6, $f['difference'], 1e-9, 'in all');
+        self::assertEqualsWithDelta(['a' => 36.0, 'b' => -12.0], array_column($f['causes'], 'change', 'cause'), 1e-9);
+        self::assertEqualsWithDelta(0.0, $f['rest'], 1e-9);
+        $twice = $of('twice');
+        self::assertFalse($twice['isAmount']);
+        self::assertEqualsWithDelta(2 * $f['difference'] / 6, $twice['difference'], 1e-9, 'on average');
+        self::assertNull(\MerryOrbit\Core\Experiment\Accumulated::of(Build::simulator(), Trial::of($model), Trial::of($model), 'f', 0.0));
+    }
+
+    public function test_what_acts_on_a_variable_is_followed_through_formulas_and_flows(): void
+    {
+        $upstream = \MerryOrbit\Core\Experiment\Upstream::of(Trial::of(self::grazers())->analysis, 'pressure');
+        self::assertEqualsCanonicalizing(['pressure', 'eaten', 'h', 'p', 'bite', 'births', 'growth', 'hatching', 'yield', 'dying', 'death'], $upstream);
+    }
 }

@@ -84,4 +84,34 @@ final class EngineTest extends TestCase
         $refused = $this->postJson("/api/models/$model->id/runs", [])->assertUnprocessable()->assertJsonPath('code', 'method.adaptive');
         self::assertStringContainsString('Choose Runge–Kutta 4', $refused->json('detail'));
     }
+
+    public function test_the_import_log_stays_with_the_study_and_can_be_ticked_off(): void
+    {
+        $this->actingAs(User::demoAnalyst());
+        $file = '<xmile version="1.0"><sim_specs><start>0</start><stop>2</stop><dt>0</dt></sim_specs><model><variables><aux name="a"><eqn>TIME</eqn></aux></variables><views><view><aux name="a" x="1" y="2"/><alias x="3" y="4"><of>a</of></alias></view></views></model></xmile>';
+        $made = $this->call('POST', '/api/studies/import', [], [], [], ['CONTENT_TYPE' => 'application/xml', 'HTTP_ACCEPT' => 'application/json'], $file)->assertCreated();
+        self::assertEqualsCanonicalizing(['numbers', 'drawing'], array_column($made->json('log'), 'grade'));
+        $study = $made->json('data.id');
+        self::assertSame(2, $made->json('data.toCheck'));
+        $this->patchJson("/api/studies/$study/import-log", ['lines' => [0], 'done' => true])->assertOk()->assertJsonPath('log.0.done', true)->assertJsonPath('log.1.done', false);
+        self::assertSame(1, $this->getJson("/api/studies/$study")->json('data.toCheck'));
+        self::assertStringContainsString('larger than zero', implode(' ', array_column($this->getJson("/api/studies/$study/import-log")->assertOk()->json('log'), 'sentence')));
+        $this->patchJson("/api/studies/$study/import-log", ['lines' => 'all', 'done' => true])->assertUnprocessable();
+        // A step of 0 is no step: the study opens and runs.
+        $model = $made->json('data.model');
+        $this->getJson("/api/models/$model")->assertOk();
+        $this->postJson("/api/models/$model/runs")->assertOk();
+        $this->actingAs($this->stranger())->getJson("/api/studies/$study/import-log")->assertForbidden();
+    }
+
+    public function test_where_a_run_has_been_on_a_curve_follows_the_run_that_is_shown(): void
+    {
+        $model = $this->bay();
+        $this->edit($model, ['kind' => 'add', 'id' => 'bend', 'element' => 'curve', 'name' => 'bend'])->assertOk();
+        $this->edit($model, ['kind' => 'curve', 'id' => 'bend', 'points' => [[0, 1], [400, 0]]])->assertOk();
+        $this->edit($model, ['kind' => 'add', 'id' => 'seen', 'element' => 'auxiliary', 'name' => 'seen', 'formula' => 'bend(lifespan)'])->assertOk();
+        $inputs = fn (array $body): array => $this->postJson("/api/models/$model->id/elements/bend/visits", $body)->assertOk()->json('visits.0.inputs');
+        self::assertEquals([40.0], array_values(array_unique($inputs([]))));
+        self::assertEquals([300.0], array_values(array_unique($inputs(['run' => ['setting' => ['parameters' => ['lifespan' => 300]]]]))));
+    }
 }

@@ -288,4 +288,82 @@ final class ExperimentsTest extends TestCase
         $this->edit($model, ['kind' => 'formula', 'id' => 'rainfall', 'text' => '0'])->assertOk();
         self::assertSame($first, $this->columns($model, ['run' => ['revision' => 0]])['columns']['fresh-water']);
     }
+
+    public function test_what_was_only_moved_or_renamed_is_no_run_and_makes_no_kept_run_older(): void
+    {
+        $model = $this->study()->model;
+        $remember = fn () => $this->postJson("/api/models/$model->id/runs", ['remember' => true])->assertOk();
+        $logged = fn (): int => count($this->getJson("/api/models/$model->id/runs")->json('runs'));
+        $meaning = fn (): string => $this->getJson("/api/models/$model->id")->json('model.meaning');
+        $remember();
+        $kept = $this->postJson("/api/models/$model->id/kept", ['name' => 'first'])->assertCreated()->json('kept.0.meaning');
+        self::assertSame($meaning(), $kept);
+        $this->edit($model, ['kind' => 'rename', 'id' => 'saving', 'name' => 'thrift'])->assertOk();
+        $this->edit($model, ['kind' => 'move', 'placements' => ['saving' => ['at' => ['x' => 5, 'y' => 5]]]])->assertOk();
+        $remember();
+        self::assertSame([1, $kept], [$logged(), $meaning()]);
+        $this->edit($model, ['kind' => 'formula', 'id' => 'saving', 'text' => '5%'])->assertOk();
+        $remember();
+        self::assertSame(2, $logged());
+        self::assertNotSame($kept, $meaning());
+        $this->step($model, 'undo')->assertOk();
+        $remember();
+        self::assertSame([2, $kept], [$logged(), $meaning()], 'undone, it is what it was');
+        KeptRun::query()->update(['meaning' => '']);
+        self::assertSame($kept, $this->getJson("/api/models/$model->id/kept")->json('kept.0.meaning'), 'of older kept runs it is worked out');
+    }
+
+    public function test_a_trail_says_what_holds_begins_with_what_was_changed_and_gathers_over_time(): void
+    {
+        $model = $this->study()->model;
+        $this->edit($model, ['kind' => 'add', 'id' => 'limited', 'element' => 'auxiliary', 'name' => 'limited', 'formula' => 'min(islanders, 100)'])->assertOk();
+        $holds = $this->postJson("/api/models/$model->id/trail", ['element' => 'limited', 'time' => 50])->assertOk()->json('holds');
+        self::assertStringContainsString('That is `100`', $holds[0]['sentence']);
+        $run = ['setting' => ['parameters' => ['islanders' => 6000]]];
+        $moment = $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 200, 'run' => $run, 'base' => []])->assertOk();
+        self::assertSame(['islanders'], array_column($moment->json('changes'), 'element'));
+        self::assertSame('6000', $moment->json('changes.0.fields.0.now'));
+        self::assertNotEmpty($moment->json('from'));
+        $all = $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 200, 'run' => $run, 'base' => [], 'over' => 'time'])->assertOk();
+        self::assertTrue($all->json('isAmount'));
+        self::assertEqualsWithDelta($all->json('difference'), array_sum(array_column($all->json('causes'), 'change')) + $all->json('rest'), 1e-6 * abs($all->json('difference')));
+        self::assertGreaterThan(10 * abs($moment->json('difference')), abs($all->json('difference')), 'an amount of two hundred weeks');
+        $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 0, 'run' => $run, 'base' => [], 'over' => 'time'])->assertUnprocessable();
+    }
+
+    public function test_a_table_says_what_lies_between_moments_and_where_a_run_stopped(): void
+    {
+        $model = $this->study()->model;
+        $this->edit($model, ['kind' => 'formula', 'id' => 'rainfall', 'text' => '1 / (100 - time)'])->assertOk();
+        $table = $this->postJson("/api/models/$model->id/table", ['runs' => [[]], 'of' => ['fresh-water'], 'times' => [50, 50.25, 300]])->assertOk();
+        self::assertSame([1], $table->json('runs.0.between'));
+        self::assertEqualsWithDelta(100.0, $table->json('runs.0.stopped'), 1.0);
+        self::assertNull($table->json('rows.0.cells.0.2'));
+    }
+
+    /** A batch is as much work as all its runs, not as many times its first. */
+    public function test_a_batch_is_sized_by_all_its_runs(): void
+    {
+        $model = $this->study()->model;
+        config(['queue.default' => 'database']);
+        $short = ['setting' => ['time' => ['end' => 2]]];
+        $long = ['setting' => ['time' => ['step' => 0.001, 'saveEvery' => 1]]];
+        $this->postJson("/api/models/$model->id/batches", ['runs' => [$short, $long, $long, $long]])->assertCreated()->assertJsonPath('finished', false);
+        self::assertGreaterThan(1, DB::table('jobs')->count(), 'long ones go to the queue, although the first is short');
+        config(['merry-orbit.run.most_batch_values' => 1e4]);
+        $this->postJson("/api/models/$model->id/batches", ['runs' => [$short, ['setting' => ['time' => ['saveEvery' => 1]]], []]])->assertUnprocessable();
+        self::assertSame([[0, 1], [2], [3]], Batches::parts([1.0, 1.0, 1e9, 1e8]));
+        self::assertSame(range(0, 99), array_merge(...Batches::parts(array_fill(0, 100, 3.0))));
+    }
+
+    public function test_a_calendar_has_marks(): void
+    {
+        $model = $this->study()->model;
+        $this->getJson("/api/models/$model->id/calendar?from=0&until=10")->assertOk()->assertJsonPath('marks', []);
+        $this->edit($model, ['kind' => 'time', 'start' => 0, 'end' => 520, 'step' => 1, 'unit' => 'week', 'method' => 'rk4', 'startDate' => '2031-04-01'])->assertOk();
+        $marks = $this->getJson("/api/models/$model->id/calendar?from=0&until=520&most=10")->assertOk();
+        self::assertSame(['year', '2032-01-01T00:00'], [$marks->json('every'), $marks->json('marks.0.date')]);
+        self::assertSame(520, $this->getJson("/api/models/$model->id")->json('model.calendar.1.0'));
+        $this->getJson("/api/models/$model->id/calendar?from=5&until=1")->assertUnprocessable();
+    }
 }

@@ -9,10 +9,14 @@ use App\Runs\RunSource;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Experiment\Accumulated;
 use MerryOrbit\Core\Experiment\Changes;
+use MerryOrbit\Core\Experiment\Holds;
 use MerryOrbit\Core\Experiment\Instant;
 use MerryOrbit\Core\Experiment\Parting;
 use MerryOrbit\Core\Experiment\Table;
+use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Experiment\Upstream;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
@@ -25,9 +29,9 @@ final class CompareController
     /** What makes a variable change at a moment, or differ between two runs, or what it changes itself. */
     public function trail(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
     {
-        $request->validate(['run' => ['sometimes', 'array'], 'base' => ['sometimes', 'array'], 'element' => ['required', 'string'], 'time' => ['required', 'numeric'], 'towards' => ['sometimes', 'in:causes,effects']], [
+        $request->validate(['run' => ['sometimes', 'array'], 'base' => ['sometimes', 'array'], 'element' => ['required', 'string'], 'time' => ['required', 'numeric'], 'towards' => ['sometimes', 'in:causes,effects'], 'over' => ['sometimes', 'in:moment,time']], [
             'run.*' => '`run` is an object that says which run is meant.', 'base.*' => '`base` is an object that says which run is meant.',
-            'element.*' => 'Say of which variable: `element`, its id.', 'time.*' => 'Say of which moment: `time`, a number.', 'towards.*' => '`towards` is causes or effects.',
+            'element.*' => 'Say of which variable: `element`, its id.', 'time.*' => 'Say of which moment: `time`, a number.', 'towards.*' => '`towards` is causes or effects.', 'over.*' => '`over` is moment or time: at that moment, or gathered from the start up to it.',
         ]);
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $source = RunSource::of($model, $request->array('run'));
@@ -45,13 +49,44 @@ final class CompareController
             return new JsonResponse([...$answer, 'effects' => $instant->effects($id)]);
         }
         if (! $request->has('base')) {
-            return new JsonResponse([...$answer, ...$instant->causes($id)]);
+            $held = $trial->setting->grips[$id] ?? null;
+            $holds = $held === null || ! $held->on ? Holds::of($trial->analysis, $trial->run($simulator), $id, $instant->time()) : [];
+
+            return new JsonResponse([...$answer, ...$instant->causes($id), 'holds' => $holds]);
         }
-        $baseTrial = RunSource::of($model, $request->array('base'))->trial();
+        $baseSource = RunSource::of($model, $request->array('base'));
+        $baseTrial = $baseSource->trial();
+        $changes = Changes::between($baseSource->model(), $baseSource->setting, $source->model(), $source->setting);
+        $more = static fn (array $causes): array => ['changes' => $changes, 'from' => self::reached($trial, $changes, array_column($causes, 'cause'))];
+        if ($request->input('over') === 'time') {
+            $gathered = Accumulated::of($simulator, $trial, $baseTrial, $id, $instant->time()) ?? throw NotUnderstood::because('Both runs must get to this time, and it must lie after their start. Move the playhead.');
+
+            return new JsonResponse([...$answer, ...$gathered, ...$more($gathered['causes'])]);
+        }
         $base = Instant::of($simulator, $baseTrial, $request->float('time')) ?? throw NotUnderstood::because('The run to compare with does not get to this time. Move the playhead back.');
         $parting = new Parting($instant, $base, $trial->run($simulator), $baseTrial->run($simulator));
 
-        return new JsonResponse([...$answer, 'base' => $base->value($id), 'difference' => $parting->difference($id), ...$parting->causes($id)]);
+        $found = $parting->causes($id);
+
+        return new JsonResponse([...$answer, 'base' => $base->value($id), 'difference' => $parting->difference($id), ...$found, ...$more($found['causes'])]);
+    }
+
+    /**
+     * Which of the changed things act on each cause, so that one can follow them.
+     *
+     * @param  list<array{element: ?string, ...}>  $changes
+     * @param  list<string>  $causes
+     * @return object by cause, the ids of the changed things
+     */
+    private static function reached(Trial $trial, array $changes, array $causes): object
+    {
+        $changed = array_values(array_filter(array_column($changes, 'element'), is_string(...)));
+        $reached = [];
+        foreach ($causes as $cause) {
+            $reached[$cause] = array_values(array_intersect($changed, Upstream::of($trial->analysis, $cause)));
+        }
+
+        return (object) array_filter($reached);
     }
 
     /** In what the settings and the models of two runs differ. */
@@ -87,6 +122,11 @@ final class CompareController
             default => array_map(static fn (Trajectory $run): array => Table::values($run, $id, $times), $runs),
         }], $of);
 
-        return new JsonResponse(['runs' => array_map(static fn (RunSource $s): array => ['name' => $s->name, 'revision' => $s->revision], $sources), 'times' => $times, 'rows' => $rows]);
+        $told = array_map(static fn (RunSource $s, Trajectory $run): array => [
+            'name' => $s->name, 'revision' => $s->revision, 'stopped' => $run->fault?->time,
+            'between' => Table::between($run, $times),
+        ], $sources, $runs);
+
+        return new JsonResponse(['runs' => $told, 'times' => $times, 'rows' => $rows]);
     }
 }

@@ -50,17 +50,18 @@ final class InsightController
         return new JsonResponse(Equation::of(Analyser::analyse($core), $core->element($element) ?? throw EditRefused::gone()));
     }
 
-    /** Where the last run has been on a curve. */
-    public function visits(ModelDocument $model, string $element, Simulator $simulator): JsonResponse
+    /** Where a run has been on a curve. */
+    public function visits(Request $request, ModelDocument $model, string $element, Simulator $simulator): JsonResponse
     {
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $analysis = Analyser::analyse($model->core());
+        $trial = RunSource::of($model, $request->array('run'))->trial();
+        $analysis = $trial->analysis;
         $curve = $analysis->model->element($element);
         if (! $curve instanceof Curve) {
             throw $curve === null ? EditRefused::gone() : EditRefused::because('curve.kind', "`$curve->name` is a {$curve->kind()->value}; only a curve is looked up at inputs.");
         }
 
-        return new JsonResponse(['visits' => Visits::of($analysis, $simulator->run($analysis), $curve)]);
+        return new JsonResponse(['visits' => Visits::of($analysis, $trial->run($simulator), $curve)]);
     }
 
     /** Which formulas an edit would make read otherwise; it is tried and not written. */

@@ -8,11 +8,13 @@ use App\Models\KeptRun;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Runs\RunSource;
+use App\Studies\History;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
+use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
 
@@ -44,6 +46,7 @@ final class KeptRunController
             $kept = $model->keptRuns()->create([
                 'user_id' => $user->id, 'revision' => $source->revision, 'name' => $request->string('name')->trim()->toString(), 'note' => $request->string('note')->toString(),
                 'colour' => $request->has('colour') ? $request->integer('colour') : $free[0] ?? count($used) % KeptRun::COLOURS, 'setting' => $source->setting->toRecord(),
+                'meaning' => Meaning::of($source->model()),
             ]);
             $kept->keep($run);
         });
@@ -87,11 +90,22 @@ final class KeptRunController
         ]);
     }
 
+    /** Of runs that were kept before it was noted, it is worked out once. */
+    private static function meaning(ModelDocument $model, KeptRun $kept): string
+    {
+        if ($kept->meaning === '') {
+            $kept->meaning = Meaning::of((new History($model))->at($kept->revision));
+            $kept->saveQuietly();
+        }
+
+        return $kept->meaning;
+    }
+
     /** @return list<array<string, mixed>> oldest first */
     private static function list(ModelDocument $model): array
     {
         return array_values($model->keptRuns()->oldest('id')->get()->map(static fn (KeptRun $k): array => [
-            'id' => $k->id, 'name' => $k->name, 'note' => $k->note, 'colour' => $k->colour, 'hidden' => $k->hidden, 'revision' => $k->revision, 'setting' => (object) $k->setting, 'made' => $k->created_at->toIso8601String(),
+            'id' => $k->id, 'name' => $k->name, 'note' => $k->note, 'colour' => $k->colour, 'hidden' => $k->hidden, 'revision' => $k->revision, 'setting' => (object) $k->setting, 'meaning' => self::meaning($model, $k), 'made' => $k->created_at->toIso8601String(),
         ])->all());
     }
 }

@@ -11,6 +11,7 @@ use App\Studies\ViewShelf;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use MerryOrbit\Core\Model\Calendar;
 
 final class ModelController
 {
@@ -31,5 +32,17 @@ final class ModelController
         $since = $request->integer('since');
 
         return new JsonResponse($since === $model->revision ? ['revision' => $since, 'since' => $since, 'done' => []] : (new ModelEditor($model, $user, ''))->news(max(0, $since)));
+    }
+
+    /** Where a calendar has marks between two times of the study. */
+    public function calendar(Request $request, ModelDocument $model): JsonResponse
+    {
+        $request->validate(['from' => ['required', 'numeric'], 'until' => ['required', 'numeric', 'gt:from'], 'most' => ['sometimes', 'integer', 'min:1', 'max:200']], [
+            'from.*' => '`from` is a time, as a number.', 'until.*' => '`until` is a time after `from`, as a number.', 'most.*' => '`most` is a whole number from 1 to 200: at most so many marks.',
+        ]);
+        $calendar = Calendar::of($model->core()->time);
+        $marks = $calendar?->marks($request->float('from'), $request->float('until'), $request->integer('most', 12));
+
+        return new JsonResponse($marks ?? ['every' => '', 'count' => 0, 'marks' => []]);
     }
 }

@@ -23,9 +23,34 @@ final class StudyFileController
     {
         $imported = ModelFile::import($request->getContent());
         $model = $imported->model;
-        $study = StudyMaker::make($user, $model->with(['name' => StudyMaker::freeName($user, $model->name === '' ? 'Untitled' : $model->name)]));
+        $named = $model->with(['name' => StudyMaker::freeName($user, $model->name === '' ? 'Untitled' : $model->name)]);
+        $study = StudyMaker::make($user, $named, log: $imported->log);
 
         return StudyResource::make($study->load('model'))->additional(['log' => $imported->log])->response()->setStatusCode(201);
+    }
+
+    /** What was said when the study's file was read. */
+    public function log(Study $study): JsonResponse
+    {
+        return new JsonResponse(['log' => $study->import_log ?? []]);
+    }
+
+    /** Ticks off lines of the import log, or takes the ticks away. */
+    public function tick(Request $request, Study $study): JsonResponse
+    {
+        $request->validate(['lines' => ['required', 'list'], 'lines.*' => ['integer'], 'done' => ['required', 'boolean']], [
+            'lines*' => '`lines` is a list of the positions of lines, from 0.', 'done.*' => '`done` is true or false.',
+        ]);
+        $log = $study->import_log ?? [];
+        foreach ($request->array('lines') as $line) {
+            if (is_int($line) && isset($log[$line])) {
+                $log[$line]['done'] = $request->boolean('done');
+            }
+        }
+        $study->timestamps = false;
+        $study->update(['import_log' => $log]);
+
+        return new JsonResponse(['log' => $log]);
     }
 
     public function export(Request $request, Study $study): Response

@@ -20,6 +20,8 @@ final class StudyResource extends JsonResource
             'demo' => $this->demo !== null,
             'model' => $this->model->id,
             'revision' => $this->model->revision,
+            // Lines of its import log that nobody has ticked off.
+            'toCheck' => count(array_filter($this->import_log ?? [], static fn (array $l): bool => ! $l['done'])),
             'changed' => $this->updated_at?->toIso8601String(),
         ];
     }
