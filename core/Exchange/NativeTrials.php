@@ -105,6 +105,13 @@ final class NativeTrials
     private static function plot(array $record, \Closure $other): array
     {
         $of = is_array($record['of'] ?? null) ? array_map(static fn (mixed $one): mixed => is_string($one) ? $other($one) : $one, $record['of']) : [];
+        $options = is_array($record['options'] ?? null) ? $record['options'] : [];
+        if (is_array($options['marks'] ?? null)) {
+            // A mark lies at a number, or at the values of a variable.
+            $end = static fn (mixed $v): mixed => is_string($v) ? $other($v) : $v;
+            $options['marks'] = array_map(static fn (mixed $m): mixed => is_array($m) ? [...$m, ...array_map($end, array_intersect_key($m, ['at' => 1, 'to' => 1]))] : $m, $options['marks']);
+            $record['options'] = $options;
+        }
 
         return self::keyed([...$record, 'of' => $of]);
     }

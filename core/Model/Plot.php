@@ -21,13 +21,16 @@ final readonly class Plot implements Recorded
 
     private const MOST_TIMES = 400;
 
-    private const NUMBERS = ['low', 'high', 'from', 'to'];
+    private const NUMBERS = ['low', 'high', 'across-low', 'across-high', 'from', 'to'];
 
-    private const SWITCHES = ['log', 'own', 'stacked', 'totals'];
+    private const SWITCHES = ['log', 'own', 'stacked', 'totals', 'fit', 'zero'];
+
+    private const MOST_MARKS = 20;
 
     /**
      * @param  list<string>  $of  element ids
-     * @param  array<string, mixed>  $options  low, high (of the scale), from, to (of time), log, own (a scale of its own for each variable), stacked, totals, measure, times, bins
+     * @param  array<string, mixed>  $options  low, high (of the scale), across-low, across-high (of the axis across of a phase plot), from, to (of time), log, own (a scale of its own for each variable),
+     *                                         fit (the scale to what is shown), zero (in sight where that is not usual), stacked, totals, digits (of a table), measure, times, bins, marks, periods
      * @param  ?array{sheet: string, x: float, y: float}  $pin  where it stands on a sheet
      */
     public function __construct(public string $id, public array $of, public string $kind = 'lines', public string $name = '', public array $options = [], public ?array $pin = null)
@@ -78,18 +81,21 @@ final readonly class Plot implements Recorded
                 in_array($key, self::SWITCHES, true) => is_bool($value) ? $value : throw NotUnderstood::because("`$key` of a plot is true or false."),
                 $key === 'measure' => in_array($value, self::MEASURES, true) ? $value : throw NotUnderstood::because('A plot shows '.implode(', ', self::MEASURES).'.'),
                 $key === 'bins' => is_int($value) && $value >= 2 && $value <= 200 ? $value : throw NotUnderstood::because('A histogram has 2 to 200 bins.'),
+                $key === 'digits' => is_int($value) && $value >= 3 && $value <= 15 ? $value : throw NotUnderstood::because('A table shows 3 to 15 digits.'),
                 $key === 'times' => self::times($value),
+                $key === 'marks' => self::marks($value),
+                $key === 'periods' => self::periods($value),
                 default => throw NotUnderstood::because("A plot has no option `$key`."),
             };
         }
-        foreach ([['low', 'high'], ['from', 'to']] as [$a, $b]) {
+        foreach ([['low', 'high'], ['across-low', 'across-high'], ['from', 'to']] as [$a, $b]) {
             if (isset($options[$a], $options[$b]) && $options[$a] >= $options[$b]) {
                 throw NotUnderstood::because("`$b` of a plot has to be larger than `$a`.");
             }
         }
         ksort($options);
 
-        return array_filter($options, static fn (mixed $v): bool => $v !== false && $v !== 'value');
+        return array_filter($options, static fn (mixed $v): bool => $v !== false && $v !== 'value' && $v !== []);
     }
 
     private static function number(mixed $value): ?float
@@ -108,6 +114,57 @@ final readonly class Plot implements Recorded
         sort($times);
 
         return $times;
+    }
+
+    /**
+     * Lines across the plot, or bands where there are two of them: each at a number or at a variable's values.
+     *
+     * @return list<array{at: float|string, to?: float|string, name?: string}>
+     */
+    private static function marks(mixed $value): array
+    {
+        $marks = [];
+        foreach (is_array($value) ? array_values($value) : [null] as $mark) {
+            $fields = [];
+            foreach (['at', 'to'] as $key) {
+                $end = is_array($mark) ? $mark[$key] ?? null : null;
+                if ($end !== null) {
+                    $fields[$key] = is_string($end) && Element::isId($end) ? $end : self::number($end) ?? throw NotUnderstood::because('A line across a plot lies at a number, or at the values of a variable that is named by its id.');
+                }
+            }
+            if (! isset($fields['at']) || count($marks) >= self::MOST_MARKS) {
+                throw NotUnderstood::because('A plot has at most '.self::MOST_MARKS.' lines or bands, each with the number or variable it lies at.');
+            }
+            $marks[] = [...$fields, ...self::called(is_array($mark) ? $mark : [])];
+        }
+
+        return $marks;
+    }
+
+    /** @return list<array{from: float, until: float, name?: string}> */
+    private static function periods(mixed $value): array
+    {
+        $periods = [];
+        foreach (is_array($value) ? array_values($value) : [null] as $period) {
+            [$from, $until] = is_array($period) ? [self::number($period['from'] ?? null), self::number($period['until'] ?? null)] : [null, null];
+            if (! is_array($period) || $from === null || $until === null || $from >= $until || count($periods) >= self::MOST_MARKS) {
+                throw NotUnderstood::because('A plot has at most '.self::MOST_MARKS.' shaded periods, each from a time until a later one.');
+            }
+            $periods[] = ['from' => $from, 'until' => $until, ...self::called($period)];
+        }
+
+        return $periods;
+    }
+
+    /**
+     * @param  array<mixed>  $given
+     * @return array{name?: string}
+     */
+    private static function called(array $given): array
+    {
+        $name = $given['name'] ?? '';
+
+        return is_string($name) && trim($name) !== '' ? ['name' => mb_substr(trim($name), 0, Name::LONGEST)] : [];
     }
 
     /** @return ?array{sheet: string, x: float, y: float} */

@@ -101,7 +101,7 @@ final readonly class Health implements \JsonSerializable
 
     private static function percent(float $share): string
     {
-        return $share === 0.0 ? '0 %' : (float) sprintf('%.2g', 100.0 * $share).' %';
+        return $share === 0.0 ? '0 %' : ($share < 1e-6 ? 'less than 0.0001 %' : Shown::brief((float) sprintf('%.2g', 100.0 * $share)).' %');
     }
 
     /** @return array{Model, array<string, string>} the model with a running total of every flow, and whose they are by id */

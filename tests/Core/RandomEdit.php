@@ -50,7 +50,7 @@ final class RandomEdit
             },
             21 => match (mt_rand(0, 3)) {
                 0 => ['kind' => 'scenario', 'id' => 'c'.mt_rand(1, 4), 'name' => $name(), 'on' => mt_rand(0, 1) === 0 ? [] : ['c'.mt_rand(1, 4)], 'place' => mt_rand(0, 5), 'setting' => ['parameters' => [$any() => mt_rand(0, 9) / 2], 'grips' => mt_rand(0, 1) === 0 ? [] : [$any() => ['signal' => 'step', 'values' => ['before' => 1, 'value' => 2.5, 'at' => 3], 'from' => 1]], 'time' => mt_rand(0, 1) === 0 ? [] : ['end' => 20]]],
-                1 => ['kind' => 'plot-put', 'track' => mt_rand(0, 1) === 0, 'before' => mt_rand(0, 1) === 0 ? null : 'v1', 'plot' => ['id' => 'v'.mt_rand(1, 4), 'of' => [$any(), $any()], 'name' => $name(), 'kind' => ['lines', 'phase'][mt_rand(0, 1)], 'options' => mt_rand(0, 1) === 0 ? [] : ['log' => true, 'low' => 1]]],
+                1 => ['kind' => 'plot-put', 'track' => mt_rand(0, 1) === 0, 'before' => mt_rand(0, 1) === 0 ? null : 'v1', 'plot' => ['id' => 'v'.mt_rand(1, 4), 'of' => [$any(), $any()], 'name' => $name(), 'kind' => ['lines', 'phase'][mt_rand(0, 1)], 'options' => mt_rand(0, 1) === 0 ? [] : ['log' => true, 'low' => 1, 'fit' => true, 'marks' => [['at' => mt_rand(0, 1) === 0 ? 5 : $any(), 'name' => 'limit']], 'periods' => [['from' => 1, 'until' => 3]]]]],
                 2 => ['kind' => 'finding', 'id' => 'd'.mt_rand(1, 3), 'title' => $name(), 'words' => '', 'view' => ['kind' => 'plot', 'plot' => ['of' => [$any()]]], 'place' => mt_rand(0, 9)],
                 default => ['kind' => 'choices', 'id' => $any(), 'choices' => mt_rand(0, 1) === 0 ? [] : [['name' => 'low', 'value' => 1], ['name' => 'high', 'value' => 2.5]]],
             },

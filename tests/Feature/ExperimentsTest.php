@@ -323,7 +323,7 @@ final class ExperimentsTest extends TestCase
         $moment = $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 200, 'run' => $run, 'base' => []])->assertOk();
         self::assertSame(['islanders'], array_column($moment->json('changes'), 'element'));
         self::assertSame('6000', $moment->json('changes.0.fields.0.now'));
-        self::assertNotEmpty($moment->json('from'));
+        self::assertNotEmpty($moment->json('through'));
         $all = $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 200, 'run' => $run, 'base' => [], 'over' => 'time'])->assertOk();
         self::assertTrue($all->json('isAmount'));
         self::assertEqualsWithDelta($all->json('difference'), array_sum(array_column($all->json('causes'), 'change')) + $all->json('rest'), 1e-6 * abs($all->json('difference')));

@@ -9,7 +9,7 @@ import { useRuns } from '@/stores/runs'
 import { aRun, aThing } from './make'
 
 const settle = async () => { for (let i = 0; i < 20; i++) await Promise.resolve() }
-const kept = (id: string, more: Partial<KeptRun> = {}): KeptRun => ({ id, name: `Run ${id}`, note: '', colour: 0, hidden: false, revision: 0, setting: {}, made: '2031-01-01T00:00:00Z', ...more })
+const kept = (id: string, more: Partial<KeptRun> = {}): KeptRun => ({ id, name: `Run ${id}`, note: '', colour: 0, hidden: false, revision: 0, setting: {}, meaning: 'm', made: '2031-01-01T00:00:00Z', ...more })
 const scenario = (id: string): Scenario => ({ id, name: `Scenario ${id}`, note: '', on: [], setting: {}, place: 0 })
 let asked: RunWish[]
 
@@ -45,9 +45,47 @@ describe('the runs that are compared', () => {
         await courses.open()
         courses.toggleScenario('s')
         courses.toggleScenario('t')
-        expect(courses.others.map((o) => o.look)).toEqual([3, 0, 1])
+        expect(courses.others.map((o) => o.look)).toEqual([3, 1, 2])
         courses.toggleScenario('s')
         expect(courses.others.map((o) => o.name)).toEqual(['Run x', 'Scenario t'])
+    })
+
+    it('keep their look for life: when another is kept, hidden or shown again, and after a reload', async () => {
+        const courses = useCourses()
+        await courses.open()
+        courses.toggleScenario('s')
+        courses.toggleScenario('t')
+        const looks = () => Object.fromEntries(courses.others.map((o) => [o.key, o.look]))
+        const before = looks()
+        const keep = vi.spyOn(api, 'keep').mockResolvedValue([kept('x', { colour: 3 }), kept('y', { hidden: true }), kept('z', { colour: 4 })])
+        await courses.keep('Another')
+        expect([0, 1, 3]).not.toContain(keep.mock.calls[0]?.[4])
+        expect(looks()).toMatchObject(before)
+        courses.toggleScenario('s')
+        expect(looks()['scenario:t']).toBe(before['scenario:t'])
+        courses.toggleScenario('s')
+        expect(looks()).toMatchObject(before)
+        setActivePinia(createPinia())
+        const model = useModel()
+        model.model = { ...model.model, scenarios: { s: scenario('s'), t: scenario('t') } }
+        const again = useCourses()
+        await again.open()
+        again.toggleScenario('t')
+        expect(again.others.find((o) => o.key === 'scenario:t')?.look).toBe(before['scenario:t'])
+    })
+
+    it('are older when the model gives other numbers, and say when they are the baseline', async () => {
+        const courses = useCourses()
+        const model = useModel()
+        model.model = { ...model.model, meaning: 'm' }
+        expect([courses.isOlder(kept('x')), courses.isBaseline(kept('x'))]).toEqual([false, true])
+        expect(courses.isBaseline(kept('x', { setting: { parameters: { a: 1 } } }))).toBe(false)
+        model.model = { ...model.model, meaning: 'another' }
+        expect([courses.isOlder(kept('x')), courses.isBaseline(kept('x'))]).toEqual([true, false])
+        await courses.open()
+        await useRuns().refresh()
+        await courses.bring(['a'], 'value')
+        expect(courses.isBaseline(kept('x')), 'all that is plotted is the same').toBe(true)
     })
 
     it('are differences from the baseline where a plot shows those', async () => {
@@ -71,7 +109,10 @@ describe('the runs that are compared', () => {
         courses.toggleScenario('s')
         await courses.bring(['a'], 'value')
         expect(courses.loaded.size).toBe(2)
-        model.model = { ...model.model, elements: { ...model.model.elements } }
+        model.model = { ...model.model, elements: { ...model.model.elements }, scenarios: { ...model.model.scenarios } }
+        await settle()
+        expect(courses.loaded.size, 'a name or a place is no other number').toBe(2)
+        model.model = { ...model.model, meaning: 'another' }
         await settle()
         expect([...courses.loaded.keys()]).toEqual(['kept:x|value'])
     })
@@ -81,7 +122,7 @@ describe('the runs that are compared', () => {
         await courses.open()
         const keep = vi.spyOn(api, 'keep').mockResolvedValue([kept('x'), kept('z')])
         await courses.keep('Mine', 'why')
-        expect(keep).toHaveBeenCalledWith('', 'Mine', 'why', {})
+        expect(keep).toHaveBeenCalledWith('', 'Mine', 'why', {}, 1)
         expect(courses.kept).toHaveLength(2)
         vi.spyOn(api, 'dropKept').mockResolvedValue(undefined)
         vi.spyOn(api, 'restoreKept').mockResolvedValue([kept('x'), kept('z')])

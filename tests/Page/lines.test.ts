@@ -1,7 +1,13 @@
 import { describe, expect, it, vi } from 'vitest'
 import { asCsv, asTabs } from '@/charts/download'
-import { apart, linesOf, lookOf, nearest, paint, scaleOf, share, valueAt } from '@/charts/lines'
-import { histogramOf, optionsOf, pairs } from '@/charts/options'
+import { apart, endNames } from '@/charts/endNames'
+import { binsOf, sharesOf } from '@/charts/histogram'
+import { linesOf, lookOf, nearest, paint, valueAt } from '@/charts/lines'
+import { optionsOf, outlineOf, pairs, phasePaths } from '@/charts/options'
+import { columnHead, rowsOf } from '@/charts/rows'
+import { limitsOf, scaleFor, scaleOf, share, ticksOf, unseen } from '@/charts/scale'
+import { axisWords, titleOf } from '@/charts/words'
+import { tickWords } from '@/ui/numbers'
 import { aCourse, aRun, aThing, things } from './make'
 
 const elements = things(aThing('a', { unit: 't' }), aThing('b', { unit: 'person' }), aThing('k', { kind: 'curve' }))
@@ -33,7 +39,7 @@ describe('the lines of a plot', () => {
         const shares = linesOf({ id: 't', of: ['a'], options: { measure: 'normalised' } }, [base, kept], elements)
         expect(shares.map((l) => [...l.values])).toEqual([[0, 0.5, 0.25], [0.05, 1, 0.25]])
         const percent = linesOf({ id: 't', of: ['b'], options: { measure: 'percent' } }, [base], elements)
-        expect([...percent[0]?.values ?? []]).toEqual([100, 200, 400])
+        expect([...percent[0]?.values ?? []]).toEqual([1, 2, 4])
         expect(linesOf({ id: 't', of: ['a'], options: { measure: 'percent' } }, [base], elements)[0]?.values[1]).toBeNaN()
         expect(percent[0]?.unit).toBe('%')
     })
@@ -48,17 +54,53 @@ describe('the scale of a plot', () => {
     const lines = linesOf({ id: 't', of: ['a'] }, [base, kept], elements)
 
     it('has zero in sight, round ends, and what is fixed', () => {
-        expect(scaleOf(lines, {})).toMatchObject({ low: 0, high: 20, log: false })
-        expect(scaleOf(lines, { low: 4, high: 40 })).toEqual({ low: 4, high: 40, log: false })
-        expect(scaleOf([], {})).toEqual({ low: 0, high: 1, log: false })
-        expect(scaleOf(lines, { low: 50 }).high).toBeGreaterThan(50)
+        expect(scaleOf(lines, { zero: true })).toMatchObject({ low: 0, high: 20, step: 5, log: false })
+        expect(scaleOf(lines, { zero: true, low: 4, high: 40 })).toMatchObject({ low: 4, high: 40, log: false })
+        expect(scaleOf([], { zero: true })).toMatchObject({ low: 0, high: 1, log: false })
+        expect(scaleOf(lines, { zero: true, low: 50 }).high).toBeGreaterThan(50)
+        expect(limitsOf({ fit: true })).toMatchObject({ zero: false })
     })
 
-    it('runs over whole powers of ten when it is logarithmic', () => {
-        const scale = scaleOf(lines, { log: true })
-        expect(scale).toEqual({ low: 1, high: 100, log: true })
+    it('fits what is shown where that is wished, at round numbers', () => {
+        const near = [1003, 1007].map((v) => scaleFor([v - 3, v + 1], { zero: false }))
+        for (const { low, high, step } of near) {
+            expect(high - low).toBeLessThan(12)
+            expect([low / step, high / step].every((k) => Math.abs(k - Math.round(k)) < 1e-9)).toBe(true)
+        }
+    })
+
+    it('opens nothing for what is only rounding, and has room for what stays the same', () => {
+        expect(scaleFor([-4e-8, 1000], { zero: true })).toMatchObject({ low: 0, high: 1000 })
+        for (const v of [0, 5, -3, 1e-12, 1e15]) {
+            const { low, high } = scaleFor([v, v], { zero: false })
+            expect(low).toBeLessThan(high)
+            expect(v >= low && v <= high).toBe(true)
+        }
+    })
+
+    it('has round numbers that are told apart, whatever its range', () => {
+        for (let i = 0; i < 400; i++) {
+            const low = (i % 7 - 3) * 10 ** (i % 25 - 12)
+            const high = low + 1.7 ** (i % 31) * 10 ** (i % 19 - 9)
+            const scale = scaleFor([low, high], { zero: i % 2 === 0 })
+            const ticks = ticksOf(scale)
+            for (const unit of ['', '%', 'kg', 'year', 'person']) {
+                const words = tickWords(ticks, unit)
+                expect(new Set(words).size, `${words.join(' ')} for ${low} to ${high} ${unit}`).toBe(words.length)
+            }
+        }
+    })
+
+    it('runs over whole powers of ten when it is logarithmic, and not into rounding', () => {
+        const scale = scaleOf(lines, { zero: true, log: true })
+        expect(scale).toMatchObject({ low: 1, high: 100, log: true })
         expect(share(scale, 10)).toBeCloseTo(0.5, 12)
         expect(share(scale, 0)).toBeNaN()
+        const noisy = linesOf({ id: 't', of: ['a'] }, [aCourse(aRun({ a: [1e-16, 0, -2, 0.5, 80] }))], elements)
+        const floor = scaleOf(noisy, { zero: true, log: true })
+        expect([floor.low, floor.high]).toEqual([0.1, 100])
+        expect(unseen(noisy, floor)).toEqual({ notPositive: 2, below: 1 })
+        expect(ticksOf(floor)).toEqual([0.1, 1, 10, 100].map((v) => expect.closeTo(v, 12)))
     })
 })
 
@@ -72,7 +114,7 @@ describe('reading a plot', () => {
 
     it('finds the line under the pointer, within reach', () => {
         const lines = linesOf({ id: 't', of: ['a'] }, [base, kept], elements)
-        const scales = lines.map(() => scaleOf(lines, {}))
+        const scales = lines.map(() => scaleOf(lines, { zero: true }))
         expect(nearest(lines, scales, 1, 0, 100)?.name).toBe('Dry')
         expect(nearest(lines, scales, 1, 52, 100)?.name).toBe('baseline')
         expect(nearest(lines, scales, 1, 30, 100)).toBeUndefined()
@@ -88,28 +130,52 @@ describe('reading a plot', () => {
         expect(apart([0, 50, 100], 14, 100)).toEqual([0, 50, 100])
     })
 
+    it('names lines that lie on each other once, none over another, and counts those without room', () => {
+        const run = aRun({ a: [0, 10, 5], b: [0, 10, 5.0001] })
+        const same = aCourse(run, { key: 'scenario:s', name: 'A price', look: 1, main: false })
+        const all = linesOf({ id: 't', of: ['a'] }, [base, same, kept], elements)
+        const scales = all.map(() => scaleOf(all, { zero: true }))
+        const { names, rest } = endNames(all, scales, { height: 100, gap: 14, most: 9, from: 0, to: 2 })
+        expect(names.map((n) => n.words)).toEqual(['baseline = A price', 'Dry'])
+        expect(Math.abs((names[0]?.y ?? 0) - (names[1]?.y ?? 0))).toBeGreaterThanOrEqual(14)
+        expect(rest).toEqual([])
+        const many = Array.from({ length: 12 }, (_, i) => aCourse(aRun({ a: [i, 2 * i, 3 * i] }), { key: `r${i}`, name: `Run ${i}`, look: i % 8, main: i === 0 }))
+        const lines = linesOf({ id: 't', of: ['a'] }, many, elements)
+        const few = endNames(lines, lines.map(() => scaleOf(lines, { zero: true })), { height: 60, gap: 14, most: 4, from: 0, to: 2 })
+        expect([few.names.length, few.rest.length]).toEqual([3, 9])
+        expect(few.names.map((n) => n.words)).toContain('Run 0')
+    })
+
+    it('says a constant once for all runs', () => {
+        const all = things(aThing('p', { kind: 'parameter' }))
+        const lines = linesOf({ id: 't', of: ['p'] }, [aCourse(aRun({ a: [1, 1] }, { steady: { p: 3 } })), aCourse(aRun({ a: [1, 1] }, { steady: { p: 3 } }), { key: 'x', name: 'Dry', main: false, look: 0 })], all)
+        expect(endNames(lines, lines.map(() => scaleOf(lines, { zero: true })), { height: 80, gap: 14, most: 5, from: 0, to: 1 }).names.map((n) => n.words)).toEqual(['baseline = Dry'])
+    })
+
     it('paints a peak that lies between two moments', () => {
         const drawn: [number, number][] = []
         const context = { clearRect: vi.fn(), beginPath: vi.fn(), moveTo: (x: number, y: number) => drawn.push([x, y]), lineTo: (x: number, y: number) => drawn.push([x, y]), stroke: vi.fn(), setLineDash: vi.fn(), fill: vi.fn() } as unknown as CanvasRenderingContext2D
         const coarse = aCourse(aRun({ a: [0, 0] }, { coarse: true, lows: new Map([['a', Float64Array.from([0, 0])]]), highs: new Map([['a', Float64Array.from([10, 0])]]) }))
         const lines = linesOf({ id: 't', of: ['a'] }, [coarse], elements)
-        paint(context, 100, 50, lines, [scaleOf(lines, {})], 0, 1, () => '#000')
+        paint(context, 100, 50, lines, [scaleOf(lines, { zero: true })], 0, 1, () => '#000')
         expect(Math.min(...drawn.map(([, y]) => y))).toBe(0)
         expect(lines.flatMap(pairs).map(([, v]) => v)).toEqual([0, 0, 10, 0, 0, 0])
     })
 })
 
 describe('plots of other kinds', () => {
-    const setting = { height: 400, time: { start: 0, end: 2, unit: 'day' }, playhead: 1, colour: (t: string) => t, title: 'T <b>', source: 'S' }
+    const setting = { width: 800, height: 400, time: { start: 0, end: 2, unit: 'day' }, playhead: 1, colour: (t: string) => t, title: 'T <b>', source: 'S', marks: [{ time: 0, words: '0' }], moment: (t: number) => `day ${t}` }
     const series = (options: unknown) => (options as { series: { type: string, data: unknown[], name?: string }[] }).series
 
-    it('put one variable against another, with a dot at the playhead', () => {
-        const all = series(optionsOf({ id: 'p', of: ['a', 'b'], kind: 'phase' }, [base], elements, setting))
-        const dot = all.find((s) => s.type === 'scatter')
-        expect(dot?.data).toEqual([[10, 4]])
-        const path = all.filter((s) => s.type === 'line').flatMap((s) => s.data as number[][])
-        expect(path).toContainEqual([0, 2, 0])
-        expect(path).toContainEqual([5, 8, 2])
+    it('put one variable against another, each axis fitted, with a dot at the playhead', () => {
+        const options = optionsOf({ id: 'p', of: ['a', 'b'], kind: 'phase' }, [base], elements, setting) as { xAxis: { min: number, max: number, name: string }, yAxis: { min: number, max: number, name: string } }
+        const all = series(options)
+        expect(all.find((s) => s.type === 'scatter' && JSON.stringify(s.data) === '[[10,4]]')).toBeDefined()
+        expect(all.find((s) => s.type === 'line')?.data).toEqual([[0, 2, 0], [10, 4, 1], [5, 8, 2]])
+        expect([options.yAxis.min, options.yAxis.max, options.yAxis.name, options.xAxis.name]).toEqual([2, 8, 'b (person)', 'a (t)'])
+        const { paths, x } = phasePaths({ id: 'p', of: ['a', 'b'], kind: 'phase', options: { 'across-low': -10, 'across-high': 30 } }, [base, kept], elements)
+        expect([x.low, x.high, paths.length]).toEqual([-10, 30, 2])
+        expect(new Set(paths.map((p) => p.colour)).size).toBe(2)
     })
 
     it('put bars at chosen times, for every run', () => {
@@ -118,10 +184,14 @@ describe('plots of other kinds', () => {
         expect(series(optionsOf({ id: 'p', of: ['a'], kind: 'bars' }, [base], elements, setting))[0]?.data).toEqual([5])
     })
 
-    it('count how often a variable was where', () => {
+    it('count how much of the time a variable was where, between round edges', () => {
         const [line] = linesOf({ id: 't', of: ['a'] }, [aCourse(aRun({ a: [0, 1, 1, 9, 10, NaN] }))], elements)
-        expect(line && histogramOf(line, 0, 10, 5).map((n) => Math.round(n * 6 / 100))).toEqual([3, 0, 0, 0, 2])
-        expect(series(optionsOf({ id: 'p', of: ['a'], kind: 'histogram' }, [base], elements, setting))).toHaveLength(1)
+        expect(line && sharesOf(line, [0, 2, 4, 6, 8, 10]).map((n) => Math.round(n * 6))).toEqual([3, 0, 0, 0, 2])
+        const bins = binsOf(line ? [line] : [], {})
+        expect(bins.edges.slice(0, 3)).toEqual([0, 0.5, 1])
+        expect(binsOf(line ? [line] : [], { bins: 5 }).edges).toEqual([0, 2, 4, 6, 8, 10])
+        expect(outlineOf({ edges: [0, 2, 4], step: 1, shares: [] }, [0.5, 0.25])).toEqual([[0, 0], [0, 0.5], [2, 0.5], [2, 0.25], [4, 0.25], [4, 0]])
+        expect(series(optionsOf({ id: 'p', of: ['a'], kind: 'histogram' }, [base, kept], elements, setting)).map((s) => s.type)).toEqual(['line', 'line'])
     })
 
     it('give each run a small plot of its own, on one scale', () => {
@@ -130,9 +200,47 @@ describe('plots of other kinds', () => {
         expect(options.yAxis.map((y) => y.max)).toEqual([20, 20])
     })
 
-    it('draw lines over time with scales of their own where that is wished', () => {
-        const options = optionsOf({ id: 'p', of: ['a', 'b'], options: { own: true } }, [base], elements, setting) as { yAxis: { name: string }[] }
-        expect(options.yAxis.map((y) => y.name)).toEqual(['a (t)', 'b (person)'])
+    it('draw lines over time with axes of their own where that is wished, each with its measure and unit', () => {
+        const names = (options: object) => (optionsOf({ id: 'p', of: ['a', 'b'], options }, [base], elements, setting) as { yAxis: { name: string }[] }).yAxis.map((y) => y.name)
+        expect(names({ own: true })).toEqual(['a, t', 'b, person'])
+        expect(names({})).toEqual(['t · person'])
+        expect(names({ measure: 'difference' })).toEqual(['difference, t · difference, person'])
+        expect(names({ measure: 'percent' })).toEqual(['% of the start'])
+    })
+
+    it('have lines, bands and shaded times where they are told, with plain values only', () => {
+        const options = { marks: [{ at: 45, name: 'harmful' }, { at: 2, to: 4 }, { at: 'b' }], periods: [{ from: 0, until: 1, name: 'drought' }] }
+        const made = optionsOf({ id: 'p', of: ['a'], options }, [base], elements, setting) as { yAxis: { max: number }[], series: { id: string, markLine?: { data: { yAxis?: number }[] }, markArea?: { data: unknown[] } }[] }
+        expect(made.series[0]?.markLine?.data.some((d) => d.yAxis === 45)).toBe(true)
+        expect(made.series[0]?.markArea?.data).toHaveLength(2)
+        expect(made.yAxis[0]?.max).toBeGreaterThanOrEqual(45)
+        expect(made.series.map((s) => s.id)).toContain('mark 2 b')
+        const measured = optionsOf({ id: 'p', of: ['a'], options: { ...options, measure: 'percent' } }, [base], elements, setting) as typeof made
+        expect(measured.series[0]?.markLine?.data.some((d) => d.yAxis === 45)).toBe(false)
+    })
+})
+
+describe('what a plot says of itself', () => {
+    it('names its measure in title and axis', () => {
+        expect(titleOf({ id: 'p', of: ['a'], options: { measure: 'difference' } }, [aThing('kelp')], 'year')).toBe('kelp: difference from the baseline')
+        expect(titleOf({ id: 'p', of: ['a'], kind: 'histogram' }, [aThing('kelp')], 'year')).toContain('how much of the time')
+        expect(titleOf({ id: 'p', of: ['a', 'b'], kind: 'phase' }, [aThing('kelp'), aThing('urchins')], 'year')).toBe('urchins against kelp')
+        expect([axisWords('t', 'difference'), axisWords('%', 'difference'), axisWords('t', undefined), axisWords('1', undefined)]).toEqual(['difference, t', 'difference, % points', 't', 'a plain number'])
+    })
+
+    it('exports what it shows: measured values, pairs, classes', () => {
+        const from = { courses: [base, kept], elements: things(aThing('a', { unit: 't' }), aThing('b', { unit: '%' })), unit: 'day' }
+        expect(rowsOf({ ...from, plot: { id: 'p', of: ['a'], options: { measure: 'percent' } } })[0]).toEqual(['day', 'a (%), per cent of the start, baseline', 'a (%), per cent of the start, Dry'])
+        expect(rowsOf({ ...from, plot: { id: 'p', of: ['a'], options: { measure: 'percent' } } })[2]).toEqual([1, null, 2000])
+        expect(rowsOf({ ...from, plot: { id: 'p', of: ['b'] } }).slice(0, 2)).toEqual([['day', 'b (%), baseline', 'b (%), Dry'], [0, 200, 100]])
+        const pairs = rowsOf({ ...from, plot: { id: 'p', of: ['a', 'b'], kind: 'phase' } })
+        expect(pairs[0]).toEqual(['run', 'day', 'a (t)', 'b (%)'])
+        expect(pairs[1]).toEqual(['baseline', 0, 0, 200])
+        const bins = rowsOf({ ...from, plot: { id: 'p', of: ['a'], kind: 'histogram' } })
+        expect(bins[0]?.slice(0, 3)).toEqual(['from (t)', 'to (t)', '% of the time, a (t), baseline'])
+        expect(bins.slice(1).reduce((sum, row) => sum + Number(row[2]), 0)).toBeCloseTo(100, 9)
+        const [line] = linesOf({ id: 'p', of: ['a'] }, [base], elements)
+        expect(line && columnHead(line, { plot: { id: 'p', of: ['a'] }, courses: [base], elements })).toBe('a (t)')
     })
 })
 

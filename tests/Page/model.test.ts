@@ -11,7 +11,7 @@ function thing(id: string, more: Partial<Thing> = {}): Thing {
 
 function model(things: Thing[]): Model {
     return {
-        name: 'Tide', note: '', sheets: [{ id: 'sheet-1', name: 'Main' }], tracks: [], plots: {}, scenarios: {}, findings: {}, order: things.map((t) => t.id), echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {},
+        name: 'Tide', note: '', sheets: [{ id: 'sheet-1', name: 'Main' }], tracks: [], plots: {}, scenarios: {}, findings: {}, order: things.map((t) => t.id), echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {}, meaning: '', calendar: null,
         elements: Object.fromEntries(things.map((t) => [t.id, t])), placements: {},
         time: { start: 0, end: 10, step: 1, unit: 'day', method: 'rk4', saveEvery: null, steps: 10 , startDate: null, tolerance: 1e-6, absoluteTolerance: 1e-9 },
     }

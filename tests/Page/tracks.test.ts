@@ -33,14 +33,14 @@ describe('a track', () => {
         await show(TrackPlot, { plot: { id: 't', of: ['a'] }, saved: true })
         expect(text()).toContain('tide')
         expect(harness.host.querySelector('strong')?.textContent).toBe('10')
-        expect(harness.host.querySelector('canvas')?.getAttribute('aria-label')).toBe('tide over time, from 0 to 10. At 1: 10')
+        expect(harness.host.querySelector('canvas')?.getAttribute('aria-label')).toBe('tide over time, from 0 m to 10 m. At day 1: 10 m')
         button('Take the track of tide away')?.click()
         expect(harness.sent).toEqual([{ kind: 'discard', what: 'track', id: 't' }])
     })
 
     it('lists several things with their values, and lets one go', async () => {
         await show(TrackPlot, { plot: { id: 't', of: ['a', 'b'], options: { own: true } }, saved: true })
-        expect([...harness.host.querySelectorAll('.read')].map((r) => r.textContent)).toEqual(['10', '4'])
+        expect([...harness.host.querySelectorAll('.read')].map((r) => r.textContent?.trim())).toEqual(['10 m', '4'])
         button('Take wind out of this track')?.click()
         expect(harness.sent.at(-1)).toEqual({ kind: 'plot-put', track: true, plot: { id: 't', of: ['a'], options: { own: true } } })
     })
@@ -73,14 +73,15 @@ describe('a track', () => {
 
 describe('what stands beside the plots', () => {
     it('a table with totals', async () => {
-        vi.spyOn(api, 'values').mockResolvedValue({ runs: [{ name: 'Baseline', revision: 0 }], times: [0, 2], rows: [{ element: 'a', cells: [[0, null]] }] })
+        vi.spyOn(api, 'values').mockResolvedValue({ runs: [{ name: 'Baseline', revision: 0, stopped: null, between: [1] }], times: [0, 2], rows: [{ element: 'a', cells: [[0, null]] }] })
         vi.spyOn(api, 'summary').mockResolvedValue({ runs: [], times: [], rows: [{ element: 'a', cells: [{ first: 0, last: 5, least: 0, most: 10, leastAt: 0, mostAt: 1, mean: 6.25, total: 12.5, settled: null }] }] })
         await show(TableView, { plot: { id: 't', of: ['a'], options: { times: [0, 2], totals: true } }, given: [{ name: 'Then', ref: { kept: 'x' } }] })
         await settle()
         expect(vi.mocked(api.values).mock.lastCall?.[1]).toEqual([{ kept: 'x' }])
         expect(harness.host.querySelector('thead small')?.textContent?.trim()).toBe('m')
         expect([...harness.host.querySelectorAll('tbody td')].map((c) => c.textContent)).toEqual(['0', '–'])
-        expect(text()).toContain('sum over time12.5')
+        expect(text()).toContain('total over time12.5 m·day')
+        expect(text()).toContain('lie between two saved moments')
     })
 
     it('values side by side, which stay for the next time', async () => {
@@ -89,10 +90,12 @@ describe('what stands beside the plots', () => {
         await show(ValuesStage)
         await settle()
         expect(text()).toContain('not at rest at the end')
-        const add = harness.host.querySelector<HTMLInputElement>('[aria-label="Add a variable"]')
+        const add = harness.host.querySelector<HTMLInputElement>('input[aria-label="Add a variable"]')
         if (add) {
-            add.value = 'Tide'
-            add.dispatchEvent(new Event('change'))
+            add.value = 'tid'
+            add.dispatchEvent(new Event('input'))
+            await nextTick()
+            add.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
         }
         await nextTick()
         expect(useView().pinned).toEqual(['b', 'a'])
@@ -114,7 +117,7 @@ describe('what stands beside the plots', () => {
 
     it('a finding made again from the runs that it names, and a trail in words', async () => {
         await show(FindingView, { finding: { id: 'f', title: 'F', words: '', place: 1, view: { kind: 'trail', element: 'a', steps: [{ path: ['a'], element: 'a', time: 1, value: 10, rate: 2, causes: [{ cause: 'b', change: 2 }, { cause: 'time', change: -1 }] }] } } })
-        expect(text()).toContain('tide 10 m changing by +2: wind +2, time itself -1')
+        expect(text()).toContain('tide 10 m changing by +2 m per day: wind +2, time itself −1')
         harness.leave()
         const ask = vi.mocked(api.run)
         ask.mockClear()

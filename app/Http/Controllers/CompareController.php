@@ -57,7 +57,7 @@ final class CompareController
         $baseSource = RunSource::of($model, $request->array('base'));
         $baseTrial = $baseSource->trial();
         $changes = Changes::between($baseSource->model(), $baseSource->setting, $source->model(), $source->setting);
-        $more = static fn (array $causes): array => ['changes' => $changes, 'from' => self::reached($trial, $changes, array_column($causes, 'cause'))];
+        $more = static fn (array $causes): array => ['changes' => $changes, 'through' => self::reached($trial, $changes, array_column($causes, 'cause'))];
         if ($request->input('over') === 'time') {
             $gathered = Accumulated::of($simulator, $trial, $baseTrial, $id, $instant->time()) ?? throw NotUnderstood::because('Both runs must get to this time, and it must lie after their start. Move the playhead.');
 

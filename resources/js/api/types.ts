@@ -93,9 +93,13 @@ export interface Model {
     /** What a careful reader would ask about the structure. */
     health: Problem[]
     waiting: Record<string, string>
+    /** The same for all versions that compute the same. */
+    meaning: string
+    /** Times and the moments they are, in seconds since 1970; null without a calendar. */
+    calendar: [number, number][] | null
 }
 
-export interface Study { id: string, name: string, demo: boolean, model: string, revision: number, changed: string }
+export interface Study { id: string, name: string, demo: boolean, model: string, revision: number, changed: string, /** Lines of its import log that nobody has ticked off. */ toCheck: number }
 
 export interface Thumbnail { lines: { name: string, values: number[] }[], words: string, unit: string, start: number, end: number }
 
@@ -122,7 +126,7 @@ export interface News extends Steps {
 
 export type Edit = { kind: string } & Record<string, unknown>
 
-export interface Fault { element: string, name: string, time: number, reason: string, inputs: Record<string, number>, sentence: string }
+export interface Fault { element: string, name: string, time: number, reason: string, inputs: Record<string, number>, sentence: string, remedy?: Remedy | null }
 
 export interface RunHeader {
     revision: number
@@ -152,7 +156,7 @@ export interface RunHeader {
 
 export interface Notice { code: string, element: string, time: number, sentence: string, remedy?: Remedy | null }
 
-export interface Health { verdict: 'fine' | 'fair' | 'poor' | 'fault', sentence: string, differences: { element: string, name: string, what: string, difference: number }[] }
+export interface Health { verdict: 'fine' | 'fair' | 'poor' | 'fault', sentence: string, remedy?: Remedy | null, differences: { element: string, name: string, what: string, difference: number }[] }
 
 export interface Catalogue {
     functions: { name: string, group: string, signature: string, sentence: string, example: string }[]
@@ -160,7 +164,8 @@ export interface Catalogue {
     methods: { name: string, title: string, abbreviation: string, sentence: string, adaptive: boolean }[]
 }
 
-export interface LogLine { where: string, sentence: string, element: string | null }
+/** `grade` says what it changes. */
+export interface LogLine { where: string, sentence: string, element: string | null, grade: 'numbers' | 'drawing' | 'information', done?: boolean }
 
 export interface Effects { revision: number, signs: Record<string, string> | null, at: Record<string, { effect: number, share: number }> | null }
 
@@ -188,7 +193,32 @@ export interface Scenario { id: string, name: string, note: string, on: string[]
 export type PlotKind = 'lines' | 'phase' | 'bars' | 'histogram' | 'multiples' | 'table'
 export type Measure = 'value' | 'normalised' | 'percent' | 'difference' | 'difference-percent'
 
-export interface PlotOptions { low?: number, high?: number, from?: number, to?: number, log?: boolean, own?: boolean, stacked?: boolean, totals?: boolean, measure?: Measure, times?: number[], bins?: number }
+/** A line across a plot at a number or at a variable’s values; a band where there is a second end. */
+export interface PlotMark { at: number | string, to?: number | string, name?: string }
+
+export interface PlotOptions {
+    low?: number
+    high?: number
+    'across-low'?: number
+    'across-high'?: number
+    from?: number
+    to?: number
+    log?: boolean
+    own?: boolean
+    stacked?: boolean
+    totals?: boolean
+    /** The scale fits what is shown, with or without zero. */
+    fit?: boolean
+    /** Zero is in sight where it usually is not. */
+    zero?: boolean
+    /** Of a table. */
+    digits?: number
+    measure?: Measure
+    times?: number[]
+    bins?: number
+    marks?: PlotMark[]
+    periods?: { from: number, until: number, name?: string }[]
+}
 
 export interface Plot { id: string, of: string[], kind?: PlotKind, name?: string, options?: PlotOptions, pin?: { sheet: string, x: number, y: number } }
 
@@ -197,7 +227,7 @@ export interface Finding { id: string, title: string, words: string, view: { kin
 /** Which run is meant, wherever one can be named. */
 export interface RunRef { kept?: string, log?: number, batch?: string, position?: number, revision?: number, scenario?: string, setting?: Setting }
 
-export interface KeptRun { id: string, name: string, note: string, colour: number, hidden: boolean, revision: number, setting: Setting, made: string }
+export interface KeptRun { id: string, name: string, note: string, colour: number, hidden: boolean, revision: number, setting: Setting, meaning: string, made: string }
 
 export interface LoggedRun { id: number, revision: number, settings: Setting, scenario: string, starred: boolean, comment: string, made: string, edits: string[], setting: string[] }
 
@@ -205,12 +235,12 @@ export interface BatchState { id: string, revision: number, cancelled: boolean, 
 
 export interface Cause { cause: string, change: number }
 
-export interface TrailAnswer { element: string, time: number, value: number, rate: number, causes?: Cause[], effects?: { effect: string, change: number, share: number }[], rest?: number, base?: number, difference?: number }
+export interface TrailAnswer { element: string, time: number, value: number, rate: number, causes?: Cause[], effects?: { effect: string, change: number, share: number }[], rest?: number, base?: number, difference?: number, /** What keeps it where it is. */ holds?: { sentence: string, since: number | null, element: string | null }[], /** What was changed between two runs, and by cause, which of that acts on it. */ changes?: Change[], through?: Record<string, string[]>, from?: number, until?: number, isAmount?: boolean }
 
 export interface Against { value: number | null, difference: number | null, percent: number | null }
 
 export interface Summary { first: number, last: number, least: number, most: number, leastAt: number, mostAt: number, mean: number, total: number, settled: number | null }
 
-export interface TableAnswer<Cell> { runs: { name: string, revision: number }[], times: number[], rows: { element: string, cells: Cell[] }[] }
+export interface TableAnswer<Cell> { runs: { name: string, revision: number, /** When it stopped by a fault. */ stopped: number | null, /** Positions of times that lie between saved moments. */ between: number[] }[], times: number[], rows: { element: string, cells: Cell[] }[] }
 
 export interface Change { what: 'added' | 'changed' | 'removed' | 'moved', element: string | null, name: string, kind: string, fields: { field: string, was: string, now: string }[] }

@@ -142,7 +142,7 @@ const spoken = computed(() => {
     const fed = model.model.links.filter((l) => l.to === thing.id && l.kind !== 'unused').map((l) => model.model.elements[l.from]?.name)
     const problem = model.problemOf.get(thing.id)
     const value = runs.value(thing.id)
-    return `${isEcho.value ? 'echo of the ' : ''}${thing.kind} ${thing.name}${value === undefined ? '' : `, ${withUnit(value, thing.unit)}`}${fed.length ? `, fed by ${fed.join(', ')}` : ''}${problem ? `. ${problem.sentence}` : ''}`
+    return `${isEcho.value ? 'echo of the ' : ''}${thing.kind} ${thing.name}${value === undefined ? '' : `, ${withUnit(value, thing.unit, { size: runs.size(thing.id) })}`}${fed.length ? `, fed by ${fed.join(', ')}` : ''}${problem ? `. ${problem.sentence}` : ''}`
 })
 
 /** By keyboard a flow reaches to the outside at once and an echo stands beside; a link, or the end of a flow, waits for a thing to be chosen with the arrows. */
@@ -330,8 +330,8 @@ watch(() => view.sheet, (now, before) => {
 })
 onMounted(() => { void nextTick(() => window.setTimeout(() => { void fit().then(() => { if (view.node) reveal(view.node) }) }, 30)) })
 // What is selected in the outline or on a card comes into sight; under the pointer nothing moves.
-watch(() => [view.node, view.centring] as const, ([id, centring], [, before]) => { if (id && (centring !== before || !stage.value?.matches(':hover'))) void nextTick(() => { reveal(id) }) })
-watch(() => [view.naming, view.saying], ([naming, saying], [wasNaming, wasSaying]) => {
+watch([() => view.node, () => view.centring] as const, ([id, centring], [, before]) => { if (id && (centring !== before || !stage.value?.matches(':hover'))) void nextTick(() => { reveal(id) }) })
+watch([() => view.naming, () => view.saying], ([naming, saying], [wasNaming, wasSaying]) => {
     if (!naming && !saying && (wasNaming || wasSaying) && (document.activeElement === document.body || document.activeElement?.closest('.stage'))) {
         void nextTick(() => stage.value?.focus({ preventScroll: true }))
     }

@@ -39,11 +39,11 @@ const line = computed(() => {
     return list.map(([x, y], i) => `${i ? 'L' : 'M'}${toX(x).toFixed(1)} ${toY(y).toFixed(1)}`).join('')
 })
 
-watch(() => [thing.id, runs.shown], async () => {
+watch([() => thing.id, () => runs.shown], async () => {
     visits.value = null
     if (thing.kind === 'curve' && runs.shown) {
         const asked = thing.id
-        const list = await api.visits(model.id, thing.id).catch(() => [])
+        const list = await api.visits(model.id, thing.id, runs.ref).catch(() => [])
         visits.value = asked === thing.id ? list[0] ?? null : null
     }
 }, { immediate: true })

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
-import { literal, withUnit } from '@/ui/numbers'
+import { fieldText, withUnit } from '@/ui/numbers'
 import DialRange from './DialRange.vue'
 import { useDial } from './useDial'
 
@@ -27,7 +27,7 @@ async function release() {
         return
     }
     if (now !== thing.value) {
-        await model.attempt({ kind: 'formula', id: thing.id, text: literal(now) })
+        await model.attempt({ kind: 'formula', id: thing.id, text: fieldText(now, thing.unit) })
     }
     runs.release(thing.id)
     void runs.refresh()

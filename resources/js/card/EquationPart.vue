@@ -11,7 +11,7 @@ const open = ref(false)
 const equation = ref<Equation | null>(null)
 const math = ref<HTMLElement>()
 
-watch(() => [open.value, thing.id, model.revision], async () => {
+watch([open, () => thing.id, () => model.revision], async () => {
     if (!open.value) {
         return
     }

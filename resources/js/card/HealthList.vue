@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Remedy } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
+import { useStepCheck } from '@/stores/stepCheck'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
 
@@ -11,12 +12,18 @@ interface Item { key: string, element: string | null, sentence: string, tone: st
 const model = useModel()
 const runs = useRuns()
 const view = useView()
+const step = useStepCheck()
 
 const groups = computed<{ title: string, items: Item[] }[]>(() => {
     const items = (list: typeof model.model.problems): Item[] => list.map((p, i) => ({ key: `${p.code} ${p.element} ${i}`, element: p.element, sentence: p.sentence, tone: p.severity, remedy: p.remedy }))
-    const missing = items(model.hindrances)
+    const missing = items(model.hindrances.filter((p) => p.severity === 'missing'))
+    const wrong = items(model.hindrances.filter((p) => p.severity !== 'missing'))
+    const { health } = step
+    const poor: Item[] = health && (health.verdict === 'poor' || (health.verdict === 'fault' && !runs.shown?.fault)) ? [{ key: 'step', element: null, sentence: health.sentence, tone: 'remark', remedy: health.remedy }] : []
     return [
         { title: missing.length === 1 ? '1 thing missing' : `${missing.length} things missing`, items: missing },
+        { title: wrong.length === 1 ? '1 thing to mend' : `${wrong.length} things to mend`, items: wrong },
+        { title: 'The time step', items: poor },
         { title: 'Remarks', items: items(model.remarks) },
         { title: 'What the run tells', items: (runs.shown?.notices ?? []).map((n) => ({ key: n.code + n.element, element: n.element, sentence: n.sentence, tone: 'remark', remedy: n.remedy })) },
         { title: 'Worth a look', items: items(model.model.health) },

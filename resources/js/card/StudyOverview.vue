@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
+import type { Remedy } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
 import HealthList from './HealthList.vue'
+import ImportLog from './ImportLog.vue'
 import NoteField from './NoteField.vue'
 import TimeCard from './TimeCard.vue'
 
@@ -12,6 +14,9 @@ const model = useModel()
 const runs = useRuns()
 const view = useView()
 
+function mend(remedy: Remedy) {
+    void model.together(remedy.edits, remedy.words)
+}
 const sameUnits = ref('')
 watch(() => model.model.sameUnits, (lines) => { sameUnits.value = lines.join('\n') }, { immediate: true })
 </script>
@@ -21,9 +26,11 @@ watch(() => model.model.sameUnits, (lines) => { sameUnits.value = lines.join('\n
         <div v-if="runs.shown?.fault" class="fault" role="alert">
             <p><SaidText :text="runs.shown.fault.sentence" /></p>
             <button v-if="runs.shown.fault.element" type="button" class="chip" @click="view.goTo(runs.shown.fault.element)">{{ runs.shown.fault.name }}</button>
+            <button v-if="runs.shown.fault.remedy" type="button" class="button" @click="mend(runs.shown.fault.remedy)">{{ runs.shown.fault.remedy.words }}</button>
         </div>
         <div v-if="runs.refusal" class="fault" role="alert"><p>{{ runs.refusal }}</p></div>
         <HealthList />
+        <ImportLog />
         <TimeCard />
         <div>
             <label class="label" for="same-units">Units that mean the same</label>
@@ -52,7 +59,8 @@ watch(() => model.model.sameUnits, (lines) => { sameUnits.value = lines.join('\n
     border-left-width: 4px;
     border-radius: 10px;
 }
-.fault .chip {
+.fault .chip,
+.fault .button {
     margin-top: 8px;
 }
 </style>

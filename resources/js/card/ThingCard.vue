@@ -5,7 +5,7 @@ import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { full, literal, short, shownUnit, withUnit } from '@/ui/numbers'
+import { fieldText, full, short, shownUnit, withUnit } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import CurveField from './CurveField.vue'
 import DialField from './DialField.vue'
@@ -61,7 +61,17 @@ const ends = computed(() => {
     const end = (id?: string | null) => (id ? model.model.elements[id]?.name : undefined) ?? 'outside'
     return `${end(thing.from)} → ${end(thing.to)}`
 })
-const moment = computed(() => `at ${model.model.time.unit} ${literal(Number(view.playhead.toPrecision(6)))}`)
+const moment = computed(() => `at ${model.moment(view.playhead)}`)
+const stopped = computed(() => {
+    const run = runs.shown
+    return run?.fault && view.playhead > (run.span[1] ?? Infinity) ? `stopped at ${model.moment(run.fault.time, false)}` : ''
+})
+const flowSize = computed(() => Math.max(0, ...[...inflows.value, ...outflows.value].map((f) => runs.size(f.id))))
+/** A dial that was turned where things are tried rules here too. */
+const turned = computed(() => {
+    const now = runs.setting.parameters?.[thing.id]
+    return now === undefined || runs.dials[thing.id] !== undefined || thing.kind !== 'parameter' ? null : { now, own: thing.value ?? 0 }
+})
 
 async function rename() {
     if (name.value.trim() === thing.name) {
@@ -90,8 +100,8 @@ function keepUnit() {
                 <p class="soft">{{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : '' }}<template v-if="model.model.sheets.length > 1"> · <button v-if="isEcho" type="button" class="go" @click="view.goTo(thing.id)">defined on {{ sheetName }}</button><template v-else>defined on {{ sheetName }}</template></template></p>
             </div>
             <div v-if="thing.kind !== 'curve'" class="now">
-                <strong :title="value === undefined ? '' : full(value)">{{ waits ? '–' : short(value) }}</strong>
-                <p>{{ thing.kind === 'parameter' ? (thing.unit === '1' ? '' : shownUnit(thing.unit)) : moment }}</p>
+                <strong :title="value === undefined ? stopped : `${full(value, thing.unit)} ${shownUnit(thing.unit)}`">{{ waits ? '–' : short(value, { unit: thing.unit, size: runs.size(thing.id) }) }} <small>{{ shownUnit(thing.unit) }}</small></strong>
+                <p v-if="thing.kind !== 'parameter'">{{ value === undefined && stopped ? stopped : moment }}</p>
             </div>
         </header>
         <p v-if="nameSentence || refusal" class="trouble" role="alert"><SaidText :text="nameSentence || refusal" /></p>
@@ -102,6 +112,7 @@ function keepUnit() {
             </ul>
             <p v-if="followers.length > MOST" class="soft">and {{ followers.length - MOST }} more</p>
         </div>
+        <p v-if="turned" class="turned">Its dial is turned: {{ fieldText(turned.now, thing.unit) }} instead of the model’s {{ fieldText(turned.own, thing.unit) }}. <button type="button" @click="runs.leave(thing.id, undefined)">Reset to the model’s value</button></p>
         <p v-if="waits" class="waits">Waits for <button type="button" class="chip" @click="view.goTo(waits.id)">{{ waits.name }}</button></p>
         <CurveField v-if="thing.points" :key="thing.id" :thing="thing" />
         <p v-else-if="thing.arrives" class="soft">What arrives of <button type="button" class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</button> after its travel time. It has no formula of its own.</p>
@@ -115,9 +126,10 @@ function keepUnit() {
         <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
             <span class="label">Changes by</span>
-            <button v-for="flow in inflows" :key="flow.id" type="button" class="row" @click="view.goTo(flow.id)"><span>+ {{ flow.name }}</span><span>{{ short(runs.value(flow.id)) }}</span></button>
-            <button v-for="flow in outflows" :key="flow.id" type="button" class="row" @click="view.goTo(flow.id)"><span>− {{ flow.name }}</span><span>{{ short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0)) }}</span></button>
-            <p v-if="inflows.length + outflows.length" class="row sum"><span class="soft">per {{ model.model.time.unit }}</span><strong>{{ withUnit(change, thing.unit) }}</strong></p>
+            <button v-for="flow in inflows" :key="flow.id" type="button" class="row" @click="view.goTo(flow.id)"><span>+ {{ flow.name }}</span><span>{{ short(runs.value(flow.id), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></button>
+            <button v-for="flow in outflows" :key="flow.id" type="button" class="row" @click="view.goTo(flow.id)"><span>− {{ flow.name }}</span><span>{{ short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></button>
+            <p v-if="runs.isGripped(thing.id)" class="soft">It is held by hand: its flows do not fill or drain it.</p>
+            <p v-else-if="inflows.length + outflows.length" class="row sum"><span class="soft">per {{ model.model.time.unit }}</span><strong>{{ withUnit(change, thing.unit, { size: flowSize }) }}</strong></p>
             <p v-else class="soft">Nothing yet: pull a flow out of its ring on the sheet.</p>
         </div>
         <div>
@@ -230,6 +242,21 @@ header {
     color: var(--brick);
     font-size: 13px;
     margin-top: -8px;
+}
+.turned {
+    padding: 6px 10px;
+    border: 1px solid var(--plum);
+    border-radius: 8px;
+    color: var(--plum);
+    font-size: 13px;
+}
+.turned button {
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
+.now small {
+    font-size: 13px;
+    font-weight: 400;
 }
 .waits {
     color: var(--brick);

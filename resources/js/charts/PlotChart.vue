@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { BarChart, LineChart, ScatterChart } from 'echarts/charts'
-import { AriaComponent, GraphicComponent, GridComponent, LegendComponent, MarkLineComponent, TitleComponent, TooltipComponent } from 'echarts/components'
+import { AriaComponent, GraphicComponent, GridComponent, LegendComponent, MarkAreaComponent, MarkLineComponent, TitleComponent, TooltipComponent } from 'echarts/components'
 import { init, use, type ECharts } from 'echarts/core'
 import { LabelLayout } from 'echarts/features'
 import { CanvasRenderer, SVGRenderer } from 'echarts/renderers'
@@ -10,29 +10,72 @@ import { useCourses, type Course } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { short } from '@/ui/numbers'
+import { endNames } from './endNames'
 import { linesOf, valueAt } from './lines'
-import { optionsOf } from './options'
+import { markedThings } from './marks'
+import { optionsOf, phasePaths, planeOf, scaledLines, spoken } from './options'
+import { unseen } from './scale'
 import { useColours } from './useColours'
+import { useTimeMarks } from './useTimeMarks'
+import { measureWords, titleOf } from './words'
 
-use([LineChart, BarChart, ScatterChart, GridComponent, TooltipComponent, TitleComponent, LegendComponent, MarkLineComponent, GraphicComponent, AriaComponent, LabelLayout, CanvasRenderer, SVGRenderer])
+use([LineChart, BarChart, ScatterChart, GridComponent, TooltipComponent, TitleComponent, LegendComponent, MarkLineComponent, MarkAreaComponent, GraphicComponent, AriaComponent, LabelLayout, CanvasRenderer, SVGRenderer])
 
-const { plot, given = undefined } = defineProps<{ plot: Plot, /** Runs to plot instead of those of the day. */ given?: Course[] }>()
+const { plot, given = undefined, headed = true, at = undefined } = defineProps<{ plot: Plot, /** Runs to plot instead of those of the day. */ given?: Course[], /** Whether its title stands above it. */ headed?: boolean, /** The moment it shows, instead of the playhead. */ at?: number }>()
 const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
 const { colour, painted } = useColours()
 const host = ref<HTMLElement>()
+const size = ref({ width: 0, height: 0 })
 let chart: ECharts | undefined
 let observer: ResizeObserver | undefined
 
-const measure = computed(() => plot.options?.measure ?? 'value')
+const options = computed(() => plot.options ?? {})
+const now = computed(() => at ?? view.playhead)
+const measure = computed(() => options.value.measure ?? 'value')
 const list = computed(() => given ?? courses.list(measure.value))
-const lines = computed(() => linesOf(plot, list.value, model.model.elements))
-const things = computed(() => plot.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined))
-const summary = computed(() => `${plot.name || things.value.map((t) => t.name).join(', ')}: ${lines.value.map((l) => `${l.name} ${short(l.values[0])} at the start, ${short(valueAt(l, view.playhead))} at ${model.model.time.unit} ${short(view.playhead)}, ${short(l.values[l.values.length - 1])} at the end`).slice(0, 8).join('; ')}`)
-const setting = () => ({ height: host.value?.clientHeight ?? 400, time: model.model.time, playhead: view.playhead, colour })
+const elements = computed(() => model.model.elements)
+const lines = computed(() => linesOf(plot, list.value, elements.value))
+const things = computed(() => plot.of.map((id) => elements.value[id]).filter((t): t is Thing => t !== undefined))
+const described = computed(() => titleOf(plot, things.value, model.model.time.unit))
+/** Its own name first, then what it shows; who looks at it must not have to guess. */
+const title = computed(() => (plot.name && plot.name !== described.value ? `${plot.name} – ${described.value}` : described.value))
+const shownRuns = computed(() => list.value.filter((c) => lines.value.some((l) => l.course === c.key)).map((c) => c.name))
+const subtitle = computed(() => `${shownRuns.value.length > 4 ? `${shownRuns.value.length} runs` : shownRuns.value.join(', ')}${plot.kind === 'histogram' ? `, ${model.moment(model.model.time.start)} to ${model.moment(model.model.time.end, false)}` : ''}`)
+const summary = computed(() => `${title.value}: ${lines.value.map((l) => `${l.name} ${spoken(l.values[0], l.unit)} at the start, ${spoken(valueAt(l, now.value), l.unit)} at ${model.moment(now.value)}, ${spoken(l.values[l.values.length - 1], l.unit)} at the end`).slice(0, 8).join('; ')}`)
+const span = computed(() => [options.value.from ?? model.model.time.start, options.value.to ?? model.model.time.end] as const)
+const { marks } = useTimeMarks(span, computed(() => planeOf({ ...size.value } as never).width))
+const setting = computed(() => ({ ...size.value, time: model.model.time, playhead: now.value, colour, marks: marks.value, moment: model.moment }))
+
+const isOver = computed(() => plot.kind === undefined || plot.kind === 'lines')
+const GAP = 16
+/** Names beside the plane: at the ends of lines over time, else one below the other. */
+const names = computed(() => {
+    const plane = planeOf(setting.value)
+    if (!isOver.value && plot.kind !== 'phase') {
+        return { list: [], rest: '' }
+    }
+    if (plot.kind === 'phase') {
+        const { paths } = phasePaths(plot, list.value, elements.value)
+        return { list: paths.map((p, i) => ({ key: p.key, words: p.name, full: p.name, colour: p.colour, dash: p.dash, top: plane.top + 4 + i * 18 })), rest: '' }
+    }
+    const { lines: all, scales } = scaledLines(plot, list.value, elements.value)
+    const found = endNames(all, scales, { height: plane.height, gap: GAP, most: Math.max(2, Math.floor(plane.height / GAP)), from: span.value[0], to: span.value[1] })
+    return { list: found.names.map((n) => ({ key: n.full, words: n.words, full: n.full, colour: n.lines[0]?.colour ?? '--ink', dash: n.lines[0]?.dash ?? [], top: plane.top + n.y - 9 })), rest: found.rest.map((l) => l.name).join(', ') }
+})
+/** What a logarithmic axis cannot show is said. */
+const hidden = computed(() => {
+    if (!options.value.log || !isOver.value) {
+        return ''
+    }
+    const { lines: all, scales } = scaledLines(plot, list.value, elements.value)
+    const none = all.length > 0 && scales.every((s) => !s.log)
+    const counts = all.map((l, i) => unseen([l], scales[i] as never)).reduce((a, b) => ({ notPositive: a.notPositive + b.notPositive, below: a.below + b.below }), { notPositive: 0, below: 0 })
+    const said = [counts.notPositive ? `${counts.notPositive} saved values at or below zero` : '', counts.below ? `${counts.below} below the foot of the axis` : ''].filter(Boolean)
+    return none ? 'Nothing here is above zero, so the axis is not logarithmic.' : said.length ? `Not shown on a logarithmic axis: ${said.join(', ')}.` : ''
+})
 
 /** As long as it has no room nothing is drawn: the observer says when it has. */
 function draw() {
@@ -40,15 +83,20 @@ function draw() {
         return
     }
     chart ??= init(host.value, null, { renderer: 'canvas' })
-    chart.setOption(optionsOf(plot, list.value, model.model.elements, setting()), { notMerge: true })
+    chart.setOption(optionsOf(plot, list.value, elements.value, setting.value), { notMerge: true })
+}
+function measureHost() {
+    size.value = { width: host.value?.clientWidth ?? 0, height: host.value?.clientHeight ?? 0 }
 }
 onMounted(() => {
     if (host.value) {
         observer = new ResizeObserver(() => {
             chart?.resize()
+            measureHost()
             draw()
         })
         observer.observe(host.value)
+        measureHost()
         draw()
     }
 })
@@ -59,17 +107,17 @@ onBeforeUnmount(() => {
 })
 /** While a dial is held the tracks come first. */
 let later = 0
-watch([() => plot, list, () => view.playhead, painted, () => model.model.time], () => {
+watch([() => plot, list, now, painted, () => model.model.time, marks], () => {
     window.clearTimeout(later)
     if (runs.held) {
         later = window.setTimeout(draw, 30)
     } else {
         draw()
     }
-})
+}, { flush: 'post' })
 watch([() => plot.of, measure, () => courses.others, () => courses.loaded, () => runs.tried], () => {
     if (!given) {
-        void courses.bring(plot.of, measure.value)
+        void courses.bring([...plot.of, ...markedThings(options.value)], measure.value)
     }
 }, { immediate: true })
 
@@ -81,36 +129,86 @@ function drawing(): string {
     const was = document.documentElement.dataset.theme
     document.documentElement.dataset.theme = 'light'
     const paper = (token: string) => getComputedStyle(document.documentElement).getPropertyValue(token).trim()
-    const known = Object.fromEntries(['--ink', '--ink-soft', '--line', '--hairline', '--ember', '--card', ...Array.from({ length: 8 }, (_, i) => `--run-${i}`)].map((t) => [t, paper(t)]))
+    const tokens = ['--ink', '--ink-soft', '--line', '--hairline', '--ember', '--card', '--brick', ...Array.from({ length: 8 }, (_, i) => `--run-${i}`)]
+    const known = Object.fromEntries(tokens.map((t) => [t, paper(t)]))
     document.documentElement.dataset.theme = was
-    const title = plot.name || things.value.map((t) => t.name).join(', ')
-    const source = `${model.model.name}, revision ${model.revision} · ${list.value.map((c) => c.name).join(', ')} · Merry Orbit`
-    off.setOption({ ...optionsOf(plot, list.value, model.model.elements, { ...setting(), height, colour: (t) => known[t] ?? '#000', title, source }), backgroundColor: '#ffffff' })
+    const source = `${model.model.name}, revision ${model.revision} · ${shownRuns.value.join(', ')} · Merry Orbit`
+    off.setOption({ ...optionsOf(plot, list.value, elements.value, { ...setting.value, width, height, colour: (t) => known[t] ?? '#000', title: title.value, source }), backgroundColor: '#ffffff' })
     const svg = off.renderToSVGString()
     off.dispose()
     return svg
 }
-defineExpose({ drawing, lines })
+defineExpose({ drawing, lines, title })
 </script>
 
 <template>
     <div class="plot-chart">
-        <div v-show="lines.length" ref="host" class="host" role="img" :aria-label="summary" />
-        <p v-if="!lines.length" class="none soft">{{ measure.startsWith('difference') ? 'Nothing differs from the baseline yet: keep a run, show a scenario or turn a dial.' : 'Choose what to show, or wait for it to be computed.' }}</p>
+        <h3 v-if="headed && lines.length" class="title" :title="title">{{ title }} <small v-if="subtitle" class="soft">{{ subtitle }}</small></h3>
+        <div v-show="lines.length" class="plane">
+            <div ref="host" class="host" role="img" :aria-label="summary" />
+            <span v-for="n in names.list" :key="n.key" class="end" :style="{ top: `${n.top}px`, color: `var(${n.colour === '--line' ? '--ink-soft' : n.colour})` }" :title="n.full"><svg v-if="!isOver" width="16" height="8" aria-hidden="true"><line x1="0" x2="16" y1="4" y2="4" stroke="currentColor" stroke-width="2" :stroke-dasharray="n.dash.join(' ') || undefined" /></svg>{{ n.words }}</span>
+            <span v-if="names.rest" class="end rest soft" :title="names.rest">and {{ names.rest.split(', ').length }} more</span>
+        </div>
+        <p v-if="hidden" class="hidden soft" role="note">{{ hidden }}</p>
+        <p v-if="!lines.length" class="none soft">{{ measure.startsWith('difference') ? `Nothing to show as ${measureWords(measure)} yet: keep a run, show a scenario or turn a dial.` : plot.of.length ? 'It is shown as soon as it can be computed.' : 'Add a variable to see its course.' }}</p>
     </div>
 </template>
 
 <style scoped>
 .plot-chart {
-    position: relative;
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr) auto;
     min-height: 0;
     height: 100%;
+}
+.title {
+    grid-row: 1;
+    padding: 0 12px 2px;
+    font-size: 14.5px;
+    font-weight: 700;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.title small {
+    display: block;
+    font-size: 12.5px;
+    font-weight: 400;
+    overflow: hidden;
+    text-overflow: ellipsis;
+}
+.plane {
+    grid-row: 2;
+    position: relative;
+    min-height: 0;
 }
 .host {
     position: absolute;
     inset: 0;
 }
+.end {
+    position: absolute;
+    right: 0;
+    width: 158px;
+    font-size: 12.5px;
+    line-height: 18px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.end svg {
+    margin-right: 6px;
+}
+.end.rest {
+    bottom: 8px;
+}
+.hidden {
+    grid-row: 3;
+    padding: 0 14px 4px;
+    font-size: 12.5px;
+}
 .none {
+    grid-row: 2;
     display: grid;
     place-items: center;
     height: 100%;

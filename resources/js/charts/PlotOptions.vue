@@ -1,24 +1,69 @@
 <script setup lang="ts">
 import Popover from 'primevue/popover'
-import { SlidersHorizontal } from '@lucide/vue'
-import { ref } from 'vue'
-import type { Measure, PlotOptions } from '@/api/types'
-import { literal } from '@/ui/numbers'
+import { Plus, SlidersHorizontal, X } from '@lucide/vue'
+import { computed, reactive, ref } from 'vue'
+import type { Measure, PlotKind, PlotMark, PlotOptions } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { fieldText, fieldValue, literal } from '@/ui/numbers'
+import { markWords } from './marks'
+import { MEASURES, measuredUnit } from './words'
 
 /** How a track or plot shows its lines. */
-const { options, several = false, title = 'How it is shown' } = defineProps<{ options: PlotOptions, several?: boolean, title?: string }>()
+const { options, kind = 'lines', unit = '', several = false, track = false, title = 'How it is shown' } = defineProps<{ options: PlotOptions, kind?: PlotKind, /** Of what is shown. */ unit?: string, several?: boolean, /** Whether it hangs under the ruler, whose times it shows. */ track?: boolean, title?: string }>()
 const emit = defineEmits<{ change: [options: PlotOptions] }>()
+const model = useModel()
 const popover = ref<InstanceType<typeof Popover>>()
-
-const MEASURES: [Measure, string][] = [['value', 'Values'], ['difference', 'Difference from the baseline'], ['difference-percent', 'Difference in per cent'], ['percent', 'Per cent of the start'], ['normalised', 'Share of its own range']]
+const trouble = ref('')
+const measured = computed(() => measuredUnit(unit, options.measure))
+const overTime = computed(() => kind === 'lines' || kind === 'multiples')
 
 function set(change: Partial<PlotOptions>) {
-    emit('change', Object.fromEntries(Object.entries({ ...options, ...change }).filter(([, v]) => v !== undefined && v !== false)) as PlotOptions)
+    trouble.value = ''
+    emit('change', Object.fromEntries(Object.entries({ ...options, ...change }).filter(([, v]) => v !== undefined && v !== false && !(Array.isArray(v) && !v.length))) as PlotOptions)
 }
-const shown = (v: number | undefined) => (v === undefined ? '' : literal(v))
-function number(event: Event): number | undefined {
+type Limit = 'low' | 'high' | 'across-low' | 'across-high' | 'from' | 'to'
+const shown = (key: Limit) => (options[key] === undefined ? '' : key === 'from' || key === 'to' ? literal(options[key]) : fieldText(options[key], measured.value))
+/** What is no number stays in its field, with a sentence. */
+function put(key: Limit, event: Event) {
     const text = (event.target as HTMLInputElement).value.trim()
-    return text === '' || !Number.isFinite(Number(text)) ? undefined : Number(text)
+    const value = text === '' ? undefined : key === 'from' || key === 'to' ? Number(text) : fieldValue(text, measured.value)
+    if (value !== undefined && !Number.isFinite(value)) {
+        trouble.value = `“${text}” is no number. Write one such as 12.5, or leave it empty.`
+        return
+    }
+    const [low, high] = key.endsWith('low') || key === 'from' ? [value, options[({ low: 'high', 'across-low': 'across-high', from: 'to' } as const)[key as 'low']]] : [options[({ high: 'low', 'across-high': 'across-low', to: 'from' } as const)[key as 'high']], value]
+    if (low !== undefined && high !== undefined && low >= high) {
+        trouble.value = 'The upper end has to be larger than the lower one.'
+        return
+    }
+    set({ [key]: value })
+}
+
+const mark = reactive({ at: '', to: '', name: '' })
+/** A number, or the name of a variable. */
+function end(text: string): number | string | undefined {
+    const value = fieldValue(text, unit)
+    return Number.isFinite(value) ? value : model.idByName.get(text.trim().toLowerCase())
+}
+function addMark() {
+    const at = end(mark.at)
+    const to = mark.to.trim() ? end(mark.to) : undefined
+    if (at === undefined || (mark.to.trim() && to === undefined)) {
+        trouble.value = `“${at === undefined ? mark.at : mark.to}” is neither a number nor the name of a variable.`
+        return
+    }
+    set({ marks: [...options.marks ?? [], { at, ...(to === undefined ? {} : { to }), ...(mark.name.trim() ? { name: mark.name.trim() } : {}) } as PlotMark] })
+    Object.assign(mark, { at: '', to: '', name: '' })
+}
+const period = reactive({ from: '', until: '', name: '' })
+function addPeriod() {
+    const [from, until] = [Number(period.from || NaN), Number(period.until || NaN)]
+    if (!(from < until)) {
+        trouble.value = 'A shaded period runs from one time until a later one.'
+        return
+    }
+    set({ periods: [...options.periods ?? [], { from, until, ...(period.name.trim() ? { name: period.name.trim() } : {}) }] })
+    Object.assign(period, { from: '', until: '', name: '' })
 }
 </script>
 
@@ -26,16 +71,49 @@ function number(event: Event): number | undefined {
     <button type="button" class="icon-button" :aria-label="title" :title="title" @click="popover?.toggle($event)"><SlidersHorizontal :size="15" :stroke-width="1.6" /></button>
     <Popover ref="popover" :pt="{ root: { 'aria-label': title } }">
         <div class="options">
-            <label class="wide">Show <select class="field" :value="options.measure ?? 'value'" @change="set({ measure: ($event.target as HTMLSelectElement).value as Measure })"><option v-for="[key, words] in MEASURES" :key="key" :value="key">{{ words }}</option></select></label>
-            <label>lowest <input class="field" inputmode="decimal" :value="shown(options.low)" placeholder="fits" @change="set({ low: number($event) })" /></label>
-            <label>highest <input class="field" inputmode="decimal" :value="shown(options.high)" placeholder="fits" @change="set({ high: number($event) })" /></label>
-            <label>time from <input class="field" inputmode="decimal" :value="shown(options.from)" placeholder="start" @change="set({ from: number($event) })" /></label>
-            <label>to <input class="field" inputmode="decimal" :value="shown(options.to)" placeholder="end" @change="set({ to: number($event) })" /></label>
-            <label class="tick"><input type="checkbox" :checked="options.log" @change="set({ log: ($event.target as HTMLInputElement).checked })" /> logarithmic</label>
-            <template v-if="several">
-                <label class="tick"><input type="checkbox" :checked="options.own" @change="set({ own: ($event.target as HTMLInputElement).checked })" /> each its own scale</label>
-                <label class="tick wide"><input type="checkbox" :checked="options.stacked" @change="set({ stacked: ($event.target as HTMLInputElement).checked })" /> stacked areas</label>
+            <label v-if="kind !== 'phase'" class="wide">Show <select class="field" :value="options.measure ?? 'value'" @change="set({ measure: ($event.target as HTMLSelectElement).value as Measure })"><option v-for="[key, words] in MEASURES" :key="key" :value="key">{{ words }}</option></select></label>
+            <template v-if="kind !== 'table' && kind !== 'histogram'">
+                <fieldset class="wide">
+                    <legend>{{ kind === 'phase' ? 'The axis up' : 'The axis' }}</legend>
+                    <label>lowest <input class="field" inputmode="decimal" :value="shown('low')" placeholder="by itself" @change="put('low', $event)" /></label>
+                    <label>highest <input class="field" inputmode="decimal" :value="shown('high')" placeholder="by itself" @change="put('high', $event)" /></label>
+                    <label class="tick wide"><input v-if="kind === 'phase'" type="checkbox" :checked="options.zero" @change="set({ zero: ($event.target as HTMLInputElement).checked })" /><input v-else type="checkbox" :checked="!options.fit" @change="set({ fit: !($event.target as HTMLInputElement).checked })" /> from zero</label>
+                </fieldset>
             </template>
+            <fieldset v-if="kind === 'phase' || kind === 'histogram'" class="wide">
+                <legend>The axis across</legend>
+                <label>lowest <input class="field" inputmode="decimal" :value="shown('across-low')" placeholder="by itself" @change="put('across-low', $event)" /></label>
+                <label>highest <input class="field" inputmode="decimal" :value="shown('across-high')" placeholder="by itself" @change="put('across-high', $event)" /></label>
+            </fieldset>
+            <label v-if="kind === 'histogram'">classes <input class="field" inputmode="numeric" :value="options.bins ?? ''" placeholder="about 20" @change="set({ bins: Math.min(200, Math.max(2, Math.round(Number(($event.target as HTMLInputElement).value)))) || undefined })" /></label>
+            <template v-if="overTime && !track">
+                <label>time from <input class="field" inputmode="decimal" :value="shown('from')" placeholder="start" @change="put('from', $event)" /></label>
+                <label>to <input class="field" inputmode="decimal" :value="shown('to')" placeholder="end" @change="put('to', $event)" /></label>
+            </template>
+            <label v-if="overTime" class="tick"><input type="checkbox" :checked="options.log" @change="set({ log: ($event.target as HTMLInputElement).checked })" /> logarithmic</label>
+            <template v-if="several && kind === 'lines'">
+                <label class="tick"><input type="checkbox" :checked="options.own" @change="set({ own: ($event.target as HTMLInputElement).checked })" /> each its own axis</label>
+                <label class="tick wide"><input type="checkbox" :checked="options.stacked" @change="set({ stacked: ($event.target as HTMLInputElement).checked })" /> on top of each other, as areas</label>
+            </template>
+            <fieldset v-if="kind !== 'table' && kind !== 'histogram'" class="wide three">
+                <legend>Lines and bands across</legend>
+                <p v-for="(m, i) in options.marks ?? []" :key="i" class="have"><span>{{ markWords(m, model.model.elements, unit) }}</span><button type="button" class="icon-button" :aria-label="`Remove the line ${markWords(m, model.model.elements, unit)}`" @click="set({ marks: (options.marks ?? []).filter((_, k) => k !== i) })"><X :size="12" :stroke-width="1.8" /></button></p>
+                <label>at <input v-model="mark.at" class="field" list="mark-things" placeholder="45" /></label>
+                <label>to <input v-model="mark.to" class="field" list="mark-things" placeholder="a line" /></label>
+                <label>called <input v-model="mark.name" class="field" maxlength="60" placeholder="harmful" @keydown.enter="addMark" /></label>
+                <datalist id="mark-things"><option v-for="t in model.things.filter((t) => t.kind !== 'curve')" :key="t.id" :value="t.name" /></datalist>
+                <button type="button" class="icon-button add" aria-label="Add the line or band" title="Add it" :disabled="!mark.at.trim()" @click="addMark"><Plus :size="14" :stroke-width="1.8" /></button>
+                <p v-if="(options.marks ?? []).length && options.measure && options.measure !== 'value'" class="soft wide">They are shown with plain values only.</p>
+            </fieldset>
+            <fieldset v-if="overTime" class="wide three">
+                <legend>Shaded times</legend>
+                <p v-for="(p, i) in options.periods ?? []" :key="i" class="have"><span>{{ p.name ? `${p.name}, ` : '' }}{{ literal(p.from) }} to {{ literal(p.until) }}</span><button type="button" class="icon-button" aria-label="Remove the shaded time" @click="set({ periods: (options.periods ?? []).filter((_, k) => k !== i) })"><X :size="12" :stroke-width="1.8" /></button></p>
+                <label>from <input v-model="period.from" class="field" inputmode="decimal" /></label>
+                <label>until <input v-model="period.until" class="field" inputmode="decimal" /></label>
+                <label>called <input v-model="period.name" class="field" maxlength="60" placeholder="drought" @keydown.enter="addPeriod" /></label>
+                <button type="button" class="icon-button add" aria-label="Add the shaded time" title="Add it" :disabled="!period.from.trim() || !period.until.trim()" @click="addPeriod"><Plus :size="14" :stroke-width="1.8" /></button>
+            </fieldset>
+            <p v-if="trouble" class="trouble wide" role="alert">{{ trouble }}</p>
             <slot />
         </div>
     </Popover>
@@ -46,17 +124,47 @@ function number(event: Event): number | undefined {
     display: grid;
     grid-template-columns: 1fr 1fr;
     gap: 10px 12px;
-    width: 290px;
+    width: 310px;
+    max-height: min(70vh, 560px);
     padding: 4px;
+    overflow-y: auto;
 }
 .wide {
     grid-column: 1 / -1;
+}
+fieldset {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 6px 12px;
+    margin: 0;
+    padding: 6px 0 0;
+    border: 0;
+    border-top: 1px solid var(--hairline);
+}
+fieldset.three {
+    grid-template-columns: 1fr 1fr 1.3fr auto;
+    align-items: end;
+    gap: 6px;
+}
+legend {
+    float: left;
+    grid-column: 1 / -1;
+    font-size: 13px;
+    font-weight: 700;
+    color: var(--ink);
+}
+.have {
+    grid-column: 1 / -1;
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
 }
 label {
     display: grid;
     gap: 3px;
     font-size: 13px;
     color: var(--ink-soft);
+    min-width: 0;
 }
 .tick {
     display: flex;
@@ -68,5 +176,15 @@ label {
     min-height: 28px;
     padding: 2px 7px;
     color: var(--ink);
+    min-width: 0;
+}
+.have .icon-button,
+.add {
+    width: 26px;
+    height: 26px;
+}
+.trouble {
+    color: var(--brick);
+    font-size: 13px;
 }
 </style>

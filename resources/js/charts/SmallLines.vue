@@ -4,7 +4,8 @@ import type { Measure } from '@/api/types'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
-import { linesOf, scaleOf, share } from './lines'
+import { linesOf } from './lines'
+import { scaleOf, share } from './scale'
 
 /** A variable in the shown runs, small. */
 const { element, width = 150, height = 42, measure = 'value' } = defineProps<{ element: string, width?: number, height?: number, measure?: Measure }>()
@@ -15,7 +16,7 @@ const MOST = 160
 
 const plot = computed(() => ({ id: 'small', of: [element], options: { measure } }))
 const lines = computed(() => linesOf(plot.value, courses.list(measure), model.model.elements))
-const scale = computed(() => scaleOf(lines.value, {}))
+const scale = computed(() => scaleOf(lines.value, { zero: true }))
 const x = (t: number) => (t - model.model.time.start) / (model.model.time.end - model.model.time.start) * width
 const y = (v: number) => 2 + (1 - share(scale.value, v)) * (height - 4)
 const paths = computed(() => lines.value.map((line) => {

@@ -1,37 +1,53 @@
-import type { Plot, PlotOptions, Thing } from '@/api/types'
+import type { Measure, Plot, PlotOptions, Thing } from '@/api/types'
 import type { Course } from '@/stores/courses'
-import { niceAbove } from '@/ui/numbers'
+import { extent, share, type Scale } from './scale'
 import { indexAt } from './times'
+import { measuredUnit } from './words'
 
-/** One line of a plot. `colour` is a token. */
-export interface Line { key: string, element: string, course: string, name: string, unit: string, colour: string, dash: number[], width: number, times: Float64Array, values: Float64Array, lows?: Float64Array, highs?: Float64Array, main: boolean }
-
-export interface Scale { low: number, high: number, log: boolean }
+/** One line of a plot, as it is measured. `colour` is a token; `unit` is that of the values. */
+export interface Line {
+    key: string
+    element: string
+    course: string
+    /** Of the run and, where there are several, of the variable. */
+    name: string
+    unit: string
+    colour: string
+    dash: number[]
+    width: number
+    times: Float64Array
+    values: Float64Array
+    lows?: Float64Array
+    highs?: Float64Array
+    main: boolean
+}
 
 /** In the order of the hues. */
 export const DASHES: number[][] = [[7, 3], [2, 3], [10, 3, 2, 3], [4, 2], [12, 4], [1, 2], [6, 2, 1, 2], [9, 2, 4, 2]]
+const BASELINE = [4, 4]
 
 export function lookOf(look: number): { colour: string, dash: number[], width: number } {
     if (look === -1) {
         return { colour: '--ink', dash: [], width: 2 }
     }
     if (look === -2) {
-        return { colour: '--line', dash: [4, 4], width: 1.4 }
+        return { colour: '--line', dash: BASELINE, width: 1.4 }
     }
     return { colour: `--run-${look % DASHES.length}`, dash: DASHES[look % DASHES.length] ?? [], width: 1.6 }
 }
+
+/** The hue of a variable where there are several: it tells the variable, and the dash the run. */
+export const hueOf = (position: number) => (position === 0 ? '--ink' : `--run-${(position - 1) % DASHES.length}`)
 
 function constant(value: number, length: number): Float64Array {
     return new Float64Array(length).fill(value)
 }
 
-/**
- * The lines of a plot: one for each variable in each run. With one variable the hue tells the run; with several it tells the
- * variable, and the dash tells the run.
- */
+/** The lines of a plot: one for each variable in each run. With one variable the hue tells the run; with several the variable. */
 export function linesOf(plot: Plot, courses: Course[], elements: Record<string, Thing>): Line[] {
     const things = plot.of.map((id) => elements[id]).filter((t): t is Thing => t !== undefined && t.kind !== 'curve')
     const several = things.length > 1
+    const measure = plot.options?.measure
     const lines: Line[] = []
     for (const [v, thing] of things.entries()) {
         for (const course of courses) {
@@ -42,36 +58,25 @@ export function linesOf(plot: Plot, courses: Course[], elements: Record<string, 
                 continue
             }
             const look = lookOf(course.look)
-            const own = several ? { colour: v === 0 ? '--ink' : `--run-${(v - 1) % DASHES.length}`, dash: course.main ? [] : look.dash, width: course.main ? 2 : 1.4 } : look
+            const own = several ? { colour: hueOf(v), dash: course.main ? [] : look.dash, width: course.main ? 2 : 1.4 } : look
             lines.push({
-                key: `${thing.id}|${course.key}`, element: thing.id, course: course.key, name: several ? (course.main && courses.length === 1 ? thing.name : `${thing.name}, ${course.name}`) : course.name,
-                unit: thing.unit, ...own, times: course.run.times, values: column ?? constant(steady as number, course.run.times.length),
+                key: `${thing.id}|${course.key}`, element: thing.id, course: course.key,
+                name: several ? (course.main && courses.length === 1 ? thing.name : `${thing.name}, ${course.name}`) : course.name,
+                unit: measuredUnit(thing.unit, measure), ...own, times: course.run.times, values: column ?? constant(steady as number, course.run.times.length),
                 ...(lows && highs ? { lows, highs } : {}), main: course.main,
             })
         }
     }
-    return measured(lines, plot.options ?? {})
+    return measured(lines, measure, plot.options ?? {})
 }
 
 function mapped(line: Line, change: (value: number) => number): Line {
     return { ...line, values: line.values.map(change), ...(line.lows && line.highs ? { lows: line.lows.map(change), highs: line.highs.map(change) } : {}) }
 }
 
-export function extent(line: Line): [number, number] {
-    let low = Infinity
-    let high = -Infinity
-    for (const v of line.lows ?? line.values) {
-        if (v < low) low = v
-    }
-    for (const v of line.highs ?? line.values) {
-        if (v > high) high = v
-    }
-    return [low, high]
-}
-
-/** Lines as shares of their variable’s range, in per cent of where they start, or put on top of each other. Differences come measured. */
-function measured(lines: Line[], options: PlotOptions): Line[] {
-    if (options.measure === 'normalised') {
+/** Lines as parts of their variable’s range or of where they start, or put on top of each other. Differences come measured, in per cent as hundredfold. */
+function measured(lines: Line[], measure: Measure | undefined, options: PlotOptions): Line[] {
+    if (measure === 'normalised') {
         const ranges = new Map<string, [number, number]>()
         for (const line of lines) {
             const [low, high] = extent(line)
@@ -80,62 +85,28 @@ function measured(lines: Line[], options: PlotOptions): Line[] {
         }
         return lines.map((line) => {
             const [low, high] = ranges.get(line.element) ?? [0, 1]
-            return mapped({ ...line, unit: 'of its range' }, (v) => (high > low ? (v - low) / (high - low) : 0.5))
+            return mapped(line, (v) => (high > low ? (v - low) / (high - low) : 0.5))
         })
     }
-    if (options.measure === 'percent') {
+    if (measure === 'percent') {
         return lines.map((line) => {
             const first = line.values[0] ?? 0
-            return mapped({ ...line, unit: '%' }, (v) => (first === 0 ? NaN : 100 * v / first))
+            return mapped(line, (v) => (first === 0 ? NaN : v / first))
         })
     }
-    if (options.measure === 'difference-percent') {
-        return lines.map((line) => ({ ...line, unit: '%' }))
+    if (measure === 'difference-percent') {
+        return lines.map((line) => mapped(line, (v) => v / 100))
     }
     if (!options.stacked) {
         return lines
     }
     // Each variable stands on those before it, in the run of the day.
-    const main = lines.filter((l) => l.main)
     const sums: Line[] = []
-    for (const line of main) {
+    for (const line of lines.filter((l) => l.main)) {
         const below = sums.at(-1)
         sums.push({ ...line, lows: undefined, highs: undefined, values: below ? line.values.map((v, i) => v + (below.values[i] ?? 0)) : line.values })
     }
     return sums
-}
-
-/** What the axis of values runs over: zero is in sight unless it is fixed otherwise or logarithmic, and the ends are round. */
-export function scaleOf(lines: Line[], options: PlotOptions): Scale {
-    let low = Infinity
-    let high = -Infinity
-    let positive = Infinity
-    for (const line of lines) {
-        const [a, b] = extent(line)
-        low = Math.min(low, a)
-        high = Math.max(high, b)
-        if (options.log) {
-            for (const v of line.values) {
-                if (v > 0 && v < positive) positive = v
-            }
-        }
-    }
-    if (!Number.isFinite(low) || !Number.isFinite(high)) {
-        return { low: options.low ?? 0, high: options.high ?? 1, log: false }
-    }
-    if (options.log && high > 0) {
-        const bottom = options.low !== undefined && options.low > 0 ? options.low : 10 ** Math.floor(Math.log10(positive))
-        const top = options.high !== undefined && options.high > bottom ? options.high : 10 ** Math.ceil(Math.log10(high))
-        return { low: bottom, high: top > bottom ? top : bottom * 10, log: true }
-    }
-    const bottom = options.low ?? (-niceAbove(-low) || 0)
-    const top = options.high ?? niceAbove(high)
-    return bottom < top ? { low: bottom, high: top, log: false } : { low: bottom, high: bottom + 1, log: false }
-}
-
-/** Where a value stands, 0 at the foot and 1 at the top. */
-export function share(scale: Scale, value: number): number {
-    return scale.log ? (value > 0 ? Math.log(value / scale.low) / Math.log(scale.high / scale.low) : NaN) : (value - scale.low) / (scale.high - scale.low)
 }
 
 /** The value of a line at a time; undefined beyond its ends. */
@@ -166,24 +137,6 @@ export function nearest(lines: Line[], scales: Scale[], time: number, y: number,
         }
     }
     return best
-}
-
-/** Heights for names at the ends of lines, pushed apart so that none covers another. */
-export function apart(wanted: number[], gap: number, height: number): number[] {
-    const order = wanted.map((_, i) => i).sort((a, b) => (wanted[a] as number) - (wanted[b] as number))
-    const placed: number[] = []
-    let floor = -Infinity
-    for (const i of order) {
-        floor = Math.max(wanted[i] as number, floor + gap)
-        placed[i] = floor
-    }
-    // What was pushed below the foot comes back up, and pushes those above it.
-    let ceiling = height
-    for (const i of [...order].reverse()) {
-        placed[i] = Math.min(placed[i] as number, ceiling)
-        ceiling = (placed[i] as number) - gap
-    }
-    return placed
 }
 
 /** Draws lines onto a canvas that is `width` by `height` pixels. */
@@ -228,7 +181,7 @@ export function paint(context: CanvasRenderingContext2D, width: number, height: 
         context.strokeStyle = colour(line.colour)
         context.globalAlpha = lifted && lifted !== line.key ? 0.35 : 1
         context.stroke()
-        if (filled && i > -1) {
+        if (filled) {
             context.lineTo(x(line.times[line.times.length - 1] ?? to), height)
             context.lineTo(x(line.times[0] ?? from), height)
             context.globalAlpha = 0.12

@@ -77,7 +77,7 @@ defineExpose({ find: () => { field.value?.focus() } })
             <button type="button" :aria-pressed="by === 'kind'" @click="by = 'kind'">By kind</button>
             <button type="button" :aria-pressed="by === 'sheet'" @click="by = 'sheet'">By sheet</button>
         </div>
-        <label class="find"><Search :size="15" :stroke-width="1.6" /><input ref="field" v-model="wanted" placeholder="Only names with" aria-label="Only names with" @keydown.escape="wanted = ''" /></label>
+        <label class="find"><Search :size="15" :stroke-width="1.6" /><input ref="field" v-model="wanted" placeholder="Filter by name" aria-label="Filter by name" @keydown.escape="wanted = ''" /></label>
         <div class="lists">
             <section v-for="group in groups" :key="group.key" :aria-label="group.title">
                 <h3><span>{{ group.title }}</span><span>{{ group.things.length }}</span></h3>
@@ -86,7 +86,7 @@ defineExpose({ find: () => { field.value?.focus() } })
                     <span class="name" :title="thing.name">{{ thing.name }}</span>
                     <i v-if="runs.present.grips[thing.id]" class="hand" title="Taken by hand" />
                     <i v-if="problem(thing)" class="mark" :class="problem(thing)?.severity" :title="problem(thing)?.sentence" />
-                    <span v-else class="value">{{ runs.known(thing.id) ? short(runs.onSheet(thing.id)) : '' }}</span>
+                    <span v-else class="value">{{ runs.known(thing.id) ? short(runs.onSheet(thing.id), { unit: thing.unit, size: runs.size(thing.id) }) : '' }}</span>
                 </button>
                 <button v-if="group.things.length > MOST && !open.has(group.key)" type="button" class="more soft" @click="open = new Set([...open, group.key])">{{ group.things.length - MOST }} more</button>
             </section>

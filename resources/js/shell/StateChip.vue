@@ -16,9 +16,11 @@ const state = computed(() => {
     if (model.offline) {
         return { tone: 'trouble', words: waiting ? `no connection · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` : 'no connection' }
     }
-    const missing = model.hindrances.length
-    if (missing) {
-        return { tone: 'missing', words: missing === 1 ? '1 thing missing' : `${missing} things missing` }
+    const missing = model.hindrances.filter((p) => p.severity === 'missing').length
+    const wrong = model.hindrances.length - missing
+    if (missing + wrong) {
+        const told = [missing ? (missing === 1 ? '1 thing missing' : `${missing} things missing`) : '', wrong ? (wrong === 1 ? '1 thing to mend' : `${wrong} things to mend`) : '']
+        return { tone: 'missing', words: told.filter(Boolean).join(', ') }
     }
     if (runs.refusal) {
         return { tone: 'trouble', words: runs.refusal }
@@ -34,6 +36,12 @@ const state = computed(() => {
     }
     const remarks = model.remarks.length
     return { tone: 'plain', words: `up to date${runs.shown ? ` · ${Math.max(1, Math.round(runs.shown.milliseconds))} ms` : ''}${remarks ? ` · ${remarks} ${remarks === 1 ? 'remark' : 'remarks'}` : ''}` }
+})
+/** What is tried rules the whole window, not only where it is tried. */
+const turned = computed(() => {
+    const dials = Object.keys(runs.present.parameters).length
+    const hands = Object.values(runs.present.grips).filter((g) => g.on !== false).length
+    return [dials ? `${dials} ${dials === 1 ? 'dial is' : 'dials are'} turned` : '', hands ? `${hands} taken by hand` : ''].filter(Boolean).join(', ')
 })
 const working = computed(() => runs.running || model.pending.length > 0)
 /** Only what takes its time shows: an animation that comes and goes with every run makes the browser lay out all layers anew. */
@@ -67,6 +75,7 @@ const left = computed(() => {
             </svg>
             <span role="status">{{ state.words }}</span>
         </button>
+        <span v-if="turned" class="turned" role="status">{{ turned }} <button type="button" @click="runs.put()">Reset to the model’s values</button></span>
         <button v-if="runs.progress" type="button" class="button stop" @click="runs.stop">Stop</button>
     </div>
 </template>
@@ -75,6 +84,22 @@ const left = computed(() => {
 .chip-line {
     display: flex;
     gap: 6px;
+}
+.turned {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    height: 26px;
+    padding: 0 10px;
+    border: 1px solid var(--plum);
+    border-radius: 13px;
+    font-size: 13px;
+    color: var(--plum);
+    white-space: nowrap;
+}
+.turned button {
+    text-decoration: underline;
+    text-underline-offset: 3px;
 }
 .stop {
     min-height: 26px;

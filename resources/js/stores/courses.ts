@@ -29,16 +29,31 @@ export const useCourses = defineStore('courses', () => {
 
     const shownKept = computed(() => kept.value.filter((k) => !k.hidden))
     const shownScenarios = computed(() => scenarios.value.map((id) => model.model.scenarios[id]).filter((s) => s !== undefined))
-    /** Looks that kept runs take stay theirs; the others fill the gaps. */
-    const others = computed(() => {
-        const taken = new Set(shownKept.value.map((k) => k.colour))
-        const free = [...Array.from({ length: LOOKS }, (_, i) => i).filter((i) => !taken.has(i)), ...taken]
-        return [
-            ...shownKept.value.map((k) => ({ key: `kept:${k.id}`, name: k.name, look: k.colour, ref: { kept: k.id } as RunRef })),
-            ...shownScenarios.value.map((s, i) => ({ key: `scenario:${s.id}`, name: s.name, look: free[i % free.length] ?? 0, ref: { scenario: s.id } as RunRef })),
-            ...called.value.map((c, i) => ({ ...c, look: free[(shownScenarios.value.length + i) % free.length] ?? 0 })),
-        ]
-    })
+    /** A run keeps its look for life: scenarios and what was called back by their key, kept runs with themselves. */
+    const looks = ref<Record<string, number>>({})
+    const placeOfLooks = () => `merry-orbit:looks:${model.id}`
+    /** The look that fewest have. */
+    function freeLook(): number {
+        const used = [...kept.value.map((k) => k.colour), ...Object.values(looks.value)]
+        const counts = Array.from({ length: LOOKS }, (_, i) => used.filter((u) => u === i).length)
+        return counts.indexOf(Math.min(...counts))
+    }
+    function give(key: string) {
+        if (looks.value[key] === undefined) {
+            looks.value = { ...looks.value, [key]: freeLook() }
+            try {
+                localStorage.setItem(placeOfLooks(), JSON.stringify(looks.value))
+            } catch {
+                // Without storage a look lasts as long as the page.
+            }
+        }
+    }
+    const others = computed(() => [
+        ...shownKept.value.map((k) => ({ key: `kept:${k.id}`, name: k.name, look: k.colour, ref: { kept: k.id } as RunRef })),
+        ...shownScenarios.value.map((s) => ({ key: `scenario:${s.id}`, name: s.name, look: looks.value[`scenario:${s.id}`] ?? 0, ref: { scenario: s.id } as RunRef })),
+        ...called.value.map((c) => ({ ...c, look: looks.value[c.key] ?? 0 })),
+    ])
+    watch(() => [...scenarios.value.map((id) => `scenario:${id}`), ...called.value.map((c) => c.key)].join('|'), (keys) => { keys.split('|').filter(Boolean).forEach(give) }, { flush: 'sync' })
 
     /** Runs that are there to be plotted in some measure. */
     function list(measure: Measure = 'value'): Course[] {
@@ -111,7 +126,9 @@ export const useCourses = defineStore('courses', () => {
         loading = new Set()
         loaded.value = new Map([...loaded.value].filter(([key]) => (only ? !only(key) : key.startsWith('kept:') && key.endsWith('|value'))))
     }
-    watch(() => [model.model.elements, model.model.time, model.model.scenarios, model.model.endWhen], () => { renew() })
+    /** What scenarios come to; their names and notes change no number. */
+    const settings = computed(() => JSON.stringify(Object.values(model.model.scenarios).map((s) => [s.id, s.resolved])))
+    watch([() => model.model.meaning, settings], () => { renew() })
     watch(() => runs.setting, () => { renew((key) => key.startsWith('present|')) })
 
     async function open() {
@@ -121,6 +138,11 @@ export const useCourses = defineStore('courses', () => {
         batch.value = null
         loaded.value = new Map()
         loading = new Set()
+        try {
+            looks.value = JSON.parse(localStorage.getItem(placeOfLooks()) ?? '{}') as Record<string, number>
+        } catch {
+            looks.value = {}
+        }
         kept.value = await api.kept(model.id).catch(() => [])
     }
 
@@ -135,7 +157,7 @@ export const useCourses = defineStore('courses', () => {
     }
 
     /** Freezes a run under a name. */
-    const keep = (name: string, note = '', run: RunRef = runs.ref) => said(async () => { kept.value = await api.keep(model.id, name, note, run) })
+    const keep = (name: string, note = '', run: RunRef = runs.ref) => said(async () => { kept.value = await api.keep(model.id, name, note, run, freeLook()) })
     const change = (id: string, what: Parameters<typeof api.changeKept>[2]) => said(async () => { kept.value = await api.changeKept(model.id, id, what) })
 
     async function drop(id: string) {
@@ -175,5 +197,21 @@ export const useCourses = defineStore('courses', () => {
     /** All runs that are shown, with names, for tables and trails. */
     const named = computed(() => [{ key: 'shown', name: runs.tried ? 'present' : 'baseline', ref: runs.ref, look: -1 }, ...(runs.tried ? [{ key: 'baseline', name: 'baseline', ref: {} as RunRef, look: -2 }] : []), ...others.value])
 
-    return { kept, scenarios, called, batch, loaded, others, named, list, bring, open, keep, change, drop, call, toggleScenario, runScenarios, stopBatch }
+    /** Whether a kept run was made with a model that gives other numbers than today’s. */
+    const isOlder = (run: KeptRun) => run.meaning !== model.model.meaning
+    /** Whether a kept run is the baseline of today: by what it was made with, or by all its numbers that are plotted. */
+    function isBaseline(run: KeptRun): boolean {
+        if (!isOlder(run) && Object.keys(run.setting).length === 0) {
+            return true
+        }
+        const base = runs.tried ? runs.before : runs.shown
+        const own = loaded.value.get(`kept:${run.id}|value`)
+        const columns = [...own?.values ?? []]
+        return base !== null && columns.length > 0 && columns.every(([id, column]) => {
+            const other = base.values.get(id)
+            return other !== undefined && other.length === column.length && column.every((v, i) => v === other[i])
+        })
+    }
+
+    return { isOlder, isBaseline, looks, kept, scenarios, called, batch, loaded, others, named, list, bring, open, keep, change, drop, call, toggleScenario, runScenarios, stopBatch }
 })

@@ -22,8 +22,8 @@ export const useEffects = defineStore('effects', () => {
 
     async function ask() {
         const open = model.model.links.some((l) => l.sign === null)
-        const question = `${model.id} ${model.revision} ${view.strengths ? view.playhead : ''}`
-        if ((!open && !view.strengths) || !runs.shown || question === asked || Object.keys(runs.dials).length) {
+        const question = `${model.id} ${model.model.meaning} ${JSON.stringify(runs.setting)} ${view.strengths ? view.playhead : ''}`
+        if ((!open && !view.strengths) || !runs.shown || question === asked || runs.held) {
             return
         }
         asked = question
@@ -41,7 +41,7 @@ export const useEffects = defineStore('effects', () => {
         asking.value = false
     }
 
-    watch(() => [runs.shown, view.strengths, view.strengths ? view.playhead : 0], () => {
+    watch([() => runs.shown, () => runs.setting, () => view.strengths, () => (view.strengths ? view.playhead : 0)], () => {
         window.clearTimeout(timer)
         // What takes the engine long is not asked between two edits.
         timer = window.setTimeout(() => { void ask() }, model.things.length > LARGE ? 5 * REST : REST)

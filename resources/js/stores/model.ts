@@ -2,6 +2,8 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ConnectionError, ProblemError, type RunWish } from '@/api/client'
 import type { Delta, Edit, Model, News, Steps, Thing } from '@/api/types'
+import { dateAt, dateWords } from '@/ui/dates'
+import { literal } from '@/ui/numbers'
 import { guess } from './guess'
 import { useNotices } from './notices'
 
@@ -21,7 +23,7 @@ const MOST_TRIPS = 5
 export const LARGE = 400
 
 const EMPTY: Model = {
-    name: '', note: '', sheets: [], tracks: [], plots: {}, scenarios: {}, findings: {}, order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {},
+    name: '', note: '', sheets: [], tracks: [], plots: {}, scenarios: {}, findings: {}, order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {}, meaning: '', calendar: null,
     time: { start: 0, end: 100, step: 0.25, unit: 'year', method: 'rk4', saveEvery: null, steps: 400 , startDate: null, tolerance: 1e-6, absoluteTolerance: 1e-9 },
 }
 
@@ -69,6 +71,12 @@ export const useModel = defineStore('model', () => {
     })
     const isTracked = (thing: string) => model.value.tracks.some((t) => t.of.includes(thing))
     const idByName = computed(() => new Map(things.value.map((t) => [t.name.toLowerCase(), t.id])))
+
+    /** A time in words: with its unit, and with its date where the study has a calendar. */
+    function moment(time: number, dated = true): string {
+        const date = dated ? dateAt(time, model.value.calendar) : undefined
+        return `${model.value.time.unit} ${literal(Number(time.toPrecision(6)))}${date ? ` (${dateWords(date, '')})` : ''}`
+    }
 
     const store = () => `merry-orbit:pending:${id.value}`
 
@@ -330,7 +338,7 @@ export const useModel = defineStore('model', () => {
 
     return {
         id, study, revision, written, model, steps, pending, offline, loaded, clash, things, hindrances, remarks, idByName,
-        firstSheet, sheetOf, isTracked, groupOf, problemOf,
+        firstSheet, sheetOf, isTracked, groupOf, problemOf, moment,
         open, runAlong, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }
 })

@@ -298,6 +298,11 @@ export const useRuns = defineStore('runs', () => {
 
     function at(run: Run | null, id: string): number | undefined {
         const column = run?.values.get(id)
+        // After a run has stopped there are no values.
+        const last = run?.fault || run?.ended || run?.stopped ? run.span[1] : undefined
+        if (typeof last === 'number' && view.playhead > last + 1e-9 * Math.max(1, Math.abs(last))) {
+            return undefined
+        }
         if (!column) {
             return run?.now[id] ?? run?.steady[id]
         }
@@ -328,6 +333,12 @@ export const useRuns = defineStore('runs', () => {
         return known
     }
 
+    /** How large a variable gets: beside that, rounding is told as about 0. */
+    function size(id: string): number {
+        const [low, high] = range(shown.value, id)
+        return Math.max(Math.abs(low), Math.abs(high))
+    }
+
     /** The run whose extremes give the scales: they stay while a dial moves. */
     const measure = computed(() => before.value ?? shown.value)
 
@@ -356,5 +367,5 @@ export const useRuns = defineStore('runs', () => {
         needs.value = { ...needs.value, [who]: ids }
     }
 
-    return { shown, sheet, before, dials, present, setting, tried, held, handling, ref: ref_, running, progress, refusal, refresh, stop, follow, turn, release, leave, grip, isGripped, put, recall, need, tracked, clear, at, range, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id), known }
+    return { shown, sheet, before, dials, present, setting, tried, held, handling, ref: ref_, running, progress, refusal, refresh, stop, follow, turn, release, leave, grip, isGripped, put, recall, need, tracked, clear, at, range, size, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id), known }
 })

@@ -36,6 +36,8 @@ export const useView = defineStore('view', () => {
     })
     /** The plot on the stage, by id; a track’s too. */
     const plot = ref('')
+    /** A finding that is looked at as it was kept, by id. */
+    const asKept = ref('')
     /** What the trail is of. */
     const trail = ref('')
     /** Two runs, by key, whose differences in settings are told. */
@@ -72,6 +74,15 @@ export const useView = defineStore('view', () => {
     const outline = ref(roomy)
     const card = ref(roomy)
     const tracks = ref(true)
+    /** How high the tracks are, in pixels; more where the window is high. */
+    const heightOfTracks = ref(Number(localStorage.getItem('merry-orbit:tracks-height')) || Math.round(Math.min(280, Math.max(150, window.innerHeight * 0.21))))
+    const tracksHeight = computed({
+        get: () => heightOfTracks.value,
+        set: (height) => {
+            heightOfTracks.value = Math.round(Math.min(window.innerHeight * 0.6, Math.max(84, height)))
+            localStorage.setItem('merry-orbit:tracks-height', String(heightOfTracks.value))
+        },
+    })
     const stored = localStorage.getItem('merry-orbit:theme')
     const theme = ref<Theme>(stored === 'light' || stored === 'dark' ? stored : window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')
 
@@ -152,6 +163,7 @@ export const useView = defineStore('view', () => {
         stage.value = 'sheet'
         tried.value = 'plot'
         plot.value = ''
+        asKept.value = ''
         trail.value = ''
         pinned.value = []
         span.value = null
@@ -165,7 +177,7 @@ export const useView = defineStore('view', () => {
     }
 
     return {
-        selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over, sought, tried, trying, plot, trail, pinned, compared, span,
-        playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, theme, changeTheme,
+        selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over, sought, tried, trying, plot, asKept, trail, pinned, compared, span,
+        playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, tracksHeight, theme, changeTheme,
     }
 })

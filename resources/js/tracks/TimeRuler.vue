@@ -5,7 +5,8 @@ import { computed, ref } from 'vue'
 import { useCatalogue } from '@/stores/catalogue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
-import { dateAfter, dateWords } from '@/ui/dates'
+import { useTimeMarks } from '@/charts/useTimeMarks'
+import { dateAt, dateWords } from '@/ui/dates'
 import { literal } from '@/ui/numbers'
 
 const model = useModel()
@@ -17,33 +18,14 @@ const { width } = useElementSize(bar)
 const time = computed(() => model.model.time)
 const shown = computed(() => literal(Number(view.playhead.toPrecision(5))))
 
-/** Where the start has a date, times are told as dates. */
-function said(t: number, apart: number): string {
-    const date = time.value.startDate ? dateAfter(time.value.startDate, t - time.value.start, time.value.unit) : undefined
-    return date ? dateWords(date, apart, time.value.unit) : literal(t)
-}
 const today = computed(() => {
-    const date = time.value.startDate ? dateAfter(time.value.startDate, view.playhead - time.value.start, time.value.unit) : undefined
-    return date ? dateWords(date, 1, 'day') : ''
+    const date = dateAt(view.playhead, model.model.calendar)
+    return date ? dateWords(date, '') : ''
 })
 /** What of the time is shown. */
 const part = computed(() => view.span ?? [time.value.start, time.value.end] as const)
 const share = (t: number) => (t - part.value[0]) / (part.value[1] - part.value[0])
-
-/** Long marks with their time, and short ones between, about every 90 and 20 pixels. */
-const marks = computed(() => {
-    const span = part.value[1] - part.value[0]
-    const rough = span / Math.max(1, width.value / 90)
-    const power = 10 ** Math.floor(Math.log10(rough))
-    const step = power * ([1, 2, 5, 10].find((m) => m * power >= rough) ?? 10)
-    const fine = step / 5
-    const list: { at: number, words: string }[] = []
-    const first = Math.ceil(part.value[0] / fine - 1e-9)
-    for (let i = first; i * fine <= part.value[1] + span * 1e-9 && list.length < 500; i++) {
-        list.push({ at: share(i * fine), words: i % 5 === 0 ? said(i * fine, step) : '' })
-    }
-    return list
-})
+const { marks } = useTimeMarks(part, width)
 
 function moveTo(event: PointerEvent) {
     const box = bar.value?.getBoundingClientRect()
@@ -90,7 +72,7 @@ function openSettings() {
             <button type="button" class="settings" title="Time settings" aria-label="Time settings" @click="openSettings"><span>{{ time.unit }}</span> <b>{{ shown }}</b> <span class="soft">{{ today ? `· ${today}` : `of ${literal(time.end)}` }} · {{ method }} · {{ literal(time.step) }}</span></button>
         </div>
         <div ref="bar" class="bar" tabindex="0" role="slider" aria-label="Playhead" :aria-valuemin="time.start" :aria-valuemax="time.end" :aria-valuenow="Number(shown)" :aria-valuetext="`${time.unit} ${shown}${today ? `, ${today}` : ''}`" @pointerdown="press" @pointermove="drag" @keydown="key">
-            <span v-for="mark in marks" :key="mark.at" class="mark" :class="{ long: mark.words }" :style="{ left: `${mark.at * 100}%` }"><i v-if="mark.words">{{ mark.words }}</i></span>
+            <span v-for="mark in marks" :key="mark.time" class="mark" :class="{ long: mark.words }" :style="{ left: `${share(mark.time) * 100}%` }"><i v-if="mark.words">{{ mark.words }}</i></span>
             <svg class="head" width="14" height="16" viewBox="0 0 14 16" :style="{ left: `${share(view.playhead) * 100}%` }" aria-hidden="true"><path d="M1.5 1h11v8.5L7 15 1.5 9.5z" /></svg>
         </div>
     </div>

@@ -2,68 +2,85 @@
 import { Maximize2, X } from '@lucide/vue'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Plot, PlotOptions as Options, Thing } from '@/api/types'
-import { apart, linesOf, nearest, paint, scaleOf, share as shareOf, valueAt, type Line } from '@/charts/lines'
+import { endNames } from '@/charts/endNames'
+import { nearest, paint, valueAt, type Line } from '@/charts/lines'
+import { bandsOf, markedThings } from '@/charts/marks'
+import { scaledLines, spoken } from '@/charts/options'
 import PlotOptions from '@/charts/PlotOptions.vue'
+import { share as shareOf, ticksOf, type Scale } from '@/charts/scale'
+import { axisWords, measureWords } from '@/charts/words'
 import { useColours } from '@/charts/useColours'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { full, short, shownUnit } from '@/ui/numbers'
+import { full, short, shownUnit, tickWords } from '@/ui/numbers'
 
-const { plot, saved } = defineProps<{ plot: Plot, /** Whether it was chosen, and is not just there by itself. */ saved: boolean }>()
+const { plot, saved, tall = 82 } = defineProps<{ plot: Plot, /** Whether it was chosen, and is not just there by itself. */ saved: boolean, /** Its height in pixels. */ tall?: number }>()
 const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
 const { colour, painted } = useColours()
 const canvas = ref<HTMLCanvasElement>()
-const HEIGHT = 82
 const TOP = 8
 const FOOT = 6
-/** Names that fit at the ends of lines. */
-const ROOM = 5
+/** Between two names at the ends of lines. */
+const GAP = 14
 
 const things = computed(() => plot.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined))
 const first = computed(() => things.value[0])
 const options = computed(() => plot.options ?? {})
 const measure = computed(() => options.value.measure ?? 'value')
-const lines = computed(() => linesOf(plot, courses.list(measure.value), model.model.elements))
-const shared = computed(() => scaleOf(lines.value, options.value))
-const scales = computed(() => (options.value.own ? lines.value.map((l) => scaleOf(lines.value.filter((o) => o.element === l.element), options.value)) : lines.value.map(() => shared.value)))
-const span = computed<[number, number]>(() => view.span ?? [options.value.from ?? model.model.time.start, options.value.to ?? model.model.time.end])
+const scaled = computed(() => scaledLines(plot, courses.list(measure.value), model.model.elements))
+const lines = computed(() => scaled.value.lines)
+const scales = computed(() => scaled.value.scales)
+const scale = computed<Scale>(() => scaled.value.axes[0]?.scale ?? { low: 0, high: 1, log: false, step: 1 })
+/** A track hangs under the ruler and shows the ruler’s times, whatever its plot is on the stage. */
+const span = computed<[number, number]>(() => view.span ?? [model.model.time.start, model.model.time.end])
 const waits = computed(() => {
     const cause = first.value ? model.model.waiting[first.value.id] : undefined
     return cause ? model.model.elements[cause]?.name : undefined
 })
-const value = computed(() => (first.value && things.value.length === 1 ? runs.value(first.value.id) : undefined))
+/** What stands beside the name: the line’s own value, as it is measured. */
+const value = computed(() => (first.value && things.value.length === 1 ? reading(first.value.id) : undefined))
+const unitOfLine = computed(() => lines.value[0]?.unit ?? '')
 /** What the line of a thing says at the playhead, as it is measured. */
 function reading(id: string) {
     const line = lines.value.find((l) => l.element === id && l.main)
     return line && valueAt(line, view.playhead)
 }
-const scale = computed(() => scales.value[0] ?? shared.value)
-const height = HEIGHT - TOP - FOOT
+const height = computed(() => tall - TOP - FOOT)
 const x = (t: number) => (t - span.value[0]) / (span.value[1] - span.value[0])
 
 /** Where the lines of the run of the day stand at the playhead. */
 const dots = computed(() => lines.value.map((line, i) => ({ line, i })).filter(({ line }) => line.main).map(({ line, i }) => {
     const v = valueAt(line, view.playhead)
-    return v === undefined ? undefined : { key: line.key, x: x(view.playhead), y: 1 - shareOf(scales.value[i] ?? shared.value, v) }
+    return v === undefined ? undefined : { key: line.key, x: x(view.playhead), y: 1 - shareOf(scales.value[i] ?? scale.value, v) }
 }).filter((d) => d !== undefined).filter((d) => d.y >= -0.02 && d.y <= 1.02 && d.x >= 0 && d.x <= 1))
 
-/** Names at the ends of the lines, pushed apart; only as many as there is room for. */
-const ends = computed(() => {
-    const room = lines.value.length > ROOM ? ROOM - 1 : ROOM
-    const named = lines.value.map((line, i) => ({ line, y: (1 - shareOf(scales.value[i] ?? shared.value, valueAt(line, Math.min(span.value[1], line.times[line.times.length - 1] ?? 0)) ?? 0)) * height + TOP }))
-        .sort((a, b) => Number(b.line.main) - Number(a.line.main)).slice(0, room)
-    const foot = HEIGHT - (named.length < lines.value.length ? 22 : 8)
-    const at = apart(named.map((n) => Math.min(foot, Math.max(8, Number.isFinite(n.y) ? n.y : HEIGHT))), 14, foot)
-    return named.map((n, i) => ({ line: n.line, y: at[i] as number }))
+/** Names at the ends of the lines, each in a place of its own; only as many as there is room for. */
+const named = computed(() => {
+    const found = endNames(lines.value, scales.value, { height: tall - 16, gap: GAP, most: Math.max(2, Math.floor((tall - 4) / GAP)), from: span.value[0], to: span.value[1] })
+    return { ends: found.names.map((n) => ({ ...n, y: n.y + 8 })), rest: found.rest }
 })
-const more = computed(() => Math.max(0, lines.value.length - ends.value.length))
+const bands = computed(() => bandsOf(options.value, courses.list(measure.value), model.model.elements))
+const yOf = (v: number) => `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${Math.min(1, Math.max(0, 1 - shareOf(scale.value, v)))})`
+/** Words at the top hang down, those at the foot stand up. */
+const shareAt = (v: number) => Math.min(1, Math.max(0, 1 - shareOf(scale.value, v)))
+const inSight = (v: number) => v >= Math.min(scale.value.low, scale.value.high) && v <= scale.value.high
+/** The axis: its ends, in words of which no two are the same, and the round numbers between where there is room. */
+const axis = computed(() => {
+    const ticks = ticksOf(scale.value)
+    const most = Math.max(2, Math.floor(height.value / 24))
+    const some = ticks.length > most ? [ticks[0], ticks[ticks.length - 1]].filter((t) => t !== undefined) : ticks
+    const unit = lines.value[0]?.unit ?? ''
+    const words = scale.value.log ? some.map((t) => short(t, { unit })) : tickWords(some, unit)
+    return some.map((t, i) => ({ at: t, words: words[i] ?? '' }))
+})
+const unitWords = computed(() => (measure.value === 'value' ? (first.value?.unit === '1' ? 'a plain number' : shownUnit(first.value?.unit ?? '') || 'no unit yet') : axisWords(first.value?.unit ?? '', measure.value)))
 
-watch([() => plot.of, measure, () => courses.others, () => courses.loaded, () => runs.tried], () => { void courses.bring(plot.of, measure.value) }, { immediate: true })
+watch([() => plot.of, measure, () => courses.others, () => courses.loaded, () => runs.tried], () => { void courses.bring([...plot.of, ...markedThings(options.value)], measure.value) }, { immediate: true })
 
 const lifted = ref('')
 const pointer = ref<{ x: number, y: number, time: number } | null>(null)
@@ -80,12 +97,12 @@ function draw() {
     }
     const ratio = window.devicePixelRatio || 1
     const width = size
-    if (node.width !== Math.round(width * ratio)) {
+    if (node.width !== Math.round(width * ratio) || node.height !== Math.round(height.value * ratio)) {
         node.width = Math.round(width * ratio)
-        node.height = Math.round(height * ratio)
+        node.height = Math.round(height.value * ratio)
     }
     context.setTransform(ratio, 0, 0, ratio, 0, 0)
-    paint(context, width, height, lines.value, scales.value, span.value[0], span.value[1], colour, lifted.value || undefined, options.value.stacked === true)
+    paint(context, width, height.value, lines.value, scales.value, span.value[0], span.value[1], colour, lifted.value || undefined, options.value.stacked === true)
 }
 
 let size = 0
@@ -100,7 +117,7 @@ onMounted(() => {
     }
 })
 onBeforeUnmount(() => { observer?.disconnect() })
-watch([lines, scales, span, lifted, painted], draw, { flush: 'post' })
+watch([lines, scales, span, lifted, painted, height], draw, { flush: 'post' })
 
 // A drag over the plot picks a part of time; a press without one moves the playhead.
 const pressed = ref<number | null>(null)
@@ -117,7 +134,7 @@ function move(event: PointerEvent) {
         picked.value = Math.abs(x(at.time) - x(pressed.value)) * size > 6 ? [Math.min(at.time, pressed.value), Math.max(at.time, pressed.value)] : null
         return
     }
-    lifted.value = nearest(lines.value, scales.value, at.time, at.y, height)?.key ?? ''
+    lifted.value = nearest(lines.value, scales.value, at.time, at.y, height.value)?.key ?? ''
 }
 function press(event: PointerEvent) {
     if (event.button === 0) {
@@ -164,23 +181,25 @@ function enlarge() {
     view.plot = plot.id
     view.go({ stage: 'plot', selection: view.selection })
 }
-const said = (line: Line) => `${things.value.length > 1 || !first.value ? '' : `${first.value.name}, `}${line.name}`
-const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} over time, from ${short(scale.value.low)} to ${short(scale.value.high)}. ${lines.value.filter((l) => l.main).map((l) => `At ${short(view.playhead)}: ${short(valueAt(l, view.playhead))}`).join('; ')}`)
+const said = (line: Line) => `${things.value.length > 1 || !first.value ? '' : `${first.value.name}, `}${line.name}${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}`
+const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} over time${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}, from ${spoken(scale.value.low, unitOfLine.value)} to ${spoken(scale.value.high, unitOfLine.value)}. ${lines.value.filter((l) => l.main).map((l) => `At ${model.moment(view.playhead)}: ${spoken(valueAt(l, view.playhead), l.unit)}`).join('; ')}`)
+const stopped = computed(() => (runs.shown?.fault && view.playhead > (runs.shown.times.at(-1) ?? Infinity) ? `stopped at ${short(runs.shown.fault.time, { digits: 6, unit: 'year' })}` : ''))
 </script>
 
 <template>
-    <section class="track" :aria-label="`Track of ${things.map((t) => t.name).join(', ')}`" @dragover.prevent @drop.prevent.stop="drop">
+    <section class="track" :style="{ height: `${tall}px` }" :aria-label="`Track of ${things.map((t) => t.name).join(', ')}`" @dragover.prevent @drop.prevent.stop="drop">
         <div class="label-column">
             <template v-if="things.length === 1 && first">
                 <button type="button" class="who" :title="first.name" @click="view.select(first.id)">{{ first.name }}</button>
-                <strong :title="value === undefined ? '' : full(value)">{{ lines.length ? short(value) : '' }}</strong>
-                <span class="soft">{{ measure === 'value' ? (first.unit === '1' ? 'dimensionless' : shownUnit(first.unit) || 'no unit yet') : lines[0]?.unit ?? (measure === 'difference' ? 'difference' : '') }}</span>
+                <strong :title="value === undefined ? stopped : `${full(value, unitOfLine)} ${shownUnit(unitOfLine)}`">{{ lines.length ? short(value, { unit: unitOfLine, size: runs.size(first.id) }) : '' }}</strong>
+                <span class="soft unit" :title="unitWords">{{ stopped || unitWords }}</span>
             </template>
             <ul v-else class="several">
-                <li v-for="t in things" :key="t.id"><i :style="{ background: `var(${lines.find((l) => l.element === t.id)?.colour ?? '--ink'})` }" /><button type="button" class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</button><b class="read">{{ short(reading(t.id)) }}</b><button type="button" class="icon-button tiny" :aria-label="`Take ${t.name} out of this track`" @click="take(t.id)"><X :size="11" :stroke-width="1.8" /></button></li>
+                <li v-for="t in things" :key="t.id"><i :style="{ background: `var(${lines.find((l) => l.element === t.id)?.colour ?? '--ink'})` }" /><button type="button" class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</button><b class="read">{{ short(reading(t.id), { unit: lines.find((l) => l.element === t.id)?.unit, size: runs.size(t.id) }) }} <small class="soft">{{ measure === 'value' ? shownUnit(t.unit) : '' }}</small></b><button type="button" class="icon-button tiny" :aria-label="`Take ${t.name} out of this track`" @click="take(t.id)"><X :size="11" :stroke-width="1.8" /></button></li>
+                <li v-if="measure !== 'value'" class="soft">{{ measureWords(measure) }}</li>
             </ul>
             <span class="tools">
-                <PlotOptions :options="options" :several="things.length > 1" :title="`How the track of ${first?.name ?? ''} is shown`" @change="change" />
+                <PlotOptions track :options="options" :unit="first?.unit" :several="things.length > 1" :title="`How the track of ${first?.name ?? ''} is shown`" @change="change" />
                 <button type="button" class="icon-button" :aria-label="`Enlarge the track of ${first?.name ?? ''}`" title="Enlarge to the stage" @click="enlarge"><Maximize2 :size="14" :stroke-width="1.6" /></button>
                 <button v-if="saved" type="button" class="icon-button" :aria-label="`Take the track of ${first?.name ?? ''} away`" title="Take this track away" @click="model.attempt({ kind: 'discard', what: 'track', id: plot.id })"><X :size="14" :stroke-width="1.6" /></button>
             </span>
@@ -188,18 +207,22 @@ const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} ov
         <div class="plot" @pointermove="move" @pointerdown="press" @pointerup="lift" @pointerleave="leave" @dblclick="view.span = null">
             <canvas ref="canvas" :role="lines.length ? 'img' : undefined" :aria-label="lines.length ? summary : undefined" />
             <template v-if="lines.length">
-                <span class="top">{{ short(scale.high) }}</span>
-                <span v-if="scale.low !== 0" class="bottom">{{ short(scale.low) }}</span>
-                <i v-if="!scale.log && scale.low <= 0 && scale.high >= 0" class="zero" :style="{ top: `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${scale.high / (scale.high - scale.low)})` }" />
+                <i v-for="p in options.periods ?? []" :key="`p${p.from}`" class="period" :style="{ left: `${Math.max(0, x(p.from)) * 100}%`, width: `${Math.max(0, Math.min(1, x(p.until)) - Math.max(0, x(p.from))) * 100}%` }" :title="p.name"><em>{{ p.name }}</em></i>
+                <template v-for="(b, i) in bands.bands" :key="`b${i}`">
+                    <i v-if="b.to === undefined && inSight(b.at)" class="across" :style="{ top: yOf(b.at) }"><em>{{ b.name }}</em></i>
+                    <i v-else-if="b.to !== undefined" class="band" :style="{ top: yOf(Math.max(b.at, b.to)), bottom: `calc(100% - ${yOf(Math.min(b.at, b.to))})` }"><em>{{ b.name }}</em></i>
+                </template>
+                <span v-for="tick in axis" :key="tick.at" class="tick" :style="{ top: yOf(tick.at), transform: `translateY(${-10 - 80 * shareAt(tick.at)}%)` }">{{ tick.words }}</span>
+                <i v-if="!scale.log && scale.low <= 0 && scale.high >= 0" class="zero" :style="{ top: yOf(0) }" />
                 <i v-for="dot in dots" :key="dot.key" class="dot" :style="{ left: `${dot.x * 100}%`, top: `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${dot.y})` }" />
             </template>
             <p v-else class="waits soft">{{ waits && first ? (waits === first.name ? `Waits for its own ${first.kind === 'stock' ? 'initial value' : 'formula'}` : `Waits for ${waits}`) : measure.startsWith('difference') ? 'Nothing differs from the baseline yet: keep a run, show a scenario or turn a dial.' : '' }}</p>
             <i v-if="picked" class="picked" :style="{ left: `${x(picked[0]) * 100}%`, width: `${(x(picked[1]) - x(picked[0])) * 100}%` }" />
-            <span v-if="brushed && pointer" class="brush" :class="{ flip: pointer.x > size - 180 }" :style="{ left: `${pointer.x}px`, top: `${Math.min(HEIGHT - 26, Math.max(2, pointer.y - 18))}px` }">{{ said(brushed.line) }} <b>{{ short(brushed.value) }}</b></span>
+            <span v-if="brushed && pointer" class="brush" :class="{ flip: pointer.x > size - 180 }" :style="{ left: `${pointer.x}px`, top: `${Math.min(tall - 26, Math.max(2, pointer.y - 18))}px` }">{{ said(brushed.line) }} <b>{{ short(brushed.value, { unit: brushed.line.unit, size: runs.size(brushed.line.element) }) }} {{ shownUnit(brushed.line.unit) }}</b></span>
         </div>
         <template v-if="lines.length">
-            <span v-for="end in ends" :key="end.line.key" class="end" :class="{ lifted: lifted === end.line.key }" :style="{ top: `${end.y}px`, color: `var(${end.line.colour === '--line' ? '--ink-soft' : end.line.colour})` }" :title="end.line.name" @pointerenter="lifted = end.line.key" @pointerleave="lifted = ''">{{ end.line.name }}</span>
-            <span v-if="more" class="soft more" :title="lines.map((l) => l.name).join(', ')">and {{ more }} more</span>
+            <span v-for="end in named.ends" :key="end.full" class="end" :class="{ lifted: end.lines.some((l) => l.key === lifted) }" :style="{ top: `${end.y}px`, color: `var(${end.lines[0]?.colour === '--line' ? '--ink-soft' : end.lines[0]?.colour ?? '--ink'})` }" :title="end.full" @pointerenter="lifted = end.lines[0]?.key ?? ''" @pointerleave="lifted = ''">{{ end.words }}</span>
+            <span v-if="named.rest.length" class="soft more" :title="named.rest.map((l) => l.name).join(', ')">and {{ named.rest.length }} more</span>
         </template>
     </section>
 </template>
@@ -210,7 +233,6 @@ const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} ov
     display: grid;
     contain: strict;
     grid-template-columns: var(--label) 1fr;
-    height: 82px;
     padding-right: var(--line-end);
     border-bottom: 1px solid var(--hairline);
 }
@@ -300,21 +322,56 @@ canvas {
     width: 100%;
     height: calc(100% - 14px);
 }
-.top,
-.bottom {
+.tick {
     position: absolute;
     left: 4px;
-    top: 1px;
     padding: 0 3px;
-    font-size: 12px;
+    font-size: 11.5px;
+    line-height: 12px;
     color: var(--ink-soft);
     background: color-mix(in srgb, var(--card) 75%, transparent);
     border-radius: 4px;
     pointer-events: none;
 }
-.bottom {
-    top: auto;
-    bottom: 1px;
+.across,
+.band,
+.period {
+    position: absolute;
+    left: 0;
+    right: 0;
+    border-top: 1.3px dashed var(--brick);
+    pointer-events: none;
+}
+.band {
+    border: 0;
+    background: color-mix(in srgb, var(--brick) 12%, transparent);
+}
+.period {
+    right: auto;
+    top: 0;
+    bottom: 0;
+    border: 0;
+    background: color-mix(in srgb, var(--ink) 8%, transparent);
+}
+.across em,
+.band em,
+.period em {
+    position: absolute;
+    right: 6px;
+    top: 1px;
+    font-size: 11.5px;
+    font-style: normal;
+    color: var(--ink-soft);
+    white-space: nowrap;
+}
+.period em {
+    right: auto;
+    left: 4px;
+}
+.unit {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
 }
 .zero {
     position: absolute;

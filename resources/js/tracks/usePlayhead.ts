@@ -12,8 +12,8 @@ export function usePlayhead() {
     let frame = 0
     let last = 0
 
-    watch(() => [model.model.time.start, model.model.time.end], ([start, end]) => {
-        view.playhead = Math.min(end as number, Math.max(start as number, view.playhead))
+    watch([() => model.model.time.start, () => model.model.time.end], ([start, end]) => {
+        view.playhead = Math.min(end, Math.max(start, view.playhead))
     })
 
     function tick(now: number) {

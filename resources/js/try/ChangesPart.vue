@@ -23,7 +23,7 @@ const choices = computed(() => [
 ])
 const find = (key: string) => choices.value.find((c) => c.key === key) ?? { key: 'baseline', name: 'baseline', ref: {} as RunRef }
 let asked = 0
-watch(() => [view.compared, model.revision, runs.setting, choices.value.length], async () => {
+watch([() => view.compared, () => model.model.meaning, () => runs.setting, () => choices.value.length], async () => {
     const mine = ++asked
     try {
         const found = await api.changes(model.id, find(view.compared[0]).ref, find(view.compared[1]).ref)

@@ -6,14 +6,14 @@ import PlotChart from '@/charts/PlotChart.vue'
 import type { Course } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { POINTS } from '@/stores/runs'
-import { short, shownUnit } from '@/ui/numbers'
+import { shownUnit, short, signed, withUnit } from '@/ui/numbers'
 import TableView from './TableView.vue'
 import { CAUSES } from './trail'
 
 /** What a finding shows, made again from the settings and revisions that it names. */
-const { finding } = defineProps<{ finding: Finding }>()
+const { finding, tall = false } = defineProps<{ finding: Finding, /** Whether it takes the room it gets. */ tall?: boolean }>()
 const model = useModel()
-interface Named { name: string, ref: RunRef }
+interface Named { name: string, look?: number, ref: RunRef }
 const shown = computed(() => finding.view)
 const plot = computed(() => shown.value.plot as Plot | undefined)
 const named = computed(() => (shown.value.courses ?? []) as Named[])
@@ -28,9 +28,11 @@ watch(() => finding, async () => {
             const of = plot.value.of
             const measure = plot.value.options?.measure
             const against = measure === 'difference' || measure === 'difference-percent' ? measure : undefined
-            const list = against ? named.value.slice(1) : named.value
-            const runs = await Promise.all(list.map((c) => api.run(model.id, { run: c.ref, only: of, points: POINTS, ...(against ? { against: named.value[0]?.ref ?? {}, measure: against } : {}) })))
-            given.value = runs.map((run, i) => ({ key: `${i}`, name: list[i]?.name ?? '', look: against ? i : i - 1, run, main: i === 0 && !against }))
+            // The baseline is named `baseline` where something else was tried, else it comes first.
+            const base = named.value.find((c) => c.name === 'baseline') ?? named.value[0]
+            const list = against ? named.value.filter((c) => c !== base) : named.value
+            const runs = await Promise.all(list.map((c) => api.run(model.id, { run: c.ref, only: of, points: POINTS, ...(against ? { against: base?.ref ?? {}, measure: against } : {}) })))
+            given.value = runs.map((run, i) => ({ key: `${i}`, name: list[i]?.name ?? '', look: list[i]?.look ?? (against ? i : i - 1), run, main: (list[i]?.look ?? (i === 0 ? -1 : 0)) === -1 }))
         } else if (shown.value.kind === 'comparison') {
             ends.value = await api.against(model.id, named.value.map((c) => c.ref), shown.value.of as string[], shown.value.at as number | undefined)
         }
@@ -39,35 +41,80 @@ watch(() => finding, async () => {
     }
 }, { immediate: true })
 const steps = computed(() => (shown.value.steps ?? []) as (TrailAnswer & { path: string[] })[])
-const nameOf = (id: string) => model.model.elements[id]?.name ?? CAUSES[id] ?? 'something that is gone'
-const signed = (v: number | null) => (v === null ? '–' : `${v > 0 ? '+' : ''}${short(v)}`)
+const thingOf = (id: string) => model.model.elements[id]
+const nameOf = (id: string) => thingOf(id)?.name ?? CAUSES[id] ?? 'something that is gone'
+const unitOf = (id: string) => thingOf(id)?.unit ?? ''
+const when = computed(() => {
+    const time = shown.value.kind === 'trail' ? shown.value.time : shown.value.kind === 'comparison' ? shown.value.at : shown.value.playhead
+    return typeof time === 'number' ? model.moment(time) : ''
+})
+const runOf = computed(() => (shown.value.run as Named | undefined)?.name ?? '')
+const baseOf = computed(() => (shown.value.base as Named | undefined)?.name ?? '')
+const gathered = computed(() => shown.value.over === 'time')
+/** What was asked, with its run and its time. */
+const question = computed(() => {
+    const name = nameOf(String(shown.value.element))
+    if (shown.value.towards === 'effects') {
+        return `What follows from ${name}, in ${runOf.value}, at ${when.value}`
+    }
+    return baseOf.value ? `Why ${name} in ${runOf.value} differs from ${baseOf.value}, ${gathered.value ? `from the start to ${when.value}` : `at ${when.value}`}` : `Why ${name} changes, in ${runOf.value}, at ${when.value}`
+})
 </script>
 
 <template>
-    <div class="finding-view">
+    <div class="finding-view" :class="{ tall }">
         <p v-if="trouble" class="trouble">{{ trouble }}</p>
-        <PlotChart v-else-if="shown.kind === 'plot' && plot && given.length" :plot="plot" :given="given" class="chart" />
+        <template v-else-if="shown.kind === 'plot' && plot && given.length">
+            <PlotChart :plot="plot" :given="given" :at="typeof shown.playhead === 'number' ? shown.playhead : undefined" class="chart" />
+            <p v-if="when && plot.kind !== 'histogram' && plot.kind !== 'bars'" class="soft when">The line stands at {{ when }}.</p>
+        </template>
         <TableView v-else-if="shown.kind === 'table' && plot" :plot="plot" :given="named" class="table" />
-        <table v-else-if="shown.kind === 'comparison' && ends">
-            <thead><tr><th /><th v-for="c in named" :key="c.name" scope="col">{{ c.name }}</th></tr></thead>
-            <tbody><tr v-for="row in ends.rows" :key="row.element"><th scope="row">{{ nameOf(row.element) }}</th><td v-for="(c, i) in row.cells" :key="i"><b>{{ short(c.value) }}</b> <span v-if="i" class="soft">{{ signed(c.percent) }} %</span></td></tr></tbody>
-        </table>
-        <p v-else-if="shown.kind === 'sheet'" class="soft">The sheet {{ model.model.sheets.find((s) => s.id === shown.sheet)?.name ?? 'that is gone' }} at {{ model.model.time.unit }} {{ short(shown.playhead as number | undefined) }}<template v-if="((shown.selection ?? []) as string[]).length">, with {{ ((shown.selection ?? []) as string[]).map(nameOf).join(', ') }}</template>.</p>
-        <ul v-else-if="shown.kind === 'trail'">
-            <li v-for="step in steps" :key="step.path.join()" :style="{ marginLeft: `${(step.path.length - 1) * 18}px` }">
-                <b>{{ nameOf(step.element) }}</b> {{ short(step.value) }} {{ shownUnit(model.model.elements[step.element]?.unit ?? '') }}<template v-if="step.difference !== undefined">, {{ signed(step.difference) }} against {{ (shown.base as Named | undefined)?.name }}</template><template v-else-if="step.causes"> changing by {{ signed(step.rate) }}</template>:
-                <span v-for="(c, i) in (step.causes ?? []).slice(0, 5)" :key="c.cause">{{ i ? ', ' : ' ' }}{{ nameOf(c.cause) }} <b>{{ signed(c.change) }}</b></span>
-            </li>
-        </ul>
+        <template v-else-if="shown.kind === 'comparison' && ends">
+            <p class="soft">{{ when ? `At ${when}` : 'At the end of each run' }}</p>
+            <table>
+                <thead><tr><th /><th v-for="c in named" :key="c.name" scope="col">{{ c.name }}</th></tr></thead>
+                <tbody><tr v-for="row in ends.rows" :key="row.element"><th scope="row">{{ nameOf(row.element) }}</th><td v-for="(c, i) in row.cells" :key="i"><b>{{ withUnit(c.value, unitOf(row.element)) }}</b> <span v-if="i" class="soft">{{ c.percent === null ? '–' : `${signed(c.percent / 100, { unit: '%' })} %` }}</span></td></tr></tbody>
+            </table>
+        </template>
+        <p v-else-if="shown.kind === 'sheet'" class="soft">The sheet {{ model.model.sheets.find((s) => s.id === shown.sheet)?.name ?? 'that is gone' }} at {{ when }}<template v-if="((shown.selection ?? []) as string[]).length">, with {{ ((shown.selection ?? []) as string[]).map(nameOf).join(', ') }}</template>.</p>
+        <template v-else-if="shown.kind === 'trail'">
+            <p class="question">{{ question }}</p>
+            <ul>
+                <li v-for="step in steps" :key="step.path.join()" :style="{ marginLeft: `${(step.path.length - 1) * 18}px` }">
+                    <b>{{ nameOf(step.element) }}</b> {{ withUnit(step.value, unitOf(step.element)) }}<template v-if="step.difference !== undefined">, {{ signed(step.difference, { unit: unitOf(step.element) }) }} {{ shownUnit(unitOf(step.element)) }} against {{ baseOf }}</template><template v-else-if="step.causes"> changing by {{ signed(step.rate, { unit: unitOf(step.element) }) }} {{ shownUnit(unitOf(step.element)) }} per {{ model.model.time.unit }}</template>:
+                    <span v-for="(c, i) in (step.causes ?? []).slice(0, 5)" :key="c.cause">{{ i ? ', ' : ' ' }}{{ nameOf(c.cause) }} <b>{{ signed(c.change, { unit: unitOf(step.element) }) }}</b></span>
+                    <span v-for="(e, i) in (step.effects ?? []).slice(0, 5)" :key="e.effect">{{ i ? ', ' : ' ' }}{{ nameOf(e.effect) }} <b>{{ signed(e.change, { unit: unitOf(e.effect) }) }}</b> {{ shownUnit(unitOf(e.effect)) }} per {{ model.model.time.unit }} ({{ short(e.share, { unit: '%', digits: 2 }) }} % of what moves it)</span>
+                    <span v-for="h in step.holds ?? []" :key="h.sentence" class="soft"> {{ h.sentence.replaceAll('`', '') }}</span>
+                </li>
+            </ul>
+        </template>
     </div>
 </template>
 
 <style scoped>
+.finding-view.tall {
+    display: grid;
+    grid-template-rows: minmax(0, 1fr) auto;
+    overflow: auto;
+}
 .chart {
-    height: 300px;
+    height: 320px;
+}
+.tall .chart {
+    height: 100%;
 }
 .table {
-    max-height: 300px;
+    max-height: 320px;
+}
+.tall .table {
+    max-height: none;
+}
+.when {
+    padding: 0 12px;
+    font-size: 12.5px;
+}
+.question {
+    font-weight: 700;
 }
 ul {
     list-style: none;

@@ -2,6 +2,8 @@
 import { ArrowDown, ArrowUp, RotateCcw, Trash2 } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Finding, Plot } from '@/api/types'
+import { useDrafts } from '@/stores/drafts'
+import { useTrail, type NamedRun } from '@/stores/trail'
 import NoteField from '@/card/NoteField.vue'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
@@ -13,6 +15,9 @@ import TryTabs from './TryTabs.vue'
 const model = useModel()
 const view = useView()
 const notices = useNotices()
+const drafts = useDrafts()
+const trail = useTrail()
+interface TrailView { element: string, run?: NamedRun, base?: NamedRun, towards?: 'causes' | 'effects', over?: 'moment' | 'time', steps: { path: string[] }[], stopAtStocks?: boolean }
 const findings = computed(() => Object.values(model.model.findings).sort((a, b) => a.place - b.place))
 
 function put(f: Finding, change: Partial<Finding>) {
@@ -36,7 +41,13 @@ function show(f: Finding) {
         view.playhead = Math.min(model.model.time.end, Math.max(model.model.time.start, f.view.playhead))
     }
     if (f.view.kind === 'trail') {
-        view.trail = String(f.view.element)
+        const { element, run, base, towards, over, steps, stopAtStocks } = f.view as unknown as TrailView
+        view.trail = element
+        Object.assign(trail, { brought: { ...(run ? { run } : {}), ...(base ? { base } : {}) }, run: run ? 'kept-run' : 'shown', base: base ? 'kept-base' : '', towards: towards ?? 'causes', over: over ?? 'moment', stopAtStocks: stopAtStocks === true })
+        trail.open = new Set(steps.map((s) => s.path.join('>')))
+        if (typeof f.view.time === 'number') {
+            view.playhead = f.view.time
+        }
         view.go({ stage: 'trail' })
     } else if (f.view.kind === 'comparison') {
         view.go({ stage: 'scenarios' })
@@ -44,7 +55,8 @@ function show(f: Finding) {
         view.go({ stage: 'sheet', sheet: String(f.view.sheet), selection: (f.view.selection as string[] | undefined) ?? [] })
     } else {
         const plot = f.view.plot as Plot
-        view.plot = Object.values(model.model.plots).find((p) => p.of.join() === plot.of.join() && p.kind === plot.kind)?.id ?? model.model.tracks.find((t) => t.of.join() === plot.of.join())?.id ?? ''
+        view.plot = drafts.make(plot)
+        view.asKept = f.id
         view.go({ stage: 'plot', selection: plot.of.slice(0, 1) })
     }
 }

@@ -22,7 +22,7 @@ const commenting = ref(0)
 const shown = computed(() => list.value.filter((r) => !starred.value || r.starred))
 
 let timer = 0
-watch(() => [runs.shown, model.id], () => {
+watch([() => runs.shown, () => model.id], () => {
     window.clearTimeout(timer)
     timer = window.setTimeout(() => { void api.logbook(model.id).then((found) => { list.value = found }, () => undefined) }, 150)
 }, { immediate: true })

@@ -5,122 +5,168 @@ import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Plot, PlotKind, PlotOptions as Options, Thing } from '@/api/types'
 import { asCsv, asPng, asTabs, asWorkbook, download, type Cell } from '@/charts/download'
+import { hueOf } from '@/charts/lines'
 import PlotChart from '@/charts/PlotChart.vue'
 import PlotOptions from '@/charts/PlotOptions.vue'
+import { captionOf, rowsOf } from '@/charts/rows'
+import { titleOf } from '@/charts/words'
+import VariableField from '@/find/VariableField.vue'
 import { useCourses } from '@/stores/courses'
+import { useDrafts } from '@/stores/drafts'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { newId } from '@/ui/ids'
-import { literal, shownUnit } from '@/ui/numbers'
+import { literal, rounded, shownUnit, shownValue } from '@/ui/numbers'
+import { pinPlace } from './pinPlace'
 import FindingForm from './FindingForm.vue'
+import FindingView from './FindingView.vue'
 import TableView from './TableView.vue'
 import TryTabs from './TryTabs.vue'
 
 const KINDS: [PlotKind, string][] = [['lines', 'Lines over time'], ['phase', 'One against another'], ['bars', 'Bars at chosen times'], ['histogram', 'Histogram'], ['multiples', 'A small plot for each run'], ['table', 'Table']]
+const NEW = 'new'
 
 const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
 const notices = useNotices()
+const drafts = useDrafts()
 const chart = ref<InstanceType<typeof PlotChart>>()
 const exporting = ref<InstanceType<typeof Popover>>()
 
 const saved = computed(() => Object.values(model.model.plots))
 const track = computed(() => model.model.tracks.find((t) => t.id === view.plot))
-/** A plot that is not saved yet: what is looked at first, and what grows out of a track. */
-const draft = ref<Plot>({ id: '', of: [], kind: 'lines', name: '' })
-const plot = computed<Plot>(() => model.model.plots[view.plot] ?? (track.value && { ...track.value, name: '' }) ?? draft.value)
+const EMPTY: Plot = { id: '', of: [], kind: 'lines', name: '' }
+const plot = computed<Plot>(() => model.model.plots[view.plot] ?? (track.value && { ...track.value, name: '' }) ?? drafts.find(view.plot) ?? EMPTY)
 const isSaved = computed(() => model.model.plots[view.plot] !== undefined)
+const isDraft = computed(() => drafts.find(view.plot) !== undefined)
 const things = computed(() => plot.value.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined))
-const title = computed(() => plot.value.name || things.value.map((t) => t.name).join(', ') || 'New plot')
-watch(() => [view.plot, model.loaded], () => {
-    if (!model.model.plots[view.plot] && !track.value && !draft.value.of.length) {
-        const first = saved.value[0]
-        if (!view.plot && first) {
-            view.plot = first.id
-            return
-        }
-        const tracked = model.model.tracks.flatMap((t) => t.of)
-        const stocks = model.things.filter((t) => t.kind === 'stock').map((t) => t.id)
-        draft.value = { id: '', of: (view.selectedThings.length ? view.selectedThings : tracked.length ? tracked.slice(0, 1) : stocks.slice(0, 1)).filter((id) => model.model.elements[id]?.kind !== 'curve'), kind: 'lines', name: '' }
+const titleFor = (p: Plot) => p.name || titleOf(p, p.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined), model.model.time.unit) || 'Empty plot'
+const title = computed(() => titleFor(plot.value))
+/** The first look: what was looked at last, else a plot that was kept, else a draft of what is selected. */
+function firstPlot(): string {
+    const first = saved.value[0] ?? drafts.all[0]
+    if (first) {
+        return first.id
+    }
+    const tracked = model.model.tracks.flatMap((t) => t.of)
+    const stocks = model.things.filter((t) => t.kind === 'stock').map((t) => t.id)
+    const of = view.selectedThings.length ? view.selectedThings : tracked.length ? tracked.slice(0, 1) : stocks.slice(0, 1)
+    return drafts.make({ of: of.filter((id) => model.model.elements[id]?.kind !== 'curve') })
+}
+watch([() => view.plot, () => model.loaded, isSaved, isDraft, track], () => {
+    if (model.loaded && !isSaved.value && !isDraft.value && !track.value) {
+        view.plot = firstPlot()
     }
 }, { immediate: true })
 watch(() => plot.value.of, (of) => { runs.need('plot', of) }, { immediate: true })
 
+/** What a finding shows as it was kept; leaving it shows the runs of today again. */
+const asKept = computed(() => model.model.findings[view.asKept])
+
+function choose(id: string) {
+    view.asKept = ''
+    view.plot = id === NEW ? drafts.make() : id
+}
 function change(what: Partial<Plot>) {
+    view.asKept = ''
     const next = { ...plot.value, ...what }
     if (isSaved.value) {
         void model.attempt({ kind: 'plot-put', plot: next as unknown as Record<string, unknown> })
     } else if (track.value && (next.kind ?? 'lines') === 'lines') {
         void model.attempt({ kind: 'plot-put', track: true, plot: { ...next, name: '' } as unknown as Record<string, unknown> })
+    } else if (isDraft.value) {
+        drafts.put(next)
     } else {
-        draft.value = { ...next, id: '', name: '' }
-        view.plot = ''
+        view.plot = drafts.make(next)
     }
 }
-const addable = computed(() => model.things.filter((t) => t.kind !== 'curve' && !plot.value.of.includes(t.id)))
-function add(event: Event) {
-    const field = event.target as HTMLInputElement
-    const thing = addable.value.find((t) => t.name.toLowerCase() === field.value.trim().toLowerCase())
-    if (thing) {
-        change({ of: [...plot.value.of, thing.id] })
-        field.value = ''
-    }
+function add(id: string) {
+    change({ of: [...plot.value.of, id] })
 }
 function drop(event: DragEvent) {
     const id = event.dataTransfer?.getData('application/x-merry-orbit-thing')
-    if (id && addable.value.some((t) => t.id === id)) {
-        change({ of: [...plot.value.of, id] })
+    if (id && model.model.elements[id] && model.model.elements[id].kind !== 'curve' && !plot.value.of.includes(id)) {
+        add(id)
     }
 }
 const naming = ref(false)
 const name = ref('')
 async function keep() {
     const id = newId()
+    const was = view.plot
     if (name.value.trim() && await model.attempt({ kind: 'plot-put', plot: { ...plot.value, id, name: name.value.trim() } as unknown as Record<string, unknown> })) {
         view.plot = id
+        drafts.drop(was)
         naming.value = false
     }
 }
 async function remove() {
     const was = plot.value
+    if (isDraft.value) {
+        drafts.drop(was.id)
+        notices.say('Threw the draft away.', { words: 'Undo', run: () => { view.plot = drafts.make(was) } })
+        return
+    }
     if (await model.attempt({ kind: 'discard', what: 'plot', id: was.id })) {
         view.plot = ''
         notices.say(`Removed the plot “${was.name}”.`, { words: 'Undo', run: () => { void model.step('undo') } })
     }
 }
 function pin() {
-    change({ pin: plot.value.pin ? undefined : { sheet: view.sheet, x: 60, y: 60 } })
+    change({ pin: plot.value.pin ? undefined : { sheet: view.sheet, ...pinPlace(model, view.sheet) } })
 }
+const timesTrouble = ref('')
 function times(event: Event) {
-    const list = (event.target as HTMLInputElement).value.split(/[\s;,]+/).filter(Boolean).map(Number)
-    if (list.every(Number.isFinite)) {
-        change({ options: { ...plot.value.options, times: list } })
+    const words = (event.target as HTMLInputElement).value.split(/[\s;,]+/).filter(Boolean)
+    const wrong = words.find((w) => !Number.isFinite(Number(w)))
+    timesTrouble.value = wrong === undefined ? '' : `“${wrong}” is no time. Write numbers with a space or a comma between them, such as 0, 12.5, 30.`
+    if (wrong === undefined) {
+        change({ options: { ...plot.value.options, times: words.map(Number) } })
     }
 }
 
 const table = ref(false)
 const asTable = computed(() => table.value || plot.value.kind === 'table')
-/** Values behind the plot: chosen times, or every saved moment on the screen. */
-async function rows(): Promise<Cell[][]> {
-    const of = plot.value.of
-    const chosen = plot.value.options?.times
-    const at = chosen?.length ? chosen : Array.from(runs.shown?.times ?? []).filter((_, i, all) => all.length <= 2000 || i % Math.ceil(all.length / 2000) === 0)
-    const refs = courses.named
-    const answer = await api.values(model.id, refs.map((r) => r.ref), of, at)
-    const head = [`${model.model.time.unit}`, ...answer.rows.flatMap((row) => refs.map((r) => `${model.model.elements[row.element]?.name ?? row.element}${unit(row.element)}${refs.length > 1 ? `, ${r.name}` : ''}`))]
-    return [head, ...answer.times.map((t, i) => [t, ...answer.rows.flatMap((row) => row.cells.map((c) => c[i] ?? null))])]
+const DIGITS = [3, 6, 12]
+const digits = computed(() => plot.value.options?.digits ?? 3)
+function moreDigits() {
+    const next = DIGITS[(DIGITS.indexOf(digits.value) + 1) % DIGITS.length] ?? 3
+    change({ options: { ...plot.value.options, digits: next === 3 ? undefined : next } })
 }
-const unit = (id: string) => {
-    const u = model.model.elements[id]?.unit
-    return u && u !== '1' ? ` (${shownUnit(u)})` : ''
+
+/** Every saved moment that a table may have, of plain values over time; all else as it is plotted. */
+async function rows(): Promise<Cell[][]> {
+    const { kind, options } = plot.value
+    const measured = options?.measure && options.measure !== 'value'
+    if (!measured && (kind === undefined || kind === 'lines' || kind === 'table' || kind === 'multiples')) {
+        return valueRows()
+    }
+    const list = courses.list(options?.measure)
+    return rowsOf({ plot: plot.value, courses: list, elements: model.model.elements, unit: model.model.time.unit })
+}
+const MOST_ROWS = 2000
+async function valueRows(): Promise<Cell[][]> {
+    const chosen = plot.value.options?.times
+    const all = Array.from(runs.shown?.times ?? [])
+    const stride = Math.max(1, Math.ceil(all.length / MOST_ROWS))
+    const at = chosen?.length ? chosen : all.filter((_, i) => i % stride === 0 || i === all.length - 1)
+    if (!chosen?.length && stride > 1) {
+        notices.say(`Every ${stride}th of ${all.length} saved moments was exported. Give times to export others.`)
+    }
+    const refs = courses.named
+    const answer = await api.values(model.id, refs.map((r) => r.ref), plot.value.of, at)
+    const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
+    const head = [model.model.time.unit, ...answer.rows.flatMap((row) => refs.map((r) => `${model.model.elements[row.element]?.name ?? row.element}${shownUnit(unitOf(row.element)) ? ` (${shownUnit(unitOf(row.element))})` : ''}${refs.length > 1 ? `, ${r.name}` : ''}`))]
+    return [head, ...answer.times.map((t, i) => [rounded(t), ...answer.rows.flatMap((row) => row.cells.map((c) => (c[i] === null || c[i] === undefined ? null : rounded(shownValue(c[i], unitOf(row.element))))))])]
 }
 async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
     exporting.value?.hide()
-    const file = `${model.model.name} – ${title.value}`.replace(/[^\p{L}\p{N} –-]+/gu, ' ').trim()
+    const file = `${model.model.name} – ${title.value}`.replace(/[^\p{L}\p{N} –-]+/gu, ' ').trim().slice(0, 120)
+    const caption = () => captionOf({ plot: plot.value, courses: courses.list(plot.value.options?.measure), elements: model.model.elements, unit: model.model.time.unit }, title.value, model.model.name)
     try {
         if (kind === 'svg') {
             download(`${file}.svg`, chart.value?.drawing() ?? '', 'image/svg+xml')
@@ -129,39 +175,39 @@ async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
         } else if (kind === 'csv') {
             download(`${file}.csv`, asCsv(await rows()), 'text/csv')
         } else if (kind === 'xlsx') {
-            download(`${file}.xlsx`, await asWorkbook(await rows(), title.value))
+            download(`${file}.xlsx`, await asWorkbook([[caption()], ...await rows()], title.value))
         } else {
             await navigator.clipboard.writeText(asTabs(await rows()))
-            notices.say('The table is on the clipboard.')
+            notices.say('The values are on the clipboard.')
         }
     } catch (error) {
-        notices.trouble((error as Error).message)
+        notices.trouble(`It could not be exported: ${(error as Error).message}`)
     }
 }
-const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as const, plot: { ...plot.value, id: 'shown' }, courses: courses.named.map((c) => ({ name: c.name, ref: { revision: model.revision, ...c.ref } })) })
+const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as const, plot: { ...plot.value, id: 'shown' }, courses: courses.named.map((c) => ({ name: c.name, look: c.look, ref: { revision: model.revision, ...c.ref } })) })
 </script>
 
 <template>
     <section class="leaf" aria-label="Plots" @dragover.prevent @drop.prevent="drop">
-        <TryTabs><FindingForm :view="finding" :title="title" /></TryTabs>
+        <TryTabs><FindingForm v-if="!asKept" :view="finding" :title="title" /></TryTabs>
+        <div v-if="asKept" class="kept" role="status">“{{ asKept.title }}” as it was kept. <button type="button" @click="view.asKept = ''">Show it with the runs of today</button></div>
         <div class="bar">
-            <select class="field which" aria-label="Which plot" :value="isSaved || track ? view.plot : ''" @change="view.plot = ($event.target as HTMLSelectElement).value">
-                <option value="">{{ isSaved || track ? 'New plot' : title }}</option>
-                <optgroup v-if="saved.length" label="Saved plots"><option v-for="p in saved" :key="p.id" :value="p.id">{{ p.name }}</option></optgroup>
+            <select class="field which" aria-label="Which plot" :value="view.plot" @change="choose(($event.target as HTMLSelectElement).value)">
+                <option :value="NEW">New plot</option>
+                <optgroup v-if="drafts.all.length" label="Drafts"><option v-for="d in drafts.all" :key="d.id" :value="d.id">{{ titleFor(d) }}</option></optgroup>
+                <optgroup v-if="saved.length" label="Kept plots"><option v-for="p in saved" :key="p.id" :value="p.id">{{ p.name }}</option></optgroup>
                 <optgroup v-if="model.model.tracks.length" label="Tracks"><option v-for="t in model.model.tracks" :key="t.id" :value="t.id">{{ t.of.map((id) => model.model.elements[id]?.name).join(', ') }}</option></optgroup>
             </select>
             <select class="field" aria-label="Kind of plot" :value="plot.kind ?? 'lines'" @change="change({ kind: ($event.target as HTMLSelectElement).value as PlotKind })"><option v-for="[key, words] in KINDS" :key="key" :value="key">{{ words }}</option></select>
-            <PlotOptions :options="plot.options ?? {}" :several="plot.of.length > 1" @change="change({ options: $event as Options })" />
+            <PlotOptions :options="plot.options ?? {}" :kind="plot.kind" :unit="things[0]?.unit" :several="plot.of.length > 1" @change="change({ options: $event as Options })" />
             <button type="button" class="icon-button" :aria-pressed="table" :disabled="plot.kind === 'table'" aria-label="The table behind it" title="The table behind it" @click="table = !table"><Table2 :size="16" :stroke-width="1.6" /></button>
             <span class="space" />
-            <template v-if="isSaved">
-                <button type="button" class="icon-button" :aria-pressed="plot.pin !== undefined" :aria-label="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet'" :title="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet beside the structure'" @click="pin"><Pin :size="16" :stroke-width="1.6" /></button>
-                <button type="button" class="icon-button" aria-label="Remove this plot" title="Remove this plot" @click="remove"><Trash2 :size="16" :stroke-width="1.6" /></button>
-            </template>
-            <form v-else-if="naming" class="naming" @submit.prevent="keep"><input v-model="name" class="field" aria-label="Name of the plot" maxlength="80" autofocus @keydown.escape="naming = false" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" /><button type="submit" class="button">Keep</button></form>
-            <button v-else type="button" class="button" :disabled="!plot.of.length" @click="name = title; naming = true"><Plus :size="14" :stroke-width="1.8" />Keep this plot</button>
-            <button type="button" class="icon-button" aria-label="Take it out as a file" title="As SVG, PNG, CSV, XLSX, or onto the clipboard" @click="exporting?.toggle($event)"><Download :size="16" :stroke-width="1.6" /></button>
-            <Popover ref="exporting" :pt="{ root: { 'aria-label': 'Take it out as a file' } }">
+            <button v-if="isSaved" type="button" class="icon-button" :aria-pressed="plot.pin !== undefined" :aria-label="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet'" :title="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet beside the structure'" @click="pin"><Pin :size="16" :stroke-width="1.6" /></button>
+            <button v-if="isSaved || (isDraft && drafts.all.length + saved.length > 1)" type="button" class="icon-button" :aria-label="isDraft ? 'Throw this draft away' : 'Remove this plot'" :title="isDraft ? 'Throw this draft away' : 'Remove this plot'" @click="remove"><Trash2 :size="16" :stroke-width="1.6" /></button>
+            <form v-if="naming" class="naming" @submit.prevent="keep"><input v-model="name" class="field" aria-label="Name of the plot" maxlength="80" autofocus @keydown.escape="naming = false" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" /><button type="submit" class="button">Keep</button></form>
+            <button v-else-if="!isSaved" type="button" class="button" :disabled="!plot.of.length" @click="name = title.slice(0, 80); naming = true"><Plus :size="14" :stroke-width="1.8" />Keep this plot</button>
+            <button type="button" class="icon-button" aria-label="Export" title="Export as SVG, PNG, CSV, XLSX, or onto the clipboard" @click="exporting?.toggle($event)"><Download :size="16" :stroke-width="1.6" /></button>
+            <Popover ref="exporting" :pt="{ root: { 'aria-label': 'Export' } }">
                 <div class="out">
                     <template v-if="!asTable"><button type="button" @click="out('svg')">Drawing (SVG)</button><button type="button" @click="out('png')">Picture (PNG)</button></template>
                     <button type="button" @click="out('csv')">Values (CSV)</button><button type="button" @click="out('xlsx')">Values (XLSX)</button><button type="button" @click="out('copy')"><Copy :size="13" :stroke-width="1.6" /> Copy values for a spreadsheet</button>
@@ -169,19 +215,25 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
             </Popover>
         </div>
         <div class="chips">
-            <span v-for="(t, i) in things" :key="t.id" class="chip">{{ plot.kind === 'phase' ? (i === 0 ? 'across: ' : 'up: ') : '' }}<button type="button" @click="view.select(t.id)">{{ t.name }}</button><button type="button" class="x" :aria-label="`Take ${t.name} out`" @click="change({ of: plot.of.filter((o) => o !== t.id) })"><X :size="12" :stroke-width="1.8" /></button></span>
-            <input class="field add" list="plot-addable" placeholder="Add a variable" aria-label="Add a variable" @change="add" /><datalist id="plot-addable"><option v-for="t in addable" :key="t.id" :value="t.name" /></datalist>
-            <label v-if="plot.kind === 'bars' || asTable" class="times">at {{ model.model.time.unit }} <input class="field" :value="(plot.options?.times ?? []).map(literal).join(', ')" :placeholder="asTable ? 'all' : literal(model.model.time.end)" aria-label="Times, separated by commas" @change="times" /></label>
-            <label v-if="asTable" class="times"><input type="checkbox" :checked="plot.options?.totals" @change="change({ options: { ...plot.options, totals: ($event.target as HTMLInputElement).checked } })" /> totals</label>
+            <span v-for="(t, i) in things" :key="t.id" class="chip"><i v-if="things.length > 1 && plot.kind !== 'phase' && !asTable" class="hue" :style="{ background: `var(${hueOf(i)})` }" />{{ plot.kind === 'phase' ? (i === 0 ? 'across: ' : 'up: ') : '' }}<button type="button" @click="view.select(t.id)">{{ t.name }}</button><button type="button" class="x" :aria-label="`Take ${t.name} out`" @click="change({ of: plot.of.filter((o) => o !== t.id) })"><X :size="12" :stroke-width="1.8" /></button></span>
+            <VariableField :except="plot.of" @choose="add" />
+            <label v-if="plot.kind === 'bars' || asTable" class="times">at {{ model.model.time.unit }} <input class="field" :class="{ wrong: timesTrouble }" :value="(plot.options?.times ?? []).map(literal).join(', ')" :placeholder="asTable ? 'all' : literal(model.model.time.end)" aria-label="Times, separated by commas" :aria-invalid="Boolean(timesTrouble)" @change="times" /></label>
+            <template v-if="asTable">
+                <label class="times"><input type="checkbox" :checked="plot.options?.totals" @change="change({ options: { ...plot.options, totals: ($event.target as HTMLInputElement).checked } })" /> totals</label>
+                <button type="button" class="digits" :title="`${digits} digits; click for more`" @click="moreDigits">{{ digits }} digits</button>
+            </template>
+            <p v-if="timesTrouble" class="trouble" role="alert">{{ timesTrouble }}</p>
         </div>
-        <TableView v-if="asTable" :plot="plot" class="content" />
+        <FindingView v-if="asKept" :finding="asKept" class="content" tall />
+        <TableView v-else-if="asTable" :plot="plot" class="content" />
         <PlotChart v-else ref="chart" :plot="plot" class="content" />
     </section>
 </template>
 
 <style scoped>
 .leaf {
-    grid-template-rows: auto auto auto minmax(0, 1fr);
+    display: flex;
+    flex-direction: column;
 }
 .bar,
 .chips {
@@ -190,9 +242,6 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
     align-items: center;
     gap: 6px;
     padding: 8px 14px 0;
-}
-.bar {
-    flex-wrap: nowrap;
 }
 .bar .field {
     width: auto;
@@ -210,6 +259,34 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
 .bar .icon-button {
     flex: none;
 }
+.hue {
+    flex: none;
+    width: 12px;
+    height: 3px;
+    margin-right: 3px;
+}
+.digits {
+    font-size: 13px;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
+.trouble {
+    width: 100%;
+    color: var(--brick);
+    font-size: 13px;
+}
+.wrong {
+    border-color: var(--brick);
+}
+.kept {
+    padding: 6px 14px;
+    border-bottom: 1px solid var(--hairline);
+    background: var(--hover);
+}
+.kept button {
+    text-decoration: underline;
+    text-underline-offset: 3px;
+}
 .space {
     flex: 1;
 }
@@ -223,11 +300,6 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
     place-items: center;
     width: 18px;
     height: 18px;
-}
-.add {
-    width: 150px;
-    min-height: 26px;
-    padding: 2px 8px;
 }
 .times {
     display: flex;
@@ -246,7 +318,8 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
     gap: 6px;
 }
 .content {
-    padding: 6px 8px;
+    flex: 1;
+    padding: 8px 8px 6px;
     min-height: 0;
 }
 .out {

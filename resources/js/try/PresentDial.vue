@@ -7,13 +7,15 @@ import DialRange from '@/card/DialRange.vue'
 import { useDial } from '@/card/useDial'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { literal, shownUnit, withUnit } from '@/ui/numbers'
+import { fieldText, fieldValue, shownUnit, withUnit } from '@/ui/numbers'
 
 /** A dial that is left where it is turned to, and changes no model. */
 const { thing } = defineProps<{ thing: Thing }>()
 const runs = useRuns()
 const view = useView()
 const ranging = ref(false)
+/** What is no number stays in its field, with a sentence. */
+const trouble = ref('')
 
 const value = computed(() => runs.setting.parameters?.[thing.id] ?? thing.value ?? 0)
 const turned = computed(() => runs.setting.parameters?.[thing.id] !== undefined && value.value !== thing.value)
@@ -33,11 +35,10 @@ function keyed() {
 }
 function typed(event: Event) {
     const field = event.target as HTMLInputElement
-    const now = Number(field.value)
-    if (field.value.trim() !== '' && Number.isFinite(now)) {
+    const now = fieldValue(field.value, thing.unit)
+    trouble.value = Number.isFinite(now) ? '' : `“${field.value}” is no number. Write one such as ${fieldText(value.value, thing.unit)}.`
+    if (!trouble.value) {
         runs.leave(thing.id, now === thing.value ? undefined : now)
-    } else {
-        field.value = literal(value.value)
     }
 }
 function choose(now: number) {
@@ -49,20 +50,21 @@ function choose(now: number) {
     <div class="present-dial" :class="{ turned }">
         <div class="head">
             <button type="button" class="who" :title="thing.name" @click="view.select(thing.id)">{{ thing.name }}</button>
-            <button v-if="turned" type="button" class="icon-button" :aria-label="`${thing.name} back to ${literal(thing.value ?? 0)}`" :title="`Back to ${literal(thing.value ?? 0)}`" @click="runs.leave(thing.id, undefined)"><RotateCcw :size="13" :stroke-width="1.8" /></button>
+            <button v-if="turned" type="button" class="icon-button" :aria-label="`${thing.name} back to ${fieldText(thing.value ?? 0, thing.unit)}`" :title="`Back to ${fieldText(thing.value ?? 0, thing.unit)}`" @click="runs.leave(thing.id, undefined)"><RotateCcw :size="13" :stroke-width="1.8" /></button>
             <button type="button" class="icon-button set" :aria-label="`Range of ${thing.name}`" title="Range, step, named values" :aria-expanded="ranging" @click="ranging = !ranging"><Settings2 :size="13" :stroke-width="1.6" /></button>
-            <input v-if="!choices.length" class="field number" inputmode="decimal" :aria-label="`Value of ${thing.name}${thing.unit && thing.unit !== '1' ? ` in ${shownUnit(thing.unit)}` : ''}`" :value="literal(value)" @change="typed" @keydown.enter="($event.target as HTMLElement).blur()" />
+            <input v-if="!choices.length" class="field number" inputmode="decimal" :aria-label="`Value of ${thing.name}${thing.unit && thing.unit !== '1' ? ` in ${shownUnit(thing.unit)}` : ''}`" :value="fieldText(value, thing.unit)" :aria-invalid="Boolean(trouble)" :class="{ wrong: trouble }" @change="typed" @keydown.enter="($event.target as HTMLElement).blur()" />
         </div>
         <div v-if="choices.length === 2" class="switch" role="radiogroup" :aria-label="thing.name">
             <button v-for="c in choices" :key="c.name" type="button" role="radio" :aria-checked="c.value === value" @click="choose(c.value)">{{ c.name }}</button>
         </div>
         <select v-else-if="choices.length" class="field" :aria-label="thing.name" :value="value" @change="choose(Number(($event.target as HTMLSelectElement).value))">
-            <option v-if="!choices.some((c) => c.value === value)" :value="value">{{ literal(value) }}</option>
+            <option v-if="!choices.some((c) => c.value === value)" :value="value">{{ fieldText(value, thing.unit) }}</option>
             <option v-for="c in choices" :key="c.name" :value="c.value">{{ c.name }}</option>
         </select>
         <div v-else class="line">
             <Slider :model-value="position" :min="0" :max="steps" :step="1" :aria-label="`Dial of ${thing.name}`" :pt="{ handle: { 'aria-valuemin': low, 'aria-valuemax': high, 'aria-valuenow': value, 'aria-valuetext': withUnit(value, thing.unit) } }" @update:model-value="runs.turn(thing.id, at($event as number))" @slideend="release" @keyup="keyed" />
         </div>
+        <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
         <DialRange v-if="ranging" :thing="thing" :low="low" :high="high" :step="step" />
     </div>
 </template>
@@ -109,6 +111,13 @@ function choose(now: number) {
 .line {
     display: grid;
     padding: 12px 9px 13px;
+}
+.trouble {
+    font-size: 12.5px;
+    color: var(--brick);
+}
+.wrong {
+    border-color: var(--brick);
 }
 .field {
     min-height: 26px;

@@ -11,7 +11,8 @@ import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { newId } from '@/ui/ids'
 import { placeBehind, without } from '@/ui/records'
-import { full, literal, short, shownUnit } from '@/ui/numbers'
+import VariableField from '@/find/VariableField.vue'
+import { fieldText, fieldValue, full, literal, short, shownUnit, signed } from '@/ui/numbers'
 import FindingForm from './FindingForm.vue'
 import TryTabs from './TryTabs.vue'
 
@@ -44,8 +45,8 @@ const rows = computed<Row[]>(() => {
     return [...found.values()].sort((a, b) => order(a) - order(b))
 })
 const nameOf = (row: Row) => (row.part === 'time' ? TIME[row.id as keyof typeof TIME] : model.model.elements[row.id]?.name ?? 'gone from the model')
+const parametersLeft = computed(() => model.things.filter((t) => t.kind === 'parameter' && !rows.value.some((r) => r.part === 'parameters' && r.id === t.id)))
 const addable = computed(() => [
-    ...model.things.filter((t) => t.kind === 'parameter').map((t) => ({ key: `parameters|${t.id}`, name: t.name })),
     ...model.things.filter((t) => t.points).map((t) => ({ key: `curves|${t.id}`, name: `${t.name} (points of another)` })),
     ...Object.entries(TIME).map(([id, name]) => ({ key: `time|${id}`, name: `time: ${name}` })),
 ].filter((a) => !rows.value.some((r) => `${r.part}|${r.id}` === a.key)))
@@ -60,7 +61,7 @@ function add(event: Event) {
 function base(row: Row): string {
     if (row.part === 'parameters') {
         const value = model.model.elements[row.id]?.value
-        return value === null || value === undefined ? '' : literal(value)
+        return value === null || value === undefined ? '' : fieldText(value, unitOf(row.id))
     }
     if (row.part === 'time') {
         const value = model.model.time[row.id as keyof typeof TIME]
@@ -70,7 +71,7 @@ function base(row: Row): string {
 }
 function cell(s: Scenario, row: Row, from: Setting = s.setting): string {
     const value = from[row.part]?.[row.id]
-    return value === undefined ? '' : typeof value === 'number' ? literal(value) : typeof value === 'string' ? (row.part === 'curves' ? model.model.elements[value]?.name ?? 'gone' : value) : value.signal + (value.on === false ? ', off' : '')
+    return value === undefined ? '' : typeof value === 'number' ? (row.part === 'parameters' ? fieldText(value, unitOf(row.id)) : literal(value)) : typeof value === 'string' ? (row.part === 'curves' ? model.model.elements[value]?.name ?? 'gone' : value) : value.signal + (value.on === false ? ', off' : '')
 }
 /** What a cell that is left empty takes from below. */
 const inherited = (s: Scenario, row: Row) => cell(s, row, s.resolved ?? {}) || base(row)
@@ -83,13 +84,17 @@ function type(s: Scenario, row: Row, event: Event) {
     const text = field.value.trim()
     const rest = without((s.setting[row.part] ?? {}) as Record<string, unknown>, row.id)
     const numeric = row.part === 'parameters' || (row.part === 'time' && row.id !== 'method')
-    if (text !== '' && numeric && !Number.isFinite(Number(text))) {
-        notices.trouble(`“${text}” is no number. Write one such as 0.5, or leave the cell empty to take ${inherited(s, row)}.`)
-        field.value = cell(s, row)
+    const value = row.part === 'parameters' ? fieldValue(text, unitOf(row.id)) : Number(text)
+    const key = `${s.id}|${row.part}|${row.id}`
+    wrong.value = without(wrong.value, key)
+    if (text !== '' && numeric && !Number.isFinite(value)) {
+        // What was typed stays in its cell.
+        wrong.value = { ...wrong.value, [key]: `“${text}” is no number. Write one such as 0.5, or leave the cell empty to take ${inherited(s, row)}.` }
         return
     }
-    void put(s, { setting: { ...s.setting, [row.part]: text === '' ? rest : { ...rest, [row.id]: numeric ? Number(text) : text } } })
+    void put(s, { setting: { ...s.setting, [row.part]: text === '' ? rest : { ...rest, [row.id]: numeric ? value : text } } })
 }
+const wrong = ref<Record<string, string>>({})
 function rename(s: Scenario, event: Event) {
     const field = event.target as HTMLInputElement
     if (field.value.trim() && field.value.trim() !== s.name) {
@@ -128,7 +133,7 @@ const ends = ref<TableAnswer<Against>>()
 const atPlayhead = ref(false)
 const measured = computed(() => [...new Set([...model.model.tracks.flatMap((t) => t.of), ...(model.model.tracks.length ? [] : model.things.filter((t) => t.kind === 'stock').slice(0, 8).map((t) => t.id)), ...view.selectedThings])].filter((id) => model.model.elements[id] && model.model.elements[id].kind !== 'curve').slice(0, 40))
 let asked = 0
-watch(() => [courses.others, runs.shown, measured.value, atPlayhead.value ? view.playhead : null], async () => {
+watch([() => courses.others, () => runs.shown, measured, () => (atPlayhead.value ? view.playhead : null)], async () => {
     const mine = ++asked
     if (runs.held || !measured.value.length) {
         return
@@ -144,7 +149,7 @@ watch(() => [courses.others, runs.shown, measured.value, atPlayhead.value ? view
     }
 }, { immediate: true })
 const columns = computed(() => ['baseline', ...(runs.tried ? ['present'] : []), ...courses.others.map((o) => o.name)])
-const signed = (v: number | null) => (v === null ? '–' : `${v > 0 ? '+' : ''}${short(v)}`)
+const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
 const finding = () => ({ kind: 'comparison' as const, of: measured.value, courses: [{ name: 'baseline', ref: { revision: model.revision } }, ...courses.others.map((o) => ({ name: o.name, ref: { revision: model.revision, ...o.ref } }))], ...(atPlayhead.value ? { at: view.playhead } : {}) })
 </script>
 
@@ -189,20 +194,21 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                             <template v-if="row.part === 'grips'"><button v-if="s.setting.grips?.[row.id]" type="button" class="chip plum" title="Click to release it in this scenario" @click="put(s, { setting: { ...s.setting, grips: without(s.setting.grips ?? {}, row.id) } })">{{ cell(s, row) }} ×</button><span v-else class="soft">{{ inherited(s, row) }}</span></template>
                             <select v-else-if="row.part === 'curves'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.curves?.[row.id] ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="t in model.things.filter((x) => x.points && x.id !== row.id)" :key="t.id" :value="t.id">{{ t.name }}</option></select>
                             <select v-else-if="row.id === 'method'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.time?.method ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="m in catalogue.content.methods" :key="m.name" :value="m.name">{{ m.title }}</option></select>
-                            <input v-else class="field" inputmode="decimal" :aria-label="`${nameOf(row)} in ${s.name}`" :value="cell(s, row)" :placeholder="inherited(s, row)" @change="type(s, row, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+                            <input v-else class="field" :class="{ wrong: wrong[`${s.id}|${row.part}|${row.id}`] }" inputmode="decimal" :aria-label="`${nameOf(row)} in ${s.name}`" :aria-invalid="Boolean(wrong[`${s.id}|${row.part}|${row.id}`])" :title="wrong[`${s.id}|${row.part}|${row.id}`]" :value="cell(s, row)" :placeholder="inherited(s, row)" @change="type(s, row, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+                            <p v-if="wrong[`${s.id}|${row.part}|${row.id}`]" class="trouble" role="alert">{{ wrong[`${s.id}|${row.part}|${row.id}`] }}</p>
                         </td>
                     </tr>
-                    <tr><th scope="row"><select class="field" aria-label="Add a row" value="" @change="add"><option value="">Change one more thing …</option><option v-for="a in addable" :key="a.key" :value="a.key">{{ a.name }}</option></select></th></tr>
+                    <tr><th scope="row"><VariableField v-if="parametersLeft.length" :only="parametersLeft" label="Change one more parameter" @choose="added = [...added, { part: 'parameters', id: $event }]" /> <select class="field" aria-label="Add a row" value="" @change="add"><option value="">or a curve or the time …</option><option v-for="a in addable" :key="a.key" :value="a.key">{{ a.name }}</option></select></th></tr>
                 </tbody>
             </table>
             <template v-if="ends && columns.length > 1 && ends.rows.length">
                 <div class="bar"><h2>What it comes to</h2><label class="soft"><input v-model="atPlayhead" type="checkbox" /> at the playhead instead of the end</label></div>
                 <table class="ends">
-                    <thead><tr><th scope="col">{{ atPlayhead ? `at ${model.model.time.unit} ${short(view.playhead)}` : 'at the end of each run' }}</th><th v-for="(name, i) in columns" :key="i" scope="col">{{ name }}</th></tr></thead>
+                    <thead><tr><th scope="col">{{ atPlayhead ? `at ${model.moment(view.playhead)}` : 'at the end of each run' }}</th><th v-for="(name, i) in columns" :key="i" scope="col">{{ name }}</th></tr></thead>
                     <tbody>
                         <tr v-for="row in ends.rows" :key="row.element">
                             <th scope="row"><button type="button" class="who" @click="view.select(row.element)">{{ model.model.elements[row.element]?.name }}</button><small v-if="(model.model.elements[row.element]?.unit ?? '1') !== '1'"> {{ shownUnit(model.model.elements[row.element]?.unit ?? '') }}</small></th>
-                            <td v-for="(c, i) in row.cells" :key="i" :title="c.value === null ? '' : full(c.value)"><b>{{ short(c.value) }}</b><span v-if="i" class="soft">{{ signed(c.difference) }}<template v-if="c.percent !== null"> · {{ signed(c.percent) }} %</template></span></td>
+                            <td v-for="(c, i) in row.cells" :key="i" :title="c.value === null ? '' : full(c.value, unitOf(row.element))"><b>{{ short(c.value, { unit: unitOf(row.element), size: runs.size(row.element) }) }}</b><span v-if="i" class="soft">{{ signed(c.difference, { unit: unitOf(row.element), size: runs.size(row.element) }) }}<template v-if="c.percent !== null"> · {{ signed(c.percent / 100, { unit: '%', size: 1 }) }} %</template></span></td>
                         </tr>
                     </tbody>
                 </table>
@@ -217,6 +223,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
     padding: 10px 16px 30px;
 }
 .bar {
+    flex-wrap: wrap;
     display: flex;
     align-items: center;
     gap: 10px;
@@ -236,6 +243,32 @@ td {
     border-bottom: 1px solid var(--hairline);
     text-align: left;
     vertical-align: middle;
+}
+.trouble {
+    max-width: 160px;
+    font-size: 12px;
+    color: var(--brick);
+}
+.field.wrong {
+    border-color: var(--brick);
+}
+.settings thead th,
+.ends thead th {
+    position: sticky;
+    top: -10px;
+    z-index: 2;
+    background: var(--card);
+}
+.settings th:first-child,
+.ends th:first-child {
+    position: sticky;
+    left: -16px;
+    z-index: 1;
+    background: var(--card);
+}
+.settings thead th:first-child,
+.ends thead th:first-child {
+    z-index: 3;
 }
 thead th {
     vertical-align: top;

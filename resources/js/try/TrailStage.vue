@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import { storeToRefs } from 'pinia'
 import { computed, provide, ref, watch } from 'vue'
 import type { RunRef, TrailAnswer } from '@/api/types'
+import VariableField from '@/find/VariableField.vue'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
+import { useTrail } from '@/stores/trail'
 import { useView } from '@/stores/view'
-import { short } from '@/ui/numbers'
 import FindingForm from './FindingForm.vue'
 import { asTrail } from './trail'
 import TrailNode from './TrailNode.vue'
@@ -15,12 +17,8 @@ const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
-
-const run = ref('shown')
-const base = ref('')
-const towards = ref<'causes' | 'effects'>('causes')
-const stopAtStocks = ref(false)
-const open = ref(new Set<string>())
+const store = useTrail()
+const { run, base, towards, over, stopAtStocks, open } = storeToRefs(store)
 const answers = new Map<string, TrailAnswer>()
 
 const candidates = computed(() => model.things.filter((t) => t.kind !== 'curve'))
@@ -30,15 +28,31 @@ watch(() => model.loaded, () => {
         view.trail = view.selectedThings.find((id) => model.model.elements[id]?.kind !== 'curve') ?? model.model.tracks[0]?.of[0] ?? candidates.value.find((t) => t.kind === 'stock')?.id ?? candidates.value[0]?.id ?? ''
     }
 }, { immediate: true })
-watch(root, (id) => { open.value = new Set(id ? [id] : []) }, { immediate: true })
+// Another variable begins anew; what was open of this one stays so.
+watch(root, (id) => {
+    if (id && ![...open.value].some((key) => key.split('>')[0] === id)) {
+        store.begin(id)
+    }
+}, { immediate: true })
+
+/** The runs of the day, and those that a finding was kept with. */
+const named = computed(() => {
+    const list: { key: string, name: string, ref: RunRef }[] = courses.named.map(({ key, name, ref: one }) => ({ key, name, ref: one }))
+    for (const [key, one] of [['kept-run', store.brought.run], ['kept-base', store.brought.base]] as const) {
+        if (one) {
+            list.push({ key, name: `${one.name}, as it was kept`, ref: one.ref })
+        }
+    }
+    return list
+})
 // A run that is not shown any more is not asked about.
-watch(() => courses.named, (named) => {
-    const known = (key: string) => named.some((c) => c.key === key)
+watch(named, (list) => {
+    const known = (key: string) => list.some((c) => c.key === key)
     run.value = known(run.value) ? run.value : 'shown'
     base.value = base.value === 'baseline' || known(base.value) ? base.value : ''
 })
 
-const refOf = (key: string): RunRef => courses.named.find((c) => c.key === key)?.ref ?? {}
+const refOf = (key: string): RunRef => named.value.find((c) => c.key === key)?.ref ?? {}
 /** A moving playhead asks when it rests. */
 const time = ref(view.playhead)
 let rest = 0
@@ -46,10 +60,10 @@ watch(() => view.playhead, (now) => {
     window.clearTimeout(rest)
     rest = window.setTimeout(() => { time.value = now }, 250)
 })
-const others = computed(() => [...(runs.tried ? [] : [{ key: 'baseline', name: 'baseline' }]), ...courses.named].filter((c) => c.key !== run.value && !(c.key === 'baseline' && run.value === 'shown' && !runs.tried)))
+const others = computed(() => [...(runs.tried ? [] : [{ key: 'baseline', name: 'baseline' }]), ...named.value].filter((c) => c.key !== run.value && !(c.key === 'baseline' && run.value === 'shown' && !runs.tried)))
 const trail = {
-    run: computed(() => refOf(run.value)), base: computed(() => (base.value ? refOf(base.value) : undefined)), parting: computed(() => base.value === 'baseline' && towards.value === 'causes'), towards, time: computed(() => time.value), stopAtStocks, open,
-    question: computed(() => JSON.stringify([run.value, base.value, towards.value, time.value, runs.shown?.revision, runs.setting])),
+    run: computed(() => refOf(run.value)), base: computed(() => (base.value ? refOf(base.value) : undefined)), parting: computed(() => base.value === 'baseline' && towards.value === 'causes'), towards, over, time: computed(() => time.value), stopAtStocks, open,
+    question: computed(() => JSON.stringify([run.value, base.value, towards.value, over.value, time.value, runs.shown?.revision, runs.setting])),
     toggle: (key: string) => {
         const next = new Set(open.value)
         if (!next.delete(key)) {
@@ -61,11 +75,17 @@ const trail = {
 }
 provide(asTrail, trail)
 
-const nameOf = (key: string) => courses.named.find((c) => c.key === key)?.name ?? 'baseline'
-const title = computed(() => (root.value ? `Why ${model.model.elements[root.value]?.name}${base.value ? ` differs, ${nameOf(run.value)} against ${nameOf(base.value)}` : ''}` : 'Trail'))
+const nameOf = (key: string) => named.value.find((c) => c.key === key)?.name ?? 'baseline'
+const rootName = computed(() => (root.value ? model.model.elements[root.value]?.name ?? '' : ''))
+const title = computed(() => {
+    if (!root.value) {
+        return 'Trail'
+    }
+    return towards.value === 'effects' ? `What follows from ${rootName.value}` : `Why ${rootName.value} ${base.value ? `differs, ${nameOf(run.value)} against ${nameOf(base.value)}` : 'changes'}`
+})
 /** The trail as it is open, with its numbers. */
 const finding = () => ({
-    kind: 'trail' as const, element: root.value, towards: towards.value, time: time.value, run: { name: nameOf(run.value), ref: { revision: model.revision, ...trail.run.value } }, ...(trail.base.value ? { base: { name: nameOf(base.value), ref: { revision: model.revision, ...trail.base.value } } } : {}),
+    kind: 'trail' as const, element: root.value, towards: towards.value, over: over.value, stopAtStocks: stopAtStocks.value, time: time.value, run: { name: nameOf(run.value), ref: { revision: model.revision, ...trail.run.value } }, ...(trail.base.value ? { base: { name: nameOf(base.value), ref: { revision: model.revision, ...trail.base.value } } } : {}),
     steps: [...open.value].flatMap((key) => {
         const answer = answers.get(key)
         return answer ? [{ path: key.split('>'), ...answer }] : []
@@ -78,10 +98,14 @@ const finding = () => ({
         <TryTabs><FindingForm v-if="root" :view="finding" :title="title" /></TryTabs>
         <div class="bar">
             <select v-model="towards" class="field" aria-label="Which way"><option value="causes">Why does</option><option value="effects">What follows from</option></select>
-            <select v-model="view.trail" class="field what" aria-label="Of which variable"><option v-for="t in candidates" :key="t.id" :value="t.id">{{ t.name }}</option></select>
-            <template v-if="towards === 'causes'"><select v-model="base" class="field" aria-label="Change or difference"><option value="">change</option><option v-for="c in others" :key="c.key" :value="c.key">differ from {{ c.name }}</option></select></template>
-            <label v-if="courses.named.length > 1">in <select v-model="run" class="field" aria-label="In which run"><option v-for="c in courses.named" :key="c.key" :value="c.key">{{ c.name }}</option></select></label>
-            <span class="when">at {{ model.model.time.unit }} <b>{{ short(view.playhead) }}</b></span>
+            <b class="root" :title="rootName">{{ rootName }}</b>
+            <template v-if="towards === 'causes'">
+                <select v-model="base" class="field" aria-label="Change or difference"><option value="">change</option><option v-for="c in others" :key="c.key" :value="c.key">differ from {{ c.name }}</option></select>
+                <select v-if="base" v-model="over" class="field" aria-label="At a moment or over time"><option value="moment">at the moment</option><option value="time">from the start to the playhead</option></select>
+            </template>
+            <label v-if="named.length > 1">in <select v-model="run" class="field" aria-label="In which run"><option v-for="c in named" :key="c.key" :value="c.key">{{ c.name }}</option></select></label>
+            <span class="when">{{ over === 'time' && base && towards === 'causes' ? 'until' : 'at' }} <b>{{ model.moment(view.playhead) }}</b></span>
+            <VariableField label="Ask about another variable" placeholder="Another variable" :except="root ? [root] : []" @choose="view.trail = $event" />
             <label class="tick"><input v-model="stopAtStocks" type="checkbox" /> stop at stocks</label>
         </div>
         <ul v-if="root" :key="root" class="tree"><TrailNode :element="root" :path="[]" /></ul>
@@ -103,8 +127,11 @@ const finding = () => ({
     min-height: 30px;
     max-width: 175px;
 }
-.what {
-    font-weight: 700;
+.root {
+    max-width: 240px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
 }
 .when b {
     color: var(--ember);

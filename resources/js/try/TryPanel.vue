@@ -3,6 +3,7 @@ import { Eye, EyeOff, Hand, PanelLeftClose, Pencil, Plus, Trash2 } from '@lucide
 import { computed, nextTick, ref } from 'vue'
 import { lookOf } from '@/charts/lines'
 import { LOOKS, useCourses } from '@/stores/courses'
+import { useDrafts } from '@/stores/drafts'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -14,9 +15,16 @@ const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
+const drafts = useDrafts()
 const FEW = 12
 
 const sought = ref('')
+/** With several variables on the stage the hue tells the variable and the dash the run; the list shows it so. */
+const several = computed(() => {
+    const plot = model.model.plots[view.plot] ?? model.model.tracks.find((t) => t.id === view.plot) ?? drafts.find(view.plot)
+    return view.stage === 'plot' && (plot?.of.length ?? 0) > 1 && plot?.kind !== 'phase'
+})
+const hue = (look: number) => (several.value ? 'var(--ink)' : `var(--run-${look})`)
 const parameters = computed(() => model.things.filter((t) => t.kind === 'parameter' && t.value !== null && t.value !== undefined))
 const dials = computed(() => parameters.value.filter((t) => t.name.toLowerCase().includes(sought.value.trim().toLowerCase())).slice(0, 60))
 const grips = computed(() => Object.entries(runs.present.grips).map(([id, grip]) => ({ id, grip, name: model.model.elements[id]?.name })).filter((g) => g.name))
@@ -80,7 +88,7 @@ const pattern = (look: number) => {
                 <span class="who">baseline</span>
             </div>
             <div v-for="k in courses.kept" :key="k.id" class="row" :class="{ off: k.hidden }">
-                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="`var(--run-${k.colour})`" stroke-width="2" :stroke-dasharray="pattern(k.colour)" /></svg>
+                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="hue(k.colour)" stroke-width="2" :stroke-dasharray="pattern(k.colour)" /></svg>
                 <div v-if="renaming === k.id" class="details" @keydown.escape="renaming = ''">
                     <input class="field" :value="k.name" :aria-label="`Name of ${k.name}`" maxlength="120" @change="rename($event, k.id)" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" />
                     <textarea class="field" rows="2" :value="k.note" :aria-label="`Note of ${k.name}`" placeholder="Note" maxlength="4000" @change="courses.change(k.id, { note: ($event.target as HTMLTextAreaElement).value })" />
@@ -89,17 +97,19 @@ const pattern = (look: number) => {
                 </div>
                 <template v-else>
                     <span class="who" :title="`${k.name}${k.note ? ` – ${k.note}` : ''}`">{{ k.name }}</span>
-                    <button v-if="k.revision < model.revision" type="button" class="older" title="Kept from an older model: show what changed" @click="view.go({ stage: 'logbook' }); view.compared = [`kept:${k.id}`, 'shown']">older model</button>
+                    <span v-if="courses.isBaseline(k)" class="same" title="Its numbers are those of the baseline">= baseline</span>
+                    <button v-else-if="courses.isOlder(k)" type="button" class="older" title="The model gives other numbers since: show what changed" @click="view.go({ stage: 'logbook' }); view.compared = [`kept:${k.id}`, 'shown']">older model</button>
                     <button type="button" class="icon-button" :aria-label="`Name, note and look of ${k.name}`" title="Name, note and look" @click="renaming = k.id"><Pencil :size="13" :stroke-width="1.6" /></button>
                     <button type="button" class="icon-button" :aria-label="`${k.hidden ? 'Show' : 'Hide'} ${k.name}`" :aria-pressed="!k.hidden" :title="k.hidden ? 'Show' : 'Hide'" @click="courses.change(k.id, { hidden: !k.hidden })"><EyeOff v-if="k.hidden" :size="14" :stroke-width="1.6" /><Eye v-else :size="14" :stroke-width="1.6" /></button>
                     <button type="button" class="icon-button" :aria-label="`Remove ${k.name}`" title="Remove" @click="courses.drop(k.id)"><Trash2 :size="13" :stroke-width="1.6" /></button>
                 </template>
             </div>
             <div v-for="o in courses.others.filter((c) => !c.key.startsWith('kept:'))" :key="o.key" class="row">
-                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="`var(--run-${o.look})`" stroke-width="2" :stroke-dasharray="pattern(o.look)" /></svg>
+                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="hue(o.look)" stroke-width="2" :stroke-dasharray="pattern(o.look)" /></svg>
                 <span class="who" :title="o.name">{{ o.name }}</span>
                 <button type="button" class="icon-button" :aria-label="`Hide ${o.name}`" title="Hide" @click="o.key.startsWith('scenario:') ? courses.toggleScenario(o.key.slice(9)) : courses.call(o.key, o.name, o.ref)"><Eye :size="14" :stroke-width="1.6" /></button>
             </div>
+            <p v-if="several" class="soft">Here the dash tells the run, and the hue the variable.</p>
             <form v-if="naming" class="name" @submit.prevent="keep">
                 <input ref="field" v-model="name" class="field" :aria-label="naming === 'run' ? 'Name of the run' : 'Name of the scenario'" maxlength="120" @keydown.escape="naming = ''" />
                 <button type="submit" class="button">Keep</button>
@@ -121,9 +131,9 @@ const pattern = (look: number) => {
         <section>
             <header>
                 <h2>Dials</h2>
-                <button v-if="runs.tried" type="button" class="link" @click="runs.put()">All back to base</button>
+                <button v-if="runs.tried" type="button" class="link" @click="runs.put()">Reset to the model’s values</button>
             </header>
-            <input v-if="parameters.length > FEW" v-model="sought" class="field" type="search" placeholder="Which dial" aria-label="Search the dials" />
+            <input v-if="parameters.length > FEW" v-model="sought" class="field" type="search" placeholder="Search dials" aria-label="Search dials" />
             <PresentDial v-for="t in dials" :key="t.id" :thing="t" />
             <p v-if="!parameters.length" class="soft">Dials belong to parameters. This model has none yet.</p>
         </section>
@@ -204,6 +214,11 @@ h2 {
 }
 .hues button[aria-checked='true'] {
     border-color: var(--ink);
+}
+.same {
+    flex: none;
+    font-size: 12px;
+    color: var(--ink-soft);
 }
 .older {
     flex: none;

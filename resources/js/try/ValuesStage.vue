@@ -7,7 +7,8 @@ import SmallLines from '@/charts/SmallLines.vue'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { full, short, shownUnit } from '@/ui/numbers'
+import VariableField from '@/find/VariableField.vue'
+import { full, literal, short, shownUnit } from '@/ui/numbers'
 import TryTabs from './TryTabs.vue'
 
 const model = useModel()
@@ -15,7 +16,6 @@ const runs = useRuns()
 const view = useView()
 const place = computed(() => `merry-orbit:pinned:${model.id}`)
 const things = computed(() => view.pinned.map((id) => model.model.elements[id]).filter((t) => t !== undefined))
-const addable = computed(() => model.things.filter((t) => t.kind !== 'curve' && !view.pinned.includes(t.id)))
 
 watch(() => model.loaded, () => {
     if (!view.pinned.length) {
@@ -36,7 +36,7 @@ watch(() => view.pinned, (ids) => {
 
 const summaries = ref<Record<string, Summary | null>>({})
 let asked = 0
-watch(() => [view.pinned, runs.shown], async () => {
+watch([() => view.pinned, () => runs.shown], async () => {
     const mine = ++asked
     if (runs.held || !view.pinned.length) {
         return
@@ -47,35 +47,32 @@ watch(() => [view.pinned, runs.shown], async () => {
     }
 }, { immediate: true })
 
-function add(event: Event) {
-    const field = event.target as HTMLInputElement
-    const thing = addable.value.find((t) => t.name.toLowerCase() === field.value.trim().toLowerCase())
-    if (thing) {
-        view.pinned = [...view.pinned, thing.id]
-        field.value = ''
-    }
-}
+const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
+/** A value of a card, told by the size of its variable. */
+const told = (id: string, value: number | undefined) => short(value, { unit: unitOf(id), size: runs.size(id) })
+const at = (time: number) => literal(Number(time.toPrecision(5)))
+const stopped = computed(() => (runs.shown?.fault && view.playhead > (runs.shown.span[1] ?? Infinity) ? `stopped at ${at(runs.shown.fault.time)}` : ''))
 </script>
 
 <template>
     <section class="leaf tooled" aria-label="Values side by side">
         <TryTabs />
         <div class="bar">
-            <input class="field" list="values-addable" placeholder="Add a variable" aria-label="Add a variable" @change="add" /><datalist id="values-addable"><option v-for="t in addable" :key="t.id" :value="t.name" /></datalist>
-            <span class="soft">at {{ model.model.time.unit }} <b class="now">{{ short(view.playhead) }}</b></span>
+            <VariableField :except="view.pinned" @choose="view.pinned = [...view.pinned, $event]" />
+            <span class="soft">at <b class="now">{{ model.moment(view.playhead) }}</b>, in {{ runs.tried ? 'the present run' : 'the baseline' }}</span>
         </div>
         <div class="cards" tabindex="0">
             <article v-for="t in things" :key="t.id" :aria-label="t.name">
                 <header><button type="button" class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</button><button type="button" class="icon-button" :aria-label="`Take ${t.name} away`" @click="view.pinned = view.pinned.filter((id) => id !== t.id)"><X :size="13" :stroke-width="1.8" /></button></header>
-                <p class="value"><strong :title="runs.value(t.id) === undefined ? '' : full(runs.value(t.id)!)">{{ short(runs.value(t.id)) }}</strong> <span class="soft">{{ t.unit === '1' ? '' : shownUnit(t.unit) }}</span></p>
+                <p class="value"><strong :title="runs.value(t.id) === undefined ? '' : full(runs.value(t.id)!, t.unit)">{{ told(t.id, runs.value(t.id)) }}</strong> <span class="soft">{{ stopped || shownUnit(t.unit) }}</span></p>
                 <SmallLines :element="t.id" :width="196" :height="54" />
                 <dl v-if="summaries[t.id]">
-                    <dt>first</dt><dd>{{ short(summaries[t.id]!.first) }}</dd><dt>last</dt><dd>{{ short(summaries[t.id]!.last) }}</dd>
-                    <dt>least</dt><dd>{{ short(summaries[t.id]!.least) }} <span class="soft">at {{ short(summaries[t.id]!.leastAt) }}</span></dd>
-                    <dt>most</dt><dd>{{ short(summaries[t.id]!.most) }} <span class="soft">at {{ short(summaries[t.id]!.mostAt) }}</span></dd>
-                    <dt>mean</dt><dd>{{ short(summaries[t.id]!.mean) }}</dd>
+                    <dt>first</dt><dd>{{ told(t.id, summaries[t.id]!.first) }}</dd><dt>last</dt><dd>{{ told(t.id, summaries[t.id]!.last) }}</dd>
+                    <dt>least</dt><dd>{{ told(t.id, summaries[t.id]!.least) }} <span class="soft">at {{ at(summaries[t.id]!.leastAt) }}</span></dd>
+                    <dt>most</dt><dd>{{ told(t.id, summaries[t.id]!.most) }} <span class="soft">at {{ at(summaries[t.id]!.mostAt) }}</span></dd>
+                    <dt>mean</dt><dd>{{ told(t.id, summaries[t.id]!.mean) }}</dd>
                 </dl>
-                <p v-if="summaries[t.id]" class="soft rest">{{ summaries[t.id]!.settled === null ? 'not at rest at the end' : `at rest since ${model.model.time.unit} ${short(summaries[t.id]!.settled)}` }}</p>
+                <p v-if="summaries[t.id]" class="soft rest">{{ summaries[t.id]!.settled === null ? 'not at rest at the end' : `at rest since ${model.model.time.unit} ${at(summaries[t.id]!.settled ?? 0)}` }}</p>
             </article>
             <p v-if="!things.length" class="soft">Add variables to see their values side by side.</p>
         </div>

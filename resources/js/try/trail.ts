@@ -2,7 +2,10 @@ import type { ComputedRef, InjectionKey, Ref } from 'vue'
 import type { RunRef, TrailAnswer } from '@/api/types'
 
 /** Causes that are no things of the model; see core/Experiment/Instant.php and Parting.php. */
-export const CAUSES: Record<string, string> = { time: 'time itself', memory: 'what it remembers', formula: 'another formula, curve or grip', start: 'another start' }
+export const CAUSES: Record<string, string> = { time: 'time itself', memory: 'what it remembers', formula: 'another formula, curve or hand', start: 'another start' }
+
+/** Below this part of the largest a cause is no more than rounding. */
+export const LITTLE = 1e-6
 
 /** What all nodes of a trail share. */
 export interface Trail {
@@ -11,6 +14,7 @@ export interface Trail {
     /** Whether small plots show differences from the baseline, so that one sees where runs part. */
     parting: ComputedRef<boolean>
     towards: Ref<'causes' | 'effects'>
+    over: Ref<'moment' | 'time'>
     time: ComputedRef<number>
     stopAtStocks: Ref<boolean>
     /** Changes when every node has to ask again. */

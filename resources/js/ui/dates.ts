@@ -1,38 +1,34 @@
-/** Days of the time units that dates can be told in; months and years go by the calendar. */
-const DAYS: Record<string, number> = { second: 1 / 86_400, minute: 1 / 1_440, hour: 1 / 24, day: 1, week: 7, month: 30.44, quarter: 91.31, year: 365.25 }
-const SPELLINGS: Record<string, string> = { yr: 'year', mo: 'month', wk: 'week', hr: 'hour', h: 'hour', sec: 'second', s: 'second', min: 'minute' }
+/** Times and the moments they are, in seconds since 1970, as the engine tells them; what lies between two goes evenly. */
+export type Anchors = [number, number][]
 
-function known(unit: string): string | undefined {
-    const word = unit.trim().toLowerCase()
-    const single = word.length > 3 ? word.replace(/s$/, '') : word
-    const name = SPELLINGS[single] ?? single
-    return name in DAYS ? name : undefined
-}
-
-/** The calendar date so long after another; undefined for units that have none. */
-export function dateAfter(start: string, elapsed: number, unit: string): Date | undefined {
-    const name = known(unit)
-    const from = new Date(`${start}T00:00:00Z`)
-    if (!name || Number.isNaN(from.getTime())) {
+/** The date at a time; undefined where the study has no calendar. */
+export function dateAt(time: number, anchors: Anchors | null | undefined): Date | undefined {
+    if (!anchors || anchors.length < 2) {
         return undefined
     }
-    const months = { month: 1, quarter: 3, year: 12 }[name]
-    if (months === undefined) {
-        return new Date(from.getTime() + elapsed * (DAYS[name] as number) * 86_400_000)
+    let low = 0
+    let high = anchors.length - 2
+    while (low < high) {
+        const middle = (low + high + 1) >> 1
+        if ((anchors[middle] as [number, number])[0] <= time) {
+            low = middle
+        } else {
+            high = middle - 1
+        }
     }
-    // Whole months by the calendar, the rest as a part of the month it falls into.
-    const all = elapsed * months
-    const whole = Math.floor(all + 1e-9)
-    const at = (n: number) => Date.UTC(from.getUTCFullYear(), from.getUTCMonth() + n, from.getUTCDate())
-    return new Date(at(whole) + Math.max(0, all - whole) * (at(whole + 1) - at(whole)))
+    const [[t, s], [next, after]] = [anchors[low], anchors[low + 1]] as [[number, number], [number, number]]
+    return new Date(1000 * (s + (time - t) / (next - t) * (after - s)))
 }
 
-/** A date as finely as marks so far apart (in the unit) need it. */
-export function dateWords(date: Date, apart: number, unit: string): string {
-    const days = apart * (DAYS[known(unit) ?? 'day'] as number)
-    const options: Intl.DateTimeFormatOptions = days >= 360 ? { year: 'numeric' }
-        : days >= 25 ? { year: 'numeric', month: 'short' }
-            : days >= 1 ? { day: 'numeric', month: 'short', year: 'numeric' }
-                : { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false }
-    return new Intl.DateTimeFormat(undefined, { ...options, timeZone: 'UTC' }).format(date)
+/** How finely a date is told: by marks so far apart. */
+export type DateGrain = 'year' | 'month' | 'week' | 'day' | 'hour' | ''
+
+const FORMATS: Record<DateGrain, Intl.DateTimeFormatOptions> = {
+    year: { year: 'numeric' }, month: { year: 'numeric', month: 'short' }, week: { day: 'numeric', month: 'short', year: 'numeric' },
+    day: { day: 'numeric', month: 'short', year: 'numeric' }, hour: { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false },
+    '': { day: 'numeric', month: 'short', year: 'numeric' },
+}
+
+export function dateWords(date: Date, grain: DateGrain): string {
+    return new Intl.DateTimeFormat(undefined, { ...FORMATS[grain], timeZone: 'UTC' }).format(date)
 }

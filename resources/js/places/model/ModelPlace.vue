@@ -22,6 +22,7 @@ import { useKeys } from '@/stores/keys'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
+import { useStepCheck } from '@/stores/stepCheck'
 import { useView } from '@/stores/view'
 import TracksPanel from '@/tracks/TracksPanel.vue'
 import TryPanel from '@/try/TryPanel.vue'
@@ -39,6 +40,7 @@ const courses = useCourses()
 const notices = useNotices()
 const keys = useKeys()
 useEffects()
+useStepCheck()
 let listening = 0
 /** The history takes the whole width: what stands in the columns is about the present. */
 const alone = computed(() => view.stage === 'history')
@@ -83,12 +85,12 @@ watch(() => view.trying, (trying) => {
 })
 watch(() => model.model.name, (name) => { document.title = name ? `${name} – Merry Orbit` : 'Merry Orbit' })
 /** Whatever changes what a run gives makes a new one. */
-watch(() => [model.model.elements, model.model.time, model.model.endWhen], () => {
+watch([() => model.model.elements, () => model.model.time, () => model.model.endWhen], () => {
     if (model.loaded) {
         runs.follow(false)
     }
 })
-watch(() => [model.model.elements, model.model.echoes] as const, ([elements]) => {
+watch([() => model.model.elements, () => model.model.echoes] as const, ([elements]) => {
     const known = (id: string) => elements[id] !== undefined || model.model.echoes[id] !== undefined
     if (view.selection.some((id) => !known(id))) {
         view.select(...view.selection.filter(known))

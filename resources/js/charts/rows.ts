@@ -1,0 +1,60 @@
+import type { Plot, Thing } from '@/api/types'
+import type { Course } from '@/stores/courses'
+import { rounded, shownUnit, shownValue } from '@/ui/numbers'
+import type { Cell } from './download'
+import { binsOf } from './histogram'
+import { linesOf, valueAt, type Line } from './lines'
+import { phasePaths } from './options'
+import { axisWords, measureWords, withUnitOf } from './words'
+
+interface From { plot: Plot, courses: Course[], elements: Record<string, Thing>, unit: string }
+
+/** Runs that save more moments travel thinned; a table has no more rows than that. */
+const head = (name: string, unit: string, measure: string, run: string) => [`${name}${unit ? ` (${unit})` : ''}`, measure, run].filter(Boolean).join(', ')
+
+const shown = (value: number | undefined | null, unit: string): Cell => (value === undefined || value === null || !Number.isFinite(value) ? null : rounded(shownValue(value, unit)))
+
+/** The head of a line’s column: variable, unit after the measure, measure, run. */
+export function columnHead(line: Line, { plot, courses, elements }: Omit<From, 'unit'>): string {
+    const measure = plot.options?.measure
+    const unit = measure === 'percent' || measure === 'normalised' || measure === 'difference-percent' ? '%' : shownUnit(line.unit)
+    const run = courses.find((c) => c.key === line.course)?.name ?? ''
+    return head(elements[line.element]?.name ?? line.element, unit, measureWords(measure), courses.length > 1 || measure ? run : '')
+}
+
+/** What a plot shows, as rows with a head: values over time, the classes of a histogram, the pairs of a phase plot, bars. */
+export function rowsOf(from: From): Cell[][] {
+    const { plot, courses, elements, unit } = from
+    const lines = linesOf(plot, courses, elements)
+    const options = plot.options ?? {}
+    if (plot.kind === 'histogram') {
+        const bins = binsOf(lines, options)
+        const of = lines[0]?.unit ?? ''
+        const words = shownUnit(of) ? ` (${shownUnit(of)})` : ''
+        return [[`from${words}`, `to${words}`, ...lines.map((l) => `% of the time, ${columnHead(l, from)}`)], ...bins.edges.slice(0, -1).map((edge, i): Cell[] => [shown(edge, of), shown(bins.edges[i + 1], of), ...bins.shares.map((s) => shown(s[i], '%'))])]
+    }
+    if (plot.kind === 'phase') {
+        const { paths } = phasePaths(plot, courses, elements)
+        const [across, ...up] = plot.of.map((id) => elements[id])
+        const rows: Cell[][] = [['run', unit, withUnitOf(across), up.map(withUnitOf).join(' · ')]]
+        for (const p of paths) {
+            rows.push(...p.points.map(([x, y, t]): Cell[] => [p.name, rounded(t), shown(x, across?.unit ?? ''), shown(y, up[0]?.unit ?? '')]))
+        }
+        return rows
+    }
+    const heads = [unit, ...lines.map((l) => columnHead(l, from))]
+    const chosen = options.times?.length ? options.times : undefined
+    if (plot.kind === 'bars' || chosen) {
+        return [heads, ...(chosen ?? [lines[0]?.times.at(-1) ?? 0]).map((t): Cell[] => [rounded(t), ...lines.map((l) => shown(valueAt(l, t), l.unit))])]
+    }
+    const times = [...new Set(lines.flatMap((l) => [...l.times]).map(rounded))].sort((a, b) => a - b)
+    return [heads, ...times.filter((t) => t >= (options.from ?? -Infinity) - 1e-9 && t <= (options.to ?? Infinity) + 1e-9).map((t): Cell[] => [t, ...lines.map((l) => shown(valueAt(l, t), l.unit))])]
+}
+
+/** What stands over a table that leaves the page: what it is, of which study, and whether moments were left out. */
+export function captionOf({ plot, courses, elements }: From, title: string, study: string): string {
+    const measure = axisWords('', plot.options?.measure).replace('a plain number', '')
+    const lines = linesOf(plot, courses, elements)
+    const coarse = lines.some((l) => l.lows)
+    return `${title}${measure ? ` – ${measure}` : ''} – ${study}${coarse ? ' – some of the saved moments; lowest and highest between them are not in this table' : ''}`
+}

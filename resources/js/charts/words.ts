@@ -1,0 +1,51 @@
+import type { Measure, Plot, PlotOptions, Thing } from '@/api/types'
+import { POINTS_OF_PERCENT, isPercent, literal, shownUnit } from '@/ui/numbers'
+
+/** What is shown of a variable, as it is chosen. */
+export const MEASURES: [Measure, string][] = [
+    ['value', 'Values'], ['difference', 'Difference from the baseline'], ['difference-percent', 'Difference from the baseline in per cent'],
+    ['percent', 'Per cent of the start'], ['normalised', 'Per cent of its own range'],
+]
+
+/** Nothing for plain values. */
+export const measureWords = (measure: Measure | undefined) => (!measure || measure === 'value' ? '' : (MEASURES.find(([key]) => key === measure)?.[1] ?? '').toLowerCase())
+
+/** The unit that values have once they are measured. */
+export function measuredUnit(unit: string, measure: Measure | undefined): string {
+    switch (measure) {
+        case 'difference': return isPercent(unit) ? POINTS_OF_PERCENT : unit
+        case 'difference-percent':
+        case 'percent':
+        case 'normalised': return '%'
+        default: return unit
+    }
+}
+
+/** What stands at an axis of values: the measure and its unit. */
+export function axisWords(unit: string, measure: Measure | undefined): string {
+    switch (measure) {
+        case 'percent': return '% of the start'
+        case 'normalised': return '% of its own range'
+        case 'difference-percent': return 'difference, % of the baseline'
+        case 'difference': return `difference${shownUnit(measuredUnit(unit, measure)) ? `, ${shownUnit(measuredUnit(unit, measure))}` : ''}`
+        default: return unit === '1' ? 'a plain number' : shownUnit(unit)
+    }
+}
+
+/** A variable with the unit of its values. */
+export const withUnitOf = (thing: Thing | undefined) => (thing ? `${thing.name}${shownUnit(thing.unit) ? ` (${shownUnit(thing.unit)})` : ''}` : '')
+
+const listed = (names: string[]) => (names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '))
+
+/** What a plot shows, in words: of which variables, in which measure, how. */
+export function titleOf(plot: Plot, things: Thing[], unit: string): string {
+    const names = listed(things.map((t) => t.name))
+    const options: PlotOptions = plot.options ?? {}
+    const measure = measureWords(options.measure)
+    switch (plot.kind) {
+        case 'phase': return things.length > 1 ? `${listed(things.slice(1).map((t) => t.name))} against ${things[0]?.name ?? ''}` : names
+        case 'histogram': return `${names}${measure ? `, ${measure}` : ''}: how much of the time at each level`
+        case 'bars': return `${names}${measure ? `, ${measure}` : ''}, at ${unit} ${options.times?.length ? options.times.map(literal).join(', ') : 'of the end'}`
+        default: return `${names}${measure ? `: ${measure}` : ''}${options.stacked ? ', on top of each other' : ''}`
+    }
+}

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import AutoComplete from 'primevue/autocomplete'
+import { computed, nextTick, ref } from 'vue'
+import type { Thing } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useView } from '@/stores/view'
+import KindIcon from '@/ui/KindIcon.vue'
+import { shownUnit } from '@/ui/numbers'
+import { matching } from './match'
+
+/** One way to choose a variable, everywhere: the best match is taken with Enter. */
+const { except = [], only = undefined, label = 'Add a variable', placeholder = '' } = defineProps<{ /** Ids that are not offered. */ except?: string[], /** What can be chosen; all but curves else. */ only?: Thing[], label?: string, placeholder?: string }>()
+const emit = defineEmits<{ choose: [id: string] }>()
+const model = useModel()
+const view = useView()
+const MOST = 60
+
+const text = ref<string | Thing>('')
+const found = ref<Thing[]>([])
+const choices = computed(() => (only ?? model.things.filter((t) => t.kind !== 'curve')).filter((t) => !except.includes(t.id)))
+const sheetOf = (thing: Thing) => (model.model.sheets.length > 1 ? model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name ?? '' : '')
+
+function search({ query }: { query: string }) {
+    // What is in sight comes first as long as nothing is typed.
+    found.value = query.trim() ? matching(choices.value, query).slice(0, MOST) : [...choices.value].sort((a, b) => Number(view.selectedThings.includes(b.id)) - Number(view.selectedThings.includes(a.id))).slice(0, MOST)
+}
+function choose(thing: Thing) {
+    emit('choose', thing.id)
+    void nextTick(() => { text.value = '' })
+}
+/** Quick hands press Enter before the list is there. */
+function enter() {
+    const best = typeof text.value === 'string' && text.value.trim() ? matching(choices.value, text.value)[0] : undefined
+    if (best) {
+        choose(best)
+    }
+}
+</script>
+
+<template>
+    <AutoComplete v-model="text" :suggestions="found" option-label="name" :delay="80" :min-length="0" complete-on-focus auto-option-focus :placeholder="placeholder || label" :aria-label="label" :pt="{ pcInputText: { root: { 'aria-label': label, class: 'field variable-field' } } }" scroll-height="320px" @complete="search" @option-select="choose($event.value as Thing)" @keydown.enter="enter">
+        <template #option="{ option }">
+            <span class="option"><KindIcon :kind="(option as Thing).kind" :size="15" /><span class="name">{{ (option as Thing).name }}</span><small class="soft">{{ [shownUnit((option as Thing).unit), sheetOf(option as Thing)].filter(Boolean).join(' · ') }}</small></span>
+        </template>
+        <template #empty><span class="soft">{{ typeof text === 'string' && text.trim() ? `No variable is called “${text.trim()}”.` : 'There is nothing more to choose.' }}</span></template>
+    </AutoComplete>
+</template>
+
+<style scoped>
+.option {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    min-width: 220px;
+}
+.name {
+    flex: 1;
+}
+:deep(.variable-field) {
+    width: 160px;
+    min-height: 28px;
+    padding: 2px 8px;
+}
+</style>

@@ -1,0 +1,42 @@
+import { defineStore } from 'pinia'
+import { computed, ref, watch } from 'vue'
+import type { Plot } from '@/api/types'
+import { newId } from '@/ui/ids'
+import { useModel } from './model'
+
+const BEGIN = 'draft-'
+
+/** Plots that are not kept in the study yet: they stay in this browser until they are kept or thrown away. */
+export const useDrafts = defineStore('drafts', () => {
+    const model = useModel()
+    const all = ref<Plot[]>([])
+    const place = computed(() => `merry-orbit:drafts:${model.id}`)
+
+    watch(place, (now) => {
+        try {
+            all.value = JSON.parse(localStorage.getItem(now) ?? '[]') as Plot[]
+        } catch {
+            all.value = []
+        }
+    }, { immediate: true })
+    function store(now: Plot[]) {
+        all.value = now
+        try {
+            localStorage.setItem(place.value, JSON.stringify(now))
+        } catch {
+            // Without storage drafts last as long as the page.
+        }
+    }
+
+    const find = (id: string) => all.value.find((d) => d.id === id)
+    /** A new draft, empty or of some variables; its id is returned. */
+    function make(from: Partial<Plot> = {}): string {
+        const id = `${BEGIN}${newId()}`
+        store([...all.value, { of: [], kind: 'lines', ...from, id, pin: undefined }])
+        return id
+    }
+    const put = (plot: Plot) => { store(all.value.map((d) => (d.id === plot.id ? plot : d))) }
+    const drop = (id: string) => { store(all.value.filter((d) => d.id !== id)) }
+
+    return { all, find, make, put, drop, isDraft: (id: string) => id.startsWith(BEGIN) }
+})
