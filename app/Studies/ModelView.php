@@ -8,6 +8,7 @@ use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\CurveShape;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Formula\Symbol;
 use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Calendar;
 use MerryOrbit\Core\Model\Element;
@@ -92,6 +93,8 @@ final readonly class ModelView
             'unit' => $element->unit,
             'inferred' => isset($units->inferred[$element->id]) ? $units->units[$element->id]->text() : null,
             'note' => $element->note,
+            'symbol' => $element->symbol,
+            'sign' => Symbol::text($element->symbol),
         ];
         if ($element instanceof Flow) {
             $stock = $element->from === null ? null : $model->element($element->from);

@@ -51,6 +51,7 @@ final readonly class EditReader
             'formula' => new SetFormula($reader->id('id'), $reader->text('text')),
             'unit' => new SetUnit($reader->id('id'), $reader->text('text')),
             'note' => new SetNote($reader->id('id'), $reader->text('text')),
+            'symbol' => new SetSymbol($reader->id('id'), $reader->text('text')),
             'range' => new SetRange($reader->id('id'), $reader->numberOrNull('low'), $reader->numberOrNull('high'), $reader->numberOrNull('step')),
             'attach' => new AttachFlow($reader->id('id'), $reader->idOrNull('from'), $reader->idOrNull('to')),
             'move' => new Move($reader->placements()),

@@ -74,7 +74,7 @@ final class NativeFile
     private static function elementLine(Model $model, Element $element): array
     {
         $line = ['id' => $element->id, 'kind' => $element->kind()->value, 'name' => $element->name, 'formula' => $model->formulaOf($element)];
-        $rest = ['dimensions' => ($model->shapes[$element->id] ?? []) ?: null, 'note' => $element->note, 'unit' => $element->unit];
+        $rest = ['dimensions' => ($model->shapes[$element->id] ?? []) ?: null, 'note' => $element->note, 'symbol' => $element->symbol, 'unit' => $element->unit];
         if ($element instanceof Flow) {
             $rest += ['from' => $element->from === null ? null : $model->nameOf($element->from), 'to' => $element->to === null ? null : $model->nameOf($element->to)];
         }

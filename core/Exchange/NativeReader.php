@@ -13,6 +13,7 @@ use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Lexer;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Formula\Symbol;
 use MerryOrbit\Core\Formula\TokenKind;
 use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Auxiliary;
@@ -44,7 +45,7 @@ final class NativeReader
 
     private const KEYS = ['bends', 'dimensions', 'echoes', 'elements', 'endWhen', 'findings', 'format', 'groups', 'layout', 'links', 'name', 'note', 'plots', 'sameUnits', 'scenarios', 'sheets', 'time', 'tracks', 'version'];
 
-    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'choices', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit', 'dimensions'];
+    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'choices', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit', 'dimensions', 'symbol'];
 
     /** @var list<LogLine> */
     private array $log = [];
@@ -207,7 +208,13 @@ final class NativeReader
             }
             $id = $this->idFor($this->text($record, 'id', $where), $key, $elements);
             $keys[$key] = $id;
-            $elements[$id] = $this->element($id, $name, $record, $where);
+            $symbol = $this->text($record, 'symbol', $where);
+            $refusal = Symbol::refusal($symbol);
+            if ($refusal !== null) {
+                $this->log[] = new LogLine("`$name`", "Its symbol was left out: $refusal");
+                $symbol = '';
+            }
+            $elements[$id] = $this->element($id, $name, $record, $where)->with(['symbol' => $symbol]);
             $texts[$id] = $this->text($record, 'formula', $where);
             $travels[$id] = $this->text($record, 'travel', $where);
             if (max(strlen($texts[$id]), strlen($travels[$id])) > Parser::LONGEST) {

@@ -26,7 +26,7 @@ final class Changes
         [$before, $after] = [self::effective($old, $was), self::effective($new, $now)];
         $list = [];
         foreach (Comparison::between($before, $after) as $one) {
-            $one['fields'] = array_values(array_filter($one['fields'], static fn (array $f): bool => ! in_array($f['field'], ['name', 'note', 'unit', 'sheets', 'dial from', 'dial to', 'dial in steps of', 'unit of the input'], true)));
+            $one['fields'] = array_values(array_filter($one['fields'], static fn (array $f): bool => ! in_array($f['field'], ['name', 'note', 'symbol', 'unit', 'sheets', 'dial from', 'dial to', 'dial in steps of', 'unit of the input'], true)));
             if ($one['kind'] === Kind::Parameter->value) {
                 // What a formula is elsewhere is a number here.
                 $one['fields'] = array_map(static fn (array $f): array => [...$f, 'field' => $f['field'] === 'formula' ? 'value' : $f['field']], $one['fields']);

@@ -15,17 +15,22 @@ use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 
 /** Writes nodes as mathematics in LaTeX. */
-final class Latex
+final readonly class Latex
 {
     private const COMPARISONS = ['<' => '<', '<=' => '\\le', '>' => '>', '>=' => '\\ge', '=' => '=', '<>' => '\\ne', '!=' => '\\ne', 'and' => '\\wedge', 'or' => '\\vee'];
 
     private const KNOWN = ['sin', 'cos', 'tan', 'sinh', 'cosh', 'tanh', 'ln', 'min', 'max'];
 
-    public static function print(Node $node): string
+    /** @param  array<string, string>  $symbols  by name key; what has none is written by its name */
+    public function __construct(private array $symbols = [])
+    {
+    }
+
+    public function print(Node $node): string
     {
         return match (true) {
             $node instanceof NumberLiteral => self::number($node->written),
-            $node instanceof NameUse => self::name($node->written),
+            $node instanceof NameUse => $this->mention($node->key, $node->written),
             $node instanceof QuantityUse => match ($node->quantity) {
                 Quantity::Time => 't',
                 Quantity::TimeStep => '\\Delta t',
@@ -33,13 +38,19 @@ final class Latex
                 Quantity::EndTime => 't_1',
                 Quantity::Pi => '\\pi',
             },
-            $node instanceof Negative => '-'.self::operand($node->operand, 7),
-            $node instanceof Not => '\\neg '.self::operand($node->operand, 7),
-            $node instanceof CurveCall => self::name($node->written).self::bracketed(self::print($node->argument)),
-            $node instanceof Binary => self::binary($node),
-            $node instanceof Call => self::call($node),
+            $node instanceof Negative => '-'.$this->operand($node->operand, 7),
+            $node instanceof Not => '\\neg '.$this->operand($node->operand, 7),
+            $node instanceof CurveCall => $this->mention($node->key, $node->written).self::bracketed($this->print($node->argument)),
+            $node instanceof Binary => $this->binary($node),
+            $node instanceof Call => $this->call($node),
             default => throw new \LogicException('No way to print '.$node::class),
         };
+    }
+
+    /** An element by its symbol, else by its name. */
+    public function mention(string $key, string $name): string
+    {
+        return ($this->symbols[$key] ?? '') === '' ? self::name($name) : '{'.$this->symbols[$key].'}';
     }
 
     /** A name as upright text. */
@@ -62,34 +73,34 @@ final class Latex
         return "\\left($text\\right)";
     }
 
-    private static function binary(Binary $node): string
+    private function binary(Binary $node): string
     {
         $left = $node->left;
         $right = $node->right;
         $binding = $node->operator->binding();
 
         return match ($node->operator) {
-            Operator::Divide => '\\frac{'.self::print($left).'}{'.self::print($right).'}',
-            Operator::Power => ($left instanceof NumberLiteral || $left instanceof NameUse ? self::print($left) : self::bracketed(self::print($left))).'^{'.self::print($right).'}',
-            Operator::Multiply => self::operand($left, $binding).' \\cdot '.self::operand($right, $binding),
-            Operator::Add => self::operand($left, $binding).' + '.self::operand($right, $binding),
-            Operator::Subtract => self::operand($left, $binding).' - '.self::operand($right, $binding + 1),
-            default => self::operand($left, $binding).' '.self::COMPARISONS[$node->operator->value].' '.self::operand($right, $binding + 1),
+            Operator::Divide => '\\frac{'.$this->print($left).'}{'.$this->print($right).'}',
+            Operator::Power => ($left instanceof NumberLiteral || $left instanceof NameUse ? $this->print($left) : self::bracketed($this->print($left))).'^{'.$this->print($right).'}',
+            Operator::Multiply => $this->operand($left, $binding).' \\cdot '.$this->operand($right, $binding),
+            Operator::Add => $this->operand($left, $binding).' + '.$this->operand($right, $binding),
+            Operator::Subtract => $this->operand($left, $binding).' - '.$this->operand($right, $binding + 1),
+            default => $this->operand($left, $binding).' '.self::COMPARISONS[$node->operator->value].' '.$this->operand($right, $binding + 1),
         };
     }
 
-    private static function operand(Node $node, int $wanted): string
+    private function operand(Node $node, int $wanted): string
     {
         // A fraction and a power hold together by the way they are set.
         $apart = ($node instanceof Binary && $node->operator !== Operator::Divide && $node->operator !== Operator::Power && $node->operator->binding() < $wanted) || $node instanceof Negative;
 
-        return $apart ? self::bracketed(self::print($node)) : self::print($node);
+        return $apart ? self::bracketed($this->print($node)) : $this->print($node);
     }
 
-    private static function call(Call $node): string
+    private function call(Call $node): string
     {
         $name = $node->function->name;
-        $parts = array_map(self::print(...), $node->arguments);
+        $parts = array_map($this->print(...), $node->arguments);
 
         return match (true) {
             $name === 'sqrt' => "\\sqrt{{$parts[0]}}",

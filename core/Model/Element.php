@@ -23,6 +23,8 @@ abstract readonly class Element
         /** As typed; empty means unknown. */
         public string $unit = '',
         public string $note = '',
+        /** A short sign for equations, axes and narrow places, as in `\pi_r`; formulas use the name. */
+        public string $symbol = '',
     ) {
     }
 

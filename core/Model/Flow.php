@@ -23,8 +23,9 @@ final readonly class Flow extends Element
         public bool $oneWay = false,
         /** Its place among the outflows of a stock that has too little for all: smaller takes first; equal ones by their order in the model. */
         public ?float $priority = null,
+        string $symbol = '',
     ) {
-        parent::__construct($id, $name, $formula, $unit, $note);
+        parent::__construct($id, $name, $formula, $unit, $note, $symbol);
     }
 
     public function kind(): Kind

@@ -22,8 +22,9 @@ final readonly class Parameter extends Element
         public ?float $step = null,
         /** Values with names, to choose from; none for a slider. */
         public array $choices = [],
+        string $symbol = '',
     ) {
-        parent::__construct($id, $name, $formula, $unit, $note);
+        parent::__construct($id, $name, $formula, $unit, $note, $symbol);
     }
 
     public function kind(): Kind

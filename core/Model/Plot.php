@@ -135,7 +135,7 @@ final readonly class Plot implements Recorded
             if (! isset($fields['at']) || count($marks) >= self::MOST_MARKS) {
                 throw NotUnderstood::because('A plot has at most '.self::MOST_MARKS.' lines or bands, each with the number or variable it lies at.');
             }
-            $marks[] = [...$fields, ...self::called(is_array($mark) ? $mark : [])];
+            $marks[] = [...$fields, ...self::called($mark)];
         }
 
         return $marks;
@@ -157,12 +157,11 @@ final readonly class Plot implements Recorded
     }
 
     /**
-     * @param  array<mixed>  $given
      * @return array{name?: string}
      */
-    private static function called(array $given): array
+    private static function called(mixed $given): array
     {
-        $name = $given['name'] ?? '';
+        $name = is_array($given) ? $given['name'] ?? '' : '';
 
         return is_string($name) && trim($name) !== '' ? ['name' => mb_substr(trim($name), 0, Name::LONGEST)] : [];
     }

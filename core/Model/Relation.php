@@ -25,8 +25,9 @@ abstract readonly class Relation extends Element
         public Beyond $beyond = Beyond::Held,
         /** Of the input; a series has time for input. */
         public string $inputUnit = '',
+        string $symbol = '',
     ) {
-        parent::__construct($id, $name, $formula, $unit, $note);
+        parent::__construct($id, $name, $formula, $unit, $note, $symbol);
     }
 
     /**

@@ -19,8 +19,9 @@ final readonly class Stock extends Element
         public bool $neverNegative = false,
         /** For a transit stock how long its content travels; empty for an ordinary one. */
         public FormulaText $travel = new FormulaText,
+        string $symbol = '',
     ) {
-        parent::__construct($id, $name, $formula, $unit, $note);
+        parent::__construct($id, $name, $formula, $unit, $note, $symbol);
     }
 
     public function kind(): Kind

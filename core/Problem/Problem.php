@@ -22,20 +22,22 @@ final readonly class Problem implements \JsonSerializable
         /** A formula that would mend it, ready to be taken. */
         public ?string $mend = null,
         public ?Remedy $remedy = null,
+        /** Another way to mend it. */
+        public ?Remedy $other = null,
     ) {
     }
 
     public function at(string $element, string $field): self
     {
-        return new self($this->code, $this->sentence, $element, $field, $this->from, $this->length, $this->severity, $this->mend, $this->remedy);
+        return new self($this->code, $this->sentence, $element, $field, $this->from, $this->length, $this->severity, $this->mend, $this->remedy, $this->other);
     }
 
-    public function withRemedy(?Remedy $remedy): self
+    public function withRemedy(?Remedy $remedy, ?Remedy $other = null): self
     {
-        return new self($this->code, $this->sentence, $this->element, $this->field, $this->from, $this->length, $this->severity, $this->mend, $remedy);
+        return new self($this->code, $this->sentence, $this->element, $this->field, $this->from, $this->length, $this->severity, $this->mend, $remedy, $other);
     }
 
-    /** @return array{code: string, sentence: string, element: ?string, field: ?string, from: ?int, length: ?int, severity: string, mend: ?string, remedy: ?array{words: string, edits: non-empty-list<array<string, mixed>>}} */
+    /** @return array{code: string, sentence: string, element: ?string, field: ?string, from: ?int, length: ?int, severity: string, mend: ?string, remedy: ?array{words: string, edits: non-empty-list<array<string, mixed>>}, other: ?array{words: string, edits: non-empty-list<array<string, mixed>>}} */
     public function jsonSerialize(): array
     {
         return [
@@ -48,6 +50,7 @@ final readonly class Problem implements \JsonSerializable
             'severity' => $this->severity->value,
             'mend' => $this->mend,
             'remedy' => $this->remedy?->jsonSerialize(),
+            'other' => $this->other?->jsonSerialize(),
         ];
     }
 }

@@ -42,7 +42,14 @@ final readonly class Checkup
     {
         $checkup = new self($analysis, $analysis->model);
 
-        return array_map(static fn (Problem $p): Problem => $p->remedy === null ? $p->withRemedy($checkup->remedy($p)) : $p, $problems);
+        return array_map(static function (Problem $p) use ($checkup): Problem {
+            if ($p->remedy !== null) {
+                return $p;
+            }
+            $remedies = array_values(array_filter([$checkup->remedy($p), $p->code === 'name.unknown' ? $checkup->missingThing($p) : null]));
+
+            return $p->withRemedy($remedies[0] ?? null, $remedies[1] ?? null);
+        }, $problems);
     }
 
     /** @return list<Problem> */
@@ -111,25 +118,39 @@ final readonly class Checkup
         };
     }
 
-    /** The name that was probably meant, else a parameter of that name beside the thing that misses it. */
+    /** The name that was probably meant. */
     private function forUnknownName(Element $element, Problem $problem): ?Remedy
+    {
+        $name = $this->unknownName($element, $problem);
+        $near = $name === null ? null : Nearest::names($name, $this->model->names())[0] ?? null;
+        if ($near === null) {
+            return null;
+        }
+        $text = $this->model->formulaOf($element);
+
+        return new Remedy("Write $near instead", [['kind' => 'formula', 'id' => $element->id, 'text' => mb_substr($text, 0, (int) $problem->from).Name::written($near).mb_substr($text, $problem->from + $problem->length)]]);
+    }
+
+    /** A parameter of the name that nothing has yet, beside the thing that misses it. */
+    private function missingThing(Problem $problem): ?Remedy
+    {
+        $element = $this->model->element($problem->element ?? '');
+        $name = $element === null ? null : $this->unknownName($element, $problem);
+        if ($element === null || $name === null) {
+            return null;
+        }
+        $id = 'e'.substr(hash('sha256', "$element->id $name"), 0, 11);
+        $place = FreeSpot::beside($this->model, $element->id);
+
+        return $this->model->element($id) !== null ? null : new Remedy("Add $name as a parameter", [['kind' => 'add', 'id' => $id, 'element' => 'parameter', 'name' => $name, 'placement' => ['at' => ['x' => $place->at->x, 'y' => $place->at->y], 'sheet' => $place->sheet]]]);
+    }
+
+    private function unknownName(Element $element, Problem $problem): ?string
     {
         if ($problem->from === null || $problem->length === null || $problem->field !== 'formula') {
             return null;
         }
-        $text = $this->model->formulaOf($element);
-        $written = mb_substr($text, $problem->from, $problem->length);
-        $name = trim($written, '"');
-        $near = Nearest::names($name, $this->model->names())[0] ?? null;
-        if ($near !== null) {
-            return new Remedy("Write $near instead", [['kind' => 'formula', 'id' => $element->id, 'text' => mb_substr($text, 0, $problem->from).Name::written($near).mb_substr($text, $problem->from + $problem->length)]]);
-        }
-        $place = $this->model->placements[$element->id] ?? null;
-        if ($place === null) {
-            return null;
-        }
-        $id = 'e'.substr(hash('sha256', "$element->id $name"), 0, 11);
 
-        return $this->model->element($id) !== null ? null : new Remedy("Add $name as a parameter", [['kind' => 'add', 'id' => $id, 'element' => 'parameter', 'name' => $name, 'placement' => ['at' => ['x' => $place->at->x - 150, 'y' => $place->at->y + 100], 'sheet' => $this->model->sheetOf($element->id)]]]);
+        return str_replace('""', '"', trim(mb_substr($this->model->formulaOf($element), $problem->from, $problem->length), '"'));
     }
 }

@@ -13,7 +13,7 @@ use MerryOrbit\Core\Problem\Shown;
 /** What two versions of a model differ in, in the modeller's words. */
 final class Comparison
 {
-    private const FIELDS = ['oneWay' => 'one-way', 'priority' => 'priority', 'neverNegative' => 'never below zero', 'low' => 'dial from', 'high' => 'dial to', 'step' => 'dial in steps of', 'unit' => 'unit', 'note' => 'note', 'inputUnit' => 'unit of the input'];
+    private const FIELDS = ['oneWay' => 'one-way', 'priority' => 'priority', 'neverNegative' => 'never below zero', 'low' => 'dial from', 'high' => 'dial to', 'step' => 'dial in steps of', 'unit' => 'unit', 'note' => 'note', 'symbol' => 'symbol', 'inputUnit' => 'unit of the input'];
 
     /**
      * @return list<array{what: 'added'|'changed'|'removed'|'moved', element: ?string, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}> in the order of the newer model, then what was removed

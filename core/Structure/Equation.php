@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Structure;
 
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Formula\Latex;
+use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Relation;
@@ -18,11 +19,23 @@ final readonly class Equation implements \JsonSerializable
     {
     }
 
+    private static function latex(Analysis $analysis): Latex
+    {
+        $symbols = [];
+        foreach ($analysis->model->elements as $element) {
+            if ($element->symbol !== '') {
+                $symbols[Name::key($element->name)] = $element->symbol;
+            }
+        }
+
+        return new Latex($symbols);
+    }
+
     public static function of(Analysis $analysis, Element $element): self
     {
         return match (true) {
             $element instanceof Stock => self::ofStock($analysis, $element),
-            $element instanceof Relation => new self("`$element->name` is given by ".count($element->points).' points.', Latex::name($element->name)),
+            $element instanceof Relation => new self("`$element->name` is given by ".count($element->points).' points.', self::latex($analysis)->mention(Name::key($element->name), $element->name)),
             default => self::ofFormula($analysis, $element),
         };
     }
@@ -38,9 +51,11 @@ final readonly class Equation implements \JsonSerializable
         $model = $analysis->model;
         $in = $model->inflows($stock->id);
         $out = $model->outflows($stock->id);
-        $name = Latex::name($stock->name);
-        $rate = implode(' + ', array_map(static fn (Flow $f): string => Latex::name($f->name), $in)).implode('', array_map(static fn (Flow $f): string => ' - '.Latex::name($f->name), $out));
-        $start = isset($analysis->nodes[$stock->id]) ? Latex::print($analysis->nodes[$stock->id]) : '?';
+        $latex = self::latex($analysis);
+        $sign = static fn (Element $e): string => $latex->mention(Name::key($e->name), $e->name);
+        $name = $sign($stock);
+        $rate = implode(' + ', array_map($sign, $in)).implode('', array_map(static fn (Flow $f): string => ' - '.$sign($f), $out));
+        $start = isset($analysis->nodes[$stock->id]) ? $latex->print($analysis->nodes[$stock->id]) : '?';
         $parts = array_filter([
             $in === [] ? null : self::names($in).(count($in) === 1 ? ' adds' : ' add').' to it',
             $out === [] ? null : self::names($out).(count($out) === 1 ? ' takes' : ' take').' from it',
@@ -65,7 +80,9 @@ final readonly class Equation implements \JsonSerializable
         $formula = $analysis->model->formulaOf($element);
         $words = $formula === '' ? "`$element->name` has no formula yet." : "`$element->name` is at every moment ".self::said($formula).'.';
 
-        return new self($words.$way, Latex::name($element->name).' = '.($node === null ? '?' : Latex::print($node)));
+        $latex = self::latex($analysis);
+
+        return new self($words.$way, $latex->mention(Name::key($element->name), $element->name).' = '.($node === null ? '?' : $latex->print($node)));
     }
 
     private static function said(string $formula): string

@@ -48,7 +48,8 @@ final class CalendarTest extends TestCase
 
     public function test_marks_stand_at_calendar_places(): void
     {
-        $dates = static fn (array $marks): array => array_map(static fn (array $m): string => substr($m['date'], 0, 10), $marks['marks']);
+        /** @param  array{marks: list<array{time: float, date: string}>}  $marks */
+        $dates = static fn (array $marks): array => array_map(static fn (string $d): string => substr($d, 0, 10), array_column($marks['marks'], 'date'));
         $years = self::of('year', '2031-04-01', 12.0)->marks(0, 12, 6);
         self::assertSame(['year', 2, ['2032-01-01', '2034-01-01', '2036-01-01', '2038-01-01', '2040-01-01', '2042-01-01']], [$years['every'], $years['count'], $dates($years)]);
         self::assertEqualsWithDelta(0.75, $years['marks'][0]['time'], 1e-9, 'nine months after the first of April');

@@ -5,9 +5,17 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Edit\AddSheet;
 use MerryOrbit\Core\Edit\EditReader;
+use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Edit\MoveToSheet;
+use MerryOrbit\Core\Edit\SetSymbol;
+use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\Latex;
 use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Formula\Symbol;
+use MerryOrbit\Core\Formula\Synonyms;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -133,7 +141,7 @@ final class CheckupTest extends TestCase
     #[DataProvider('mathematics')]
     public function test_formulas_are_set_as_mathematics(string $latex): void
     {
-        self::assertSame($latex, Latex::print(Parser::parse((string) $this->dataName())));
+        self::assertSame($latex, (new Latex)->print(Parser::parse((string) $this->dataName())));
     }
 
     public function test_two_versions_are_compared_in_words(): void
@@ -190,5 +198,68 @@ final class CheckupTest extends TestCase
         $run = Build::run(Reefs::model(100), [], new TimeSettings(0, 50, 0.1, 'year'));
         self::assertNull($run->fault);
         self::assertGreaterThan(1.0, min([INF, ...$run->column('kelp-1')]));
+    }
+
+    public function test_a_symbol_stands_in_equations_and_as_plain_text(): void
+    {
+        $model = Build::model(['rate' => '0.5'], ['lens' => '40'], ['wells' => ['lens * rate', 'from' => 'lens']]);
+        foreach (['rate' => '\pi_r', 'lens' => 'K_{max}'] as $id => $symbol) {
+            $model = (new SetSymbol($id, $symbol))->apply($model);
+        }
+        $analysis = Analyser::analyse($model);
+        self::assertSame('\text{wells} = {K_{max}} \cdot {\pi_r}', Equation::of($analysis, $model->elements['wells'])->latex);
+        self::assertStringContainsString('\frac{d\,{K_{max}}}{dt}', Equation::of($analysis, $model->elements['lens'])->latex);
+        self::assertSame(['πᵣ', 'x̂', 'Kₘₐₓ', 'β₁₂', ''], array_map(Symbol::text(...), ['\pi_r', '\hat{x}', 'K_{max}', '\beta_{12}', '']));
+        self::assertSame('\pi_r', NativeFile::import(NativeFile::export($model))->model->elements['rate']->symbol);
+        foreach (['\evil', 'a_', 'x{', '<b>', '$x$', str_repeat('x', 41)] as $wrong) {
+            self::assertNotNull(Symbol::refusal($wrong), $wrong);
+            try {
+                (new SetSymbol('rate', $wrong))->apply($model);
+                self::fail('It was taken.');
+            } catch (EditRefused $e) {
+                self::assertNotSame('', $e->getMessage());
+            }
+        }
+    }
+
+    public function test_what_is_added_for_a_missing_name_stands_beside_its_user_and_on_nothing_else(): void
+    {
+        $model = Build::model([], ['lens' => '40'], ['wells' => ['lens * thirst * habit', 'from' => 'lens']]);
+        $model = Layout::complete($model);
+        $model = (new AddSheet('other', 'Other'))->apply($model);
+        $model = (new MoveToSheet(['wells'], 'other'))->apply($model);
+        for ($i = 0; $i < 3; $i++) {
+            $problem = Checkup::withRemedies(Analyser::analyse($model), Analyser::analyse($model)->problems)[0] ?? null;
+            if ($problem === null || $problem->code !== 'name.unknown') {
+                break;
+            }
+            $edits = $problem->remedy->edits ?? [];
+            self::assertSame('add', $edits[0]['kind'] ?? null);
+            $model = EditReader::read($edits[0])->apply($model);
+            $new = array_key_last($model->elements);
+            self::assertSame('other', $model->placements[$new]->sheet);
+            foreach ($model->placements as $id => $place) {
+                if ($id !== $new && $place->sheet === 'other') {
+                    self::assertTrue(abs($place->at->x - $model->placements[$new]->at->x) >= 150 || abs($place->at->y - $model->placements[$new]->at->y) >= 65, "$new on $id");
+                }
+            }
+        }
+        self::assertNotNull($model->idOf('thirst'));
+        self::assertNotNull($model->idOf('habit'));
+        $near = Build::model(['thirst' => '2'], [], [], ['x' => 'thrist * 2']);
+        $near = Layout::complete($near);
+        $problem = Checkup::withRemedies(Analyser::analyse($near), Analyser::analyse($near)->problems)[0];
+        self::assertSame(['Write thirst instead', 'Add thrist as a parameter'], [$problem->remedy?->words, $problem->other?->words]);
+    }
+
+    public function test_every_function_is_found_by_other_words(): void
+    {
+        foreach (Catalogue::all() as $function) {
+            if (! in_array($function->name, ['asin', 'acos', 'atan', 'sinh', 'cosh', 'tanh', 'atan2'], true)) {
+                self::assertNotSame([], Synonyms::of($function->name), $function->name);
+            }
+            self::assertNotContains($function->name, Synonyms::of($function->name));
+        }
+        self::assertContains('integral', Synonyms::of('total'));
     }
 }

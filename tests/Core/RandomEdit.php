@@ -43,9 +43,10 @@ final class RandomEdit
                 2 => ['kind' => 'sheet-rename', 'id' => $sheet(), 'name' => $name()],
                 default => mt_rand(0, 1) === 0 ? ['kind' => 'sheet-remove', 'id' => $sheet()] : ['kind' => 'sheet-order', 'ids' => array_reverse(array_map(static fn ($s): string => $s->id, $model->sheets))],
             },
-            19 => match (mt_rand(0, 2)) {
+            19 => match (mt_rand(0, 3)) {
                 0 => ['kind' => 'bend', 'from' => $any(), 'to' => $any(), 'by' => mt_rand(0, 2) === 0 ? null : $point()],
                 1 => ['kind' => 'group', 'ids' => [$any(), $any()], 'name' => ['', 'shore', 'deep'][mt_rand(0, 2)], 'tint' => ['', 'moss', 'clay'][mt_rand(0, 2)]],
+                2 => ['kind' => 'symbol', 'id' => $any(), 'text' => ['\\pi_r', '', 'K_{max}'][mt_rand(0, 2)]],
                 default => ['kind' => 'plot', 'ids' => [$any()], 'shown' => mt_rand(0, 1) === 0],
             },
             21 => match (mt_rand(0, 3)) {

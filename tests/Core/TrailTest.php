@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use MerryOrbit\Core\Experiment\Accumulated;
 use MerryOrbit\Core\Experiment\Instant;
 use MerryOrbit\Core\Experiment\Parting;
 use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Experiment\Upstream;
 use MerryOrbit\Core\Model\Grip;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
@@ -186,21 +188,21 @@ final class TrailTest extends TestCase
     public function test_over_a_time_the_shares_of_a_difference_are_gathered(): void
     {
         $model = Build::model(['a' => '2', 'b' => '3', 'c' => '5'], ['s' => '0'], ['f' => ['a * time + b + c', 'to' => 's']], ['twice' => '2 * f'], new TimeSettings(0, 12, 0.5, 'year', Method::Euler));
-        $of = static fn (string $id): array => \MerryOrbit\Core\Experiment\Accumulated::of(Build::simulator(), Trial::of($model, new Setting(['a' => 4.0, 'b' => 1.0])), Trial::of($model), $id, 6.0) ?? [];
-        $f = $of('f');
-        self::assertTrue($f['isAmount']);
+        $of = static fn (string $id): ?array => Accumulated::of(Build::simulator(), Trial::of($model, new Setting(['a' => 4.0, 'b' => 1.0])), Trial::of($model), $id, 6.0);
+        [$f, $twice] = [$of('f'), $of('twice')];
+        self::assertNotNull($f);
+        self::assertNotNull($twice);
+        self::assertSame([true, false], [$f['isAmount'], $twice['isAmount']]);
         self::assertEqualsWithDelta(2 * 36 / 2 - 2 * 6, $f['difference'], 1e-9, 'in all');
         self::assertEqualsWithDelta(['a' => 36.0, 'b' => -12.0], array_column($f['causes'], 'change', 'cause'), 1e-9);
         self::assertEqualsWithDelta(0.0, $f['rest'], 1e-9);
-        $twice = $of('twice');
-        self::assertFalse($twice['isAmount']);
         self::assertEqualsWithDelta(2 * $f['difference'] / 6, $twice['difference'], 1e-9, 'on average');
-        self::assertNull(\MerryOrbit\Core\Experiment\Accumulated::of(Build::simulator(), Trial::of($model), Trial::of($model), 'f', 0.0));
+        self::assertNull(Accumulated::of(Build::simulator(), Trial::of($model), Trial::of($model), 'f', 0.0));
     }
 
     public function test_what_acts_on_a_variable_is_followed_through_formulas_and_flows(): void
     {
-        $upstream = \MerryOrbit\Core\Experiment\Upstream::of(Trial::of(self::grazers())->analysis, 'pressure');
+        $upstream = Upstream::of(Trial::of(self::grazers())->analysis, 'pressure');
         self::assertEqualsCanonicalizing(['pressure', 'eaten', 'h', 'p', 'bite', 'births', 'growth', 'hatching', 'yield', 'dying', 'death'], $upstream);
     }
 }

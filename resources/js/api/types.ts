@@ -12,6 +12,9 @@ export interface Thing {
     formula: string
     unit: string
     note: string
+    /** A short sign as it is typed, and as plain text. */
+    symbol?: string
+    sign?: string
     /** The unit that follows from the others where none is given. */
     inferred?: string | null
     /** Of a flow: the stock it leaves or enters; null for outside. */
@@ -65,6 +68,8 @@ export interface Problem {
     /** A formula that would mend it. */
     mend?: string | null
     remedy?: Remedy | null
+    /** Another way to mend it. */
+    other?: Remedy | null
 }
 
 export interface TimeSettings { start: number, end: number, step: number, unit: string, method: string, saveEvery: number | null, steps: number, startDate: string | null, tolerance: number, absoluteTolerance: number }
@@ -159,7 +164,7 @@ export interface Notice { code: string, element: string, time: number, sentence:
 export interface Health { verdict: 'fine' | 'fair' | 'poor' | 'fault', sentence: string, remedy?: Remedy | null, differences: { element: string, name: string, what: string, difference: number }[] }
 
 export interface Catalogue {
-    functions: { name: string, group: string, signature: string, sentence: string, example: string }[]
+    functions: { name: string, group: string, signature: string, sentence: string, example: string, synonyms: string[] }[]
     quantities: { name: string, sentence: string }[]
     methods: { name: string, title: string, abbreviation: string, sentence: string, adaptive: boolean }[]
 }
