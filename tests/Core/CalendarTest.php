@@ -46,15 +46,22 @@ final class CalendarTest extends TestCase
         self::assertNull(Calendar::of(new TimeSettings(unit: 'generation', startDate: '2031-04-01')));
     }
 
+    /**
+     * @param  array{marks: list<array{time: float, date: string}>, ...}  $marks
+     * @return list<string>
+     */
+    private static function daysOf(array $marks): array
+    {
+        return array_map(static fn (array $m): string => substr($m['date'], 0, 10), $marks['marks']);
+    }
+
     public function test_marks_stand_at_calendar_places(): void
     {
-        /** @param  array{marks: list<array{time: float, date: string}>}  $marks */
-        $dates = static fn (array $marks): array => array_map(static fn (string $d): string => substr($d, 0, 10), array_column($marks['marks'], 'date'));
         $years = self::of('year', '2031-04-01', 12.0)->marks(0, 12, 6);
-        self::assertSame(['year', 2, ['2032-01-01', '2034-01-01', '2036-01-01', '2038-01-01', '2040-01-01', '2042-01-01']], [$years['every'], $years['count'], $dates($years)]);
+        self::assertSame(['year', 2, ['2032-01-01', '2034-01-01', '2036-01-01', '2038-01-01', '2040-01-01', '2042-01-01']], [$years['every'], $years['count'], self::daysOf($years)]);
         self::assertEqualsWithDelta(0.75, $years['marks'][0]['time'], 1e-9, 'nine months after the first of April');
         $months = self::of('week', '2031-04-03', 26.0)->marks(0, 26, 8);
-        self::assertSame(['month', 1, '2031-05-01'], [$months['every'], $months['count'], $dates($months)[0]]);
+        self::assertSame(['month', 1, '2031-05-01'], [$months['every'], $months['count'], self::daysOf($months)[0]]);
         $mondays = self::of('day', '2031-04-03', 30.0)->marks(0, 30, 6);
         self::assertSame('week', $mondays['every']);
         foreach ($mondays['marks'] as $mark) {
