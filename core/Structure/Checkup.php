@@ -69,8 +69,11 @@ final readonly class Checkup
             if (isset($used[$id]) || $element instanceof Stock || $element instanceof Flow) {
                 continue;
             }
-            $what = $element instanceof Auxiliary ? 'feeds nothing and has no track' : 'is used nowhere';
-            $problems[] = $this->remark('health.unused', "`$element->name` $what. Mention it in a formula, show its track, or delete it.", $element, new Remedy('Delete it', [['kind' => 'delete', 'ids' => [$id]]]));
+            $sentence = $element instanceof Auxiliary
+                ? "Nothing uses `$element->name` yet, and it has no track. Mention it in a formula, or show its track (T)."
+                : "Nothing uses `$element->name` yet. Mention it in a formula.";
+            // It may have been made a minute ago: to delete it is not offered.
+            $problems[] = $this->remark('health.unused', $sentence, $element);
         }
 
         return $problems;
@@ -96,7 +99,7 @@ final readonly class Checkup
         return $problems;
     }
 
-    private function remark(string $code, string $sentence, Element $element, ?Remedy $remedy): Problem
+    private function remark(string $code, string $sentence, Element $element, ?Remedy $remedy = null): Problem
     {
         return new Problem($code, $sentence, $element->id, 'formula', severity: Severity::Remark, remedy: $remedy);
     }

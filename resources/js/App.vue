@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ExportLog from './shell/ExportLog.vue'
 import NoticeStack from './shell/NoticeStack.vue'
 import { useView } from './stores/view'
 
@@ -8,4 +9,5 @@ useView()
 <template>
     <RouterView />
     <NoticeStack />
+    <ExportLog />
 </template>

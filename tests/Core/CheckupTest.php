@@ -57,8 +57,6 @@ final class CheckupTest extends TestCase
     /** @return iterable<string, array{list<array<string, mixed>>, string}> mistakes planted, the code they are found by */
     public static function mistakes(): iterable
     {
-        yield 'unused parameter' => [[['kind' => 'add', 'id' => 'x', 'element' => 'parameter', 'name' => 'x', 'formula' => '1']], 'health.unused'];
-        yield 'unused auxiliary' => [[['kind' => 'add', 'id' => 'x', 'element' => 'auxiliary', 'name' => 'x', 'formula' => 'lens']], 'health.unused'];
         yield 'still stock with a number' => [[['kind' => 'add', 'id' => 'x', 'element' => 'stock', 'name' => 'x', 'formula' => '4'], ['kind' => 'track', 'id' => 'x', 'shown' => true]], 'health.still'];
         yield 'still stock with a formula' => [[['kind' => 'add', 'id' => 'x', 'element' => 'stock', 'name' => 'x', 'formula' => 'rain'], ['kind' => 'track', 'id' => 'x', 'shown' => true]], 'health.still'];
         yield 'link without use' => [[['kind' => 'connect', 'from' => 'rain', 'to' => 'wells']], 'link.unused'];
@@ -81,6 +79,18 @@ final class CheckupTest extends TestCase
         $after = self::mended($model, $found[0]->remedy);
         self::assertSame([], array_filter(self::all($after), static fn (Problem $p): bool => $p->code === $code && $p->sentence === $found[0]->sentence));
         self::assertGreaterThan(20, strlen($found[0]->sentence));
+    }
+
+    /** What nothing uses may have been made a minute ago: it is said, and not offered to be thrown away. */
+    public function test_what_nothing_uses_is_said_without_a_button_that_deletes_it(): void
+    {
+        foreach (['parameter' => '1', 'auxiliary' => 'lens'] as $kind => $formula) {
+            $model = EditReader::read(['kind' => 'add', 'id' => 'x', 'element' => $kind, 'name' => 'x', 'formula' => $formula])->apply(self::sound());
+            $found = array_values(array_filter(self::all($model), static fn (Problem $p): bool => $p->code === 'health.unused'));
+            self::assertCount(1, $found);
+            self::assertStringContainsString('Nothing uses `x` yet', $found[0]->sentence);
+            self::assertNull($found[0]->remedy);
+        }
     }
 
     public function test_the_probable_name_takes_the_place_of_a_misspelt_one(): void

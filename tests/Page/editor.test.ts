@@ -65,7 +65,7 @@ describe('pulling out of a ring', () => {
         const { begin, finish } = usePull()
         begin('outflow', 's', { x: 0, y: 0 })
         await finish(undefined, { x: 240.4, y: 20 })
-        expect(sent()).toMatchObject([{ kind: 'add', element: 'flow', from: 's', to: null, placement: { at: { x: 120, y: 10 }, target: { x: 240, y: 20 } } }])
+        expect(sent()).toMatchObject([{ kind: 'add', element: 'flow', from: 's', to: null, placement: { at: { x: 148, y: 12 }, target: { x: 240, y: 20 } } }])
         expect(useView().naming).toBe(sent()[0]?.id)
     })
 

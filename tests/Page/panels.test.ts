@@ -42,13 +42,15 @@ describe('the health list', () => {
     it('puts what is missing first, leads to its place, and mends as one edit', async () => {
         fill([thing('a'), thing('b')], {
             problems: [problem({ sentence: 'a remark', element: 'a' }), problem({ sentence: 'a gap', element: 'b', severity: 'missing', remedy: { words: 'Fill it', edits: [{ kind: 'formula', id: 'b', text: '1' }, { kind: 'unit', id: 'b', text: 'm' }] } })],
-            health: [problem({ code: 'health.unused', sentence: 'unused', element: 'a', remedy: { words: 'Delete it', edits: [{ kind: 'delete', ids: ['a'] }] } })],
+            health: [problem({ code: 'health.unused', sentence: 'still', element: 'a', remedy: { words: 'Make it a parameter', edits: [{ kind: 'become', id: 'a', element: 'parameter' }] } })],
         })
         await show(HealthList)
         expect([...harness.host.querySelectorAll('h2')].map((h) => h.textContent)).toEqual(['1 thing missing', 'Remarks', 'Worth a look'])
         button('Fill it')?.click()
-        button('Delete it')?.click()
-        expect(harness.sent).toEqual([{ kind: 'together', words: 'Fill it', edits: [{ kind: 'formula', id: 'b', text: '1' }, { kind: 'unit', id: 'b', text: 'm' }] }, { kind: 'delete', ids: ['a'] }])
+        await settle()
+        button('Make it a parameter')?.click()
+        await settle()
+        expect(harness.sent).toEqual([{ kind: 'together', words: 'Fill it', edits: [{ kind: 'formula', id: 'b', text: '1' }, { kind: 'unit', id: 'b', text: 'm' }] }, { kind: 'become', id: 'a', element: 'parameter' }])
         harness.host.querySelector<HTMLButtonElement>('.what.missing')?.click()
         expect(useView().selection).toEqual(['b'])
     })
@@ -156,11 +158,11 @@ describe('commands', () => {
         fill([thing('a')])
         const run = (w: string) => { useCommands().value.find((c) => c.words === w)?.run() }
         useView().select('a')
-        run('Keep this sheet as a finding')
+        run('Save this sheet as a finding')
         expect(harness.sent.at(-1)).toMatchObject({ kind: 'finding', title: 'One', view: { kind: 'sheet', sheet: 'one', selection: ['a'] } })
         run('Show or hide the track of a')
         expect(harness.sent.at(-1)).toEqual({ kind: 'track', id: 'a', shown: true })
-        run('Why does a change?')
+        run('Why does a change? Follow the causes')
         expect([useView().stage, useView().trail, useView().trying]).toEqual(['trail', 'a', true])
         run('Open the logbook')
         expect(useView().stage).toBe('logbook')
@@ -170,7 +172,7 @@ describe('commands', () => {
         const runs = useRuns()
         vi.spyOn(runs, 'refresh').mockResolvedValue(undefined)
         runs.present = { parameters: { a: 2 }, grips: {} }
-        run('All dials and hands back to the base')
+        run('Reset dials and hands to the model’s values')
         expect(runs.tried).toBe(false)
     })
 })

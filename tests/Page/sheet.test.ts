@@ -52,7 +52,7 @@ describe('keys on the sheet', () => {
         const stage = document.createElement('div')
         const pull = ref<Pull | null>(null)
         const acts = { pull, add: vi.fn(), finish: vi.fn(), cancel: vi.fn(), remove: vi.fn(), travel: vi.fn(), nudge: vi.fn(), pickLink: vi.fn(), bend: vi.fn(), echo: vi.fn(), track: vi.fn(), fit: vi.fn(), fitSelection: vi.fn(), held: { c: vi.fn() } }
-        const key = useSheetKeys(ref(stage), acts)
+        const { key } = useSheetKeys(ref(stage), acts)
         const press = (name: string, more: KeyboardEventInit = {}, target: HTMLElement = stage) => {
             const event = new KeyboardEvent('keydown', { key: name, cancelable: true, ...more })
             Object.defineProperty(event, 'target', { value: target })

@@ -95,7 +95,10 @@ export const api = {
     duplicateStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/duplicate`)).data,
     deleteStudy: (id: string) => json<undefined>('DELETE', `studies/${id}`),
     restoreStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/restore`)).data,
-    fileAddress: (id: string, format: 'native' | 'xmile' = 'native') => `/api/studies/${id}/file?format=${format}`,
+    studyFile: async (id: string, format: 'native' | 'xmile') => {
+        const response = await send('GET', `studies/${id}/file?format=${format}`)
+        return { name: /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? `study.${format === 'xmile' ? 'xmile' : 'json'}`, content: await response.blob() }
+    },
     losses: async (id: string, format: 'native' | 'xmile') => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),

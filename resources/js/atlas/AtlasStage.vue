@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { Maximize, Minus, Plus } from '@lucide/vue'
-import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
+import { storeToRefs } from 'pinia'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import type { Kind, Point, Thing } from '@/api/types'
 import { borderToward, sizeOf } from '@/canvas/shapes'
+import { ATLAS_KINDS, useAtlasChoice } from '@/stores/atlasChoice'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
@@ -15,9 +17,10 @@ const MOST_FREE = 140
 const model = useModel()
 const view = useView()
 const notices = useNotices()
-const KINDS: Kind[] = ['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series']
-const filter = reactive({ search: '', steps: 0, hideLoose: false, kinds: new Set<string>(KINDS) })
-const by = ref<'sheets' | 'groups' | 'causes'>('sheets')
+const KINDS: readonly Kind[] = ATLAS_KINDS
+const choice = useAtlasChoice()
+const { filter } = choice
+const { by, begun } = storeToRefs(choice)
 const picture = shallowRef<AtlasPicture>({ places: new Map(), regions: [], width: 100, height: 100 })
 const frame = ref({ x: 0, y: 0, width: 1000, height: 700 })
 const stage = ref<HTMLElement>()
@@ -71,10 +74,11 @@ async function lay() {
 }
 watch([things, by], () => { void lay() })
 onMounted(() => {
-    if (view.selection.length) {
+    if (view.selection.length && !begun.value) {
         filter.steps = 2
         by.value = 'causes'
     }
+    begun.value = true
     void lay()
 })
 
@@ -127,7 +131,7 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
 <template>
     <div class="atlas">
         <div class="panel" aria-label="What the atlas shows" role="group">
-            <input v-model="filter.search" class="field" placeholder="Only names with" aria-label="Only names with" />
+            <input v-model="filter.search" class="field" placeholder="Filter by name" aria-label="Filter by name" />
             <div class="row"><button v-for="k in KINDS" :key="k" type="button" class="kind" :aria-pressed="filter.kinds.has(k)" :title="`Show ${k === 'auxiliary' ? 'auxiliaries' : k === 'series' ? k : `${k}s`}`" :aria-label="`Show ${k}`" @click="toggle(k)"><KindIcon :kind="k" /></button></div>
             <div class="row"><button v-for="b in (['sheets', 'groups', 'causes'] as const)" :key="b" type="button" class="chip" :aria-pressed="by === b" @click="by = b">{{ b === 'causes' ? 'By causes' : b === 'groups' ? 'By groups' : 'By sheets' }}</button></div>
             <p v-if="by === 'causes' && things.length > MOST_FREE" class="soft small">More than {{ MOST_FREE }} things stand by sheets; filter them to see them by causes.</p>
@@ -135,6 +139,7 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
             <div v-if="view.selectedThings.length" class="around small">
                 <p><b>{{ view.selectedThings.length === 1 ? model.model.elements[view.selectedThings[0]!]?.name : `${view.selectedThings.length} things` }}</b> and what lies within</p>
                 <div class="row"><button v-for="n in 4" :key="n" type="button" class="chip" :aria-pressed="filter.steps === n % 4" @click="filter.steps = n % 4">{{ n === 4 ? 'all' : n === 1 ? '1 step' : `${n} steps` }}</button></div>
+                <div v-if="filter.steps" class="row"><button v-for="[way, words] in ([['both', 'both ways'], ['up', 'what acts on it'], ['down', 'what follows']] as const)" :key="way" type="button" class="chip" :aria-pressed="filter.way === way" @click="filter.way = way">{{ words }}</button></div>
             </div>
             <p class="soft small" role="status">{{ laying ? 'Laying out…' : `${shown.length} of ${model.things.length} things` }}</p>
         </div>

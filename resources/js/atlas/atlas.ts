@@ -5,6 +5,8 @@ export interface AtlasFilter {
     /** Only what is within so many steps of these things; empty for all. */
     around: string[]
     steps: number
+    /** Steps go to what acts on it, to what it acts on, or both ways. */
+    way?: 'both' | 'up' | 'down'
     kinds: Set<string>
     search: string
     hideLoose: boolean
@@ -29,12 +31,14 @@ export function filtered(model: Model, filter: AtlasFilter): Thing[] {
     let near: Set<string> | undefined
     if (filter.around.length) {
         near = new Set(filter.around)
+        // A parameter is shown, but what two things share of it does not join them.
+        const passes = (id: string) => filter.around.includes(id) || model.elements[id]?.kind !== 'parameter'
         for (let i = 0; i < filter.steps; i++) {
             const inner: Set<string> = near
             const ring = new Set(inner)
             for (const { from, to } of ways) {
-                if (inner.has(from)) ring.add(to)
-                if (inner.has(to)) ring.add(from)
+                if (filter.way !== 'up' && inner.has(from) && passes(from)) ring.add(to)
+                if (filter.way !== 'down' && inner.has(to) && passes(to)) ring.add(from)
             }
             near = ring
         }

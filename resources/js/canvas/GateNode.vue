@@ -8,7 +8,7 @@ import ProblemMark from './ProblemMark.vue'
 import { endId } from './useSheet'
 import { useThing } from './useThing'
 
-const { id } = defineProps<{ id: string }>()
+const { id, above = false } = defineProps<{ id: string, /** Whether its words stand above it. */ above?: boolean }>()
 const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, shown } = useThing(() => id)
 const { findNode } = useVueFlow()
 
@@ -26,7 +26,7 @@ const angle = computed(() => {
             <circle cx="13" cy="13" r="12" />
             <path d="m11 8 5 5-5 5" :transform="`rotate(${angle} 13 13)`" />
         </svg>
-        <span class="below">
+        <span class="below" :class="{ above }">
             <b class="thing-name">{{ thing.name }}</b>
             <i v-if="gripped" class="plum-rail" title="Taken by hand" />
             <small>{{ shown }}</small>
@@ -75,6 +75,10 @@ path {
     transform: translateX(-50%);
     text-align: center;
     line-height: 1.2;
+}
+.below.above {
+    top: auto;
+    bottom: 29px;
 }
 b {
     max-width: 170px;

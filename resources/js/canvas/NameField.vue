@@ -19,17 +19,33 @@ let busy = false
 function takeFocus(tries = 30) {
     field.value?.focus({ preventScroll: true })
     if (document.activeElement === field.value) {
-        if (view.typedAhead) {
-            text.value = view.typedAhead
+        const ahead = view.takeAhead()
+        if (ahead.text) {
+            text.value = ahead.text
         } else {
             field.value?.select()
         }
-        view.typedAhead = ''
+        if (ahead.ended) {
+            void keep(true)
+        }
     } else if (tries) {
         requestAnimationFrame(() => { takeFocus(tries - 1) })
     }
 }
 onMounted(() => { takeFocus() })
+
+/** While the name is on its way, what is typed is meant for the field that comes next. */
+function key(event: KeyboardEvent) {
+    if (busy) {
+        view.typeAhead(event)
+    } else if (event.key === 'Enter') {
+        event.preventDefault()
+        void keep(true)
+    } else if (event.key === 'Escape') {
+        event.preventDefault()
+        leave()
+    }
+}
 
 async function keep(goOn: boolean) {
     if (busy || view.naming !== thing.id) {
@@ -43,8 +59,11 @@ async function keep(goOn: boolean) {
         view.naming = ''
         if (goOn && !thing.formula) {
             view.saying = thing.id
+        } else {
+            view.typedAhead = ''
         }
     } catch (error) {
+        view.typedAhead = ''
         sentence.value = (error as Error).message
         field.value?.focus()
     }
@@ -58,7 +77,7 @@ function leave() {
 
 <template>
     <div class="naming nodrag nopan" @pointerdown.stop @dblclick.stop>
-        <input ref="field" v-model="text" class="field" :class="{ wrong: sentence }" :aria-label="`Name of the ${thing.kind}`" :size="Math.max(10, text.length)" @keydown.stop @keydown.enter.prevent="keep(true)" @keydown.escape.prevent="leave" @blur="keep(false)" />
+        <input ref="field" v-model="text" class="field" :class="{ wrong: sentence }" :aria-label="`Name of the ${thing.kind}`" :size="Math.max(10, text.length)" @keydown.stop="key" @blur="keep(false)" />
         <p v-if="sentence || refusal" class="trouble" role="alert"><SaidText :text="sentence || refusal" /></p>
         <p v-else-if="followers.length" role="status">{{ followers.length === 1 ? 'One formula follows' : `${followers.length} formulas follow` }}</p>
     </div>

@@ -2,15 +2,18 @@
 import { Gauge, Map as MapIcon, Maximize, Minus, Plus } from '@lucide/vue'
 import { useVueFlow, VueFlow, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
 import { MiniMap } from '@vue-flow/minimap'
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Kind, Placement, Point } from '@/api/types'
 import '@vue-flow/minimap/dist/style.css'
 import DialField from '@/card/DialField.vue'
 import FormulaField from '@/card/FormulaField.vue'
+import { useEffects } from '@/stores/effects'
 import { useKeys } from '@/stores/keys'
+import { useMends } from '@/stores/mends'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
+import { useTracks } from '@/stores/tracks'
 import { useView } from '@/stores/view'
 import { withUnit } from '@/ui/numbers'
 import { arranged, type Arrangement } from './arrange'
@@ -23,7 +26,7 @@ import KindChooser from './KindChooser.vue'
 import LinkEdge from './LinkEdge.vue'
 import OutsideNode from './OutsideNode.vue'
 import RibbonEdge from './RibbonEdge.vue'
-import { shapeOf } from './shapes'
+import { shapeOf, sizeOf } from './shapes'
 import StockNode from './StockNode.vue'
 import PinnedPlots from './PinnedPlots.vue'
 import ThingRing from './ThingRing.vue'
@@ -40,22 +43,25 @@ import { LEAST, useSheetGeometry } from './useSheetGeometry'
 import { useSheetKeys } from './useSheetKeys'
 
 const model = useModel()
+const tracks = useTracks()
+const mends = useMends()
 const runs = useRuns()
 const view = useView()
 const notices = useNotices()
 const keys = useKeys()
+const effects = useEffects()
 const { nodes, edges, here } = useSheet()
 const flow = useVueFlow()
 const { screenToFlowCoordinate, viewport, zoomIn, zoomOut } = flow
 const { pull, begin, finish, cancel, add, reattach } = usePull()
 const stage = ref<HTMLElement>()
 const drag = useSheetDrag(flow)
-const { onStage, middleOf, freeSpot, travel, reveal, fit, fitSelection } = useSheetGeometry(flow, stage)
+const { onStage, middleOf, freeSpot, travel, reveal, jump, fit, fitSelection } = useSheetGeometry(flow, stage)
 const { startPull, stopPull, thingUnder } = usePointerPull(flow, stage, { pull, begin, finish, cancel })
 const { box, press: pressMarquee } = useMarquee(flow, stage)
 const bends = useBends(flow, onStage)
 const clipboard = useClipboard()
-const key = useSheetKeys(stage, {
+const { key, single } = useSheetKeys(stage, {
     pull,
     add: (kind) => { void choose(kind, freeSpot()) },
     finish: () => { if (pull.value) void finish(selectedThing.value?.id === pull.value.thing ? undefined : selectedThing.value, pull.value.to) },
@@ -70,11 +76,7 @@ const key = useSheetKeys(stage, {
     bend: bends.nudge,
     echo: () => { reach('echo') },
     track: () => {
-        const plotted = view.selectedThings.filter((id) => model.model.elements[id]?.kind !== 'curve')
-        const all = plotted.every(model.isTracked)
-        if (plotted.length) {
-            void model.together(plotted.filter((id) => all || !model.isTracked(id)).map((id) => ({ kind: 'track', id, shown: !all })), all ? 'Took tracks away' : 'Showed tracks')
-        }
+        void tracks.show(view.selectedThings, !view.selectedThings.filter((id) => model.model.elements[id]?.kind !== 'curve').every(tracks.has))
     },
     fit: () => { void fit() },
     fitSelection: () => { void fitSelection() },
@@ -87,6 +89,9 @@ const key = useSheetKeys(stage, {
     },
 })
 const chooser = ref<{ screen: Point, at: Point } | null>(null)
+/** Two wishes for a new thing lie at least so many milliseconds apart. */
+const QUICK = 450
+let chosenAt = -QUICK
 
 const selectedThing = computed(() => view.selected ? model.model.elements[view.selected] : undefined)
 const isEcho = computed(() => view.node !== undefined && view.node in model.model.echoes)
@@ -102,13 +107,15 @@ const { rest, ringThing, ringAt, withRing } = useRing({
     busy: () => Boolean(pull.value ?? chooser.value) || drag.dragging.value,
     far: () => detail.value === 'far' || moving.value,
 })
+/** The ring stands above its thing, or below it where there is no room above; its words too. */
+const ringRoom = computed(() => (ringThing.value ? sizeOf(ringThing.value.kind, ringThing.value.name).height / 2 * viewport.value.zoom + 92 : 0))
 /** Handles of legs that are not bent yet keep clear of the ring: below it, or above where the ring stands below. */
 const handles = computed(() => bends.handles.value.map((h) => {
     const ring = ringAt.value
     if (!ring || h.set || Math.abs(h.at.x - ring.x) > 155) {
         return h
     }
-    return { ...h, at: { x: h.at.x, y: ring.y < 106 ? Math.min(h.at.y, ring.y - 14) : Math.max(h.at.y, ring.y + 14) } }
+    return { ...h, at: { x: h.at.x, y: ring.y < ringRoom.value ? Math.min(h.at.y, ring.y - 14) : Math.max(h.at.y, ring.y + 14) } }
 }))
 /** What is given by points is given on its card. */
 const sayingThing = computed(() => (model.model.elements[view.saying]?.points ? undefined : model.model.elements[view.saying]))
@@ -133,7 +140,8 @@ const guides = computed(() => {
 const spoken = computed(() => {
     if (view.link) {
         const [from, to] = view.link.split('>').map((id) => model.model.elements[id]?.name)
-        return `link from ${from} to ${to}. Arrows bend it.`
+        const sign = effects.signOf(view.link, model.model.links.find((l) => `${l.from}>${l.to}` === view.link)?.sign)
+        return `link from ${from} to ${to}${sign === '+' ? ', the same way' : sign === '-' ? ', the other way' : ''}. Arrows bend it.`
     }
     const thing = selectedThing.value
     if (!thing) {
@@ -195,14 +203,16 @@ function openChooser(event: MouseEvent) {
         return
     }
     const place = stage.value?.getBoundingClientRect()
-    if (place) {
+    // The second press of a quick hand is no wish of its own.
+    if (place && performance.now() - chosenAt > QUICK && !view.adding && !view.naming) {
         chooser.value = { screen: { x: Math.min(event.clientX - place.left, place.width - 290), y: Math.min(event.clientY - place.top, place.height - 215) }, at: screenToFlowCoordinate({ x: event.clientX, y: event.clientY }) }
     }
 }
 
 async function choose(kind: Kind, at = chooser.value?.at) {
     chooser.value = null
-    if (at) {
+    if (at && performance.now() - chosenAt > QUICK) {
+        chosenAt = performance.now()
         await add(kind, at, {}, kind === 'flow' ? { source: { x: at.x - 110, y: at.y }, target: { x: at.x + 110, y: at.y } } : {})
     }
 }
@@ -225,7 +235,7 @@ function dragStop(event: NodeDragEvent) {
     const plotted = model.model.echoes[event.node.id]?.element ?? event.node.id
     if (over?.closest('[data-drop="track"]') && model.model.elements[plotted] && model.model.elements[plotted].kind !== 'curve') {
         drag.back()
-        void model.attempt({ kind: 'track', id: plotted, shown: true })
+        void tracks.show([plotted], true)
         return
     }
     const [id, end] = event.node.id.split('~')
@@ -324,13 +334,27 @@ watch(() => view.sheet, (now, before) => {
             void fit()
         }
         if (view.node) {
-            reveal(view.node)
+            jump(view.node)
         }
     }, 20))
 })
-onMounted(() => { void nextTick(() => window.setTimeout(() => { void fit().then(() => { if (view.node) reveal(view.node) }) }, 30)) })
+onMounted(() => {
+    // The sheet has the keyboard, as its paper says.
+    stage.value?.focus({ preventScroll: true })
+    window.addEventListener('keydown', anywhere)
+    void nextTick(() => window.setTimeout(() => { void fit().then(() => { if (view.node) jump(view.node) }) }, 30))
+})
+onBeforeUnmount(() => { window.removeEventListener('keydown', anywhere) })
+/** Single keys act wherever no text is typed and nothing else takes them. */
+function anywhere(event: KeyboardEvent) {
+    const target = event.target as HTMLElement
+    if (target !== stage.value && !mends.waiting && !event.defaultPrevented && event.key.length === 1 && event.key !== ' ' && !target.closest('input, textarea, select, [contenteditable], [role="dialog"], [role="menu"], [role="listbox"], [role="slider"]')) {
+        single(event)
+    }
+}
+
 // What is selected in the outline or on a card comes into sight; under the pointer nothing moves.
-watch([() => view.node, () => view.centring] as const, ([id, centring], [, before]) => { if (id && (centring !== before || !stage.value?.matches(':hover'))) void nextTick(() => { reveal(id) }) })
+watch([() => view.node, () => view.centring] as const, ([id, centring], [, before]) => { if (id && (centring !== before || !stage.value?.matches(':hover'))) void nextTick(() => { (centring === before ? reveal : jump)(id) }) })
 watch([() => view.naming, () => view.saying], ([naming, saying], [wasNaming, wasSaying]) => {
     if (!naming && !saying && (wasNaming || wasSaying) && (document.activeElement === document.body || document.activeElement?.closest('.stage'))) {
         void nextTick(() => stage.value?.focus({ preventScroll: true }))
@@ -344,7 +368,7 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
         <FarPicture v-if="painted" :nodes="nodes" :edges="edges" :flow="flow" />
         <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="LEAST" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @pane-mouse-move="point" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
             <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
-            <template #node-gate="{ id }"><GateNode v-if="isDrawn(id, id)" :id="id" /><FarThing v-else :thing="id" /></template>
+            <template #node-gate="{ id, data }"><GateNode v-if="isDrawn(id, id)" :id="id" :above="data.above" /><FarThing v-else :thing="id" /></template>
             <template #node-capsule="{ id, data }"><CapsuleNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
             <template #node-outside="{ id }"><OutsideNode v-if="isDrawn(id)" :id="id" /><i v-else class="far-thing" /></template>
             <template #edge-ribbon="p"><RibbonEdge v-if="isDrawn(p.id)" v-bind="p" /></template>
@@ -361,10 +385,10 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
         <PinnedPlots :viewport="viewport" />
         <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="handles" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
         <ThingRing
-            v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < (ringThing.kind === 'stock' || ringThing.kind === 'flow' ? 106 : 84)" :tracked="model.isTracked(ringThing.id)"
+            v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < ringRoom" :tracked="tracks.has(ringThing.id)"
             @pointerenter="rest.stay" @pointerleave="rest.leave"
             @pull="(kind, event) => withRing(() => { startPull(kind, event) })" @reach="(kind) => withRing(() => { reach(kind) })" @say="withRing((thing) => { view.saying = thing.id })"
-            @why="withRing((thing) => { view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] }) })" @track="withRing((thing) => { void model.attempt({ kind: 'track', id: thing.id, shown: !model.isTracked(thing.id) }) })"
+            @why="withRing((thing) => { view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] }) })" @track="withRing((thing) => { void tracks.show([thing.id], !tracks.has(thing.id)) })"
         />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />

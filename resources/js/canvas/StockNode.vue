@@ -50,7 +50,8 @@ const surface = computed(() => {
 
     position: relative;
     display: grid;
-    place-content: center;
+    grid-template-columns: minmax(0, 1fr);
+    align-content: center;
     justify-items: center;
     width: 100%;
     height: 100%;
@@ -91,9 +92,11 @@ svg {
 strong,
 .value {
     position: relative;
-    text-shadow: 0 0 4px var(--halo), 0 0 4px var(--halo);
-    max-width: 100%;
-    padding: 0 8px;
+    max-width: calc(100% - 8px);
+    padding: 0 4px;
+    border-radius: 5px;
+    /* The water line strikes through no name. */
+    background: color-mix(in srgb, var(--halo) 86%, transparent);
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { Activity, ArrowRightFromLine, ArrowRightToLine, CopyPlus, GitBranch, Spline, SquarePen } from '@lucide/vue'
-import { computed } from 'vue'
+import { Activity, ArrowLeftToLine, ArrowRightToLine, CopyPlus, GitBranch, LogIn, LogOut, Spline, SquarePen } from '@lucide/vue'
+import { computed, ref } from 'vue'
 import type { Thing } from '@/api/types'
 import { sizeOf } from './shapes'
 import type { PullKind } from './usePull'
@@ -10,30 +10,45 @@ const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent], reach: [
 
 interface Action { key: string, words: string, icon: unknown, pull?: PullKind, run: () => void }
 
+/** Between the middles of two buttons, and between the nearest button and the thing, in pixels of the window. */
+const STEP = 35
+const CLEAR = 27
+/** How much the row bends around the thing. */
+const BEND = 0.0016
+/** The words under a gate, in pixels of the sheet. */
+const GATE_WORDS = 36
+
 const actions = computed<Action[]>(() => {
     const stock = thing.kind === 'stock'
     const pointed = thing.kind === 'curve' || thing.kind === 'series'
     const list: (Action | false)[] = [
-        stock && { key: 'inflow', words: 'Pull an inflow', icon: ArrowRightToLine, pull: 'inflow', run: () => { emit('reach', 'inflow') } },
-        !pointed && { key: 'say', words: stock ? 'Say how it starts (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : 'Say its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
-        thing.kind !== 'curve' && { key: 'track', words: tracked ? 'Take its track away' : 'Show its track', icon: Activity, run: () => { emit('track') } },
-        thing.kind !== 'curve' && thing.kind !== 'parameter' && thing.kind !== 'series' && { key: 'why', words: 'Why does it change? Follow its causes', icon: GitBranch, run: () => { emit('why') } },
-        thing.kind === 'flow' && { key: 'from', words: 'Move its start', icon: ArrowRightFromLine, pull: 'from', run: () => { emit('reach', 'from') } },
+        stock && { key: 'inflow', words: 'Pull an inflow', icon: LogIn, pull: 'inflow', run: () => { emit('reach', 'inflow') } },
+        thing.kind === 'flow' && { key: 'from', words: 'Move its start', icon: ArrowLeftToLine, pull: 'from', run: () => { emit('reach', 'from') } },
+        !pointed && { key: 'say', words: stock ? 'Give its initial value (Enter)' : thing.kind === 'parameter' ? 'Give its value (Enter)' : thing.kind === 'flow' ? 'Give this flow’s formula (Enter)' : 'Give its formula (Enter)', icon: SquarePen, run: () => { emit('say') } },
+        thing.kind !== 'curve' && { key: 'track', words: tracked ? 'Hide its track' : 'Show its track', icon: Activity, run: () => { emit('track') } },
+        thing.kind !== 'curve' && thing.kind !== 'parameter' && thing.kind !== 'series' && { key: 'why', words: 'Why does it change? Follow the causes', icon: GitBranch, run: () => { emit('why') } },
         { key: 'echo', words: 'Pull an echo: the same thing once more', icon: CopyPlus, pull: 'echo', run: () => { emit('reach', 'echo') } },
         { key: 'link', words: 'Pull a link', icon: Spline, pull: 'link', run: () => { emit('reach', 'link') } },
         thing.kind === 'flow' && { key: 'to', words: 'Move its end', icon: ArrowRightToLine, pull: 'to', run: () => { emit('reach', 'to') } },
-        stock && { key: 'outflow', words: 'Pull an outflow', icon: ArrowRightFromLine, pull: 'outflow', run: () => { emit('reach', 'outflow') } },
+        stock && { key: 'outflow', words: 'Pull an outflow', icon: LogOut, pull: 'outflow', run: () => { emit('reach', 'outflow') } },
     ]
     return list.filter((a): a is Action => a !== false)
 })
 
-/** Places on an arc over the upper half, clear of the ribbons at the sides; under the thing where there is no room above. */
-function place(i: number): Record<string, string> {
+/** A bent row above the thing, or below it where there is no room: its name and value, and the ribbons at its sides, stay in sight. */
+function place(i: number): { left: number, top: number } {
     const count = actions.value.length
-    const reach = thing.kind === 'stock' ? { x: Math.max(98, sizeOf('stock', thing.name).width / 2 * zoom + 30), y: 84 } : { x: thing.kind === 'flow' ? 116 : 84, y: thing.kind === 'flow' ? 88 : 66 }
-    const angle = Math.PI * (0.5 + (count === 1 ? 0 : i / (count - 1) - 0.5) * (count <= 3 ? 0.62 : thing.kind === 'flow' ? 0.76 : 0.8))
-    return { left: `${-Math.cos(angle) * reach.x - 15}px`, top: `${(below ? 1 : -1) * Math.sin(angle) * reach.y - 15}px` }
+    const x = (i - (count - 1) / 2) * STEP
+    const half = sizeOf(thing.kind, thing.name).height / 2 * zoom + (below && thing.kind === 'flow' ? GATE_WORDS * zoom : 0)
+    const y = half + CLEAR + BEND * ((count - 1) / 2 * STEP) ** 2 - BEND * x * x
+    return { left: x - 15, top: (below ? y : -y) - 15 }
 }
+/** What the pointed or focused button does stands beside the row, in words. */
+const told = ref('')
+const wordsAt = computed(() => {
+    const tops = actions.value.map((_, i) => place(i).top)
+    return below ? Math.max(...tops) + 36 : Math.min(...tops) - 30
+})
 
 function press(action: Action, event: PointerEvent) {
     if (action.pull) {
@@ -52,9 +67,10 @@ function click(action: Action, event: MouseEvent) {
 
 <template>
     <div class="ring" role="toolbar" :aria-label="`Actions of ${thing.name}`">
-        <button v-for="(action, i) in actions" :key="action.key" type="button" :style="place(i)" :aria-label="action.words" :title="action.words" @pointerdown.stop="press(action, $event)" @click.stop="click(action, $event)" @keydown.enter.stop @keydown.space.stop>
+        <button v-for="(action, i) in actions" :key="action.key" type="button" :style="{ left: `${place(i).left}px`, top: `${place(i).top}px` }" :aria-label="action.words" @pointerenter="told = action.words" @pointerleave="told = ''" @focus="told = action.words" @blur="told = ''" @pointerdown.stop="press(action, $event)" @click.stop="click(action, $event)" @keydown.enter.stop @keydown.space.stop>
             <component :is="action.icon" :size="16" :stroke-width="1.5" />
         </button>
+        <span v-if="told" class="told" role="tooltip" :style="{ top: `${wordsAt}px` }">{{ told }}</span>
     </div>
 </template>
 
@@ -79,5 +95,16 @@ button {
 button:hover {
     background: var(--ink);
     color: var(--paper);
+}
+.told {
+    position: absolute;
+    padding: 2px 9px;
+    border-radius: 7px;
+    background: var(--ink);
+    color: var(--paper);
+    font-size: 13px;
+    white-space: nowrap;
+    transform: translateX(-50%);
+    pointer-events: none;
 }
 </style>

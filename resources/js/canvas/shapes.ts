@@ -70,10 +70,17 @@ function bent(a: Point, through: Point, b: Point, t: number): Point {
     return { x: s * s * a.x + 2 * s * t * control.x + t * t * b.x, y: s * s * a.y + 2 * s * t * control.y + t * t * b.y }
 }
 
+/** A gate that lies so near to the straight way is on it, in pixels of the sheet. */
+const STRAIGHT = 9
+
 /** Points along a ribbon from its start through its gate to its head, and through its bends if it has some. */
 export function ribbonSpine(start: Point, gate: Point, head: Point, bendIn?: Point, bendOut?: Point): Point[] {
     const across = { x: head.x - start.x, y: head.y - start.y }
     const length = Math.hypot(across.x, across.y) || 1
+    const aside = Math.abs((gate.x - start.x) * across.y - (gate.y - start.y) * across.x) / length
+    if (!bendIn && !bendOut && aside < STRAIGHT) {
+        return Array.from({ length: 25 }, (_, i) => ({ x: start.x + across.x * i / 24, y: start.y + across.y * i / 24 }))
+    }
     const along = { x: across.x / length, y: across.y / length }
     const leg = (from: Point, to: Point) => Math.hypot(to.x - from.x, to.y - from.y) / 3
     const first = leg(start, gate)

@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import type { Point, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { borderToward, OUTSIDE, sizeOf, type Size } from './shapes'
 
 /** `from` and `to` move an end of a flow; `echo` makes a second appearance. */
 export type PullKind = 'inflow' | 'outflow' | 'link' | 'echo' | 'from' | 'to'
@@ -37,6 +38,12 @@ export function usePull() {
         return id
     }
 
+    const stockSize = (id: string) => sizeOf('stock', model.model.elements[id]?.name ?? '')
+    /** The middle of what is seen of a ribbon: between the borders of its ends. */
+    function gateBetween(a: Point, sizeA: Size, b: Point, sizeB: Size): Point {
+        return between(borderToward(a, sizeA, b), borderToward(b, sizeB, a))
+    }
+
     async function flow(kind: 'inflow' | 'outflow', stock: string, other: Thing | undefined, point: Point) {
         const at = model.model.echoes[view.node ?? '']?.at ?? model.model.placements[stock]?.at
         if (!at || other?.id === stock) {
@@ -45,7 +52,7 @@ export function usePull() {
         const end = other?.kind === 'stock' ? other.id : null
         const far = end ? model.model.placements[end]?.at ?? point : point
         const loose = end ? {} : { [kind === 'inflow' ? 'source' : 'target']: rounded(far) }
-        await add('flow', between(at, far), kind === 'inflow' ? { from: end, to: stock } : { from: stock, to: end }, loose)
+        await add('flow', gateBetween(at, stockSize(stock), far, end ? stockSize(end) : OUTSIDE), kind === 'inflow' ? { from: end, to: stock } : { from: stock, to: end }, loose)
     }
 
     /** Moves one end of a flow to a stock, or to the outside. */

@@ -78,10 +78,23 @@ export function useSheet() {
         }
     }
 
+    /** The words under a gate lie on no basin: where they would, they stand above it. */
+    function wordsAbove(thing: Thing, at: Point): boolean {
+        const basins = here.value.filter((t) => t.kind === 'stock').map((t) => ({ at: placeOf(t).at, ...sizeOf('stock', t.name) }))
+        const half = Math.min(85, sizeOf('auxiliary', thing.name).width / 2)
+        const lies = (top: number, bottom: number) => basins.some((b) => Math.abs(b.at.x - at.x) < b.width / 2 + half && b.at.y - b.height / 2 < at.y + bottom && b.at.y + b.height / 2 > at.y + top)
+        return lies(14, 50) && !lies(-52, -14)
+    }
+
     const nodes = steady<Node>(() => {
         const list: Node[] = []
         for (const thing of here.value) {
-            list.push(nodeOf(thing.id, thing, placeOf(thing).at, false))
+            if (thing.kind === 'flow') {
+                const gate = nodeOf(thing.id, thing, placeOf(thing).at, false)
+                list.push({ ...gate, data: { ...gate.data as object, above: wordsAbove(thing, placeOf(thing).at) } })
+            } else {
+                list.push(nodeOf(thing.id, thing, placeOf(thing).at, false))
+            }
             for (const end of ['source', 'target'] as const) {
                 if (thing.kind === 'flow' && !nearest(end === 'source' ? thing.from : thing.to, placeOf(thing).at)) {
                     const point = loose(thing, end)

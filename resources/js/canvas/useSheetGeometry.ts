@@ -3,10 +3,14 @@ import type { Ref } from 'vue'
 import type { Point } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { spotNear } from './freeSpot'
 import { middleOfNode, sizeOfNode } from './nodes'
 
 /** The farthest one can be from the sheet. */
 export const LEAST = 0.04
+
+/** From this zoom on names and values can be read. */
+const READABLE = 0.7
 
 /** Where things lie on the sheet and on the stage, and which one is next in a direction. */
 export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoordinate, setViewport }: VueFlowStore, stage: Ref<HTMLElement | undefined>) {
@@ -26,18 +30,28 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         return screenToFlowCoordinate({ x: (box?.left ?? 0) + (box?.width ?? 0) / 2, y: (box?.top ?? 0) + (box?.height ?? 0) / 2 })
     }
 
-    /** A free spot near the selection, or in the middle of what is seen. */
+    /** A free spot in sight near the selection, or near the middle of what is seen. */
     function freeSpot(): Point {
         const beside = middleOf(view.node)
-        const start = beside ? { x: beside.x, y: beside.y + 110 } : centreOfStage()
-        const taken = getNodes.value.map((n) => ({ x: n.position.x + Number(n.width ?? 0) / 2, y: n.position.y + Number(n.height ?? 0) / 2 }))
-        for (let i = 0; i < 40; i++) {
-            const spot = { x: start.x + (i % 5) * 150 * (i % 2 ? 1 : -1), y: start.y + Math.floor(i / 5) * 90 }
-            if (taken.every((t) => Math.abs(t.x - spot.x) > 140 || Math.abs(t.y - spot.y) > 70)) {
-                return spot
-            }
+        const box = stage.value
+        const { x, y, zoom } = viewport.value
+        const seen = { left: -x / zoom + 110, top: -y / zoom + 60, right: ((box?.clientWidth ?? 0) - x) / zoom - 110, bottom: ((box?.clientHeight ?? 0) - y) / zoom - 90 }
+        const taken = getNodes.value.map((n) => ({ ...n.position, ...sizeOfNode(n), words: n.type === 'gate' ? 34 : 0 }))
+        return spotNear(beside ?? centreOfStage(), seen, taken, beside !== undefined)
+    }
+
+    /** Brings a thing into the middle, near enough to be read. */
+    function jump(id: string) {
+        const middle = middleOf(id)
+        const box = stage.value
+        if (!middle || !box) {
+            return
         }
-        return start
+        if (viewport.value.zoom >= READABLE) {
+            reveal(id)
+            return
+        }
+        void setViewport({ x: box.clientWidth / 2 - middle.x, y: box.clientHeight / 2 - middle.y, zoom: 1 })
     }
 
     /** Moves the sheet just so far that a thing is in sight. */
@@ -125,5 +139,5 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         }
     }
 
-    return { onStage, middleOf, freeSpot, reveal, travel, fit, fitSelection }
+    return { onStage, middleOf, freeSpot, reveal, jump, travel, fit, fitSelection }
 }

@@ -1,6 +1,7 @@
 import type { Ref } from 'vue'
 import type { Kind } from '@/api/types'
 import { keyOf, useKeys, type KeyName } from '@/stores/keys'
+import { useMends } from '@/stores/mends'
 import { useView } from '@/stores/view'
 import type { Pull } from './usePull'
 
@@ -35,8 +36,9 @@ interface Acts {
 export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
     const view = useView()
     const keys = useKeys()
+    const mends = useMends()
 
-    const single: Partial<Record<KeyName, () => void>> = {
+    const singles: Partial<Record<KeyName, () => void>> = {
         stock: () => { acts.add('stock') },
         auxiliary: () => { acts.add('auxiliary') },
         parameter: () => { acts.add('parameter') },
@@ -72,21 +74,31 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
         Backspace: acts.remove,
     }
 
-    return function key(event: KeyboardEvent) {
+    /** A single key that came while something else had the focus. */
+    function single(event: KeyboardEvent) {
+        const known = keys.actOf(event)
+        const act = known && singles[known]
+        if (act && !view.naming && !view.saying) {
+            stage.value?.focus({ preventScroll: true })
+            act()
+            event.preventDefault()
+        }
+    }
+
+    function key(event: KeyboardEvent) {
         if (event.target !== stage.value || event.altKey) {
             return
         }
         const control = event.ctrlKey || event.metaKey
-        if (view.adding || view.naming) {
+        if ((view.adding || view.naming || view.saying || mends.waiting) && event.key !== 'Escape') {
             // The name field is about to come: what is typed is meant for it.
-            view.typedAhead += event.key.length === 1 && !control ? event.key : ''
-            event.preventDefault()
+            view.typeAhead(event)
             return
         }
         const arrow = ARROWS[event.key]
         const name = keyOf(event)
         const known = keys.actOf(event)
-        const act = control ? acts.held[name] : plain[name] ?? (known && single[known])
+        const act = control ? acts.held[name] : plain[name] ?? (known && singles[known])
         if (arrow && view.link) {
             acts.bend(arrow[0] * NUDGE, arrow[1] * NUDGE)
         } else if (arrow && control) {
@@ -100,4 +112,6 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
         }
         event.preventDefault()
     }
+
+    return { key, single }
 }

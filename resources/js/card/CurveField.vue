@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
+import { useView } from '@/stores/view'
 import { literal } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import CurvePlot from './CurvePlot.vue'
@@ -10,7 +11,9 @@ import { normalised, reversed, scaled, stretched, type Pair } from './curvePoint
 
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
+const view = useView()
 const text = ref('')
+const area = ref<HTMLTextAreaElement>()
 const sentence = ref('')
 
 const BETWEEN = [{ value: 'straight', words: 'Straight' }, { value: 'smooth', words: 'Smooth' }, { value: 'stepped', words: 'Stepped' }]
@@ -20,6 +23,15 @@ const points = computed(() => thing.points ?? [])
 const written = computed(() => points.value.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n'))
 // Only when they are others: what is being typed stays while anything else about the thing changes.
 watch([() => thing.id, written], () => { text.value = written.value; sentence.value = '' }, { immediate: true })
+
+// A curve has no formula: whoever asks for it is led to its points.
+watch(() => view.saying === thing.id, async (asked) => {
+    if (asked) {
+        await nextTick()
+        view.saying = ''
+        area.value?.focus()
+    }
+}, { immediate: true })
 
 const factor = ref('')
 const ends = computed(() => ([0, 1] as const).map((axis) => { const values = points.value.map((p) => p[axis]); return [Math.min(...values), Math.max(...values)] as const }))
@@ -93,7 +105,7 @@ async function keep(changes: Record<string, unknown> = {}) {
             </template>
         </div>
         <label class="label" :for="`points-${thing.id}`">{{ thing.kind === 'series' ? 'Times and values' : 'Points' }}</label>
-        <textarea :id="`points-${thing.id}`" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keep()" />
+        <textarea :id="`points-${thing.id}`" ref="area" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keep()" />
         <p v-if="sentence" class="trouble" role="alert"><SaidText :text="sentence" /></p>
         <div class="pair">
             <div><span :id="`between-${thing.id}`" class="label">Between</span><Select :model-value="thing.between" :options="BETWEEN" option-label="words" option-value="value" :aria-labelledby="`between-${thing.id}`" @update:model-value="keep({ between: $event })" /></div>

@@ -3,8 +3,8 @@ import type { EditorView } from '@codemirror/view'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Problem, Thing } from '@/api/types'
-import { newId } from '@/ui/ids'
 import { useCatalogue } from '@/stores/catalogue'
+import { mendsOf, useMends } from '@/stores/mends'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
@@ -15,6 +15,7 @@ const { thing, autofocus = false } = defineProps<{ thing: Thing, autofocus?: boo
 const emit = defineEmits<{ done: [] }>()
 
 const model = useModel()
+const mends = useMends()
 const view = useView()
 const catalogue = useCatalogue()
 const drafts = useDrafts()
@@ -39,6 +40,10 @@ const unknown = computed(() => {
     return problem?.code === 'name.unknown' && problem.from !== null && problem.length !== null
         ? [...text.value].slice(problem.from, problem.from + problem.length).join('').replace(/^"|"$/g, '').replaceAll('""', '"')
         : ''
+})
+const ownMends = computed(() => {
+    const told = changed.value || refused.value ? undefined : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula' && p.sentence === sentence.value)
+    return told ? mendsOf(told) : []
 })
 const tone = computed(() => refused.value || changed.value ? 'wrong' : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula')?.severity ?? 'wrong')
 
@@ -73,15 +78,30 @@ async function addMissing() {
         return
     }
     drafts.drop(thing.id)
-    const at = model.model.placements[thing.id]?.at ?? { x: 100, y: 100 }
-    const id = newId()
-    const taken = Object.values(model.model.placements).map((p) => p.at)
-    const spots = [{ x: at.x, y: at.y + 110 }, { x: at.x, y: at.y - 100 }, { x: at.x - 170, y: at.y + 110 }, { x: at.x + 170, y: at.y + 110 }, { x: at.x - 170, y: at.y - 100 }, { x: at.x + 170, y: at.y - 100 }, { x: at.x, y: at.y + 190 }]
-    const free = spots.find((s) => taken.every((t) => Math.abs(t.x - s.x) > 130 || Math.abs(t.y - s.y) > 50)) ?? { x: at.x, y: at.y + 250 }
-    if (await model.attempt({ kind: 'add', id, element: 'parameter', name, placement: { at: free } })) {
-        emit('done')
-        view.select(id)
-        view.saying = id
+    // The engine knows where there is room beside it.
+    const remedy = model.model.problems.filter((p) => p.element === thing.id && p.code === 'name.unknown').flatMap((p) => [p.remedy, p.other]).find((r) => r?.edits[0]?.kind === 'add' && r.edits[0].name === name)
+    emit('done')
+    if (remedy) {
+        await mends.mend(remedy)
+    }
+}
+
+/** A new field may be measured before it is shown, and cannot take the focus until then. */
+function takeFocus(tries = 30) {
+    editor?.focus()
+    if (editor && !editor.hasFocus && tries) {
+        requestAnimationFrame(() => { takeFocus(tries - 1) })
+        return
+    }
+    mends.waiting = false
+    // What was typed before the field was there is meant for it.
+    const ahead = view.takeAhead()
+    view.typedAhead = ''
+    if (editor && ahead.text) {
+        editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: ahead.text }, selection: { anchor: ahead.text.length } })
+        if (ahead.ended) {
+            void commit()
+        }
     }
 }
 
@@ -121,8 +141,8 @@ onMounted(() => {
         },
     })
     if (autofocus) {
-        editor.focus()
         editor.dispatch({ selection: { anchor: 0, head: editor.state.doc.length } })
+        takeFocus()
     }
 })
 onBeforeUnmount(() => { editor?.destroy() })
@@ -140,8 +160,9 @@ defineExpose({ focus: () => { editor?.focus() } })
         <span class="label">{{ label }}</span>
         <div ref="host" class="host" :class="{ wrong: sentence && tone !== 'remark' }" />
         <p v-if="sentence" class="sentence" :class="tone" role="status"><SaidText :text="sentence" /></p>
-        <button v-if="unknown" type="button" class="button add" @mousedown.prevent @click="addMissing">Add “{{ unknown }}” as a parameter</button>
-        <p v-if="!sentence && changed" class="sentence soft">Not taken over yet · Enter takes it over <button type="button" class="back" @click="show(thing.formula); drafts.drop(thing.id)">put back</button></p>
+        <button v-for="m in ownMends" :key="m.words" type="button" class="button add" @mousedown.prevent @click="emit('done'); mends.mend(m)">{{ m.words }}</button>
+        <button v-if="unknown && changed" type="button" class="button add" @mousedown.prevent @click="addMissing">Add {{ unknown }} as a parameter</button>
+        <p v-if="!sentence && changed" class="sentence soft">Not applied · press Enter <button type="button" class="back" @click="show(thing.formula); drafts.drop(thing.id)">put back</button></p>
     </div>
 </template>
 

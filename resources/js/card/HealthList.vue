@@ -1,31 +1,33 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Remedy } from '@/api/types'
+import { mendsOf, useMends } from '@/stores/mends'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useStepCheck } from '@/stores/stepCheck'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
 
-interface Item { key: string, element: string | null, sentence: string, tone: string, remedy?: Remedy | null }
+interface Item { key: string, element: string | null, sentence: string, tone: string, mends: Remedy[] }
 
 const model = useModel()
+const mends = useMends()
 const runs = useRuns()
 const view = useView()
 const step = useStepCheck()
 
 const groups = computed<{ title: string, items: Item[] }[]>(() => {
-    const items = (list: typeof model.model.problems): Item[] => list.map((p, i) => ({ key: `${p.code} ${p.element} ${i}`, element: p.element, sentence: p.sentence, tone: p.severity, remedy: p.remedy }))
+    const items = (list: typeof model.model.problems): Item[] => list.map((p, i) => ({ key: `${p.code} ${p.element} ${i}`, element: p.element, sentence: p.sentence, tone: p.severity, mends: mendsOf(p) }))
     const missing = items(model.hindrances.filter((p) => p.severity === 'missing'))
     const wrong = items(model.hindrances.filter((p) => p.severity !== 'missing'))
     const { health } = step
-    const poor: Item[] = health && (health.verdict === 'poor' || (health.verdict === 'fault' && !runs.shown?.fault)) ? [{ key: 'step', element: null, sentence: health.sentence, tone: 'remark', remedy: health.remedy }] : []
+    const poor: Item[] = health && (health.verdict === 'poor' || (health.verdict === 'fault' && !runs.shown?.fault)) ? [{ key: 'step', element: null, sentence: health.sentence, tone: 'remark', mends: mendsOf(health) }] : []
     return [
         { title: missing.length === 1 ? '1 thing missing' : `${missing.length} things missing`, items: missing },
         { title: wrong.length === 1 ? '1 thing to mend' : `${wrong.length} things to mend`, items: wrong },
         { title: 'The time step', items: poor },
         { title: 'Remarks', items: items(model.remarks) },
-        { title: 'What the run tells', items: (runs.shown?.notices ?? []).map((n) => ({ key: n.code + n.element, element: n.element, sentence: n.sentence, tone: 'remark', remedy: n.remedy })) },
+        { title: 'What the run tells', items: (runs.shown?.notices ?? []).map((n) => ({ key: n.code + n.element, element: n.element, sentence: n.sentence, tone: 'remark', mends: mendsOf(n) })) },
         { title: 'Worth a look', items: items(model.model.health) },
     ].filter((g) => g.items.length)
 })
@@ -34,11 +36,6 @@ const MOST = 30
 const whole = ref(new Set<string>())
 const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : undefined)
 
-async function mend(item: Item) {
-    if (item.remedy) {
-        await model.together(item.remedy.edits, item.remedy.words)
-    }
-}
 </script>
 
 <template>
@@ -50,7 +47,7 @@ async function mend(item: Item) {
                     <button type="button" class="what" :class="item.tone" @click="item.element ? view.goTo(item.element) : undefined">
                         <i aria-hidden="true" /><span><b v-if="nameOf(item.element) && !item.sentence.includes('`' + nameOf(item.element) + '`')">{{ nameOf(item.element) }}: </b><SaidText :text="item.sentence" /></span>
                     </button>
-                    <button v-if="item.remedy" type="button" class="mend" @click="mend(item)">{{ item.remedy.words }}</button>
+                    <button v-for="m in item.mends" :key="m.words" type="button" class="mend" @click="mends.mend(m)">{{ m.words }}</button>
                 </li>
             </ul>
             <button v-if="g.items.length > MOST && !whole.has(g.title)" type="button" class="mend" @click="whole = new Set([...whole, g.title])">{{ g.items.length - MOST }} more</button>

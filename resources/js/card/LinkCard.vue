@@ -2,12 +2,14 @@
 import { computed } from 'vue'
 import { useEffects } from '@/stores/effects'
 import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { literal, short } from '@/ui/numbers'
+import { withUnit } from '@/ui/numbers'
 
 const model = useModel()
 const view = useView()
 const effects = useEffects()
+const runs = useRuns()
 
 const ends = computed(() => view.link.split('>').map((id) => model.model.elements[id]))
 const link = computed(() => model.model.links.find((l) => `${l.from}>${l.to}` === view.link))
@@ -31,7 +33,7 @@ const settled = computed(() => link.value?.sign !== null && link.value?.sign !==
         <p class="chips"><button type="button" class="chip" @click="view.select(link.from)">{{ ends[0].name }}</button> → <button type="button" class="chip" @click="view.select(link.to)">{{ ends[1].name }}</button></p>
         <template v-if="link.kind !== 'unused'">
             <p><b class="sign">{{ sign.replace('-', '−') || '·' }}</b> {{ words }} <span v-if="sign" class="soft">{{ settled ? 'The formula says so.' : 'Seen in the last run.' }}</span></p>
-            <p v-if="view.strengths && at" class="soft">At {{ model.model.time.unit }} {{ literal(Number(view.playhead.toPrecision(5))) }} one {{ ends[0].unit || 'unit' }} more of {{ ends[0].name }} changes {{ ends[1].name }} by {{ short(at.effect) }}; it makes {{ Math.round(100 * at.share) }} % of what the causes do together.</p>
+            <p v-if="view.strengths && at" class="soft">At {{ model.moment(view.playhead) }} one {{ ends[0].unit || 'unit' }} more of {{ ends[0].name }} changes {{ ends[1].name }} by {{ withUnit(at.effect, ends[1].unit, { size: runs.size(ends[1].id) }) }}; it makes {{ Math.round(100 * at.share) }} % of what the causes do together.</p>
             <button v-else type="button" class="button" @click="view.strengths = true">How strongly does it act?</button>
         </template>
         <div class="acts">

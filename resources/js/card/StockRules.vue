@@ -2,10 +2,12 @@
 import { ref, watch } from 'vue'
 import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
+import { mendsOf, useMends } from '@/stores/mends'
 import SaidText from '@/ui/SaidText.vue'
 
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
+const mends = useMends()
 const travel = ref('')
 watch([() => thing.id, () => thing.travel], () => { travel.value = thing.travel ?? '' }, { immediate: true })
 
@@ -21,7 +23,10 @@ function keep(changes: Record<string, unknown>) {
         <label class="check"><input type="checkbox" :checked="thing.neverNegative" @change="keep({ neverNegative: ($event.target as HTMLInputElement).checked })" />Never below zero</label>
         <label class="label" :for="`travel-${thing.id}`">Travel time</label>
         <input :id="`travel-${thing.id}`" v-model="travel" class="field" placeholder="none: it leaves as its flows say" spellcheck="false" @change="keep({})" @keydown.enter="($event.target as HTMLElement).blur()" />
-        <p v-if="problem()" class="trouble"><SaidText :text="problem()?.sentence ?? ''" /></p>
+        <p v-if="problem()" class="trouble">
+            <SaidText :text="problem()?.sentence ?? ''" />
+            <button v-for="m in mendsOf(problem() ?? {})" :key="m.words" type="button" class="button" @click="mends.mend(m)">{{ m.words }}</button>
+        </p>
         <p v-else-if="thing.travel" class="soft small">What enters leaves by the first outflow after this time; other outflows leak along the way.</p>
     </div>
 </template>

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
+import { useTracks } from '@/stores/tracks'
 import { useView } from '@/stores/view'
 import { fieldText, full, short, shownUnit, withUnit } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
@@ -14,12 +15,15 @@ import FlowRules from './FlowRules.vue'
 import FormulaField from './FormulaField.vue'
 import GripField from './GripField.vue'
 import GroupField from './GroupField.vue'
+import MendList from './MendList.vue'
 import NoteField from './NoteField.vue'
 import StockRules from './StockRules.vue'
+import SymbolField from './SymbolField.vue'
 import { useNamePreview } from './useNamePreview'
 
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
+const tracks = useTracks()
 const runs = useRuns()
 const view = useView()
 
@@ -54,9 +58,7 @@ const isEcho = computed(() => view.node !== thing.id)
 const sheetName = computed(() => model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name)
 const echoes = computed(() => Object.entries(model.model.echoes).filter(([, e]) => e.element === thing.id).map(([id, e]) => ({ id, sheet: model.model.sheets.find((s) => s.id === e.sheet)?.name ?? '' })))
 const plotted = computed(() => model.model.placements[thing.id]?.plot === true)
-const tracked = computed(() => model.isTracked(thing.id))
-const mend = computed(() => model.model.problems.some((p) => p.element === thing.id && (p.code === 'parameter.computed' || p.code === 'parameter.moving')))
-const unitRemarks = computed(() => model.model.problems.filter((p) => p.element === thing.id && p.code.startsWith('unit.')))
+const tracked = computed(() => tracks.has(thing.id))
 const ends = computed(() => {
     const end = (id?: string | null) => (id ? model.model.elements[id]?.name : undefined) ?? 'outside'
     return `${end(thing.from)} → ${end(thing.to)}`
@@ -117,11 +119,7 @@ function keepUnit() {
         <CurveField v-if="thing.points" :key="thing.id" :thing="thing" />
         <p v-else-if="thing.arrives" class="soft">What arrives of <button type="button" class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</button> after its travel time. It has no formula of its own.</p>
         <FormulaField v-else :key="thing.id" :thing="thing" />
-        <div v-for="remark in unitRemarks" :key="remark.sentence" class="remark">
-            <p><SaidText :text="remark.sentence" /></p>
-            <button v-if="remark.mend" type="button" class="button" :title="remark.mend" @click="model.attempt({ kind: 'formula', id: thing.id, text: remark.mend })">Take <code>{{ remark.mend }}</code></button>
-        </div>
-        <button v-if="mend" type="button" class="button" @click="model.attempt({ kind: 'become', id: thing.id, element: 'auxiliary' })">Make it an auxiliary</button>
+        <MendList :thing="thing" />
         <GripField v-if="!thing.arrives" :key="`grip-${thing.id}`" :thing="thing" />
         <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
@@ -132,9 +130,12 @@ function keepUnit() {
             <p v-else-if="inflows.length + outflows.length" class="row sum"><span class="soft">per {{ model.model.time.unit }}</span><strong>{{ withUnit(change, thing.unit, { size: flowSize }) }}</strong></p>
             <p v-else class="soft">Nothing yet: pull a flow out of its ring on the sheet.</p>
         </div>
-        <div>
-            <label class="label" :for="`unit-${thing.id}`">{{ thing.kind === 'curve' ? 'Unit of the output' : 'Unit' }}</label>
-            <input :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.inferred ? `${thing.inferred} · inferred` : thing.kind === 'flow' ? `such as person/${model.model.time.unit}` : 'such as person, kg/m^3, 1'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <div class="unit-and-symbol">
+            <div>
+                <label class="label" :for="`unit-${thing.id}`">{{ thing.kind === 'curve' ? 'Unit of the output' : 'Unit' }}</label>
+                <input :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.inferred ? `${thing.inferred} · inferred` : thing.kind === 'flow' ? `such as t/${model.model.time.unit}` : 'such as kg/m^3'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
+            </div>
+            <SymbolField :thing="thing" />
         </div>
         <StockRules v-if="thing.kind === 'stock'" :key="`rules-${thing.id}`" :thing="thing" />
         <FlowRules v-if="thing.kind === 'flow'" :thing="thing" />
@@ -157,7 +158,7 @@ function keepUnit() {
         <GroupField :key="`group-${thing.id}`" :ids="self" />
         <NoteField :key="`note-${thing.id}`" :note="thing.note" :label="`Note of ${thing.name}`" hint="Write a note" @keep="model.attempt({ kind: 'note', id: thing.id, text: $event })" />
         <footer>
-            <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="tracked" @click="model.attempt({ kind: 'track', id: thing.id, shown: !tracked })"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
+            <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="tracked" @click="tracks.show([thing.id], !tracked)"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
             <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="plotted" :title="plotted ? 'Hide the small plot beneath it' : 'Show a small plot beneath it'" @click="model.attempt({ kind: 'plot', ids: [thing.id], shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'No plot' : 'Plot' }}</button>
             <button v-if="thing.kind !== 'curve'" type="button" class="button" title="Why does it change? Follow its causes" @click="view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] })"><GitBranch :size="15" :stroke-width="1.6" />Why</button>
             <button type="button" class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</button>
@@ -264,21 +265,10 @@ header {
 .changes {
     display: grid;
 }
-.remark {
-    padding: 8px 10px;
-    border: 1px solid var(--ochre);
-    border-left-width: 4px;
-    border-radius: 8px;
-    font-size: 13px;
-}
-.remark .button {
-    margin-top: 8px;
-    max-width: 100%;
-}
-.remark code {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+.unit-and-symbol {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 112px;
+    gap: 10px;
 }
 .row {
     display: flex;
@@ -323,7 +313,7 @@ button.row:hover span:first-child {
 }
 footer {
     display: flex;
-    justify-content: space-between;
+    flex-wrap: wrap;
     gap: 8px;
     padding-top: 4px;
 }

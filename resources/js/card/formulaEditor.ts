@@ -1,7 +1,7 @@
-import { acceptCompletion, autocompletion, closeCompletion, completionStatus, moveCompletionSelection, selectedCompletion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
+import { acceptCompletion, autocompletion, closeBrackets, closeBracketsKeymap, closeCompletion, completionStatus, moveCompletionSelection, selectedCompletion, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap, insertNewline } from '@codemirror/commands'
 import { linter, type Diagnostic } from '@codemirror/lint'
-import { EditorState, Prec, type Extension } from '@codemirror/state'
+import { EditorState, Prec, type Extension, type Transaction, type TransactionSpec } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
 import type { Catalogue, Problem, Thing } from '@/api/types'
 
@@ -20,11 +20,12 @@ function complete(words: () => FormulaWords, self: string) {
         const cut = run ? (/^.*\b(?:and|or|not)\s+/iu.exec(run.text)?.[0].length ?? 0) : 0
         const typed = (run?.text.slice(cut) ?? '').replace(/^"/, '').toLowerCase()
         const { things, catalogue } = words()
-        const options = [
-            ...things.filter((t) => t.id !== self).map((t) => ({ label: t.name, apply: t.kind === 'curve' ? `${t.written}(` : t.written, detail: t.unit || t.kind, type: t.kind, boost: 20 })),
-            ...catalogue.functions.map((f) => ({ label: f.name, apply: `${f.name}(`, detail: f.signature.slice(f.name.length), info: `${f.sentence} Example: ${f.example}`, type: 'function', boost: 0 })),
+        const all: (Completion & { also?: string[], boost: number })[] = [
+            ...things.filter((t) => t.id !== self).map((t) => ({ label: t.name, apply: t.kind === 'curve' ? applyCall(t.written) : t.written, detail: t.unit || t.kind, type: t.kind, boost: 20 })),
+            ...catalogue.functions.map((f) => ({ label: f.name, apply: applyCall(f.name), detail: f.signature.slice(f.name.length), info: `${f.sentence} Example: ${f.example}`, type: 'function', boost: 0, also: f.synonyms })),
             ...catalogue.quantities.map((q) => ({ label: q.name, info: q.sentence, type: 'quantity', boost: 5 })),
-        ].filter((o) => o.label.toLowerCase().includes(typed))
+        ]
+        const options = all.filter((o) => o.label.toLowerCase().includes(typed) || (typed.length > 2 && o.also?.some((w) => w.includes(typed))))
         options.sort((a, b) => Number(b.label.toLowerCase().startsWith(typed)) - Number(a.label.toLowerCase().startsWith(typed)) || b.boost - a.boost)
         // Nothing to offer for a name that is complete.
         if (!options.length || (options.length === 1 && options[0]?.label.toLowerCase() === typed)) {
@@ -46,6 +47,33 @@ export function diagnosticsOf(text: string, problems: Problem[]): Diagnostic[] {
     })
 }
 
+/** Signs of other places, written as formulas have them. */
+const SIGNS: Record<string, string> = { '×': '*', '·': '*', '⋅': '*', '÷': '/', '−': '-', '–': '-', '²': '^2', '³': '^3', '≤': '<=', '≥': '>=', '≠': '<>' }
+export const asFormula = (text: string) => text.replace(/[×·⋅÷−–²³≤≥≠]/g, (sign) => SIGNS[sign] ?? sign)
+
+/** Writes what is typed or pasted over without a word, but for what stands in quotes. */
+function asFormulas(transaction: Transaction): TransactionSpec | readonly TransactionSpec[] {
+    const changes: { from: number, to: number, insert: string }[] = []
+    let other = false
+    transaction.changes.iterChanges((from, to, _from, _to, inserted) => {
+        const text = inserted.toString()
+        const quoted = (transaction.startState.doc.sliceString(0, from).split('"').length - 1) % 2 === 1
+        const now = quoted || text.includes('"') ? text : asFormula(text)
+        other = other || now !== text
+        changes.push({ from, to, insert: now })
+    })
+    const first = changes[0]
+    return other && first ? [{ changes, selection: { anchor: first.from + first.insert.length }, userEvent: 'input' }] : transaction
+}
+
+/** A call with its brackets; what stands in them comes next. */
+function applyCall(name: string) {
+    return (view: EditorView, _: Completion, from: number, to: number) => {
+        const open = view.state.doc.sliceString(to, to + 1) === '('
+        view.dispatch({ changes: { from, to, insert: open ? name : `${name}()` }, selection: { anchor: from + name.length + 1 }, userEvent: 'input.complete' })
+    }
+}
+
 export interface FormulaHooks {
     words: () => FormulaWords
     self: string
@@ -61,6 +89,8 @@ export interface FormulaHooks {
 export function formulaEditor(parent: HTMLElement, text: string, hooks: FormulaHooks): EditorView {
     const extensions: Extension[] = [
         history(),
+        closeBrackets(),
+        EditorState.transactionFilter.of(asFormulas),
         Prec.highest(keymap.of([
             // Enter takes the formula over, unless something was chosen in the list with the arrows; Tab takes the first of the list.
             { key: 'Enter', run: (v) => (selectedCompletion(v.state) ? acceptCompletion(v) : (closeCompletion(v), hooks.commit(), true)) },
@@ -68,7 +98,7 @@ export function formulaEditor(parent: HTMLElement, text: string, hooks: FormulaH
             { key: 'Shift-Enter', run: insertNewline },
         ])),
         autocompletion({ override: [complete(hooks.words, hooks.self)], icons: false, defaultKeymap: true, selectOnOpen: false, interactionDelay: 0 }),
-        keymap.of([{ key: 'Escape', run: () => (hooks.leave(), true) }, ...defaultKeymap, ...historyKeymap]),
+        keymap.of([{ key: 'Escape', run: () => (hooks.leave(), true) }, ...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap]),
         linter(async (v) => {
             const now = v.state.doc.toString()
             return diagnosticsOf(now, await hooks.check(now))

@@ -60,8 +60,8 @@ export function endNames(lines: Line[], scales: Scale[], { height, gap, most, fr
     const places = apart(shown.map((g) => Math.min(height, Math.max(0, g.y))), gap, height)
     return {
         names: shown.map((g, i) => {
-            const names = g.lines.map((l) => l.name)
-            return { lines: g.lines, words: names.length > 3 ? `${names.slice(0, 2).join(' = ')} = ${names.length - 2} more` : names.join(' = '), full: names.join(' = '), y: places[i] as number }
+            const names = g.lines.map((l) => l.brief)
+            return { lines: g.lines, words: names.length > 3 ? `${names.slice(0, 2).join(' = ')} = ${names.length - 2} more` : names.join(' = '), full: g.lines.map((l) => l.name).join(' = '), y: places[i] as number }
         }),
         rest: ordered.slice(shown.length).flatMap((g) => g.lines),
     }

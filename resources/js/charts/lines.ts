@@ -2,7 +2,7 @@ import type { Measure, Plot, PlotOptions, Thing } from '@/api/types'
 import type { Course } from '@/stores/courses'
 import { extent, share, type Scale } from './scale'
 import { indexAt } from './times'
-import { measuredUnit } from './words'
+import { inShort, measuredUnit } from './words'
 
 /** One line of a plot, as it is measured. `colour` is a token; `unit` is that of the values. */
 export interface Line {
@@ -11,6 +11,8 @@ export interface Line {
     course: string
     /** Of the run and, where there are several, of the variable. */
     name: string
+    /** The same where it is narrow. */
+    brief: string
     unit: string
     colour: string
     dash: number[]
@@ -62,6 +64,7 @@ export function linesOf(plot: Plot, courses: Course[], elements: Record<string, 
             lines.push({
                 key: `${thing.id}|${course.key}`, element: thing.id, course: course.key,
                 name: several ? (course.main && courses.length === 1 ? thing.name : `${thing.name}, ${course.name}`) : course.name,
+                brief: several ? (course.main && courses.length === 1 ? inShort(thing) : `${inShort(thing)}, ${course.name}`) : course.name,
                 unit: measuredUnit(thing.unit, measure), ...own, times: course.run.times, values: column ?? constant(steady as number, course.run.times.length),
                 ...(lows && highs ? { lows, highs } : {}), main: course.main,
             })

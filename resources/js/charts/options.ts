@@ -7,7 +7,7 @@ import { binsOf, type Bins } from './histogram'
 import { linesOf, lookOf, valueAt, type Line } from './lines'
 import { bandsOf, numbersOf, type Band } from './marks'
 import { extentOf, limitsAcross, limitsOf, scaleFor, scaleOf, ticksOf, type Scale } from './scale'
-import { axisWords, withUnitOf } from './words'
+import { axisWords, inShort, withUnitOf } from './words'
 
 /** What a plot is drawn into and with. */
 export interface Setting {
@@ -176,7 +176,7 @@ function over(plot: Plot, courses: Course[], elements: Record<string, Thing>, se
     const unitOf = (element: string) => lines.find((l) => !element || l.element === element)?.unit ?? ''
     const words = (element: string) => {
         const own = axisWords(elements[element]?.unit ?? '', options.measure)
-        return element ? `${elements[element]?.name ?? ''}${own ? `, ${own}` : ''}` : [...new Set(lines.map((l) => axisWords(elements[l.element]?.unit ?? '', options.measure)))].filter(Boolean).join(' · ') || (lines.length ? 'no unit yet' : '')
+        return element ? `${inShort(elements[element])}${own ? `, ${own}` : ''}` : [...new Set(lines.map((l) => axisWords(elements[l.element]?.unit ?? '', options.measure)))].filter(Boolean).join(' · ') || (lines.length ? 'no unit yet' : '')
     }
     // A drawing that stands alone has the names in itself; on the page they are text that can be read whole.
     const names = setting.title ? endNames(lines, scales, { height: plane.height, gap: 16, most: Math.floor(plane.height / 16), from, to }).names : []

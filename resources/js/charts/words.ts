@@ -32,18 +32,24 @@ export function axisWords(unit: string, measure: Measure | undefined): string {
     }
 }
 
-/** A variable with the unit of its values. */
-export const withUnitOf = (thing: Thing | undefined) => (thing ? `${thing.name}${shownUnit(thing.unit) ? ` (${shownUnit(thing.unit)})` : ''}` : '')
+/** A variable where there is room: its name, and its symbol if it has one. */
+export const inFull = (thing: Thing) => (thing.sign ? `${thing.name} ${thing.sign}` : thing.name)
+
+/** A variable where it is narrow. */
+export const inShort = (thing: Thing | undefined) => thing?.sign ?? thing?.name ?? ''
+
+/** A variable with the unit of its values, at an axis. */
+export const withUnitOf = (thing: Thing | undefined) => (thing ? `${inShort(thing)}${shownUnit(thing.unit) ? ` (${shownUnit(thing.unit)})` : ''}` : '')
 
 const listed = (names: string[]) => (names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '))
 
 /** What a plot shows, in words: of which variables, in which measure, how. */
 export function titleOf(plot: Plot, things: Thing[], unit: string): string {
-    const names = listed(things.map((t) => t.name))
+    const names = listed(things.map(inFull))
     const options: PlotOptions = plot.options ?? {}
     const measure = measureWords(options.measure)
     switch (plot.kind) {
-        case 'phase': return things.length > 1 ? `${listed(things.slice(1).map((t) => t.name))} against ${things[0]?.name ?? ''}` : names
+        case 'phase': return things.length > 1 ? `${listed(things.slice(1).map(inFull))} against ${things[0] ? inFull(things[0]) : ''}` : names
         case 'histogram': return `${names}${measure ? `, ${measure}` : ''}: how much of the time at each level`
         case 'bars': return `${names}${measure ? `, ${measure}` : ''}, at ${unit} ${options.times?.length ? options.times.map(literal).join(', ') : 'of the end'}`
         default: return `${names}${measure ? `: ${measure}` : ''}${options.stacked ? ', on top of each other' : ''}`

@@ -13,7 +13,7 @@ const open = computed({ get: () => view.over === 'commands', set: (on) => { if (
 /** Every word that was typed must begin a word of the command or stand in it. */
 const found = computed(() => {
     const words = wanted.value.toLowerCase().split(/\s+/).filter(Boolean)
-    return commands.value.filter((c) => words.every((w) => c.words.toLowerCase().includes(w)))
+    return commands.value.filter((c) => words.every((w) => `${c.words} ${c.also ?? ''}`.toLowerCase().includes(w)))
 })
 watch(wanted, () => { chosen.value = 0 })
 watch(() => view.over, (over) => {
@@ -48,7 +48,7 @@ function key(event: KeyboardEvent) {
     <Dialog v-model:visible="open" modal header="Commands" dismissable-mask position="top" :style="{ width: '520px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 5px' } }">
         <input ref="field" v-model="wanted" autofocus class="field big" placeholder="What would you like to do?" aria-label="Command" role="combobox" aria-expanded="true" aria-controls="commands" spellcheck="false" @keydown="key" />
         <ul id="commands" role="listbox" aria-label="Commands">
-            <li v-for="(c, i) in found" :key="c.words" role="option" :aria-selected="i === chosen" class="command" :class="{ chosen: i === chosen }" @click="run(i)" @pointermove="chosen = i"><span>{{ c.words }}</span><kbd v-if="c.key">{{ c.key }}</kbd></li>
+            <li v-for="(c, i) in found" :key="c.words" role="option" :aria-selected="i === chosen" class="command" :class="{ chosen: i === chosen }" @click="run(i)" @pointermove="chosen = i"><span :title="c.words">{{ c.words }}</span><kbd v-if="c.key">{{ c.key }}</kbd></li>
         </ul>
         <p v-if="!found.length" class="soft none">There is no such command.</p>
     </Dialog>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { PanelLeftClose, Plus, Search } from '@lucide/vue'
 import Menu from 'primevue/menu'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Kind, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
@@ -32,6 +32,16 @@ const MOST = 60
 const open = ref(new Set<string>())
 const problem = (thing: Thing) => model.problemOf.get(thing.id)
 const selected = computed(() => new Set(view.selectedThings))
+
+/** Whoever jumps to a thing finds it here too. */
+watch(() => view.selected, async (id) => {
+    const group = groups.value.find((g) => g.things.some((t) => t.id === id))
+    if (id && group && group.things.findIndex((t) => t.id === id) >= MOST) {
+        open.value = new Set([...open.value, group.key])
+    }
+    await nextTick()
+    document.querySelector('.outline .thing.selected')?.scrollIntoView({ block: 'nearest' })
+}, { immediate: true })
 
 /** Beside what is shown with its kind, all that the sheet offers by keyboard. */
 function pick(thing: Thing, event: MouseEvent) {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { ChevronLeft, ChevronRight, Command, Download, History, Moon, PanelRight, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
+import { ChevronLeft, ChevronRight, Download, History, Moon, PanelRight, Redo2, Search, Sun, TextSearch, Undo2 } from '@lucide/vue'
+import Menu from 'primevue/menu'
 import { nextTick, ref } from 'vue'
-import { api } from '@/api/client'
+import { useExports } from '@/stores/exports'
 import { useKeys } from '@/stores/keys'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
@@ -13,6 +14,12 @@ const view = useView()
 const keys = useKeys()
 const typing = ref(false)
 const draft = ref('')
+const exports = useExports()
+const menu = ref<InstanceType<typeof Menu>>()
+const formats = [
+    { label: 'Merry Orbit file', command: () => { void exports.exportStudy(model.study, 'native') } },
+    { label: 'XMILE, the open standard', command: () => { void exports.exportStudy(model.study, 'xmile') } },
+]
 const field = ref<HTMLInputElement>()
 
 function rename() {
@@ -49,8 +56,9 @@ function keep() {
             <button class="icon-button" type="button" :disabled="!model.steps.undo" :title="model.steps.undo ? `Undo: ${model.steps.undo} (Ctrl Z)` : 'Nothing to undo'" aria-label="Undo" @click="model.step('undo')"><Undo2 :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :disabled="!model.steps.redo" :title="model.steps.redo ? `Redo: ${model.steps.redo} (Ctrl Shift Z)` : 'Nothing to redo'" aria-label="Redo" @click="model.step('redo')"><Redo2 :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :aria-pressed="view.stage === 'history'" aria-label="History" title="History: what was done, old versions" @click="view.stage === 'history' ? view.goBack() : view.go({ stage: 'history' })"><History :size="18" :stroke-width="1.5" /></button>
-            <button class="icon-button" type="button" aria-label="Commands" title="All commands (Ctrl K)" @click="view.over = 'commands'"><Command :size="17" :stroke-width="1.5" /></button>
-            <a class="icon-button" :href="api.fileAddress(model.study)" title="Export as a file" aria-label="Export as a file"><Download :size="18" :stroke-width="1.5" /></a>
+            <button class="icon-button" type="button" aria-label="Commands" title="All commands (Ctrl K)" @click="view.over = 'commands'"><TextSearch :size="18" :stroke-width="1.5" /></button>
+            <button class="icon-button" type="button" aria-haspopup="menu" aria-label="Export" title="Export the study as a file" @click="menu?.toggle($event)"><Download :size="18" :stroke-width="1.5" /></button>
+            <Menu ref="menu" :model="formats" popup />
             <button class="icon-button" type="button" :aria-label="view.theme === 'dark' ? 'Light theme' : 'Dark theme'" :title="view.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="view.changeTheme"><Sun v-if="view.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :aria-pressed="view.card" aria-label="Card" title="Show or hide the card" @click="view.card = !view.card"><PanelRight :size="18" :stroke-width="1.5" /></button>
         </div>

@@ -19,13 +19,13 @@ const notices = useNotices()
 <style scoped>
 .notices {
     position: fixed;
-    left: 50%;
-    top: 54px;
-    transform: translateX(-50%);
+    /* At the foot, over the ruler's empty left end: nothing that is worked with lies there. */
+    left: 68px;
+    bottom: 12px;
     display: flex;
     flex-direction: column;
     gap: 8px;
-    align-items: center;
+    align-items: flex-start;
     z-index: 50;
     pointer-events: none;
 }

@@ -69,7 +69,6 @@ export const useModel = defineStore('model', () => {
         }
         return map
     })
-    const isTracked = (thing: string) => model.value.tracks.some((t) => t.of.includes(thing))
     const idByName = computed(() => new Map(things.value.map((t) => [t.name.toLowerCase(), t.id])))
 
     /** A time in words: with its unit, and with its date where the study has a calendar. */
@@ -338,7 +337,7 @@ export const useModel = defineStore('model', () => {
 
     return {
         id, study, revision, written, model, steps, pending, offline, loaded, clash, things, hindrances, remarks, idByName,
-        firstSheet, sheetOf, isTracked, groupOf, problemOf, moment,
+        firstSheet, sheetOf, groupOf, problemOf, moment,
         open, runAlong, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }
 })

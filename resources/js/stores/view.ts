@@ -51,8 +51,22 @@ export const useView = defineStore('view', () => {
     const speed = ref(1)
     /** The thing whose name is being typed on the sheet. */
     const naming = ref('')
-    /** Letters typed between adding a thing and its name field being there. */
+    /** What is typed while a field is about to come, with line ends for Enter: hands are quicker than the page. */
     const typedAhead = ref('')
+    function typeAhead(event: KeyboardEvent) {
+        if (event.key === 'Backspace') {
+            typedAhead.value = typedAhead.value.slice(0, -1)
+        } else if (!event.ctrlKey && !event.metaKey && (event.key.length === 1 || (event.key === 'Enter' && typedAhead.value))) {
+            typedAhead.value += event.key === 'Enter' ? '\n' : event.key
+        }
+        event.preventDefault()
+    }
+    /** The part for one field, and whether Enter came behind it; the rest waits for the field after it. */
+    function takeAhead(): { text: string, ended: boolean } {
+        const [text = '', ...rest] = typedAhead.value.split('\n')
+        typedAhead.value = rest.join('\n')
+        return { text, ended: rest.length > 0 }
+    }
     const adding = ref(false)
     /** A kind of thing that was asked for outside the sheet. */
     const wanted = ref<Kind | ''>('')
@@ -178,6 +192,6 @@ export const useView = defineStore('view', () => {
 
     return {
         selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over, sought, tried, trying, plot, asKept, trail, pinned, compared, span,
-        playhead, playing, speed, naming, typedAhead, adding, wanted, saying, outline, card, tracks, tracksHeight, theme, changeTheme,
+        playhead, playing, speed, naming, typedAhead, typeAhead, takeAhead, adding, wanted, saying, outline, card, tracks, tracksHeight, theme, changeTheme,
     }
 })

@@ -1,27 +1,27 @@
 <script setup lang="ts">
 import { ChevronDown, ChevronUp } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Plot } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
+import { useTracks } from '@/stores/tracks'
 import { useView } from '@/stores/view'
 import TimeRuler from './TimeRuler.vue'
 import TrackPlot from './TrackPlot.vue'
 import { usePlayhead } from './usePlayhead'
 
-const MOST = 6
 /** A track is never lower than this, and takes what room there is up to that. */
 const LOW = 82
 const TALL = 180
 
 const model = useModel()
+const hung = useTracks()
 const runs = useRuns()
 const view = useView()
 usePlayhead()
 
 /** Chosen tracks; as long as none is chosen, the stocks. */
 const chosen = computed(() => model.model.tracks.length > 0)
-const tracks = computed<Plot[]>(() => (chosen.value ? model.model.tracks : model.things.filter((t) => t.kind === 'stock').slice(0, MOST).map((t) => ({ id: `t-${t.id.slice(0, 38)}`, of: [t.id] }))))
+const tracks = computed(() => hung.shown)
 const tall = computed(() => Math.min(TALL, Math.max(LOW, Math.floor(view.tracksHeight / Math.max(1, tracks.value.length)))))
 // The edge between stage and tracks can be moved.
 let begun: { y: number, height: number } | null = null
@@ -50,7 +50,7 @@ const stopped = computed(() => runs.shown?.fault ? shareOf(runs.shown.fault.time
 function drop(event: DragEvent) {
     const id = event.dataTransfer?.getData('application/x-merry-orbit-thing')
     if (id && model.model.elements[id]) {
-        void model.attempt({ kind: 'track', id, shown: true })
+        void hung.show([id], true)
     }
 }
 </script>

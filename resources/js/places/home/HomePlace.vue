@@ -17,8 +17,8 @@ const view = useView()
 const studies = shallowRef<Study[] | null>(null)
 const chooser = ref<HTMLInputElement>()
 const dragging = ref(false)
+const GRADES = { numbers: 'changes numbers', drawing: 'changes the drawing', information: 'for your information' }
 const imported = shallowRef<{ study: Study, log: LogLine[] } | null>(null)
-const lost = shallowRef<{ study: Study, log: LogLine[] } | null>(null)
 
 async function load() {
     studies.value = await api.studies()
@@ -42,18 +42,21 @@ function open(study: Study, thing?: string | null) {
     void router.push({ path: `/studies/${study.id}/model`, query: thing ? { thing } : {} })
 }
 
-/** Says what the open format could not hold, if anything. */
-async function exported(study: Study) {
-    const log = await said(api.losses(study.id, 'xmile'))
-    lost.value = log?.length ? { study, log } : null
+/** Quick hands press twice and mean once. */
+const busy = ref(false)
+async function once(work: () => Promise<void>) {
+    if (!busy.value) {
+        busy.value = true
+        await work()
+        busy.value = false
+    }
 }
-
-async function make() {
+const make = () => once(async () => {
     const study = await said(api.newStudy(''))
     if (study) {
         open(study)
     }
-}
+})
 
 async function take(file: File | undefined) {
     dragging.value = false
@@ -72,11 +75,11 @@ async function take(file: File | undefined) {
     }
 }
 
-async function duplicate(study: Study) {
+const duplicate = (study: Study) => once(async () => {
     if (await said(api.duplicateStudy(study.id))) {
         await said(load())
     }
-}
+})
 
 async function remove(study: Study) {
     await said(api.deleteStudy(study.id))
@@ -108,7 +111,7 @@ async function remove(study: Study) {
             </div>
             <ul v-if="studies?.length" class="studies">
                 <li v-for="study in studies" :key="study.id">
-                    <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" @exported="exported(study)" />
+                    <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" />
                 </li>
             </ul>
             <div v-else-if="studies" class="none">
@@ -116,19 +119,13 @@ async function remove(study: Study) {
             </div>
         </main>
         <Dialog :visible="imported !== null" modal :header="`Imported “${imported?.study.name}”`" :style="{ width: '540px' }" @update:visible="imported = null">
-            <p class="soft">Everything came over but for this:</p>
+            <p class="soft">Everything came over but for this. The list stays with the study, beside its time settings.</p>
             <ul class="log">
-                <li v-for="(line, i) in imported?.log" :key="i"><button v-if="line.element" type="button" class="where" @click="imported && open(imported.study, line.element)">{{ line.where }}</button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
+                <li v-for="(line, i) in imported?.log" :key="i" :class="line.grade"><em>{{ GRADES[line.grade] }}</em> <button v-if="line.element" type="button" class="where" @click="imported && open(imported.study, line.element)">{{ line.where }}</button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
             </ul>
             <template #footer>
                 <button class="button strong" type="button" @click="imported && open(imported.study)">Open the study</button>
             </template>
-        </Dialog>
-        <Dialog :visible="lost !== null" modal :header="`Exported “${lost?.study.name}”`" :style="{ width: '540px' }" @update:visible="lost = null">
-            <p class="soft">The open format has no place for this:</p>
-            <ul class="log">
-                <li v-for="(line, i) in lost?.log" :key="i"><strong>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
-            </ul>
         </Dialog>
     </div>
 </template>
@@ -192,6 +189,14 @@ h2 {
     font-weight: 700;
     text-decoration: underline;
     text-underline-offset: 3px;
+}
+.log em {
+    font-style: normal;
+    font-size: 12.5px;
+    color: var(--ink-soft);
+}
+.log .numbers em {
+    color: var(--brick);
 }
 .log {
     display: grid;

@@ -4,9 +4,11 @@ import Menu from 'primevue/menu'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api } from '@/api/client'
 import type { Study, Thumbnail } from '@/api/types'
+import { useExports } from '@/stores/exports'
 
 const { study } = defineProps<{ study: Study }>()
-const emit = defineEmits<{ duplicate: [], remove: [], exported: [] }>()
+const emit = defineEmits<{ duplicate: [], remove: [] }>()
+const exports = useExports()
 
 const WIDTH = 280
 const HEIGHT = 104
@@ -24,8 +26,8 @@ const changed = computed(() => {
 
 const items = computed(() => [
     { label: 'Duplicate', mark: Copy, command: () => { emit('duplicate') } },
-    { label: 'Export as a file', mark: Download, command: () => { window.location.href = api.fileAddress(study.id) } },
-    { label: 'Export as XMILE', mark: Download, command: () => { window.location.href = api.fileAddress(study.id, 'xmile'); emit('exported') } },
+    { label: 'Export as a file', mark: Download, command: () => { void exports.exportStudy(study.id, 'native') } },
+    { label: 'Export as XMILE', mark: Download, command: () => { void exports.exportStudy(study.id, 'xmile') } },
     { label: 'Delete', mark: Trash2, command: () => { emit('remove') } },
 ])
 
@@ -51,6 +53,7 @@ onMounted(async () => {
                 <p class="soft lines">
                     <span v-for="(line, i) in thumbnail?.lines" :key="line.name"><svg width="20" height="8" aria-hidden="true"><line x1="0" x2="20" y1="4" y2="4" :stroke="INKS[i]" :stroke-dasharray="DASHES[i]" stroke-width="2" /></svg>{{ line.name }}</span>
                 </p>
+                <p v-if="study.toCheck" class="check">{{ study.toCheck }} {{ study.toCheck === 1 ? 'line' : 'lines' }} of the import log to check</p>
                 <p class="soft">{{ thumbnail ? `${thumbnail.words} · ${thumbnail.start}–${thumbnail.end} ${thumbnail.unit}` : ' ' }} · changed {{ changed }}</p>
             </div>
         </RouterLink>
@@ -108,6 +111,10 @@ h3 {
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
+}
+.check {
+    font-size: 13px;
+    color: var(--ochre);
 }
 .lines {
     display: flex;

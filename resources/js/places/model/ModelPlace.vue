@@ -19,6 +19,7 @@ import { useCourses } from '@/stores/courses'
 import { useCatalogue } from '@/stores/catalogue'
 import { useEffects } from '@/stores/effects'
 import { useKeys } from '@/stores/keys'
+import { useMends } from '@/stores/mends'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
@@ -34,6 +35,7 @@ const { study, place } = defineProps<{ study: string, place: string }>()
 const router = useRouter()
 const route = useRoute()
 const model = useModel()
+const mends = useMends()
 const runs = useRuns()
 const view = useView()
 const courses = useCourses()
@@ -97,8 +99,23 @@ watch([() => model.model.elements, () => model.model.echoes] as const, ([element
     }
 })
 
+// What was added for a missing name is shown, and asks for its value.
+watch(() => mends.added, (id) => {
+    if (id) {
+        mends.added = ''
+        view.goTo(id)
+        view.saying = id
+    }
+})
+
 function key(event: KeyboardEvent) {
     const target = event.target as HTMLElement
+    const awaited = !event.defaultPrevented && (mends.waiting || (target === document.body && (view.saying || view.naming || view.adding) && event.key !== 'Escape'))
+    if (awaited && !target.closest('input, textarea, [contenteditable]')) {
+        // The field for the value is about to come: what is typed is meant for it.
+        view.typeAhead(event)
+        return
+    }
     const typing = target.closest('input, textarea, [contenteditable]')
     if (typing && (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
         view.over = 'commands'

@@ -1,0 +1,35 @@
+import { defineStore } from 'pinia'
+import { ref, shallowRef } from 'vue'
+import { api } from '@/api/client'
+import type { LogLine } from '@/api/types'
+import { download } from '@/charts/download'
+import { useNotices } from './notices'
+
+/** Studies as files, with what the format could not hold; what fails says so. */
+export const useExports = defineStore('exports', () => {
+    const notices = useNotices()
+    const lost = shallowRef<{ name: string, log: LogLine[] } | null>(null)
+    const busy = ref(false)
+
+    async function exportStudy(study: string, format: 'native' | 'xmile') {
+        if (busy.value) {
+            return
+        }
+        busy.value = true
+        try {
+            const { name, content } = await api.studyFile(study, format)
+            download(name, content)
+            const log = await api.losses(study, format)
+            if (log.length) {
+                lost.value = { name, log }
+            } else {
+                notices.say(`Exported as ${name}.`)
+            }
+        } catch (error) {
+            notices.trouble(`It could not be exported: ${(error as Error).message}`)
+        }
+        busy.value = false
+    }
+
+    return { lost, busy, exportStudy }
+})
