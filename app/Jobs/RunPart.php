@@ -66,7 +66,7 @@ final class RunPart implements ShouldQueue
     public function failed(): void
     {
         BatchRun::query()->where('batch_id', $this->batch)->whereIn('position', $this->positions)->whereIn('state', ['waiting', 'running'])
-            ->update(['state' => 'refused', 'words' => 'This run broke off three times. Run it again, alone if need be.']);
+            ->update(['state' => 'refused', 'words' => 'This run failed three times. Run it again, alone if need be.']);
     }
 
     private function watch(Batch $batch, BatchRun $run): Watch

@@ -46,7 +46,7 @@ final readonly class Evaluator
             default => throw new \LogicException('No way to evaluate '.$node::class),
         };
         if (! is_finite($value)) {
-            throw new EvaluationError('the result is larger than the largest number that can be computed with');
+            throw new EvaluationError('a result larger than the largest number that can be computed with');
         }
 
         return $value;
@@ -122,7 +122,7 @@ final readonly class Evaluator
             case 'choose':
                 $n = (int) floor($this->value($part[0]) + 0.5);
                 if ($n < 1 || ! isset($part[$n])) {
-                    throw new EvaluationError("`choose` is asked for number $n of ".(count($part) - 1));
+                    throw new EvaluationError("`choose` asked for number $n of ".(count($part) - 1));
                 }
 
                 return $this->value($part[$n]);

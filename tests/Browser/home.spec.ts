@@ -37,7 +37,7 @@ test('a change without the page’s own token is not followed', async ({ page })
 test('a study leaves as a file and comes back from it; what is no model gets a sentence', async ({ page }) => {
     await page.goto('/')
     await page.getByRole('button', { name: 'More about Fresh water', exact: true }).click()
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Export as a file' }).click()])
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Export as a model file' }).click()])
     expect(download.suggestedFilename()).toBe('fresh-water.json')
     const file = await download.path()
     expect(readFileSync(file, 'utf8')).toBe(readFileSync('demo/fresh-water.json', 'utf8'))

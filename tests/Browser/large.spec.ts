@@ -129,7 +129,7 @@ test('on one huge sheet things are found by their place, and drawn when one come
     expect(Math.abs((box?.x ?? 0) + (box?.width ?? 0) / 2 - now.x)).toBeLessThan(3)
     // What is far away is not in the page; the outline leads there all the same.
     await expect(thing(page, 'kelp 1')).toHaveCount(0)
-    await page.getByLabel('Only names with').fill('kelp 1')
+    await page.getByLabel('Filter by name').fill('kelp 1')
     await outlined(page, 'kelp 1').first().click()
     await expect(thing(page, 'kelp 1')).toBeVisible()
 })

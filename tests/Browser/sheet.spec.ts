@@ -72,7 +72,7 @@ test('tracks come and go, and the playhead moves the whole window', async ({ pag
 
 test('the outline finds, adds and deletes', async ({ page }) => {
     await openCopy(page)
-    await page.getByLabel('Only names with').fill('drought')
+    await page.getByLabel('Filter by name').fill('drought')
     await expect(page.locator('.outline .thing')).toHaveCount(3)
     await page.keyboard.press('Escape')
     await page.getByRole('button', { name: 'Add a thing' }).click()
@@ -115,7 +115,7 @@ test('a parameter that is computed is turned into an auxiliary with one click', 
     await expect(card(page)).toContainText('a plain number, but mentions islanders')
     await card(page).getByRole('button', { name: 'Make it an auxiliary' }).click()
     await expect(state(page)).toContainText('up to date')
-    await expect(card(page).locator('.now strong')).toHaveText('8.4 k')
+    await expect(card(page).locator('.now strong')).toContainText('8.4 k')
 })
 
 test('the page is usable at 1024 pixels, remembers its theme, and has a list of keys', async ({ page }) => {

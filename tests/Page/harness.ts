@@ -25,6 +25,7 @@ export const harness = {
         harness.sent = []
         const model = useModel()
         vi.spyOn(model, 'attempt').mockImplementation(((edit: Edit) => { harness.sent.push(edit); return Promise.resolve(true) }) as never)
+        vi.spyOn(model, 'edit').mockImplementation((edit: Edit) => { harness.sent.push(edit); return Promise.resolve() })
         vi.spyOn(model, 'together').mockImplementation(((edits: Edit[], words: string) => { harness.sent.push(edits.length === 1 ? edits[0] as Edit : { kind: 'together', edits, words }); return Promise.resolve(true) }) as never)
     },
 

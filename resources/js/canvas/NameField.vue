@@ -14,6 +14,8 @@ const sentence = ref('')
 const field = ref<HTMLInputElement>()
 const { followers, refusal } = useNamePreview(() => thing, text)
 let busy = false
+/** Whether the formula is asked for behind the name. */
+let goesOn = true
 
 /** A new shape is measured before it is shown, and cannot take the focus until then. */
 function takeFocus(tries = 30) {
@@ -36,7 +38,10 @@ onMounted(() => { takeFocus() })
 
 /** While the name is on its way, what is typed is meant for the field that comes next. */
 function key(event: KeyboardEvent) {
-    if (busy) {
+    if (busy && event.key === 'Escape') {
+        goesOn = false
+        event.preventDefault()
+    } else if (busy) {
         view.typeAhead(event)
     } else if (event.key === 'Enter') {
         event.preventDefault()
@@ -52,12 +57,13 @@ async function keep(goOn: boolean) {
         return
     }
     busy = true
+    goesOn = goOn
     try {
         if (text.value.trim() !== thing.name) {
             await model.edit({ kind: 'rename', id: thing.id, name: text.value })
         }
         view.naming = ''
-        if (goOn && !thing.formula) {
+        if (goesOn && !thing.formula) {
             view.saying = thing.id
         } else {
             view.typedAhead = ''

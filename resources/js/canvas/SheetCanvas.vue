@@ -26,7 +26,7 @@ import KindChooser from './KindChooser.vue'
 import LinkEdge from './LinkEdge.vue'
 import OutsideNode from './OutsideNode.vue'
 import RibbonEdge from './RibbonEdge.vue'
-import { shapeOf, sizeOf } from './shapes'
+import { shapeOf } from './shapes'
 import StockNode from './StockNode.vue'
 import PinnedPlots from './PinnedPlots.vue'
 import ThingRing from './ThingRing.vue'
@@ -56,7 +56,7 @@ const { screenToFlowCoordinate, viewport, zoomIn, zoomOut } = flow
 const { pull, begin, finish, cancel, add, reattach } = usePull()
 const stage = ref<HTMLElement>()
 const drag = useSheetDrag(flow)
-const { onStage, middleOf, freeSpot, travel, reveal, jump, fit, fitSelection } = useSheetGeometry(flow, stage)
+const { onStage, middleOf, freeSpot, ringBelow, travel, reveal, jump, fit, fitSelection } = useSheetGeometry(flow, stage)
 const { startPull, stopPull, thingUnder } = usePointerPull(flow, stage, { pull, begin, finish, cancel })
 const { box, press: pressMarquee } = useMarquee(flow, stage)
 const bends = useBends(flow, onStage)
@@ -89,7 +89,7 @@ const { key, single } = useSheetKeys(stage, {
     },
 })
 const chooser = ref<{ screen: Point, at: Point } | null>(null)
-/** Two wishes for a new thing lie at least so many milliseconds apart. */
+/** Two wishes of the pointer for a new thing lie at least so many milliseconds apart. */
 const QUICK = 450
 let chosenAt = -QUICK
 
@@ -99,7 +99,7 @@ const isEcho = computed(() => view.node !== undefined && view.node in model.mode
 const { detail, painted, many, isDrawn, nodeAt, point, pointed } = usePicture(nodes, edges, flow)
 /** While the sheet moves it is a layer of its own, which is not painted anew. */
 const moving = ref(false)
-const { rest, ringThing, ringAt, withRing } = useRing({
+const { rest, ringNode, ringThing, ringAt, withRing } = useRing({
     placeOf: (node) => {
         const middle = middleOf(node)
         return middle && onStage(middle)
@@ -107,15 +107,17 @@ const { rest, ringThing, ringAt, withRing } = useRing({
     busy: () => Boolean(pull.value ?? chooser.value) || drag.dragging.value,
     far: () => detail.value === 'far' || moving.value,
 })
-/** The ring stands above its thing, or below it where there is no room above; its words too. */
-const ringRoom = computed(() => (ringThing.value ? sizeOf(ringThing.value.kind, ringThing.value.name).height / 2 * viewport.value.zoom + 92 : 0))
+/** Room for the ring and its words, and half of its row, in pixels of the window. */
+const RING = { tall: 84, half: 125 }
+/** The ring stands above its thing, or below it where it hides less there or finds no room above. */
+const below = computed(() => Boolean(ringAt.value && ringNode.value && ringBelow(ringNode.value, RING.tall, RING.half)))
 /** Handles of legs that are not bent yet keep clear of the ring: below it, or above where the ring stands below. */
 const handles = computed(() => bends.handles.value.map((h) => {
     const ring = ringAt.value
     if (!ring || h.set || Math.abs(h.at.x - ring.x) > 155) {
         return h
     }
-    return { ...h, at: { x: h.at.x, y: ring.y < ringRoom.value ? Math.min(h.at.y, ring.y - 14) : Math.max(h.at.y, ring.y + 14) } }
+    return { ...h, at: { x: h.at.x, y: below.value ? Math.min(h.at.y, ring.y - 14) : Math.max(h.at.y, ring.y + 14) } }
 }))
 /** What is given by points is given on its card. */
 const sayingThing = computed(() => (model.model.elements[view.saying]?.points ? undefined : model.model.elements[view.saying]))
@@ -210,9 +212,11 @@ function openChooser(event: MouseEvent) {
 }
 
 async function choose(kind: Kind, at = chooser.value?.at) {
-    chooser.value = null
-    if (at && performance.now() - chosenAt > QUICK) {
+    if (chooser.value) {
         chosenAt = performance.now()
+    }
+    chooser.value = null
+    if (at) {
         await add(kind, at, {}, kind === 'flow' ? { source: { x: at.x - 110, y: at.y }, target: { x: at.x + 110, y: at.y } } : {})
     }
 }
@@ -338,13 +342,21 @@ watch(() => view.sheet, (now, before) => {
         }
     }, 20))
 })
+// Whoever makes room for a panel keeps what is selected in sight.
+const room = new ResizeObserver(() => { if (view.node) reveal(view.node) })
 onMounted(() => {
+    if (stage.value) {
+        room.observe(stage.value)
+    }
     // The sheet has the keyboard, as its paper says.
     stage.value?.focus({ preventScroll: true })
     window.addEventListener('keydown', anywhere)
     void nextTick(() => window.setTimeout(() => { void fit().then(() => { if (view.node) jump(view.node) }) }, 30))
 })
-onBeforeUnmount(() => { window.removeEventListener('keydown', anywhere) })
+onBeforeUnmount(() => {
+    window.removeEventListener('keydown', anywhere)
+    room.disconnect()
+})
 /** Single keys act wherever no text is typed and nothing else takes them. */
 function anywhere(event: KeyboardEvent) {
     const target = event.target as HTMLElement
@@ -366,7 +378,7 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
 <template>
     <div ref="stage" class="stage" :class="[detail, { moving, many, pulling: pull, chosen: view.selection.length }]" :title="pointed || undefined" tabindex="0" role="application" :aria-label="`Sheet. ${keys.word('stock')} adds a stock, ${keys.word('auxiliary')} an auxiliary, ${keys.word('parameter')} a parameter, ${keys.word('curve')} a curve; arrows travel, Enter opens the formula, ${keys.word('keys') === '?' ? 'question mark' : keys.word('keys')} lists the keys.`" aria-describedby="spoken" @keydown="key" @dblclick="openChooser" @mousedown.capture="pressMarquee">
         <FarPicture v-if="painted" :nodes="nodes" :edges="edges" :flow="flow" />
-        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :min-zoom="LEAST" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @pane-mouse-move="point" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
+        <VueFlow :nodes="nodes" :edges="edges" :nodes-draggable="!pull" :pan-on-drag="!pull" :elements-selectable="false" :nodes-connectable="false" :nodes-focusable="false" :edges-focusable="false" :zoom-on-double-click="false" :disable-keyboard-a11y="true" :delete-key-code="null" :selection-key-code="null" :multi-selection-key-code="null" :min-zoom="LEAST" :max-zoom="2.5" :node-drag-threshold="3" @node-mouse-enter="rest.enter($event.node.id)" @node-mouse-leave="rest.leave" @node-click="press" @pane-click="pressPaper" @pane-mouse-move="point" @node-drag-start="drag.start" @node-drag="drag.move" @node-drag-stop="dragStop" @move-start="moving = true" @move-end="moving = false">
             <template #node-stock="{ id, data }"><StockNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
             <template #node-gate="{ id, data }"><GateNode v-if="isDrawn(id, id)" :id="id" :above="data.above" /><FarThing v-else :thing="id" /></template>
             <template #node-capsule="{ id, data }"><CapsuleNode v-if="isDrawn(id, data.thing)" :id="data.thing" :node="id" :echo="data.echo" /><FarThing v-else :thing="data.thing" /></template>
@@ -385,7 +397,7 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
         <PinnedPlots :viewport="viewport" />
         <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="handles" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
         <ThingRing
-            v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="ringAt.y < ringRoom" :tracked="tracks.has(ringThing.id)"
+            v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="below" :tracked="tracks.has(ringThing.id)"
             @pointerenter="rest.stay" @pointerleave="rest.leave"
             @pull="(kind, event) => withRing(() => { startPull(kind, event) })" @reach="(kind) => withRing(() => { reach(kind) })" @say="withRing((thing) => { view.saying = thing.id })"
             @why="withRing((thing) => { view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] }) })" @track="withRing((thing) => { void tracks.show([thing.id], !tracks.has(thing.id)) })"

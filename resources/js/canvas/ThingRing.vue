@@ -17,6 +17,8 @@ const CLEAR = 27
 const BEND = 0.0016
 /** The words under a gate, in pixels of the sheet. */
 const GATE_WORDS = 36
+/** The value under a capsule. */
+const VALUE = 18
 
 const actions = computed<Action[]>(() => {
     const stock = thing.kind === 'stock'
@@ -39,7 +41,7 @@ const actions = computed<Action[]>(() => {
 function place(i: number): { left: number, top: number } {
     const count = actions.value.length
     const x = (i - (count - 1) / 2) * STEP
-    const half = sizeOf(thing.kind, thing.name).height / 2 * zoom + (below && thing.kind === 'flow' ? GATE_WORDS * zoom : 0)
+    const half = sizeOf(thing.kind, thing.name).height / 2 * zoom + (below ? (thing.kind === 'flow' ? GATE_WORDS : thing.kind === 'stock' ? 0 : VALUE) * zoom : 0)
     const y = half + CLEAR + BEND * ((count - 1) / 2 * STEP) ** 2 - BEND * x * x
     return { left: x - 15, top: (below ? y : -y) - 15 }
 }

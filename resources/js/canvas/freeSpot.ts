@@ -12,6 +12,11 @@ const ACROSS = 40
 const DOWN = 30
 const RINGS = 24
 
+/** How much of what stands there a box would hide, in square pixels of the sheet. */
+export function hidden(box: Seen, taken: Taken[]): number {
+    return taken.reduce((sum, t) => sum + Math.max(0, Math.min(box.right, t.x + t.width) - Math.max(box.left, t.x)) * Math.max(0, Math.min(box.bottom, t.y + t.height + t.words) - Math.max(box.top, t.y)), 0)
+}
+
 /** The free spot nearest to a point: in sight if there is one, and clear of everything that stands there. */
 export function spotNear(start: Point, seen: Seen, taken: Taken[], beside: boolean): Point {
     const free = (p: Point) => taken.every((t) => p.x + HALF.x <= t.x || p.x - HALF.x >= t.x + t.width || p.y + HALF.y <= t.y || p.y - HALF.y >= t.y + t.height + t.words)

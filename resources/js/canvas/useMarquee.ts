@@ -17,7 +17,9 @@ export function useMarquee({ getNodes, viewport }: VueFlowStore, stage: Ref<HTML
         stage.value?.focus({ preventScroll: true })
         const before = [...view.selection]
         const from = { x: event.clientX - place.left, y: event.clientY - place.top }
+        let moved = false
         const move = (e: MouseEvent) => {
+            moved = true
             const to = { x: e.clientX - place.left, y: e.clientY - place.top }
             box.value = { x: Math.min(from.x, to.x), y: Math.min(from.y, to.y), width: Math.abs(to.x - from.x), height: Math.abs(to.y - from.y) }
             const { x, y, zoom } = viewport.value
@@ -31,7 +33,7 @@ export function useMarquee({ getNodes, viewport }: VueFlowStore, stage: Ref<HTML
             window.removeEventListener('mousemove', move)
             window.removeEventListener('mouseup', end)
             // The click that ends the drag is none on the paper.
-            window.addEventListener('click', (e) => { e.stopPropagation() }, { capture: true, once: true })
+            if (moved) window.addEventListener('click', (e) => { e.stopPropagation() }, { capture: true, once: true })
         }
         window.addEventListener('mousemove', move)
         window.addEventListener('mouseup', end)

@@ -41,5 +41,5 @@ export function useRing({ placeOf, busy, far }: Around) {
         }
     }
 
-    return { rest, ringThing, ringAt, withRing }
+    return { rest, ringNode: node, ringThing, ringAt, withRing }
 }

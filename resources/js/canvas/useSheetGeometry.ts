@@ -3,7 +3,7 @@ import type { Ref } from 'vue'
 import type { Point } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
-import { spotNear } from './freeSpot'
+import { hidden, spotNear } from './freeSpot'
 import { middleOfNode, sizeOfNode } from './nodes'
 
 /** The farthest one can be from the sheet. */
@@ -38,6 +38,29 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         const seen = { left: -x / zoom + 110, top: -y / zoom + 60, right: ((box?.clientWidth ?? 0) - x) / zoom - 110, bottom: ((box?.clientHeight ?? 0) - y) / zoom - 90 }
         const taken = getNodes.value.map((n) => ({ ...n.position, ...sizeOfNode(n), words: n.type === 'gate' ? 34 : 0 }))
         return spotNear(beside ?? centreOfStage(), seen, taken, beside !== undefined)
+    }
+
+    /** Whether a ring of a height and half a width stands better below a node than above it, in pixels of the window. */
+    function ringBelow(id: string, tall: number, half: number): boolean {
+        const node = findNode(id)
+        const box = stage.value
+        if (!node || !box) {
+            return false
+        }
+        const { y, zoom } = viewport.value
+        const [high, wide] = [tall / zoom, half / zoom]
+        const middle = middleOfNode(node)
+        const { height } = sizeOfNode(node)
+        const above = { left: middle.x - wide, right: middle.x + wide, top: middle.y - height / 2 - high, bottom: middle.y - height / 2 }
+        const below = { ...above, top: middle.y + height / 2, bottom: middle.y + height / 2 + high }
+        if (above.top < -y / zoom) {
+            return true
+        }
+        if (below.bottom > (box.clientHeight - y) / zoom) {
+            return false
+        }
+        const others = getNodes.value.filter((n) => n.id !== id && !n.id.includes('~')).map((n) => ({ ...n.position, ...sizeOfNode(n), words: n.type === 'gate' ? 34 : 0 }))
+        return hidden(below, others) < hidden(above, others)
     }
 
     /** Brings a thing into the middle, near enough to be read. */
@@ -139,5 +162,5 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         }
     }
 
-    return { onStage, middleOf, freeSpot, reveal, jump, travel, fit, fitSelection }
+    return { onStage, middleOf, freeSpot, ringBelow, reveal, jump, travel, fit, fitSelection }
 }

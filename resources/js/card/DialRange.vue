@@ -1,31 +1,51 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
 import { ref, watch } from 'vue'
-import type { Thing } from '@/api/types'
+import type { Edit, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
-import { literal, short } from '@/ui/numbers'
+import { fieldText, fieldValue, short } from '@/ui/numbers'
+import SaidText from '@/ui/SaidText.vue'
 
 /** Range, step and named values of a dial. */
 const { thing, low, high, step } = defineProps<{ thing: Thing, low: number, high: number, step: number }>()
 const model = useModel()
 const ranges = ref({ low: '', high: '', step: '' })
-const text = (v: number | null | undefined) => (v === null || v === undefined ? '' : literal(v))
+const text = (v: number | null | undefined) => (v === null || v === undefined ? '' : fieldText(v, thing.unit))
 watch([() => thing.id, () => thing.low, () => thing.high, () => thing.step], () => { ranges.value = { low: text(thing.low), high: text(thing.high), step: text(thing.step) } }, { immediate: true })
 const choices = ref<{ name: string, value: string }[]>([])
-watch([() => thing.id, () => JSON.stringify(thing.choices)], () => { choices.value = (thing.choices ?? []).map((c) => ({ name: c.name, value: literal(c.value) })) }, { immediate: true })
+watch([() => thing.id, () => JSON.stringify(thing.choices)], () => { choices.value = (thing.choices ?? []).map((c) => ({ name: c.name, value: fieldText(c.value, thing.unit) })) }, { immediate: true })
 
-const number = (written: string) => (written.trim() === '' ? null : Number(written))
+const number = (written: string) => (written.trim() === '' ? null : fieldValue(written, thing.unit))
+const trouble = ref('')
+/** What cannot be taken stays in its field, with a sentence. */
+async function keep(edit: Edit) {
+    try {
+        await model.edit(edit)
+        trouble.value = ''
+    } catch (error) {
+        trouble.value = (error as Error).message
+    }
+}
+const noNumber = (text: string) => `“${text}” is no number. Write one such as ${fieldText(high, thing.unit)}.`
 function keepRange() {
-    void model.attempt({ kind: 'range', id: thing.id, low: number(ranges.value.low), high: number(ranges.value.high), step: number(ranges.value.step) })
+    const { low: a, high: b, step: c } = ranges.value
+    const wrong = [a, b, c].find((text) => Number.isNaN(number(text) ?? 0))
+    if (wrong !== undefined) {
+        trouble.value = noNumber(wrong)
+        return
+    }
+    void keep({ kind: 'range', id: thing.id, low: number(a), high: number(b), step: number(c) })
 }
 function name() {
-    choices.value = choices.value.length ? [...choices.value, { name: '', value: '' }] : [{ name: '', value: literal(low) }, { name: '', value: literal(high) }]
+    choices.value = choices.value.length ? [...choices.value, { name: '', value: '' }] : [{ name: '', value: fieldText(low, thing.unit) }, { name: '', value: fieldText(high, thing.unit) }]
 }
 /** Kept as soon as every choice has a name and a value. */
 function keepChoices() {
-    const all = choices.value.map((c) => ({ name: c.name.trim(), value: Number(c.value) }))
+    const all = choices.value.map((c) => ({ name: c.name.trim(), value: fieldValue(c.value, thing.unit) }))
+    const wrong = choices.value.find((c) => c.value.trim() && !Number.isFinite(fieldValue(c.value, thing.unit)))
+    trouble.value = wrong ? noNumber(wrong.value) : ''
     if (all.every((c, i) => c.name && choices.value[i]?.value.trim() && Number.isFinite(c.value))) {
-        void model.attempt({ kind: 'choices', id: thing.id, choices: all })
+        void keep({ kind: 'choices', id: thing.id, choices: all })
     }
 }
 function drop(i: number) {
@@ -37,15 +57,16 @@ function drop(i: number) {
 <template>
     <div class="range">
         <div class="ends">
-            <label>low <input v-model="ranges.low" class="field" inputmode="decimal" :placeholder="short(low)" @change="keepRange" /></label>
-            <label>high <input v-model="ranges.high" class="field" inputmode="decimal" :placeholder="short(high)" @change="keepRange" /></label>
-            <label>step <input v-model="ranges.step" class="field" inputmode="decimal" :placeholder="short(step)" @change="keepRange" /></label>
+            <label>low <input v-model="ranges.low" class="field" inputmode="decimal" :placeholder="short(low, { unit: thing.unit })" @change="keepRange" /></label>
+            <label>high <input v-model="ranges.high" class="field" inputmode="decimal" :placeholder="short(high, { unit: thing.unit })" @change="keepRange" /></label>
+            <label>step <input v-model="ranges.step" class="field" inputmode="decimal" :placeholder="short(step, { unit: thing.unit })" @change="keepRange" /></label>
         </div>
         <div v-for="(choice, i) in choices" :key="i" class="choice">
             <input v-model="choice.name" class="field" :aria-label="`Name of choice ${i + 1}`" placeholder="name" maxlength="80" @change="keepChoices" />
             <input v-model="choice.value" class="field" inputmode="decimal" :aria-label="`Value of choice ${i + 1}`" placeholder="value" @change="keepChoices" />
             <button type="button" class="icon-button" :aria-label="`Remove choice ${i + 1}`" @click="drop(i)"><X :size="13" :stroke-width="1.8" /></button>
         </div>
+        <p v-if="trouble" class="trouble" role="alert"><SaidText :text="trouble" /></p>
         <button type="button" class="name" @click="name"><Plus :size="13" :stroke-width="1.8" />{{ choices.length ? 'One more value' : 'Give values names' }}</button>
     </div>
 </template>
@@ -86,5 +107,9 @@ label {
 .name:hover {
     text-decoration: underline;
     text-underline-offset: 3px;
+}
+.trouble {
+    color: var(--brick);
+    font-size: 13px;
 }
 </style>

@@ -7,7 +7,7 @@ import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { literal, niceAbove, short } from '@/ui/numbers'
+import { fieldText, fieldValue, literal, niceAbove, short } from '@/ui/numbers'
 
 /** A variable taken by hand: its signal with handles on its own plot. */
 const { thing } = defineProps<{ thing: Thing }>()
@@ -18,6 +18,9 @@ const view = useView()
 
 const SIGNALS: [Signal, string][] = [['constant', 'Constant'], ['step', 'Step'], ['ramp', 'Ramp'], ['wave', 'Wave'], ['pulses', 'Repeated pulses'], ['window', 'Window'], ['series', 'As a series'], ['drawn', 'Drawn by hand']]
 const WORDS: Record<string, string> = { value: 'value', before: 'before', at: 'at', to: 'until', amplitude: 'swings by', period: 'every', width: 'lasting', every: 'every' }
+
+/** Numbers of a signal that are times; the others are values of the variable. */
+const OF_TIME = new Set(['at', 'to', 'period', 'width', 'every'])
 
 const grip = computed(() => runs.present.grips[thing.id])
 const time = computed(() => model.model.time)
@@ -58,18 +61,27 @@ function put(change: Partial<Grip>) {
     }
 }
 function typed(key: string, event: Event) {
-    const field = event.target as HTMLInputElement
-    const now = Number(field.value)
-    if (field.value.trim() !== '' && Number.isFinite(now)) {
+    const text = (event.target as HTMLInputElement).value
+    const now = OF_TIME.has(key) ? number(text) : fieldValue(text, thing.unit)
+    if (told(text, now)) {
         put({ values: { ...grip.value?.values, [key]: now } })
-    } else {
-        field.value = literal(grip.value?.values?.[key] ?? 0)
     }
 }
 function bound(key: 'from' | 'until', event: Event) {
     const text = (event.target as HTMLInputElement).value.trim()
-    put({ [key]: text === '' || !Number.isFinite(Number(text)) ? undefined : Number(text) })
+    if (text === '' || told(text, number(text))) {
+        trouble.value = ''
+        put({ [key]: text === '' ? undefined : number(text) })
+    }
 }
+const number = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
+/** What is no number stays in its field, with a sentence. */
+const trouble = ref('')
+function told(text: string, value: number): boolean {
+    trouble.value = Number.isFinite(value) ? '' : `“${text}” is no number. Write one such as 12.5.`
+    return trouble.value === ''
+}
+const shownValue = (key: string, value: number) => (OF_TIME.has(key) ? literal(value) : fieldText(value, thing.unit))
 
 // The plot with its handles.
 const WIDTH = 276
@@ -201,16 +213,16 @@ function draw(event: PointerEvent, first: boolean) {
                     <path v-for="l in lines" :key="l.key" :d="path(l)" :class="l.course" />
                     <circle v-for="h in handles" :key="h.key" :cx="h.x" :cy="Math.min(HEIGHT - 6, Math.max(6, h.y))" r="7" class="handle" tabindex="0" role="slider" :aria-label="h.words" :aria-valuetext="`${h.words}, ${Object.entries(h.set(time.start + h.x / WIDTH * (time.end - time.start), scale.low + (HEIGHT - h.y) / HEIGHT * (scale.high - scale.low))).map(([k, n]) => `${WORDS[k] ?? k} ${short(n)}`).join(', ')}`" :aria-valuenow="h.y" @pointerdown.stop="press(h, $event)" @keydown="nudge(h, $event)"><title>{{ h.words }}</title></circle>
                 </svg>
-                <span class="top">{{ short(scale.high) }}</span><span class="bottom">{{ short(scale.low) }}</span>
+                <span class="top">{{ short(scale.high, { unit: thing.unit }) }}</span><span class="bottom">{{ short(scale.low, { unit: thing.unit }) }}</span>
             </div>
             <p v-if="grip.signal === 'drawn'" class="soft">Draw on the plot: what the pointer passes over is drawn anew.</p>
             <label v-if="grip.signal === 'series'">follows <select class="field" :value="grip.series" aria-label="Which series" @change="put({ series: ($event.target as HTMLSelectElement).value })"><option v-for="s in series" :key="s.id" :value="s.id">{{ s.name }}</option></select></label>
             <div class="numbers">
-                <label v-for="(v, key) in grip.values" :key="key">{{ WORDS[key] ?? key }} <input class="field" inputmode="decimal" :value="literal(v)" @change="typed(String(key), $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
+                <label v-for="(v, key) in grip.values" :key="key">{{ WORDS[key] ?? key }} <input class="field" inputmode="decimal" :value="shownValue(String(key), v)" @change="typed(String(key), $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
                 <label>holds from <input class="field" inputmode="decimal" :value="grip.from === undefined ? '' : literal(grip.from)" placeholder="start" @change="bound('from', $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
                 <label>until <input class="field" inputmode="decimal" :value="grip.until === undefined ? '' : literal(grip.until)" placeholder="end" @change="bound('until', $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
             </div>
-            <p v-if="runs.refusal" class="trouble" role="alert">{{ runs.refusal }}</p>
+            <p v-if="trouble || runs.refusal" class="trouble" role="alert">{{ trouble || runs.refusal }}</p>
         </section>
     </div>
 </template>

@@ -44,7 +44,8 @@ const percent = (share: number) => (share > 0 && share < 1e-6 ? '< 0.0001 %' : `
     justify-content: space-between;
     gap: 10px;
     width: 100%;
-    padding: 2px 0;
+    min-height: 24px;
+    align-items: center;
     text-align: left;
     font-size: 13px;
 }

@@ -18,8 +18,8 @@ const step = useStepCheck()
 
 const groups = computed<{ title: string, items: Item[] }[]>(() => {
     const items = (list: typeof model.model.problems): Item[] => list.map((p, i) => ({ key: `${p.code} ${p.element} ${i}`, element: p.element, sentence: p.sentence, tone: p.severity, mends: mendsOf(p) }))
-    const missing = items(model.hindrances.filter((p) => p.severity === 'missing'))
-    const wrong = items(model.hindrances.filter((p) => p.severity !== 'missing'))
+    const missing = items(model.missing)
+    const wrong = items(model.hindrances.filter((p) => !model.missing.includes(p)))
     const { health } = step
     const poor: Item[] = health && (health.verdict === 'poor' || (health.verdict === 'fault' && !runs.shown?.fault)) ? [{ key: 'step', element: null, sentence: health.sentence, tone: 'remark', mends: mendsOf(health) }] : []
     return [

@@ -12,14 +12,14 @@ export async function asPng(svg: string): Promise<Blob> {
     const image = new Image()
     await new Promise((resolve, reject) => {
         image.onload = resolve
-        image.onerror = () => { reject(new Error('The picture could not be made. Take the drawing instead.')) }
+        image.onerror = () => { reject(new Error('The picture could not be made. Export the drawing (SVG) instead.')) }
         image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`
     })
     const canvas = document.createElement('canvas')
     canvas.width = 2 * image.width
     canvas.height = 2 * image.height
     canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
-    return new Promise((resolve, reject) => { canvas.toBlob((blob) => { if (blob) { resolve(blob) } else { reject(new Error('The picture could not be made. Take the drawing instead.')) } }, 'image/png') })
+    return new Promise((resolve, reject) => { canvas.toBlob((blob) => { if (blob) { resolve(blob) } else { reject(new Error('The picture could not be made. Export the drawing (SVG) instead.')) } }, 'image/png') })
 }
 
 export type Cell = string | number | null

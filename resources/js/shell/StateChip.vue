@@ -16,7 +16,7 @@ const state = computed(() => {
     if (model.offline) {
         return { tone: 'trouble', words: waiting ? `no connection · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` : 'no connection' }
     }
-    const missing = model.hindrances.filter((p) => p.severity === 'missing').length
+    const missing = model.missing.length
     const wrong = model.hindrances.length - missing
     if (missing + wrong) {
         const told = [missing ? (missing === 1 ? '1 thing missing' : `${missing} things missing`) : '', wrong ? (wrong === 1 ? '1 thing to mend' : `${wrong} things to mend`) : '']

@@ -51,6 +51,8 @@ export const useModel = defineStore('model', () => {
 
     const things = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
     const hindrances = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
+    /** What is not there yet; all other hindrances are wrong. */
+    const missing = computed(() => hindrances.value.filter((p) => p.severity === 'missing' || p.code === 'name.unknown'))
     const remarks = computed(() => model.value.problems.filter((p) => p.severity === 'remark'))
     const firstSheet = computed(() => model.value.sheets[0]?.id ?? '')
     const sheetIds = computed(() => new Set(model.value.sheets.map((s) => s.id)))
@@ -336,7 +338,7 @@ export const useModel = defineStore('model', () => {
     }
 
     return {
-        id, study, revision, written, model, steps, pending, offline, loaded, clash, things, hindrances, remarks, idByName,
+        id, study, revision, written, model, steps, pending, offline, loaded, clash, things, hindrances, missing, remarks, idByName,
         firstSheet, sheetOf, groupOf, problemOf, moment,
         open, runAlong, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }

@@ -83,7 +83,7 @@ export const useView = defineStore('view', () => {
     const over = ref<'' | 'find' | 'replace' | 'commands' | 'keys'>('')
     /** What finding begins with, when something asks for it. */
     const sought = ref<{ text: string, field: '' | 'formula' }>({ text: '', field: '' })
-    // Where the columns lie over the sheet as drawers, they begin closed.
+    // Where room is short, the columns begin closed.
     const roomy = window.innerWidth >= 1100
     const outline = ref(roomy)
     const card = ref(roomy)

@@ -32,7 +32,7 @@ async function keep() {
     }
     if (await model.attempt({ kind: 'finding', id: newId(), title: name.value.trim(), words: words.value, view: { playhead: view.playhead, ...shown() }, place: placeBehind(model.model.findings) })) {
         popover.value?.hide()
-        notices.say('Kept as a finding.', { words: 'Show it', run: () => { view.go({ stage: 'findings' }) } })
+        notices.say('Saved as a finding.', { words: 'Show it', run: () => { view.go({ stage: 'findings' }) } })
     }
 }
 </script>
@@ -43,7 +43,7 @@ async function keep() {
         <form class="form" @submit.prevent="keep">
             <label>Title <input ref="field" v-model="name" class="field" maxlength="80" /></label>
             <label>What it shows <textarea v-model="words" class="field" rows="4" placeholder="In your own words; Markdown is fine" /></label>
-            <button type="submit" class="button strong">Keep the finding</button>
+            <button type="submit" class="button strong">Save the finding</button>
         </form>
     </Popover>
 </template>

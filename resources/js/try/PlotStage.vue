@@ -25,7 +25,7 @@ import FindingView from './FindingView.vue'
 import TableView from './TableView.vue'
 import TryTabs from './TryTabs.vue'
 
-const KINDS: [PlotKind, string][] = [['lines', 'Lines over time'], ['phase', 'One against another'], ['bars', 'Bars at chosen times'], ['histogram', 'Histogram'], ['multiples', 'A small plot for each run'], ['table', 'Table']]
+const KINDS: [PlotKind, string][] = [['lines', 'Lines over time'], ['phase', 'One against another'], ['bars', 'Bars at chosen times'], ['histogram', 'Histogram'], ['multiples', 'One plot for each run'], ['table', 'Table']]
 const NEW = 'new'
 
 const model = useModel()
@@ -64,7 +64,7 @@ watch([() => view.plot, () => model.loaded, isSaved, isDraft, track], () => {
 }, { immediate: true })
 watch(() => plot.value.of, (of) => { runs.need('plot', of) }, { immediate: true })
 
-/** What a finding shows as it was kept; leaving it shows the runs of today again. */
+/** What a finding shows as it was saved; leaving it shows the runs of today again. */
 const asKept = computed(() => model.model.findings[view.asKept])
 
 function choose(id: string) {
@@ -190,12 +190,12 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
 <template>
     <section class="leaf" aria-label="Plots" @dragover.prevent @drop.prevent="drop">
         <TryTabs><FindingForm v-if="!asKept" :view="finding" :title="title" /></TryTabs>
-        <div v-if="asKept" class="kept" role="status">“{{ asKept.title }}” as it was kept. <button type="button" @click="view.asKept = ''">Show it with the runs of today</button></div>
+        <div v-if="asKept" class="kept" role="status">“{{ asKept.title }}” as it was saved. <button type="button" @click="view.asKept = ''">Show it with the runs of today</button></div>
         <div class="bar">
             <select class="field which" aria-label="Which plot" :value="view.plot" @change="choose(($event.target as HTMLSelectElement).value)">
                 <option :value="NEW">New plot</option>
                 <optgroup v-if="drafts.all.length" label="Drafts"><option v-for="d in drafts.all" :key="d.id" :value="d.id">{{ titleFor(d) }}</option></optgroup>
-                <optgroup v-if="saved.length" label="Kept plots"><option v-for="p in saved" :key="p.id" :value="p.id">{{ p.name }}</option></optgroup>
+                <optgroup v-if="saved.length" label="Saved plots"><option v-for="p in saved" :key="p.id" :value="p.id">{{ p.name }}</option></optgroup>
                 <optgroup v-if="model.model.tracks.length" label="Tracks"><option v-for="t in model.model.tracks" :key="t.id" :value="t.id">{{ t.of.map((id) => model.model.elements[id]?.name).join(', ') }}</option></optgroup>
             </select>
             <select class="field" aria-label="Kind of plot" :value="plot.kind ?? 'lines'" @change="change({ kind: ($event.target as HTMLSelectElement).value as PlotKind })"><option v-for="[key, words] in KINDS" :key="key" :value="key">{{ words }}</option></select>
@@ -204,8 +204,8 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
             <span class="space" />
             <button v-if="isSaved" type="button" class="icon-button" :aria-pressed="plot.pin !== undefined" :aria-label="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet'" :title="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet beside the structure'" @click="pin"><Pin :size="16" :stroke-width="1.6" /></button>
             <button v-if="isSaved || (isDraft && drafts.all.length + saved.length > 1)" type="button" class="icon-button" :aria-label="isDraft ? 'Throw this draft away' : 'Remove this plot'" :title="isDraft ? 'Throw this draft away' : 'Remove this plot'" @click="remove"><Trash2 :size="16" :stroke-width="1.6" /></button>
-            <form v-if="naming" class="naming" @submit.prevent="keep"><input v-model="name" class="field" aria-label="Name of the plot" maxlength="80" autofocus @keydown.escape="naming = false" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" /><button type="submit" class="button">Keep</button></form>
-            <button v-else-if="!isSaved" type="button" class="button" :disabled="!plot.of.length" @click="name = title.slice(0, 80); naming = true"><Plus :size="14" :stroke-width="1.8" />Keep this plot</button>
+            <form v-if="naming" class="naming" @submit.prevent="keep"><input v-model="name" class="field" aria-label="Name of the plot" maxlength="80" autofocus @keydown.escape="naming = false" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" /><button type="submit" class="button">Save</button></form>
+            <button v-else-if="!isSaved" type="button" class="button" :disabled="!plot.of.length" @click="name = title.slice(0, 80); naming = true"><Plus :size="14" :stroke-width="1.8" />Save this plot</button>
             <button type="button" class="icon-button" aria-label="Export" title="Export as SVG, PNG, CSV, XLSX, or onto the clipboard" @click="exporting?.toggle($event)"><Download :size="16" :stroke-width="1.6" /></button>
             <Popover ref="exporting" :pt="{ root: { 'aria-label': 'Export' } }">
                 <div class="out">

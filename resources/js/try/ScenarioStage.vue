@@ -173,7 +173,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                         <th v-for="s in scenarios" :key="s.id" scope="col">
                             <input class="field title" :value="s.name" :aria-label="`Name of ${s.name}`" maxlength="80" @change="rename(s, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
                             <span class="actions">
-                                <button type="button" class="icon-button" :aria-pressed="courses.scenarios.includes(s.id)" :aria-label="`${courses.scenarios.includes(s.id) ? 'Hide' : 'Plot'} ${s.name}`" :title="courses.scenarios.includes(s.id) ? 'Hide in plots' : 'Plot it'" @click="courses.toggleScenario(s.id)"><Eye v-if="courses.scenarios.includes(s.id)" :size="14" :stroke-width="1.6" /><EyeOff v-else :size="14" :stroke-width="1.6" /></button>
+                                <button type="button" class="icon-button" :aria-pressed="courses.scenarios.includes(s.id)" :aria-label="`${courses.scenarios.includes(s.id) ? 'Hide' : 'Plot'} ${s.name}`" :title="courses.scenarios.includes(s.id) ? 'Hide in plots' : 'Show in plots'" @click="courses.toggleScenario(s.id)"><Eye v-if="courses.scenarios.includes(s.id)" :size="14" :stroke-width="1.6" /><EyeOff v-else :size="14" :stroke-width="1.6" /></button>
                                 <button type="button" class="icon-button" :aria-label="`Run ${s.name}`" title="Run this one" :disabled="busy" @click="courses.runScenarios([s.id])"><Play :size="13" :stroke-width="1.6" /></button>
                                 <button type="button" class="icon-button load" :aria-label="`Put the dials as in ${s.name}`" title="Put the dials as in this scenario" @click="load(s)">dials</button>
                                 <button type="button" class="icon-button" :aria-label="`Remove ${s.name}`" title="Remove" @click="remove(s)"><Trash2 :size="13" :stroke-width="1.6" /></button>
@@ -202,7 +202,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                 </tbody>
             </table>
             <template v-if="ends && columns.length > 1 && ends.rows.length">
-                <div class="bar"><h2>What it comes to</h2><label class="soft"><input v-model="atPlayhead" type="checkbox" /> at the playhead instead of the end</label></div>
+                <div class="bar"><h2>Results</h2><label class="soft"><input v-model="atPlayhead" type="checkbox" /> at the playhead instead of the end</label></div>
                 <table class="ends">
                     <thead><tr><th scope="col">{{ atPlayhead ? `at ${model.moment(view.playhead)}` : 'at the end of each run' }}</th><th v-for="(name, i) in columns" :key="i" scope="col">{{ name }}</th></tr></thead>
                     <tbody>

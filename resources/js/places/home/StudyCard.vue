@@ -26,7 +26,7 @@ const changed = computed(() => {
 
 const items = computed(() => [
     { label: 'Duplicate', mark: Copy, command: () => { emit('duplicate') } },
-    { label: 'Export as a file', mark: Download, command: () => { void exports.exportStudy(study.id, 'native') } },
+    { label: 'Export as a model file', mark: Download, command: () => { void exports.exportStudy(study.id, 'native') } },
     { label: 'Export as XMILE', mark: Download, command: () => { void exports.exportStudy(study.id, 'xmile') } },
     { label: 'Delete', mark: Trash2, command: () => { emit('remove') } },
 ])

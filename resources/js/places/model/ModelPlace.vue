@@ -240,6 +240,13 @@ onBeforeUnmount(() => {
     border: 1px solid var(--hairline);
 }
 @media (width < 1100px) {
+    /* Beside the sheet, and narrower, so that it stays usable between them. */
+    .window {
+        --left: 196px;
+        --right: 268px;
+    }
+}
+@media (width < 900px) {
     /* Both columns lie over the sheet's edges as drawers. */
     .window,
     .window.no-outline,
