@@ -23,6 +23,7 @@ use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
+use MerryOrbit\Core\Problem\Shown;
 use MerryOrbit\Core\Simulate\Health;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
@@ -359,7 +360,7 @@ final readonly class Orbit
             }
         }
 
-        return json_encode(['time' => $run->times(), 'variables' => (object) $columns, 'method' => $run->method->value, 'evaluations' => $run->evaluations, 'ended' => $run->ended, 'notices' => $run->notices, 'fault' => $run->fault], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)."\n";
+        return json_encode(['time' => array_map(Shown::time(...), $run->times()), 'variables' => (object) $columns, 'method' => $run->method->value, 'evaluations' => $run->evaluations, 'ended' => $run->ended, 'notices' => $run->notices, 'fault' => $run->fault], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)."\n";
     }
 
     /** @param  iterable<string>  $lines */

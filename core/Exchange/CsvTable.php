@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Exchange;
 
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Problem\Shown;
 use MerryOrbit\Core\Simulate\Trajectory;
 
-/** A run as a table (RFC 4180): `time`, then every variable in the order of definition; numbers in full precision. */
+/** A run as a table (RFC 4180): `time`, then every variable in the order of definition; numbers in full precision, times without the noise of arithmetic. */
 final class CsvTable
 {
     /**
@@ -28,7 +29,7 @@ final class CsvTable
         yield implode(',', $header)."\n";
         foreach ($run->times() as $i => $time) {
             $row = $run->row($i);
-            $line = self::number($time);
+            $line = self::number(Shown::time($time));
             foreach ($cells as $cell) {
                 $line .= ','.(is_int($cell) ? self::number($row[$cell]) : $cell);
             }

@@ -13,6 +13,14 @@ final class Shown
         return (string) (float) sprintf('%.12g', $value);
     }
 
+    /** A time without the noise of arithmetic, 0.15 for 0.15000000000000002; what is not round stays as it is. */
+    public static function time(float $time): float
+    {
+        $round = (float) sprintf('%.12g', $time);
+
+        return abs($round - $time) <= 1e-14 * max(1.0, abs($time)) ? $round : $time;
+    }
+
     /** For reading: four digits that count, thousands apart. */
     public static function brief(float $value): string
     {

@@ -20,6 +20,9 @@ use MerryOrbit\Core\Problem\Shown;
  */
 final readonly class Health implements \JsonSerializable
 {
+    /** Smaller shares are not told apart from nothing. */
+    private const LEAST = 1e-6;
+
     private const FINE = 1e-3;
 
     private const FAIR = 2e-2;
@@ -93,7 +96,7 @@ final readonly class Health implements \JsonSerializable
         $name = $worst['what'] === 'stock' ? "`{$worst['name']}`" : "what flows through `{$worst['name']}` in all";
 
         return match (true) {
-            $worst['difference'] <= self::FINE => ['fine', "$change changes nothing by more than $by: the settings are fine."],
+            $worst['difference'] <= self::FINE => ['fine', "$change changes nothing by more than ".self::percent(max($worst['difference'], self::LEAST)).': the settings are fine.'],
             $worst['difference'] <= self::FAIR => ['fair', "$change changes $name by up to $by: good enough to see the shape, not for fine comparisons."],
             default => ['poor', "$change changes $name by up to $by: ".($adaptive ? 'choose a smaller tolerance.' : 'the step is too long for this model. Halve it until this says fine, or choose a method of higher order.')],
         };
@@ -101,7 +104,7 @@ final readonly class Health implements \JsonSerializable
 
     private static function percent(float $share): string
     {
-        return $share === 0.0 ? '0 %' : ($share < 1e-6 ? 'less than 0.0001 %' : Shown::brief((float) sprintf('%.2g', 100.0 * $share)).' %');
+        return $share === 0.0 ? '0 %' : ($share < self::LEAST ? 'less than 0.0001 %' : Shown::brief((float) sprintf('%.2g', 100.0 * $share)).' %');
     }
 
     /** @return array{Model, array<string, string>} the model with a running total of every flow, and whose they are by id */

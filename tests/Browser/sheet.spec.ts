@@ -96,6 +96,7 @@ test('the same name is refused at the spot, and what was typed stays', async ({ 
         await page.keyboard.type(name)
         await page.keyboard.press('Enter')
         await page.keyboard.press('Escape')
+        await expect(page.locator('.naming')).toHaveCount(0)
     }
     await sheet(page).focus()
     await page.keyboard.press('F2')

@@ -83,7 +83,9 @@ test('the policy that keeps the ferry season from overshooting is found, explain
     // The reason, followed back from where the two runs part.
     await playheadAt(page, 25)
     await tab(page, 'Trail')
-    await page.getByRole('combobox', { name: 'Of which variable' }).selectOption({ label: 'reputation' })
+    const asked = page.getByRole('combobox', { name: 'Ask about another variable' })
+    await asked.fill('reputation')
+    await asked.press('Enter')
     await page.getByRole('combobox', { name: 'In which run' }).selectOption({ label: 'A lid' })
     await page.getByRole('combobox', { name: 'Change or difference' }).selectOption({ label: 'differ from baseline' })
     const tree = page.locator('.tree')
@@ -104,7 +106,9 @@ test('the policy that keeps the ferry season from overshooting is found, explain
     await expect(page.getByRole('article', { name: 'A lid keeps the quay pleasant' })).toBeHidden()
     await tab(page, 'Findings')
     await page.getByRole('button', { name: 'Go to where A lid keeps' }).click()
-    await expect(page.getByRole('combobox', { name: 'Of which variable' })).toHaveValue(/./)
+    await expect(page.locator('.bar .root')).toHaveText('reputation')
+    await expect(page.getByRole('combobox', { name: 'In which run' }).locator('option:checked')).toHaveText('A lid, as it was saved')
+    await expect(tree.getByRole('button', { name: 'visitors', exact: true })).toBeVisible()
 })
 
 /** With ten thousand urchins kelp rests where 0.9 (1 − k/100) = 0.018 · 10: at 80. */
@@ -232,7 +236,7 @@ test('tracks hold several lines, are zoomed and set, and plots leave as files', 
     await page.getByRole('checkbox', { name: 'each its own axis' }).check()
     await page.getByRole('combobox', { name: 'Show' }).selectOption('percent')
     await page.keyboard.press('Escape')
-    await expect(both.getByRole('img')).toHaveAttribute('aria-label', /At 30: /)
+    await expect(both.getByRole('img')).toHaveAttribute('aria-label', /At year 30: kelp \S+ %, urchins \S+ %/)
     // A drag over the plot zooms; the button goes back.
     const plot = await both.locator('.plot').boundingBox()
     if (plot) {
@@ -255,7 +259,7 @@ test('tracks hold several lines, are zoomed and set, and plots leave as files', 
     await page.getByRole('textbox', { name: 'Name of the plot' }).fill('Eaten and eating')
     await page.getByRole('button', { name: 'Save', exact: true }).click()
     await expect(page.getByRole('combobox', { name: 'Which plot' }).locator('option:checked')).toHaveText('Eaten and eating')
-    const out = page.getByRole('button', { name: 'Export', exact: true })
+    const out = page.getByRole('button', { name: 'Export this plot' })
     const take = (words: string) => saved(page, async () => {
         await out.click()
         await page.getByRole('button', { name: words }).click()
@@ -266,8 +270,8 @@ test('tracks hold several lines, are zoomed and set, and plots leave as files', 
     expect(svg).toContain('urchins')
     expect((await take('Picture (PNG)')).subarray(1, 4).toString()).toBe('PNG')
     const rows = (await take('Values (CSV)')).toString().trim().split('\r\n')
-    expect(rows[0]).toBe('year,kelp (t),urchins (thousand)')
-    expect(rows[1]).toBe('0,60,20')
+    expect(rows[0]).toBe('run,year,kelp (t),urchins (thousand)')
+    expect(rows[1]).toBe('baseline,0,60,20')
     expect((await take('Values (XLSX)')).subarray(0, 2).toString()).toBe('PK')
     await page.getByRole('button', { name: 'Pin it on the sheet' }).click()
     await page.getByRole('link', { name: 'Model' }).click()

@@ -59,6 +59,17 @@ final class CommandLineTest extends TestCase
         self::assertSame("time,\"big, round \"\"tank\"\"\",rate,filling\n0,0,0.1,0.1\n0.5,0.05,0.1,0.1\n1,0.1,0.1,0.1\n", $out);
     }
 
+    public function test_times_are_printed_without_the_noise_of_arithmetic(): void
+    {
+        $file = $this->written(self::tank());
+        [, $out] = self::orbit(['run', $file, '--only=rate', '--end=0.3', '--step=0.05']);
+        self::assertSame('time,0,0.05,0.1,0.15,0.2,0.25,0.3', implode(',', array_map(static fn (string $line): string => explode(',', $line)[0], explode("\n", trim($out)))));
+        [, $json] = self::orbit(['run', $file, '--only=rate', '--end=0.3', '--step=0.05', '--format=json']);
+        self::assertStringContainsString('"time":[0,0.05,0.1,0.15,0.2,0.25,0.3]', str_replace('.0,', ',', $json));
+        [, $thirds] = self::orbit(['run', $file, '--only=rate', '--end=1', '--step='.(1 / 3)]);
+        self::assertStringContainsString("\n0.33333333333333", $thirds);
+    }
+
     public function test_json_and_a_file_to_write_to(): void
     {
         $file = $this->written(self::tank());

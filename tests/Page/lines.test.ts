@@ -23,6 +23,11 @@ describe('the lines of a plot', () => {
         expect(linesOf({ id: 't', of: ['a', 'b'] }, [base], elements).map((l) => l.name)).toEqual(['a', 'b'])
     })
 
+    it('are called by their symbol where it is narrow, else by their name', () => {
+        const signed = things(aThing('a', { symbol: '\\alpha', sign: 'α' }), aThing('b', { symbol: '', sign: '' }))
+        expect(linesOf({ id: 't', of: ['a', 'b'] }, [base], signed).map((l) => [l.name, l.brief])).toEqual([['a', 'α'], ['b', 'b']])
+    })
+
     it('have a look each in the fixed order, and no two the same', () => {
         const looks = Array.from({ length: 8 }, (_, i) => lookOf(i))
         expect(new Set(looks.map((l) => l.colour)).size).toBe(8)

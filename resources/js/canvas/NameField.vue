@@ -70,6 +70,9 @@ async function keep(goOn: boolean) {
         }
     } catch (error) {
         view.typedAhead = ''
+        if (goOn && !goesOn) {
+            leave()
+        }
         sentence.value = (error as Error).message
         field.value?.focus()
     }

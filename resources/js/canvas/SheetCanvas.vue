@@ -397,7 +397,7 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
         <PinnedPlots :viewport="viewport" />
         <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="handles" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
         <ThingRing
-            v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="below" :tracked="tracks.has(ringThing.id)"
+            v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="below" :plotted="model.model.placements[ringThing.id]?.plot === true" :tracked="tracks.has(ringThing.id)"
             @pointerenter="rest.stay" @pointerleave="rest.leave"
             @pull="(kind, event) => withRing(() => { startPull(kind, event) })" @reach="(kind) => withRing(() => { reach(kind) })" @say="withRing((thing) => { view.saying = thing.id })"
             @why="withRing((thing) => { view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] }) })" @track="withRing((thing) => { void tracks.show([thing.id], !tracks.has(thing.id)) })"

@@ -5,7 +5,7 @@ import type { Thing } from '@/api/types'
 import { sizeOf } from './shapes'
 import type { PullKind } from './usePull'
 
-const { thing, tracked, zoom, below } = defineProps<{ thing: Thing, tracked: boolean, zoom: number, below: boolean }>()
+const { thing, tracked, plotted, zoom, below } = defineProps<{ thing: Thing, tracked: boolean, plotted: boolean, zoom: number, below: boolean }>()
 const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent], reach: [kind: PullKind], say: [], track: [], why: [] }>()
 
 interface Action { key: string, words: string, icon: unknown, pull?: PullKind, run: () => void }
@@ -15,10 +15,10 @@ const STEP = 35
 const CLEAR = 27
 /** How much the row bends around the thing. */
 const BEND = 0.0016
-/** The words under a gate, in pixels of the sheet. */
-const GATE_WORDS = 36
-/** The value under a capsule. */
+/** What stands under a gate, a stock and a capsule, and the height of a small plot, in pixels of the sheet. */
+const under: Partial<Record<Thing['kind'], number>> = { flow: 36, stock: 0 }
 const VALUE = 18
+const PLOT = 32
 
 const actions = computed<Action[]>(() => {
     const stock = thing.kind === 'stock'
@@ -41,7 +41,7 @@ const actions = computed<Action[]>(() => {
 function place(i: number): { left: number, top: number } {
     const count = actions.value.length
     const x = (i - (count - 1) / 2) * STEP
-    const half = sizeOf(thing.kind, thing.name).height / 2 * zoom + (below ? (thing.kind === 'flow' ? GATE_WORDS : thing.kind === 'stock' ? 0 : VALUE) * zoom : 0)
+    const half = sizeOf(thing.kind, thing.name).height / 2 * zoom + (below ? (under[thing.kind] ?? VALUE) + (plotted ? PLOT : 0) : 0) * zoom
     const y = half + CLEAR + BEND * ((count - 1) / 2 * STEP) ** 2 - BEND * x * x
     return { left: x - 15, top: (below ? y : -y) - 15 }
 }

@@ -1,4 +1,4 @@
-import type { VueFlowStore } from '@vue-flow/core'
+import type { GraphNode, VueFlowStore } from '@vue-flow/core'
 import type { Ref } from 'vue'
 import type { Point } from '@/api/types'
 import { useModel } from '@/stores/model'
@@ -11,6 +11,12 @@ export const LEAST = 0.04
 
 /** From this zoom on names and values can be read. */
 const READABLE = 0.7
+
+/** What is brought into sight keeps so far from the sides of the window, for its ring. */
+const MARGIN = 150
+
+/** What stands under things, in pixels of the sheet: the words of a gate, the value of a capsule, a small plot. */
+const UNDER = { gate: 34, capsule: 18, plot: 32 }
 
 /** Where things lie on the sheet and on the stage, and which one is next in a direction. */
 export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoordinate, setViewport }: VueFlowStore, stage: Ref<HTMLElement | undefined>) {
@@ -30,14 +36,18 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         return screenToFlowCoordinate({ x: (box?.left ?? 0) + (box?.width ?? 0) / 2, y: (box?.top ?? 0) + (box?.height ?? 0) / 2 })
     }
 
+    const standing = (n: GraphNode) => ({
+        ...n.position, ...sizeOfNode(n),
+        words: (n.type === 'gate' ? UNDER.gate : n.type === 'capsule' ? UNDER.capsule : 0) + (model.model.placements[n.id]?.plot ? UNDER.plot : 0),
+    })
+
     /** A free spot in sight near the selection, or near the middle of what is seen. */
     function freeSpot(): Point {
         const beside = middleOf(view.node)
         const box = stage.value
         const { x, y, zoom } = viewport.value
         const seen = { left: -x / zoom + 110, top: -y / zoom + 60, right: ((box?.clientWidth ?? 0) - x) / zoom - 110, bottom: ((box?.clientHeight ?? 0) - y) / zoom - 90 }
-        const taken = getNodes.value.map((n) => ({ ...n.position, ...sizeOfNode(n), words: n.type === 'gate' ? 34 : 0 }))
-        return spotNear(beside ?? centreOfStage(), seen, taken, beside !== undefined)
+        return spotNear(beside ?? centreOfStage(), seen, getNodes.value.map(standing), beside !== undefined)
     }
 
     /** Whether a ring of a height and half a width stands better below a node than above it, in pixels of the window. */
@@ -59,8 +69,9 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         if (below.bottom > (box.clientHeight - y) / zoom) {
             return false
         }
-        const others = getNodes.value.filter((n) => n.id !== id && !n.id.includes('~')).map((n) => ({ ...n.position, ...sizeOfNode(n), words: n.type === 'gate' ? 34 : 0 }))
-        return hidden(below, others) < hidden(above, others)
+        const others = getNodes.value.filter((n) => n.id !== id && !n.id.includes('~')).map(standing)
+        const own = model.model.placements[id]?.plot ? [{ x: middle.x - 46, y: middle.y + height / 2, width: 92, height: UNDER.plot, words: 0 }] : []
+        return hidden(below, [...others, ...own]) < hidden(above, others)
     }
 
     /** Brings a thing into the middle, near enough to be read. */
@@ -85,7 +96,9 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
             return
         }
         const at = onStage(middle)
-        const by = { x: Math.max(0, 70 - at.x) + Math.min(0, box.clientWidth - 70 - at.x), y: Math.max(0, 60 - at.y) + Math.min(0, box.clientHeight - 90 - at.y) }
+        // With room for its ring at both sides.
+        const side = Math.min(MARGIN, box.clientWidth / 3)
+        const by = { x: Math.max(0, side - at.x) + Math.min(0, box.clientWidth - side - at.x), y: Math.max(0, 60 - at.y) + Math.min(0, box.clientHeight - 90 - at.y) }
         if (by.x || by.y) {
             void setViewport({ x: viewport.value.x + by.x, y: viewport.value.y + by.y, zoom: viewport.value.zoom })
         }

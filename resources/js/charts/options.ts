@@ -346,4 +346,4 @@ function multiples(plot: Plot, courses: Course[], elements: Record<string, Thing
 }
 
 /** For readers who do not see the plot. */
-export const spoken = (value: number | undefined, unit: string) => (value === undefined ? '–' : `${full(value, unit)} ${shownUnit(unit)}`.trim())
+export const spoken = (value: number | undefined, unit: string) => (value === undefined ? '–' : `${full(Number(value.toPrecision(5)), unit)} ${shownUnit(unit)}`.trim())

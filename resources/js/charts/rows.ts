@@ -5,7 +5,7 @@ import type { Cell } from './download'
 import { binsOf } from './histogram'
 import { linesOf, valueAt, type Line } from './lines'
 import { phasePaths } from './options'
-import { axisWords, measureWords, withUnitOf } from './words'
+import { axisWords, measureWords } from './words'
 
 interface From { plot: Plot, courses: Course[], elements: Record<string, Thing>, unit: string }
 
@@ -36,7 +36,8 @@ export function rowsOf(from: From): Cell[][] {
     if (plot.kind === 'phase') {
         const { paths } = phasePaths(plot, courses, elements)
         const [across, ...up] = plot.of.map((id) => elements[id])
-        const rows: Cell[][] = [['run', unit, withUnitOf(across), up.map(withUnitOf).join(' · ')]]
+        const named = (t: Thing | undefined) => head(t?.name ?? '', shownUnit(t?.unit ?? ''), '', '')
+        const rows: Cell[][] = [['run', unit, named(across), up.map(named).join(' · ')]]
         for (const p of paths) {
             rows.push(...p.points.map(([x, y, t]): Cell[] => [p.name, rounded(t), shown(x, across?.unit ?? ''), shown(y, up[0]?.unit ?? '')]))
         }

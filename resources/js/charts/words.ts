@@ -36,7 +36,7 @@ export function axisWords(unit: string, measure: Measure | undefined): string {
 export const inFull = (thing: Thing) => (thing.sign ? `${thing.name} ${thing.sign}` : thing.name)
 
 /** A variable where it is narrow. */
-export const inShort = (thing: Thing | undefined) => thing?.sign ?? thing?.name ?? ''
+export const inShort = (thing: Thing | undefined) => thing?.sign || (thing?.name ?? '')
 
 /** A variable with the unit of its values, at an axis. */
 export const withUnitOf = (thing: Thing | undefined) => (thing ? `${inShort(thing)}${shownUnit(thing.unit) ? ` (${shownUnit(thing.unit)})` : ''}` : '')

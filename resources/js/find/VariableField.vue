@@ -15,6 +15,7 @@ const model = useModel()
 const view = useView()
 const MOST = 60
 
+const field = ref<{ hide: () => void }>()
 const text = ref<string | Thing>('')
 const found = ref<Thing[]>([])
 const choices = computed(() => (only ?? model.things.filter((t) => t.kind !== 'curve')).filter((t) => !except.includes(t.id)))
@@ -26,7 +27,10 @@ function search({ query }: { query: string }) {
 }
 function choose(thing: Thing) {
     emit('choose', thing.id)
-    void nextTick(() => { text.value = '' })
+    void nextTick(() => {
+        text.value = ''
+        field.value?.hide()
+    })
 }
 /** Quick hands press Enter before the list is there. */
 function enter() {
@@ -38,7 +42,7 @@ function enter() {
 </script>
 
 <template>
-    <AutoComplete v-model="text" :suggestions="found" option-label="name" :delay="80" :min-length="0" complete-on-focus auto-option-focus :placeholder="placeholder || label" :aria-label="label" :pt="{ pcInputText: { root: { 'aria-label': label, class: 'field variable-field' } } }" scroll-height="320px" @complete="search" @option-select="choose($event.value as Thing)" @keydown.enter="enter">
+    <AutoComplete ref="field" v-model="text" :suggestions="found" option-label="name" :delay="80" :min-length="0" complete-on-focus auto-option-focus :placeholder="placeholder || label" :aria-label="label" :pt="{ pcInputText: { root: { 'aria-label': label, class: 'field variable-field' } } }" scroll-height="320px" @complete="search" @option-select="choose($event.value as Thing)" @keydown.enter="enter">
         <template #option="{ option }">
             <span class="option"><KindIcon :kind="(option as Thing).kind" :size="15" /><span class="name">{{ (option as Thing).name }}</span><small class="soft">{{ [shownUnit((option as Thing).unit), sheetOf(option as Thing)].filter(Boolean).join(' · ') }}</small></span>
         </template>

@@ -89,7 +89,7 @@ export const useView = defineStore('view', () => {
     const card = ref(roomy)
     const tracks = ref(true)
     /** How high the tracks are, in pixels; more where the window is high. */
-    const heightOfTracks = ref(Number(localStorage.getItem('merry-orbit:tracks-height')) || Math.round(Math.min(280, Math.max(150, window.innerHeight * 0.21))))
+    const heightOfTracks = ref(Number(localStorage.getItem('merry-orbit:tracks-height')) || Math.round(Math.min(420, Math.max(150, window.innerHeight * 0.21 + Math.max(0, window.innerHeight - 800) * 0.5))))
     const tracksHeight = computed({
         get: () => heightOfTracks.value,
         set: (height) => {

@@ -182,7 +182,7 @@ function enlarge() {
     view.go({ stage: 'plot', selection: view.selection })
 }
 const said = (line: Line) => `${things.value.length > 1 || !first.value ? '' : `${first.value.name}, `}${line.name}${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}`
-const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} over time${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}, from ${spoken(scale.value.low, unitOfLine.value)} to ${spoken(scale.value.high, unitOfLine.value)}. ${lines.value.filter((l) => l.main).map((l) => `At ${model.moment(view.playhead)}: ${spoken(valueAt(l, view.playhead), l.unit)}`).join('; ')}`)
+const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} over time${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}, from ${spoken(scale.value.low, unitOfLine.value)} to ${spoken(scale.value.high, unitOfLine.value)}. At ${model.moment(view.playhead)}: ${lines.value.filter((l) => l.main).map((l) => `${things.value.length > 1 ? `${model.model.elements[l.element]?.name} ` : ''}${spoken(valueAt(l, view.playhead), l.unit)}`).join(', ')}`)
 const stopped = computed(() => (runs.shown?.fault && view.playhead > (runs.shown.times.at(-1) ?? Infinity) ? `stopped at ${short(runs.shown.fault.time, { digits: 6, unit: 'year' })}` : ''))
 </script>
 

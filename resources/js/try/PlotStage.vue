@@ -206,7 +206,7 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
             <button v-if="isSaved || (isDraft && drafts.all.length + saved.length > 1)" type="button" class="icon-button" :aria-label="isDraft ? 'Throw this draft away' : 'Remove this plot'" :title="isDraft ? 'Throw this draft away' : 'Remove this plot'" @click="remove"><Trash2 :size="16" :stroke-width="1.6" /></button>
             <form v-if="naming" class="naming" @submit.prevent="keep"><input v-model="name" class="field" aria-label="Name of the plot" maxlength="80" autofocus @keydown.escape="naming = false" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" /><button type="submit" class="button">Save</button></form>
             <button v-else-if="!isSaved" type="button" class="button" :disabled="!plot.of.length" @click="name = title.slice(0, 80); naming = true"><Plus :size="14" :stroke-width="1.8" />Save this plot</button>
-            <button type="button" class="icon-button" aria-label="Export" title="Export as SVG, PNG, CSV, XLSX, or onto the clipboard" @click="exporting?.toggle($event)"><Download :size="16" :stroke-width="1.6" /></button>
+            <button type="button" class="icon-button" aria-label="Export this plot" title="Export as SVG, PNG, CSV, XLSX, or onto the clipboard" @click="exporting?.toggle($event)"><Download :size="16" :stroke-width="1.6" /></button>
             <Popover ref="exporting" :pt="{ root: { 'aria-label': 'Export' } }">
                 <div class="out">
                     <template v-if="!asTable"><button type="button" @click="out('svg')">Drawing (SVG)</button><button type="button" @click="out('png')">Picture (PNG)</button></template>

@@ -40,7 +40,7 @@ const named = computed(() => {
     const list: { key: string, name: string, ref: RunRef }[] = courses.named.map(({ key, name, ref: one }) => ({ key, name, ref: one }))
     for (const [key, one] of [['kept-run', store.brought.run], ['kept-base', store.brought.base]] as const) {
         if (one) {
-            list.push({ key, name: `${one.name}, as it was kept`, ref: one.ref })
+            list.push({ key, name: `${one.name}, as it was saved`, ref: one.ref })
         }
     }
     return list
