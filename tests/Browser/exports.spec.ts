@@ -96,8 +96,8 @@ test('every export of a plot says what it shows, and its numbers are those of th
     const ours = pairs.filter((row) => row[0] === 'baseline').map((row) => row.slice(1).map(Number))
     const byTime = new Map(base.map((row) => [Number((row[0] as number).toFixed(6)), row]))
     expect(ours.length).toBeGreaterThan(20)
-    expectSame(column(ours, 1), ours.map((row) => byTime.get(row[0])?.[1] as number), 'kelp across')
-    expectSame(column(ours, 2), ours.map((row) => byTime.get(row[0])?.[2] as number), 'urchins up')
+    expectSame(column(ours, 1), ours.map((row) => byTime.get(row[0] as number)?.[1] as number), 'kelp across')
+    expectSame(column(ours, 2), ours.map((row) => byTime.get(row[0] as number)?.[2] as number), 'urchins up')
 
     // A histogram: its bins, whose shares come to all of the time.
     await page.getByRole('combobox', { name: 'Kind of plot' }).selectOption('histogram')

@@ -26,6 +26,8 @@ import KindChooser from './KindChooser.vue'
 import LinkEdge from './LinkEdge.vue'
 import OutsideNode from './OutsideNode.vue'
 import RibbonEdge from './RibbonEdge.vue'
+import { actionsOf } from './ringActions'
+import { rowBox } from './ringSpot'
 import { shapeOf } from './shapes'
 import StockNode from './StockNode.vue'
 import PinnedPlots from './PinnedPlots.vue'
@@ -56,7 +58,7 @@ const { screenToFlowCoordinate, viewport, zoomIn, zoomOut } = flow
 const { pull, begin, finish, cancel, add, reattach } = usePull()
 const stage = ref<HTMLElement>()
 const drag = useSheetDrag(flow)
-const { onStage, middleOf, freeSpot, ringBelow, travel, reveal, jump, fit, fitSelection } = useSheetGeometry(flow, stage)
+const { onStage, middleOf, freeSpot, reachesOf, spotOfRing, travel, reveal, jump, fit, fitSelection } = useSheetGeometry(flow, stage)
 const { startPull, stopPull, thingUnder } = usePointerPull(flow, stage, { pull, begin, finish, cancel })
 const { box, press: pressMarquee } = useMarquee(flow, stage)
 const bends = useBends(flow, onStage)
@@ -107,17 +109,20 @@ const { rest, ringNode, ringThing, ringAt, withRing } = useRing({
     busy: () => Boolean(pull.value ?? chooser.value) || drag.dragging.value,
     far: () => detail.value === 'far' || moving.value,
 })
-/** Room for the ring and its words, and half of its row, in pixels of the window. */
-const RING = { tall: 84, half: 125 }
-/** The ring stands above its thing, or below it where it hides less there or finds no room above. */
-const below = computed(() => Boolean(ringAt.value && ringNode.value && ringBelow(ringNode.value, RING.tall, RING.half)))
-/** Handles of legs that are not bent yet keep clear of the ring: below it, or above where the ring stands below. */
+const ringButtons = computed(() => (ringThing.value ? actionsOf(ringThing.value).length : 0))
+const ringSpotNow = computed(() => (ringAt.value && ringNode.value ? spotOfRing(ringNode.value, ringButtons.value) : undefined))
+const ringReach = computed(() => {
+    const reaches = ringNode.value ? reachesOf(ringNode.value) : { above: 0, below: 0 }
+    return ringSpotNow.value?.below ? reaches.below : reaches.above
+})
+/** Handles of legs that are not bent yet keep clear of the ring. */
 const handles = computed(() => bends.handles.value.map((h) => {
     const ring = ringAt.value
-    if (!ring || h.set || Math.abs(h.at.x - ring.x) > 155) {
+    const row = ring && ringSpotNow.value && rowBox(ringButtons.value, ring, ringReach.value, ringSpotNow.value)
+    if (!row || h.set || h.at.x < row.left - 12 || h.at.x > row.right + 12 || h.at.y < row.top - 12 || h.at.y > row.bottom + 12) {
         return h
     }
-    return { ...h, at: { x: h.at.x, y: below.value ? Math.min(h.at.y, ring.y - 14) : Math.max(h.at.y, ring.y + 14) } }
+    return { ...h, at: { x: h.at.x, y: ringSpotNow.value?.below ? row.top - 14 : row.bottom + 14 } }
 }))
 /** What is given by points is given on its card. */
 const sayingThing = computed(() => (model.model.elements[view.saying]?.points ? undefined : model.model.elements[view.saying]))
@@ -397,7 +402,7 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
         <PinnedPlots :viewport="viewport" />
         <BendHandles v-if="!view.saying && !drag.dragging.value && !pull" :handles="handles" :zoom="viewport.zoom" @move="bends.move" @straighten="bends.straighten" />
         <ThingRing
-            v-if="ringAt && ringThing && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :zoom="viewport.zoom" :below="below" :plotted="model.model.placements[ringThing.id]?.plot === true" :tracked="tracks.has(ringThing.id)"
+            v-if="ringAt && ringThing && ringSpotNow && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :clear="ringReach" :spot="ringSpotNow" :tracked="tracks.has(ringThing.id)"
             @pointerenter="rest.stay" @pointerleave="rest.leave"
             @pull="(kind, event) => withRing(() => { startPull(kind, event) })" @reach="(kind) => withRing(() => { reach(kind) })" @say="withRing((thing) => { view.saying = thing.id })"
             @why="withRing((thing) => { view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] }) })" @track="withRing((thing) => { void tracks.show([thing.id], !tracks.has(thing.id)) })"

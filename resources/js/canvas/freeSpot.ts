@@ -1,9 +1,9 @@
 import type { Point } from '@/api/types'
 
-interface Seen { left: number, top: number, right: number, bottom: number }
+export interface Seen { left: number, top: number, right: number, bottom: number }
 
 /** What stands on a sheet, with the height of the words under it. */
-interface Taken { x: number, y: number, width: number, height: number, words: number }
+export interface Taken { x: number, y: number, width: number, height: number, words: number }
 
 /** Room that a new thing takes around its middle. */
 const HALF = { x: 85, y: 44 }

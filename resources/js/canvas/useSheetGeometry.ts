@@ -3,8 +3,9 @@ import type { Ref } from 'vue'
 import type { Point } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
-import { hidden, spotNear } from './freeSpot'
+import { spotNear } from './freeSpot'
 import { middleOfNode, sizeOfNode } from './nodes'
+import { ringSpot, type RingSpot } from './ringSpot'
 
 /** The farthest one can be from the sheet. */
 export const LEAST = 0.04
@@ -14,6 +15,9 @@ const READABLE = 0.7
 
 /** What is brought into sight keeps so far from the sides of the window, for its ring. */
 const MARGIN = 150
+
+/** The foot of the window, where its buttons lie over the sheet. */
+const FOOT = 40
 
 /** What stands under things, in pixels of the sheet: the words of a gate, the value of a capsule, a small plot. */
 const UNDER = { gate: 34, capsule: 18, plot: 32 }
@@ -50,28 +54,23 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         return spotNear(beside ?? centreOfStage(), seen, getNodes.value.map(standing), beside !== undefined)
     }
 
-    /** Whether a ring of a height and half a width stands better below a node than above it, in pixels of the window. */
-    function ringBelow(id: string, tall: number, half: number): boolean {
+    /** What must stay in sight above and below the middle of a node, in pixels of the window. */
+    function reachesOf(id: string): { above: number, below: number } {
         const node = findNode(id)
+        const half = node ? sizeOfNode(node).height / 2 : 0
+        return { above: half * viewport.value.zoom, below: (half + (node ? standing(node).words : 0)) * viewport.value.zoom }
+    }
+
+    /** Where the ring of a node with so many buttons hides least. */
+    function spotOfRing(id: string, count: number): RingSpot | undefined {
+        const middle = middleOf(id)
         const box = stage.value
-        if (!node || !box) {
-            return false
+        if (!middle || !box) {
+            return undefined
         }
-        const { y, zoom } = viewport.value
-        const [high, wide] = [tall / zoom, half / zoom]
-        const middle = middleOfNode(node)
-        const { height } = sizeOfNode(node)
-        const above = { left: middle.x - wide, right: middle.x + wide, top: middle.y - height / 2 - high, bottom: middle.y - height / 2 }
-        const below = { ...above, top: middle.y + height / 2, bottom: middle.y + height / 2 + high }
-        if (above.top < -y / zoom) {
-            return true
-        }
-        if (below.bottom > (box.clientHeight - y) / zoom) {
-            return false
-        }
-        const others = getNodes.value.filter((n) => n.id !== id && !n.id.includes('~')).map(standing)
-        const own = model.model.placements[id]?.plot ? [{ x: middle.x - 46, y: middle.y + height / 2, width: 92, height: UNDER.plot, words: 0 }] : []
-        return hidden(below, [...others, ...own]) < hidden(above, others)
+        const { x, y, zoom } = viewport.value
+        const around = getNodes.value.filter((n) => n.id !== id && !n.id.includes('~')).map(standing).map((t) => ({ x: t.x * zoom + x, y: t.y * zoom + y, width: t.width * zoom, height: t.height * zoom, words: t.words * zoom }))
+        return ringSpot(count, onStage(middle), reachesOf(id), { width: box.clientWidth, height: box.clientHeight }, around)
     }
 
     /** Brings a thing into the middle, near enough to be read. */
@@ -107,16 +106,17 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
     /** Brings some nodes into the window whole, with room around them; also those that are not drawn. */
     async function show(ids: (id: string) => boolean, room: number, most: number) {
         const box = stage.value
-        const shown = getNodes.value.filter((n) => ids(n.id)).map((n) => ({ ...n.position, ...sizeOfNode(n) }))
+        const shown = getNodes.value.filter((n) => ids(n.id)).map(standing)
         if (!box || !shown.length) {
             return
         }
         const left = Math.min(...shown.map((n) => n.x))
         const top = Math.min(...shown.map((n) => n.y))
         const width = Math.max(...shown.map((n) => n.x + n.width)) - left
-        const height = Math.max(...shown.map((n) => n.y + n.height)) - top
-        const zoom = Math.min(most, Math.max(LEAST, Math.min(box.clientWidth / (width * (1 + room)), box.clientHeight / (height * (1 + room)))))
-        await setViewport({ x: box.clientWidth / 2 - (left + width / 2) * zoom, y: box.clientHeight / 2 - (top + height / 2) * zoom, zoom })
+        const height = Math.max(...shown.map((n) => n.y + n.height + n.words)) - top
+        const tall = box.clientHeight - FOOT
+        const zoom = Math.min(most, Math.max(LEAST, Math.min(box.clientWidth / (width * (1 + room)), tall / (height * (1 + room)))))
+        await setViewport({ x: box.clientWidth / 2 - (left + width / 2) * zoom, y: tall / 2 - (top + height / 2) * zoom, zoom })
     }
 
     const fit = () => show(() => true, 0.08, 1)
@@ -175,5 +175,5 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         }
     }
 
-    return { onStage, middleOf, freeSpot, ringBelow, reveal, jump, travel, fit, fitSelection }
+    return { onStage, middleOf, freeSpot, reachesOf, spotOfRing, reveal, jump, travel, fit, fitSelection }
 }

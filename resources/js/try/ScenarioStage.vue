@@ -171,7 +171,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                     <tr>
                         <th scope="col">What is changed</th><th scope="col" class="base">baseline</th>
                         <th v-for="s in scenarios" :key="s.id" scope="col">
-                            <input class="field title" :value="s.name" :aria-label="`Name of ${s.name}`" maxlength="80" @change="rename(s, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+                            <input class="field title" :value="s.name" :title="s.name" :aria-label="`Name of ${s.name}`" maxlength="80" @change="rename(s, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
                             <span class="actions">
                                 <button type="button" class="icon-button" :aria-pressed="courses.scenarios.includes(s.id)" :aria-label="`${courses.scenarios.includes(s.id) ? 'Hide' : 'Plot'} ${s.name}`" :title="courses.scenarios.includes(s.id) ? 'Hide in plots' : 'Show in plots'" @click="courses.toggleScenario(s.id)"><Eye v-if="courses.scenarios.includes(s.id)" :size="14" :stroke-width="1.6" /><EyeOff v-else :size="14" :stroke-width="1.6" /></button>
                                 <button type="button" class="icon-button" :aria-label="`Run ${s.name}`" title="Run this one" :disabled="busy" @click="courses.runScenarios([s.id])"><Play :size="13" :stroke-width="1.6" /></button>
@@ -180,7 +180,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                             </span>
                             <span class="on soft">
                                 <button v-for="id in s.on" :key="id" type="button" class="chip" :title="`Builds on it; click to stop`" :aria-label="`${s.name} builds on ${model.model.scenarios[id]?.name}; click to stop`" @click="put(s, { on: s.on.filter((o) => o !== id) })">on {{ model.model.scenarios[id]?.name }} ×</button>
-                                <select v-if="stacking(s).length" :aria-label="`What ${s.name} builds on`" value="" @change="build(s, $event)"><option value="">{{ s.on.length ? '…' : 'builds on …' }}</option><option v-for="o in stacking(s).filter((x) => !s.on.includes(x.id))" :key="o.id" :value="o.id">{{ o.name }}</option></select>
+                                <select v-if="stacking(s).length" :aria-label="`What ${s.name} builds on`" value="" @change="build(s, $event)"><option value="">{{ s.on.length ? 'and on …' : 'builds on …' }}</option><option v-for="o in stacking(s).filter((x) => !s.on.includes(x.id))" :key="o.id" :value="o.id">{{ o.name }}</option></select>
                             </span>
                             <span v-if="stateOf(s)?.words" class="words" :title="stateOf(s)?.words">{{ stateOf(s)?.words }}</span>
                         </th>
@@ -198,7 +198,7 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                             <p v-if="wrong[`${s.id}|${row.part}|${row.id}`]" class="trouble" role="alert">{{ wrong[`${s.id}|${row.part}|${row.id}`] }}</p>
                         </td>
                     </tr>
-                    <tr><th scope="row"><VariableField v-if="parametersLeft.length" :only="parametersLeft" label="Change one more parameter" @choose="added = [...added, { part: 'parameters', id: $event }]" /> <select class="field" aria-label="Add a row" value="" @change="add"><option value="">or a curve or the time …</option><option v-for="a in addable" :key="a.key" :value="a.key">{{ a.name }}</option></select></th></tr>
+                    <tr><th scope="row"><VariableField v-if="parametersLeft.length" :only="parametersLeft" label="Change a parameter" @choose="added = [...added, { part: 'parameters', id: $event }]" /> <select class="field" aria-label="Add a row" value="" @change="add"><option value="">or a curve or the time …</option><option v-for="a in addable" :key="a.key" :value="a.key">{{ a.name }}</option></select></th></tr>
                 </tbody>
             </table>
             <template v-if="ends && columns.length > 1 && ends.rows.length">

@@ -140,7 +140,6 @@ const finding = () => ({
     display: flex;
     gap: 6px;
     align-items: center;
-    margin-left: auto;
 }
 .tree {
     overflow: auto;
