@@ -58,14 +58,15 @@ await shoot('try', 'light', async (page) => {
     await page.getByRole('tab', { name: 'Plots' }).click()
     await page.getByLabel('Which plot').selectOption({ label: 'visitors' })
     await page.getByRole('button', { name: 'How it is shown', exact: true }).click()
-    await page.getByRole('combobox', { name: 'Show' }).selectOption('difference')
+    await page.getByRole('combobox', { name: 'Show', exact: true }).selectOption('difference')
     await page.keyboard.press('Escape')
 })
 await shoot('scenarios', 'light', policies)
 await shoot('trail', 'dark', async (page) => {
     await policies(page)
     await page.getByRole('tab', { name: 'Trail' }).click()
-    await page.getByLabel('Of which variable').selectOption({ label: 'reputation' })
+    await page.getByRole('combobox', { name: 'Ask about another variable' }).fill('reputation')
+    await page.getByRole('combobox', { name: 'Ask about another variable' }).press('Enter')
     await page.getByLabel('In which run').selectOption({ label: 'A cap' })
     await page.getByLabel('Change or difference').selectOption({ label: 'differ from baseline' })
     for (const step of ['talk', 'experience', 'crowding']) {
@@ -141,7 +142,7 @@ await shoot('history', 'light', async (page) => {
     await page.getByRole('list', { name: 'Differences' }).waitFor()
 })
 await shoot('large', 'light', async (page) => {
-    await page.getByLabel('Model file').setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', '1500'], { maxBuffer: 1e9 }) })
+    await page.getByLabel('Model file', { exact: true }).setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', '1500'], { maxBuffer: 1e9 }) })
     await page.locator('header .state', { hasText: 'up to date' }).waitFor({ timeout: 60_000 })
     await page.waitForTimeout(2500)
 })

@@ -19,7 +19,8 @@ const MARGIN = 150
 /** The foot of the window, where its buttons lie over the sheet. */
 const FOOT = 40
 
-/** What stands under things, in pixels of the sheet: the words of a gate, the value of a capsule, a small plot. */
+/** What stands under things, in pixels of the sheet: half the width of a gate’s words; heights of words, of a value, of a small plot. */
+const GATE_WORDS = 52
 const UNDER = { gate: 34, capsule: 18, plot: 32 }
 
 /** Where things lie on the sheet and on the stage, and which one is next in a direction. */
@@ -40,10 +41,13 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         return screenToFlowCoordinate({ x: (box?.left ?? 0) + (box?.width ?? 0) / 2, y: (box?.top ?? 0) + (box?.height ?? 0) / 2 })
     }
 
-    const standing = (n: GraphNode) => ({
-        ...n.position, ...sizeOfNode(n),
-        words: (n.type === 'gate' ? UNDER.gate : n.type === 'capsule' ? UNDER.capsule : 0) + (model.model.placements[n.id]?.plot ? UNDER.plot : 0),
-    })
+    function standing(n: GraphNode) {
+        const size = sizeOfNode(n)
+        const gate = n.type === 'gate'
+        const words = (gate ? UNDER.gate : n.type === 'capsule' ? UNDER.capsule : 0) + (model.model.placements[n.id]?.plot ? UNDER.plot : 0)
+        // The words of a gate are wider than it is.
+        return { x: n.position.x - (gate ? GATE_WORDS - size.width / 2 : 0), y: n.position.y, width: gate ? 2 * GATE_WORDS : size.width, height: size.height, words }
+    }
 
     /** A free spot in sight near the selection, or near the middle of what is seen. */
     function freeSpot(): Point {

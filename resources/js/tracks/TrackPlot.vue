@@ -61,7 +61,12 @@ const dots = computed(() => lines.value.map((line, i) => ({ line, i })).filter((
 
 /** Names at the ends of the lines, each in a place of its own; only as many as there is room for. */
 const named = computed(() => {
-    const found = endNames(lines.value, scales.value, { height: tall - 16, gap: GAP, most: Math.max(2, Math.floor((tall - 4) / GAP)), from: span.value[0], to: span.value[1] })
+    const room = { height: tall - 16, gap: GAP, most: Math.max(2, Math.floor((tall - 4) / GAP)), from: span.value[0], to: span.value[1] }
+    let found = endNames(lines.value, scales.value, room)
+    if (found.rest.length) {
+        // The foot is for saying how many more there are.
+        found = endNames(lines.value, scales.value, { ...room, height: room.height - GAP })
+    }
     return { ends: found.names.map((n) => ({ ...n, y: n.y + 8 })), rest: found.rest }
 })
 const bands = computed(() => bandsOf(options.value, courses.list(measure.value), model.model.elements))
@@ -329,7 +334,7 @@ canvas {
     font-size: 11.5px;
     line-height: 12px;
     color: var(--ink-soft);
-    background: color-mix(in srgb, var(--card) 75%, transparent);
+    background: color-mix(in srgb, var(--card) 92%, transparent);
     border-radius: 4px;
     pointer-events: none;
 }
