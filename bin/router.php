@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 // For PHP's built-in server: files of public/ as they are, everything else through the application.
 $path = rawurldecode((string) parse_url((string) $_SERVER['REQUEST_URI'], PHP_URL_PATH));
-$file = realpath(__DIR__.'/../public'.$path);
+// A file name holds no zero byte.
+$file = str_contains($path, "\0") ? false : realpath(__DIR__.'/../public'.$path);
 $public = (string) realpath(__DIR__.'/../public');
 if ($file !== false && is_file($file) && str_starts_with($file, $public.'/') && ! str_ends_with($file, '.php')) {
     $types = ['js' => 'text/javascript', 'css' => 'text/css', 'svg' => 'image/svg+xml', 'woff2' => 'font/woff2', 'woff' => 'font/woff', 'json' => 'application/json', 'png' => 'image/png'];

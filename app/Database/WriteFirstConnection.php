@@ -20,6 +20,8 @@ final class WriteFirstConnection extends SQLiteConnection
             $this->getPdo()->exec('delete from sqlite_sequence where 0');
         } catch (\PDOException $e) {
             if (! str_contains($e->getMessage(), 'no such table')) {
+                // The transaction has begun all the same. Left open, it would fail every later one of a process that lives on.
+                $this->getPdo()->rollBack();
                 throw $e;
             }
         }

@@ -46,8 +46,15 @@ final class ProblemDocument
             $e instanceof ModelNotFoundException => self::known(404),
             $e instanceof TokenMismatchException => self::known(419),
             $e instanceof HttpExceptionInterface => self::known($e->getStatusCode()),
+            self::isLocked($e) => self::known(503)->withHeaders(['Retry-After' => '1']),
             default => self::known(500),
         };
+    }
+
+    /** Another holds the database for writing, longer than one waits for it. */
+    private static function isLocked(\Throwable $e): bool
+    {
+        return $e instanceof \PDOException && str_contains($e->getMessage(), 'database is locked');
     }
 
     private static function known(int $status): JsonResponse

@@ -24,19 +24,25 @@ final class ProgramStore
     /** Of the sources of the compiler, so that what an older one made is not taken for its own. */
     private static ?string $compiler = null;
 
-    /** @param  string  $folder private to this user; made when missing */
+    /** Whether the folder is ours alone; asked once. */
+    private ?bool $private = null;
+
+    /** @param  string  $folder private to this user; made when missing; empty for none, then all runs from memory */
     public function __construct(private readonly string $folder)
     {
     }
 
-    /** A folder for the command line, in the user's own cache. */
+    /** A folder for the command line, in the user's own cache. Where there is no home, nothing is kept: others could write to /tmp. */
     public static function ofUser(): self
     {
-        $cache = getenv('XDG_CACHE_HOME');
-        $home = getenv('HOME');
-        $base = is_string($cache) && $cache !== '' ? $cache : (is_string($home) && $home !== '' ? $home.'/.cache' : sys_get_temp_dir().'/merry-orbit-'.getmyuid());
+        $cache = (string) getenv('XDG_CACHE_HOME');
+        $home = (string) getenv('HOME');
+        if ($home === '' && function_exists('posix_getpwuid')) {
+            $home = (string) (posix_getpwuid(posix_geteuid())['dir'] ?? '');
+        }
+        $base = $cache !== '' ? $cache : ($home !== '' && $home !== '/' ? "$home/.cache" : '');
 
-        return new self($base.'/merry-orbit/programs');
+        return new self($base === '' ? '' : "$base/merry-orbit/programs");
     }
 
     /**
@@ -48,23 +54,34 @@ final class ProgramStore
     public function programOf(Plan $plan, Method $method, \Closure $compile): Program
     {
         $file = $this->folder.'/p'.hash('xxh128', serialize($plan).$method->value.self::compiler()).'.plan';
-        if (is_file($file)) {
-            $program = @unserialize((string) file_get_contents($file), ['allowed_classes' => [Program::class]]);
-            if ($program instanceof Program) {
-                return $program;
-            }
+        $program = $this->kept($file);
+        if ($program !== null) {
+            return $program;
         }
         $program = $compile();
-        $this->prepare();
+        if (! $this->isPrivate()) {
+            return $program;
+        }
         if (! is_file($file.'.seen')) {
-            touch($file.'.seen');
+            @touch($file.'.seen');
         } else {
-            $new = $file.'.'.bin2hex(random_bytes(6));
-            file_put_contents($new, serialize($program));
-            rename($new, $file);
+            $content = serialize($program);
+            $this->write($file, hash('sha256', $content)."\n".$content);
         }
 
         return $program;
+    }
+
+    /** What was kept of a plan, if it is whole and ours. */
+    private function kept(string $file): ?Program
+    {
+        if (! is_file($file) || ! $this->isPrivate() || ! self::isOurs($file)) {
+            return null;
+        }
+        [$digest, $content] = explode("\n", (string) @file_get_contents($file), 2) + ['', ''];
+        $program = hash_equals(hash('sha256', $content), $digest) ? @unserialize($content, ['allowed_classes' => [Program::class]]) : null;
+
+        return $program instanceof Program ? $program : null;
     }
 
     private static function compiler(): string
@@ -83,8 +100,9 @@ final class ProgramStore
         if ($work >= self::LONG || function_exists('MerryOrbit\\Compiled\\'.$program->function) || is_file($file.'.php') || is_file($file.'.seen')) {
             return $this->load($program->function, $program);
         }
-        $this->prepare();
-        touch($file.'.seen');
+        if ($this->isPrivate()) {
+            @touch($file.'.seen');
+        }
 
         return self::plain($program);
     }
@@ -105,10 +123,12 @@ final class ProgramStore
         $name = 'MerryOrbit\\Compiled\\'.$function;
         if (! function_exists($name)) {
             $file = $this->folder.'/'.$program->function.'.php';
-            if (! is_file($file)) {
-                $this->write($file, $program->source);
+            if ($this->isPrivate() && (self::holds($file, $program->source) || $this->write($file, $program->source))) {
+                self::compile($file);
+            } else {
+                // Without a folder of its own, or on a full disk, it runs from memory. The source is made from parsed formulas only.
+                eval(substr($program->source, strlen('<?php')));
             }
-            self::compile($file);
         }
 
         return (new \ReflectionFunction($name))->getClosure();
@@ -132,26 +152,73 @@ final class ProgramStore
         }
     }
 
-    private function write(string $file, string $source): void
+    /** Whether a file is exactly this source, and nobody else's: what was cut, emptied or put there is never loaded. */
+    private static function holds(string $file, string $source): bool
     {
-        $this->prepare();
+        return is_file($file) && self::isOurs($file) && @file_get_contents($file) === $source;
+    }
+
+    /** Written whole or not at all; false where there is no room. */
+    private function write(string $file, string $content): bool
+    {
         if (random_int(1, 50) === 1) {
             $this->tidy();
         }
         $new = $file.'.'.bin2hex(random_bytes(6));
-        file_put_contents($new, $source);
+        $to = @fopen($new, 'x');
+        $done = $to !== false && @fwrite($to, $content) === strlen($content) && @fflush($to) && @fsync($to);
+        if ($to !== false) {
+            fclose($to);
+        }
         // The opcode cache passes over files that are younger than two seconds.
-        touch($new, time() - 60);
-        rename($new, $file);
+        $done = $done && @chmod($new, 0600) && @touch($new, time() - 60) && @rename($new, $file);
+        if (! $done && $to !== false) {
+            @unlink($new);
+        }
+
+        return $done;
     }
 
-    private function prepare(): void
+    private static function me(): int
     {
-        if (! is_dir($this->folder) && ! @mkdir($this->folder, 0700, true) && ! is_dir($this->folder)) {
-            throw new \RuntimeException("The folder $this->folder for compiled models cannot be made.");
+        return function_exists('posix_geteuid') ? posix_geteuid() : (int) getmyuid();
+    }
+
+    /** A plain file or folder that only this user can write to. */
+    private static function isOurs(string $path): bool
+    {
+        clearstatcache(true, $path);
+
+        return ! is_link($path) && fileowner($path) === self::me() && (fileperms($path) & 0022) === 0;
+    }
+
+    /** Whether nobody else can put something into the folder, or another folder into its place. */
+    private function isPrivate(): bool
+    {
+        return $this->private ??= $this->prepared();
+    }
+
+    private function prepared(): bool
+    {
+        if ($this->folder === '' || (! is_dir($this->folder) && ! @mkdir($this->folder, 0700, true) && ! is_dir($this->folder)) || is_link($this->folder)) {
+            return false;
         }
-        if (fileowner($this->folder) !== (function_exists('posix_geteuid') ? posix_geteuid() : getmyuid())) {
-            throw new \RuntimeException("The folder $this->folder belongs to someone else; compiled models are not read from it.");
+        if (fileowner($this->folder) === self::me() && (fileperms($this->folder) & 0022) === 0020) {
+            // As some systems make folders by habit.
+            @chmod($this->folder, 0700);
+        }
+        if (! self::isOurs($this->folder)) {
+            return false;
+        }
+        for ($above = dirname((string) realpath($this->folder)); ; $above = dirname($above)) {
+            $mode = (int) @fileperms($above);
+            // In a folder that all may write to, as /tmp, only the owner renames what is his if it is sticky.
+            if (($mode & 0002) !== 0 && ($mode & 01000) === 0) {
+                return false;
+            }
+            if ($above === dirname($above)) {
+                return true;
+            }
         }
     }
 

@@ -84,10 +84,61 @@ final class ProgramStoreTest extends TestCase
         self::assertSame([Program::HALTED, 1, [], [6.25]], array_slice((array) $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, 1, 1, 1, null, 7.25), 0, 4), 'it hands over its state before the step at which it is told to halt');
     }
 
-    public function test_a_folder_that_cannot_be_made_is_named(): void
+    private static function firstRow(callable $run): mixed
     {
-        $this->expectExceptionMessage('cannot be made');
-        $program = Compiler::compile(Analyser::analyse(Build::model([], ['only here' => '3.75']))->plan, Method::RungeKutta4);
-        (new ProgramStore('/proc/nowhere/programs'))->load($program->function, $program);
+        $rows = [];
+        $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, -1, 1, 1, null, 7.25);
+
+        /** @var list<list<float>> $rows */
+        return $rows[0][0];
+    }
+
+    public function test_where_nothing_can_be_kept_it_runs_from_memory(): void
+    {
+        foreach (['/proc/nowhere/programs', '/dev/full/programs', ''] as $i => $folder) {
+            $program = Compiler::compile(Analyser::analyse(Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ['tank / '.(7.5 + $i), 'from' => 'tank']]))->plan, Method::Euler);
+            self::assertSame(7.25, self::firstRow((new ProgramStore($folder))->load($program->function, $program)));
+        }
+    }
+
+    /** @return iterable<string, array{string}> */
+    public static function spoilt(): iterable
+    {
+        yield 'another’s code' => ['<?php namespace MerryOrbit\\Compiled; file_put_contents(getenv("MERRY_ORBIT_PROOF"), "ran"); function %s(...$x) { return 666; }'];
+        yield 'nothing' => [''];
+        yield 'half of it' => ['half'];
+    }
+
+    #[\PHPUnit\Framework\Attributes\DataProvider('spoilt')]
+    public function test_a_cut_emptied_or_foreign_source_is_never_loaded(string $content): void
+    {
+        $divisor = 8 + strlen($content) / 1024;
+        $program = Compiler::compile(Analyser::analyse(Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ["tank / $divisor", 'from' => 'tank']]))->plan, Method::Euler);
+        mkdir($this->folder, 0700);
+        $file = "$this->folder/$program->function.php";
+        file_put_contents($file, $content === 'half' ? substr($program->source, 0, intdiv(strlen($program->source), 2)) : sprintf($content, $program->function));
+        chmod($file, 0600);
+        $proof = $this->folder.'/proof';
+        putenv("MERRY_ORBIT_PROOF=$proof");
+        self::assertSame(7.25, self::firstRow((new ProgramStore($this->folder))->load($program->function, $program)));
+        self::assertFileDoesNotExist($proof);
+        self::assertSame($program->source, file_get_contents($file), 'it was made anew');
+    }
+
+    public function test_nothing_is_read_from_a_folder_or_a_file_that_others_can_write_to(): void
+    {
+        mkdir($this->folder, 0777);
+        chmod($this->folder, 0777);
+        $program = Compiler::compile(Analyser::analyse(Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ['tank / 9.125', 'from' => 'tank']]))->plan, Method::Euler);
+        file_put_contents("$this->folder/$program->function.php", $program->source);
+        self::assertSame(7.25, self::firstRow((new ProgramStore($this->folder))->load($program->function, $program)));
+        self::assertNotContains("$this->folder/$program->function.php", array_map(realpath(...), get_included_files()));
+        self::assertSame([$program->function.'.php'], array_values(array_diff((array) scandir($this->folder), ['.', '..'])), 'and nothing is written there');
+    }
+
+    public function test_without_a_home_the_folder_of_all_is_not_used(): void
+    {
+        $out = (string) shell_exec('env -u HOME -u XDG_CACHE_HOME '.escapeshellarg(PHP_BINARY).' -r '.escapeshellarg('require "vendor/autoload.php"; echo (new ReflectionProperty(MerryOrbit\\Core\\Compile\\ProgramStore::class, "folder"))->getValue(MerryOrbit\\Core\\Compile\\ProgramStore::ofUser());'));
+        self::assertFalse(str_starts_with($out, sys_get_temp_dir()), $out);
     }
 }

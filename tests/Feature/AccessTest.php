@@ -26,6 +26,15 @@ final class AccessTest extends TestCase
         self::assertGreaterThan(15, $guarded);
     }
 
+    public function test_an_address_with_a_zero_byte_is_no_fault(): void
+    {
+        $code = '$_SERVER["REQUEST_URI"] = "/%00"; $_SERVER["REQUEST_METHOD"] = "GET"; $_SERVER["HTTP_HOST"] = "localhost"; require "bin/router.php";';
+        $answer = (string) shell_exec(escapeshellarg(PHP_BINARY).' -d display_errors=1 -r '.escapeshellarg($code).' 2>&1');
+        self::assertStringStartsWith('<!doctype html>', $answer);
+        self::assertStringNotContainsString('rror:', $answer);
+        self::assertStringNotContainsString(base_path(), $answer);
+    }
+
     public function test_the_api_description_lists_exactly_the_routes(): void
     {
         $described = [];

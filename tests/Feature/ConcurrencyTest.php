@@ -32,6 +32,32 @@ final class ConcurrencyTest extends TestCase
         parent::tearDown();
     }
 
+    public function test_a_long_lock_is_told_and_breaks_nothing_that_comes_after(): void
+    {
+        $model = StudyMaker::make(User::demoAnalyst(), new Model('Crowd'))->load('model')->model;
+        config(['database.connections.shared.busy_timeout' => 30]);
+        DB::purge('shared');
+        $other = new \PDO("sqlite:$this->file");
+        $other->exec('begin immediate');
+        $edit = static fn (int $base): array => ['base' => $base, 'window' => 'one', 'edits' => [['id' => (string) \Illuminate\Support\Str::uuid(), 'edit' => ['kind' => 'add', 'id' => "p$base", 'element' => 'parameter', 'name' => "share $base"]]]];
+        $first = $this->postJson("/api/models/$model->id/edits", $edit(0));
+        $first->assertStatus(503)->assertHeader('Retry-After', '1');
+        self::assertSame('unavailable', $first->json('code'));
+        // As a worker, which lives on, looks for its next job.
+        for ($i = 0; $i < 3; $i++) {
+            try {
+                DB::transaction(static fn (): null => null);
+                self::fail('Somebody else holds the lock.');
+            } catch (\PDOException $e) {
+                self::assertStringContainsString('database is locked', $e->getMessage());
+            }
+        }
+        $other->exec('rollback');
+        self::assertSame(7, DB::transaction(static fn (): int => 7));
+        $this->postJson("/api/models/$model->id/edits", $edit(0))->assertOk();
+        $this->postJson("/api/models/$model->id/edits", $edit(1))->assertOk();
+    }
+
     public function test_many_writers_at_once_lose_nothing(): void
     {
         $model = StudyMaker::make(User::demoAnalyst(), new Model('Crowd'))->load('model')->model;

@@ -90,6 +90,19 @@ describe('the client of the API', () => {
         }
     })
 
+    it('wait as long as a busy server asks for, without a word', async () => {
+        vi.useFakeTimers()
+        answers(new Response('', { status: 503, headers: { 'Retry-After': '1' } }), new Response('', { status: 503, headers: { 'Retry-After': '2' } }), new Response('{"data": []}'))
+        const asked = api.studies()
+        await vi.advanceTimersByTimeAsync(999)
+        expect(fetched()).toHaveLength(1)
+        await vi.advanceTimersByTimeAsync(1)
+        expect(fetched()).toHaveLength(2)
+        await vi.advanceTimersByTimeAsync(2000)
+        expect(await asked).toEqual([])
+        vi.useRealTimers()
+    })
+
     it('gets a new session once when the old one ran out', async () => {
         answers(problem(419, { detail: 'too old' }), new Response('{}'), new Response('{"data": []}'))
         expect(await api.studies()).toEqual([])

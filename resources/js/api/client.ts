@@ -19,7 +19,11 @@ function token(): string {
     return cookie ? decodeURIComponent(cookie.slice('XSRF-TOKEN='.length)) : ''
 }
 
-async function send(method: string, path: string, body?: unknown, again = true): Promise<Response> {
+/** So often a server that is busy for a moment is asked again, and the longest wait between, in milliseconds. */
+const MOST_WAITS = 12
+const LONGEST_WAIT = 10_000
+
+async function send(method: string, path: string, body?: unknown, again = true, waits = 0): Promise<Response> {
     const text = typeof body === 'string'
     let response: Response
     try {
@@ -41,7 +45,12 @@ async function send(method: string, path: string, body?: unknown, again = true):
     if (response.status === 419 && again) {
         // The session ran out while the page was open: a new one comes with any answer.
         await fetch('/api/health').catch(() => null)
-        return send(method, path, body, false)
+        return send(method, path, body, false, waits)
+    }
+    const after = Number(response.headers.get('Retry-After'))
+    if (response.status === 503 && after > 0 && waits < MOST_WAITS) {
+        await new Promise((resolve) => { window.setTimeout(resolve, Math.min(LONGEST_WAIT, 1000 * after)) })
+        return send(method, path, body, again, waits + 1)
     }
     if (response.status >= 502) {
         throw new ConnectionError()
