@@ -84,3 +84,22 @@ test('two windows on one model: nothing is lost, the other is told, and a clash 
     await dialog.getByRole('button', { name: 'Keep mine' }).click()
     await expect(card(page).locator('.cm-content')).toHaveText('30%')
 })
+
+test('edits that the server cannot take wait, through a reload, and are saved by themselves', async ({ page }) => {
+    await openCopy(page)
+    let full = true
+    await page.route('**/edits', (route) => full ? route.fulfill({ status: 500, contentType: 'application/json', body: '{"code": "trouble", "detail": "The disk is full."}' }) : route.continue())
+    await outlined(page, 'boat load').click()
+    await card(page).getByLabel('Unit', { exact: true }).fill('m^3/boat')
+    await card(page).getByLabel('Unit', { exact: true }).press('Enter')
+    await expect(state(page)).toContainText('not saved yet · 1 edit waits here')
+    await page.reload()
+    await expect(state(page)).toContainText('not saved yet', { timeout: 15_000 })
+    await state(page).click()
+    await expect(card(page).getByRole('alert')).toContainText('The disk is full.')
+    full = false
+    await expect(state(page)).toContainText('up to date', { timeout: 40_000 })
+    await page.reload()
+    await outlined(page, 'boat load').click()
+    await expect(card(page).getByLabel('Unit', { exact: true })).toHaveValue('m^3/boat')
+})

@@ -99,15 +99,64 @@ describe('the open model', () => {
         expect(api.edit).toHaveBeenCalledTimes(2)
     })
 
-    it('gives up on an edit that the server trips over, but not at once, and goes on with the next', async () => {
+    it('never lets go of an edit that the server trips over, and saves all by itself when it can', async () => {
+        const store = useModel()
+        let full = true
+        vi.mocked(api.edit).mockImplementation((_, base) => full ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
+        const first = store.edit({ kind: 'one' })
+        const second = store.edit({ kind: 'two' })
+        await vi.advanceTimersByTimeAsync(120_000)
+        expect(vi.mocked(api.edit).mock.calls.length).toBeGreaterThan(5)
+        expect([store.pending.length, store.held, store.stuck]).toEqual([2, 'It cannot be so.', true])
+        expect(JSON.parse(localStorage.getItem('merry-orbit:pending:m') ?? '[]')).toHaveLength(2)
+        full = false
+        await vi.advanceTimersByTimeAsync(31_000)
+        await Promise.all([first, second])
+        expect([store.pending.length, store.held, store.stuck, store.revision]).toEqual([0, '', false, 5])
+    })
+
+    it('waits for a session that is gone', async () => {
+        const store = useModel()
+        vi.mocked(api.edit).mockRejectedValueOnce(refused(401)).mockImplementation((_, base) => Promise.resolve(news(base, base + 1)))
+        const done = store.edit({ kind: 'one' })
+        await settle()
+        expect(store.pending).toHaveLength(1)
+        await vi.advanceTimersByTimeAsync(1600)
+        await done
+        expect(store.pending).toEqual([])
+    })
+
+    it('keeps what its person sets aside, through a reload, to be sent again or thrown away', async () => {
         const store = useModel()
         vi.mocked(api.edit).mockImplementation((_, base, __, edits) => edits[0]?.edit.kind === 'bad' ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
         const bad = store.edit({ kind: 'bad' }).catch((e: unknown) => e)
         const good = store.edit({ kind: 'good' })
-        await vi.advanceTimersByTimeAsync(10_000)
+        await vi.advanceTimersByTimeAsync(20_000)
+        expect(store.stuck).toBe(true)
+        store.setAside()
         expect(await bad).toBeInstanceOf(ProblemError)
+        await vi.advanceTimersByTimeAsync(31_000)
         await good
-        expect(vi.mocked(api.edit).mock.calls.filter((c) => c[3][0]?.edit.kind === 'bad')).toHaveLength(5)
+        expect(store.aside.map((a) => a.edit.kind)).toEqual(['bad'])
+        setActivePinia(createPinia())
+        const reloaded = useModel()
+        await reloaded.open('m')
+        expect(reloaded.aside.map((a) => [a.edit.kind, a.sentence])).toEqual([['bad', 'It cannot be so.']])
+        vi.mocked(api.edit).mockImplementation((_, base) => Promise.resolve(news(base, base + 1)))
+        expect(await reloaded.sendAgain(reloaded.aside[0] as never)).toBe(true)
+        expect([reloaded.aside, localStorage.length]).toEqual([[], 0])
+    })
+
+    it('keeps a refused edit of which nobody knows any more', async () => {
+        localStorage.setItem('merry-orbit:pending:m', JSON.stringify([{ id: 'x', edit: { kind: 'rename', id: 'a', name: '' } }]))
+        vi.mocked(api.edit).mockRejectedValue(refused(422))
+        const store = useModel()
+        await store.open('m')
+        await settle()
+        expect([store.pending, store.aside.map((a) => a.sentence)]).toEqual([[], ['It cannot be so.']])
+        expect(useNotices().all.at(-1)?.words).toContain('kept on the card of the study')
+        store.throwAway(store.aside[0] as never)
+        expect(localStorage.length).toBe(0)
     })
 
     it('hands a refusal to who asked, and changes nothing', async () => {

@@ -9,6 +9,7 @@ import HealthList from './HealthList.vue'
 import ImportLog from './ImportLog.vue'
 import NoteField from './NoteField.vue'
 import TimeCard from './TimeCard.vue'
+import WaitingEdits from './WaitingEdits.vue'
 
 const model = useModel()
 const runs = useRuns()
@@ -29,6 +30,7 @@ watch(() => model.model.sameUnits, (lines) => { sameUnits.value = lines.join('\n
             <button v-if="runs.shown.fault.remedy" type="button" class="button" @click="mend(runs.shown.fault.remedy)">{{ runs.shown.fault.remedy.words }}</button>
         </div>
         <div v-if="runs.refusal" class="fault" role="alert"><p>{{ runs.refusal }}</p></div>
+        <WaitingEdits />
         <HealthList />
         <ImportLog />
         <TimeCard />

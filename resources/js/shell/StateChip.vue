@@ -16,6 +16,9 @@ const state = computed(() => {
     if (model.offline) {
         return { tone: 'trouble', words: waiting ? `no connection · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` : 'no connection' }
     }
+    if (model.held) {
+        return { tone: 'trouble', words: `not saved yet · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` }
+    }
     const missing = model.missing.length
     const wrong = model.hindrances.length - missing
     if (missing + wrong) {

@@ -10,6 +10,9 @@ import { useNotices } from './notices'
 /** What waits to be sent: an edit, or a step back or forward. */
 interface Pending { id: string, edit?: Edit, step?: 'undo' | 'redo' }
 
+/** An edit that was refused, or that its person set aside, with the reason: kept until it is sent again or thrown away. */
+export interface Aside { id: string, edit: Edit, sentence: string }
+
 type RunsAlong = (ask: (then?: RunWish) => Promise<News>) => Promise<News>
 
 export interface Clash { sentence: string, edit: Edit, theirs: Thing | null }
@@ -17,7 +20,13 @@ export interface Clash { sentence: string, edit: Edit, theirs: Thing | null }
 /** This browser window, so that it is not told of its own edits. */
 const WINDOW = crypto.randomUUID().slice(0, 13)
 
+/** After so many tries it is offered to set an edit aside that the server trips over; it is never done unasked. */
 const MOST_TRIPS = 5
+/** Between two tries, in milliseconds: first, and at most. */
+const PAUSE = 1500
+const LONGEST_PAUSE = 30_000
+/** Answers after which an edit goes on waiting: the session is gone, too many requests; and all above 500. */
+const WAITS = new Set([401, 419, 429])
 
 /** So many things make a model large: its edits are sent with a wish for the run, and what changed is asked for afterwards; it is run for what is in sight first, and links are asked about later. */
 export const LARGE = 400
@@ -40,6 +49,10 @@ export const useModel = defineStore('model', () => {
     const steps = ref<Steps>({})
     const pending = ref<Pending[]>([])
     const offline = ref(false)
+    /** Why the server cannot take edits at the moment. */
+    const held = ref('')
+    const stuck = ref(false)
+    const aside = ref<Aside[]>([])
     /** The newest revision that is known to be on disk, before what changed with it is. */
     const written = ref(-1)
     const loaded = ref(false)
@@ -93,6 +106,43 @@ export const useModel = defineStore('model', () => {
         }
     }
 
+    const asideStore = () => `merry-orbit:aside:${id.value}`
+    function putAside(list: Aside[]) {
+        aside.value = list
+        try {
+            if (list.length) {
+                localStorage.setItem(asideStore(), JSON.stringify(list))
+            } else {
+                localStorage.removeItem(asideStore())
+            }
+        } catch {
+            // Without storage it is kept in the page.
+        }
+    }
+    /** Takes the first edit that waits out of the line, so that those behind it can go on. */
+    function setAside() {
+        const [first] = pending.value
+        if (first?.edit) {
+            putAside([...aside.value, { id: first.id, edit: first.edit, sentence: held.value }])
+        }
+        if (first) {
+            pending.value = pending.value.slice(1)
+            remember()
+            waiters.get(first.id)?.reject(new ProblemError(500, 'aside', 'It is set aside, on the card of the study.', {}))
+            waiters.delete(first.id)
+        }
+        trips = 0
+        stuck.value = false
+        void flush()
+    }
+    function sendAgain(one: Aside) {
+        putAside(aside.value.filter((a) => a.id !== one.id))
+        return attempt(one.edit)
+    }
+    function throwAway(one: Aside) {
+        putAside(aside.value.filter((a) => a.id !== one.id))
+    }
+
     /** Who makes the runs says how an edit is sent together with a wish for one. */
     function runAlong(how: RunsAlong) {
         along = how
@@ -110,6 +160,11 @@ export const useModel = defineStore('model', () => {
             pending.value = JSON.parse(localStorage.getItem(store()) ?? '[]') as Pending[]
         } catch {
             pending.value = []
+        }
+        try {
+            aside.value = JSON.parse(localStorage.getItem(asideStore()) ?? '[]') as Aside[]
+        } catch {
+            aside.value = []
         }
         loaded.value = true
         void flush()
@@ -197,20 +252,23 @@ export const useModel = defineStore('model', () => {
                     news = await api.news(id.value, revision.value)
                 }
                 offline.value = false
+                held.value = ''
+                stuck.value = false
                 trips = 0
                 pending.value = pending.value.slice(1)
                 remember()
                 await take(news)
                 waiters.get(item.id)?.resolve()
             } catch (error) {
-                // An edit waits while nobody answers; one that the server trips over is tried a few times more.
-                const again = error instanceof ConnectionError || (error instanceof ProblemError && error.status >= 500 && ++trips < MOST_TRIPS)
-                if (again) {
-                    offline.value = error instanceof ConnectionError
-                    if (offline.value) {
-                        showWaiting()
-                    }
-                    window.setTimeout(() => { void flush() }, 1500)
+                // An edit waits while nobody answers or the server cannot take it; only an answer about the edit itself ends that.
+                const tripped = error instanceof ProblemError && (error.status >= 500 || WAITS.has(error.status))
+                if (error instanceof ConnectionError || tripped) {
+                    offline.value = !tripped
+                    held.value = tripped ? error.message : ''
+                    trips += tripped ? 1 : 0
+                    stuck.value = trips >= MOST_TRIPS
+                    showWaiting()
+                    window.setTimeout(() => { void flush() }, tripped ? Math.min(LONGEST_PAUSE, PAUSE * 2 ** Math.max(0, trips - 3)) : PAUSE)
                     break
                 }
                 trips = 0
@@ -219,7 +277,11 @@ export const useModel = defineStore('model', () => {
                 if (error instanceof ProblemError && error.status === 409 && item.edit) {
                     clash.value = { sentence: error.message, edit: item.edit, theirs: error.details.theirs as Thing | null }
                 } else if (!waiters.has(item.id)) {
-                    notices.trouble((error as Error).message)
+                    // Nobody is there any more who would show it where it was typed.
+                    if (item.edit) {
+                        putAside([...aside.value, { id: item.id, edit: item.edit, sentence: (error as Error).message }])
+                    }
+                    notices.trouble(`${(error as Error).message} The edit is kept on the card of the study.`)
                 }
                 waiters.get(item.id)?.reject(error)
                 if (guessed.delete(item.id)) {
@@ -338,8 +400,8 @@ export const useModel = defineStore('model', () => {
     }
 
     return {
-        id, study, revision, written, model, steps, pending, offline, loaded, clash, things, hindrances, missing, remarks, idByName,
+        id, study, revision, written, model, steps, pending, offline, held, stuck, aside, loaded, clash, things, hindrances, missing, remarks, idByName,
         firstSheet, sheetOf, groupOf, problemOf, moment,
-        open, runAlong, edit, attempt, together, place, step, restore, listen, remove, settleClash,
+        open, runAlong, setAside, sendAgain, throwAway, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }
 })

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useModel, type Aside } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+
+/** Edits that are not on disk: those that wait, with the reason, and those that were refused or set aside. */
+const model = useModel()
+const notices = useNotices()
+const waiting = computed(() => model.pending.length)
+
+const wordsOf = ({ edit }: Aside) => `${edit.kind}: ${['words', 'name', 'text', 'title'].map((key) => edit[key]).find((v) => typeof v === 'string' && v) ?? model.model.elements[String(edit.id)]?.name ?? ''}`
+
+async function copy(one: Aside) {
+    try {
+        await navigator.clipboard.writeText(JSON.stringify(one.edit, null, 2))
+        notices.say('The edit is on the clipboard.')
+    } catch {
+        notices.trouble('The browser does not let the page write to the clipboard.')
+    }
+}
+</script>
+
+<template>
+    <div v-if="model.held" class="waiting" role="alert">
+        <p><b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> {{ model.held }} {{ waiting === 1 ? 'It waits' : 'They wait' }} in this browser, and {{ waiting === 1 ? 'is' : 'are' }} sent again by {{ waiting === 1 ? 'itself' : 'themselves' }}.</p>
+        <button v-if="model.stuck" type="button" class="button" @click="model.setAside">Set the first of them aside</button>
+    </div>
+    <div v-for="one in model.aside" :key="one.id" class="waiting">
+        <p><b>Not done: {{ wordsOf(one) }}</b><br />{{ one.sentence }}</p>
+        <p class="acts">
+            <button type="button" class="button" @click="model.sendAgain(one)">Send again</button>
+            <button type="button" class="button" @click="copy(one)">Copy</button>
+            <button type="button" class="button" @click="model.throwAway(one)">Throw away</button>
+        </p>
+    </div>
+</template>
+
+<style scoped>
+.waiting {
+    padding: 8px 12px;
+    border: 1px solid var(--brick);
+    border-left-width: 4px;
+    border-radius: 8px;
+    font-size: 13px;
+}
+.acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    margin-top: 8px;
+}
+.waiting > .button {
+    margin-top: 8px;
+}
+</style>
