@@ -51,6 +51,8 @@ const setting = computed(() => ({ ...size.value, time: model.model.time, playhea
 
 const isOver = computed(() => plot.kind === undefined || plot.kind === 'lines')
 const GAP = 16
+/** The name of the time axis stands below the names of lines. */
+const AXIS_NAME = 10
 /** Names beside the plane: at the ends of lines over time, else one below the other. */
 const names = computed(() => {
     const plane = planeOf(setting.value)
@@ -62,7 +64,7 @@ const names = computed(() => {
         return { list: paths.map((p, i) => ({ key: p.key, words: p.name, full: p.name, colour: p.colour, dash: p.dash, top: plane.top + 4 + i * 18 })), rest: '' }
     }
     const { lines: all, scales } = scaledLines(plot, list.value, elements.value)
-    const found = endNames(all, scales, { height: plane.height, gap: GAP, most: Math.max(2, Math.floor(plane.height / GAP)), from: span.value[0], to: span.value[1] })
+    const found = endNames(all, scales, { height: plane.height, foot: AXIS_NAME, gap: GAP, most: Math.max(2, Math.floor((plane.height - AXIS_NAME) / GAP)), from: span.value[0], to: span.value[1] })
     return { list: found.names.map((n) => ({ key: n.full, words: n.words, full: n.full, colour: n.lines[0]?.colour ?? '--ink', dash: n.lines[0]?.dash ?? [], top: plane.top + n.y - 9 })), rest: found.rest.map((l) => l.name).join(', ') }
 })
 /** What a logarithmic axis cannot show is said. */

@@ -4,7 +4,7 @@ import { share, type Scale } from './scale'
 /** A name at the ends of lines: of one, or of several that lie on each other. */
 export interface EndName { lines: Line[], words: string, /** All names, for the asking. */ full: string, y: number }
 
-interface Room { height: number, /** Between two names. */ gap: number, /** Names that fit. */ most: number, /** The part of time that is shown. */ from: number, to: number }
+interface Room { height: number, /** Between two names. */ gap: number, /** Names that fit. */ most: number, /** The part of time that is shown. */ from: number, to: number, /** Kept free at the foot. */ foot?: number }
 
 /** Moments at which lines are compared. */
 const LOOKS = 60
@@ -41,7 +41,7 @@ function course(line: Line, scale: Scale, from: number, to: number): number[] {
 const alike = (a: number[], b: number[]) => a.every((v, i) => (Number.isNaN(v) && Number.isNaN(b[i] as number)) || Math.abs(v - (b[i] as number)) < SAME)
 
 /** Names for the ends of lines, in places of their own; lines that lie on each other share one: "baseline = A price". */
-export function endNames(lines: Line[], scales: Scale[], { height, gap, most, from, to }: Room): { names: EndName[], rest: Line[] } {
+export function endNames(lines: Line[], scales: Scale[], { height, gap, most, from, to, foot = 0 }: Room): { names: EndName[], rest: Line[] } {
     const groups: { lines: Line[], course: number[], y: number }[] = []
     for (const [i, line] of lines.entries()) {
         const scale = scales[i] as Scale
@@ -57,7 +57,7 @@ export function endNames(lines: Line[], scales: Scale[], { height, gap, most, fr
     }
     const ordered = [...groups].sort((a, b) => Number(b.lines.some((l) => l.main)) - Number(a.lines.some((l) => l.main)))
     const shown = ordered.slice(0, groups.length > most ? Math.max(1, most - 1) : most)
-    const places = apart(shown.map((g) => Math.min(height, Math.max(0, g.y))), gap, height)
+    const places = apart(shown.map((g) => Math.min(height - foot, Math.max(0, g.y))), gap, height - foot)
     return {
         names: shown.map((g, i) => {
             const names = g.lines.map((l) => l.brief)

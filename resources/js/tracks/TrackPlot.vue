@@ -65,7 +65,7 @@ const named = computed(() => {
     let found = endNames(lines.value, scales.value, room)
     if (found.rest.length) {
         // The foot is for saying how many more there are.
-        found = endNames(lines.value, scales.value, { ...room, height: room.height - GAP })
+        found = endNames(lines.value, scales.value, { ...room, foot: GAP })
     }
     return { ends: found.names.map((n) => ({ ...n, y: n.y + 8 })), rest: found.rest }
 })

@@ -264,6 +264,7 @@ td {
     position: sticky;
     left: -16px;
     z-index: 1;
+    min-width: 150px;
     background: var(--card);
 }
 .settings thead th:first-child,

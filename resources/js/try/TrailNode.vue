@@ -95,7 +95,7 @@ const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?
             <button v-if="thing" type="button" class="icon-button" :aria-label="`Show ${name} on its sheet`" title="Show it on its sheet" @click="view.goTo(element)"><MapPin :size="14" :stroke-width="1.6" /></button>
         </div>
         <template v-if="open && !leaf">
-            <p v-if="trouble" class="trouble">{{ trouble }}</p>
+            <p v-if="trouble" class="trouble"><SaidText :text="trouble" /></p>
             <template v-else-if="answer && !path.length">
                 <section v-if="answer.changes?.length" class="changes">
                     <h3>What was changed</h3>
