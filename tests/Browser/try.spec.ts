@@ -236,6 +236,8 @@ test('tracks hold several lines, are zoomed and set, and plots leave as files', 
     await page.getByRole('checkbox', { name: 'each its own axis' }).check()
     await page.getByRole('combobox', { name: 'Show' }).selectOption('percent')
     await page.keyboard.press('Escape')
+    // A press while it goes would only close it.
+    await expect(page.getByRole('combobox', { name: 'Show', exact: true })).toBeHidden()
     await expect(both.getByRole('img')).toHaveAttribute('aria-label', /At year 30: kelp \S+ %, urchins \S+ %/)
     // A drag over the plot zooms; the button goes back.
     const plot = await both.locator('.plot').boundingBox()
