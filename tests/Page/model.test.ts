@@ -115,6 +115,21 @@ describe('the open model', () => {
         expect([store.pending.length, store.held, store.stuck, store.revision]).toEqual([0, '', false, 5])
     })
 
+    it('tries once at a time, however many edits wait, and says no more that it is held when the last one is gone', async () => {
+        const store = useModel()
+        vi.mocked(api.edit).mockRejectedValue(refused(500))
+        for (let i = 0; i < 6; i++) {
+            store.edit({ kind: `k${i}` }).catch(() => undefined)
+            await settle()
+        }
+        const before = vi.mocked(api.edit).mock.calls.length
+        await vi.advanceTimersByTimeAsync(60_000)
+        expect(vi.mocked(api.edit).mock.calls.length - before).toBeLessThan(8)
+        vi.mocked(api.edit).mockRejectedValue(refused(422))
+        await vi.advanceTimersByTimeAsync(31_000)
+        expect([store.pending, store.held, store.stuck]).toEqual([[], '', false])
+    })
+
     it('waits for a session that is gone', async () => {
         const store = useModel()
         vi.mocked(api.edit).mockRejectedValueOnce(refused(401)).mockImplementation((_, base) => Promise.resolve(news(base, base + 1)))
@@ -137,11 +152,15 @@ describe('the open model', () => {
         expect(await bad).toBeInstanceOf(ProblemError)
         await vi.advanceTimersByTimeAsync(31_000)
         await good
+        expect([store.held, store.stuck, store.pending]).toEqual(['', false, []])
         expect(store.aside.map((a) => a.edit.kind)).toEqual(['bad'])
         setActivePinia(createPinia())
         const reloaded = useModel()
         await reloaded.open('m')
         expect(reloaded.aside.map((a) => [a.edit.kind, a.sentence])).toEqual([['bad', 'It cannot be so.']])
+        vi.mocked(api.edit).mockRejectedValueOnce(refused(422))
+        expect(await reloaded.sendAgain(reloaded.aside[0] as never)).toBe(false)
+        expect(reloaded.aside).toHaveLength(1)
         vi.mocked(api.edit).mockImplementation((_, base) => Promise.resolve(news(base, base + 1)))
         expect(await reloaded.sendAgain(reloaded.aside[0] as never)).toBe(true)
         expect([reloaded.aside, localStorage.length]).toEqual([[], 0])

@@ -9,7 +9,7 @@ import { axisWords, measureWords } from './words'
 
 interface From { plot: Plot, courses: Course[], elements: Record<string, Thing>, unit: string }
 
-/** Runs that save more moments travel thinned; a table has no more rows than that. */
+/** The head of a column: what it is of, its unit, measure and run. */
 const head = (name: string, unit: string, measure: string, run: string) => [`${name}${unit ? ` (${unit})` : ''}`, measure, run].filter(Boolean).join(', ')
 
 const shown = (value: number | undefined | null, unit: string): Cell => (value === undefined || value === null || !Number.isFinite(value) ? null : rounded(shownValue(value, unit)))
@@ -19,7 +19,7 @@ export function columnHead(line: Line, { plot, courses, elements }: Omit<From, '
     const measure = plot.options?.measure
     const unit = measure === 'percent' || measure === 'normalised' || measure === 'difference-percent' ? '%' : shownUnit(line.unit)
     const run = courses.find((c) => c.key === line.course)?.name ?? ''
-    return head(elements[line.element]?.name ?? line.element, unit, measureWords(measure), courses.length > 1 || measure ? run : '')
+    return head(elements[line.element]?.name ?? line.element, unit, measureWords(measure), courses.length > 1 || measureWords(measure) ? run : '')
 }
 
 /** What a plot shows, as rows with a head: values over time, the classes of a histogram, the pairs of a phase plot, bars. */

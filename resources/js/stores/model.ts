@@ -61,6 +61,15 @@ export const useModel = defineStore('model', () => {
     let sending = false
     let along: RunsAlong | null = null
     let trips = 0
+    /** The next try; one at a time, however many edits wait. */
+    let nextTry = 0
+
+    /** Nothing is in the way any more. */
+    function released() {
+        trips = 0
+        held.value = ''
+        stuck.value = false
+    }
 
     const things = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
     const hindrances = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
@@ -131,13 +140,16 @@ export const useModel = defineStore('model', () => {
             waiters.get(first.id)?.reject(new ProblemError(500, 'aside', 'It is set aside, on the card of the study.', {}))
             waiters.delete(first.id)
         }
-        trips = 0
-        stuck.value = false
+        released()
         void flush()
     }
-    function sendAgain(one: Aside) {
-        putAside(aside.value.filter((a) => a.id !== one.id))
-        return attempt(one.edit)
+    /** What is refused once more stays where it was. */
+    async function sendAgain(one: Aside): Promise<boolean> {
+        const done = await attempt(one.edit)
+        if (done) {
+            putAside(aside.value.filter((a) => a.id !== one.id))
+        }
+        return done
     }
     function throwAway(one: Aside) {
         putAside(aside.value.filter((a) => a.id !== one.id))
@@ -151,6 +163,7 @@ export const useModel = defineStore('model', () => {
     async function open(modelId: string) {
         id.value = modelId
         loaded.value = false
+        released()
         const answer = await api.model(modelId)
         study.value = answer.study
         revision.value = answer.revision
@@ -252,9 +265,7 @@ export const useModel = defineStore('model', () => {
                     news = await api.news(id.value, revision.value)
                 }
                 offline.value = false
-                held.value = ''
-                stuck.value = false
-                trips = 0
+                released()
                 pending.value = pending.value.slice(1)
                 remember()
                 await take(news)
@@ -268,10 +279,11 @@ export const useModel = defineStore('model', () => {
                     trips += tripped ? 1 : 0
                     stuck.value = trips >= MOST_TRIPS
                     showWaiting()
-                    window.setTimeout(() => { void flush() }, tripped ? Math.min(LONGEST_PAUSE, PAUSE * 2 ** Math.max(0, trips - 3)) : PAUSE)
+                    window.clearTimeout(nextTry)
+                    nextTry = window.setTimeout(() => { void flush() }, tripped ? Math.min(LONGEST_PAUSE, PAUSE * 2 ** Math.max(0, trips - 3)) : PAUSE)
                     break
                 }
-                trips = 0
+                released()
                 pending.value = pending.value.slice(1)
                 remember()
                 if (error instanceof ProblemError && error.status === 409 && item.edit) {

@@ -133,7 +133,7 @@ export function tickWords(values: number[], unit = ''): string[] {
     const places = Math.min(12, Math.max(0, -Math.floor(Math.log10(step / divisor) + 1e-9)))
     const digits = [0, 1, 2].map((more) => places + more).find((d) => shown.every((v) => Math.abs(v / divisor - Number((v / divisor).toFixed(d))) < 1e-6 * step / divisor)) ?? places
     return shown.map((v) => {
-        const text = minus(format({ minimumFractionDigits: digits, maximumFractionDigits: digits }).format(Math.abs(v) < 1e-9 * most ? 0 : v / divisor))
-        return Math.abs(v) < 1e-9 * most ? '0' : far ? text + mark : mark ? `${text} ${mark}` : text
+        const text = minus(format({ minimumFractionDigits: digits, maximumFractionDigits: digits }).format(Math.abs(v) < NOISE * most ? 0 : v / divisor))
+        return Math.abs(v) < NOISE * most ? '0' : far ? text + mark : mark ? `${text} ${mark}` : text
     })
 }
