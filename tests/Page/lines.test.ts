@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest'
-import { asCsv, asTabs } from '@/charts/download'
+import { asCsv, asTabs } from '@/ui/download'
 import { apart, endNames } from '@/charts/endNames'
 import { binsOf, sharesOf } from '@/charts/histogram'
 import { linesOf, lookOf, nearest, paint, valueAt } from '@/charts/lines'

@@ -5,6 +5,7 @@ import type { LogLine } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
+import { GRADES } from '@/ui/grades'
 import SaidText from '@/ui/SaidText.vue'
 
 /** What was not carried over from the file that the study was made of, by how much it matters; each line can be ticked off. */
@@ -12,12 +13,11 @@ const model = useModel()
 const view = useView()
 const notices = useNotices()
 const log = ref<LogLine[]>([])
-const GRADES = [['numbers', 'Changes numbers'], ['drawing', 'Changes the drawing'], ['information', 'For your information']] as const
 
 watch(() => model.study, async (study) => {
     log.value = study ? await api.importLog(study).catch(() => []) : []
 }, { immediate: true })
-const groups = computed(() => GRADES.map(([grade, title]) => ({ grade, title, lines: log.value.map((line, i) => ({ ...line, i })).filter((l) => l.grade === grade) })).filter((g) => g.lines.length))
+const groups = computed(() => GRADES.map(([grade, words]) => ({ grade, title: `${words.charAt(0).toUpperCase()}${words.slice(1)}`, lines: log.value.map((line, i) => ({ ...line, i })).filter((l) => l.grade === grade) })).filter((g) => g.lines.length))
 const open = computed(() => log.value.filter((l) => !l.done).length)
 
 async function tick(lines: number[], done: boolean) {

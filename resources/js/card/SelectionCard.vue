@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { AlignCenterHorizontal, AlignCenterVertical, AlignEndHorizontal, AlignEndVertical, AlignHorizontalSpaceBetween, AlignStartHorizontal, AlignStartVertical, AlignVerticalSpaceBetween, Copy, LineChart, Trash2, Wand2 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
-import { ARRANGEMENTS } from '@/canvas/arrange'
+import { ARRANGEMENTS } from '@/ui/arrange'
 import { newId } from '@/ui/ids'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'

@@ -1,7 +1,7 @@
 import type { Measure, Plot, PlotOptions, Thing } from '@/api/types'
 import type { Course } from '@/stores/courses'
 import { extent, share, type Scale } from './scale'
-import { indexAt } from './times'
+import { indexAt } from '@/ui/times'
 import { inShort, measuredUnit } from './words'
 
 /** One line of a plot, as it is measured. `colour` is a token; `unit` is that of the values. */

@@ -1,7 +1,7 @@
 import type { Plot, Thing } from '@/api/types'
 import type { Course } from '@/stores/courses'
 import { rounded, shownUnit, shownValue } from '@/ui/numbers'
-import type { Cell } from './download'
+import type { Cell } from '@/ui/download'
 import { binsOf } from './histogram'
 import { linesOf, valueAt, type Line } from './lines'
 import { phasePaths } from './options'

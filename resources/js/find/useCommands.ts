@@ -1,5 +1,5 @@
 import { computed } from 'vue'
-import { ARRANGEMENTS } from '@/canvas/arrange'
+import { ARRANGEMENTS } from '@/ui/arrange'
 import { useCatalogue } from '@/stores/catalogue'
 import { useCourses } from '@/stores/courses'
 import { useExports } from '@/stores/exports'

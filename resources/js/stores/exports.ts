@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import { api } from '@/api/client'
 import type { LogLine } from '@/api/types'
-import { download } from '@/charts/download'
+import { download } from '@/ui/download'
 import { useNotices } from './notices'
 
 /** Studies as files, with what the format could not hold; what fails says so. */

@@ -8,6 +8,7 @@ import type { LogLine, Study } from '@/api/types'
 import OrbitMark from '@/shell/OrbitMark.vue'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
+import { gradeWords } from '@/ui/grades'
 import SaidText from '@/ui/SaidText.vue'
 import StudyCard from './StudyCard.vue'
 
@@ -17,7 +18,6 @@ const view = useView()
 const studies = shallowRef<Study[] | null>(null)
 const chooser = ref<HTMLInputElement>()
 const dragging = ref(false)
-const GRADES = { numbers: 'changes numbers', drawing: 'changes the drawing', information: 'for your information' }
 const imported = shallowRef<{ study: Study, log: LogLine[] } | null>(null)
 
 async function load() {
@@ -121,7 +121,7 @@ async function remove(study: Study) {
         <Dialog :visible="imported !== null" modal :header="`Imported “${imported?.study.name}”`" :style="{ width: '540px' }" @update:visible="imported = null">
             <p class="soft">Everything came over but for this. The list stays with the study, beside its time settings.</p>
             <ul class="log">
-                <li v-for="(line, i) in imported?.log" :key="i" :class="line.grade"><em>{{ GRADES[line.grade] }}</em> <button v-if="line.element" type="button" class="where" @click="imported && open(imported.study, line.element)">{{ line.where }}</button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
+                <li v-for="(line, i) in imported?.log" :key="i" :class="line.grade"><em>{{ gradeWords(line.grade) }}</em> <button v-if="line.element" type="button" class="where" @click="imported && open(imported.study, line.element)">{{ line.where }}</button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
             </ul>
             <template #footer>
                 <button class="button strong" type="button" @click="imported && open(imported.study)">Open the study</button>
