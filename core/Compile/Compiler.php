@@ -308,9 +308,12 @@ final class Compiler
         $row ??= Emitter::listing(array_map($emitter->variable(...), $this->columns));
         $last = $this->masses->closingLines($this->columns);
         $test = $this->testing('return '.$this->ending(Program::FAULT).';');
+        $stop = '$watch !== null && $watch->stops($i / $steps)) { return '.$this->ending(Program::STOPPED).'; }';
         $lines = [
+            // A run that saves seldom is looked at between, too.
+            "if ((\$i & 4095) === 4095 && $stop",
             'if ($i === $next) {', $test, '$check = 0.0;', "\$rows[] = $row; \$last = \$i;",
-            'if ($watch !== null && $watch->stops($i / $steps)) { return '.$this->ending(Program::STOPPED).'; }',
+            "if ($stop",
             'if ($i === $steps) {', ...$last, 'return '.$this->ending(Program::DONE).';', '}',
             '$next = $i + $every < $steps ? $i + $every : $steps;', '}',
         ];

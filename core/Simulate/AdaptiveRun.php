@@ -32,6 +32,12 @@ final class AdaptiveRun
     /** Where stability ends along the negative axis, for Dormand–Prince. */
     private const STABLE = 3.25;
 
+    /** Seconds between two looks at the pace of a run. */
+    private const PACED = 0.3;
+
+    /** So many times as long as a run may take is too far away. */
+    private const HOPELESS = 3.0;
+
     /** So many steps more are taken all the same. */
     private const BEARABLE = 20_000;
 
@@ -67,6 +73,9 @@ final class AdaptiveRun
     private array $since = [0, 0.0];
 
     private float $begun = 0.0;
+
+    /** @var array{seconds: float, time: float, pace: float}|null when it was looked last how fast the run goes on, and how fast it was: time of the run per second */
+    private ?array $pace = null;
 
     /** @var list<float>|null the state at the time to halt at, before the step that begins there; null if that was not reached */
     public ?array $halted = null;
@@ -198,12 +207,31 @@ final class AdaptiveRun
 
     private function isTooLong(float $t): bool
     {
-        if ($this->functions->evaluations <= $this->mostEvaluations && hrtime(true) / 1e9 - $this->begun <= $this->mostSeconds) {
+        $seconds = hrtime(true) / 1e9 - $this->begun;
+        if ($this->functions->evaluations <= $this->mostEvaluations && $seconds <= $this->mostSeconds && ! $this->crawls($t, $seconds)) {
             return false;
         }
         $this->ahead = ($this->time->end - $t) / max(PHP_FLOAT_MIN, $t - $this->time->start) * max(1, $this->steps);
 
         return true;
+    }
+
+    /**
+     * Whether the end is out of reach at the pace of the run, which is looked at a few times a second. One that gets faster, as
+     * after a sudden change at its start, is given its time.
+     */
+    private function crawls(float $t, float $seconds): bool
+    {
+        $this->pace ??= ['seconds' => 0.0, 'time' => $this->time->start, 'pace' => INF];
+        $since = $seconds - $this->pace['seconds'];
+        if ($since < self::PACED) {
+            return false;
+        }
+        $pace = ($t - $this->pace['time']) / $since;
+        $steady = $pace <= 1.5 * $this->pace['pace'];
+        $this->pace = ['seconds' => $seconds, 'time' => $t, 'pace' => $pace];
+
+        return $steady && $seconds > 2.5 * self::PACED && $this->time->end - $t > self::HOPELESS * $this->mostSeconds * $pace;
     }
 
     /**

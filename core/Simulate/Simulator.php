@@ -39,7 +39,8 @@ final readonly class Simulator
     /** @var \WeakMap<Plan, array<string, Program>> */
     private \WeakMap $compiled;
 
-    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits)
+    /** @param  ?Watch  $watch  who looks at every run that nobody else looks at */
+    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits, private ?Watch $watch = null)
     {
         $this->compiled = new \WeakMap;
     }
@@ -47,6 +48,9 @@ final readonly class Simulator
     /** @throws RunRefused when the settings allow no run, or it would be too much */
     public function run(Analysis $analysis, RunSettings $settings = new RunSettings): Trajectory
     {
+        if ($settings->watch === null && $this->watch !== null) {
+            $settings = new RunSettings($settings->parameters, $settings->time, $settings->seed, $settings->grain, $this->watch);
+        }
         [$time, $program, $parameters] = $this->prepared($analysis, $settings);
 
         return $time->method->isAdaptive()

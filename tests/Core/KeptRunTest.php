@@ -22,12 +22,13 @@ final class KeptRunTest extends TestCase
 
     public function test_a_kept_run_comes_back_to_the_bit(): void
     {
-        foreach ([self::model(Method::RungeKutta4), self::model(Method::DormandPrince), self::model(Method::Euler, '1 / (3 - time)'), Build::model(['only' => '2'])] as $model) {
+        $stiff = Build::model([], ['y' => '0'], ['f' => ['1e6 * (y - cos(time))', 'from' => 'y']], [], new TimeSettings(0, 100, 1, 'year', Method::DormandPrince));
+        foreach ([$stiff, self::model(Method::RungeKutta4), self::model(Method::DormandPrince), self::model(Method::Euler, '1 / (3 - time)'), Build::model(['only' => '2'])] as $model) {
             $run = Build::run($model);
             $bytes = TrajectoryFile::write($run);
             $back = TrajectoryFile::read($bytes);
             self::assertSame($bytes, TrajectoryFile::write($back));
-            self::assertSame([$run->columns, $run->times(), $run->steady, $run->length(), $run->fault?->sentence()], [$back->columns, $back->times(), $back->steady, $back->length(), $back->fault?->sentence()]);
+            self::assertSame([$run->columns, $run->times(), $run->steady, $run->length(), $run->fault?->jsonSerialize()['sentence'] ?? null, $run->fault?->remedy?->edits, json_encode($run->notices)], [$back->columns, $back->times(), $back->steady, $back->length(), $back->fault?->jsonSerialize()['sentence'] ?? null, $back->fault?->remedy?->edits, json_encode($back->notices)]);
             foreach ($run->columns as $id) {
                 self::assertSame($run->column($id), $back->column($id));
             }

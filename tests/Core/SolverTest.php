@@ -252,6 +252,16 @@ final class SolverTest extends TestCase
         Build::run(Build::model([], $stocks), [], new TimeSettings(0, 1, 0.5, 'year', Method::Rosenbrock));
     }
 
+    /** What is fast only at its start is given its time, though the pace of its beginning would take for ever. */
+    public function test_a_run_that_gets_faster_is_not_given_up(): void
+    {
+        $model = Build::model([], ['x' => '1', 'v' => '0'], ['f' => ['v * pace', 'to' => 'x'], 'g' => ['x * pace', 'from' => 'v']], ['pace' => '4e3 * exp(-time)'], new TimeSettings(0, 1000, 1, 'year', Method::DormandPrince));
+        $run = Build::run($model);
+        self::assertNull($run->fault, (string) $run->fault?->sentence());
+        // The angle that was turned is the integral of the pace.
+        self::assertEqualsWithDelta(cos(4e3), $run->column('x')[1000], 2e-2);
+    }
+
     /** y' = -1e6 (y - cos t): an explicit method would take some ten million steps to get to 100. */
     public function test_a_stiff_model_is_noticed_at_once_and_the_stiff_method_offered(): void
     {
@@ -280,12 +290,19 @@ final class SolverTest extends TestCase
     /** @return iterable<string, array{Method, array<string, string>, array<string, array{0: string, from?: string, to?: string}>, array<string, string>}> */
     public static function hostile(): iterable
     {
-        foreach ([Method::DormandPrince, Method::Rosenbrock] as $method) {
+        foreach (Method::cases() as $method) {
             yield "$method->value: overflow at once" => [$method, ['s' => '1'], ['f' => ['1e160 * s * s', 'to' => 's']], []];
             yield "$method->value: a flood" => [$method, ['s' => '1'], ['f' => ['1e308', 'to' => 's']], []];
             yield "$method->value: growth without end" => [$method, ['s' => '1'], ['f' => ['s * s', 'to' => 's']], []];
-            yield "$method->value: faster than any step" => [$method, ['s' => '1'], ['f' => ['sin(time * 1e6) * 1e3', 'to' => 's']], []];
-            yield "$method->value: division by zero within" => [$method, ['s' => '1'], ['f' => ['1 / (2 - s)', 'to' => 's']], []];
+            yield "$method->value: a number over its bound at the start" => [$method, ['s' => '1e160'], ['f' => ['s * s', 'to' => 's']], []];
+            yield "$method->value: division by zero within" => [$method, ['s' => '1'], ['f' => ['1 / if(s > 1.5, 0, 1)', 'to' => 's']], []];
+            yield "$method->value: a pole in time" => [$method, ['s' => '1'], ['f' => ['if(time < 40.25, 1, 1 / (time - time))', 'to' => 's']], []];
+            if ($method->isAdaptive()) {
+                // Fixed steps walk over what they do not see.
+                yield "$method->value: faster than any step" => [$method, ['s' => '1'], ['f' => ['sin(time * 1e6) * 1e3', 'to' => 's']], []];
+                yield "$method->value: weeks of swinging" => [$method, ['x' => '1', 'v' => '0'], ['f' => ['v * 1e5', 'to' => 'x'], 'g' => ['x * 1e5', 'from' => 'v']], []];
+                yield "$method->value: to and fro" => [$method, ['s' => '1'], ['f' => ['if(s > 0, 1, -1) * 10', 'from' => 's']], []];
+            }
             yield "$method->value: a root of less than nothing" => [$method, ['s' => '10'], ['f' => ['1', 'to' => 's']], ['v' => 'asin(s)']];
         }
     }
@@ -299,10 +316,10 @@ final class SolverTest extends TestCase
     public function test_hostile_models_end_soon_with_a_sentence_and_finite_numbers(Method $method, array $stocks, array $flows, array $auxiliaries): void
     {
         $model = Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 100, 0.5, 'year', $method));
-        $simulator = new \MerryOrbit\Core\Simulate\Simulator(new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()), new \MerryOrbit\Core\Simulate\RunLimits(mostSeconds: 1.5));
+        $simulator = new \MerryOrbit\Core\Simulate\Simulator(new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()));
         $begun = hrtime(true);
         $run = $simulator->run(Analyser::analyse($model));
-        self::assertLessThan(2.5, (hrtime(true) - $begun) / 1e9);
+        self::assertLessThan(2.0, (hrtime(true) - $begun) / 1e9);
         self::assertNotNull($run->fault);
         self::assertNotSame('', $run->fault->sentence());
         foreach ($run->columns as $id) {
