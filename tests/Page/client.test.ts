@@ -57,6 +57,33 @@ describe('the client of the API', () => {
         expect(run.fault?.sentence).toBe('The run stopped.')
     })
 
+    it('waits for a run that a worker makes, and asks for it by where it is', async () => {
+        vi.useFakeTimers()
+        const json = (status: number, body: object) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+        answers(
+            json(202, { batch: 'b', position: 0, which: 'run' }), json(200, { finished: false, runs: [{ state: 'running' }] }), json(200, { finished: true, runs: [{ state: 'done' }] }),
+            new Response(columns({ length: 1, columns: ['a'], steady: {}, fault: null }, [0], [5])),
+        )
+        const asked = api.run('m', { run: { setting: { parameters: { a: 1 } } }, remember: true, points: 7 })
+        await vi.advanceTimersByTimeAsync(3000)
+        expect([...(await asked).values.get('a') ?? []]).toEqual([5])
+        expect(fetched().map((f) => f.address)).toEqual(['/api/models/m/runs', '/api/models/m/batches/b', '/api/models/m/batches/b', '/api/models/m/runs'])
+        expect(JSON.parse(fetched()[3]?.body as string)).toEqual({ run: { batch: 'b', position: 0 }, remember: false, points: 7 })
+
+        answers(json(202, { batch: 'b', position: 0, which: 'run' }), json(200, { finished: true, runs: [{ state: 'refused', words: 'Too much.' }] }))
+        const refused = expect(api.run('m', {})).rejects.toThrow('Too much.')
+        await vi.advanceTimersByTimeAsync(3000)
+        await refused
+        vi.useRealTimers()
+    })
+
+    it('tells a server that answers with a reason from one that is away', async () => {
+        answers(problem(507, { code: 'disk-full', detail: 'The disk is full.' }))
+        await expect(api.studies()).rejects.toThrow('The disk is full.')
+        answers(new Response('Bad gateway', { status: 502 }))
+        await expect(api.studies()).rejects.toBeInstanceOf(ConnectionError)
+    })
+
     it('brings the page’s own token with every change', async () => {
         answers(new Response('{"data": {}}'))
         await api.newStudy('Tide')

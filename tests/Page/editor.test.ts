@@ -54,12 +54,12 @@ describe('pulling out of a ring', () => {
         const model = useModel()
         const stock = (id: string) => ({ id, kind: 'stock' as const, name: id, written: id, formula: '1', unit: '', note: '' })
         model.model = { ...model.model, order: ['s', 't', 'p'], elements: { s: stock('s'), t: stock('t'), p: { ...stock('p'), kind: 'parameter' } }, placements: { s: { at: { x: 0, y: 0 } }, t: { at: { x: 200, y: 100 } } } }
-        vi.spyOn(api, 'edit').mockImplementation((_, base) => Promise.resolve({ since: base, revision: base + 1, done: [] }))
+        vi.spyOn(api, 'edit').mockImplementation((_, { base }) => Promise.resolve({ since: base, revision: base + 1, done: [] }))
     })
 
     afterEach(() => { vi.restoreAllMocks() })
 
-    const sent = () => vi.mocked(api.edit).mock.calls.map((c) => c[3][0]?.edit)
+    const sent = () => vi.mocked(api.edit).mock.calls.map((c) => c[2][0]?.edit)
 
     it('an outflow to empty paper goes outside, where it was let go', async () => {
         const { begin, finish } = usePull()

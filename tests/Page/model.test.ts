@@ -4,6 +4,7 @@ import { api, ConnectionError, ProblemError } from '@/api/client'
 import type { Model, ModelAnswer, News, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
+import { WINDOW } from '@/stores/waiting'
 
 function thing(id: string, more: Partial<Thing> = {}): Thing {
     return { id, kind: 'auxiliary', name: id, written: id, formula: '1', unit: '', note: '', ...more }
@@ -17,9 +18,12 @@ function model(things: Thing[]): Model {
     }
 }
 
-const answer = (revision: number, things: Thing[]): ModelAnswer => ({ id: 'm', study: 's', revision, model: model(things), undo: null, redo: null })
+const answer = (revision: number, things: Thing[]): ModelAnswer => ({ id: 'm', study: 's', user: 7, revision, model: model(things), undo: null, redo: null })
 const news = (since: number, revision: number, more: Partial<News> = {}): News => ({ since, revision, done: [], undo: 'something', redo: null, ...more })
 const refused = (status: number, details: Record<string, unknown> = {}) => new ProblemError(status, 'x', 'It cannot be so.', details)
+
+const kept = (items: unknown[], user = 7) => JSON.stringify({ user, items })
+const stored = (model = 'm') => (JSON.parse(localStorage.getItem(`merry-orbit:pending:${model}:${WINDOW}`) ?? '{"items":[]}') as { items: unknown[] }).items
 
 /** Until everything that was set off has come to rest. */
 const settle = async () => { for (let i = 0; i < 20; i++) await Promise.resolve() }
@@ -52,7 +56,7 @@ describe('the open model', () => {
 
     it('sends edits one after the other, each on the revision before it', async () => {
         const bases: number[] = []
-        vi.mocked(api.edit).mockImplementation((_, base) => {
+        vi.mocked(api.edit).mockImplementation((_, { base }) => {
             bases.push(base)
             return Promise.resolve(news(base, base + 1))
         })
@@ -74,7 +78,7 @@ describe('the open model', () => {
 
         setActivePinia(createPinia())
         const sent: string[] = []
-        vi.mocked(api.edit).mockImplementation((_, base, __, edits) => {
+        vi.mocked(api.edit).mockImplementation((_, { base }, edits) => {
             sent.push(edits[0]?.id ?? '')
             return Promise.resolve(news(base, base + 1))
         })
@@ -102,13 +106,13 @@ describe('the open model', () => {
     it('never lets go of an edit that the server trips over, and saves all by itself when it can', async () => {
         const store = useModel()
         let full = true
-        vi.mocked(api.edit).mockImplementation((_, base) => full ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
+        vi.mocked(api.edit).mockImplementation((_, { base }) => full ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
         const first = store.edit({ kind: 'one' })
         const second = store.edit({ kind: 'two' })
         await vi.advanceTimersByTimeAsync(120_000)
         expect(vi.mocked(api.edit).mock.calls.length).toBeGreaterThan(5)
         expect([store.pending.length, store.held, store.stuck]).toEqual([2, 'It cannot be so.', true])
-        expect(JSON.parse(localStorage.getItem('merry-orbit:pending:m') ?? '[]')).toHaveLength(2)
+        expect(stored()).toHaveLength(2)
         full = false
         await vi.advanceTimersByTimeAsync(31_000)
         await Promise.all([first, second])
@@ -132,7 +136,7 @@ describe('the open model', () => {
 
     it('waits for a session that is gone', async () => {
         const store = useModel()
-        vi.mocked(api.edit).mockRejectedValueOnce(refused(401)).mockImplementation((_, base) => Promise.resolve(news(base, base + 1)))
+        vi.mocked(api.edit).mockRejectedValueOnce(refused(401)).mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
         const done = store.edit({ kind: 'one' })
         await settle()
         expect(store.pending).toHaveLength(1)
@@ -143,7 +147,7 @@ describe('the open model', () => {
 
     it('keeps what its person sets aside, through a reload, to be sent again or thrown away', async () => {
         const store = useModel()
-        vi.mocked(api.edit).mockImplementation((_, base, __, edits) => edits[0]?.edit.kind === 'bad' ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
+        vi.mocked(api.edit).mockImplementation((_, { base }, edits) => edits[0]?.edit.kind === 'bad' ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
         const bad = store.edit({ kind: 'bad' }).catch((e: unknown) => e)
         const good = store.edit({ kind: 'good' })
         await vi.advanceTimersByTimeAsync(20_000)
@@ -161,7 +165,7 @@ describe('the open model', () => {
         vi.mocked(api.edit).mockRejectedValueOnce(refused(422))
         expect(await reloaded.sendAgain(reloaded.aside[0] as never)).toBe(false)
         expect(reloaded.aside).toHaveLength(1)
-        vi.mocked(api.edit).mockImplementation((_, base) => Promise.resolve(news(base, base + 1)))
+        vi.mocked(api.edit).mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
         expect(await reloaded.sendAgain(reloaded.aside[0] as never)).toBe(true)
         expect([reloaded.aside, localStorage.length]).toEqual([[], 0])
     })
@@ -176,6 +180,77 @@ describe('the open model', () => {
         expect(useNotices().all.at(-1)?.words).toContain('kept on the card of the study')
         store.throwAway(store.aside[0] as never)
         expect(localStorage.length).toBe(0)
+    })
+
+    it('sends what closed windows left behind, and leaves alone what an open window looks after', async () => {
+        localStorage.setItem('merry-orbit:pending:m:gone', kept([{ id: 'x', edit: { kind: 'theirs' } }]))
+        localStorage.setItem('merry-orbit:pending:m:there', kept([{ id: 'y', edit: { kind: 'looked after' } }]))
+        vi.stubGlobal('navigator', { locks: { query: () => Promise.resolve({ held: [{ name: 'merry-orbit:window:there' }] }) } })
+        vi.mocked(api.edit).mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
+        const store = useModel()
+        await store.listen()
+        await settle()
+        expect(vi.mocked(api.edit).mock.calls.map((c) => c[2][0]?.edit.kind)).toEqual(['theirs'])
+        expect(Object.keys(localStorage)).toEqual(['merry-orbit:pending:m:there'])
+        // The other window is closed while this one lives on.
+        vi.stubGlobal('navigator', { locks: { query: () => Promise.resolve({ held: [] }) } })
+        await store.listen()
+        await settle()
+        expect(vi.mocked(api.edit).mock.calls.map((c) => c[2][0]?.edit.kind)).toEqual(['theirs', 'looked after'])
+        expect(localStorage.length).toBe(0)
+        vi.unstubAllGlobals()
+    })
+
+    it('never sends what somebody else left waiting, and keeps it for them', async () => {
+        localStorage.setItem('merry-orbit:pending:m:gone', kept([{ id: 'x', edit: { kind: 'theirs' } }], 8))
+        const store = useModel()
+        await store.open('m')
+        await settle()
+        expect([store.pending, vi.mocked(api.edit).mock.calls]).toEqual([[], []])
+        expect(localStorage.getItem('merry-orbit:pending:m:gone')).not.toBeNull()
+    })
+
+    it('says who made an edit, and keeps it when somebody else is signed in by now', async () => {
+        vi.mocked(api.edit).mockRejectedValue(refused(403))
+        const store = useModel()
+        void store.edit({ kind: 'mine' }).catch(() => undefined)
+        await settle()
+        expect(vi.mocked(api.edit).mock.calls[0]?.[1].user).toBe(7)
+        expect([store.pending.length, store.held, stored().length]).toEqual([1, 'It cannot be so.', 1])
+    })
+
+    it('keeps the edits of two models apart, also when the other one is opened while one is under way', async () => {
+        let acknowledge: (n: News) => void = () => undefined
+        vi.mocked(api.edit).mockImplementation((of, { base }) => of === 'm' ? new Promise((resolve) => { acknowledge = resolve }) : Promise.resolve(news(base, base + 1)))
+        const store = useModel()
+        void store.edit({ kind: 'first' })
+        void store.edit({ kind: 'second' })
+        await settle()
+        vi.mocked(api.model).mockResolvedValue({ ...answer(10, [thing('z')]), id: 'n' })
+        await store.open('n')
+        const there = store.edit({ kind: 'there' })
+        acknowledge(news(3, 4, { changed: { name: 'of the first model' } }))
+        await there
+        expect([store.model.name, store.revision]).toEqual(['Tide', 11])
+        expect(vi.mocked(api.edit).mock.calls.map((c) => [c[0], c[2][0]?.edit.kind])).toEqual([['m', 'first'], ['n', 'there']])
+        expect(stored('m')).toMatchObject([{ edit: { kind: 'second' } }])
+        vi.mocked(api.model).mockResolvedValue(answer(4, [thing('a')]))
+        vi.mocked(api.edit).mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
+        await store.open('m')
+        await settle()
+        expect([vi.mocked(api.edit).mock.calls.at(-1)?.[2][0]?.edit.kind, stored('m')]).toEqual(['second', []])
+    })
+
+    it('asks before the page closes when edits wait that the browser could not store', async () => {
+        vi.mocked(api.edit).mockRejectedValue(new ConnectionError())
+        const full = vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => { throw new DOMException('full', 'QuotaExceededError') })
+        const store = useModel()
+        void store.edit({ kind: 'one' })
+        const asked = () => !window.dispatchEvent(new Event('beforeunload', { cancelable: true }))
+        expect(asked()).toBe(true)
+        full.mockRestore()
+        void store.edit({ kind: 'two' })
+        expect([asked(), stored().length]).toEqual([false, 2])
     })
 
     it('hands a refusal to who asked, and changes nothing', async () => {
@@ -197,8 +272,8 @@ describe('the open model', () => {
         vi.mocked(api.news).mockResolvedValue(news(3, 4, { changed: { elements: { a: thing('a', { formula: '20%' }) } } }))
         await store.settleClash(true)
         expect(store.clash).toBeNull()
-        expect(vi.mocked(api.edit).mock.calls.at(-1)?.[1]).toBe(4)
-        expect(vi.mocked(api.edit).mock.calls.at(-1)?.[3][0]?.edit).toEqual(edit)
+        expect(vi.mocked(api.edit).mock.calls.at(-1)?.[1].base).toBe(4)
+        expect(vi.mocked(api.edit).mock.calls.at(-1)?.[2][0]?.edit).toEqual(edit)
     })
 
     it('leaves theirs when theirs is chosen, and asks again when nobody answers', async () => {
@@ -244,7 +319,7 @@ describe('the open model', () => {
     it('takes steps of undo one by one, however fast they are asked for', async () => {
         let running = 0
         let most = 0
-        vi.spyOn(api, 'step').mockImplementation(async (_, __, base) => {
+        vi.spyOn(api, 'step').mockImplementation(async (_, __, { base }) => {
             most = Math.max(most, ++running)
             await Promise.resolve()
             running--
@@ -265,6 +340,6 @@ describe('the open model', () => {
         expect(notice?.words).toBe('Deleted “a”. One formula misses it now.')
         notice?.action?.run()
         await settle()
-        expect(step).toHaveBeenCalledWith('m', 'undo', 4, expect.any(String), expect.any(String))
+        expect(step).toHaveBeenCalledWith('m', 'undo', { base: 4, window: WINDOW, user: 7 }, expect.any(String))
     })
 })

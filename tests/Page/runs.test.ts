@@ -198,7 +198,7 @@ describe('the run that is shown', () => {
             model.revision = 1
             model.model = { ...model.model, order: Array.from({ length: LARGE + 1 }, (_, i) => `a${i}`) }
             const sent: (RunWish | undefined)[] = []
-            vi.spyOn(api, 'edit').mockImplementation((_, __, ___, ____, then) => {
+            vi.spyOn(api, 'edit').mockImplementation((_, __, ___, then) => {
                 sent.push(then)
                 return Promise.resolve({ since: 1, revision: 2, done: [], ...edit(then) })
             })

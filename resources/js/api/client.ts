@@ -52,10 +52,11 @@ async function send(method: string, path: string, body?: unknown, again = true, 
         await new Promise((resolve) => { window.setTimeout(resolve, Math.min(LONGEST_WAIT, 1000 * after)) })
         return send(method, path, body, again, waits + 1)
     }
-    if (response.status >= 502) {
+    const problem = await response.json().catch(() => ({})) as Record<string, unknown>
+    if (response.status >= 502 && problem.code === undefined) {
+        // Something on the way answers for a server that does not.
         throw new ConnectionError()
     }
-    const problem = await response.json().catch(() => ({})) as Record<string, unknown>
     throw new ProblemError(response.status, String(problem.code ?? 'trouble'), String(problem.detail ?? 'Something went wrong. Nothing of yours is lost; try again.'), problem)
 }
 
@@ -66,6 +67,9 @@ async function json<T>(method: string, path: string, body?: unknown): Promise<T>
 
 /** Where moments were left out, `lows` and `highs` hold how far a column went from each moment to the next. */
 export interface Run extends RunHeader { times: Float64Array, values: Map<string, Float64Array>, lows?: Map<string, Float64Array>, highs?: Map<string, Float64Array> }
+
+/** Where an edit comes from: the revision it was made on, the window, and who was signed in there. */
+export interface EditFrom { base: number, window: string, user: number }
 
 export interface RunWish { run?: RunRef, against?: RunRef, measure?: 'difference' | 'difference-percent', only?: string[], points?: number, from?: number, until?: number, at?: number, remember?: boolean, token?: string }
 
@@ -81,14 +85,43 @@ function readColumns(buffer: ArrayBuffer): Run {
     return { ...header, times: column(0), values: part(0), lows: part(1), highs: part(2) }
 }
 
+/** Milliseconds between two looks at a run that a worker makes: first, and at most. */
+const LOOK = 250
+const LONGEST_LOOK = 1500
+
+/** Waits until a run that was handed over to a worker is made. */
+async function madeByWorker(id: string, batch: string) {
+    for (let pause = LOOK; ; pause = Math.min(LONGEST_LOOK, 1.3 * pause)) {
+        await new Promise((resolve) => { window.setTimeout(resolve, pause) })
+        const { finished, runs: [run] } = await json<BatchState>('GET', `models/${id}/batches/${batch}`)
+        if (run?.state === 'refused') {
+            throw new ProblemError(422, 'run', run.words, {})
+        }
+        if (finished) {
+            return
+        }
+    }
+}
+
+/** The columns of a run. One that takes long is made by a worker, and asked for again by where it is. */
+async function run(id: string, wish: RunWish): Promise<Run> {
+    const response = await send('POST', `models/${id}/runs`, wish)
+    if (response.status !== 202) {
+        return readColumns(await response.arrayBuffer())
+    }
+    const { batch, position, which } = await response.json() as { batch: string, position: number, which: 'run' | 'against' }
+    await madeByWorker(id, batch)
+    return run(id, { ...wish, [which]: { batch, position }, remember: false })
+}
+
 /** Changes a model; with the run that was wished for, where it can be run. */
 async function change(path: string, body: object): Promise<News> {
     const response = await send('POST', path, body)
     if (response.headers.get('Content-Type')?.includes('json')) {
         return await response.json() as News
     }
-    const run = readColumns(await response.arrayBuffer())
-    return { ...run.edit as News, run }
+    const made = readColumns(await response.arrayBuffer())
+    return { ...made.edit as News, run: made }
 }
 
 export const api = {
@@ -111,9 +144,9 @@ export const api = {
     losses: async (id: string, format: 'native' | 'xmile') => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
-    edit: (id: string, base: number, window: string, edits: { id: string, edit: Edit }[], then?: RunWish) => change(`models/${id}/edits`, { base, window, edits, ...(then ? { then } : {}) }),
-    step: (id: string, way: 'undo' | 'redo', base: number, window: string, request: string, then?: RunWish) => change(`models/${id}/${way}`, { base, window, id: request, ...(then ? { then } : {}) }),
-    restore: (id: string, base: number, window: string, revision: number, ids?: string[]) => json<News>('POST', `models/${id}/restore`, { base, window, revision, ...(ids ? { ids } : {}), id: crypto.randomUUID() }),
+    edit: (id: string, from: EditFrom, edits: { id: string, edit: Edit }[], then?: RunWish) => change(`models/${id}/edits`, { ...from, edits, ...(then ? { then } : {}) }),
+    step: (id: string, way: 'undo' | 'redo', from: EditFrom, request: string, then?: RunWish) => change(`models/${id}/${way}`, { ...from, id: request, ...(then ? { then } : {}) }),
+    restore: (id: string, from: EditFrom, revision: number, ids?: string[]) => json<News>('POST', `models/${id}/restore`, { ...from, revision, ...(ids ? { ids } : {}), id: crypto.randomUUID() }),
     history: (id: string, before?: number) => json<HistoryPage>('GET', `models/${id}/history${before === undefined ? '' : `?before=${before}`}`),
     version: async (id: string, revision: number) => (await json<{ model: Model }>('GET', `models/${id}/versions/${revision}`)).model,
     comparison: async (id: string, from: number, to?: number) => (await json<{ changes: Change[] }>('GET', `models/${id}/comparison?from=${from}${to === undefined ? '' : `&to=${to}`}`)).changes,
@@ -129,7 +162,7 @@ export const api = {
     copy: async (id: string, ids: string[]) => (await json<{ text: string }>('POST', `models/${id}/copy`, { ids })).text,
     formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
     health: (id: string, run: RunRef = {}) => json<Health>('POST', `models/${id}/health`, { run }),
-    run: async (id: string, wish: RunWish) => readColumns(await (await send('POST', `models/${id}/runs`, wish)).arrayBuffer()),
+    run,
     progress: async (id: string, token: string) => (await json<{ share: number | null }>('GET', `models/${id}/progress/${token}`)).share,
     stopRun: (id: string, token: string) => json<undefined>('DELETE', `models/${id}/progress/${token}`),
     logbook: async (id: string) => (await json<{ runs: LoggedRun[] }>('GET', `models/${id}/runs`)).runs,

@@ -110,7 +110,7 @@ export interface Thumbnail { lines: { name: string, values: number[] }[], words:
 
 export interface Steps { undo?: string | null, redo?: string | null }
 
-export interface ModelAnswer extends Steps { id: string, study: string, revision: number, model: Model }
+export interface ModelAnswer extends Steps { id: string, study: string, user: number, revision: number, model: Model }
 
 export type Delta = Partial<Omit<Model, 'elements' | 'placements' | 'echoes'>> & {
     elements?: Record<string, Thing | null>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useModel, type Aside } from '@/stores/model'
+import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
+import type { Aside } from '@/stores/waiting'
 
 /** Edits that are not on disk: those that wait, with the reason, and those that were refused or set aside. */
 const model = useModel()

@@ -19,6 +19,9 @@ const state = computed(() => {
     if (model.held) {
         return { tone: 'trouble', words: `not saved yet · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` }
     }
+    if (slow.value && waiting) {
+        return { tone: 'plain', words: `saving · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` }
+    }
     const missing = model.missing.length
     const wrong = model.hindrances.length - missing
     if (missing + wrong) {
@@ -58,7 +61,17 @@ watch(working, (now) => {
         busy.value = false
     }
 })
-onBeforeUnmount(() => { window.clearTimeout(timer) })
+/** Saving that takes its time is said, so that nobody thinks it is done. */
+const slow = ref(false)
+let saving = 0
+watch(() => model.pending.length > 0, (now) => {
+    window.clearTimeout(saving)
+    slow.value = false
+    if (now) {
+        saving = window.setTimeout(() => { slow.value = true }, 1500)
+    }
+}, { immediate: true })
+onBeforeUnmount(() => { window.clearTimeout(timer); window.clearTimeout(saving) })
 const left = computed(() => {
     const p = runs.progress
     if (!p || p.share <= 0.02) {

@@ -6,27 +6,19 @@ import { dateAt, dateWords } from '@/ui/dates'
 import { literal } from '@/ui/numbers'
 import { guess } from './guess'
 import { useNotices } from './notices'
-
-/** What waits to be sent: an edit, or a step back or forward. */
-interface Pending { id: string, edit?: Edit, step?: 'undo' | 'redo' }
-
-/** An edit that was refused, or that its person set aside, with the reason: kept until it is sent again or thrown away. */
-export interface Aside { id: string, edit: Edit, sentence: string }
+import { changeAside, dropWaiting, keepWaiting, readAside, takeOver, waitingHere, WINDOW, type Aside, type Pending } from './waiting'
 
 type RunsAlong = (ask: (then?: RunWish) => Promise<News>) => Promise<News>
 
 export interface Clash { sentence: string, edit: Edit, theirs: Thing | null }
-
-/** This browser window, so that it is not told of its own edits. */
-const WINDOW = crypto.randomUUID().slice(0, 13)
 
 /** After so many tries it is offered to set an edit aside that the server trips over; it is never done unasked. */
 const MOST_TRIPS = 5
 /** Between two tries, in milliseconds: first, and at most. */
 const PAUSE = 1500
 const LONGEST_PAUSE = 30_000
-/** Answers after which an edit goes on waiting: the session is gone, too many requests; and all above 500. */
-const WAITS = new Set([401, 419, 429])
+/** Answers after which an edit goes on waiting: the session is gone or another's, too many requests; and all above 500. */
+const WAITS = new Set([401, 403, 419, 429])
 
 /** So many things make a model large: its edits are sent with a wish for the run, and what changed is asked for afterwards; it is run for what is in sight first, and links are asked about later. */
 export const LARGE = 400
@@ -44,6 +36,8 @@ export const useModel = defineStore('model', () => {
     const notices = useNotices()
     const id = ref('')
     const study = ref('')
+    /** Who is signed in, as the server calls them: edits are sent as theirs and as nobody else's. */
+    const user = ref(0)
     const revision = ref(-1)
     const model = shallowRef<Model>(EMPTY)
     const steps = ref<Steps>({})
@@ -101,38 +95,26 @@ export const useModel = defineStore('model', () => {
         return `${model.value.time.unit} ${literal(Number(time.toPrecision(6)))}${date ? ` (${dateWords(date, '')})` : ''}`
     }
 
-    const store = () => `merry-orbit:pending:${id.value}`
+    const remember = () => { keepWaiting(id.value, user.value, pending.value) }
+    const putAside = (one: Aside) => { aside.value = changeAside(id.value, user.value, aside.value, { add: one }) }
+    const throwAway = (one: Aside) => { aside.value = changeAside(id.value, user.value, aside.value, { remove: one.id }) }
 
-    function remember() {
-        try {
-            if (pending.value.length) {
-                localStorage.setItem(store(), JSON.stringify(pending.value))
-            } else {
-                localStorage.removeItem(store())
-            }
-        } catch {
-            // Without storage edits still wait in the page.
+    /** Sends what windows that are gone have left behind. */
+    async function lookAfter() {
+        const [model, person] = [id.value, user.value]
+        const found = await takeOver(model, person)
+        if (found.length && id.value === model) {
+            const known = new Set(pending.value.map((item) => item.id))
+            pending.value = [...found.filter((item) => !known.has(item.id)), ...pending.value]
+            remember()
         }
     }
 
-    const asideStore = () => `merry-orbit:aside:${id.value}`
-    function putAside(list: Aside[]) {
-        aside.value = list
-        try {
-            if (list.length) {
-                localStorage.setItem(asideStore(), JSON.stringify(list))
-            } else {
-                localStorage.removeItem(asideStore())
-            }
-        } catch {
-            // Without storage it is kept in the page.
-        }
-    }
     /** Takes the first edit that waits out of the line, so that those behind it can go on. */
     function setAside() {
         const [first] = pending.value
         if (first?.edit) {
-            putAside([...aside.value, { id: first.id, edit: first.edit, sentence: held.value }])
+            putAside({ id: first.id, edit: first.edit, sentence: held.value })
         }
         if (first) {
             pending.value = pending.value.slice(1)
@@ -147,12 +129,9 @@ export const useModel = defineStore('model', () => {
     async function sendAgain(one: Aside): Promise<boolean> {
         const done = await attempt(one.edit)
         if (done) {
-            putAside(aside.value.filter((a) => a.id !== one.id))
+            throwAway(one)
         }
         return done
-    }
-    function throwAway(one: Aside) {
-        putAside(aside.value.filter((a) => a.id !== one.id))
     }
 
     /** Who makes the runs says how an edit is sent together with a wish for one. */
@@ -169,16 +148,10 @@ export const useModel = defineStore('model', () => {
         revision.value = answer.revision
         model.value = answer.model
         steps.value = { undo: answer.undo, redo: answer.redo }
-        try {
-            pending.value = JSON.parse(localStorage.getItem(store()) ?? '[]') as Pending[]
-        } catch {
-            pending.value = []
-        }
-        try {
-            aside.value = JSON.parse(localStorage.getItem(asideStore()) ?? '[]') as Aside[]
-        } catch {
-            aside.value = []
-        }
+        user.value = answer.user
+        pending.value = waitingHere(modelId, answer.user)
+        await lookAfter()
+        aside.value = readAside(modelId, answer.user)
         loaded.value = true
         void flush()
     }
@@ -249,60 +222,91 @@ export const useModel = defineStore('model', () => {
         model.value = answer.model
     }
 
+    /** An edit is done with, one way or the other; perhaps another model has been opened meanwhile. */
+    function doneWith(item: Pending, of: string) {
+        if (id.value === of) {
+            pending.value = pending.value.filter((p) => p.id !== item.id)
+            remember()
+        } else {
+            dropWaiting(of, user.value, item.id)
+        }
+    }
+
+    async function sent(item: Pending, of: string) {
+        const from = { base: revision.value, window: WINDOW, user: user.value }
+        const ask = (...then: [RunWish?]) => (item.step ? api.step(of, item.step, from, item.id, ...then) : api.edit(of, from, [{ id: item.id, edit: item.edit as Edit }], ...then))
+        let news = await (model.value.order.length > LARGE && along ? along(ask) : ask())
+        if (news.quick && id.value === of) {
+            // The plots come first. Where there was no run, who makes runs hears of the edit here.
+            written.value = news.revision
+            news = await api.news(of, revision.value)
+        }
+        return news
+    }
+
+    /** It goes on waiting while nobody answers or the server cannot take it; only an answer about the edit itself ends that. */
+    function waitFurther(error: unknown): boolean {
+        const tripped = error instanceof ProblemError && (error.status >= 500 || WAITS.has(error.status))
+        if (!(error instanceof ConnectionError) && !tripped) {
+            return false
+        }
+        offline.value = !tripped
+        held.value = tripped ? (error as ProblemError).message : ''
+        trips += tripped ? 1 : 0
+        stuck.value = trips >= MOST_TRIPS
+        showWaiting()
+        window.clearTimeout(nextTry)
+        nextTry = window.setTimeout(() => { void flush() }, tripped ? Math.min(LONGEST_PAUSE, PAUSE * 2 ** Math.max(0, trips - 3)) : PAUSE)
+        return true
+    }
+
+    async function refuse(item: Pending, error: Error) {
+        if (error instanceof ProblemError && error.status === 409 && item.edit) {
+            clash.value = { sentence: error.message, edit: item.edit, theirs: error.details.theirs as Thing | null }
+        } else if (!waiters.has(item.id)) {
+            // Nobody is there any more who would show it where it was typed.
+            if (item.edit) {
+                putAside({ id: item.id, edit: item.edit, sentence: error.message })
+            }
+            notices.trouble(`${error.message} The edit is kept on the card of the study.`)
+        }
+        waiters.get(item.id)?.reject(error)
+        if (guessed.delete(item.id)) {
+            await correct().catch(() => undefined)
+        }
+    }
+
     async function flush() {
         if (sending) {
             return
         }
         sending = true
-        while (pending.value.length) {
+        const of = id.value
+        while (pending.value.length && id.value === of) {
             const item = pending.value[0] as Pending
             try {
-                const ask = (...then: [RunWish?]) => (item.step ? api.step(id.value, item.step, revision.value, WINDOW, item.id, ...then) : api.edit(id.value, revision.value, WINDOW, [{ id: item.id, edit: item.edit as Edit }], ...then))
-                let news = await (model.value.order.length > LARGE && along ? along(ask) : ask())
-                if (news.quick) {
-                    // The plots come first. Where there was no run, who makes runs hears of the edit here.
-                    written.value = news.revision
-                    news = await api.news(id.value, revision.value)
+                const news = await sent(item, of)
+                doneWith(item, of)
+                if (id.value === of) {
+                    offline.value = false
+                    released()
+                    await take(news)
                 }
-                offline.value = false
-                released()
-                pending.value = pending.value.slice(1)
-                remember()
-                await take(news)
                 waiters.get(item.id)?.resolve()
             } catch (error) {
-                // An edit waits while nobody answers or the server cannot take it; only an answer about the edit itself ends that.
-                const tripped = error instanceof ProblemError && (error.status >= 500 || WAITS.has(error.status))
-                if (error instanceof ConnectionError || tripped) {
-                    offline.value = !tripped
-                    held.value = tripped ? error.message : ''
-                    trips += tripped ? 1 : 0
-                    stuck.value = trips >= MOST_TRIPS
-                    showWaiting()
-                    window.clearTimeout(nextTry)
-                    nextTry = window.setTimeout(() => { void flush() }, tripped ? Math.min(LONGEST_PAUSE, PAUSE * 2 ** Math.max(0, trips - 3)) : PAUSE)
+                if (id.value !== of || waitFurther(error)) {
                     break
                 }
                 released()
-                pending.value = pending.value.slice(1)
-                remember()
-                if (error instanceof ProblemError && error.status === 409 && item.edit) {
-                    clash.value = { sentence: error.message, edit: item.edit, theirs: error.details.theirs as Thing | null }
-                } else if (!waiters.has(item.id)) {
-                    // Nobody is there any more who would show it where it was typed.
-                    if (item.edit) {
-                        putAside([...aside.value, { id: item.id, edit: item.edit, sentence: (error as Error).message }])
-                    }
-                    notices.trouble(`${(error as Error).message} The edit is kept on the card of the study.`)
-                }
-                waiters.get(item.id)?.reject(error)
-                if (guessed.delete(item.id)) {
-                    await correct().catch(() => undefined)
-                }
+                doneWith(item, of)
+                await refuse(item, error as Error)
             }
             waiters.delete(item.id)
         }
         sending = false
+        if (id.value !== of) {
+            void flush()
+        }
     }
 
     /** Changes the model; settles once the change is on disk, or was refused with a sentence. */
@@ -357,7 +361,7 @@ export const useModel = defineStore('model', () => {
     /** Brings back an old version, or some things of it. */
     async function restore(old: number, ids?: string[]) {
         try {
-            await take(await api.restore(id.value, revision.value, WINDOW, old, ids))
+            await take(await api.restore(id.value, { base: revision.value, window: WINDOW, user: user.value }, old, ids))
             return true
         } catch (error) {
             notices.trouble((error as Error).message)
@@ -375,6 +379,7 @@ export const useModel = defineStore('model', () => {
             if (news.revision > revision.value) {
                 await take(news)
             }
+            await lookAfter()
             if (pending.value.length) {
                 void flush()
             }
@@ -412,7 +417,7 @@ export const useModel = defineStore('model', () => {
     }
 
     return {
-        id, study, revision, written, model, steps, pending, offline, held, stuck, aside, loaded, clash, things, hindrances, missing, remarks, idByName,
+        id, study, user, revision, written, model, steps, pending, offline, held, stuck, aside, loaded, clash, things, hindrances, missing, remarks, idByName,
         firstSheet, sheetOf, groupOf, problemOf, moment,
         open, runAlong, setAside, sendAgain, throwAway, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }

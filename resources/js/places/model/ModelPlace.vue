@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { PanelLeftOpen } from '@lucide/vue'
-import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, ConnectionError } from '@/api/client'
+import { api, ConnectionError, ProblemError } from '@/api/client'
 import AtlasStage from '@/atlas/AtlasStage.vue'
 import SheetCanvas from '@/canvas/SheetCanvas.vue'
 import LinkCard from '@/card/LinkCard.vue'
@@ -30,6 +30,7 @@ import TryPanel from '@/try/TryPanel.vue'
 import TryStage from '@/try/TryStage.vue'
 import ClashDialog from './ClashDialog.vue'
 import KeysDialog from './KeysDialog.vue'
+import UnopenedStudy from './UnopenedStudy.vue'
 
 const { study, place } = defineProps<{ study: string, place: string }>()
 const router = useRouter()
@@ -47,12 +48,20 @@ let listening = 0
 /** The history takes the whole width: what stands in the columns is about the present. */
 const alone = computed(() => view.stage === 'history')
 
+/** Why a study that is there cannot be shown. */
+const unopened = shallowRef<ProblemError | null>(null)
+
 async function open() {
+    unopened.value = null
     runs.clear()
     view.reset()
     try {
         await model.open((await api.study(study)).model)
     } catch (error) {
+        if (error instanceof ProblemError && error.code === 'model.unopened') {
+            unopened.value = error
+            return
+        }
         notices.trouble((error as Error).message)
         if (!(error instanceof ConnectionError)) {
             await router.push('/')
@@ -167,7 +176,8 @@ onBeforeUnmount(() => {
         <TryPanel v-if="view.outline && view.trying" class="outline" />
         <OutlinePanel v-else-if="view.outline && !alone" />
         <main class="middle">
-            <template v-if="model.loaded">
+            <UnopenedStudy v-if="unopened" :study="study" :problem="unopened" @mended="open" />
+            <template v-else-if="model.loaded">
                 <SheetCanvas v-if="view.stage === 'sheet'" :key="model.id" />
                 <AtlasStage v-else-if="view.stage === 'atlas'" />
                 <TryStage v-else-if="view.trying" />
