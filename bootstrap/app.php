@@ -6,6 +6,7 @@ use App\Http\Middleware\CheckHost;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\SignInDemoAnalyst;
 use App\Problems\ProblemDocument;
+use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
@@ -34,6 +35,8 @@ return Application::configure(basePath: dirname(__DIR__))
     })
     ->withExceptions(static function (Exceptions $exceptions): void {
         $exceptions->render(static fn (Throwable $e, Request $request) => $request->is('api/*') ? ProblemDocument::of($e) : null);
+        // What comes again and again for one reason fills no disk.
+        $exceptions->throttle(static fn (Throwable $e): ?Limit => $e instanceof PDOException ? Limit::perMinute(2)->by(substr($e->getMessage(), 0, 40)) : null);
         $exceptions->dontReport([MerryOrbit\Core\Edit\EditRefused::class, MerryOrbit\Core\Exchange\FileRefused::class, MerryOrbit\Core\Simulate\RunRefused::class, MerryOrbit\Core\Model\NotUnderstood::class, App\Studies\EditClash::class]);
     })
     ->create();

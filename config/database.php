@@ -10,7 +10,8 @@ return [
             'database' => env('DB_DATABASE', database_path('merry-orbit.sqlite')),
             'prefix' => '',
             'foreign_key_constraints' => true,
-            'busy_timeout' => 5000,
+            // Whoever waits longer is told to come again: waiting holds one of few processes.
+            'busy_timeout' => 2000,
             // An edit that was acknowledged is on disk, whatever happens to the machine.
             'journal_mode' => 'WAL',
             'synchronous' => 'FULL',

@@ -15,6 +15,7 @@ use App\Http\Controllers\ModelController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\StudyController;
 use App\Http\Controllers\StudyFileController;
+use App\Http\Middleware\SamePerson;
 use App\Models\ModelDocument;
 use App\Models\Study;
 use Illuminate\Support\Facades\Route;
@@ -39,12 +40,12 @@ Route::middleware('auth')->group(static function (): void {
 
     Route::get('models/{model}', [ModelController::class, 'show'])->can('view', 'model');
     Route::get('models/{model}/news', [ModelController::class, 'news'])->can('view', 'model');
-    Route::post('models/{model}/edits', [EditController::class, 'store'])->can('update', 'model');
-    Route::post('models/{model}/undo', [EditController::class, 'undo'])->can('update', 'model');
-    Route::post('models/{model}/redo', [EditController::class, 'redo'])->can('update', 'model');
+    Route::post('models/{model}/edits', [EditController::class, 'store'])->middleware(SamePerson::class)->can('update', 'model');
+    Route::post('models/{model}/undo', [EditController::class, 'undo'])->middleware(SamePerson::class)->can('update', 'model');
+    Route::post('models/{model}/redo', [EditController::class, 'redo'])->middleware(SamePerson::class)->can('update', 'model');
     Route::get('models/{model}/calendar', [ModelController::class, 'calendar'])->can('view', 'model');
     Route::post('models/{model}/formula', FormulaController::class)->can('view', 'model');
-    Route::post('models/{model}/restore', [HistoryController::class, 'restore'])->can('update', 'model');
+    Route::post('models/{model}/restore', [HistoryController::class, 'restore'])->middleware(SamePerson::class)->can('update', 'model');
     Route::get('models/{model}/history', [HistoryController::class, 'index'])->can('view', 'model');
     Route::get('models/{model}/versions/{revision}', [HistoryController::class, 'show'])->whereNumber('revision')->can('view', 'model');
     Route::get('models/{model}/comparison', [HistoryController::class, 'compare'])->can('view', 'model');

@@ -26,4 +26,22 @@ final class WriteFirstConnection extends SQLiteConnection
             }
         }
     }
+
+    /**
+     * When the disk is full SQLite has taken back the whole transaction by itself. What counts is the reason, not that there is
+     * nothing left to take back; a connection that may think otherwise is not used any more.
+     *
+     * @param  int  $toLevel
+     */
+    protected function performRollBack($toLevel): void
+    {
+        try {
+            parent::performRollBack($toLevel);
+        } catch (\PDOException $e) {
+            if (! preg_match('/no transaction is active|no such savepoint/', $e->getMessage())) {
+                throw $e;
+            }
+            $this->disconnect();
+        }
+    }
 }

@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Database\Locked;
 use App\Models\Batch;
 use App\Models\BatchRun;
+use App\Runs\Engine;
+use App\Runs\RunProgress;
 use App\Studies\History;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
@@ -15,7 +18,6 @@ use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\RunSettings;
-use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Simulate\TrajectoryFile;
 
@@ -29,15 +31,19 @@ final class RunPart implements ShouldQueue
 
     public int $tries = 3;
 
-    public int $timeout = 100;
+    public int $timeout = 160;
+
+    /** Seconds to wait for the database where something must be written. */
+    private const PATIENCE = 75.0;
 
     /** @param  list<int>  $positions */
     public function __construct(public readonly string $batch, public readonly array $positions)
     {
     }
 
-    public function handle(Simulator $simulator): void
+    public function handle(): void
     {
+        $simulator = Engine::inWorker();
         $batch = Batch::query()->find($this->batch);
         if ($batch === null) {
             return;
@@ -48,7 +54,7 @@ final class RunPart implements ShouldQueue
         $runs = $batch->runs()->whereIn('position', $this->positions)->whereIn('state', ['waiting', 'running'])->orderBy('position')->get();
         foreach ($runs as $run) {
             if ($batch->refresh()->cancelled_at !== null) {
-                $run->update(['state' => 'stopped']);
+                $this->say($run, ['state' => 'stopped']);
 
                 continue;
             }
@@ -57,9 +63,15 @@ final class RunPart implements ShouldQueue
                 $trajectory = $simulator->run($trial->analysis, new RunSettings($trial->settings->parameters, seed: $trial->settings->seed, watch: $this->watch($batch, $run)));
                 $this->finish($batch, $run, $trajectory);
             } catch (RunRefused $e) {
-                $run->update(['state' => 'refused', 'words' => $e->getMessage()]);
+                $this->say($run, ['state' => 'refused', 'words' => $e->getMessage()]);
             }
         }
+    }
+
+    /** @param  array<string, mixed>  $what */
+    private function say(BatchRun $run, array $what): void
+    {
+        Locked::waitOut(static fn (): bool => $run->update($what), self::PATIENCE);
     }
 
     /** Nobody waits for what will not come. */
@@ -72,9 +84,11 @@ final class RunPart implements ShouldQueue
     private function watch(Batch $batch, BatchRun $run): Watch
     {
         return new Watch(static function (float $share) use ($batch, $run): bool {
-            $run->update(['state' => 'running', 'share' => $share]);
+            // Somebody may hold the database for a while: how far the run has come is told the next time.
+            Locked::passOver(static fn (): bool => $run->update(['state' => 'running', 'share' => $share]));
+            $stops = $batch->token !== null && RunProgress::tell($batch->token, $share);
 
-            return $batch->refresh()->cancelled_at !== null;
+            return $batch->refresh()->cancelled_at !== null || $stops;
         }, 0.4);
     }
 
@@ -86,8 +100,10 @@ final class RunPart implements ShouldQueue
         if (! is_dir($batch->folder())) {
             return;
         }
-        file_put_contents($new, TrajectoryFile::write($trajectory));
+        if (file_put_contents($new, TrajectoryFile::write($trajectory)) === false) {
+            throw new \RuntimeException("The results of a run could not be written to $new.");
+        }
         rename($new, $file);
-        $run->update(['state' => $trajectory->stopped ? 'stopped' : 'done', 'share' => 1.0, 'seconds' => round($trajectory->seconds, 4), 'words' => $trajectory->fault?->sentence() ?? '']);
+        $this->say($run, ['state' => $trajectory->stopped ? 'stopped' : 'done', 'share' => 1.0, 'seconds' => round($trajectory->seconds, 4), 'words' => $trajectory->fault?->sentence() ?? '']);
     }
 }

@@ -17,6 +17,7 @@ use Illuminate\Support\Carbon;
  * @property string $model_id
  * @property int $user_id
  * @property int $revision
+ * @property ?string $token of a single run that was handed over
  * @property ?Carbon $cancelled_at
  * @property Carbon $created_at
  * @property ModelDocument $model
@@ -26,7 +27,7 @@ final class Batch extends Model
     use HasUlids;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'cancelled_at'];
+    protected $fillable = ['user_id', 'revision', 'cancelled_at', 'token'];
 
     /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'cancelled_at' => 'datetime'];

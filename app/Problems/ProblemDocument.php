@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Problems;
 
+use App\Database\Locked;
 use App\Studies\EditClash;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Auth\AuthenticationException;
@@ -30,6 +31,7 @@ final class ProblemDocument
         419 => ['page-old', 'The page was open for too long. Reload it; what you typed last is kept in the page until then.'],
         429 => ['too-many', 'Too many requests at once. Wait a moment.'],
         503 => ['unavailable', 'Merry Orbit is busy for a moment. Try again.'],
+        507 => ['disk-full', 'The disk of the machine that runs Merry Orbit is full, and nothing was changed. Make room there; edits wait in the page and are saved then.'],
     ];
 
     public static function of(\Throwable $e): JsonResponse
@@ -45,16 +47,17 @@ final class ProblemDocument
             $e instanceof AuthorizationException => self::known(403),
             $e instanceof ModelNotFoundException => self::known(404),
             $e instanceof TokenMismatchException => self::known(419),
-            $e instanceof HttpExceptionInterface => self::known($e->getStatusCode()),
-            self::isLocked($e) => self::known(503)->withHeaders(['Retry-After' => '1']),
+            $e instanceof HttpExceptionInterface => self::known($e->getStatusCode())->withHeaders($e->getHeaders()),
+            Locked::is($e) => self::known(503)->withHeaders(['Retry-After' => '1']),
+            self::isFull($e) => self::known(507),
             default => self::known(500),
         };
     }
 
-    /** Another holds the database for writing, longer than one waits for it. */
-    private static function isLocked(\Throwable $e): bool
+    /** The database, or a file beside it, finds no room. */
+    private static function isFull(\Throwable $e): bool
     {
-        return $e instanceof \PDOException && str_contains($e->getMessage(), 'database is locked');
+        return str_contains($e->getMessage(), 'database or disk is full') || str_contains($e->getMessage(), 'No space left on device') || str_contains($e->getMessage(), 'possibly out of free disk space');
     }
 
     private static function known(int $status): JsonResponse

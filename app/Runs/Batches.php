@@ -73,6 +73,19 @@ final class Batches
         return $batch;
     }
 
+    /** One run that takes long, as a batch of its own; the page follows it under its token. */
+    public static function one(ModelDocument $document, User $user, RunSource $source, string $token): Batch
+    {
+        self::tidy($document, $user, alone: true);
+        /** @var Batch $batch */
+        $batch = $document->batches()->create(['user_id' => $user->id, 'revision' => $source->revision, 'token' => $token]);
+        $batch->runs()->create(['position' => 0, 'name' => mb_substr($source->name, 0, 120), 'setting' => $source->setting->toRecord(), 'state' => 'waiting', 'words' => '']);
+        File::ensureDirectoryExists($batch->folder());
+        RunPart::dispatch($batch->id, [0]);
+
+        return $batch;
+    }
+
     /**
      * Parts of about the same work, so that two workers end at about the same time, none longer than a job should take.
      *
@@ -138,10 +151,10 @@ final class Batches
         return [max(1, count($plan->equations)), count($plan->states)];
     }
 
-    private static function tidy(ModelDocument $document, User $user): void
+    private static function tidy(ModelDocument $document, User $user, bool $alone = false): void
     {
         /** @var Collection<int, Batch> $old */
-        $old = $document->batches()->where('user_id', $user->id)->latest()->orderByDesc('id')->skip(self::KEPT - 1)->take(50)->get();
+        $old = $document->batches()->where('user_id', $user->id)->where('token', $alone ? '<>' : '=', null)->latest()->orderByDesc('id')->skip(self::KEPT - 1)->take(50)->get();
         foreach ($old as $batch) {
             File::deleteDirectory($batch->folder());
             $batch->delete();

@@ -15,11 +15,32 @@ final class RunProgress
     /** @param  string  $token  made by the page */
     public static function watch(string $token): Watch
     {
-        return new Watch(static function (float $share) use ($token): bool {
-            Cache::put("run $token", $share, self::SECONDS);
+        return new Watch(static fn (float $share): bool => self::tell($token, $share));
+    }
 
-            return Cache::pull("stop $token") === true;
-        });
+    /**
+     * The same, for a request that computes only for a moment.
+     *
+     * @param  bool  $spent  becomes true when it was stopped because its time is spent
+     */
+    public static function watchFor(string $token, float $seconds, bool &$spent): Watch
+    {
+        $until = microtime(true) + $seconds;
+
+        return new Watch(static function (float $share) use ($token, $until, &$spent): bool {
+            // What is nearly there is brought to its end.
+            $spent = microtime(true) > $until && $share < 0.8;
+
+            return self::tell($token, $share) || $spent;
+        }, $seconds / 4);
+    }
+
+    /** @return bool whether to stop */
+    public static function tell(string $token, float $share): bool
+    {
+        Cache::put("run $token", $share, self::SECONDS);
+
+        return Cache::pull("stop $token") === true;
     }
 
     public static function share(string $token): ?float

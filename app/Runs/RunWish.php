@@ -9,8 +9,10 @@ use App\Models\User;
 use App\Studies\ColumnsMessage;
 use App\Studies\JitBuffer;
 use App\Studies\RunLog;
+use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Validator;
+use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
 use MerryOrbit\Core\Experiment\Alignment;
 use MerryOrbit\Core\Model\NotUnderstood;
@@ -60,36 +62,70 @@ final readonly class RunWish
     }
 
     /**
-     * Makes the run, or looks it up, and answers with columns.
+     * Makes the run, or looks it up, and answers with columns; or says with 202 which batch it will be found in, when it takes long.
      *
-     * @param  array<string, mixed>  $beside  told in the header with them
+     * @param  array{edit?: mixed}  $beside  told in the header with them
      *
      * @throws RunRefused|NotUnderstood
      */
-    public function answer(ModelDocument $model, User $user, Simulator $simulator, array $beside = []): Response
+    public function answer(ModelDocument $model, User $user, Simulator $simulator, array $beside = []): Response|JsonResponse
     {
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $begun = hrtime(true);
         $source = RunSource::of($model, $this->given['run'] ?? []);
-        $token = $this->given['token'] ?? null;
-        try {
-            $run = $source->trajectory($simulator, $token === null ? null : RunProgress::watch($token));
-        } finally {
-            // What took no time was never told of.
-            if ($token !== null && hrtime(true) - $begun > 1e8) {
-                RunProgress::forget($token);
-            }
-        }
+        $run = $this->run($source, $simulator);
         if (($this->given['remember'] ?? false) && $source->revision === $model->revision) {
             RunLog::remember($model, $user, $source->setting, isset($this->given['run']['scenario']) ? $source->name : '');
         }
+        if ($run === null) {
+            // Who sent an edit along asks for the run by itself.
+            return $beside === [] ? $this->handedOver($model, $user, $source, 'run') : new JsonResponse($beside['edit']);
+        }
         if (isset($this->given['against'])) {
-            $run = $this->difference($run, RunSource::of($model, $this->given['against'])->trajectory($simulator));
+            $base = RunSource::of($model, $this->given['against']);
+            $other = $this->run($base, $simulator);
+            if ($other === null) {
+                return $this->handedOver($model, $user, $base, 'against');
+            }
+            $run = $this->difference($run, $other);
         }
         JitBuffer::askForMoreWhenLow();
         $message = new ColumnsMessage($this->given['only'] ?? null, $this->given['points'] ?? null, $this->time('from'), $this->time('until'), $this->time('at'));
 
         return $message->of($run, $source->timeUnit(), $source->revision, (hrtime(true) - $begun) / 1e6, $beside);
+    }
+
+    /** @return ?Trajectory null if it takes longer than a request has, and a worker can make it */
+    private function run(RunSource $source, Simulator $simulator): ?Trajectory
+    {
+        $token = $this->given['token'] ?? null;
+        $begun = hrtime(true);
+        $spent = false;
+        $watch = match (true) {
+            config()->boolean('merry-orbit.run.workers') => RunProgress::watchFor($token ?? 'nobody', config()->float('merry-orbit.run.free_seconds'), $spent),
+            $token !== null => RunProgress::watch($token),
+            default => null,
+        };
+        try {
+            $run = $source->trajectory($simulator, $watch);
+        } finally {
+            // What took no time was never told of.
+            if ($token !== null && ! $spent && hrtime(true) - $begun > 1e8) {
+                RunProgress::forget($token);
+            }
+        }
+
+        return $spent && $run->stopped ? null : $run;
+    }
+
+    /**
+     * Where the run will be, for whoever asks again with that instead.
+     *
+     * @param  'run'|'against'  $which  which of the two runs that were asked for
+     */
+    private function handedOver(ModelDocument $model, User $user, RunSource $source, string $which): JsonResponse
+    {
+        return new JsonResponse(['batch' => Batches::one($model, $user, $source, $this->given['token'] ?? (string) Str::uuid())->id, 'position' => 0, 'which' => $which], 202);
     }
 
     /** @param  'from'|'until'|'at'  $key */

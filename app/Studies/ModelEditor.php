@@ -8,26 +8,21 @@ use App\Models\EditRow;
 use App\Models\ModelDocument;
 use App\Models\User;
 use Illuminate\Support\Collection;
-use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
-use MerryOrbit\Core\Edit\Edit;
 use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Edit\Patch;
 use MerryOrbit\Core\Edit\Restore;
-use MerryOrbit\Core\Edit\SetTitle;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Model\Model;
 
 /**
- * The one way in which a stored model changes: an edit is applied to the newest revision, or refused as a whole;
- * its row, the new document and the new revision are written in one transaction.
+ * The one way in which a stored model changes: an edit is applied to the newest revision, or refused as a whole.
+ * See ChangeWriter for how it is written.
  */
 final class ModelEditor
 {
-    private const ATTEMPTS = 5;
-
     /** So many seconds after it was added a thing may get its name in the same step. */
     private const AT_ONCE = 120;
 
@@ -45,19 +40,22 @@ final class ModelEditor
      */
     public function apply(array $edits, int $base, bool $quick = false): array
     {
-        $this->transaction(function (ModelDocument $row) use ($edits, $base): void {
+        $this->write(function (ModelDocument $row) use ($edits, $base): array {
+            $changes = [];
+            $model = $row->core();
             foreach ($edits as ['id' => $clientId, 'edit' => $record]) {
                 if ($row->edits()->where('client_id', $clientId)->exists()) {
                     continue;
                 }
-                $model = $row->core();
                 $edit = EditReader::read($record, self::pasted(...));
-                $next = $edit->apply($model);
-                $patch = Patch::between($model, $next);
-                $this->refuseClash($row, $model, $patch, $row->edits()->where('revision', '>', $base)->where('window', '<>', $this->window)->get(), $record);
-                $this->write($row, $model, $next, $patch, $edit, 'edit', $clientId, (array) $record);
+                $change = new Change($model, $edit->apply($model), $edit, 'edit', $clientId, (array) $record, $this->namesWhatWasAdded($row, (array) $record, $changes));
+                $this->refuseClash($row, $model, $change->patch, $row->edits()->where('revision', '>', $base)->where('window', '<>', $this->window)->get(), $record);
+                $changes[] = $change;
+                $model = $change->after;
             }
-        });
+
+            return $changes;
+        }, $quick);
 
         return $quick ? $this->receipt($base) : $this->news($base);
     }
@@ -71,41 +69,39 @@ final class ModelEditor
      */
     public function step(string $kind, string $clientId, int $base, bool $quick = false): array
     {
-        $this->transaction(function (ModelDocument $row) use ($kind, $clientId): void {
+        $this->write(function (ModelDocument $row) use ($kind, $clientId): array {
             if ($row->edits()->where('client_id', $clientId)->exists()) {
-                return;
+                return [];
             }
             $target = $kind === 'undo' ? $this->undoable($row) : $this->redoable($row);
             if ($target === null) {
                 throw EditRefused::because("$kind.none", $kind === 'undo' ? 'There is nothing of yours to undo.' : 'There is nothing to redo.');
             }
-            $this->stepOne($row, $kind, $target, $clientId);
+            $first = $this->stepOne($row, $row->core(), $kind, $target, $clientId);
             // Undone backward, made again forward: the joined edit comes first on the one way and last on the other.
-            $partner = $kind === 'undo' ? ($target->joined ? $this->undoable($row) : null) : $this->redoable($row);
-            if ($partner !== null && ($kind === 'undo' || $partner->joined)) {
-                $this->stepOne($row, $kind, $partner, (string) Str::uuid());
-            }
-        });
+            $partner = $kind === 'undo' ? ($target->joined ? $this->undoable($row, $target) : null) : $this->redoable($row, $target);
+            $isPair = $partner !== null && ($kind === 'undo' || $partner->joined);
+
+            return $isPair ? [$first, $this->stepOne($row, $first->after, $kind, $partner, (string) Str::uuid())] : [$first];
+        }, $quick);
 
         return $quick ? $this->receipt($base) : $this->news($base);
     }
 
-    /** @throws EditClash */
-    private function stepOne(ModelDocument $row, string $kind, EditRow $target, string $clientId): void
+    /**
+     * @param  'undo'|'redo'  $kind
+     *
+     * @throws EditClash
+     */
+    private function stepOne(ModelDocument $row, Model $model, string $kind, EditRow $target, string $clientId): Change
     {
         // What takes back an undo is the inverse of the row that the undo wrote.
         $source = $kind === 'undo' ? $target : $row->edits()->where('revision', $target->undone_at_revision)->firstOrFail();
         $patch = $source->inversePatch(($kind === 'undo' ? 'Undid: ' : 'Redid: ').$target->words);
-        $model = $row->core();
         $others = $row->edits()->where('revision', '>', $source->revision)->where('user_id', '<>', $this->user->id)->get();
         $this->refuseClash($row, $model, $patch, $others, null);
-        $next = $patch->apply($model);
-        $written = $this->write($row, $model, $next, Patch::between($model, $next), $patch, $kind, $clientId, ['of' => $target->revision]);
-        $target->undone_at_revision = $kind === 'undo' ? $written->revision : null;
-        if ($kind === 'redo') {
-            $target->inverse = $written->inverse;
-        }
-        $target->save();
+
+        return new Change($model, $patch->apply($model), $patch, $kind, $clientId, ['of' => $target->revision], target: $target);
     }
 
     /** @return array<string, mixed> the revision alone, and what undo and redo would do next */
@@ -134,14 +130,15 @@ final class ModelEditor
      */
     public function restore(int $revision, ?array $ids, string $clientId, int $base): array
     {
-        $this->transaction(function (ModelDocument $row) use ($revision, $ids, $clientId): void {
-            if ($row->edits()->where('client_id', $clientId)->doesntExist()) {
-                $history = new History($row);
-                $model = $row->core();
-                $restore = new Restore($history->at($revision), $ids, $history->named($revision));
-                $next = $restore->apply($model);
-                $this->write($row, $model, $next, Patch::between($model, $next), $restore, 'edit', $clientId, ['kind' => 'restore', 'revision' => $revision, 'ids' => $ids]);
+        $this->write(static function (ModelDocument $row) use ($revision, $ids, $clientId): array {
+            if ($row->edits()->where('client_id', $clientId)->exists()) {
+                return [];
             }
+            $history = new History($row);
+            $model = $row->core();
+            $restore = new Restore($history->at($revision), $ids, $history->named($revision));
+
+            return [new Change($model, $restore->apply($model), $restore, 'edit', $clientId, ['kind' => 'restore', 'revision' => $revision, 'ids' => $ids])];
         });
 
         return $this->news($base);
@@ -159,19 +156,20 @@ final class ModelEditor
         $rows = $row->edits()->where('revision', '>', $since)->oldest('revision')->get();
         $shelf = new ViewShelf($row->id);
         $now = $shelf->view($row->revision, $row->core(...));
-        $before = $rows->isEmpty() ? $now : $shelf->view($since, static function () use ($row, $rows): Model {
+        // A version that cannot be shown is left by undo: then everything is told.
+        $before = $rows->isEmpty() ? $now : rescue(static fn (): ModelView => $shelf->view($since, static function () use ($row, $rows): Model {
             $model = $row->core();
             foreach ($rows->reverse() as $edit) {
                 $model = $edit->inversePatch()->apply($model);
             }
 
             return $model;
-        });
+        }));
 
         return [
             'revision' => $row->revision,
             'since' => $since,
-            ...$rows->isEmpty() ? [] : ['changed' => $now->since($before)],
+            ...$rows->isEmpty() ? [] : ['changed' => $before === null ? $now->toJson() : $now->since($before)],
             'done' => $rows->map(static fn (EditRow $e): array => ['revision' => $e->revision, 'window' => $e->window, 'kind' => $e->kind, 'words' => $e->words])->values()->all(),
             ...$this->steps(),
         ];
@@ -187,9 +185,15 @@ final class ModelEditor
      * Adding a thing and giving it its name at once is one step for whoever does it.
      *
      * @param  array<mixed>  $body
+     * @param  list<Change>  $before  what was done just now
      */
-    private function namesWhatWasAdded(ModelDocument $row, array $body): bool
+    private function namesWhatWasAdded(ModelDocument $row, array $body, array $before): bool
     {
+        if ($before !== []) {
+            $last = end($before)->body;
+
+            return ($body['kind'] ?? null) === 'rename' && ($last['kind'] ?? null) === 'add' && ($last['id'] ?? null) === ($body['id'] ?? null);
+        }
         $last = ($body['kind'] ?? null) === 'rename' ? $row->edits()->where('revision', $row->revision)->first() : null;
 
         return $last !== null && $last->kind === 'edit' && $last->user_id === $this->user->id && $last->window === $this->window && $last->undone_at_revision === null
@@ -219,30 +223,26 @@ final class ModelEditor
         return "$first->words, ".mb_strtolower(mb_substr($then->words, 0, 1)).mb_substr($then->words, 1);
     }
 
-    private function undoable(ModelDocument $row): ?EditRow
+    /** @param  ?EditRow  $but  one that will have been undone by then */
+    private function undoable(ModelDocument $row, ?EditRow $but = null): ?EditRow
     {
-        return $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('undone_at_revision', null)->latest('revision')->first();
+        return $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('undone_at_revision', null)->where('id', '<>', $but->id ?? 0)->latest('revision')->first();
     }
 
-    private function redoable(ModelDocument $row): ?EditRow
+    /** @param  ?EditRow  $but  one that will have been made again by then */
+    private function redoable(ModelDocument $row, ?EditRow $but = null): ?EditRow
     {
-        $last = $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('undone_at_revision', '<>', null)->latest('undone_at_revision')->first();
+        $last = $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('undone_at_revision', '<>', null)->where('id', '<>', $but->id ?? 0)->latest('undone_at_revision')->first();
         // A new edit after an undo ends what could be redone.
         $newer = $last !== null && $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('revision', '>', $last->undone_at_revision)->exists();
 
         return $newer ? null : $last;
     }
 
-    /** @param  callable(ModelDocument): void  $work */
-    private function transaction(callable $work): void
+    /** @param  callable(ModelDocument): list<Change>  $plan */
+    private function write(callable $plan, bool $quick = false): void
     {
-        DB::transaction(function () use ($work): void {
-            // Writing first takes the lock before anything is read: whoever comes second waits and reads the newest.
-            ModelDocument::query()->whereKey($this->document->id)->toBase()->update(['revision' => DB::raw('revision')]);
-            $row = ModelDocument::query()->whereKey($this->document->id)->firstOrFail();
-            $work($row);
-            $this->document = $row;
-        }, self::ATTEMPTS);
+        $this->document = (new ChangeWriter($this->document, $this->user, $this->window))->write($plan, $quick);
     }
 
     /** @param  Collection<int, EditRow>  $others */
@@ -261,31 +261,5 @@ final class ModelEditor
                 $row->revision, $record, ModelView::elementOf($model, $id),
             );
         }
-    }
-
-    /** @param  array<mixed>  $body */
-    private function write(ModelDocument $row, Model $model, Model $next, Patch $patch, Edit $edit, string $kind, string $clientId, array $body): EditRow
-    {
-        $written = $row->edits()->create([
-            'user_id' => $this->user->id,
-            'revision' => $row->revision + 1,
-            'client_id' => $clientId,
-            'window' => $this->window,
-            'kind' => $kind,
-            'words' => Str::limit($edit->words($model), 300),
-            'body' => $body,
-            'forward' => $patch->record,
-            'inverse' => Patch::between($next, $model)->record,
-            'joined' => $kind === 'edit' && $this->namesWhatWasAdded($row, $body),
-        ]);
-        $row->put($next, $written->revision);
-        $row->save();
-        if ($next->name !== $model->name || $edit instanceof SetTitle) {
-            $row->study()->update(['name' => $next->name]);
-        } else {
-            $row->study()->touch();
-        }
-
-        return $written;
     }
 }

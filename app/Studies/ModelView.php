@@ -113,6 +113,19 @@ final readonly class ModelView
         return $view;
     }
 
+    /**
+     * Some elements as the page shows them, without the units that follow from others.
+     *
+     * @param  list<string>  $ids
+     * @return array<string, array<string, mixed>>
+     */
+    public static function elements(Analysis $analysis, array $ids): array
+    {
+        $none = new UnitReport([], [], []);
+
+        return array_map(static fn (Element $e): array => self::element($analysis->model, $analysis, $none, $e), array_intersect_key($analysis->model->elements, array_flip($ids)));
+    }
+
     /** @return ?array<string, mixed> one element as the page shows it */
     public static function elementOf(Model $model, string $id): ?array
     {

@@ -7,9 +7,11 @@ namespace App\Studies;
 use App\Models\ModelDocument;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Compile\Watch;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 
 /** The small live plot of a study on the home page: a few lines, each from 0 to 1, and what they are. */
@@ -19,6 +21,11 @@ final readonly class Thumbnail
 
     private const LINES = 3;
 
+    private const SECONDS = 86400;
+
+    /** Seconds of a run; of a longer one its beginning is shown. */
+    private const MOST = 0.3;
+
     public function __construct(private Simulator $simulator)
     {
     }
@@ -26,7 +33,23 @@ final readonly class Thumbnail
     /** @return array{lines: list<array{name: string, values: list<float>}>, words: string, unit: string, start: float, end: float} */
     public function of(ModelDocument $model): array
     {
-        return Cache::remember("thumbnail:$model->id:$model->revision", 86400, fn (): array => $this->draw($model));
+        $key = "thumbnail:$model->id:$model->revision";
+        /** @var array{lines: list<array{name: string, values: list<float>}>, words: string, unit: string, start: float, end: float}|null $known */
+        $known = Cache::get($key);
+        if ($known !== null) {
+            return $known;
+        }
+        // One that ends the process is not tried again at every visit.
+        $drawn = ['lines' => [], 'words' => 'cannot be shown small', 'unit' => '', 'start' => 0.0, 'end' => 1.0];
+        Cache::put($key, $drawn, self::SECONDS);
+        try {
+            $drawn = $this->draw($model);
+        } catch (\Throwable $e) {
+            report($e);
+        }
+        Cache::put($key, $drawn, self::SECONDS);
+
+        return $drawn;
     }
 
     /** @return array{lines: list<array{name: string, values: list<float>}>, words: string, unit: string, start: float, end: float} */
@@ -36,7 +59,8 @@ final readonly class Thumbnail
         $analysis = Analyser::analyse($model);
         $lines = [];
         try {
-            $run = $this->simulator->run($analysis);
+            $until = microtime(true) + self::MOST;
+            $run = $this->simulator->run($analysis, new RunSettings(watch: new Watch(static fn (): bool => microtime(true) > $until, self::MOST)));
             $stocks = array_keys(array_filter($model->elements, static fn ($e): bool => $e->kind() === Kind::Stock));
             $shown = array_values(array_filter($model->tracks !== [] ? array_merge(...array_map(static fn (Plot $p): array => $p->of, $model->tracks)) : $stocks, $run->has(...)));
             foreach (array_slice($shown, 0, self::LINES) as $id) {

@@ -30,9 +30,15 @@ final readonly class ViewShelf
             return new ModelView($parts);
         }
         $view = ModelView::of($made());
-        Cache::put($this->place($revision), ['revision' => $revision, 'parts' => $view->parts], now()->addMinutes(self::MINUTES));
+        $this->keep($revision, $view);
 
         return $view;
+    }
+
+    public function keep(int $revision, ModelView $view): void
+    {
+        // Where there is no room to keep it, it is made anew each time.
+        rescue(fn (): bool => Cache::put($this->place($revision), ['revision' => $revision, 'parts' => $view->parts], now()->addMinutes(self::MINUTES)), report: false);
     }
 
     /** The number before the model counts what a view consists of: one of older code is made anew. */

@@ -84,8 +84,21 @@ final class Analyser
         $this->names = new Names($model);
     }
 
+    /** The last analysis: a model is often shown, run and asked about one after the other. */
+    private static ?Analysis $last = null;
+
     /** @param  array<string, Grip>  $grips  by element id: what is held by hand, as far as it can be; see Holding::refusal() */
     public static function analyse(Model $model, array $grips = []): Analysis
+    {
+        if ($grips !== []) {
+            return self::made($model, $grips);
+        }
+
+        return self::$last = self::$last?->model === $model ? self::$last : self::made($model, []);
+    }
+
+    /** @param  array<string, Grip>  $grips */
+    private static function made(Model $model, array $grips): Analysis
     {
         $analyser = new self($model, $grips);
         foreach ($model->elements as $element) {

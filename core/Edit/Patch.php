@@ -118,6 +118,17 @@ final readonly class Patch extends Edit
         return array_filter($this->record) === [];
     }
 
+    /** @return list<string> ids of the elements that are added or changed */
+    public function elements(): array
+    {
+        $ids = array_keys($this->record['changed']);
+        foreach ($this->record['added'] as $added) {
+            $ids[] = is_string($added['element']['id'] ?? null) ? $added['element']['id'] : '';
+        }
+
+        return $ids;
+    }
+
     /**
      * What it writes, each as a short text such as `element/e1/formula`; `element/e1` stands for the whole element.
      *

@@ -131,9 +131,6 @@ final class NativeReader
         }
         $time = $this->time($this->record($this->file['time'] ?? [], 'time'));
         $lines = $this->listOf('elements');
-        if (count($lines) > Model::MOST_ELEMENTS) {
-            throw FileRefused::asModel('The file holds '.number_format(count($lines)).' elements; a model has at most '.number_format(Model::MOST_ELEMENTS).'.');
-        }
         $model = new Model($this->text($this->file, 'name', 'the file', 'Untitled'), $this->text($this->file, 'note', 'the file'), $time);
         $model = $this->withElements($model, $lines);
         $endWhen = $this->text($this->file, 'endWhen', 'the file');
@@ -486,12 +483,7 @@ final class NativeReader
     /** @return list<mixed> */
     private function listOf(string $key): array
     {
-        $value = $this->file[$key] ?? [];
-        if (! is_array($value) || ! array_is_list($value)) {
-            throw FileRefused::asModel("\"$key\" must be a list.");
-        }
-
-        return $value;
+        return NativeList::of($this->file, $key);
     }
 
     /** @return array<string, mixed> */

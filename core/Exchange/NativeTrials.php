@@ -58,25 +58,25 @@ final class NativeTrials
                 $log[] = new LogLine($where, "It was left out: {$e->getMessage()}");
             }
         };
-        foreach (self::list($file, 'tracks') as $i => $line) {
+        foreach (NativeList::of($file, 'tracks') as $i => $line) {
             $attempt('track '.($i + 1), static function () use ($line, $id, $known, &$tracks): void {
                 $plot = $known(is_string($line) ? Plot::track($id($line)) : Plot::read(is_array($line) ? self::plot($line, $id) : $line));
                 $tracks += $plot->of === [] ? [] : [$plot->id => $plot];
             });
         }
-        foreach (self::list($file, 'plots') as $i => $line) {
+        foreach (NativeList::of($file, 'plots') as $i => $line) {
             $attempt('plot '.($i + 1), static function () use ($line, $id, $known, &$plots): void {
                 $plot = $known(Plot::read(is_array($line) ? self::plot($line, $id) : $line));
                 $plots += $plot->of === [] ? [] : [$plot->id => $plot];
             });
         }
-        foreach (self::list($file, 'scenarios') as $i => $line) {
+        foreach (NativeList::of($file, 'scenarios') as $i => $line) {
             $attempt('scenario '.($i + 1), static function () use ($line, $id, &$scenarios): void {
                 $scenario = Scenario::read(is_array($line) ? self::scenario($line, $id) : $line);
                 $scenarios[$scenario->id] = $scenario;
             });
         }
-        foreach (self::list($file, 'findings') as $i => $line) {
+        foreach (NativeList::of($file, 'findings') as $i => $line) {
             $attempt('finding '.($i + 1), static function () use ($line, &$findings): void {
                 $finding = Finding::read($line);
                 $findings[$finding->id] = $finding;
@@ -84,17 +84,6 @@ final class NativeTrials
         }
 
         return $model->with(['tracks' => array_values($tracks), 'plots' => $plots, 'scenarios' => $scenarios, 'findings' => $findings]);
-    }
-
-    /**
-     * @param  array<string, mixed>  $file
-     * @return list<mixed>
-     */
-    private static function list(array $file, string $part): array
-    {
-        $lines = $file[$part] ?? [];
-
-        return is_array($lines) && array_is_list($lines) ? $lines : throw FileRefused::asModel("\"$part\" must be a list.");
     }
 
     /**

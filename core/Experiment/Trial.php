@@ -43,7 +43,9 @@ final readonly class Trial
                 throw RunRefused::because(new Problem('setting.grip', $refusal, $id, 'grip'));
             }
         }
-        $model = $model->with(['time' => $setting->timeOf($model->time), 'elements' => [...$model->elements, ...$fields]]);
+        $time = $setting->timeOf($model->time);
+        // The model itself is analysed perhaps already.
+        $model = $fields === [] && $time == $model->time ? $model : $model->with(['time' => $time, 'elements' => [...$model->elements, ...$fields]]);
 
         return new self(Analyser::analyse($model, $setting->grips), $setting, new RunSettings(array_intersect_key($setting->parameters, $model->elements), seed: $setting->seed ?? 1));
     }

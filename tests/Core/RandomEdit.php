@@ -69,4 +69,35 @@ final class RandomEdit
             },
         };
     }
+
+    /**
+     * Edits with numbers from the edge of what a number can be.
+     *
+     * @return array<string, mixed>
+     */
+    public static function extreme(Model $model): array
+    {
+        $ids = array_keys($model->elements);
+        $any = static fn (): string => $ids === [] ? 'none' : $ids[mt_rand(0, count($ids) - 1)];
+        $numbers = [0, -0.0, 1e-320, 1e-308, 1e-30, -1, 1e30, 1e154, 1e300, 1.7e308, -1.7e308, 0.1, 3];
+        $number = static fn (): float|int => $numbers[mt_rand(0, count($numbers) - 1)];
+        $several = static function (int $count) use ($number): array {
+            $values = array_map(static fn (): float|int => $number(), range(1, $count));
+            sort($values);
+
+            return $values;
+        };
+
+        return match (mt_rand(0, 9)) {
+            0, 1 => ['kind' => 'curve', 'id' => $any(), 'points' => array_map(static fn (float|int $x): array => [$x, $number()], $several(mt_rand(1, 6))), 'between' => ['straight', 'smooth', 'stepped'][mt_rand(0, 2)], 'beyond' => ['held', 'extended'][mt_rand(0, 1)], 'inputUnit' => ''],
+            2 => ['kind' => 'range', 'id' => $any(), 'low' => $number(), 'high' => $number(), 'step' => mt_rand(0, 1) === 0 ? null : $number()],
+            3 => ['kind' => 'time', 'start' => $number(), 'end' => $number(), 'step' => $number(), 'unit' => 'week', 'method' => ['euler', 'heun', 'rk4', 'dopri5', 'rosenbrock'][mt_rand(0, 4)], 'saveEvery' => mt_rand(0, 1) === 0 ? null : $number()],
+            4 => ['kind' => 'move', 'placements' => [$any() => ['at' => ['x' => $number(), 'y' => $number()]]]],
+            5 => ['kind' => 'scenario', 'id' => 'c'.mt_rand(1, 4), 'name' => 'far', 'on' => ['c'.mt_rand(1, 4)], 'place' => $number(), 'setting' => ['parameters' => [$any() => $number()], 'time' => ['end' => $number()]]],
+            6 => ['kind' => 'choices', 'id' => $any(), 'choices' => [['name' => 'low', 'value' => $number()]]],
+            7 => ['kind' => 'plot-put', 'track' => mt_rand(0, 1) === 0, 'plot' => ['id' => 'v'.mt_rand(1, 4), 'of' => [$any()], 'name' => '', 'kind' => 'lines', 'options' => ['low' => $number(), 'high' => $number(), 'marks' => [['at' => $number(), 'name' => '']], 'periods' => [['from' => $number(), 'until' => $number()]]]]],
+            8 => ['kind' => 'formula', 'id' => $any(), 'text' => ['1e400', '1e308 * 10', '0 / 0', 'exp(exp(exp(9)))', '(-1) ^ 0.5', 'time ^ -1', 'sin(time * 1e300)'][mt_rand(0, 6)]],
+            default => ['kind' => 'flow', 'id' => $any(), 'oneWay' => true, 'priority' => $number()],
+        };
+    }
 }

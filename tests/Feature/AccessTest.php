@@ -106,7 +106,7 @@ final class AccessTest extends TestCase
     {
         $model = $this->study()->model;
         $model->update(['document' => '{"secret": "broken"']);
-        $answer = $this->getJson("/api/models/$model->id")->assertInternalServerError()->assertHeader('Content-Type', 'application/problem+json')->assertJsonPath('code', 'trouble');
+        $answer = $this->getJson("/api/models/$model->id/elements/wells/equation")->assertInternalServerError()->assertHeader('Content-Type', 'application/problem+json')->assertJsonPath('code', 'trouble');
         self::assertStringContainsString('Nothing of yours is lost', $answer->json('detail'));
         self::assertStringNotContainsString('secret', (string) $answer->getContent());
         self::assertArrayNotHasKey('exception', (array) $answer->json());

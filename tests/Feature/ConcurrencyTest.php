@@ -9,6 +9,7 @@ use App\Models\User;
 use App\Studies\StudyMaker;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 use MerryOrbit\Core\Model\Model;
 
 final class ConcurrencyTest extends TestCase
@@ -56,6 +57,21 @@ final class ConcurrencyTest extends TestCase
         self::assertSame(7, DB::transaction(static fn (): int => 7));
         $this->postJson("/api/models/$model->id/edits", $edit(0))->assertOk();
         $this->postJson("/api/models/$model->id/edits", $edit(1))->assertOk();
+    }
+
+    public function test_a_full_disk_is_told_and_nothing_is_half_written(): void
+    {
+        $model = $this->study()->model;
+        $pages = DB::selectOne('pragma page_count')->page_count;
+        DB::statement("pragma max_page_count = $pages");
+        $id = (string) Str::uuid();
+        $note = ['kind' => 'note', 'id' => 'wells', 'text' => str_repeat('Seen from the shore. ', 900)];
+        $answer = $this->edit($model, $note, 0, id: $id)->assertStatus(507)->assertJsonPath('code', 'disk-full');
+        self::assertStringContainsString('Make room', $answer->json('detail'));
+        self::assertSame([0, 0], [$model->refresh()->revision, $model->edits()->count()]);
+        $this->getJson("/api/models/$model->id")->assertOk();
+        DB::statement('pragma max_page_count = 1073741823');
+        $this->edit($model, $note, 0, id: $id)->assertOk()->assertJsonPath('revision', 1);
     }
 
     public function test_many_writers_at_once_lose_nothing(): void

@@ -12,7 +12,6 @@ use App\Runs\Batches;
 use App\Runs\RunProgress;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
-use MerryOrbit\Core\Simulate\Simulator;
 
 final class ExperimentsTest extends TestCase
 {
@@ -203,13 +202,13 @@ final class ExperimentsTest extends TestCase
         $batch = Batch::query()->findOrFail($state->json('id'));
         self::assertGreaterThan(4, DB::table('jobs')->count(), 'the work is cut into parts');
         $part = new RunPart($batch->id, [0, 1, 2]);
-        $part->handle(app(Simulator::class));
+        $part->handle();
         $bytes = array_map(static fn (int $i): string => (string) file_get_contents("{$batch->folder()}/$i.run"), [0, 1, 2]);
         // The worker was killed in the second run, before its row said so, and the third's file was never made.
         $batch->runs()->where('position', 1)->update(['state' => 'running', 'share' => 0.3]);
         $batch->runs()->where('position', 2)->update(['state' => 'waiting']);
         unlink("{$batch->folder()}/2.run");
-        $part->handle(app(Simulator::class));
+        $part->handle();
         $withoutClock = static fn (string $bytes): string => (string) preg_replace('/"seconds":[^,]*,/', '', $bytes);
         $strip = static fn (string $b): string => $withoutClock(substr($b, 4));
         self::assertSame(array_map($strip, $bytes), array_map(static fn (int $i): string => $strip((string) file_get_contents("{$batch->folder()}/$i.run")), [0, 1, 2]));
@@ -221,14 +220,14 @@ final class ExperimentsTest extends TestCase
         $model = $this->study()->model;
         config(['queue.default' => 'database']);
         $id = $this->postJson("/api/models/$model->id/batches", ['runs' => self::many(120)])->assertCreated()->json('id');
-        (new RunPart($id, [0, 1]))->handle(app(Simulator::class));
+        (new RunPart($id, [0, 1]))->handle();
         $this->deleteJson("/api/models/$model->id/batches/$id")->assertOk()->assertJsonPath('cancelled', true)->assertJsonPath('finished', true);
-        (new RunPart($id, [2, 3]))->handle(app(Simulator::class));
+        (new RunPart($id, [2, 3]))->handle();
         $states = array_count_values(array_column($this->getJson("/api/models/$model->id/batches/$id")->json('runs'), 'state'));
         self::assertSame(['done' => 2, 'stopped' => 118], $states);
         $this->columns($model, ['run' => ['batch' => $id, 'position' => 0]]);
         $this->postJson("/api/models/$model->id/runs", ['run' => ['batch' => $id, 'position' => 3]])->assertUnprocessable();
-        (new RunPart('gone', [0]))->handle(app(Simulator::class));
+        (new RunPart('gone', [0]))->handle();
         $other = $this->postJson("/api/models/$model->id/batches", ['runs' => self::many(120)])->assertCreated()->json('id');
         (new RunPart($other, [5, 6]))->failed();
         self::assertSame(['refused', 'refused'], Batch::query()->findOrFail($other)->runs()->whereIn('position', [5, 6])->pluck('state')->all(), 'nobody waits for what will not come');

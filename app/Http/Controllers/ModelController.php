@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\ModelDocument;
 use App\Models\User;
+use App\Problems\ProblemDocument;
 use App\Studies\ModelEditor;
 use App\Studies\ViewShelf;
 use Illuminate\Container\Attributes\CurrentUser;
@@ -17,13 +18,15 @@ final class ModelController
 {
     public function show(ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
-        return new JsonResponse([
-            'id' => $model->id,
-            'study' => $model->study_id,
-            'revision' => $model->revision,
-            'model' => (new ViewShelf($model->id))->view($model->revision, $model->core(...))->toJson(),
-            ...(new ModelEditor($model, $user, ''))->steps(),
-        ]);
+        $beside = ['id' => $model->id, 'study' => $model->study_id, 'user' => $user->id, 'revision' => $model->revision, ...(new ModelEditor($model, $user, ''))->steps()];
+        try {
+            return new JsonResponse([...$beside, 'model' => (new ViewShelf($model->id))->view($model->revision, $model->core(...))->toJson()]);
+        } catch (\Throwable $e) {
+            // It can still be listed, exported and undone.
+            report($e);
+
+            return ProblemDocument::response(422, 'model.unopened', 'This version of the study cannot be shown. Nothing of it is lost: undo its last edit, or download it as a file.', $beside);
+        }
     }
 
     /** What happened since a revision; asked once a second by every open window, so nothing new is answered quickly. */

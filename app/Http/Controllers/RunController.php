@@ -21,7 +21,7 @@ use MerryOrbit\Core\Simulate\Simulator;
 final class RunController
 {
     /** Makes the run that is meant, or looks it up, and answers with columns. */
-    public function store(Request $request, ModelDocument $model, Simulator $simulator, #[CurrentUser] User $user): Response
+    public function store(Request $request, ModelDocument $model, Simulator $simulator, #[CurrentUser] User $user): Response|JsonResponse
     {
         return RunWish::read($request->all())->answer($model, $user, $simulator);
     }

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Database;
+
+/** Somebody else holds the database for writing, longer than one waits for it. */
+final class Locked
+{
+    /** Seconds between two tries. */
+    private const PAUSE = 0.5;
+
+    public static function is(\Throwable $e): bool
+    {
+        return $e instanceof \PDOException && str_contains($e->getMessage(), 'database is locked');
+    }
+
+    /**
+     * Does something as soon as the database lets it: for workers, which have time.
+     *
+     * @param  callable(): mixed  $work
+     * @param  float  $seconds  how long to go on trying
+     */
+    public static function waitOut(callable $work, float $seconds): void
+    {
+        $until = microtime(true) + $seconds;
+        while (true) {
+            try {
+                $work();
+
+                return;
+            } catch (\PDOException $e) {
+                if (! self::is($e) || microtime(true) > $until) {
+                    throw $e;
+                }
+                usleep((int) (self::PAUSE * 1e6));
+            }
+        }
+    }
+
+    /**
+     * Does something that may as well not be done this time.
+     *
+     * @param  callable(): mixed  $work
+     */
+    public static function passOver(callable $work): void
+    {
+        try {
+            $work();
+        } catch (\PDOException $e) {
+            if (! self::is($e)) {
+                throw $e;
+            }
+        }
+    }
+}
