@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 return [
-    'default' => env('LOG_CHANNEL', 'stack'),
+    'default' => 'stack',
     'channels' => [
         // What cannot be written, on a full disk, is no reason to fail.
         'stack' => ['driver' => 'stack', 'channels' => ['daily'], 'ignore_exceptions' => true],

@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 return [
-    'driver' => env('SESSION_DRIVER', 'file'),
+    'driver' => env('SESSION_DRIVER', 'lasting'),
     'lifetime' => 60 * 24 * 14,
     'expire_on_close' => false,
     'encrypt' => false,

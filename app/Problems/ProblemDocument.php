@@ -31,7 +31,7 @@ final class ProblemDocument
         419 => ['page-old', 'The page was open for too long. Reload it; what you typed last is kept in the page until then.'],
         429 => ['too-many', 'Too many requests at once. Wait a moment.'],
         503 => ['unavailable', 'Merry Orbit is busy for a moment. Try again.'],
-        507 => ['disk-full', 'The disk of the machine that runs Merry Orbit is full, and nothing was changed. Make room there; edits wait in the page and are saved then.'],
+        507 => ['disk-full', 'The disk of the machine that runs Merry Orbit is full or fails, and nothing was changed. Make room there; edits wait in the page and are saved then.'],
     ];
 
     public static function of(\Throwable $e): JsonResponse
@@ -57,7 +57,7 @@ final class ProblemDocument
     /** The database, or a file beside it, finds no room. */
     private static function isFull(\Throwable $e): bool
     {
-        return str_contains($e->getMessage(), 'database or disk is full') || str_contains($e->getMessage(), 'No space left on device') || str_contains($e->getMessage(), 'possibly out of free disk space');
+        return str_contains($e->getMessage(), 'database or disk is full') || str_contains($e->getMessage(), 'disk I/O error') || str_contains($e->getMessage(), 'No space left on device') || str_contains($e->getMessage(), 'possibly out of free disk space');
     }
 
     private static function known(int $status): JsonResponse

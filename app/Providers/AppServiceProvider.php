@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Database\WriteFirstConnection;
+use App\Files\LastingSessions;
 use App\Runs\Engine;
 use App\Runs\Liveness;
+use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model as Eloquent;
+use Illuminate\Support\Facades\Session;
 use Illuminate\Support\ServiceProvider;
 use MerryOrbit\Core\Simulate\Simulator;
 
@@ -24,5 +27,6 @@ final class AppServiceProvider extends ServiceProvider
     {
         Eloquent::shouldBeStrict();
         Liveness::listen();
+        Session::extend('lasting', static fn (Application $app): LastingSessions => new LastingSessions($app->make('files'), config()->string('session.files'), config()->integer('session.lifetime')));
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Runs;
 
+use App\Files\Spare;
 use Illuminate\Queue\Events\JobProcessed;
 use Illuminate\Queue\Events\JobProcessing;
 use Illuminate\Support\Facades\Cache;
@@ -19,7 +20,7 @@ final class Liveness
     public static function listen(): void
     {
         Event::listen([JobProcessing::class, JobProcessed::class], static function (): void {
-            rescue(static fn (): bool => Cache::put('queue: last job', time(), 3600), report: false);
+            Spare::keep('queue: last job', time(), 3600);
         });
     }
 

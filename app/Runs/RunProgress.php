@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Runs;
 
+use App\Files\Spare;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Compile\Watch;
 
@@ -38,7 +39,7 @@ final class RunProgress
     /** @return bool whether to stop */
     public static function tell(string $token, float $share): bool
     {
-        Cache::put("run $token", $share, self::SECONDS);
+        Spare::keep("run $token", $share, self::SECONDS);
 
         return Cache::pull("stop $token") === true;
     }

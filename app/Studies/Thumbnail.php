@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Studies;
 
+use App\Files\Spare;
 use App\Models\ModelDocument;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Compile\Analyser;
@@ -41,13 +42,13 @@ final readonly class Thumbnail
         }
         // One that ends the process is not tried again at every visit.
         $drawn = ['lines' => [], 'words' => 'cannot be shown small', 'unit' => '', 'start' => 0.0, 'end' => 1.0];
-        Cache::put($key, $drawn, self::SECONDS);
+        Spare::keep($key, $drawn, self::SECONDS);
         try {
             $drawn = $this->draw($model);
         } catch (\Throwable $e) {
             report($e);
         }
-        Cache::put($key, $drawn, self::SECONDS);
+        Spare::keep($key, $drawn, self::SECONDS);
 
         return $drawn;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Studies;
 
+use App\Files\Spare;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Model\Model;
 
@@ -13,7 +14,7 @@ final readonly class ViewShelf
     /** Revisions kept of each model. */
     private const PLACES = 4;
 
-    private const MINUTES = 30;
+    private const SECONDS = 1800;
 
     public function __construct(private string $model)
     {
@@ -37,8 +38,7 @@ final readonly class ViewShelf
 
     public function keep(int $revision, ModelView $view): void
     {
-        // Where there is no room to keep it, it is made anew each time.
-        rescue(fn (): bool => Cache::put($this->place($revision), ['revision' => $revision, 'parts' => $view->parts], now()->addMinutes(self::MINUTES)), report: false);
+        Spare::keep($this->place($revision), ['revision' => $revision, 'parts' => $view->parts], self::SECONDS);
     }
 
     /** The number before the model counts what a view consists of: one of older code is made anew. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Files\LastingSessions;
 use App\Jobs\RunPart;
 use App\Models\Batch;
 use App\Models\ModelDocument;
@@ -146,6 +147,26 @@ final class SafetyTest extends TestCase
         }
         $this->step($model, 'undo')->assertOk();
         $this->getJson("/api/models/$model->id")->assertOk();
+    }
+
+    public function test_a_full_disk_empties_no_session(): void
+    {
+        $folder = sys_get_temp_dir().'/merry-orbit-sessions-'.bin2hex(random_bytes(4));
+        mkdir($folder);
+        $full = new class extends \Illuminate\Filesystem\Filesystem
+        {
+            public function replace($path, $content, $mode = null): void
+            {
+                throw new \ErrorException('file_put_contents(): Only 0 of 9 bytes written, possibly out of free disk space');
+            }
+        };
+        self::assertTrue((new LastingSessions(new \Illuminate\Filesystem\Filesystem, $folder, 60))->write('abc', 'signed in'));
+        $sessions = new LastingSessions($full, $folder, 60);
+        self::assertTrue($sessions->write('abc', 'signed in'), 'what is there already needs no room');
+        self::assertFalse($sessions->write('abc', 'something else'));
+        self::assertSame('signed in', $sessions->read('abc'));
+        array_map(unlink(...), glob("$folder/*") ?: []);
+        rmdir($folder);
     }
 
     public function test_scenarios_in_a_long_chain_are_opened_at_once(): void

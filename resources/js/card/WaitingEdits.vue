@@ -23,8 +23,8 @@ async function copy(one: Aside) {
 
 <template>
     <div v-if="model.held" class="waiting" role="alert">
-        <p><b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> {{ model.held }} {{ waiting === 1 ? 'It waits' : 'They wait' }} in this browser, and {{ waiting === 1 ? 'is' : 'are' }} sent again by {{ waiting === 1 ? 'itself' : 'themselves' }}.</p>
-        <button v-if="model.stuck" type="button" class="button" @click="model.setAside">Set the first of them aside</button>
+        <p><b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> {{ model.held }} {{ waiting === 1 ? 'It is' : 'They are' }} kept in this browser and sent again without you.</p>
+        <button v-if="model.stuck" type="button" class="button" @click="model.setAside">{{ waiting === 1 ? 'Set it aside' : 'Set the first of them aside' }}</button>
     </div>
     <div v-for="one in model.aside" :key="one.id" class="waiting">
         <p><b>Not done: {{ wordsOf(one) }}</b><br />{{ one.sentence }}</p>
