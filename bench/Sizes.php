@@ -17,6 +17,9 @@ use MerryOrbit\Core\Model\TimeSettings;
  */
 final class Sizes
 {
+    /** What is wanted of many runs. */
+    public const WATCHED = ['s1', 's2', 'a7', 'a12', 'f3'];
+
     /** @var array<string, float> */
     public array $parameters = [];
 
@@ -137,7 +140,7 @@ final class Sizes
     /**
      * As a person would write it for speed: local variables, choices as ternaries, curves as trees of literals.
      *
-     * @param  'php'|'c'  $language
+     * @param  'php'|'c'|'euler'  $language  the last is PHP, too, with Euler's method
      */
     public function source(string $language): string
     {
@@ -148,7 +151,11 @@ final class Sizes
             }
         }
 
-        return $language === 'php' ? $this->phpSource($stocks) : $this->cSource($stocks);
+        return match ($language) {
+            'php' => $this->phpSource($stocks),
+            'euler' => $this->eulerSource($stocks),
+            default => $this->cSource($stocks),
+        };
     }
 
     /** @param  list<array{float, float}>  $points */
@@ -232,6 +239,32 @@ final class Sizes
         }
 
         return $out."}\n\nreturn [".implode(', ', array_map(static fn (string $s): string => "\$$s", array_keys($stocks)))."];\n}\n";
+    }
+
+    /**
+     * A function that gives the last values of five variables.
+     *
+     * @param  array<string, float>  $stocks
+     */
+    private function eulerSource(array $stocks): string
+    {
+        $dollar = static fn (string $code): string => (string) preg_replace('/\b([aflps]\d+)\b(?!\()/', '$$1', $code);
+        $look = '';
+        foreach ($this->equations() as $id => $code) {
+            $look .= "\$$id = ".$dollar($code).";\n";
+        }
+        $step = '';
+        foreach ($this->rates() as $id => $code) {
+            $step .= "\$k$id = ".$dollar($code).";\n";
+        }
+        foreach (array_keys($stocks) as $id) {
+            $step .= "\$$id += \$h * \$k$id;\n";
+        }
+        $start = implode('', array_map(static fn (string $id, float $value): string => "\$$id = ".var_export($value, true).";\n", array_keys($stocks), $stocks));
+        $arguments = implode(', ', array_map(static fn (string $p): string => "float \$$p", array_keys($this->parameters)));
+
+        return "<?php\n\ndeclare(strict_types=1);\n\nfunction euler_{$this->name}(int \$steps, float \$h, $arguments): array\n{\n{$start}for (\$n = 0; \$n < \$steps; \$n++) {\n$look$step}\n{$look}return ["
+            .implode(', ', array_map(static fn (string $v): string => "\$$v", self::WATCHED))."];\n}\n";
     }
 
     /** @return array<string, string> */

@@ -36,12 +36,12 @@ if (($argv[1] ?? '') === 'php') {
     $value = [NAN, NAN];
     $parameters = array_values($size->parameters);
     for ($k = 0; $k < REPEATS; $k++) {
-        $rows = [];
+        $saved = -1;
         $begun = hrtime(true);
-        $compiled($rows, 0.0, $end, $size->step, $size->steps, intdiv($size->steps, 20), $end, -1, 1, 1, null, ...$parameters);
+        /** @var array{6: list<list<float>>} $run */
+        $run = $compiled($saved, 0.0, $end, $size->step, $size->steps, intdiv($size->steps, 20), $end, -1, 1, 1, null, ...$parameters);
         $best[0] = min($best[0], (hrtime(true) - $begun) / 1e6);
-        /** @var list<list<float>> $rows */
-        $value[0] = $rows[20][(int) array_search('s2', $program->columns, true)];
+        $value[0] = $run[6][(int) array_search('s2', $program->columns, true)][20];
         $begun = hrtime(true);
         $byHand = (new ReflectionFunction('by_hand_'.$size->name))->getClosure();
         /** @var list<float> $state */

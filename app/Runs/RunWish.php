@@ -19,6 +19,7 @@ use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
+use MerryOrbit\Core\Simulate\Values;
 
 /** What a page wants to know of a run: which one, perhaps as its difference from another, which columns and how finely. */
 final readonly class RunWish
@@ -145,11 +146,7 @@ final readonly class RunWish
             $there = Alignment::at($run->times(), $run->column($id), $base->times());
             $columns[$id] = $percent ? Alignment::percent($there, $base->column($id)) : Alignment::difference($there, $base->column($id));
         }
-        $rows = [];
-        for ($i = 0; $i < $base->length(); $i++) {
-            $rows[] = array_column($columns, $i);
-        }
 
-        return new Trajectory($rows, array_map(strval(...), array_keys($columns)), [], $base->times(), $run->fault, $run->evaluations, $run->method);
+        return new Trajectory(Values::byColumn(array_values($columns)), array_map(strval(...), array_keys($columns)), [], $base->times(), $run->fault, $run->evaluations, $run->method);
     }
 }

@@ -85,11 +85,10 @@ final readonly class ColumnsMessage
             $times[$middle] <= $this->at ? $low = $middle : $high = $middle - 1;
         }
         $share = isset($times[$low + 1]) ? max(0.0, min(1.0, ($this->at - $times[$low]) / ($times[$low + 1] - $times[$low]))) : 0.0;
-        $here = array_combine($run->columns, $run->row($low));
-        $next = $share > 0.0 ? array_combine($run->columns, $run->row($low + 1)) : $here;
         $now = [];
-        foreach (array_diff_key($here, array_flip($sent)) as $id => $value) {
-            $now[$id] = $value + $share * ($next[$id] - $value);
+        foreach (array_diff($run->columns, $sent) as $id) {
+            $column = $run->column($id);
+            $now[$id] = $column[$low] + $share * (($share > 0.0 ? $column[$low + 1] : $column[$low]) - $column[$low]);
         }
 
         return $now;

@@ -25,9 +25,10 @@ final class AdaptiveCompiler
     /** @var array<string, string> by key, the variables of `$s` */
     private readonly array $kept;
 
-    private function __construct(private readonly Plan $plan)
+    /** @param  ?list<string>  $only */
+    private function __construct(private readonly Plan $plan, ?array $only)
     {
-        $this->frame = new Frame($plan);
+        $this->frame = new Frame($plan, $only);
         $names = $this->frame->names('$y');
         $kept = [];
         foreach ($this->frame->moving as $equation) {
@@ -47,15 +48,16 @@ final class AdaptiveCompiler
         $this->kept = $kept;
     }
 
-    public static function compile(Plan $plan): Program
+    /** @param  ?list<string>  $only  the keys whose values are saved; null for all that move */
+    public static function compile(Plan $plan, ?array $only = null): Program
     {
-        $compiler = new self($plan);
+        $compiler = new self($plan, $only);
         $functions = $compiler->functions();
         $name = 'f'.hash('xxh128', implode('', $functions));
         $source = "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\n".implode("\n", $compiler->frame->watches->functions())."\n\n"
             .implode("\n", array_map(static fn (string $part, string $code): string => "function {$name}_$part$code", array_keys($functions), $functions));
 
-        return new Program($name, $source, $plan->parameters, $compiler->frame->columns(), $compiler->frame->constants(), [...array_keys($plan->states), ...array_keys($compiler->kept)], $compiler->frame->watches->subjects(), [], 0.0, isset($functions['hold']));
+        return new Program($name, $source, $plan->parameters, $compiler->frame->columns(), $compiler->frame->constants(), [...array_keys($plan->states), ...array_keys($compiler->kept)], $compiler->frame->watches->subjects(), [], 0.0, isset($functions['hold']), $only === null);
     }
 
     /** @return array<string, string> */

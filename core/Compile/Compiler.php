@@ -39,25 +39,31 @@ final class Compiler
     /** @var list<string> */
     private array $columns;
 
-    private function __construct(private readonly Plan $plan, Method $method)
+    /** Whether equations share variables, and values are kept moment by moment. */
+    private readonly bool $shared;
+
+    /** @param  ?list<string>  $only */
+    private function __construct(private readonly Plan $plan, Method $method, ?array $only)
     {
-        $this->frame = new Frame($plan);
+        $this->frame = new Frame($plan, $only);
         $this->masses = new Masses($this->frame);
         $this->stages = $method->stages();
         $this->weights = array_sum(array_column($this->stages, 1));
         $this->columns = $this->frame->columns();
+        $this->shared = count($this->frame->moving) + count($plan->states) > self::SHARED_FROM;
     }
 
-    public static function compile(Plan $plan, Method $method): Program
+    /** @param  ?list<string>  $only  the keys whose values are saved; null for all that move */
+    public static function compile(Plan $plan, Method $method, ?array $only = null): Program
     {
-        $compiler = new self($plan, $method);
+        $compiler = new self($plan, $method, $only);
         $frame = $compiler->frame;
         $body = $compiler->body();
         $function = 'f'.hash('xxh128', $body.implode('', $frame->watches->functions()));
         $source = "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\n".implode("\n", $frame->watches->functions())."\n\nfunction $function$body";
 
         return new Program($function, $source, $plan->parameters, $compiler->columns, $frame->constants(), array_keys($compiler->carried()),
-            $frame->watches->subjects(), $compiler->masses->counted(), self::fill($body));
+            $frame->watches->subjects(), $compiler->masses->counted(), self::fill($body), isWhole: $only === null, byMoment: $compiler->shared);
     }
 
     /** An estimate: a choice makes three basic blocks, a loop or an `if` two. */
@@ -72,12 +78,12 @@ final class Compiler
     private function body(): string
     {
         $plan = $this->plan;
-        $arguments = ['array &$rows', 'float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close', 'int $halt', 'int $seed', 'int $grain', '?\\MerryOrbit\\Core\\Compile\\Watch $watch'];
+        $arguments = ['int &$saved', 'float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close', 'int $halt', 'int $seed', 'int $grain', '?\\MerryOrbit\\Core\\Compile\\Watch $watch'];
         foreach ($plan->parameters as $id) {
             $arguments[] = 'float $p'.$this->frame->number($id);
         }
         $step = match (true) {
-            count($this->frame->moving) + count($plan->states) > self::SHARED_FROM => $this->sharedStep(),
+            $this->shared => $this->sharedStep(),
             count($this->stages) > 1 && count($this->frame->moving) + count($plan->states) > self::MOST_UNROLLED => $this->loopedStep(),
             default => $this->writtenOutStep(),
         };
@@ -92,11 +98,12 @@ final class Compiler
             '('.implode(', ', $arguments).'): array',
             '{',
             '$i = 0; $t = $start; $check = 0.0; $begun = '.$begun.' * $step; '.$watches.$this->masses->startLine(),
+            $this->noOutputs(),
             ...$start,
             ...$hoisted->lines,
             '$test += '.implode(' + ', ['$check', ...$hoisted->variables()]).';',
-            'if ($test - $test !== 0.0) { return ['.Program::FAULT.', -1, [], [], [], []]; }',
-            '$check = 0.0; $next = 0; $last = -1;',
+            'if ($test - $test !== 0.0) { return ['.Program::FAULT.', -1, [], [], [], [], [], 0]; }',
+            '$check = 0.0; $next = 0; $last = -1; $count = 0;',
             '$part = $step / '.Emitter::literal($this->weights).'; $half = 0.5 * $step;',
             'for ($i = 0; ; $i++) {',
             'if ($i === $halt) { '.$this->testing('return '.$this->ending(Program::FAULT).';').' return '.$this->ending(Program::HALTED).'; }',
@@ -109,7 +116,10 @@ final class Compiler
             '',
         ];
 
-        return str_replace('%watches%', '['.implode(', ', $this->frame->watches->variables()).']', implode("\n", $lines));
+        // Two tests in a row are one addition to a variable less.
+        $code = (string) preg_replace('/\$check \+= (\$\w+);\n\$check \+= (\$\w+);/', '$check += $1 + $2;', implode("\n", $lines));
+
+        return str_replace('%watches%', '['.implode(', ', $this->frame->watches->variables()).']', $code);
     }
 
     /** @return list<string> the stages one after the other, each with variables of its own for the rates */
@@ -200,7 +210,7 @@ final class Compiler
             if ($kind === 'free') {
                 $shared->free($subject);
             } elseif ($kind === 'save') {
-                $lines[] = 'if ($saving) { '.implode(' ', array_map(fn (string $k): string => '$row[] = '.$emitter->variable($k).';', explode(' ', $subject))).' }';
+                $lines[] = $this->portion(explode(' ', $subject), $emitter);
             } elseif ($kind === 'rate') {
                 $n = $this->frame->number($subject);
                 $lines[] = "\$d$n = ".$this->frame->rate($emitter, $this->plan->states[$subject]).';';
@@ -216,7 +226,7 @@ final class Compiler
                 array_push($lines, ...$this->masses->gatherOne($emitter, $subject, $looped ? '+=' : '=', $looped ? '$weight * ' : ''));
             }
         }
-        $closing = [...$this->savingLines($emitter, '$row'), ...$this->cellLines($emitter)];
+        $closing = [...$this->savingLines($emitter), ...$this->cellLines($emitter)];
         array_push($lines, ...($looped ? [...($showing ? [] : ['if ($stage === 0) {']), ...$closing, '}'] : $closing));
         if (! $looped) {
             return [...$this->timed($lines, '$now')];
@@ -303,25 +313,58 @@ final class Compiler
     }
 
     /** @return list<string> what is done at the start of a step if it is to be saved or may end the run */
-    private function savingLines(Emitter $emitter, ?string $row = null): array
+    private function savingLines(Emitter $emitter): array
     {
-        $row ??= Emitter::listing(array_map($emitter->variable(...), $this->columns));
-        $last = $this->masses->closingLines($this->columns);
+        $last = $this->masses->closingLines($this->outputs('$at'));
+        $save = $this->savedLine($emitter);
         $test = $this->testing('return '.$this->ending(Program::FAULT).';');
         $stop = '$watch !== null && $watch->stops($i / $steps)) { return '.$this->ending(Program::STOPPED).'; }';
         $lines = [
-            // A run that saves seldom is looked at between, too.
-            "if ((\$i & 4095) === 4095 && $stop",
-            'if ($i === $next) {', $test, '$check = 0.0;', "\$rows[] = $row; \$last = \$i;",
+            'if ($i === $next) {', $test, '$check = 0.0;', "$save \$last = \$saved = \$i; \$count++;",
             "if ($stop",
             'if ($i === $steps) {', ...$last, 'return '.$this->ending(Program::DONE).';', '}',
             '$next = $i + $every < $steps ? $i + $every : $steps;', '}',
+            // A run that saves seldom is looked at between, too.
+            "if ((\$i & 4095) === 4095 && $stop",
         ];
         if ($this->plan->endWhen !== null) {
-            $lines = [...$lines, 'if ('.$emitter->guardedCondition($this->plan->endWhen).') {', $test, "if (\$last !== \$i) { \$rows[] = $row; }", ...$last, 'return '.$this->ending(Program::ENDED).';', '}'];
+            $lines = [...$lines, 'if ('.$emitter->guardedCondition($this->plan->endWhen).') {', $test, "if (\$last !== \$i) { $save \$count++; }", ...$last, 'return '.$this->ending(Program::ENDED).';', '}'];
         }
 
         return $lines;
+    }
+
+    /** @return array<string, string> by key, where its values are kept: a list of its own, or a place in that of the last moment */
+    private function outputs(string $moment): array
+    {
+        $outputs = [];
+        foreach ($this->columns as $k => $key) {
+            $outputs[$key] = $this->shared ? "\$rows[$moment][$k]" : "\$o{$k}[$moment]";
+        }
+
+        return $outputs;
+    }
+
+    private function noOutputs(): string
+    {
+        return $this->shared ? '$rows = [];' : implode(' ', array_map(static fn (int $k): string => "\$o$k = [];", array_keys($this->columns)));
+    }
+
+    /**
+     * Where equations share variables the values of a moment are gathered in portions.
+     *
+     * @param  list<string>  $keys
+     */
+    private function portion(array $keys, Emitter $emitter): string
+    {
+        $saves = array_map(static fn (string $k): string => '$row[] = '.$emitter->variable($k).';', array_values(array_intersect($keys, $this->columns)));
+
+        return $saves === [] ? '' : 'if ($saving) { '.implode(' ', $saves).' }';
+    }
+
+    private function savedLine(Emitter $emitter): string
+    {
+        return $this->shared ? '$rows[] = $row;' : implode(' ', array_map(static fn (string $k, string $o): string => "$o = ".$emitter->variable($k).';', $this->columns, $this->outputs('')));
     }
 
     /**
@@ -364,9 +407,9 @@ final class Compiler
     /** @return list<string> the step itself */
     private function advanceLines(): array
     {
-        $lines = $this->masses->advanceLines($this->columns);
+        $lines = $this->masses->advanceLines($this->outputs('$at'));
         $factor = count($this->stages) === 1 ? '$step' : '$part';
-        $rate = count($this->stages) > 1 && count($this->frame->moving) + count($this->plan->states) > self::SHARED_FROM ? '$a' : '$d';
+        $rate = count($this->stages) > 1 && $this->shared ? '$a' : '$d';
         foreach ($this->plan->states as $key => $_) {
             $n = $this->frame->number($key);
             if (! $this->masses->owns($key)) {
@@ -391,7 +434,7 @@ final class Compiler
         /** @param  list<string|int>  $codes */
 
         return Emitter::listing([(string) $how, '$i', Emitter::listing(array_map(static fn (string $k): string => $names[$k], $this->frame->constants())),
-            Emitter::listing($how === Program::HALTED ? $this->carried() : []), $how === Program::HALTED ? '[]' : '%watches%', Emitter::listing($this->masses->counters())]);
+            Emitter::listing($how === Program::HALTED ? $this->carried() : []), $how === Program::HALTED ? '[]' : '%watches%', Emitter::listing($this->masses->counters()), $this->shared ? '$rows' : Emitter::listing(array_map(static fn (int $k): string => "\$o$k", array_keys($this->columns))), '$count']);
     }
 
     /** @return array<string, string> by key, the variables that go from step to step */

@@ -37,7 +37,8 @@ final class Frame
 
     public readonly bool $curvesInline;
 
-    public function __construct(public readonly Plan $plan)
+    /** @param  ?list<string>  $only  the keys that have a column; null for all that move */
+    public function __construct(public readonly Plan $plan, private readonly ?array $only = null)
     {
         $this->watches = new Watches;
         $this->hoist = new Hoist;
@@ -266,10 +267,9 @@ final class Frame
     /** @return list<string> elements with a column: stocks, then equations in their order */
     public function columns(): array
     {
-        return [
-            ...array_filter(array_keys($this->plan->states), static fn (string $k): bool => ! str_contains($k, '#')),
-            ...array_values(array_filter(array_map(static fn (Equation $e): string => $e->key, $this->moving), static fn (string $k): bool => ! str_contains($k, '#'))),
-        ];
+        $keys = [...array_keys($this->plan->states), ...array_map(static fn (Equation $e): string => $e->key, $this->moving)];
+
+        return array_values(array_filter($keys, fn (string $k): bool => ! str_contains($k, '#') && ($this->only === null || in_array($k, $this->only, true))));
     }
 
     /** @return array<string, true> */

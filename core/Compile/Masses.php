@@ -85,7 +85,7 @@ final readonly class Masses
     /**
      * At the end no step follows: the limits act on what would flow in one more.
      *
-     * @param  list<string>  $columns
+     * @param  array<string, string>  $columns  by key, where its value at the moment `$at` is kept
      * @return list<string>
      */
     public function closingLines(array $columns): array
@@ -103,7 +103,7 @@ final readonly class Masses
     }
 
     /**
-     * @param  list<string>  $columns
+     * @param  array<string, string>  $columns  by key, where its value at the moment `$at` is kept
      * @return list<string>
      */
     public function advanceLines(array $columns): array
@@ -214,20 +214,19 @@ final readonly class Masses
     /**
      * Limited flows report what truly flowed.
      *
-     * @param  list<string>  $columns
+     * @param  array<string, string>  $columns
      * @return list<string>
      */
     private function reportLines(array $columns, string $when): array
     {
         $sets = [];
         foreach ($this->limited as $flow) {
-            $at = array_search($flow, $columns, true);
-            if ($at !== false) {
-                $sets[] = "\$rows[\$at][$at] = \$g".$this->frame->number($flow).' / $step;';
+            if (isset($columns[$flow])) {
+                $sets[] = $columns[$flow].' = $g'.$this->frame->number($flow).' / $step;';
             }
         }
 
-        return $sets === [] ? [] : [$when.'{ $at = \\count($rows) - 1; '.implode(' ', $sets).' }'];
+        return $sets === [] ? [] : [$when.'{ $at = $count - 1; '.implode(' ', $sets).' }'];
     }
 
     /** Whether what a flow brings is certain when its target is served. */

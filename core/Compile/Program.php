@@ -8,11 +8,13 @@ namespace MerryOrbit\Core\Compile;
  * Compiled source of one model under one method, and what its arguments and results mean.
  *
  * With fixed steps the function is called as
- * `f(array &$rows, float $start, float $end, float $step, int $steps, int $every, float $close, int $halt, int $seed, int $grain, ?Watch $watch, float ...$parameters)`.
+ * `f(int &$saved, float $start, float $end, float $step, int $steps, int $every, float $close, int $halt, int $seed, int $grain, ?Watch $watch, float ...$parameters)`.
  * `$close` is the time after so many steps, which is the end unless only a part is run; `$halt` is a step before which it stops
- * to hand over what it carries, or -1; `$watch` may stop it where values are saved. It adds to `$rows` the values of `columns`, one row per saved moment, and returns
- * `[ending, step, constants, carried, first times, counts]`: how it ended, in which step; the values of `constants`; those of
- * `carried`; and of the watches. It throws an ArithmeticError where it divides by zero or could not notice a fault otherwise.
+ * to hand over what it carries, or -1; `$watch` may stop it behind where values are saved. It returns `[ending, step, constants, carried,
+ * first times, counts, columns, moments]`: how it ended, in which step; the values of `constants`; those of `carried`; of the watches;
+ * for each of `columns` a list with its value at each saved moment (the other way round in large models: see byMoment); and how many of
+ * those there are. It throws an ArithmeticError
+ * where it divides by zero or could not notice a fault otherwise; `$saved` is the step that was saved last, also then.
  *
  * For methods that choose their steps see AdaptiveCompiler.
  */
@@ -52,6 +54,10 @@ final readonly class Program
         public float $fill,
         /** Whether there are stocks held by hand, for a method that chooses its steps. */
         public bool $holds = false,
+        /** Whether all that moves has a column. */
+        public bool $isWhole = true,
+        /** Whether it gives the values of all columns for each moment, instead of all moments for each column. */
+        public bool $byMoment = false,
     ) {
     }
 }

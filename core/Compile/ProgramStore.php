@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
-use MerryOrbit\Core\Model\Method;
-
 /**
  * Keeps compiled sources as files named by their content, where the opcode cache and its just-in-time compiler pick them up. The
  * buffer of machine code is never freed, so what is run once and shortly, as after every edit, stays out of it: it runs as plain PHP,
@@ -49,11 +47,12 @@ final class ProgramStore
      * The program of a plan: compiled, or as it was compiled before. What a plan is known by is all of its content; it is
      * kept when it comes a second time, since most come once, after an edit.
      *
+     * @param  string  $how  by which method, and for which columns
      * @param  \Closure(): Program  $compile
      */
-    public function programOf(Plan $plan, Method $method, \Closure $compile): Program
+    public function programOf(Plan $plan, string $how, \Closure $compile): Program
     {
-        $file = $this->folder.'/p'.hash('xxh128', serialize($plan).$method->value.self::compiler()).'.plan';
+        $file = $this->folder.'/p'.hash('xxh128', serialize($plan).$how.self::compiler()).'.plan';
         $program = $this->kept($file);
         if ($program !== null) {
             return $program;

@@ -28,6 +28,7 @@ final class SharedVariables
     public function __construct(private readonly Frame $frame, private readonly array $pinned)
     {
         $plan = $frame->plan;
+        $saved = array_flip($frame->columns());
         $this->columns = $this->savedStates();
         $missing = [];
         $rates = [];
@@ -50,7 +51,7 @@ final class SharedVariables
                     $this->order[] = ['rate', $state];
                 }
             }
-            if (! str_contains($equation->key, '#')) {
+            if (isset($saved[$equation->key])) {
                 $portion[] = $equation->key;
             }
             if (count($portion) === self::PORTION) {
@@ -123,7 +124,7 @@ final class SharedVariables
     /** @return list<string> */
     public function savedStates(): array
     {
-        return array_values(array_filter(array_keys($this->frame->plan->states), static fn (string $k): bool => ! str_contains($k, '#')));
+        return array_values(array_intersect($this->frame->columns(), array_keys($this->frame->plan->states)));
     }
 
     /** A variable for the value of an equation; null if it keeps its own. */

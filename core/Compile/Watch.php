@@ -20,6 +20,12 @@ final class Watch
         $this->next = hrtime(true) / 1e9 + $every;
     }
 
+    /** Stops where values are saved, as soon as so much is done. */
+    public static function until(float $share): self
+    {
+        return new self(static fn (float $done): bool => $done >= $share, 0.0);
+    }
+
     public function stops(float $share): bool
     {
         $now = hrtime(true) / 1e9;

@@ -18,20 +18,19 @@ final class CsvTable
     public static function lines(Model $model, Trajectory $run, ?array $only = null): \Generator
     {
         $header = ['time'];
-        $positions = array_flip($run->columns);
+        $moving = array_flip($run->columns);
         $cells = [];
         foreach ($model->elements as $id => $element) {
             if ($run->has($id) && ($only === null || in_array($id, $only, true))) {
                 $header[] = self::cell($element->name);
-                $cells[] = $positions[$id] ?? self::number($run->steady[$id]);
+                $cells[] = isset($moving[$id]) ? $run->column($id) : self::number($run->steady[$id]);
             }
         }
         yield implode(',', $header)."\n";
         foreach ($run->times() as $i => $time) {
-            $row = $run->row($i);
             $line = self::number(Shown::time($time));
             foreach ($cells as $cell) {
-                $line .= ','.(is_int($cell) ? self::number($row[$cell]) : $cell);
+                $line .= ','.(is_array($cell) ? self::number($cell[$i]) : $cell);
             }
             yield $line."\n";
         }

@@ -41,8 +41,8 @@ final class AdaptiveRun
     /** So many steps more are taken all the same. */
     private const BEARABLE = 20_000;
 
-    /** @var list<list<float>> */
-    public array $rows = [];
+    /** @var list<list<float>> one for each column of the program */
+    public array $columns = [];
 
     /** @var list<float> */
     public array $times = [];
@@ -103,6 +103,7 @@ final class AdaptiveRun
             return;
         }
         $saved = $this->time->savedTimes();
+        $this->columns = array_fill(0, count($this->functions->program->columns), []);
         $t = $this->time->start;
         $h = null;
         $this->begun = hrtime(true) / 1e9;
@@ -120,7 +121,7 @@ final class AdaptiveRun
             [$i, $begun] = $this->grid($t);
             $y = $this->functions->hold($t, $begun, $y);
             $ends = $this->functions->begin($t, $i, $begun, $y);
-            $next = count($this->rows);
+            $next = count($this->times);
             if ($ends === null || (($saved[$next] ?? INF) <= $t || $ends) && ! $this->save($t, $y)) {
                 $this->stuck = [$t, $y];
 
@@ -145,8 +146,8 @@ final class AdaptiveRun
 
                 return;
             }
-            while (($saved[count($this->rows)] ?? INF) < $reached) {
-                $when = $saved[count($this->rows)];
+            while (($saved[count($this->times)] ?? INF) < $reached) {
+                $when = $saved[count($this->times)];
                 $within = $this->stepper->dense($y, $after, $parts, $reached - $t, ($when - $t) / ($reached - $t));
                 if (! $this->save($when, $within)) {
                     $this->stuck = [$when, $within];
@@ -299,7 +300,9 @@ final class AdaptiveRun
         foreach ($row[1] as $w => $first) {
             $this->watches[$w] = min($this->watches[$w] ?? INF, $first);
         }
-        $this->rows[] = $row[0];
+        foreach ($row[0] as $k => $value) {
+            $this->columns[$k][] = $value;
+        }
         $this->times[] = $t;
 
         return true;

@@ -5,9 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Simulate;
 
 use MerryOrbit\Core\Compile\Analyser;
-use MerryOrbit\Core\Formula\FormulaText;
-use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Model\Auxiliary;
+use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Stock;
@@ -35,7 +33,9 @@ final readonly class Health implements \JsonSerializable
     /** @throws RunRefused */
     public static function check(Simulator $simulator, Model $model, RunSettings $settings = new RunSettings): self
     {
-        [$model, $totals] = self::withTotals($model);
+        $flows = array_keys(array_filter($model->elements, static fn (Element $e): bool => $e instanceof Flow));
+        $with = Totals::of($model, $flows);
+        [$model, $totals] = [$with->model, array_flip($with->ids)];
         $analysis = Analyser::analyse($model);
         $time = $settings->time ?? $model->time;
         $coarse = $simulator->run($analysis, new RunSettings($settings->parameters, $time, $settings->seed));
@@ -105,27 +105,6 @@ final readonly class Health implements \JsonSerializable
     private static function percent(float $share): string
     {
         return $share === 0.0 ? '0 %' : ($share < self::LEAST ? 'less than 0.0001 %' : Shown::brief((float) sprintf('%.2g', 100.0 * $share)).' %');
-    }
-
-    /** @return array{Model, array<string, string>} the model with a running total of every flow, and whose they are by id */
-    private static function withTotals(Model $model): array
-    {
-        $totals = [];
-        foreach ($model->elements as $flow) {
-            if (! $flow instanceof Flow) {
-                continue;
-            }
-            $id = 'total-'.count($totals);
-            $name = "total of $flow->name";
-            while ($model->element($id) !== null || $model->idOf(Name::key($name)) !== null) {
-                $id .= 'x';
-                $name .= ' x';
-            }
-            $totals[$id] = $flow->id;
-            $model = $model->withElement(new Auxiliary($id, $name, FormulaText::typed('total('.Name::written($flow->name).')', $model->idOf(...))));
-        }
-
-        return [$model, $totals];
     }
 
     /** @return array{verdict: string, sentence: string, differences: list<array{element: string, name: string, what: string, difference: float}>, fault: ?NumericFault, remedy: ?array{words: string, edits: non-empty-list<array<string, mixed>>}} */

@@ -20,4 +20,9 @@ final readonly class RunSettings
     public function __construct(public array $parameters = [], public ?TimeSettings $time = null, public int $seed = 1, public int $grain = 1, public ?Watch $watch = null)
     {
     }
+
+    public function seeded(int $seed): self
+    {
+        return new self($this->parameters, $this->time, $seed, $this->grain, $this->watch);
+    }
 }

@@ -7,17 +7,19 @@ namespace MerryOrbit\Core\Simulate;
 use MerryOrbit\Core\Compile\History;
 use MerryOrbit\Core\Compile\Passage;
 use MerryOrbit\Core\Compile\Program;
+use MerryOrbit\Core\Compile\Watch;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /** One call of a compiled function with fixed steps, and what it gave; see Program for the meaning of all of it. */
 final readonly class StepwiseRun
 {
-    /** @var list<list<float>> */
-    public array $rows;
+    public Values $values;
+
+    public int $moments;
 
     public int $ending;
 
-    /** The step in which it ended; null if arithmetic broke off somewhere behind the last row. */
+    /** The step in which it ended; null if arithmetic broke off somewhere behind the last saved moment. */
     public ?int $step;
 
     /** @var list<float> */
@@ -33,21 +35,28 @@ final readonly class StepwiseRun
     public array $counts;
 
     /**
-     * @param  array<string, float>  $parameters  in the order of the program
+     * @param  list<float>  $parameters  in the order of the program
      * @param  int  $halt  a step before which to stop and hand over what is carried; -1 for none
      */
-    public function __construct(callable $compiled, TimeSettings $time, RunSettings $settings, array $parameters, int $halt = -1)
+    public function __construct(callable $compiled, TimeSettings $time, RunSettings $settings, array $parameters, Program $program, int $halt = -1)
     {
-        $rows = [];
+        $saved = -1;
         $steps = $time->steps();
+        $run = static function (?Watch $watch) use (&$saved, $compiled, $time, $settings, $parameters, $steps, $halt): array {
+            /** @var array{int, int, list<float>, list<float|History|Passage>, list<float>, list<float>, list<list<float>>, int} $end */
+            $end = $compiled($saved, $time->start, $time->end, $time->step, $steps, $time->stepsPerSave(), $time->timeAt($steps), $halt, $settings->seed, $settings->grain, $watch, ...$parameters);
+
+            return $end;
+        };
         try {
-            /** @var array{int, int, list<float>, list<float|History|Passage>, list<float>, list<float>} $end */
-            $end = $compiled($rows, $time->start, $time->end, $time->step, $steps, $time->stepsPerSave(), $time->timeAt($steps), $halt, $settings->seed, $settings->grain, $halt < 0 ? $settings->watch : null, ...array_values($parameters));
-            [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts] = $end;
+            [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts, $values, $moments] = $run($halt < 0 ? $settings->watch : null);
         } catch (\ArithmeticError) {
             [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts] = [Program::FAULT, null, [], [], [], []];
+            // What was saved until then went with the call: it is made once more, up to there.
+            /** @var int $saved */
+            [$values, $moments] = $saved < 0 ? [[], 0] : array_slice($run(Watch::until($saved / $steps)), 6);
         }
-        /** @var list<list<float>> $rows */
-        $this->rows = $rows;
+        $this->values = $program->byMoment ? Values::byMoment($values) : Values::byColumn($values === [] ? array_fill(0, count($program->columns), []) : $values);
+        $this->moments = $moments;
     }
 }

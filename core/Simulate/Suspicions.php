@@ -21,21 +21,19 @@ final class Suspicions
     private const LOOKED = 200;
 
     /**
-     * @param  list<list<float>>  $rows  as in Trajectory
-     * @param  list<string>  $columns
+     * @param  array<string, int>  $columns  by element id
      * @param  array<string, float>  $steady
      * @return list<Notice>
      */
-    public static function of(Model $model, TimeSettings $time, array $rows, array $columns, array $steady): array
+    public static function of(Model $model, TimeSettings $time, Values $values, array $columns, int $moments, array $steady): array
     {
         $notices = [];
-        $positions = array_flip($columns);
         foreach ($model->elements as $id => $element) {
-            if ($element instanceof Flow && self::isStill($rows, $positions[$id] ?? null, $steady[$id] ?? null)) {
+            if ($element instanceof Flow && self::isStill($values, $columns[$id] ?? null, $moments, $steady[$id] ?? null)) {
                 $notices[] = new Notice('flow.still', $id, $time->start, "`$element->name` is zero throughout the run. If that is not meant, look at its formula.");
             }
         }
-        $long = $time->method->isAdaptive() || $time->stepsPerSave() > 1 ? null : self::swinging($model, $positions, $rows);
+        $long = $time->method->isAdaptive() || $time->stepsPerSave() > 1 ? null : self::swinging($model, $values, $columns, $moments);
         if ($long !== null) {
             $half = ['kind' => 'time', ...$time->toRecord(), 'step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step];
             $notices[] = new Notice('step.long', $long->id, $time->start, "`$long->name` turns at every step, which tells of a time step that is too long. Halve it and see whether the run changes.", new Remedy('Halve the time step to '.Shown::number($time->step / 2), [$half]));
@@ -44,37 +42,36 @@ final class Suspicions
         return $notices;
     }
 
-    /** @param  list<list<float>>  $rows */
-    private static function isStill(array $rows, ?int $position, ?float $steady): bool
+    private static function isStill(Values $values, ?int $column, int $moments, ?float $steady): bool
     {
-        if ($position === null) {
+        if ($column === null) {
             return $steady === 0.0;
         }
-        foreach ($rows as $row) {
-            if ($row[$position] != 0.0) {
+        for ($i = 0; $i < $moments; $i++) {
+            if ($values->at($column, $i) != 0.0) {
                 return false;
             }
         }
 
-        return $rows !== [];
+        return $moments > 0;
     }
 
-    /**
-     * @param  array<string, int>  $positions
-     * @param  list<list<float>>  $rows
-     */
-    private static function swinging(Model $model, array $positions, array $rows): ?Stock
+    /** @param  array<string, int>  $columns */
+    private static function swinging(Model $model, Values $of, array $columns, int $moments): ?Stock
     {
-        $last = min(count($rows), self::LOOKED);
+        $last = min($moments, self::LOOKED);
         foreach ($model->elements as $id => $stock) {
-            if (! $stock instanceof Stock || ! isset($positions[$id])) {
+            if (! $stock instanceof Stock || ! isset($columns[$id])) {
                 continue;
             }
-            $at = $positions[$id];
+            $values = [];
+            for ($i = 0; $i < $last; $i++) {
+                $values[] = $of->at($columns[$id], $i);
+            }
             $turns = 0;
             for ($i = 2; $i < $last; $i++) {
-                $turns = ($rows[$i][$at] - $rows[$i - 1][$at]) * ($rows[$i - 1][$at] - $rows[$i - 2][$at]) < 0.0 ? $turns + 1 : 0;
-                if ($rows[$i][$at] === 0.0 && $stock->neverNegative) {
+                $turns = ($values[$i] - $values[$i - 1]) * ($values[$i - 1] - $values[$i - 2]) < 0.0 ? $turns + 1 : 0;
+                if ($values[$i] === 0.0 && $stock->neverNegative) {
                     // It is emptied and fills again: that is told where its outflows are cut.
                     break;
                 }

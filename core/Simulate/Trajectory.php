@@ -16,14 +16,14 @@ final class Trajectory
     private readonly array $positions;
 
     /**
-     * @param  list<list<float>>  $rows  the values of `$columns`, one row per saved moment
+     * @param  Values  $values  of `$columns`, at `$times`
      * @param  list<string>  $columns  element ids
      * @param  array<string, float>  $steady  by element id, what stays the same
      * @param  list<float>  $times  the saved moments
      * @param  list<Notice>  $notices  what happened besides
      */
     public function __construct(
-        private readonly array $rows,
+        private readonly Values $values,
         public readonly array $columns,
         public readonly array $steady,
         private readonly array $times,
@@ -44,7 +44,7 @@ final class Trajectory
 
     public function length(): int
     {
-        return count($this->rows);
+        return count($this->times);
     }
 
     /** @return list<float> */
@@ -62,13 +62,19 @@ final class Trajectory
     public function column(string $id): array
     {
         return isset($this->positions[$id])
-            ? array_column($this->rows, $this->positions[$id])
-            : array_fill(0, count($this->rows), $this->steady[$id] ?? throw new \OutOfBoundsException("No column $id"));
+            ? $this->values->column($this->positions[$id])
+            : array_fill(0, count($this->times), $this->steady[$id] ?? throw new \OutOfBoundsException("No column $id"));
+    }
+
+    /** The value at one saved moment; null if there is no such column. */
+    public function value(string $id, int $index): ?float
+    {
+        return isset($this->positions[$id]) ? $this->values->at($this->positions[$id], $index) : $this->steady[$id] ?? null;
     }
 
     /** @return list<float> values of $columns at one saved moment */
     public function row(int $index): array
     {
-        return $this->rows[$index];
+        return $this->values->moment($index);
     }
 }

@@ -50,16 +50,12 @@ final class TrajectoryFile
         $times = $count === 0 ? [] : array_values((array) unpack("e$count", $bytes, 4 + $size));
         $columns = [];
         foreach (array_keys($header['columns']) as $k) {
-            $columns[] = $count === 0 ? [] : array_values((array) unpack("e$count", $bytes, 4 + $size + 8 * $count * ($k + 1)));
+            /** @var list<float> $values */
+            $values = $count === 0 ? [] : array_values((array) unpack("e$count", $bytes, 4 + $size + 8 * $count * ($k + 1)));
+            $columns[] = $values;
         }
-        /** @var list<list<float>> $rows */
-        $rows = match (true) {
-            $columns === [] => array_fill(0, $count, []),
-            count($columns) === 1 => array_map(static fn (mixed $v): array => [$v], $columns[0]),
-            default => array_map(null, ...$columns),
-        };
 
-        return new Trajectory($rows, $header['columns'], $header['steady'], $times, $header['fault'] === null ? null : self::fault($header['fault']), $header['evaluations'], Method::from($header['method']),
+        return new Trajectory(Values::byColumn($columns), $header['columns'], $header['steady'], $times, $header['fault'] === null ? null : self::fault($header['fault']), $header['evaluations'], Method::from($header['method']),
             array_map(static fn (array $n): Notice => new Notice($n['code'], $n['element'], $n['time'], $n['sentence'], self::remedy($n['remedy'] ?? null)), $header['notices']), $header['ended'], $header['seconds'], $header['stopped']);
     }
 

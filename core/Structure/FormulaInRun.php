@@ -19,9 +19,6 @@ final class FormulaInRun
     /** @var array<string, Relation> by name key, as formulas mention them */
     private readonly array $curves;
 
-    /** @var array<string, int> by id, the column */
-    private readonly array $positions;
-
     public function __construct(private readonly Analysis $analysis, private readonly Trajectory $run)
     {
         $curves = [];
@@ -31,13 +28,12 @@ final class FormulaInRun
             }
         }
         $this->curves = $curves;
-        $this->positions = array_flip($run->columns);
     }
 
     /** What an element was worth at a saved moment; null where the run does not know. */
     public function saved(string $id, int $index): ?float
     {
-        return isset($this->positions[$id]) ? $this->run->row($index)[$this->positions[$id]] : $this->run->steady[$id] ?? null;
+        return $this->run->value($id, $index);
     }
 
     /**

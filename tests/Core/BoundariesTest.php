@@ -19,8 +19,9 @@ final class BoundariesTest extends TestCase
         'Simulate' => ['Compile', 'Model', 'Formula', 'Problem'],
         'Structure' => ['Simulate', 'Compile', 'Model', 'Formula', 'Problem'],
         'Experiment' => ['Structure', 'Simulate', 'Compile', 'Model', 'Formula', 'Problem'],
+        'Reduce' => ['Experiment', 'Simulate', 'Compile', 'Model', 'Formula', 'Problem'],
         'Exchange' => ['Simulate', 'Compile', 'Edit', 'Model', 'Formula', 'Problem'],
-        'Cli' => ['Exchange', 'Experiment', 'Unit', 'Simulate', 'Structure', 'Compile', 'Model', 'Formula', 'Problem'],
+        'Cli' => ['Exchange', 'Reduce', 'Experiment', 'Unit', 'Simulate', 'Structure', 'Compile', 'Model', 'Formula', 'Problem'],
     ];
 
     public function test_each_folder_uses_only_what_stands_before_it(): void

@@ -113,7 +113,7 @@ final class LargeModelTest extends TestCase
         $program = Compiler::compile($analysis->plan, $method);
         $store = new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid());
         $settings = new \MerryOrbit\Core\Simulate\RunSettings;
-        $halted = new \MerryOrbit\Core\Simulate\StepwiseRun($store->load($program->function, $program), $model->time, $settings, $analysis->parameters, 13);
+        $halted = new \MerryOrbit\Core\Simulate\StepwiseRun($store->load($program->function, $program), $model->time, $settings, array_values($analysis->parameters), $program, 13);
         self::assertSame(\MerryOrbit\Core\Compile\Program::HALTED, $halted->ending);
         $walker = new Walker($model, $analysis->plan, $model->time, $analysis->parameters);
         $walker->resume(array_combine($program->carried, $halted->carried), array_combine($program->constants, $halted->constants) + $analysis->parameters);

@@ -50,7 +50,7 @@ final class ProgramStoreTest extends TestCase
         $ask = static function (string $formula) use ($store, $compiled): Program {
             $plan = Analyser::analyse(Build::model(['k' => '1'], ['tank' => '5'], ['leak' => [$formula, 'from' => 'tank']]))->plan;
 
-            return $store->programOf($plan, Method::Euler, static function () use ($plan, $compiled): Program {
+            return $store->programOf($plan, Method::Euler->value, static function () use ($plan, $compiled): Program {
                 $compiled->append(true);
 
                 return Compiler::compile($plan, Method::Euler);
@@ -73,24 +73,23 @@ final class ProgramStoreTest extends TestCase
     {
         $program = self::program('1');
         $run = (new ProgramStore($this->folder))->load($program->function, $program);
-        $rows = [];
-        /** @var array{int, int} $end */
-        $end = $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, -1, 1, 1, null, 7.25);
+        $saved = -1;
+        /** @var array{int, int, list<float>, list<float>, list<float>, list<float>, list<list<float>>, int} $end */
+        $end = $run($saved, 0.0, 2.0, 1.0, 2, 1, 2.0, -1, 1, 1, null, 7.25);
         [$ending, $step] = $end;
-        /** @var list<list<float>> $rows */
-        self::assertSame([[7.25, 1.0], [6.25, 6.25 / 7.25], [6.25 - 6.25 / 7.25, (6.25 - 6.25 / 7.25) / 7.25]], $rows);
+        self::assertSame([[7.25, 6.25, 6.25 - 6.25 / 7.25], [1.0, 6.25 / 7.25, (6.25 - 6.25 / 7.25) / 7.25]], $end[6]);
+        self::assertSame(3, $end[7]);
         self::assertSame([Program::DONE, 2], [$ending, $step]);
-        $rows = [];
-        self::assertSame([Program::HALTED, 1, [], [6.25]], array_slice((array) $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, 1, 1, 1, null, 7.25), 0, 4), 'it hands over its state before the step at which it is told to halt');
+        self::assertSame([Program::HALTED, 1, [], [6.25]], array_slice((array) $run($saved, 0.0, 2.0, 1.0, 2, 1, 2.0, 1, 1, 1, null, 7.25), 0, 4), 'it hands over its state before the step at which it is told to halt');
     }
 
     private static function firstRow(callable $run): mixed
     {
-        $rows = [];
-        $run($rows, 0.0, 2.0, 1.0, 2, 1, 2.0, -1, 1, 1, null, 7.25);
+        $saved = -1;
+        /** @var array{6: list<list<float>>} $end */
+        $end = $run($saved, 0.0, 2.0, 1.0, 2, 1, 2.0, -1, 1, 1, null, 7.25);
 
-        /** @var list<list<float>> $rows */
-        return $rows[0][0];
+        return $end[6][0][0];
     }
 
     public function test_where_nothing_can_be_kept_it_runs_from_memory(): void

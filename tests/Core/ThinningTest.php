@@ -16,7 +16,7 @@ final class ThinningTest extends TestCase
     /** @param  list<float>  $values */
     private static function trajectory(array $values): Trajectory
     {
-        return new Trajectory(array_map(static fn (float $v): array => [$v], $values), ['x'], ['c' => 7.0], array_map(floatval(...), array_keys($values)), null, 0);
+        return new Trajectory(\MerryOrbit\Core\Simulate\Values::byColumn([$values]), ['x'], ['c' => 7.0], array_map(floatval(...), array_keys($values)), null, 0);
     }
 
     public function test_extremes_of_random_runs_are_kept_at_every_resolution(): void

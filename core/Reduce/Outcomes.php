@@ -1,0 +1,78 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Reduce;
+
+use MerryOrbit\Core\Experiment\Alignment;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Simulate\Totals;
+use MerryOrbit\Core\Simulate\Trajectory;
+
+/** Outcomes of a run. Integrals are totals that the run itself keeps, by its own method; least, greatest and peak look at every step. */
+final class Outcomes implements Reducer
+{
+    private ?Totals $totals = null;
+
+    /** @param  non-empty-list<Outcome>  $outcomes */
+    public function __construct(private readonly array $outcomes)
+    {
+    }
+
+    public function extended(Model $model): Model
+    {
+        $integrals = array_filter($this->outcomes, static fn (Outcome $o): bool => $o->isIntegral());
+        $this->totals = Totals::of($model, array_values(array_unique(array_map(static fn (Outcome $o): string => $o->id, $integrals))));
+
+        return $this->totals->model;
+    }
+
+    public function columns(): array
+    {
+        return array_values(array_unique(array_map($this->column(...), $this->outcomes)));
+    }
+
+    private function column(Outcome $outcome): string
+    {
+        return $outcome->isIntegral() ? $this->totals->ids[$outcome->id] ?? $outcome->id : $outcome->id;
+    }
+
+    public function saving(TimeSettings $time): TimeSettings
+    {
+        $steps = array_filter($this->outcomes, static fn (Outcome $o): bool => $o->needsSteps());
+
+        return $time->with(['saveEvery' => $steps === [] ? $time->end - $time->start : null]);
+    }
+
+    public function names(): array
+    {
+        return array_map(static fn (Outcome $o): string => $o->written, $this->outcomes);
+    }
+
+    public function reduce(Trajectory $run): array
+    {
+        return array_map(fn (Outcome $o): float => $this->one($run, $o), $this->outcomes);
+    }
+
+    private function one(Trajectory $run, Outcome $outcome): float
+    {
+        $id = $this->column($outcome);
+        if (! $run->has($id) || $run->length() === 0) {
+            return NAN;
+        }
+        /** @var non-empty-list<float> $values */
+        $values = $run->column($id);
+        $times = $run->times();
+        $last = $values[count($values) - 1];
+
+        return match ($outcome->kind) {
+            'last', 'total' => $last,
+            'mean' => ($duration = $times[count($times) - 1] - $times[0]) > 0.0 ? $last / $duration : NAN,
+            'min' => min($values),
+            'max' => max($values),
+            'peak' => $times[(int) array_search(max($values), $values, true)],
+            'at' => Alignment::at($times, $values, [$outcome->time])[0],
+        };
+    }
+}
