@@ -18,6 +18,8 @@ use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Part;
+use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Point;
@@ -70,7 +72,14 @@ final readonly class ModelView
             'waiting' => $analysis->waiting,
             'meaning' => Meaning::of($model),
             'calendar' => Calendar::of($model->time)?->anchors(),
+            ...self::otherParts($model),
         ]);
+    }
+
+    /** @return array<string, array<array-key, mixed>> what is filed one by one and has no view of its own here, as it is recorded */
+    private static function otherParts(Model $model): array
+    {
+        return array_map(static fn (Part $p): array => array_map($p->record, $model->part($p->name)), array_diff_key(Parts::filed(), get_object_vars($model)));
     }
 
     /** @return list<array<string, mixed>> the sign is null where only a run can tell it */
@@ -175,7 +184,7 @@ final readonly class ModelView
      */
     private static function withObjects(array $parts): array
     {
-        foreach (['elements', 'placements', 'echoes', 'bends', 'waiting', 'plots', 'scenarios', 'findings'] as $map) {
+        foreach (['elements', 'placements', 'echoes', 'bends', 'waiting', ...array_keys(Parts::filed())] as $map) {
             if (isset($parts[$map])) {
                 $parts[$map] = (object) $parts[$map];
             }

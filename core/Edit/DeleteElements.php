@@ -10,7 +10,9 @@ use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Recorded;
 
 /**
  * Takes things out of the model. Formulas that mention them keep the names and say that they miss them;
@@ -53,8 +55,25 @@ final readonly class DeleteElements extends Edit
             'tracks' => SetTrack::without($model->tracks, $gone),
             'plots' => array_column(SetTrack::without($model->plots, $gone), null, 'id'),
         ]);
+        $model = self::withoutWhatBelongs($model, $gone);
         foreach ($gone as $element) {
             $model = Mentions::unbind($model, $element);
+        }
+
+        return $model;
+    }
+
+    /** @param  array<string, Element>  $gone */
+    private static function withoutWhatBelongs(Model $model, array $gone): Model
+    {
+        foreach (Parts::all() as $name => $part) {
+            if ($part->belongs === []) {
+                continue;
+            }
+            $stays = static fn (mixed $one): bool => $one instanceof Recorded && array_intersect_key(array_flip(array_filter(array_intersect_key($one->toRecord(), array_flip($part->belongs)), is_string(...))), $gone) === [];
+            $all = $model->part($name);
+            $kept = array_filter($all, $stays);
+            $model = count($kept) === count($all) ? $model : $model->with([$name => $kept]);
         }
 
         return $model;

@@ -12,6 +12,8 @@ use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Model\Part;
+use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Point;
@@ -70,6 +72,8 @@ final readonly class EditReader
             'plot-put' => new PutPlot(self::understood(fn (): Plot => Plot::read($record['plot'] ?? null)), ($record['track'] ?? null) === true, $reader->idOrNull('before')),
             'finding' => new PutFinding(self::understood(fn (): Finding => Finding::read($record))),
             'discard' => new Discard($reader->discarded(), $reader->id('id')),
+            'put' => new PutPart($reader->part(), $reader->id('id'), is_array($record['fields'] ?? null) ? $record['fields'] : throw self::refusal('`fields` is an object with what is to change.')),
+            'drop' => new DropPart($reader->part(), $reader->id('id')),
             'choices' => new SetChoices($reader->id('id'), $reader->choices()),
             'track' => new SetTrack($reader->id('id'), ($record['shown'] ?? null) === true),
             'echo' => new AddEcho($reader->id('id'), $reader->id('element'), self::point($record['at'] ?? null), $reader->id('sheet')),
@@ -86,6 +90,13 @@ final readonly class EditReader
             'title' => new SetTitle($reader->text('name'), isset($record['note']) ? $reader->text('note') : null),
             default => throw self::refusal("There is no edit called `$kind`."),
         };
+    }
+
+    private function part(): Part
+    {
+        $name = $this->text('part');
+
+        return Parts::filed()[$name] ?? throw self::refusal("There is no part called `$name`; there are ".implode(', ', array_keys(Parts::filed())).'.');
     }
 
     /** @param  ?\Closure(string): Model  $modelOf */

@@ -7,16 +7,12 @@ namespace MerryOrbit\Core\Edit;
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Element;
-use MerryOrbit\Core\Model\Finding;
-use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
-use MerryOrbit\Core\Model\Placement;
-use MerryOrbit\Core\Model\Plot;
-use MerryOrbit\Core\Model\Point;
-use MerryOrbit\Core\Model\Recorded;
-use MerryOrbit\Core\Model\Scenario;
+use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Model\Part;
+use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /**
@@ -24,33 +20,27 @@ use MerryOrbit\Core\Model\TimeSettings;
  * edits touch the same thing, and what a browser needs to follow a change.
  *
  * The record is plain data, ready for JSON:
- *   set:     fields of the model itself (name, note, time, sheets, tracks, endWhen, sameUnits, dimensions, shapes, groups)
+ *   set:     fields of the model itself (name, note, time, endWhen) and parts that are replaced as a whole
  *   removed: list of element ids
  *   added:   list of {element, after}, `after` being the id it follows, null for the first
  *   changed: by element id, the fields that differ
- *   placements, links, echoes, bends, scenarios, plots, findings: by key, the new value, or null where it is taken away
+ *   and by the name of each keyed part (see Model\Parts): by key, the fields that differ (null where one is gone), all of them where it
+ *   is new, or null where it is taken away
  */
 final readonly class Patch extends Edit
 {
-    /** What of a model is compared and carried piece by piece. */
-    private const APART = ['elements' => [], 'links' => [], 'placements' => [], 'echoes' => [], 'bends' => [], 'scenarios' => [], 'plots' => [], 'findings' => []];
-
-    /** What is kept by key and read back as it was recorded. */
-    private const KEPT = ['scenarios' => Scenario::class, 'plots' => Plot::class, 'findings' => Finding::class];
-
-    /** @param  array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>, echoes?: array<string, ?array<string, mixed>>, bends?: array<string, ?array<string, mixed>>, scenarios?: array<string, ?array<string, mixed>>, plots?: array<string, ?array<string, mixed>>, findings?: array<string, ?array<string, mixed>>}  $record */
+    /** @param  array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>}  $record  and keyed parts by name */
     private function __construct(public array $record, private string $said = '')
     {
     }
 
     public static function between(Model $from, Model $to): self
     {
-        $record = ['set' => [], 'removed' => [], 'added' => [], 'changed' => [], 'placements' => [], 'links' => []];
-        $was = ModelRecord::of($from->with(self::APART));
-        $now = ModelRecord::of($to->with(self::APART));
-        foreach (['name', 'note', 'time', 'sheets', 'tracks', 'endWhen', 'sameUnits', 'dimensions', 'shapes', 'groups'] as $field) {
-            if ($was[$field] !== $now[$field]) {
-                $record['set'][$field] = $now[$field];
+        $record = ['set' => [], 'removed' => [], 'added' => [], 'changed' => []];
+        $was = self::own($from);
+        foreach (self::own($to) as $field => $value) {
+            if ($was[$field] !== $value) {
+                $record['set'][$field] = $value;
             }
         }
         $record['removed'] = array_keys(array_diff_key($from->elements, $to->elements));
@@ -70,28 +60,51 @@ final readonly class Patch extends Edit
             }
             $after = $id;
         }
-        $record['placements'] = self::moved($from->placements, $to->placements);
-        $record = [...$record, ...array_filter(['echoes' => self::moved($from->echoes, $to->echoes), 'bends' => self::moved($from->bends, $to->bends), 'scenarios' => self::moved($from->scenarios, $to->scenarios), 'plots' => self::moved($from->plots, $to->plots), 'findings' => self::moved($from->findings, $to->findings)])];
-        foreach ([...$from->links, ...$to->links] as $key => $link) {
-            if (isset($from->links[$key]) !== isset($to->links[$key])) {
-                $record['links'][$key] = isset($to->links[$key]) ? ModelRecord::ofLink($link) : null;
+        $parts = [];
+        foreach (Parts::all() as $name => $part) {
+            $before = $from->part($name);
+            $now = $to->part($name);
+            if ($before === $now) {
+                continue;
+            }
+            if ($part->isKeyed) {
+                $parts += array_filter([$name => self::moved($part, $before, $now)]);
+            } elseif (($part->record)($before) !== ($part->record)($now)) {
+                $record['set'][$name] = ($part->record)($now);
             }
         }
 
-        return new self($record);
+        return self::fromRecord([...$record, ...$parts]);
+    }
+
+    /** @return array<string, mixed> */
+    private static function own(Model $model): array
+    {
+        return ['name' => $model->name, 'note' => $model->note, 'time' => $model->time->toRecord(), 'endWhen' => $model->endWhen->toRecord()];
     }
 
     /**
-     * @param  array<string, Recorded>  $was
-     * @param  array<string, Recorded>  $now
-     * @return array<string, ?array<string, mixed>>
+     * @param  array<array-key, mixed>  $was
+     * @param  array<array-key, mixed>  $now
+     * @return array<array-key, ?array<string, mixed>>
      */
-    private static function moved(array $was, array $now): array
+    private static function moved(Part $part, array $was, array $now): array
     {
         $changes = [];
         foreach ($now as $key => $one) {
-            if (($was[$key] ?? null) != $one) {
-                $changes[$key] = $one->toRecord();
+            $before = $was[$key] ?? null;
+            if ($before == $one) {
+                continue;
+            }
+            /** @var array<string, mixed> $record */
+            $record = ($part->record)($one);
+            if ($before !== null && $part->inFile) {
+                /** @var array<string, mixed> $old */
+                $old = ($part->record)($before);
+                $record = array_filter($record, static fn (mixed $value, string $field): bool => ! array_key_exists($field, $old) || $old[$field] !== $value, ARRAY_FILTER_USE_BOTH) + array_map(static fn (): null => null, array_diff_key($old, $record));
+            }
+            if ($record !== []) {
+                $changes[$key] = $record;
             }
         }
 
@@ -109,8 +122,21 @@ final readonly class Patch extends Edit
     /** @param  array<string, mixed>  $record as $this->record was, perhaps through JSON */
     public static function fromRecord(array $record, string $words = ''): self
     {
-        /** @var array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>, placements: array<string, ?array<string, mixed>>, links: array<string, ?array{from: string, to: string}>, echoes?: array<string, ?array<string, mixed>>, bends?: array<string, ?array<string, mixed>>, scenarios?: array<string, ?array<string, mixed>>, plots?: array<string, ?array<string, mixed>>, findings?: array<string, ?array<string, mixed>>} $record */
+        /** @var array{set: array<string, mixed>, removed: list<string>, added: list<array{element: array<string, mixed>, after: ?string}>, changed: array<string, array<string, mixed>>} $record */
         return new self($record, $words);
+    }
+
+    /**
+     * What it does to a keyed part.
+     *
+     * @return array<array-key, ?array<string, mixed>>
+     */
+    public function of(string $part): array
+    {
+        /** @var array<array-key, ?array<string, mixed>> $changes */
+        $changes = $this->record[$part] ?? [];
+
+        return $changes;
     }
 
     public function isEmpty(): bool
@@ -136,7 +162,12 @@ final readonly class Patch extends Edit
      */
     public function touches(): array
     {
-        $touches = array_map(static fn (string $field): string => 'model/'.$field, array_keys(array_diff_key($this->record['set'], ['tracks' => true])));
+        $touches = [];
+        foreach (array_keys($this->record['set']) as $field) {
+            if (Parts::find($field)->clashes ?? true) {
+                $touches[] = "model/$field";
+            }
+        }
         foreach ($this->record['removed'] as $id) {
             $touches[] = "element/$id";
         }
@@ -145,14 +176,15 @@ final readonly class Patch extends Edit
                 $touches[] = "element/$id/$field";
             }
         }
-        foreach ($this->record['placements'] as $id => $place) {
+        foreach ($this->of('placements') as $id => $place) {
             if ($place !== null) {
                 $touches[] = "placement/$id";
             }
         }
-        foreach (array_keys(self::KEPT) as $part) {
-            foreach ($this->record[$part] ?? [] as $id => $_) {
-                $touches[] = "$part/$id";
+        foreach (Parts::all() as $name => $part) {
+            foreach ($part->clashes ? $this->of($name) : [] as $id => $fields) {
+                // One that is new or gone is touched as a whole.
+                array_push($touches, ...($fields === null || isset($fields['id']) ? ["$name/$id"] : array_map(static fn (string $f): string => "$name/$id/$f", array_keys($fields))));
             }
         }
 
@@ -189,60 +221,27 @@ final readonly class Patch extends Edit
                 $elements[$id] = ModelRecord::toElement([...ModelRecord::ofElement($elements[$id]), ...$fields]);
             }
         }
-        $placements = $model->placements;
-        foreach ($this->record['placements'] as $id => $place) {
-            $placements[$id] = $place === null ? null : Placement::fromRecord($place);
-        }
-        $links = $model->links;
-        foreach ($this->record['links'] as $key => $link) {
-            $links[$key] = $link === null ? null : ModelRecord::toLink($link);
-        }
-        $links = array_filter($links, static fn (?Link $l): bool => $l !== null && isset($elements[$l->from], $elements[$l->to]));
         $fields = $this->record['set'];
         if (isset($fields['time'])) {
             /** @var array<string, mixed> $time */
             $time = $fields['time'];
             $fields['time'] = TimeSettings::fromRecord($time);
         }
-        if (isset($fields['sheets'])) {
-            /** @var list<array{id: string, name: string}> $sheets */
-            $sheets = $fields['sheets'];
-            $fields['sheets'] = array_map(ModelRecord::toSheet(...), $sheets);
-        }
         if (isset($fields['endWhen'])) {
             /** @var list<string|array{name: string, id?: string}> $endWhen */
             $endWhen = $fields['endWhen'];
             $fields['endWhen'] = FormulaText::fromRecord($endWhen);
         }
-        if (isset($fields['groups'])) {
-            /** @var list<array{name: string, tint: string, members: list<string>}> $groups */
-            $groups = $fields['groups'];
-            $fields['groups'] = array_map(Group::fromRecord(...), $groups);
-        }
-        $echoes = $model->echoes;
-        foreach ($this->record['echoes'] ?? [] as $id => $echo) {
-            /** @var array{element: string, at: array{x: float, y: float}, sheet: string}|null $echo */
-            $echoes[$id] = $echo === null ? null : Appearance::fromRecord($echo);
-        }
-        $echoes = array_filter($echoes, static fn (?Appearance $e): bool => $e !== null && isset($elements[$e->element]));
-        $bends = $model->bends;
-        foreach ($this->record['bends'] ?? [] as $key => $bend) {
-            /** @var array{x: float, y: float}|null $bend */
-            $bends[$key] = $bend === null ? null : Point::fromRecord($bend);
-        }
-        if (isset($fields['tracks'])) {
-            /** @var list<string|array<string, mixed>> $tracks */
-            $tracks = $fields['tracks'];
-            $fields['tracks'] = array_map(ModelRecord::toTrack(...), $tracks);
-        }
-        foreach (self::KEPT as $part => $class) {
-            $kept = $model->$part;
-            foreach ($this->record[$part] ?? [] as $id => $one) {
-                $kept[$id] = $one === null ? null : $class::read($one);
+        foreach (Parts::all() as $name => $part) {
+            if ($part->isKeyed) {
+                $fields += array_filter([$name => $this->applied($part, $model->part($name))], static fn (?array $v): bool => $v !== null);
+            } elseif (array_key_exists($name, $fields)) {
+                $fields[$name] = ($part->read)($fields[$name]);
             }
-            $fields[$part] = array_filter($kept);
         }
-        $model = $model->with([...$fields, 'elements' => $elements, 'links' => $links, 'placements' => array_filter($placements), 'echoes' => $echoes, 'bends' => array_filter($bends)]);
+        $fields['links'] = array_filter((array) ($fields['links'] ?? $model->links), static fn (mixed $l): bool => $l instanceof Link && isset($elements[$l->from], $elements[$l->to]));
+        $fields['echoes'] = array_filter((array) ($fields['echoes'] ?? $model->echoes), static fn (mixed $e): bool => $e instanceof Appearance && isset($elements[$e->element]));
+        $model = $model->with([...$fields, 'elements' => $elements]);
         foreach ($this->record['added'] as $added) {
             // A formula written meanwhile may wait for a name that is back now.
             $element = $model->element(is_string($added['element']['id']) ? $added['element']['id'] : '');
@@ -250,6 +249,34 @@ final readonly class Patch extends Edit
         }
 
         return $model;
+    }
+
+    /**
+     * @param  array<array-key, mixed>  $now
+     * @return array<array-key, mixed>|null null where nothing of it changes
+     */
+    private function applied(Part $part, array $now): ?array
+    {
+        $changes = $this->of($part->name);
+        foreach ($changes as $key => $fields) {
+            if ($fields === null) {
+                unset($now[$key]);
+
+                continue;
+            }
+            if ($part->inFile) {
+                /** @var array<string, mixed> $known */
+                $known = isset($now[$key]) ? ($part->record)($now[$key]) : [];
+                $fields = array_filter([...$known, ...$fields], static fn (mixed $v): bool => $v !== null);
+            }
+            try {
+                $now[$key] = ($part->read)($fields);
+            } catch (NotUnderstood) {
+                // What somebody else took away meanwhile has no fields to change.
+            }
+        }
+
+        return $changes === [] ? null : $now;
     }
 
     /**

@@ -6,14 +6,38 @@ namespace MerryOrbit\Core\Exchange;
 
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parts;
+use MerryOrbit\Core\Model\Recorded;
 
 /** Some things of a model as a file of their own, for the clipboard. What they mention and is not among them stays as a name. */
 final class Fragment
 {
+    /**
+     * Of the other parts, what lies wholly between things that are copied.
+     *
+     * @param  array<string, Element>  $elements
+     * @return array<string, array<string, Recorded>>
+     */
+    private static function between(Model $model, array $elements): array
+    {
+        $more = [];
+        foreach ($model->more as $name => $all) {
+            $fields = array_flip(Parts::find($name)->belongs ?? []);
+            $more[$name] = array_filter($all, static function (Recorded $one) use ($fields, $elements): bool {
+                $ends = array_filter(array_intersect_key($one->toRecord(), $fields), is_string(...));
+
+                return $ends !== [] && array_diff($ends, array_keys($elements)) === [];
+            });
+        }
+
+        return array_filter($more);
+    }
+
     /**
      * @param  list<string>  $ids
      *
@@ -49,6 +73,7 @@ final class Fragment
             'scenarios' => [],
             'plots' => [],
             'findings' => [],
+            'more' => self::between($model, $elements),
             'shapes' => [],
             'echoes' => [],
             'bends' => array_filter($model->bends, static fn (string $key): bool => count(array_intersect_key(array_flip(explode('>', $key)), $elements)) === 2, ARRAY_FILTER_USE_KEY),

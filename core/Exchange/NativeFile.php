@@ -51,10 +51,10 @@ final class NativeFile
             ...($model->sameUnits === [] ? [] : ['sameUnits' => self::lines($model->sameUnits)]),
             'sheets' => self::lines(array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets)),
             'time' => self::json(self::sorted($model->time->toRecord())),
-            'tracks' => self::lines(NativeTrials::tracks($model)),
+            'tracks' => self::lines(NativeParts::tracks($model)),
             'version' => self::json(self::VERSION),
         ];
-        $parts = [...$parts, ...array_map(self::lines(...), NativeTrials::lines($model))];
+        $parts = [...$parts, ...array_map(self::lines(...), NativeParts::lines($model))];
         ksort($parts);
         $text = [];
         foreach ($parts as $key => $json) {

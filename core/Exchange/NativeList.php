@@ -4,15 +4,14 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange;
 
-use MerryOrbit\Core\Model\Finding;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Plot;
-use MerryOrbit\Core\Model\Scenario;
 
 /** Lists of a native file, each with as many lines as a model may have of its kind. */
 final class NativeList
 {
-    private const MOST = ['elements' => Model::MOST_ELEMENTS, 'scenarios' => Scenario::MOST, 'plots' => Plot::MOST, 'tracks' => Plot::MOST, 'findings' => Finding::MOST, 'sheets' => 200, 'groups' => 2_000, 'sameUnits' => 200, 'dimensions' => 200];
+    private const MOST = ['elements' => Model::MOST_ELEMENTS, 'tracks' => Plot::MOST, 'sheets' => 200, 'groups' => 2_000, 'sameUnits' => 200, 'dimensions' => 200];
 
     /** Of all others, which belong to elements. */
     private const OTHERS = 10 * Model::MOST_ELEMENTS;
@@ -29,7 +28,7 @@ final class NativeList
         if (! is_array($lines) || ! array_is_list($lines)) {
             throw FileRefused::asModel("\"$part\" must be a list.");
         }
-        $most = self::MOST[$part] ?? self::OTHERS;
+        $most = self::MOST[$part] ?? (Parts::filed()[$part]->most ?? self::OTHERS);
         if (count($lines) > $most) {
             throw FileRefused::asModel('The file holds '.number_format(count($lines))." $part; a model has at most ".number_format($most).'.');
         }

@@ -28,6 +28,7 @@ use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Relation;
@@ -126,7 +127,7 @@ final class NativeReader
 
     private function model(): Model
     {
-        foreach (array_diff(array_keys($this->file), self::KEYS) as $key) {
+        foreach (array_diff(array_keys($this->file), self::KEYS, array_keys(Parts::filed())) as $key) {
             $this->log[] = new LogLine((string) $key, "\"$key\" means nothing in this format and was left out.");
         }
         $time = $this->time($this->record($this->file['time'] ?? [], 'time'));
@@ -141,7 +142,7 @@ final class NativeReader
         }
         $model = $model->with(['endWhen' => FormulaText::typed($endWhen, $model->idOf(...)), 'sameUnits' => $sameUnits, 'dimensions' => $this->dimensions()]);
 
-        return NativeTrials::read($this->file, $this->withDrawing($model), $this->log);
+        return NativeParts::read($this->file, $this->withDrawing($model), $this->log);
     }
 
     /** @param  array<string, mixed>  $record */

@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Model;
 use MerryOrbit\Core\Formula\Name;
 
 /** A saved view with words. The view is the page's own record of what was shown; the runs in it are settings and revisions, so that it can be shown again. */
-final readonly class Finding implements Recorded
+final readonly class Finding implements Readable, Recorded
 {
     public const KINDS = ['plot', 'table', 'trail', 'sheet', 'comparison'];
 
@@ -48,6 +48,11 @@ final readonly class Finding implements Recorded
         }
 
         return new self($id, trim($title), $words, array_combine(array_map(strval(...), array_keys($view)), array_values($view)), (float) $place);
+    }
+
+    public function unfit(Model $model): ?string
+    {
+        return null;
     }
 
     public function toRecord(): array

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** Things that belong together and are coloured so. A thing is in one group at most. */
-final readonly class Group
+final readonly class Group implements Recorded
 {
     /** How a group may be coloured; the colours themselves are the page's. */
     public const TINTS = ['moss', 'sky', 'clay', 'heather', 'sand', 'slate'];

@@ -35,6 +35,7 @@ final class Model
      * @param  array<string, Scenario>  $scenarios  by id
      * @param  array<string, Plot>  $plots  by id
      * @param  array<string, Finding>  $findings  by id
+     * @param  array<string, array<string, Recorded>>  $more  all other parts, by name and id; see Parts
      */
     public function __construct(
         public readonly string $name,
@@ -57,7 +58,20 @@ final class Model
         public readonly array $scenarios = [],
         public readonly array $plots = [],
         public readonly array $findings = [],
+        public readonly array $more = [],
     ) {
+    }
+
+    /**
+     * A part of the document, by its name.
+     *
+     * @return array<array-key, mixed> of a keyed part, Recorded values by key
+     */
+    public function part(string $name): array
+    {
+        $value = property_exists($this, $name) ? $this->{$name} : $this->more[$name] ?? [];
+
+        return is_array($value) ? $value : [];
     }
 
     public function element(string $id): ?Element
@@ -147,12 +161,16 @@ final class Model
     /**
      * The same model with some fields changed.
      *
-     * @param  array<string, mixed>  $fields  by the names of the constructor's arguments
+     * @param  array<string, mixed>  $fields  by the names of the constructor's arguments, or of other parts
      */
     public function with(array $fields): self
     {
         $now = get_object_vars($this);
         unset($now['ids']);
+        $more = array_diff_key($fields, $now);
+        if ($more !== []) {
+            $fields = [...array_intersect_key($fields, $now), 'more' => array_filter([...$this->more, ...$more])];
+        }
 
         return (new \ReflectionClass($this))->newInstanceArgs([...$now, ...$fields]);
     }

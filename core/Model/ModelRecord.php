@@ -15,78 +15,58 @@ final class ModelRecord
     /** @return array<string, mixed> */
     public static function of(Model $model): array
     {
-        // Elements have an order; links and what is drawn are sets, so equal models give equal records.
-        $links = $model->links;
-        ksort($links);
-
-        return [
+        $record = [
             'name' => $model->name,
             'note' => $model->note,
             'time' => $model->time->toRecord(),
             'elements' => array_values(array_map(self::ofElement(...), $model->elements)),
-            'links' => array_values(array_map(self::ofLink(...), $links)),
-            'placements' => self::records($model->placements),
-            'sheets' => array_map(self::ofSheet(...), $model->sheets),
-            'tracks' => array_map(static fn (Plot $p): array => $p->toRecord(), $model->tracks),
             'endWhen' => $model->endWhen->toRecord(),
-            'sameUnits' => $model->sameUnits,
-            'dimensions' => $model->dimensions,
-            'shapes' => $model->shapes,
-            'echoes' => self::records($model->echoes),
-            'bends' => self::records($model->bends),
-            'groups' => array_map(static fn (Group $g): array => $g->toRecord(), $model->groups),
-            'scenarios' => self::records($model->scenarios),
-            'plots' => self::records($model->plots),
-            'findings' => self::records($model->findings),
         ];
-    }
+        foreach (Parts::all() as $part) {
+            $value = $model->part($part->name);
+            if (! $part->isKeyed) {
+                $record[$part->name] = ($part->record)($value);
+            } elseif ($value !== [] || property_exists($model, $part->name)) {
+                // Elements have an order; these are sets, so equal models give equal records.
+                ksort($value);
+                $record[$part->name] = array_map($part->record, $value);
+            }
+        }
 
-    /**
-     * @param  array<string, Recorded>  $map
-     * @return array<string, array<string, mixed>>
-     */
-    private static function records(array $map): array
-    {
-        ksort($map);
-
-        return array_map(static fn (Recorded $one): array => $one->toRecord(), $map);
+        return $record;
     }
 
     /** @param  array<string, mixed>  $record as of() gave it */
     public static function toModel(array $record): Model
     {
-        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, links: list<array{from: string, to: string}>, placements: array<string, array{at: array{x: float, y: float}}>, sheets: list<array{id: string, name: string}>, tracks: list<string|array<string, mixed>>, endWhen?: list<string|array{name: string, id?: string}>, sameUnits?: list<string>, dimensions?: list<array{name: string, elements: list<string>}>, shapes?: array<string, list<string>>, echoes?: array<string, array{element: string, at: array{x: float, y: float}, sheet: string}>, bends?: array<string, array{x: float, y: float}>, groups?: list<array{name: string, tint: string, members: list<string>}>, scenarios?: array<string, array<string, mixed>>, plots?: array<string, array<string, mixed>>, findings?: array<string, array<string, mixed>>} $record */
+        $fields = [];
+        foreach (array_intersect_key(Parts::all(), $record) as $name => $part) {
+            $fields[$name] = $part->isKeyed ? array_map($part->read, $name === 'links' ? self::keyed($record[$name]) : (array) $record[$name]) : ($part->read)($record[$name]);
+        }
+        /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, endWhen?: list<string|array{name: string, id?: string}>} $record */
         $elements = [];
         foreach ($record['elements'] as $one) {
             $element = self::toElement($one);
             $elements[$element->id] = $element;
         }
-        $links = [];
-        foreach ($record['links'] as $one) {
-            $link = self::toLink($one);
-            $links[$link->key()] = $link;
+
+        return (new Model($record['name'], $record['note'], TimeSettings::fromRecord($record['time']), $elements, endWhen: FormulaText::fromRecord($record['endWhen'] ?? [])))->with($fields);
+    }
+
+    /**
+     * Links by key, which older records list.
+     *
+     * @return array<array-key, mixed>
+     */
+    private static function keyed(mixed $links): array
+    {
+        $keyed = [];
+        foreach ((array) $links as $key => $one) {
+            /** @var array{from: string, to: string} $one */
+            $keyed[is_int($key) ? Link::fromRecord($one)->key() : $key] = $one;
         }
 
-        return new Model(
-            $record['name'],
-            $record['note'],
-            TimeSettings::fromRecord($record['time']),
-            $elements,
-            $links,
-            array_map(Placement::fromRecord(...), $record['placements']),
-            array_map(self::toSheet(...), $record['sheets']),
-            array_map(self::toTrack(...), $record['tracks']),
-            FormulaText::fromRecord($record['endWhen'] ?? []),
-            $record['sameUnits'] ?? [],
-            $record['dimensions'] ?? [],
-            $record['shapes'] ?? [],
-            array_map(Appearance::fromRecord(...), $record['echoes'] ?? []),
-            array_map(Point::fromRecord(...), $record['bends'] ?? []),
-            array_map(Group::fromRecord(...), $record['groups'] ?? []),
-            array_map(Scenario::read(...), $record['scenarios'] ?? []),
-            array_map(Plot::read(...), $record['plots'] ?? []),
-            array_map(Finding::read(...), $record['findings'] ?? []),
-        );
+        return $keyed;
     }
 
     /** Older records name the one element of a track. */
@@ -145,29 +125,5 @@ final class ModelRecord
             Kind::Curve => Curve::class,
             Kind::Series => Series::class,
         };
-    }
-
-    /** @return array{from: string, to: string} */
-    public static function ofLink(Link $link): array
-    {
-        return ['from' => $link->from, 'to' => $link->to];
-    }
-
-    /** @param  array{from: string, to: string}  $record */
-    public static function toLink(array $record): Link
-    {
-        return new Link($record['from'], $record['to']);
-    }
-
-    /** @return array{id: string, name: string} */
-    public static function ofSheet(Sheet $sheet): array
-    {
-        return ['id' => $sheet->id, 'name' => $sheet->name];
-    }
-
-    /** @param  array{id: string, name: string}  $record */
-    public static function toSheet(array $record): Sheet
-    {
-        return new Sheet($record['id'], $record['name']);
     }
 }

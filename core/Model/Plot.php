@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Model;
 use MerryOrbit\Core\Formula\Name;
 
 /** How variables are looked at: an arrangement that is saved, as a track at the foot or under a name. What it shows are the runs of the day. */
-final readonly class Plot implements Recorded
+final readonly class Plot implements Readable, Recorded
 {
     /** Of a phase plot the first variable runs across. */
     public const KINDS = ['lines', 'phase', 'bars', 'histogram', 'multiples', 'table'];
@@ -184,6 +184,11 @@ final readonly class Plot implements Recorded
     public function showing(array $of): self
     {
         return new self($this->id, $of, $this->kind, $this->name, $this->options, $this->pin);
+    }
+
+    public function unfit(Model $model): ?string
+    {
+        return null;
     }
 
     public function toRecord(): array

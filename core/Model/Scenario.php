@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** A named setting, which may build on others. */
-final readonly class Scenario implements Recorded
+final readonly class Scenario implements Readable, Recorded
 {
     public const MOST = 500;
 
@@ -49,6 +49,11 @@ final readonly class Scenario implements Recorded
     public static function settingOf(array $all, string $id): Setting
     {
         return array_reduce(self::stack($all, $id), static fn (Setting $below, Scenario $s): Setting => $s->setting->over($below), new Setting);
+    }
+
+    public function unfit(Model $model): ?string
+    {
+        return null;
     }
 
     public function toRecord(): array

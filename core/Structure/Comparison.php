@@ -7,6 +7,9 @@ namespace MerryOrbit\Core\Structure;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Part;
+use MerryOrbit\Core\Model\Parts;
+use MerryOrbit\Core\Model\Recorded;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Problem\Shown;
 
@@ -42,8 +45,62 @@ final class Comparison
         foreach (array_diff_key($old->elements, $new->elements) as $id => $was) {
             $list[] = ['what' => 'removed', 'element' => $id, 'name' => $was->name, 'kind' => $was->kind()->value, 'fields' => self::fields(null, $was, $new, $old)];
         }
+        foreach (Parts::filed() as $part) {
+            array_push($list, ...self::ofPart($part, $old, $new));
+        }
 
         return $list;
+    }
+
+    /** @return list<array{what: 'added'|'changed'|'removed', element: null, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}> */
+    private static function ofPart(Part $part, Model $old, Model $new): array
+    {
+        $list = [];
+        [$before, $after] = [$old->part($part->name), $new->part($part->name)];
+        foreach ($after + $before as $id => $_) {
+            [$was, $now] = [$before[$id] ?? null, $after[$id] ?? null];
+            if ($was == $now) {
+                continue;
+            }
+            $records = array_map(static fn (mixed $one): array => $one instanceof Recorded ? $one->toRecord() : [], [$was, $now]);
+            // Ids of elements are told as their names.
+            $records = [$part->translated($records[0], static fn (string $i): string => $old->nameOf($i) ?? $i), $part->translated($records[1], static fn (string $i): string => $new->nameOf($i) ?? $i)];
+            $fields = [];
+            foreach (array_keys(array_diff_key($records[1] + $records[0], ['id' => 0, 'place' => 0])) as $field) {
+                self::add($fields, $field, self::brief($records[0][$field] ?? ''), self::brief($records[1][$field] ?? ''));
+            }
+            $what = match (true) {
+                $was === null => 'added',
+                $now === null => 'removed',
+                default => 'changed',
+            };
+            $title = $part->title($now === null ? $records[0] : $records[1], static fn (string $name): string => $name);
+            if ($what !== 'changed' || $fields !== []) {
+                $list[] = ['what' => $what, 'element' => null, 'name' => ucfirst(trim("$part->word $title")), 'kind' => $part->word, 'fields' => $what === 'changed' ? $fields : []];
+            }
+        }
+
+        return $list;
+    }
+
+    /** What a field holds, in one line. */
+    private static function brief(mixed $value): mixed
+    {
+        if (! is_array($value)) {
+            return $value;
+        }
+        $inner = [];
+        foreach ($value as $key => $one) {
+            $text = self::brief($one);
+            $inner[] = (is_string($key) ? "$key " : '').match (true) {
+                is_bool($text) => $text ? 'yes' : 'no',
+                is_float($text) => Shown::number($text),
+                is_scalar($text) => (string) $text,
+                default => '',
+            };
+        }
+
+        return implode(', ', $inner);
     }
 
     /**

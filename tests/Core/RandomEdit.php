@@ -24,7 +24,7 @@ final class RandomEdit
         $shown = [...$ids, ...array_keys($model->echoes)];
         $appearance = static fn (): string => $shown === [] ? 'none' : $shown[mt_rand(0, count($shown) - 1)];
 
-        return match (mt_rand(0, 22)) {
+        return match (mt_rand(0, 23)) {
             0, 1, 2 => ['kind' => 'add', 'id' => "n$number", 'element' => ['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'][mt_rand(0, 5)], 'name' => mt_rand(0, 2) === 0 ? '' : $name(), 'formula' => $formula(), 'placement' => $place()],
             3 => ['kind' => 'add', 'id' => "f$number", 'element' => 'flow', 'from' => $stock(), 'to' => $stock(), 'placement' => $place()],
             4, 5 => ['kind' => 'rename', 'id' => $any(), 'name' => $name()],
@@ -55,6 +55,7 @@ final class RandomEdit
                 2 => ['kind' => 'finding', 'id' => 'd'.mt_rand(1, 3), 'title' => $name(), 'words' => '', 'view' => ['kind' => 'plot', 'plot' => ['of' => [$any()]]], 'place' => mt_rand(0, 9)],
                 default => ['kind' => 'choices', 'id' => $any(), 'choices' => mt_rand(0, 1) === 0 ? [] : [['name' => 'low', 'value' => 1], ['name' => 'high', 'value' => 2.5]]],
             },
+            23 => mt_rand(0, 3) === 0 ? ['kind' => 'drop', 'part' => 'causalLinks', 'id' => 'l'.mt_rand(1, 5)] : ['kind' => 'put', 'part' => 'causalLinks', 'id' => 'l'.mt_rand(1, 5), 'fields' => ['from' => $any(), 'to' => $any(), ...(mt_rand(0, 1) === 0 ? ['sign' => ['+', '-', null][mt_rand(0, 2)], 'late' => mt_rand(0, 1) === 0] : ['grounds' => $name(), 'strength' => ['weak', 'strong', 'odd'][mt_rand(0, 2)]])]],
             22 => ['kind' => 'discard', 'what' => ['scenario', 'plot', 'track', 'finding'][mt_rand(0, 3)], 'id' => ['c', 'v', 'v', 'd'][mt_rand(0, 3)].mt_rand(1, 4)],
             20 => ['kind' => 'together', 'edits' => [['kind' => 'unit', 'id' => $any(), 'text' => 'm^3'], ['kind' => 'formula', 'id' => $any(), 'text' => $formula()]]],
             default => match (mt_rand(0, 8)) {

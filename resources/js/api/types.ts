@@ -1,4 +1,5 @@
 import type { Run } from './client'
+import type { OtherParts } from './parts'
 
 export type Kind = 'stock' | 'flow' | 'auxiliary' | 'parameter' | 'curve' | 'series'
 
@@ -74,7 +75,7 @@ export interface Problem {
 
 export interface TimeSettings { start: number, end: number, step: number, unit: string, method: string, saveEvery: number | null, steps: number, startDate: string | null, tolerance: number, absoluteTolerance: number }
 
-export interface Model {
+export interface Model extends Partial<OtherParts> {
     name: string
     note: string
     time: TimeSettings

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Edit;
+
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Part;
+use MerryOrbit\Core\Model\Recorded;
+
+/** Takes away one of a part of the document. */
+final readonly class DropPart extends Edit
+{
+    public function __construct(public Part $part, public string $id)
+    {
+    }
+
+    public function apply(Model $model): Model
+    {
+        $all = $model->part($this->part->name);
+
+        return isset($all[$this->id]) ? $model->with([$this->part->name => array_diff_key($all, [$this->id => true])]) : throw EditRefused::gone();
+    }
+
+    public function words(Model $before): string
+    {
+        $known = $before->part($this->part->name)[$this->id] ?? null;
+
+        return trim("Removed the {$this->part->word} ".($known instanceof Recorded ? $this->part->title($known->toRecord(), $before->nameOf(...)) : ''));
+    }
+}

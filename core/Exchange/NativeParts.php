@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Exchange;
+
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Model\Part;
+use MerryOrbit\Core\Model\Parts;
+use MerryOrbit\Core\Model\Plot;
+use MerryOrbit\Core\Model\Readable;
+use MerryOrbit\Core\Model\Recorded;
+
+/**
+ * The parts of a document that are filed one by one (see Model\Parts), and the tracks, as lines of the native file. They hold names
+ * where the model holds ids.
+ */
+final class NativeParts
+{
+    /** @return array<string, list<array<string, mixed>>> by part of the file; parts without lines are left out */
+    public static function lines(Model $model): array
+    {
+        $name = static fn (string $id): string => $model->nameOf($id) ?? $id;
+        $parts = [];
+        foreach (Parts::filed() as $part) {
+            $lines = [];
+            foreach ($model->part($part->name) as $one) {
+                $lines[] = self::keyed($part->translated($one instanceof Recorded ? $one->toRecord() : [], $name));
+            }
+            usort($lines, static fn (array $a, array $b): int => ($a['id'] ?? '') <=> ($b['id'] ?? ''));
+            $parts[$part->name] = $lines;
+        }
+
+        return array_filter($parts);
+    }
+
+    /** @return list<string|array<string, mixed>> a track of one variable without options is just its name */
+    public static function tracks(Model $model): array
+    {
+        $name = static fn (string $id): string => $model->nameOf($id) ?? $id;
+
+        return array_map(static fn (Plot $p): array|string => $p->toRecord() === Plot::track($p->of[0] ?? '')->toRecord() ? $name($p->of[0]) : self::keyed(self::plots()->translated($p->toRecord(), $name)), $model->tracks);
+    }
+
+    private static function plots(): Part
+    {
+        return Parts::all()['plots'];
+    }
+
+    /**
+     * @param  array<string, mixed>  $file
+     * @param  list<LogLine>  $log  what could not be read is added
+     */
+    public static function read(array $file, Model $model, array &$log): Model
+    {
+        $id = static fn (string $name): string => $model->idOf(Name::key($name)) ?? $name;
+        $attempt = static function (string $where, \Closure $reading) use (&$log): void {
+            try {
+                $reading();
+            } catch (NotUnderstood $e) {
+                $log[] = new LogLine($where, "It was left out: {$e->getMessage()}");
+            }
+        };
+        $known = static fn (Plot $p): Plot => $p->showing(array_values(array_filter($p->of, static fn (string $one): bool => $model->element($one) !== null)));
+        $tracks = [];
+        foreach (NativeList::of($file, 'tracks') as $i => $line) {
+            $attempt('track '.($i + 1), static function () use ($line, $id, $known, &$tracks): void {
+                $plot = $known(is_string($line) ? Plot::track($id($line)) : Plot::read(is_array($line) ? self::plots()->translated(self::keyed($line), $id) : $line));
+                $tracks += $plot->of === [] ? [] : [$plot->id => $plot];
+            });
+        }
+        $model = $model->with(['tracks' => array_values($tracks)]);
+        foreach (Parts::filed() as $part) {
+            foreach (NativeList::of($file, $part->name) as $i => $line) {
+                $attempt("$part->word ".($i + 1), static function () use ($line, $id, $known, $part, &$model): void {
+                    $value = ($part->read)(is_array($line) ? $part->translated(self::keyed($line), $id) : $line);
+                    $value = $value instanceof Plot ? $known($value) : $value;
+                    $unfit = $value instanceof Readable ? $value->unfit($model) : null;
+                    if ($unfit !== null) {
+                        throw NotUnderstood::because($unfit);
+                    }
+                    $own = $value instanceof Recorded ? $value->toRecord()['id'] ?? '' : '';
+                    if (is_string($own) && ! ($value instanceof Plot && $value->of === [])) {
+                        $model = $model->with([$part->name => [...$model->part($part->name), $own => $value]]);
+                    }
+                });
+            }
+        }
+
+        return $model;
+    }
+
+    /**
+     * @param  array<mixed>  $record
+     * @return array<string, mixed>
+     */
+    private static function keyed(array $record): array
+    {
+        ksort($record);
+
+        return array_filter($record, is_string(...), ARRAY_FILTER_USE_KEY);
+    }
+}

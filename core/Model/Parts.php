@@ -1,0 +1,86 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+/** The parts of a study's document besides its name, note, time, end and elements. */
+final class Parts
+{
+    /** @var array<string, Part>|null */
+    private static ?array $all = null;
+
+    /** @var array<string, Part> */
+    private static array $tried = [];
+
+    /** @return array<string, Part> by name */
+    public static function all(): array
+    {
+        return (self::$all ??= self::declared()) + self::$tried;
+    }
+
+    public static function find(string $name): ?Part
+    {
+        return self::all()[$name] ?? null;
+    }
+
+    /** @return array<string, Part> those whose values are read from outside and filed one by one */
+    public static function filed(): array
+    {
+        return array_filter(self::all(), static fn (Part $p): bool => $p->inFile);
+    }
+
+    /** @return array<string, Part> */
+    private static function declared(): array
+    {
+        $same = static fn (mixed $v): mixed => $v;
+        $parts = [
+            Part::drawn('placements', Placement::class),
+            Part::drawn('links', Link::class),
+            Part::drawn('echoes', Appearance::class),
+            Part::drawn('bends', Point::class),
+            Part::whole('sheets', ...self::each(Sheet::class)),
+            Part::whole('tracks', ...self::each(Plot::class), clashes: false),
+            Part::whole('groups', ...self::each(Group::class)),
+            Part::whole('sameUnits', $same, $same),
+            Part::whole('dimensions', $same, $same),
+            Part::whole('shapes', $same, $same),
+            Part::of('scenarios', 'scenario', Scenario::class, Scenario::MOST, ['setting.parameters{}', 'setting.grips{}', 'setting.curves{}', 'setting.curves[]', 'setting.grips[].series']),
+            Part::of('plots', 'plot', Plot::class, Plot::MOST, ['of[]', 'options.marks[].at', 'options.marks[].to']),
+            Part::of('findings', 'finding', Finding::class, Finding::MOST),
+            Part::of('causalLinks', 'causal link', CausalLink::class, CausalLink::MOST, ['from', 'to'], ['from', 'to'], CausalLink::SCHEMA),
+        ];
+
+        return array_combine(array_map(static fn (Part $p): string => $p->name, $parts), $parts);
+    }
+
+    /**
+     * @param  class-string<Sheet|Plot|Group>  $class
+     * @return array{\Closure, \Closure} of lists of such values
+     */
+    private static function each(string $class): array
+    {
+        return [
+            static fn (mixed $list): array => array_map(static fn (mixed $one): array => $one instanceof Recorded ? $one->toRecord() : [], (array) $list),
+            $class === Plot::class ? static fn (mixed $list): array => array_map(ModelRecord::toTrack(...), (array) $list) : static fn (mixed $list): array => array_map($class::fromRecord(...), (array) $list),
+        ];
+    }
+
+    /**
+     * Tries a part out while something is done, as tests do.
+     *
+     * @template T
+     *
+     * @param  callable(): T  $work
+     * @return T
+     */
+    public static function with(Part $part, callable $work): mixed
+    {
+        self::$tried[$part->name] = $part;
+        try {
+            return $work();
+        } finally {
+            unset(self::$tried[$part->name]);
+        }
+    }
+}
