@@ -23,7 +23,7 @@ return Application::configure(basePath: dirname(__DIR__))
             Route::middleware('web')->group(__DIR__.'/../routes/web.php');
         },
     )
-    ->withCommands([App\Console\DemoCommand::class])
+    ->withCommands([App\Console\DemoCommand::class, App\Console\TidyCommand::class])
     ->withMiddleware(static function (Middleware $middleware): void {
         $middleware->remove(HandleCors::class);
         $middleware->prepend([CheckHost::class, SecurityHeaders::class]);

@@ -25,6 +25,9 @@ return [
         'workers' => (bool) env('MERRY_ORBIT_WORKERS', true),
     ],
 
+    /* The disk of config/filesystems.php that results of runs are kept on. */
+    'results_disk' => env('MERRY_ORBIT_RESULTS_DISK', 'local'),
+
     /* How much one person may keep. */
     'quota' => ['studies' => 500, 'kept_runs' => 200, 'kept' => 60],
 

@@ -8,18 +8,21 @@ use App\Database\Locked;
 use App\Models\Batch;
 use App\Models\BatchRun;
 use App\Runs\Engine;
+use App\Runs\Results;
 use App\Runs\RunProgress;
-use App\Studies\History;
+use Illuminate\Bus\Batchable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Illuminate\Support\Collection;
 use MerryOrbit\Core\Compile\Watch;
 use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
-use MerryOrbit\Core\Simulate\TrajectoryFile;
 
 /**
  * Some runs of a batch. What it gives depends on the revision and the settings only: after a worker was killed, another makes
@@ -27,6 +30,7 @@ use MerryOrbit\Core\Simulate\TrajectoryFile;
  */
 final class RunPart implements ShouldQueue
 {
+    use Batchable;
     use Queueable;
 
     public int $tries = 3;
@@ -48,21 +52,20 @@ final class RunPart implements ShouldQueue
         if ($batch === null) {
             return;
         }
-        $document = $batch->model()->firstOrFail();
-        $model = (new History($document))->at($batch->revision);
         /** @var Collection<int, BatchRun> $runs */
         $runs = $batch->runs()->whereIn('position', $this->positions)->whereIn('state', ['waiting', 'running'])->orderBy('position')->get();
+        $models = [];
         foreach ($runs as $run) {
-            if ($batch->refresh()->cancelled_at !== null) {
+            if ($batch->isCancelled()) {
                 $this->say($run, ['state' => 'stopped']);
 
                 continue;
             }
             try {
-                $trial = Trial::of($model, Setting::read($run->setting));
-                $trajectory = $simulator->run($trial->analysis, new RunSettings($trial->settings->parameters, seed: $trial->settings->seed, watch: $this->watch($batch, $run)));
-                $this->finish($batch, $run, $trajectory);
-            } catch (RunRefused $e) {
+                $known = $run->result !== null && Results::disk()->exists($run->result) ? Results::run($run->result) : null;
+                $model = $models[$run->document] ??= Results::model((string) $run->document);
+                $this->finish($run, $known ?? $this->made($simulator, $model, $batch, $run));
+            } catch (RunRefused|NotUnderstood $e) {
                 $this->say($run, ['state' => 'refused', 'words' => $e->getMessage()]);
             }
         }
@@ -88,22 +91,27 @@ final class RunPart implements ShouldQueue
             Locked::passOver(static fn (): bool => $run->update(['state' => 'running', 'share' => $share]));
             $stops = $batch->token !== null && RunProgress::tell($batch->token, $share);
 
-            return $batch->refresh()->cancelled_at !== null || $stops;
+            return $batch->isCancelled() || $stops;
         }, 0.4);
     }
 
-    /** The file is there, whole, before the row says so. */
-    private function finish(Batch $batch, BatchRun $run, Trajectory $trajectory): void
+    /** @throws RunRefused */
+    private function made(Simulator $simulator, Model $model, Batch $batch, BatchRun $run): Trajectory
     {
-        $file = "{$batch->folder()}/$run->position.run";
-        $new = $file.'.'.bin2hex(random_bytes(4));
-        if (! is_dir($batch->folder())) {
-            return;
+        $trial = Trial::of($model, Setting::read($run->setting));
+
+        return $simulator->run($trial->analysis, new RunSettings($trial->settings->parameters, seed: $trial->settings->seed, watch: $this->watch($batch, $run)));
+    }
+
+    /** The blob is there, whole, before the row says so. One that was stopped is none of its setting. */
+    private function finish(BatchRun $run, Trajectory $trajectory): void
+    {
+        $name = $run->result;
+        if ($name === null || $trajectory->stopped) {
+            $name = Results::freeze($trajectory);
+        } elseif (! Results::disk()->exists($name)) {
+            Results::keep($name, $trajectory);
         }
-        if (file_put_contents($new, TrajectoryFile::write($trajectory)) === false) {
-            throw new \RuntimeException("The results of a run could not be written to $new.");
-        }
-        rename($new, $file);
-        $this->say($run, ['state' => $trajectory->stopped ? 'stopped' : 'done', 'share' => 1.0, 'seconds' => round($trajectory->seconds, 4), 'words' => $trajectory->fault?->sentence() ?? '']);
+        $this->say($run, ['state' => $trajectory->stopped ? 'stopped' : 'done', 'share' => 1.0, 'seconds' => round($trajectory->seconds, 4), 'words' => $trajectory->fault?->sentence() ?? '', 'result' => $name]);
     }
 }

@@ -9,16 +9,17 @@ use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\Bus;
 
 /**
- * Several runs of one revision of a model, made by the queue. Their results are files, and are gone with the batch.
+ * Several runs of a model, made by the queue. Each names its model and its result by blobs; see App\Runs\Results.
  *
  * @property string $id
  * @property string $model_id
  * @property int $user_id
  * @property int $revision
  * @property ?string $token of a single run that was handed over
- * @property ?Carbon $cancelled_at
+ * @property ?string $bus_id the batch of jobs; null where the request made the runs by itself
  * @property Carbon $created_at
  * @property ModelDocument $model
  */
@@ -27,10 +28,10 @@ final class Batch extends Model
     use HasUlids;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'cancelled_at', 'token'];
+    protected $fillable = ['user_id', 'revision', 'token', 'bus_id'];
 
     /** @var array<string, string> */
-    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'cancelled_at' => 'datetime'];
+    protected $casts = ['user_id' => 'integer', 'revision' => 'integer'];
 
     /** @return BelongsTo<ModelDocument, $this> */
     public function model(): BelongsTo
@@ -44,8 +45,19 @@ final class Batch extends Model
         return $this->hasMany(BatchRun::class);
     }
 
-    public function folder(): string
+    public function isCancelled(): bool
     {
-        return storage_path("app/batches/$this->id");
+        return $this->jobs()?->cancelled() === true;
+    }
+
+    /** What of it has not begun is not begun any more. */
+    public function cancel(): void
+    {
+        $this->jobs()?->cancel();
+    }
+
+    private function jobs(): ?\Illuminate\Bus\Batch
+    {
+        return $this->bus_id === null ? null : Bus::findBatch($this->bus_id);
     }
 }

@@ -17,13 +17,15 @@ use Illuminate\Database\Eloquent\Model;
  * @property float $share
  * @property ?float $seconds
  * @property string $words
+ * @property ?string $document blob of the model it is of
+ * @property ?string $result blob of the run
  */
 final class BatchRun extends Model
 {
     public $timestamps = false;
 
     /** @var list<string> */
-    protected $fillable = ['position', 'name', 'scenario', 'setting', 'state', 'share', 'seconds', 'words'];
+    protected $fillable = ['position', 'name', 'scenario', 'setting', 'state', 'share', 'seconds', 'words', 'document', 'result'];
 
     /** @var array<string, string> */
     protected $casts = ['position' => 'integer', 'setting' => 'array', 'share' => 'float', 'seconds' => 'float'];

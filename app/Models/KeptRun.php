@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Runs\Results;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -25,6 +26,7 @@ use MerryOrbit\Core\Simulate\TrajectoryFile;
  * @property int $colour
  * @property bool $hidden
  * @property string $meaning
+ * @property ?string $result blob of its numbers
  * @property array<string, mixed> $setting
  * @property Carbon $created_at
  */
@@ -36,7 +38,7 @@ final class KeptRun extends Model
     public const COLOURS = 8;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'name', 'note', 'colour', 'hidden', 'setting', 'meaning'];
+    protected $fillable = ['user_id', 'revision', 'name', 'note', 'colour', 'hidden', 'setting', 'meaning', 'result'];
 
     /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'colour' => 'integer', 'hidden' => 'boolean', 'setting' => 'array'];
@@ -47,13 +49,12 @@ final class KeptRun extends Model
         return $this->belongsTo(ModelDocument::class, 'model_id');
     }
 
-    public function keep(Trajectory $run): void
-    {
-        DB::table('kept_run_results')->insert(['kept_run_id' => $this->id, 'result' => base64_encode((string) gzcompress(TrajectoryFile::write($run), 1))]);
-    }
-
     public function trajectory(): Trajectory
     {
+        if ($this->result !== null) {
+            return Results::run($this->result);
+        }
+        // Older ones are in the database.
         $result = DB::table('kept_run_results')->where('kept_run_id', $this->id)->value('result');
 
         return TrajectoryFile::read((string) gzuncompress((string) base64_decode(is_string($result) ? $result : '', true)));

@@ -11,7 +11,7 @@ use App\Models\ModelDocument;
 use App\Models\User;
 use App\Studies\RunLog;
 use Illuminate\Support\Collection;
-use Illuminate\Support\Facades\File;
+use Illuminate\Support\Facades\Bus;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 
@@ -50,10 +50,11 @@ final class Batches
         self::tidy($document, $user);
         /** @var Batch $batch */
         $batch = $document->batches()->create(['user_id' => $user->id, 'revision' => $document->revision]);
-        $rows = [];
+        $rows = $documents = [];
         foreach ($sources as $position => $source) {
             $reference = $references[$position];
-            $rows[] = ['batch_id' => $batch->id, 'position' => $position, 'name' => mb_substr($source->name, 0, 120), 'scenario' => is_array($reference) && is_string($reference['scenario'] ?? null) ? $reference['scenario'] : '', 'setting' => json_encode($source->setting->toRecord(), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), 'state' => 'waiting', 'words' => ''];
+            $blob = $documents[$source->revision] ??= Results::ofModel($source->model());
+            $rows[] = ['batch_id' => $batch->id, 'position' => $position, 'name' => mb_substr($source->name, 0, 120), 'scenario' => is_array($reference) && is_string($reference['scenario'] ?? null) ? $reference['scenario'] : '', 'setting' => json_encode($source->setting->toRecord(), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), 'state' => 'waiting', 'words' => '', 'document' => $blob, 'result' => Results::nameOf($blob, $source->setting->toRecord())];
         }
         BatchRun::query()->insert($rows);
         foreach ($rows as ['position' => $position, 'scenario' => $scenario]) {
@@ -61,13 +62,10 @@ final class Batches
                 RunLog::remember($document, $user, $sources[$position]->setting, $sources[$position]->name);
             }
         }
-        File::ensureDirectoryExists($batch->folder());
         if (array_sum($work) <= self::SHORT) {
             RunPart::dispatchSync($batch->id, array_keys($sources));
         } else {
-            foreach (self::parts($work) as $part) {
-                RunPart::dispatch($batch->id, $part);
-            }
+            self::queue($batch, self::parts($work));
         }
 
         return $batch;
@@ -79,11 +77,21 @@ final class Batches
         self::tidy($document, $user, alone: true);
         /** @var Batch $batch */
         $batch = $document->batches()->create(['user_id' => $user->id, 'revision' => $source->revision, 'token' => $token]);
-        $batch->runs()->create(['position' => 0, 'name' => mb_substr($source->name, 0, 120), 'setting' => $source->setting->toRecord(), 'state' => 'waiting', 'words' => '']);
-        File::ensureDirectoryExists($batch->folder());
-        RunPart::dispatch($batch->id, [0]);
+        $blob = Results::ofModel($source->model());
+        $setting = $source->setting->toRecord();
+        $batch->runs()->create(['position' => 0, 'name' => mb_substr($source->name, 0, 120), 'setting' => $setting, 'state' => 'waiting', 'words' => '', 'document' => $blob, 'result' => Results::nameOf($blob, $setting)]);
+        self::queue($batch, [[0]]);
 
         return $batch;
+    }
+
+    /** @param  list<list<int>>  $parts  positions */
+    private static function queue(Batch $batch, array $parts): void
+    {
+        $jobs = Bus::batch(array_map(static fn (array $part): RunPart => new RunPart($batch->id, $part), $parts))->allowFailures()->name("runs $batch->id");
+        // The runs can be stopped as soon as they can begin.
+        $jobs->before(static fn (\Illuminate\Bus\Batch $made): bool => Batch::query()->whereKey($batch->id)->update(['bus_id' => $made->id]) > 0);
+        $batch->bus_id = $jobs->dispatch()->id;
     }
 
     /**
@@ -156,7 +164,6 @@ final class Batches
         /** @var Collection<int, Batch> $old */
         $old = $document->batches()->where('user_id', $user->id)->where('token', $alone ? '<>' : '=', null)->latest()->orderByDesc('id')->skip(self::KEPT - 1)->take(50)->get();
         foreach ($old as $batch) {
-            File::deleteDirectory($batch->folder());
             $batch->delete();
         }
     }
@@ -171,7 +178,7 @@ final class Batches
         return [
             'id' => $batch->id,
             'revision' => $batch->revision,
-            'cancelled' => $batch->cancelled_at !== null,
+            'cancelled' => $batch->isCancelled(),
             'share' => $share,
             'finished' => $runs->doesntContain(static fn (BatchRun $r): bool => in_array($r->state, ['waiting', 'running'], true)),
             'runs' => $runs->map(static fn (BatchRun $r): array => ['position' => $r->position, 'name' => $r->name, 'scenario' => $r->scenario, 'state' => $r->state, 'share' => $r->share, 'seconds' => $r->seconds, 'words' => $r->words])->values()->all(),

@@ -18,7 +18,6 @@ use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
-use MerryOrbit\Core\Simulate\TrajectoryFile;
 
 /**
  * Which run is meant, wherever one can be named: `{"kept": id}`, `{"log": number}`, `{"batch": id, "position": number}`,
@@ -28,7 +27,7 @@ final class RunSource
 {
     private ?Model $model = null;
 
-    private function __construct(private readonly ModelDocument $document, public readonly Setting $setting, public readonly int $revision, public readonly string $name, private readonly ?KeptRun $kept = null, private readonly ?string $file = null)
+    private function __construct(private readonly ModelDocument $document, public readonly Setting $setting, public readonly int $revision, public readonly string $name, private readonly ?KeptRun $kept = null, private readonly ?string $result = null)
     {
     }
 
@@ -41,7 +40,7 @@ final class RunSource
     /** Of the run's time: of one whose numbers are there, what the study has today. */
     public function timeUnit(): string
     {
-        return ($this->kept !== null || $this->file !== null ? $this->document->core() : $this->model())->time->unit;
+        return ($this->kept !== null || $this->result !== null ? $this->document->core() : $this->model())->time->unit;
     }
 
     /** @throws NotUnderstood when no such run can be meant */
@@ -56,12 +55,11 @@ final class RunSource
         if (isset($given['batch'])) {
             $batch = $document->batches()->find($given['batch']);
             $run = $batch?->runs()->where('position', $given['position'] ?? -1)->first();
-            $file = $batch === null || $run === null ? '' : "{$batch->folder()}/$run->position.run";
-            if ($batch === null || ! $run instanceof BatchRun || ! is_file($file)) {
+            if ($batch === null || ! $run instanceof BatchRun || $run->result === null || $run->seconds === null) {
                 throw NotUnderstood::because('The results of these runs are not there any more. Run the scenarios again.');
             }
 
-            return new self($document, Setting::read($run->setting), $batch->revision, $run->name, file: $file);
+            return new self($document, Setting::read($run->setting), $batch->revision, $run->name, result: $run->result);
         }
         if (isset($given['log'])) {
             $row = $document->runs()->find($given['log']) ?? throw NotUnderstood::because('This run is not in the logbook any more, which remembers the last '.config()->integer('merry-orbit.quota.kept_runs').' and all with a star or a comment.');
@@ -100,8 +98,8 @@ final class RunSource
         if ($this->kept !== null) {
             return $this->kept->trajectory();
         }
-        if ($this->file !== null) {
-            return TrajectoryFile::read((string) file_get_contents($this->file));
+        if ($this->result !== null) {
+            return Results::run($this->result);
         }
         $trial = $this->trial();
         $s = $trial->settings;

@@ -9,20 +9,12 @@ use App\Models\Batch;
 use App\Models\KeptRun;
 use App\Models\ModelDocument;
 use App\Runs\Batches;
+use App\Runs\Results;
 use App\Runs\RunProgress;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\File;
 
 final class ExperimentsTest extends TestCase
 {
-    protected function tearDown(): void
-    {
-        foreach (Batch::query()->get() as $batch) {
-            File::deleteDirectory($batch->folder());
-        }
-        parent::tearDown();
-    }
-
     /**
      * @param  array<string, mixed>  $body
      * @return array{header: array<string, mixed>, columns: array<string, list<float>>}
@@ -203,15 +195,18 @@ final class ExperimentsTest extends TestCase
         self::assertGreaterThan(4, DB::table('jobs')->count(), 'the work is cut into parts');
         $part = new RunPart($batch->id, [0, 1, 2]);
         $part->handle();
-        $bytes = array_map(static fn (int $i): string => (string) file_get_contents("{$batch->folder()}/$i.run"), [0, 1, 2]);
+        $blob = static fn (int $i): string => (string) $batch->runs()->where('position', $i)->value('result');
+        $blobs = array_map($blob, [0, 1, 2]);
+        $bytes = array_map(static fn (string $name): string => (string) gzuncompress((string) Results::disk()->get($name)), $blobs);
         // The worker was killed in the second run, before its row said so, and the third's file was never made.
         $batch->runs()->where('position', 1)->update(['state' => 'running', 'share' => 0.3]);
         $batch->runs()->where('position', 2)->update(['state' => 'waiting']);
-        unlink("{$batch->folder()}/2.run");
+        Results::disk()->delete($blobs[2]);
         $part->handle();
         $withoutClock = static fn (string $bytes): string => (string) preg_replace('/"seconds":[^,]*,/', '', $bytes);
         $strip = static fn (string $b): string => $withoutClock(substr($b, 4));
-        self::assertSame(array_map($strip, $bytes), array_map(static fn (int $i): string => $strip((string) file_get_contents("{$batch->folder()}/$i.run")), [0, 1, 2]));
+        self::assertSame(array_map($strip, $bytes), array_map(static fn (int $i): string => $strip((string) gzuncompress((string) Results::disk()->get($blob($i)))), [0, 1, 2]));
+        self::assertSame($blobs, array_map($blob, [0, 1, 2]), 'a result is named by what it is of');
         self::assertSame(3, $batch->runs()->where('state', 'done')->count());
     }
 

@@ -12,6 +12,7 @@ use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Testing\RefreshDatabase;
 use Illuminate\Foundation\Testing\TestCase as Base;
+use Illuminate\Support\Facades\Storage;
 use Illuminate\Support\Str;
 use Illuminate\Testing\TestResponse;
 use MerryOrbit\Core\Exchange\NativeFile;
@@ -22,6 +23,12 @@ abstract class TestCase extends Base
 
     /** Commands are looked at by what they print; the mocking package Laravel would use is not needed. */
     public $mockConsoleOutput = false;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        Storage::fake(config()->string('merry-orbit.results_disk'));
+    }
 
     public function createApplication(): Application
     {

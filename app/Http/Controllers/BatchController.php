@@ -32,7 +32,7 @@ final class BatchController
     {
         /** @var Batch $row */
         $row = $model->batches()->findOrFail($batch);
-        $row->update(['cancelled_at' => now()]);
+        $row->cancel();
         $row->runs()->where('state', 'waiting')->update(['state' => 'stopped']);
 
         return new JsonResponse(Batches::state($row));

@@ -7,13 +7,13 @@ namespace App\Http\Controllers;
 use App\Models\KeptRun;
 use App\Models\ModelDocument;
 use App\Models\User;
+use App\Runs\Results;
 use App\Runs\RunSource;
 use App\Studies\History;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use Illuminate\Support\Facades\DB;
 use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
@@ -41,15 +41,12 @@ final class KeptRunController
         }
         $used = $model->keptRuns()->pluck('colour')->all();
         $free = array_values(array_diff(range(0, KeptRun::COLOURS - 1), $used));
-        DB::transaction(static function () use ($request, $model, $user, $source, $run, $free, $used): void {
-            /** @var KeptRun $kept */
-            $kept = $model->keptRuns()->create([
-                'user_id' => $user->id, 'revision' => $source->revision, 'name' => $request->string('name')->trim()->toString(), 'note' => $request->string('note')->toString(),
-                'colour' => $request->has('colour') ? $request->integer('colour') : $free[0] ?? count($used) % KeptRun::COLOURS, 'setting' => $source->setting->toRecord(),
-                'meaning' => Meaning::of($source->model()),
-            ]);
-            $kept->keep($run);
-        });
+        // The numbers are there before the row that names them.
+        $model->keptRuns()->create([
+            'user_id' => $user->id, 'revision' => $source->revision, 'name' => $request->string('name')->trim()->toString(), 'note' => $request->string('note')->toString(),
+            'colour' => $request->has('colour') ? $request->integer('colour') : $free[0] ?? count($used) % KeptRun::COLOURS, 'setting' => $source->setting->toRecord(),
+            'meaning' => Meaning::of($source->model()), 'result' => Results::freeze($run),
+        ]);
 
         return new JsonResponse(['kept' => self::list($model)], 201);
     }

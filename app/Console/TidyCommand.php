@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console;
+
+use App\Runs\Results;
+use Illuminate\Console\Command;
+use Illuminate\Support\Facades\DB;
+
+/** Finds the blobs that nothing refers to any more, and removes them. */
+final class TidyCommand extends Command
+{
+    protected $signature = 'orbit:tidy {--dry : only say what would be removed} {--minutes=60 : younger ones stay, whoever makes them may not be done}';
+
+    protected $description = 'Remove results that nothing refers to any more';
+
+    public function handle(): int
+    {
+        $disk = Results::disk();
+        $wanted = [];
+        foreach ([['batch_runs', 'document'], ['batch_runs', 'result'], ['kept_runs', 'result']] as [$table, $column]) {
+            foreach (DB::table($table)->whereNotNull($column)->select($column)->distinct()->cursor() as $row) {
+                $wanted[((array) $row)[$column]] = true;
+            }
+        }
+        $until = time() - 60 * (int) $this->option('minutes');
+        $count = $bytes = 0;
+        foreach (Results::FOLDERS as $folder) {
+            foreach ($disk->allFiles($folder) as $file) {
+                if (isset($wanted[$file]) || $disk->lastModified($file) > $until) {
+                    continue;
+                }
+                $count++;
+                $bytes += $disk->size($file);
+                if ($this->option('dry') !== true) {
+                    $disk->delete($file);
+                }
+            }
+        }
+        if ($this->option('dry') !== true) {
+            // Results of before they were named by what they are of.
+            $disk->deleteDirectory('batches');
+            $this->callSilently('queue:prune-batches', ['--hours' => 48, '--unfinished' => 72]);
+        }
+        $this->line(($this->option('dry') === true ? 'Would remove ' : 'Removed ').number_format($count).' results of '.number_format($bytes / 1e6, 1).' MB; '.number_format(count($wanted)).' are referred to.');
+
+        return self::SUCCESS;
+    }
+}
