@@ -47,7 +47,7 @@ final readonly class ModelView
     public static function of(Model $model): self
     {
         $analysis = Analyser::analyse($model);
-        $units = UnitChecker::check($model, $analysis->nodes);
+        $units = UnitChecker::check($analysis->model, $analysis->nodes);
 
         return new self([
             'name' => $model->name,
@@ -65,15 +65,33 @@ final readonly class ModelView
             'bends' => array_map(static fn (Point $p): array => $p->toRecord(), $model->bends),
             'groups' => array_map(static fn (Group $g): array => $g->toRecord(), $model->groups),
             'links' => self::links($analysis),
-            'problems' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), Checkup::withRemedies($analysis, [...$analysis->problems, ...$units->remarks])),
-            'health' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), Checkup::of($analysis)),
+            'problems' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), $analysis->led(Checkup::withRemedies($analysis, [...$analysis->problems, ...$units->remarks]))),
+            'health' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), $analysis->led(Checkup::of($analysis))),
             'endWhen' => $model->endWhen->text($model->nameOf(...)),
             'sameUnits' => $model->sameUnits,
             'waiting' => $analysis->waiting,
             'meaning' => Meaning::of($model),
             'calendar' => Calendar::of($model->time)?->anchors(),
+            'generated' => self::generated($analysis, $units),
             ...self::otherParts($model),
         ]);
+    }
+
+    /**
+     * Of each element that was made of something else what a plot needs to tell of it, and where it comes from.
+     *
+     * @return array<string, array{name: string, kind: string, unit: string, origin: array{part: string, id: string, words: string}}>
+     */
+    private static function generated(Analysis $analysis, UnitReport $units): array
+    {
+        $generated = [];
+        foreach ($analysis->origins() as $id => $origin) {
+            $element = $analysis->model->elements[$id];
+            $unit = $element->unit !== '' || ! isset($units->inferred[$id]) ? $element->unit : $units->units[$id]->text();
+            $generated[$id] = ['name' => $element->name, 'kind' => $element->kind()->value, 'unit' => $unit, 'origin' => $origin->jsonSerialize()];
+        }
+
+        return $generated;
     }
 
     /** @return array<string, array<array-key, mixed>> what is filed one by one and has no view of its own here, as it is recorded */
@@ -142,7 +160,7 @@ final readonly class ModelView
 
         $analysis = Analyser::analyse($model);
 
-        return $element === null ? null : self::element($model, $analysis, UnitChecker::check($model, $analysis->nodes), $element);
+        return $element === null ? null : self::element($model, $analysis, UnitChecker::check($analysis->model, $analysis->nodes), $element);
     }
 
     /** @return array<string, mixed> the parts, maps being objects even when empty */
@@ -184,7 +202,7 @@ final readonly class ModelView
      */
     private static function withObjects(array $parts): array
     {
-        foreach (['elements', 'placements', 'echoes', 'bends', 'waiting', ...array_keys(Parts::filed())] as $map) {
+        foreach (['elements', 'placements', 'echoes', 'bends', 'waiting', 'generated', ...array_keys(Parts::filed())] as $map) {
             if (isset($parts[$map])) {
                 $parts[$map] = (object) $parts[$map];
             }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Expand\Expanded;
 use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\Name;
@@ -94,12 +95,14 @@ final class Analyser
             return self::made($model, $grips);
         }
 
-        return self::$last = self::$last?->model === $model ? self::$last : self::made($model, []);
+        return self::$last = self::$last?->source === $model ? self::$last : self::made($model, []);
     }
 
     /** @param  array<string, Grip>  $grips */
-    private static function made(Model $model, array $grips): Analysis
+    private static function made(Model $source, array $grips): Analysis
     {
+        $expanded = Expanded::of($source);
+        $model = $expanded->model;
         $analyser = new self($model, $grips);
         foreach ($model->elements as $element) {
             $analyser->read($element);
@@ -113,12 +116,12 @@ final class Analyser
         foreach ($planner->circlesAtStart as $way) {
             $analyser->reportCircle($way, 'circle.start', 'to know how the run starts', 'Give one of the stocks an initial value that does not depend on the others, or a function with a memory its first value.');
         }
-        $analyser->problems = [...$model->time->problems(), ...$analyser->problems, ...$analyser->remarks()];
+        $analyser->problems = $expanded->led([...$model->time->problems(), ...$expanded->problems, ...$analyser->problems, ...$analyser->remarks()]);
         $analyser->spreadWaiting();
         $canCompute = fn (string $id): bool => ! isset($analyser->waiting[$id]);
         $endWhen = $endWhen !== null && array_filter(Plan::keys($endWhen), fn (string $id): bool => ! $canCompute($id)) === [] ? $endWhen : null;
 
-        return new Analysis($model, $analyser->nodes, $analyser->uses, [...$analyser->parameters, ...$analyser->hidden], $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems, Shape::ofAll($model, $analyser->uses));
+        return new Analysis($model, $analyser->nodes, $analyser->uses, [...$analyser->parameters, ...$analyser->hidden], $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems, Shape::ofAll($model, $analyser->uses), $expanded, $source);
     }
 
     /**
@@ -128,7 +131,7 @@ final class Analyser
      */
     public static function check(Model $model, Element $element, string $text): array
     {
-        $analyser = new self($model);
+        $analyser = new self(Expanded::of($model)->model);
         $analyser->readText($element, $text);
 
         return $analyser->problems;

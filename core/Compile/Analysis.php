@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Expand\Expanded;
+use MerryOrbit\Core\Expand\Origin;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
@@ -20,6 +22,8 @@ final readonly class Analysis
      * @param  array<string, string>  $waiting  by id of what cannot be computed, the id of what it waits for (perhaps itself)
      * @param  list<Problem>  $problems
      * @param  array<string, Shape>  $shapes  by element id, as declared, else the union of what its formula uses
+     * @param  ?Expanded  $expanded  how `$model` came about, which is the document's in which all has become ordinary elements
+     * @param  ?Model  $source  the document's, if it is another
      */
     public function __construct(
         public Model $model,
@@ -30,7 +34,24 @@ final readonly class Analysis
         public array $waiting,
         public array $problems,
         public array $shapes = [],
+        public ?Expanded $expanded = null,
+        public ?Model $source = null,
     ) {
+    }
+
+    /** @return array<string, Origin> by element id, of what was made of something else */
+    public function origins(): array
+    {
+        return $this->expanded->origins ?? [];
+    }
+
+    /**
+     * @param  list<Problem>  $problems
+     * @return list<Problem> leading to where what they are about comes from
+     */
+    public function led(array $problems): array
+    {
+        return $this->expanded?->led($problems) ?? $problems;
     }
 
     public function canCompute(string $id): bool

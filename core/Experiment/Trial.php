@@ -47,7 +47,9 @@ final readonly class Trial
         // The model itself is analysed perhaps already.
         $model = $fields === [] && $time == $model->time ? $model : $model->with(['time' => $time, 'elements' => [...$model->elements, ...$fields]]);
 
-        return new self(Analyser::analyse($model, $setting->grips), $setting, new RunSettings(array_intersect_key($setting->parameters, $model->elements), seed: $setting->seed ?? 1));
+        $analysis = Analyser::analyse($model, $setting->grips);
+
+        return new self($analysis, $setting, new RunSettings(array_intersect_key($setting->parameters, $analysis->model->elements), seed: $setting->seed ?? 1));
     }
 
     public function model(): Model

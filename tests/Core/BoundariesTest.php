@@ -13,15 +13,16 @@ final class BoundariesTest extends TestCase
         'Problem' => [],
         'Formula' => ['Problem'],
         'Model' => ['Formula', 'Problem'],
+        'Expand' => ['Model', 'Formula', 'Problem'],
         'Edit' => ['Model', 'Formula', 'Problem'],
         'Unit' => ['Model', 'Formula', 'Problem'],
-        'Compile' => ['Model', 'Formula', 'Problem'],
-        'Simulate' => ['Compile', 'Model', 'Formula', 'Problem'],
-        'Structure' => ['Simulate', 'Compile', 'Model', 'Formula', 'Problem'],
-        'Experiment' => ['Structure', 'Simulate', 'Compile', 'Model', 'Formula', 'Problem'],
-        'Reduce' => ['Experiment', 'Simulate', 'Compile', 'Model', 'Formula', 'Problem'],
-        'Exchange' => ['Simulate', 'Compile', 'Edit', 'Model', 'Formula', 'Problem'],
-        'Cli' => ['Exchange', 'Reduce', 'Experiment', 'Unit', 'Simulate', 'Structure', 'Compile', 'Model', 'Formula', 'Problem'],
+        'Compile' => ['Expand', 'Model', 'Formula', 'Problem'],
+        'Simulate' => ['Compile', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Structure' => ['Simulate', 'Compile', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Experiment' => ['Structure', 'Simulate', 'Compile', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Reduce' => ['Experiment', 'Simulate', 'Compile', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Exchange' => ['Simulate', 'Compile', 'Edit', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Cli' => ['Exchange', 'Reduce', 'Experiment', 'Unit', 'Simulate', 'Structure', 'Compile', 'Expand', 'Model', 'Formula', 'Problem'],
     ];
 
     public function test_each_folder_uses_only_what_stands_before_it(): void

@@ -75,7 +75,11 @@ export interface Problem {
 
 export interface TimeSettings { start: number, end: number, step: number, unit: string, method: string, saveEvery: number | null, steps: number, startDate: string | null, tolerance: number, absoluteTolerance: number }
 
+/** An element that was made of something else in the document: it has values and can be plotted, and is edited where it comes from. */
+export interface Generated { name: string, kind: Kind, unit: string, origin: { part: string, id: string, words: string } }
+
 export interface Model extends Partial<OtherParts> {
+    generated?: Record<string, Generated>
     name: string
     note: string
     time: TimeSettings

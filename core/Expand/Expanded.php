@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Expand;
+
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Problem\Problem;
+
+/**
+ * A model in which everything is an ordinary element, and where those come from that were made of something else. It is what the
+ * analyser reads; nothing behind it knows of what was expanded. The document itself never holds what is made here.
+ */
+final readonly class Expanded
+{
+    /**
+     * @param  array<string, Origin>  $origins  by id of the element
+     * @param  list<Problem>  $problems  what could not be made
+     */
+    private function __construct(public Model $model, public array $origins, public array $problems)
+    {
+    }
+
+    public static function of(Model $model): self
+    {
+        $expanded = new self($model, [], []);
+        foreach (Expansions::all() as $expand) {
+            $expanded = $expand($expanded);
+        }
+
+        return $expanded;
+    }
+
+    /**
+     * With elements made of something. One whose name is taken already is left out, and that is said.
+     *
+     * @param  list<Element>  $elements  with ids of their own
+     */
+    public function with(Origin $origin, array $elements): self
+    {
+        $all = $this->model->elements;
+        $origins = $this->origins;
+        $problems = $this->problems;
+        $names = array_flip(array_map(static fn (Element $e): string => Name::key($e->name), $all));
+        foreach ($elements as $element) {
+            $key = Name::key($element->name);
+            if (isset($all[$element->id]) || isset($names[$key])) {
+                $problems[] = (new Problem('expanded.taken', ucfirst($origin->words)." would make `$element->name`, but something is called so already. Give one of the two another name."))->by($origin->jsonSerialize());
+
+                continue;
+            }
+            $all[$element->id] = $element;
+            $names[$key] = $element->id;
+            $origins[$element->id] = $origin;
+        }
+
+        return new self($this->model->with(['elements' => $all]), $origins, $problems);
+    }
+
+    /**
+     * Problems lead to where what they are about comes from; what nobody can edit there has no remedy.
+     *
+     * @param  list<Problem>  $problems
+     * @return list<Problem>
+     */
+    public function led(array $problems): array
+    {
+        return array_map(fn (Problem $p): Problem => isset($this->origins[$p->element ?? '']) ? $p->withRemedy(null)->by($this->origins[$p->element ?? '']->jsonSerialize()) : $p, $problems);
+    }
+}
