@@ -188,12 +188,10 @@ final class Analyser
     private function readSide(string $text, ?string $owner, string $field): ?Node
     {
         try {
-            $node = Parser::parse($text);
-            foreach (Names::in($node) as $part) {
-                $error = $this->names->error($part, $text);
-                if ($error !== null) {
-                    throw $error;
-                }
+            $errors = $used = [];
+            $node = $this->names->resolved(Parser::parse($text), $text, $errors, $used);
+            if ($errors !== []) {
+                throw $errors[0];
             }
             $lowering = new Lowering($this->model, $owner ?? '', $text);
             $plain = $lowering->expression($node);
@@ -221,7 +219,13 @@ final class Analyser
 
             return;
         }
-        $sound = $this->resolve($element, $node, $text);
+        $errors = $used = [];
+        $node = $this->names->resolved($node, $text, $errors, $used);
+        $this->uses[$element->id] = array_map(strval(...), array_keys($used));
+        foreach ($errors as $error) {
+            $this->problems[] = $error->problem()->at($element->id, 'formula');
+        }
+        $sound = $errors === [];
         if (! $sound) {
             $this->waiting[$element->id] = $element->id;
         }
@@ -336,25 +340,6 @@ final class Analyser
         $flow = $this->model->elements[$rate[0]];
 
         return $rate[1] < 0 && $flow instanceof Flow ? $flow->priority ?? 0.0 : 0.0;
-    }
-
-    /** Finds what the names mean; false if one means nothing. */
-    private function resolve(Element $element, Node $node, string $text): bool
-    {
-        $sound = true;
-        $uses = [];
-        foreach (Names::in($node) as $part) {
-            $error = $this->names->error($part, $text);
-            if ($error === null) {
-                $uses[(string) $this->model->idOf($part->key)] = true;
-            } else {
-                $sound = false;
-                $this->problems[] = $error->problem()->at($element->id, 'formula');
-            }
-        }
-        $this->uses[$element->id] = array_map(strval(...), array_keys($uses));
-
-        return $sound;
     }
 
     private function readParameter(Parameter $element, Node $node): void

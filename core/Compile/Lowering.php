@@ -11,7 +11,6 @@ use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
-use MerryOrbit\Core\Formula\Node\Negative;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Not;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
@@ -62,23 +61,11 @@ final class Lowering
     /** @throws FormulaError where an order is no constant from 1 to 12 */
     public function expression(Node $node): Node
     {
-        return match (true) {
-            $node instanceof NameUse => new NameUse($this->model->idOf($node->key) ?? '', $node->written, $node->from, $node->length),
-            $node instanceof Negative => new Negative($this->expression($node->operand), $node->from, $node->length),
-            $node instanceof Not => new Not($this->expression($node->operand), $node->from, $node->length),
-            $node instanceof Binary => new Binary($node->operator, $this->expression($node->left), $this->expression($node->right)),
-            $node instanceof CurveCall => $this->curve($node),
-            $node instanceof Call => $this->call($node),
-            default => $node,
-        };
-    }
-
-    private function curve(CurveCall $node): Node
-    {
-        $id = $this->model->idOf($node->key) ?? '';
-        $call = new CurveCall($id, $node->written, $node->nameLength, $this->expression($node->argument), $node->from, $node->length);
-
-        return isset($this->held[$id]) ? $this->held[$id]->around($call) : $call;
+        return $node->map(fn (Node $part): ?Node => match (true) {
+            $part instanceof CurveCall && isset($this->held[$part->key]) => $this->held[$part->key]->around($part->with([$this->expression($part->argument)])),
+            $part instanceof Call => $this->call($part),
+            default => null,
+        });
     }
 
     private function call(Call $node): Node
@@ -88,7 +75,7 @@ final class Lowering
         }
         $arguments = array_map($this->expression(...), $node->arguments);
         $function = $node->function;
-        $call = new Call($function, $arguments, $node->from, $node->length);
+        $call = $arguments === $node->arguments ? $node : new Call($function, $arguments, $node->from, $node->length);
         if (in_array($function->name, self::KEPT_SIGNALS, true)) {
             return $this->equation($call, Pace::Step);
         }
@@ -104,12 +91,12 @@ final class Lowering
     private function at(Call $node): CurveCall
     {
         $series = $node->arguments[0];
-        $id = $series instanceof NameUse ? $this->model->idOf($series->key) : null;
-        if ($id === null || ! $this->model->elements[$id] instanceof Series) {
+        $element = $series instanceof NameUse ? $this->model->element($series->key) : null;
+        if (! $element instanceof Series) {
             throw FormulaError::at('series.wanted', '`at` looks up a series of the model at some time; its first argument is the name of one.', $this->text, $series->from, $series->length);
         }
 
-        return new CurveCall($id, $this->model->elements[$id]->name, 0, $this->expression($node->arguments[1]), $node->from, $node->length);
+        return new CurveCall($element->id, $element->name, 0, $this->expression($node->arguments[1]), $node->from, $node->length);
     }
 
     private function chance(Call $call): NameUse

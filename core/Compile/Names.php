@@ -23,25 +23,36 @@ final readonly class Names
     {
     }
 
-    /** @return list<NameUse|CurveCall> in the order in which they stand */
-    public static function in(Node $node): array
+    /**
+     * The formula with ids for names; where a name cannot stand it is left empty, and said why.
+     *
+     * @param  list<FormulaError>  $errors  are added to
+     * @param  array<string, true>  $used  ids are added to, in the order in which they stand
+     */
+    public function resolved(Node $node, string $text, array &$errors, array &$used): Node
     {
-        if ($node instanceof NameUse) {
-            return [$node];
-        }
-        $names = $node instanceof CurveCall ? [$node] : [];
-        foreach ($node->parts() as $part) {
-            array_push($names, ...self::in($part));
-        }
+        return $node->map(function (Node $part) use ($text, &$errors, &$used): ?Node {
+            if (! $part instanceof NameUse && ! $part instanceof CurveCall) {
+                return null;
+            }
+            $id = $this->model->idOf($part->key);
+            $error = $this->error($part, $id === null ? null : $this->model->elements[$id], $text);
+            if ($error !== null) {
+                $errors[] = $error;
+                $id = '';
+            } else {
+                $used[(string) $id] = true;
+            }
 
-        return $names;
+            return $part instanceof NameUse
+                ? new NameUse((string) $id, $part->written, $part->from, $part->length)
+                : new CurveCall((string) $id, $part->written, $part->nameLength, $this->resolved($part->argument, $text, $errors, $used), $part->from, $part->length);
+        });
     }
 
     /** Why this name cannot stand here; null if it can. */
-    public function error(NameUse|CurveCall $part, string $text): ?FormulaError
+    private function error(NameUse|CurveCall $part, ?Element $element, string $text): ?FormulaError
     {
-        $id = $this->model->idOf($part->key);
-        $element = $id === null ? null : $this->model->elements[$id];
         if ($part instanceof CurveCall) {
             if ($element instanceof Curve) {
                 return null;

@@ -53,12 +53,9 @@ final readonly class Plan
     public static function keys(Node $node): array
     {
         $keys = [];
-        $stack = [$node];
-        while (($part = array_pop($stack)) !== null) {
+        foreach ($node->all() as $part) {
             if ($part instanceof NameUse) {
                 $keys[$part->key] = true;
-            } else {
-                array_push($stack, ...$part->parts());
             }
         }
 

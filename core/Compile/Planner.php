@@ -179,11 +179,8 @@ final class Planner
 
     public static function isTimeless(Node $node): bool
     {
-        if (($node instanceof QuantityUse && ! $node->quantity->isConstant()) || ($node instanceof Call && $node->function->nature !== Nature::Plain)) {
-            return false;
-        }
-        foreach ($node->parts() as $part) {
-            if (! self::isTimeless($part)) {
+        foreach ($node->all() as $part) {
+            if (($part instanceof QuantityUse && ! $part->quantity->isConstant()) || ($part instanceof Call && $part->function->nature !== Nature::Plain)) {
                 return false;
             }
         }

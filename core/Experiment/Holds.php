@@ -182,7 +182,7 @@ final class Holds
 
     private function ofCurve(CurveCall $node): void
     {
-        $curve = $this->analysis->model->element((string) $this->analysis->model->idOf($node->key));
+        $curve = $this->analysis->model->element($node->key);
         if (! $curve instanceof Relation || count($curve->points) < 2) {
             return;
         }
@@ -280,7 +280,7 @@ final class Holds
         }
         $since = $first === 0 ? null : $this->run->times()[$first] ?? null;
         $model = $this->analysis->model;
-        $element ??= $holder instanceof NameUse ? $model->idOf($holder->key) : null;
+        $element ??= $holder instanceof NameUse && $holder->key !== '' ? $holder->key : null;
         $this->found[] = ['sentence' => $words.($since === null ? '. So it is from the start on.' : ", since {$model->time->unit} ".Shown::brief($since).'.'), 'since' => $since, 'element' => $element];
     }
 

@@ -21,7 +21,7 @@ final readonly class Latex
 
     private const KNOWN = ['sin', 'cos', 'tan', 'sinh', 'cosh', 'tanh', 'ln', 'min', 'max'];
 
-    /** @param  array<string, string>  $symbols  by name key; what has none is written by its name */
+    /** @param  array<string, string>  $symbols  by the key that names have; what has none is written by its name */
     public function __construct(private array $symbols = [])
     {
     }

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Structure;
 
 use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Simulate\Trajectory;
 
 /**
@@ -110,14 +109,13 @@ final class Effects
     {
         $model = $this->analysis->model;
         $values = $this->formulas->inputs($to, $index);
-        $key = Name::key($model->elements[$from]->name);
-        if (! isset($values[$key])) {
+        if (! isset($values[$from])) {
             return null;
         }
         $step = self::CHANGE * ($this->size($from) ?: 1.0);
         $node = $this->analysis->nodes[$to];
-        $more = $this->formulas->with($node, [...$values, $key => $values[$key] + $step], $index);
-        $less = $this->formulas->with($node, [...$values, $key => $values[$key] - $step], $index);
+        $more = $this->formulas->with($node, [...$values, $from => $values[$from] + $step], $index);
+        $less = $this->formulas->with($node, [...$values, $from => $values[$from] - $step], $index);
         if ($more !== null && $less !== null) {
             return ($more - $less) / (2.0 * $step);
         }

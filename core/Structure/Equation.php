@@ -6,7 +6,6 @@ namespace MerryOrbit\Core\Structure;
 
 use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Formula\Latex;
-use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Relation;
@@ -24,7 +23,7 @@ final readonly class Equation implements \JsonSerializable
         $symbols = [];
         foreach ($analysis->model->elements as $element) {
             if ($element->symbol !== '') {
-                $symbols[Name::key($element->name)] = $element->symbol;
+                $symbols[$element->id] = $element->symbol;
             }
         }
 
@@ -35,7 +34,7 @@ final readonly class Equation implements \JsonSerializable
     {
         return match (true) {
             $element instanceof Stock => self::ofStock($analysis, $element),
-            $element instanceof Relation => new self("`$element->name` is given by ".count($element->points).' points.', self::latex($analysis)->mention(Name::key($element->name), $element->name)),
+            $element instanceof Relation => new self("`$element->name` is given by ".count($element->points).' points.', self::latex($analysis)->mention($element->id, $element->name)),
             default => self::ofFormula($analysis, $element),
         };
     }
@@ -52,7 +51,7 @@ final readonly class Equation implements \JsonSerializable
         $in = $model->inflows($stock->id);
         $out = $model->outflows($stock->id);
         $latex = self::latex($analysis);
-        $sign = static fn (Element $e): string => $latex->mention(Name::key($e->name), $e->name);
+        $sign = static fn (Element $e): string => $latex->mention($e->id, $e->name);
         $name = $sign($stock);
         $rate = implode(' + ', array_map($sign, $in)).implode('', array_map(static fn (Flow $f): string => ' - '.$sign($f), $out));
         $start = isset($analysis->nodes[$stock->id]) ? $latex->print($analysis->nodes[$stock->id]) : '?';
@@ -82,7 +81,7 @@ final readonly class Equation implements \JsonSerializable
 
         $latex = self::latex($analysis);
 
-        return new self($words.$way, $latex->mention(Name::key($element->name), $element->name).' = '.($node === null ? '?' : $latex->print($node)));
+        return new self($words.$way, $latex->mention($element->id, $element->name).' = '.($node === null ? '?' : $latex->print($node)));
     }
 
     private static function said(string $formula): string

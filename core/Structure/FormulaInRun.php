@@ -8,7 +8,6 @@ use MerryOrbit\Core\Compile\Analysis;
 use MerryOrbit\Core\Compile\EvaluationError;
 use MerryOrbit\Core\Compile\Evaluator;
 use MerryOrbit\Core\Compile\Moment;
-use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Simulate\Trajectory;
@@ -16,7 +15,7 @@ use MerryOrbit\Core\Simulate\Trajectory;
 /** Formulas, and parts of them, computed again from what a run saved. */
 final class FormulaInRun
 {
-    /** @var array<string, Relation> by name key, as formulas mention them */
+    /** @var array<string, Relation> by id */
     private readonly array $curves;
 
     public function __construct(private readonly Analysis $analysis, private readonly Trajectory $run)
@@ -24,7 +23,7 @@ final class FormulaInRun
         $curves = [];
         foreach ($analysis->model->elements as $element) {
             if ($element instanceof Relation) {
-                $curves[Name::key($element->name)] = $element;
+                $curves[$element->id] = $element;
             }
         }
         $this->curves = $curves;
@@ -39,7 +38,7 @@ final class FormulaInRun
     /**
      * What an element's formula looks at, at a saved moment; curves are left out.
      *
-     * @return ?array<string, float> by name key; null if something has no value
+     * @return ?array<string, float> by element id; null if something has no value
      */
     public function inputs(string $id, int $index): ?array
     {
@@ -53,7 +52,7 @@ final class FormulaInRun
             if ($value === null) {
                 return null;
             }
-            $values[Name::key($element->name)] = $value;
+            $values[$used] = $value;
         }
 
         return $values;
@@ -67,7 +66,7 @@ final class FormulaInRun
         return $inputs === null ? null : $this->with($part, $inputs, $index);
     }
 
-    /** @param  array<string, float>  $inputs  by name key */
+    /** @param  array<string, float>  $inputs  by element id */
     public function with(Node $part, array $inputs, int $index): ?float
     {
         $time = $this->analysis->model->time;

@@ -66,7 +66,7 @@ final class Polarity
         if ($node === null || $cause === null) {
             return ['sign' => '', 'late' => false];
         }
-        $key = Name::key($cause->name);
+        $key = $cause->id;
         $direction = $cause instanceof Relation && $this->isCurve($node, $key) ? 0 : $this->direction($node, $key);
 
         return ['sign' => match ($direction) {
@@ -178,7 +178,7 @@ final class Polarity
     /** Of a curve: 1 where it never falls, -1 where it never rises, else null. */
     private function slope(string $key): ?int
     {
-        $curve = $this->analysis->model->element((string) $this->analysis->model->idOf($key));
+        $curve = $this->analysis->model->element($key);
         if (! $curve instanceof Relation) {
             return null;
         }
@@ -198,12 +198,12 @@ final class Polarity
     {
         return match (true) {
             $node instanceof NumberLiteral => $node->value < 0.0 ? -1 : 1,
-            $node instanceof NameUse => $this->signOf((string) $this->analysis->model->idOf($node->key)),
+            $node instanceof NameUse => $this->signOf($node->key),
             $node instanceof QuantityUse => $node->quantity !== Quantity::Time && $node->quantity !== Quantity::StartTime && $node->quantity !== Quantity::EndTime || $this->analysis->model->time->start >= 0.0 ? 1 : null,
             $node instanceof Negative => self::times($this->sign($node->operand), -1),
             $node instanceof Not => 1,
             $node instanceof Binary => $this->signOfBinary($node),
-            $node instanceof CurveCall => $this->signOf((string) $this->analysis->model->idOf($node->key)),
+            $node instanceof CurveCall => $this->signOf($node->key),
             $node instanceof Call => $this->signOfCall($node),
             default => null,
         };

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Structure;
 
 use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Curve;
@@ -25,7 +24,7 @@ final class Visits
         $formulas = new FormulaInRun($analysis, $run);
         $stride = max(1, intdiv($run->length(), self::MOMENTS));
         foreach ($analysis->nodes as $id => $node) {
-            $argument = self::argument($node, Name::key($curve->name));
+            $argument = self::argument($node, $curve->id);
             if ($argument === null || ! Polarity::isMomentary($argument)) {
                 continue;
             }
@@ -47,13 +46,9 @@ final class Visits
 
     private static function argument(Node $node, string $key): ?Node
     {
-        if ($node instanceof CurveCall && $node->key === $key) {
-            return $node->argument;
-        }
-        foreach ($node->parts() as $part) {
-            $found = self::argument($part, $key);
-            if ($found !== null) {
-                return $found;
+        foreach ($node->all() as $part) {
+            if ($part instanceof CurveCall && $part->key === $key) {
+                return $part->argument;
             }
         }
 

@@ -42,7 +42,7 @@ final class FormulaUnits
     {
         return match (true) {
             $node instanceof NumberLiteral => Unit::flexible(),
-            $node instanceof NameUse => $this->units[$this->model->idOf($node->key) ?? ''] ?? null,
+            $node instanceof NameUse => $this->units[$node->key] ?? null,
             $node instanceof QuantityUse => $node->quantity === Quantity::Pi ? Unit::plain() : $this->time,
             $node instanceof Negative => $this->of($node->operand),
             $node instanceof Not => $this->plainAfter($node->operand),
@@ -112,12 +112,11 @@ final class FormulaUnits
 
     private function curve(CurveCall $node): ?Unit
     {
-        $id = $this->model->idOf($node->key) ?? '';
-        $curve = $this->model->element($id);
+        $curve = $this->model->element($node->key);
         $wanted = $curve instanceof Relation ? $this->book->read($curve->inputUnit) : null;
         $this->need($node->argument, $this->of($node->argument), $wanted, "the input of the curve `$node->written`");
 
-        return $this->units[$id] ?? null;
+        return $this->units[$node->key] ?? null;
     }
 
     private function call(Call $node): ?Unit
@@ -209,9 +208,7 @@ final class FormulaUnits
     public function implied(Node $node, Unit $unit): array
     {
         if ($node instanceof NameUse) {
-            $id = $this->model->idOf($node->key);
-
-            return $id === null || isset($this->units[$id]) ? [] : [$id => $unit];
+            return $node->key === '' || isset($this->units[$node->key]) ? [] : [$node->key => $unit];
         }
         if ($node instanceof Negative) {
             return $this->implied($node->operand, $unit);

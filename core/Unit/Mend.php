@@ -33,7 +33,7 @@ final readonly class Mend
             return new MendedRemark('unit.time', "$is {$factor[0]}", Printer::print(new Binary(Operator::Multiply, $node, NumberLiteral::of($factor[1]))));
         }
         foreach (self::factors($node) as [$name, $power]) {
-            $unit = $this->units[$this->model->idOf($name->key) ?? ''] ?? null;
+            $unit = $this->units[$name->key] ?? null;
             if ($unit === null || $unit->isPlain() || ! $excess->equals($unit->power(2.0 * $power))) {
                 continue;
             }
@@ -50,14 +50,14 @@ final readonly class Mend
         }
         if ($this->time !== null && $element instanceof Flow && $excess->equals($this->time)) {
             foreach (self::factors($node) as [$name, $power]) {
-                $unit = $this->units[$this->model->idOf($name->key) ?? ''] ?? null;
+                $unit = $this->units[$name->key] ?? null;
                 if ($unit !== null && $unit->isPlain() && $power > 0) {
                     return new MendedRemark('unit.probability', "$is `$name->written` is a plain share, such as a probability; a flow needs a rate, a share per {$this->model->time->unit}. Give `$name->written` the unit `1/{$this->model->time->unit}`, or divide by the time it takes.", null);
                 }
             }
         }
         foreach (self::factors($node) as [$name, $power]) {
-            $unit = $this->units[$this->model->idOf($name->key) ?? ''] ?? null;
+            $unit = $this->units[$name->key] ?? null;
             if ($unit !== null && ! $unit->isPlain() && $excess->equals($unit->power($power))) {
                 return new MendedRemark('unit.formula', "$is Leave `$name->written` out, or ".($power > 0 ? 'divide by' : 'multiply with').' something of the same unit.', null);
             }

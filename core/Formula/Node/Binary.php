@@ -18,4 +18,9 @@ final readonly class Binary extends Node
     {
         return [$this->left, $this->right];
     }
+
+    public function with(array $parts): self
+    {
+        return new self($this->operator, $parts[0], $parts[1]);
+    }
 }

@@ -19,4 +19,9 @@ final readonly class Call extends Node
     {
         return $this->arguments;
     }
+
+    public function with(array $parts): self
+    {
+        return new self($this->function, $parts, $this->from, $this->length);
+    }
 }

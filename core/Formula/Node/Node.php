@@ -16,4 +16,53 @@ abstract readonly class Node
     {
         return [];
     }
+
+    /**
+     * The same with other parts.
+     *
+     * @param  list<Node>  $parts  as many as parts() gives
+     */
+    public function with(array $parts): self
+    {
+        return $this;
+    }
+
+    /**
+     * This node and all within it, each before its parts, from left to right.
+     *
+     * @return list<Node>
+     */
+    public function all(): array
+    {
+        $all = [];
+        $stack = [$this];
+        while (($node = array_pop($stack)) !== null) {
+            $all[] = $node;
+            foreach (array_reverse($node->parts()) as $part) {
+                $stack[] = $part;
+            }
+        }
+
+        return $all;
+    }
+
+    /**
+     * The same tree with some nodes replaced; what is not touched stays the same object.
+     *
+     * @param  \Closure(Node): ?Node  $change  gets each node before its parts, and gives another for it and all within it, or null to look into it
+     */
+    public function map(\Closure $change): self
+    {
+        $other = $change($this);
+        if ($other !== null) {
+            return $other;
+        }
+        $parts = $this->parts();
+        $new = [];
+        foreach ($parts as $part) {
+            $new[] = $part->map($change);
+        }
+
+        return $new === $parts ? $this : $this->with($new);
+    }
 }

@@ -16,4 +16,9 @@ final readonly class Not extends Node
     {
         return [$this->operand];
     }
+
+    public function with(array $parts): self
+    {
+        return new self($parts[0], $this->from, $this->length);
+    }
 }
