@@ -48,7 +48,7 @@ final readonly class ColumnsMessage
             'whole' => count($columns) === count($run->columns) && ! $coarse && $this->from === null && $this->until === null,
             'coarse' => $coarse,
             'now' => (object) $this->now($run, $columns),
-            'steady' => (object) array_filter($run->steady, static fn (string $key): bool => ! str_contains($key, '#'), ARRAY_FILTER_USE_KEY),
+            'steady' => (object) $run->steady,
             'ended' => $run->ended,
             'stopped' => $run->stopped,
             'notices' => $run->notices,

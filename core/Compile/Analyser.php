@@ -74,6 +74,8 @@ final class Analyser
 
     private readonly Names $names;
 
+    private readonly Keys $keys;
+
     /** @var array<string, Holding> by element id */
     private readonly array $held;
 
@@ -81,7 +83,8 @@ final class Analyser
     private function __construct(private readonly Model $model, array $grips = [])
     {
         $grips = array_filter($grips, static fn (Grip $g): bool => $g->on && Holding::refusal($model, $g) === null);
-        $this->held = array_map(static fn (Grip $g): Holding => new Holding($g), $grips);
+        $this->keys = new Keys;
+        $this->held = array_map(fn (Grip $g): Holding => new Holding($g, $this->keys), $grips);
         $this->names = new Names($model);
     }
 
@@ -109,7 +112,7 @@ final class Analyser
         }
         $endWhen = $analyser->readEnd();
         $analyser->lower();
-        $planner = new Planner($model, $analyser->equations, $analyser->states, $analyser->cells, $analyser->initials, $analyser->travels, $analyser->delays, $analyser->hidden, $analyser->drawn());
+        $planner = new Planner($model, $analyser->equations, $analyser->states, $analyser->cells, $analyser->initials, $analyser->travels, $analyser->delays, $analyser->keys, $analyser->hidden, $analyser->drawn());
         foreach ($planner->circlesNow as $way) {
             $analyser->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
         }
@@ -193,7 +196,7 @@ final class Analyser
             if ($errors !== []) {
                 throw $errors[0];
             }
-            $lowering = new Lowering($this->model, $owner ?? '', $text);
+            $lowering = new Lowering($this->model, $owner ?? '', $text, $this->keys);
             $plain = $lowering->expression($node);
             if ($lowering->equations !== [] || $lowering->states !== [] || $lowering->cells !== [] || $lowering->initials !== []) {
                 throw FormulaError::at('formula.plain', 'Here only plain arithmetic is possible, nothing with a memory, chance or events. Put that into an auxiliary and mention it.', $text, $node->from, $node->length);
@@ -236,7 +239,7 @@ final class Analyser
         if (! $sound || $element instanceof Parameter) {
             return;
         }
-        $this->lowerings[$element->id] = $lowering = new Lowering($this->model, $element->id, $text, $this->held);
+        $this->lowerings[$element->id] = $lowering = new Lowering($this->model, $element->id, $text, $this->keys, $this->held);
         try {
             $this->lowered[$element->id] = $lowering->expression($node);
         } catch (FormulaError $e) {
@@ -321,8 +324,9 @@ final class Analyser
         } elseif (isset($this->equations[$id])) {
             $this->equations[$id] = new Equation($id, $id, $holding->around($this->equations[$id]->node));
         } elseif (isset($this->parameters[$id])) {
-            $this->hidden[$id.Holding::BASE] = $this->parameters[$id];
-            $this->equations[$id] = new Equation($id, $id, $holding->around(new NameUse($id.Holding::BASE, $id, 0, 0)));
+            $base = $this->keys->enter(new Key($id, Key::BASE));
+            $this->hidden[$base] = $this->parameters[$id];
+            $this->equations[$id] = new Equation($id, $id, $holding->around(new NameUse($base, $id, 0, 0)));
         }
     }
 

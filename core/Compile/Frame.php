@@ -269,7 +269,7 @@ final class Frame
     {
         $keys = [...array_keys($this->plan->states), ...array_map(static fn (Equation $e): string => $e->key, $this->moving)];
 
-        return array_values(array_filter($keys, fn (string $k): bool => ! str_contains($k, '#') && ($this->only === null || in_array($k, $this->only, true))));
+        return array_values(array_filter($keys, fn (string $k): bool => ! $this->plan->keys->isHidden($k) && ($this->only === null || in_array($k, $this->only, true))));
     }
 
     /** @return array<string, true> */

@@ -24,15 +24,12 @@ use MerryOrbit\Core\Model\Signal;
 use MerryOrbit\Core\Model\Stock;
 
 /**
- * One grip as a part of a plan. Its numbers are hidden parameters (`e1#at`), so that moving a handle compiles nothing; only
+ * One grip as a part of a plan. Its numbers are hidden parameters, so that moving a handle compiles nothing; only
  * what is drawn by hand becomes part of the code.
  */
 final readonly class Holding
 {
-    /** The key under which a held parameter keeps its own value. */
-    public const BASE = '#base';
-
-    public function __construct(private Grip $grip)
+    public function __construct(private Grip $grip, private Keys $keys)
     {
     }
 
@@ -79,7 +76,7 @@ final readonly class Holding
 
     private function key(string $field): string
     {
-        return $this->grip->element.'#'.$field;
+        return $this->keys->enter(new Key($this->grip->element, $field));
     }
 
     private function value(string $field): NameUse

@@ -54,7 +54,7 @@ final class Lowering
     private int $draws = 0;
 
     /** @param  string  $text the formula, for the places of errors */
-    public function __construct(private readonly Model $model, private readonly string $owner, private readonly string $text, /** @var array<string, Holding> by element id */ private readonly array $held = [])
+    public function __construct(private readonly Model $model, private readonly string $owner, private readonly string $text, private readonly Keys $keys, /** @var array<string, Holding> by element id */ private readonly array $held = [])
     {
     }
 
@@ -271,7 +271,7 @@ final class Lowering
 
     private function key(): string
     {
-        return $this->owner.'#'.(++$this->hidden);
+        return $this->keys->enter(new Key($this->owner, (string) ++$this->hidden));
     }
 
     private function use(string $key): NameUse

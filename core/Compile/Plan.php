@@ -27,6 +27,7 @@ final readonly class Plan
      * @param  list<array{string, Node, int}>  $delays  of each delay the element, its time and its order
      * @param  array<string, true>  $drives  keys of the equations that move the states; the others only show, and are looked at once a step
      * @param  array<string, array{from: ?string, to: ?string, oneWay: bool}>  $flows  by id; ends that can be computed
+     * @param  Keys  $keys  what the texts above stand for
      */
     public function __construct(
         public array $parameters,
@@ -42,6 +43,7 @@ final readonly class Plan
         public ?Node $endWhen,
         public array $delays = [],
         public array $drives = [],
+        public Keys $keys = new Keys,
     ) {
     }
 

@@ -60,6 +60,7 @@ final class Planner
         private readonly array $initials,
         private readonly array $travels,
         private readonly array $delays,
+        private readonly Keys $keys,
         private readonly array $hidden = [],
         private readonly array $drawn = [],
     ) {
@@ -136,7 +137,7 @@ final class Planner
     {
         $owners = [];
         foreach ($way as $key) {
-            $owners[explode('#', $key)[0]] = true;
+            $owners[$this->keys->owner($key)] = true;
         }
 
         return array_map(strval(...), array_keys($owners));
@@ -200,7 +201,7 @@ final class Planner
         }
         $starts = [];
         foreach ($this->startOrder as $key) {
-            if ($canCompute(explode('#', $key)[0])) {
+            if ($canCompute($this->keys->owner($key))) {
                 $starts[$key] = $this->starts[$key];
             }
         }
@@ -225,12 +226,12 @@ final class Planner
         }
 
         foreach (array_keys($this->hidden) as $key) {
-            array_push($parameters, ...($canCompute(explode('#', $key)[0]) ? [$key] : []));
+            array_push($parameters, ...($canCompute($this->keys->owner($key)) ? [$key] : []));
         }
 
         return new Plan($parameters, array_filter($this->states, $keep), $equations, array_filter($this->cells, $keep), $starts,
             array_intersect_key($this->constants, $equations), [...$curves, ...$this->drawn], $this->limited($canCompute), $transits, $flows, $endWhen,
-            array_values(array_filter($this->delays, static fn (array $d): bool => $canCompute($d[0]))), $this->drives($equations));
+            array_values(array_filter($this->delays, static fn (array $d): bool => $canCompute($d[0]))), $this->drives($equations), $this->keys);
     }
 
     /**

@@ -142,7 +142,7 @@ final class Instant
         $inputs = [];
         foreach ($this->nodes($id) as $node) {
             foreach (Plan::keys($node) as $key) {
-                $inputs[explode('#', $key)[0]] = true;
+                $inputs[$this->plan->keys->owner($key)] = true;
             }
         }
         unset($inputs[$id]);
@@ -153,7 +153,7 @@ final class Instant
     /** @return list<string> hidden stocks and cells of an element, by key */
     public function memory(string $id): array
     {
-        $own = static fn (string $key): bool => str_starts_with($key, $id.'#');
+        $own = fn (string $key): bool => $this->plan->keys->isHidden($key) && $this->plan->keys->owner($key) === $id;
 
         return array_values(array_filter([...array_keys($this->plan->states), ...array_keys($this->plan->cells)], $own));
     }
@@ -162,12 +162,12 @@ final class Instant
     public function curves(string $id): array
     {
         $curves = [];
-        $stack = $this->nodes($id);
-        while (($node = array_pop($stack)) !== null) {
-            if ($node instanceof CurveCall) {
-                $curves[$node->key] = $this->plan->curves[$node->key];
+        foreach ($this->nodes($id) as $node) {
+            foreach ($node->all() as $part) {
+                if ($part instanceof CurveCall) {
+                    $curves[$part->key] = $this->plan->curves[$part->key];
+                }
             }
-            array_push($stack, ...$node->parts());
         }
 
         return $curves;

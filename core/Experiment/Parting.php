@@ -107,7 +107,7 @@ final readonly class Parting
 
     private function isSameFormula(string $id): bool
     {
-        $hidden = static fn (Instant $i): array => array_filter($i->trial->analysis->parameters, static fn (string $key): bool => str_starts_with($key, $id.'#'), ARRAY_FILTER_USE_KEY);
+        $hidden = static fn (Instant $i): array => array_filter($i->trial->analysis->parameters, static fn (string $key): bool => $i->trial->analysis->plan->keys->isHidden($key) && $i->trial->analysis->plan->keys->owner($key) === $id, ARRAY_FILTER_USE_KEY);
 
         return $this->run->nodes($id) == $this->base->nodes($id) && $this->run->curves($id) == $this->base->curves($id) && $hidden($this->run) === $hidden($this->base);
     }

@@ -38,7 +38,7 @@ final readonly class Notices
         foreach ($watched as $w => [$kind, $subject]) {
             $when = $first[$w] ?? INF;
             // What is drawn by hand is held beyond its ends, as meant.
-            if ($when < INF && ! str_contains($subject, '#')) {
+            if ($when < INF && ! $this->plan->keys->isHidden($subject)) {
                 $notices[] = $this->watched($kind, $subject, $when, $counts[$subject] ?? 0.0, $steps);
             }
         }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Simulate;
 
 use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Compile\Holding;
+use MerryOrbit\Core\Compile\Key;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Compile\Watch;
@@ -50,7 +50,8 @@ final class PreparedRun
         $parameters = $keys = [];
         foreach ($program->parameters as $key) {
             // A parameter that is held keeps its own value beside.
-            $own = str_ends_with($key, Holding::BASE) ? substr($key, 0, -strlen(Holding::BASE)) : $key;
+            $meant = $analysis->plan->keys->of($key);
+            $own = $meant->part === Key::BASE ? $meant->owner : $key;
             $parameters[$key] = $settings->parameters[$own] ?? $analysis->parameters[$key];
             $keys[$own][] = $key;
         }
@@ -119,7 +120,7 @@ final class PreparedRun
             array_push($notices, ...Suspicions::of($analysis->model, $time, $values, array_flip($program->columns), $moments, $steady));
         }
 
-        return new Trajectory($values, $program->columns, $steady, count($times) === $moments ? $times : array_slice($times, 0, $moments), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED, $seconds, $run->ending === Program::STOPPED);
+        return new Trajectory($values, $program->columns, $this->told($steady), count($times) === $moments ? $times : array_slice($times, 0, $moments), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED, $seconds, $run->ending === Program::STOPPED);
     }
 
     /**
@@ -130,6 +131,17 @@ final class PreparedRun
     private function steady(array $parameters, array $constants): array
     {
         return [...$parameters, ...($constants === [] ? [] : array_combine($this->program->constants, $constants))];
+    }
+
+    /**
+     * Without the hidden parts of elements.
+     *
+     * @param  array<string, float>  $steady
+     * @return array<string, float>
+     */
+    private function told(array $steady): array
+    {
+        return array_filter($steady, fn (string $key): bool => ! $this->analysis->plan->keys->isHidden($key), ARRAY_FILTER_USE_KEY);
     }
 
     /** How near the walker has to begin before a fault. */
@@ -208,7 +220,7 @@ final class PreparedRun
         }
         $notices = $program->isWhole ? (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, [], 1) : [];
 
-        return new Trajectory(Values::byColumn($columns), $program->columns, $steady, $times, $fault, $functions->evaluations, $time->method, $notices, $run->ended, $seconds, $run->stopped);
+        return new Trajectory(Values::byColumn($columns), $program->columns, $this->told($steady), $times, $fault, $functions->evaluations, $time->method, $notices, $run->ended, $seconds, $run->stopped);
     }
 
     /** @param  array<string, float>  $parameters */

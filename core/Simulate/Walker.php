@@ -359,7 +359,7 @@ final class Walker
         try {
             return (new Evaluator($this->values, $moment, $this->plan->curves))->value($node);
         } catch (EvaluationError $e) {
-            throw $this->culprit($key, $e->getMessage().($this->starting && isset($this->plan->states[$key]) && ! str_contains($key, '#') ? ' in its initial value' : ''), $moment, $node);
+            throw $this->culprit($key, $e->getMessage().($this->starting && isset($this->plan->states[$key]) && ! $this->plan->keys->isHidden($key) ? ' in its initial value' : ''), $moment, $node);
         }
     }
 
@@ -370,13 +370,12 @@ final class Walker
 
     private function culprit(string $key, string $reason, Moment $moment, ?Node $node = null): Culprit
     {
-        $owner = explode('#', $key)[0];
+        $owner = $this->plan->keys->owner($key);
         $inputs = [];
         $node ??= $this->plan->equations[$key]->node ?? null;
         foreach ($node === null ? array_column($this->plan->states[$key]->rates ?? [], 0) : Plan::keys($node) as $used) {
-            $id = explode('#', $used)[0];
             // A hidden part has no name of its own.
-            if ($id === $used && isset($this->values[$used])) {
+            if (! $this->plan->keys->isHidden($used) && isset($this->values[$used])) {
                 $inputs[(string) $this->model->nameOf($used)] = $this->values[$used];
             }
         }
