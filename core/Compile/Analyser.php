@@ -7,13 +7,14 @@ namespace MerryOrbit\Core\Compile;
 use MerryOrbit\Core\Expand\Expanded;
 use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
+use MerryOrbit\Core\Formula\FormulaReader;
+use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
-use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\Quantity;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
@@ -76,6 +77,10 @@ final class Analyser
 
     private readonly Keys $keys;
 
+    private readonly \Closure $nameOf;
+
+    private readonly \Closure $idOf;
+
     /** @var array<string, Holding> by element id */
     private readonly array $held;
 
@@ -86,6 +91,8 @@ final class Analyser
         $this->keys = new Keys;
         $this->held = array_map(fn (Grip $g): Holding => new Holding($g, $this->keys), $grips);
         $this->names = new Names($model);
+        $this->nameOf = $model->nameOf(...);
+        $this->idOf = $model->idOf(...);
     }
 
     /** The last analysis: a model is often shown, run and asked about one after the other. */
@@ -121,10 +128,9 @@ final class Analyser
         }
         $analyser->problems = $expanded->led([...$model->time->problems(), ...$expanded->problems, ...$analyser->problems, ...$analyser->remarks()]);
         $analyser->spreadWaiting();
-        $canCompute = fn (string $id): bool => ! isset($analyser->waiting[$id]);
-        $endWhen = $endWhen !== null && array_filter(Plan::keys($endWhen), fn (string $id): bool => ! $canCompute($id)) === [] ? $endWhen : null;
+        $endWhen = $endWhen !== null && array_intersect_key(array_flip(Plan::keys($endWhen)), $analyser->waiting) === [] ? $endWhen : null;
 
-        return new Analysis($model, $analyser->nodes, $analyser->uses, [...$analyser->parameters, ...$analyser->hidden], $planner->plan($canCompute, $endWhen), $analyser->waiting, $analyser->problems, Shape::ofAll($model, $analyser->uses), $expanded, $source);
+        return new Analysis($model, $analyser->nodes, $analyser->uses, [...$analyser->parameters, ...$analyser->hidden], $planner->plan($analyser->waiting, $endWhen), $analyser->waiting, $analyser->problems, Shape::ofAll($model, $analyser->uses), $expanded, $source);
     }
 
     /**
@@ -135,7 +141,7 @@ final class Analyser
     public static function check(Model $model, Element $element, string $text): array
     {
         $analyser = new self(Expanded::of($model)->model);
-        $analyser->readText($element, $text);
+        $analyser->readFormula($element, FormulaText::typed($text, $analyser->model->idOf(...)));
 
         return $analyser->problems;
     }
@@ -154,7 +160,7 @@ final class Analyser
             $this->readTravel($element);
         }
         if (! $element->formula->isEmpty()) {
-            $this->readText($element, $this->model->formulaOf($element));
+            $this->readFormula($element, $element->formula);
         } elseif (! $this->isArrival($element)) {
             $word = $element instanceof Parameter ? 'value' : $element->formulaWord();
             $this->add($element, 'formula.missing', "`$element->name` has no $word yet.", severity: Severity::Missing);
@@ -171,7 +177,7 @@ final class Analyser
 
     private function readTravel(Stock $stock): void
     {
-        $node = $this->readSide($stock->travel->text($this->model->nameOf(...)), $stock->id, 'travel');
+        $node = $this->readSide($stock->travel, $stock->id, 'travel');
         if ($node === null) {
             $this->waiting[$stock->id] = $stock->id;
         } else {
@@ -184,22 +190,22 @@ final class Analyser
 
     private function readEnd(): ?Node
     {
-        return $this->model->endWhen->isEmpty() ? null : $this->readSide($this->model->endWhen->text($this->model->nameOf(...)), null, 'endWhen');
+        return $this->model->endWhen->isEmpty() ? null : $this->readSide($this->model->endWhen, null, 'endWhen');
     }
 
     /** A formula beside the main ones, which may not remember anything; null if it cannot be used. */
-    private function readSide(string $text, ?string $owner, string $field): ?Node
+    private function readSide(FormulaText $formula, ?string $owner, string $field): ?Node
     {
         try {
-            $errors = $used = [];
-            $node = $this->names->resolved(Parser::parse($text), $text, $errors, $used);
+            $node = $this->node($formula);
+            [$errors] = $this->names->check($node, $formula);
             if ($errors !== []) {
                 throw $errors[0];
             }
-            $lowering = new Lowering($this->model, $owner ?? '', $text, $this->keys);
+            $lowering = new Lowering($this->model, $owner ?? '', $formula, $this->keys);
             $plain = $lowering->expression($node);
             if ($lowering->equations !== [] || $lowering->states !== [] || $lowering->cells !== [] || $lowering->initials !== []) {
-                throw FormulaError::at('formula.plain', 'Here only plain arithmetic is possible, nothing with a memory, chance or events. Put that into an auxiliary and mention it.', $text, $node->from, $node->length);
+                throw FormulaError::at('formula.plain', 'Here only plain arithmetic is possible, nothing with a memory, chance or events. Put that into an auxiliary and mention it.', $formula->text($this->nameOf), $node->from, $node->length);
             }
 
             return $plain;
@@ -211,20 +217,31 @@ final class Analyser
         }
     }
 
-    private function readText(Element $element, string $text): void
+    /** @throws FormulaError */
+    private function node(FormulaText $formula): Node
+    {
+        return FormulaReader::node($formula, $this->nameOf, $this->idOf);
+    }
+
+    private function readFormula(Element $element, FormulaText $formula): void
     {
         $this->uses[$element->id] = [];
         try {
-            $node = Parser::parse($text);
+            $node = $this->node($formula);
         } catch (FormulaError $e) {
             $this->problems[] = $e->problem()->at($element->id, 'formula');
             $this->waiting[$element->id] = $element->id;
 
             return;
         }
-        $errors = $used = [];
-        $node = $this->names->resolved($node, $text, $errors, $used);
-        $this->uses[$element->id] = array_map(strval(...), array_keys($used));
+        if ($node instanceof NumberLiteral && $element instanceof Parameter && is_finite($node->value)) {
+            // Most of a large model's elements are just numbers.
+            $this->nodes[$element->id] = $node;
+            $this->parameters[$element->id] = $node->value;
+
+            return;
+        }
+        [$errors, $this->uses[$element->id]] = $this->names->check($node, $formula);
         foreach ($errors as $error) {
             $this->problems[] = $error->problem()->at($element->id, 'formula');
         }
@@ -239,7 +256,13 @@ final class Analyser
         if (! $sound || $element instanceof Parameter) {
             return;
         }
-        $this->lowerings[$element->id] = $lowering = new Lowering($this->model, $element->id, $text, $this->keys, $this->held);
+        if ($this->held === [] && ! $formula->hasBrackets()) {
+            // Plain arithmetic stays as it is.
+            $this->lowered[$element->id] = $node;
+
+            return;
+        }
+        $this->lowerings[$element->id] = $lowering = new Lowering($this->model, $element->id, $formula, $this->keys, $this->held);
         try {
             $this->lowered[$element->id] = $lowering->expression($node);
         } catch (FormulaError $e) {
@@ -257,9 +280,10 @@ final class Analyser
                 $this->states[$id] = new State($id, $id, $this->lowered[$id], []);
             }
         }
-        foreach ($this->lowerings as $id => $lowering) {
-            $this->take($lowering);
-            $element = $this->model->elements[$id];
+        foreach ($this->model->elements as $id => $element) {
+            if (isset($this->lowerings[$id])) {
+                $this->take($this->lowerings[$id]);
+            }
             if (! $element instanceof Stock && isset($this->lowered[$id])) {
                 $this->equations[$id] = new Equation($id, $id, $this->lowered[$id]);
             }

@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Compile;
 
 use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
+use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Nature;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
@@ -53,8 +54,8 @@ final class Lowering
 
     private int $draws = 0;
 
-    /** @param  string  $text the formula, for the places of errors */
-    public function __construct(private readonly Model $model, private readonly string $owner, private readonly string $text, private readonly Keys $keys, /** @var array<string, Holding> by element id */ private readonly array $held = [])
+    /** @param  FormulaText  $formula for the places of errors */
+    public function __construct(private readonly Model $model, private readonly string $owner, private readonly FormulaText $formula, private readonly Keys $keys, /** @var array<string, Holding> by element id */ private readonly array $held = [])
     {
     }
 
@@ -93,7 +94,7 @@ final class Lowering
         $series = $node->arguments[0];
         $element = $series instanceof NameUse ? $this->model->element($series->key) : null;
         if (! $element instanceof Series) {
-            throw FormulaError::at('series.wanted', '`at` looks up a series of the model at some time; its first argument is the name of one.', $this->text, $series->from, $series->length);
+            throw FormulaError::at('series.wanted', '`at` looks up a series of the model at some time; its first argument is the name of one.', $this->formula->text($this->model->nameOf(...)), $series->from, $series->length);
         }
 
         return new CurveCall($element->id, $element->name, 0, $this->expression($node->arguments[1]), $node->from, $node->length);
@@ -210,7 +211,7 @@ final class Lowering
             $value = NAN;
         }
         if ($value < 1.0 || $value > self::MOST_STAGES || $value !== floor($value)) {
-            throw FormulaError::at('delay.order', 'The order of a delay is a whole number from 1 to '.self::MOST_STAGES.', written as a number.', $this->text, $node->arguments[2]->from, $node->arguments[2]->length);
+            throw FormulaError::at('delay.order', 'The order of a delay is a whole number from 1 to '.self::MOST_STAGES.', written as a number.', $this->formula->text($this->model->nameOf(...)), $node->arguments[2]->from, $node->arguments[2]->length);
         }
 
         return (int) $value;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Compile;
 
 use MerryOrbit\Core\Formula\FormulaError;
+use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
@@ -24,34 +25,32 @@ final readonly class Names
     }
 
     /**
-     * The formula with ids for names; where a name cannot stand it is left empty, and said why.
+     * Why names cannot stand where they do, and which things are mentioned.
      *
-     * @param  list<FormulaError>  $errors  are added to
-     * @param  array<string, true>  $used  ids are added to, in the order in which they stand
+     * @return array{list<FormulaError>, list<string>} and ids, in the order in which they stand
      */
-    public function resolved(Node $node, string $text, array &$errors, array &$used): Node
+    public function check(Node $node, FormulaText $formula): array
     {
-        return $node->map(function (Node $part) use ($text, &$errors, &$used): ?Node {
+        $errors = [];
+        $used = [];
+        foreach ($node->all() as $part) {
             if (! $part instanceof NameUse && ! $part instanceof CurveCall) {
-                return null;
+                continue;
             }
-            $id = $this->model->idOf($part->key);
-            $error = $this->error($part, $id === null ? null : $this->model->elements[$id], $text);
+            $element = $this->model->elements[$part->key] ?? null;
+            $error = $this->error($part, $element, $formula);
             if ($error !== null) {
                 $errors[] = $error;
-                $id = '';
             } else {
-                $used[(string) $id] = true;
+                $used[$part->key] = true;
             }
+        }
 
-            return $part instanceof NameUse
-                ? new NameUse((string) $id, $part->written, $part->from, $part->length)
-                : new CurveCall((string) $id, $part->written, $part->nameLength, $this->resolved($part->argument, $text, $errors, $used), $part->from, $part->length);
-        });
+        return [$errors, array_map(strval(...), array_keys($used))];
     }
 
     /** Why this name cannot stand here; null if it can. */
-    private function error(NameUse|CurveCall $part, ?Element $element, string $text): ?FormulaError
+    private function error(NameUse|CurveCall $part, ?Element $element, FormulaText $formula): ?FormulaError
     {
         if ($part instanceof CurveCall) {
             if ($element instanceof Curve) {
@@ -62,14 +61,19 @@ final readonly class Names
                 ? Parser::unknownSentence($part->written, array_values($curves))
                 : ($element instanceof Series ? "`$element->name` is a series: its name alone is its value now, and `at(".Name::written($element->name).', …)` its value at another time.' : "`$element->name` is a {$element->kind()->value}, not a function or a curve: an operator is missing before the bracket, such as `$element->name * (…)`.");
 
-            return FormulaError::at('function.unknown', $sentence, $text, $part->from, $part->nameLength);
+            return FormulaError::at('function.unknown', $sentence, $this->text($formula), $part->from, $part->nameLength);
         }
         if ($element instanceof Curve) {
-            return FormulaError::at('curve.bare', "`$element->name` is a curve and needs its input in brackets: `".Name::written($element->name).'(…)`.', $text, $part->from, $part->length);
+            return FormulaError::at('curve.bare', "`$element->name` is a curve and needs its input in brackets: `".Name::written($element->name).'(…)`.', $this->text($formula), $part->from, $part->length);
         }
 
         return $element !== null ? null
-            : FormulaError::at('name.unknown', "Nothing is called `{$part->written}`".self::elsewhere($part->written).'.'.Nearest::question($part->written, $this->model->names()), $text, $part->from, $part->length);
+            : FormulaError::at('name.unknown', "Nothing is called `{$part->written}`".self::elsewhere($part->written).'.'.Nearest::question($part->written, $this->model->names()), $this->text($formula), $part->from, $part->length);
+    }
+
+    private function text(FormulaText $formula): string
+    {
+        return $formula->text($this->model->nameOf(...));
     }
 
     /** A word for what people often write for a built-in quantity. */

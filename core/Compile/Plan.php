@@ -54,8 +54,17 @@ final readonly class Plan
      */
     public static function keys(Node $node): array
     {
+        return self::keysOf($node->all());
+    }
+
+    /**
+     * @param  list<Node>  $all
+     * @return list<string>
+     */
+    public static function keysOf(array $all): array
+    {
         $keys = [];
-        foreach ($node->all() as $part) {
+        foreach ($all as $part) {
             if ($part instanceof NameUse) {
                 $keys[$part->key] = true;
             }

@@ -42,6 +42,9 @@ final class Planner
     /** @var array<string, list<string>> what each equation mentions */
     private array $uses;
 
+    /** @var array<string, bool> whether each equation has a time in it */
+    private array $timeless = [];
+
     /**
      * @param  array<string, Equation>  $equations
      * @param  array<string, State>  $states
@@ -64,11 +67,36 @@ final class Planner
         private readonly array $hidden = [],
         private readonly array $drawn = [],
     ) {
-        $this->uses = array_map(static fn (Equation $e): array => Plan::keys($e->node), $equations);
-        $circles = new Circles(array_map(fn (array $keys): array => array_values(array_filter($keys, fn (string $k): bool => isset($this->equations[$k]))), $this->uses));
+        $uses = [];
+        foreach ($equations as $key => $equation) {
+            $all = $equation->node->all();
+            $uses[$key] = Plan::keysOf($all);
+            $this->timeless[$key] = self::areTimeless($all);
+        }
+        $this->uses = $uses;
+        $circles = new Circles(self::within($this->uses, $equations));
         $this->order = $circles->order;
         $this->circlesNow = array_map($this->owners(...), $circles->circles);
         $this->orderStart();
+    }
+
+    /**
+     * @param  array<string, list<string>>  $uses
+     * @param  array<string, mixed>  $known
+     * @return array<string, list<string>> only what is known
+     */
+    private static function within(array $uses, array $known): array
+    {
+        foreach ($uses as $key => $keys) {
+            foreach ($keys as $i => $one) {
+                if (! isset($known[$one])) {
+                    unset($keys[$i]);
+                }
+            }
+            $uses[$key] = array_values($keys);
+        }
+
+        return $uses;
     }
 
     private function orderStart(): void
@@ -97,7 +125,7 @@ final class Planner
             $needs[$key] = $node === ($this->equations[$key]->node ?? null) ? $this->uses[$key] : Plan::keys($node);
             array_push($queue, ...$needs[$key]);
         }
-        $circles = new Circles(array_map(fn (array $keys): array => array_values(array_filter($keys, fn (string $k): bool => isset($this->starts[$k]))), $needs));
+        $circles = new Circles(self::within($needs, $this->starts));
         $this->startOrder = $circles->order;
         foreach ($circles->circles as $way) {
             if (array_filter($way, fn (string $k): bool => ! isset($this->equations[$k]) || isset($this->cells[$k])) !== []) {
@@ -149,7 +177,7 @@ final class Planner
         $constants = [];
         foreach ($this->order as $key) {
             $equation = $this->equations[$key];
-            $steady = $equation->pace === Pace::Stage && self::isTimeless($equation->node);
+            $steady = $equation->pace === Pace::Stage && $this->timeless[$key];
             foreach ($steady ? $this->uses[$key] : [] as $used) {
                 $steady = $steady && (isset($constants[$used]) || isset($this->initials[$used]) || isset($this->hidden[$used]) || (! isset($this->equations[$used]) && ($this->model->elements[$used] ?? null) instanceof Parameter));
             }
@@ -180,7 +208,13 @@ final class Planner
 
     public static function isTimeless(Node $node): bool
     {
-        foreach ($node->all() as $part) {
+        return self::areTimeless($node->all());
+    }
+
+    /** @param  list<Node>  $all */
+    private static function areTimeless(array $all): bool
+    {
+        foreach ($all as $part) {
             if (($part instanceof QuantityUse && ! $part->quantity->isConstant()) || ($part instanceof Call && $part->function->nature !== Nature::Plain)) {
                 return false;
             }
@@ -189,19 +223,19 @@ final class Planner
         return true;
     }
 
-    /** @param  callable(string): bool  $canCompute  whether an element can be computed */
-    public function plan(callable $canCompute, ?Node $endWhen): Plan
+    /** @param  array<string, mixed>  $waiting  by id, the elements that cannot be computed */
+    public function plan(array $waiting, ?Node $endWhen): Plan
     {
-        $keep = static fn (Equation|State|Cell $part): bool => $canCompute($part->owner);
+        $keep = static fn (Equation|State|Cell $part): bool => ! isset($waiting[$part->owner]);
         $equations = [];
         foreach ($this->order as $key) {
-            if ($keep($this->equations[$key])) {
+            if (! isset($waiting[$this->equations[$key]->owner])) {
                 $equations[$key] = $this->equations[$key];
             }
         }
         $starts = [];
         foreach ($this->startOrder as $key) {
-            if ($canCompute($this->keys->owner($key))) {
+            if ($waiting === [] || ! isset($waiting[$this->keys->owner($key)])) {
                 $starts[$key] = $this->starts[$key];
             }
         }
@@ -210,28 +244,29 @@ final class Planner
         $flows = [];
         $transits = [];
         foreach ($this->model->elements as $id => $element) {
-            if (! $canCompute($id)) {
+            if (isset($waiting[$id])) {
                 continue;
             }
             if ($element instanceof Parameter) {
-                array_push($parameters, ...(isset($this->equations[$id]) ? [] : [$id]));
+                if (! isset($this->equations[$id])) {
+                    $parameters[] = $id;
+                }
             } elseif ($element instanceof Relation) {
                 $curves[$id] = $element;
             } elseif ($element instanceof Flow) {
-                $end = static fn (?string $stock): ?string => $stock !== null && $canCompute($stock) ? $stock : null;
-                $flows[$id] = ['from' => $end($element->from), 'to' => $end($element->to), 'oneWay' => $element->oneWay];
+                $flows[$id] = ['from' => isset($waiting[$element->from ?? '']) ? null : $element->from, 'to' => isset($waiting[$element->to ?? '']) ? null : $element->to, 'oneWay' => $element->oneWay];
             } elseif ($element instanceof Stock && isset($this->travels[$id])) {
                 $transits[$id] = new Transit($id, $this->travels[$id], $this->model->arrival($element)?->id);
             }
         }
 
         foreach (array_keys($this->hidden) as $key) {
-            array_push($parameters, ...($canCompute($this->keys->owner($key)) ? [$key] : []));
+            array_push($parameters, ...(isset($waiting[$this->keys->owner($key)]) ? [] : [$key]));
         }
 
-        return new Plan($parameters, array_filter($this->states, $keep), $equations, array_filter($this->cells, $keep), $starts,
-            array_intersect_key($this->constants, $equations), [...$curves, ...$this->drawn], $this->limited($canCompute), $transits, $flows, $endWhen,
-            array_values(array_filter($this->delays, static fn (array $d): bool => $canCompute($d[0]))), $this->drives($equations), $this->keys);
+        return new Plan($parameters, $waiting === [] ? $this->states : array_filter($this->states, $keep), $equations, $waiting === [] ? $this->cells : array_filter($this->cells, $keep), $starts,
+            array_intersect_key($this->constants, $equations), [...$curves, ...$this->drawn], $this->limited($waiting), $transits, $flows, $endWhen,
+            array_values(array_filter($this->delays, static fn (array $d): bool => ! isset($waiting[$d[0]]))), $this->drives($equations), $this->keys);
     }
 
     /**
@@ -253,14 +288,14 @@ final class Planner
     }
 
     /**
-     * @param  callable(string): bool  $canCompute
+     * @param  array<string, mixed>  $waiting
      * @return array<string, int> stocks that never go below zero, each after those upstream; those of one circle share a number
      */
-    private function limited(callable $canCompute): array
+    private function limited(array $waiting): array
     {
         $upstream = [];
         foreach ($this->model->elements as $id => $element) {
-            if ($element instanceof Stock && ($element->neverNegative || $element->isTransit()) && $canCompute($id)) {
+            if ($element instanceof Stock && ($element->neverNegative || $element->isTransit()) && ! isset($waiting[$id])) {
                 $upstream[$id] = [];
             }
         }

@@ -74,6 +74,18 @@ final readonly class FormulaText
         return $text;
     }
 
+    /** Whether there is any bracket in it, as every function needs. */
+    public function hasBrackets(): bool
+    {
+        foreach ($this->pieces as $piece) {
+            if (is_string($piece) && str_contains($piece, '(')) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     public function isEmpty(): bool
     {
         return $this->pieces === [];

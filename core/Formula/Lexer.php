@@ -104,6 +104,16 @@ final class Lexer
             return new Token(TokenKind::Word, strtolower($first), $at, strlen($first));
         }
         $until = $at + strlen($first);
+        if (preg_match('/\G[ _]*[+*\/,()<>=^-]|\G\s*$/D', $text, $m, 0, $until) === 1) {
+            // No word more, which is the rule.
+            return new Token(TokenKind::Name, $first, $at, strlen($first), called: self::opensBracket($text, $until));
+        }
+        if (preg_match('/\G(?:[ _]+(?:[A-Za-z]+|\d+(?![.\d\p{L}])))+(?=[ _]*(?:[+*\/,()<>=^-]|$))/Du', $text, $m, 0, $until) === 1 && preg_match('/[ _](?:and|or|not)(?:[ _]|$)/Di', $m[0]) !== 1) {
+            // Words and whole numbers with single blanks, none of which means something by itself.
+            $length = strlen($first) + strlen($m[0]);
+
+            return new Token(TokenKind::Name, substr($text, $at, $length), $at, $length, called: self::opensBracket($text, $at + $length));
+        }
         while (preg_match('/\G[\s_\p{Z}]+('.self::WORD.')/u', $text, $m, 0, $until) === 1) {
             $wordAt = $until + strlen($m[0]) - strlen($m[1]);
             if (Name::isReserved($m[1])) {

@@ -15,6 +15,9 @@ final class Name
     /** @var array<array-key, string> by name */
     private static array $written = [];
 
+    /** @var array<array-key, string> by name */
+    private static array $keys = [];
+
     private const RESERVED = ['and' => true, 'or' => true, 'not' => true];
 
     /** The form in which two spellings of one name are equal: NFC, one space between words, no case. */
@@ -24,7 +27,11 @@ final class Name
             return $name;
         }
 
-        return mb_convert_case(self::tidy($name), MB_CASE_FOLD, 'UTF-8');
+        if (count(self::$keys) > self::MOST_KNOWN) {
+            self::$keys = [];
+        }
+
+        return self::$keys[$name] ??= mb_convert_case(self::tidy($name), MB_CASE_FOLD, 'UTF-8');
     }
 
     /** The spelling that is kept: NFC, one space between words. */
@@ -33,6 +40,11 @@ final class Name
         if (preg_match('/[^\x00-\x7f]/', $name) === 1) {
             $normal = \Normalizer::normalize($name, \Normalizer::FORM_C);
             $name = is_string($normal) ? $normal : $name;
+        }
+
+        if (preg_match('/^[!-^`-~]+(?: [!-^`-~]+)*$/D', $name) === 1) {
+            // Printable characters without underscores, one space between words.
+            return $name;
         }
 
         return trim((string) preg_replace('/[\s_\p{Z}]+/u', ' ', $name), ' ');

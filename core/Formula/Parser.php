@@ -29,6 +29,10 @@ final class Parser
     /** How many formulas are remembered, so that an edit of one in a large model reads only that one again. */
     private const MOST_KNOWN = 6_000;
 
+    private const ARITHMETIC = ['+' => 5, '-' => 5, '*' => 6, '/' => 6];
+
+    private const COMPARISONS = ['=' => 1, '<>' => 1, '<' => 1, '<=' => 1, '>' => 1, '>=' => 1];
+
     /** @var array<string, Node> by text */
     private static array $known = [];
 
@@ -50,18 +54,29 @@ final class Parser
         if (strlen($text) > self::LONGEST) {
             throw FormulaError::at('formula.long', 'This formula has more than '.number_format(self::LONGEST).' characters. Split it into auxiliaries.', $text, 0, 1);
         }
-        $tokens = Lexer::tokens($text);
+        $node = self::ofTokens($text, Lexer::tokens($text));
+        if (count(self::$known) >= self::MOST_KNOWN) {
+            self::$known = [];
+        }
+
+        return self::$known[$text] = $node;
+    }
+
+    /**
+     * @param  list<Token>  $tokens  of the text; those that bring an id are read as mentions of it
+     *
+     * @throws FormulaError with a sentence and a position
+     */
+    public static function ofTokens(string $text, array $tokens): Node
+    {
         if (count($tokens) > self::MOST_TOKENS) {
             throw FormulaError::at('formula.long', 'This formula has more than '.number_format(self::MOST_TOKENS).' parts. Split it into auxiliaries.', $text, 0, 1);
         }
         $parser = new self($text, $tokens);
         $node = $parser->choice();
         $parser->expectEnd();
-        if (count(self::$known) >= self::MOST_KNOWN) {
-            self::$known = [];
-        }
 
-        return self::$known[$text] = $node;
+        return $node;
     }
 
     private function choice(): Node
@@ -99,12 +114,13 @@ final class Parser
 
     private function comparison(): Node
     {
-        $left = $this->sum();
-        $operator = $this->takeOperator('=', '<>', '<', '<=', '>', '>=');
-        if ($operator === null) {
+        $left = $this->arithmetic();
+        $token = $this->tokens[$this->index];
+        if ($token->kind !== TokenKind::Operator || ! isset(self::COMPARISONS[$token->text])) {
             return $left;
         }
-        $node = new Binary($operator, $left, $this->sum());
+        $this->index++;
+        $node = new Binary(Operator::from($token->text), $left, $this->arithmetic());
         $next = $this->token();
         if ($next->kind === TokenKind::Operator && Operator::from($next->text)->isComparison()) {
             throw $this->error('formula.chain', 'Only two things can be compared at a time. Write `a < b and b < c`.', $next);
@@ -113,46 +129,43 @@ final class Parser
         return $node;
     }
 
-    private function sum(): Node
-    {
-        $left = $this->product();
-        while (($operator = $this->takeOperator('+', '-')) !== null) {
-            $left = new Binary($operator, $left, $this->product());
-        }
-
-        return $left;
-    }
-
-    private function product(): Node
+    /** Sums and products, from the left. */
+    private function arithmetic(int $least = 5): Node
     {
         $left = $this->signed();
-        while (($operator = $this->takeOperator('*', '/')) !== null) {
-            $left = new Binary($operator, $left, $this->signed());
+        while (true) {
+            $token = $this->tokens[$this->index];
+            $binding = $token->kind === TokenKind::Operator ? self::ARITHMETIC[$token->text] ?? 0 : 0;
+            if ($binding < $least) {
+                return $left;
+            }
+            $this->index++;
+            $left = new Binary(Operator::from($token->text), $left, $binding === 6 ? $this->signed() : $this->arithmetic(6));
         }
-
-        return $left;
     }
 
     private function signed(): Node
     {
-        $start = $this->token();
-        $sign = $this->takeOperator('-', '+');
-        if ($sign === null) {
+        $start = $this->tokens[$this->index];
+        if ($start->kind !== TokenKind::Operator || ($start->text !== '-' && $start->text !== '+')) {
             return $this->power();
         }
+        $this->index++;
         $this->enter();
         $operand = $this->signed();
         $this->depth--;
 
-        return $sign === Operator::Add ? $operand : new Negative($operand, $start->from, $operand->from + $operand->length - $start->from);
+        return $start->text === '+' ? $operand : new Negative($operand, $start->from, $operand->from + $operand->length - $start->from);
     }
 
     private function power(): Node
     {
         $base = $this->primary();
-        if ($this->takeOperator('^') === null) {
+        $token = $this->tokens[$this->index];
+        if ($token->kind !== TokenKind::Operator || $token->text !== '^') {
             return $base;
         }
+        $this->index++;
         $this->enter();
         $exponent = $this->signed();
         $this->depth--;
@@ -187,6 +200,9 @@ final class Parser
     private function name(Token $token): Node
     {
         $this->index++;
+        if ($token->id !== null) {
+            return new NameUse($token->id, $token->text, $token->from, $token->length);
+        }
         $key = Name::key($token->text);
         if ($token->kind === TokenKind::Name) {
             $quantity = Quantity::tryFrom($key);
@@ -203,7 +219,7 @@ final class Parser
 
     private function call(Token $token): Node
     {
-        $function = $token->kind === TokenKind::Name ? Catalogue::find(Name::key($token->text)) : null;
+        $function = $token->kind === TokenKind::Name && $token->id === null ? Catalogue::find(Name::key($token->text)) : null;
         $this->index++;
         $open = $this->token();
         $this->index++;
@@ -223,7 +239,7 @@ final class Parser
                 throw FormulaError::at('function.unknown', self::unknownSentence($token->text).' A curve takes one argument.', $this->text, $token->from, $token->length);
             }
 
-            return new CurveCall(Name::key($token->text), $token->text, $token->length, $arguments[0], $token->from, $close->from + 1 - $token->from);
+            return new CurveCall($token->id ?? Name::key($token->text), $token->text, $token->length, $arguments[0], $token->from, $close->from + 1 - $token->from);
         }
         if ($count < $function->fewest() || $count > $function->most()) {
             throw FormulaError::at('function.arguments', $this->argumentsSentence($function, $count), $this->text, $token->from, $close->from + 1 - $token->from);
@@ -274,17 +290,6 @@ final class Parser
         $this->index++;
 
         return true;
-    }
-
-    private function takeOperator(string ...$wanted): ?Operator
-    {
-        $token = $this->token();
-        if ($token->kind !== TokenKind::Operator || ! in_array($token->text, $wanted, true)) {
-            return null;
-        }
-        $this->index++;
-
-        return Operator::from($token->text);
     }
 
     private function takeComma(): bool

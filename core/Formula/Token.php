@@ -18,6 +18,8 @@ final readonly class Token
         public string $sentence = '',
         /** For a name: whether an opening bracket follows. */
         public bool $called = false,
+        /** For a name in a formula of a model: the id of its element, empty where nothing is called so; null where that is not known. */
+        public ?string $id = null,
     ) {
     }
 }

@@ -28,6 +28,13 @@ final class EquationReader
 {
     private const DEEPEST = 100;
 
+    private const KINDS = ['number', 'quoted', 'name', 'sign'];
+
+    private const TOKEN = '/\G(?:\s+|((?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)|("(?:[^"\\\\]|\\\\.)*")|([\p{L}_\x{80}-\x{10FFFF}$][\p{L}\p{M}\p{N}_$\x{80}-\x{10FFFF}]*(?:\.[\p{L}_"][\p{L}\p{M}\p{N}_$"]*)*|\.[\p{L}_][\p{L}\p{M}\p{N}_$]*)|(<>|<=|>=|[-+*\/^()<>=,\[\]:]))/u';
+
+    /** How tightly what joins two operands binds; all of them from the left. */
+    private const BINDING = ['or' => 1, 'and' => 2, '=' => 3, '<>' => 3, '<' => 4, '<=' => 4, '>' => 4, '>=' => 4, '+' => 5, '-' => 5, '*' => 6, '/' => 6, 'mod' => 6];
+
     /** @var list<array{string, string}> kind and text */
     private array $tokens;
 
@@ -64,23 +71,22 @@ final class EquationReader
     /** @return list<array{string, string}> */
     private static function cut(string $text): array
     {
-        $tokens = [];
         $text = (string) preg_replace('/\{[^}]*\}/', ' ', $text);
-        $pattern = '/\G(?:\s+|(?<number>(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)|(?<quoted>"(?:[^"\\\\]|\\\\.)*")|(?<name>[\p{L}_\x{80}-\x{10FFFF}$][\p{L}\p{M}\p{N}_$\x{80}-\x{10FFFF}]*(?:\.[\p{L}_"][\p{L}\p{M}\p{N}_$"]*)*|\.[\p{L}_][\p{L}\p{M}\p{N}_$]*)|(?<sign><>|<=|>=|[-+*\/^()<>=,\[\]:]))/u';
-        $at = 0;
-        while ($at < strlen($text)) {
-            if (preg_match($pattern, $text, $m, 0, $at) !== 1) {
-                throw new EquationRefused('`'.mb_substr(substr($text, $at), 0, 12).'` has no meaning in an equation of the standard');
-            }
-            $at += strlen($m[0]);
-            foreach (['number', 'quoted', 'name', 'sign'] as $kind) {
-                if (($m[$kind] ?? '') !== '') {
-                    $tokens[] = [$kind, $m[$kind]];
-                }
+        preg_match_all(self::TOKEN, $text, $found, PREG_SET_ORDER);
+        $tokens = [];
+        $read = 0;
+        foreach ($found as $m) {
+            $read += strlen($m[0]);
+            // Blanks have no group; the last group that is there tells the kind.
+            if (count($m) > 1) {
+                $tokens[] = [self::KINDS[count($m) - 2], end($m)];
             }
             if (count($tokens) > 4_000) {
                 throw new EquationRefused('it has more parts than one formula may have');
             }
+        }
+        if ($read < strlen($text)) {
+            throw new EquationRefused('`'.mb_substr(substr($text, $read), 0, 12).'` has no meaning in an equation of the standard');
         }
 
         return $tokens;
@@ -121,21 +127,19 @@ final class EquationReader
     private function expression(): Node
     {
         $this->enter();
-        $node = $this->level(0);
+        $node = $this->joined(1);
         $this->depth--;
 
         return $node;
     }
 
-    private function level(int $level): Node
+    /** What is joined by signs that bind at least so tightly. */
+    private function joined(int $least): Node
     {
-        $levels = [['or'], ['and'], ['=', '<>'], ['<', '<=', '>', '>='], ['+', '-'], ['*', '/', 'mod']];
-        if (! isset($levels[$level])) {
-            return $this->signed();
-        }
-        $left = $this->level($level + 1);
-        while (($sign = $this->take(...$levels[$level])) !== null) {
-            $right = $this->level($level + 1);
+        $left = $this->signed();
+        while (($binding = self::BINDING[$sign = $this->word()] ?? 0) >= $least && $binding > 0) {
+            $this->at++;
+            $right = $this->joined($binding + 1);
             $left = $sign === 'mod' ? self::call('mod', [$left, $right]) : new Binary(Operator::from($sign), $left, $right);
         }
 

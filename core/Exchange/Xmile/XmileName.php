@@ -14,6 +14,9 @@ final class XmileName
     /** The name as it is kept here. */
     public static function tidy(string $written): string
     {
+        if (preg_match('/^[A-Za-z0-9]+(?:[ _][A-Za-z0-9]+)*$/D', $written) === 1) {
+            return str_replace('_', ' ', $written);
+        }
         if (strlen($written) > 1 && $written[0] === '"' && $written[-1] === '"') {
             $written = substr($written, 1, -1);
         }

@@ -12,6 +12,11 @@ final class XmlNode
 
     public string $text = '';
 
+    /** @var array<string, list<XmlNode>>|null children of the standard by name, when there were as many as */
+    private ?array $named = null;
+
+    private int $counted = 0;
+
     /** @param  array<string, string>  $attributes  by name in small letters, those of foreign namespaces with their prefix */
     public function __construct(public readonly string $name, public readonly string $prefix, public readonly array $attributes)
     {
@@ -26,7 +31,17 @@ final class XmlNode
     /** @return list<XmlNode> */
     public function all(string $name): array
     {
-        return array_values(array_filter($this->children, static fn (self $c): bool => $c->name === $name && $c->prefix === ''));
+        if ($this->named === null || $this->counted !== count($this->children)) {
+            $this->named = [];
+            $this->counted = count($this->children);
+            foreach ($this->children as $child) {
+                if ($child->prefix === '') {
+                    $this->named[$child->name][] = $child;
+                }
+            }
+        }
+
+        return $this->named[$name] ?? [];
     }
 
     public function textOf(string $name): ?string

@@ -35,15 +35,18 @@ abstract readonly class Node
     public function all(): array
     {
         $all = [];
-        $stack = [$this];
-        while (($node = array_pop($stack)) !== null) {
-            $all[] = $node;
-            foreach (array_reverse($node->parts()) as $part) {
-                $stack[] = $part;
-            }
-        }
+        $this->gather($all);
 
         return $all;
+    }
+
+    /** @param  list<Node>  $all */
+    private function gather(array &$all): void
+    {
+        $all[] = $this;
+        foreach ($this->parts() as $part) {
+            $part->gather($all);
+        }
     }
 
     /**
