@@ -41,7 +41,8 @@ if (($argv[1] ?? '') === 'php') {
         /** @var array{6: list<list<float>>} $run */
         $run = $compiled($saved, 0.0, $end, $size->step, $size->steps, intdiv($size->steps, 20), $end, -1, 1, 1, null, ...$parameters);
         $best[0] = min($best[0], (hrtime(true) - $begun) / 1e6);
-        $value[0] = $run[6][(int) array_search('s2', $program->columns, true)][20];
+        $column = (int) array_search('s2', $program->columns, true);
+        $value[0] = $program->byMoment ? $run[6][20][$column] : $run[6][$column][20];
         $begun = hrtime(true);
         $byHand = (new ReflectionFunction('by_hand_'.$size->name))->getClosure();
         /** @var list<float> $state */

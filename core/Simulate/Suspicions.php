@@ -56,6 +56,19 @@ final class Suspicions
         return $moments > 0;
     }
 
+    /** Whether there can be so many turns in a row: then one of them is at one of these moments. */
+    private static function mayTurn(Values $of, int $column, int $last): bool
+    {
+        for ($i = self::TURNS; $i < $last; $i += self::TURNS) {
+            $here = $of->at($column, $i - 1);
+            if (($of->at($column, $i) - $here) * ($here - $of->at($column, $i - 2)) < 0.0) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /** @param  array<string, int>  $columns */
     private static function swinging(Model $model, Values $of, array $columns, int $moments): ?Stock
     {
@@ -64,10 +77,10 @@ final class Suspicions
             if (! $stock instanceof Stock || ! isset($columns[$id])) {
                 continue;
             }
-            $values = [];
-            for ($i = 0; $i < $last; $i++) {
-                $values[] = $of->at($columns[$id], $i);
+            if (! self::mayTurn($of, $columns[$id], $last)) {
+                continue;
             }
+            $values = $of->column($columns[$id]);
             $turns = 0;
             for ($i = 2; $i < $last; $i++) {
                 $turns = ($values[$i] - $values[$i - 1]) * ($values[$i - 1] - $values[$i - 2]) < 0.0 ? $turns + 1 : 0;
