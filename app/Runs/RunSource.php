@@ -47,13 +47,18 @@ final class RunSource
     public static function of(ModelDocument $document, mixed $reference): self
     {
         $given = is_array($reference) ? $reference : [];
+        foreach (['kept', 'batch', 'log'] as $field) {
+            if (isset($given[$field]) && ! is_string($given[$field]) && ! is_int($given[$field])) {
+                throw NotUnderstood::because("`$field` of a run is the id of one.");
+            }
+        }
         if (isset($given['kept'])) {
             $kept = KeptRun::withTrashed()->where('model_id', $document->id)->where('id', $given['kept'])->first() ?? throw NotUnderstood::because('This run was removed. Keep another, or bring it back by undo.');
 
             return new self($document, Setting::read($kept->setting), $kept->revision, $kept->name, kept: $kept);
         }
         if (isset($given['batch'])) {
-            $batch = $document->batches()->find($given['batch']);
+            $batch = $document->batches()->where('id', $given['batch'])->first();
             $run = $batch?->runs()->where('position', $given['position'] ?? -1)->first();
             if ($batch === null || ! $run instanceof BatchRun || $run->result === null || $run->seconds === null) {
                 throw NotUnderstood::because('The results of these runs are not there any more. Run the scenarios again.');
@@ -62,7 +67,7 @@ final class RunSource
             return new self($document, Setting::read($run->setting), $batch->revision, $run->name, result: $run->result);
         }
         if (isset($given['log'])) {
-            $row = $document->runs()->find($given['log']) ?? throw NotUnderstood::because('This run is not in the logbook any more, which remembers the last '.config()->integer('merry-orbit.quota.kept_runs').' and all with a star or a comment.');
+            $row = $document->runs()->where('id', $given['log'])->first() ?? throw NotUnderstood::because('This run is not in the logbook any more, which remembers the last '.config()->integer('merry-orbit.quota.kept_runs').' and all with a star or a comment.');
 
             return new self($document, Setting::read($row->settings), $row->revision, $row->scenario === '' ? "Run of revision $row->revision" : $row->scenario);
         }

@@ -41,7 +41,7 @@ final readonly class History
 
         return [
             'entries' => $entries,
-            'milestones' => $this->document->milestones()->latest('revision')->get()->map(static fn (Milestone $m): array => ['revision' => $m->revision, 'name' => $m->name])->values()->all(),
+            'milestones' => array_values($this->document->milestones()->latest('revision')->get()->map(static fn (Milestone $m): array => ['revision' => $m->revision, 'name' => $m->name])->all()),
             'more' => $rows->count() > self::PAGE,
         ];
     }

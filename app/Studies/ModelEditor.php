@@ -63,6 +63,7 @@ final class ModelEditor
     /**
      * Takes back this person's last edit, or the last one taken back.
      *
+     * @param  'undo'|'redo'  $kind
      * @return array<string, mixed> see news()
      *
      * @throws EditRefused|EditClash

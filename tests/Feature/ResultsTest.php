@@ -22,7 +22,7 @@ final class ResultsTest extends TestCase
     {
         $id = $this->postJson("/api/models/$model/batches", ['runs' => array_map(static fn (array $s): array => ['setting' => $s], $settings)])->assertCreated()->json('id');
 
-        return Batch::query()->findOrFail($id);
+        return Batch::query()->where('id', $id)->firstOrFail();
     }
 
     /** @return list<string> */

@@ -19,7 +19,7 @@ final class RunsTest extends TestCase
         /** @var array{1: int} $size */
         $size = unpack('V', $message);
         self::assertSame(0, ($size[1] + 4) % 8, 'the columns start at a multiple of eight bytes');
-        /** @var array{length: int, columns: list<string>} $header */
+        /** @var array{length: int<1, max>, columns: list<string>} $header */
         $header = json_decode(substr($message, 4, $size[1]), true, flags: JSON_THROW_ON_ERROR);
         $columns = [];
         foreach (str_split(substr($message, 4 + $size[1]), 8 * $header['length']) as $bytes) {
@@ -76,6 +76,10 @@ final class RunsTest extends TestCase
         self::assertStringContainsString('longer step', $answer->json('detail'));
         $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 'many']]]])->assertUnprocessable();
         $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 1e999]]]])->assertUnprocessable();
+        foreach (['kept', 'batch', 'log'] as $field) {
+            $odd = $this->postJson("/api/models/$model->id/runs", ['run' => [$field => ['a', 'b']]])->assertUnprocessable();
+            self::assertStringContainsString("`$field` of a run is the id of one", $odd->json('detail'));
+        }
     }
 
     public function test_formulas_are_checked_while_they_are_typed(): void

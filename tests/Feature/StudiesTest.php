@@ -33,7 +33,7 @@ final class StudiesTest extends TestCase
 
         $water = $this->study();
         $copy = $this->postJson("/api/studies/$water->id/duplicate")->assertCreated()->assertJsonPath('data.name', 'Fresh water 2')->json('data');
-        $this->edit(Study::query()->findOrFail($copy['id'])->load('model')->model, ['kind' => 'delete', 'ids' => ['wells']])->assertOk();
+        $this->edit(Study::query()->where('id', $copy['id'])->firstOrFail()->load('model')->model, ['kind' => 'delete', 'ids' => ['wells']])->assertOk();
         self::assertArrayHasKey('wells', $water->model->refresh()->core()->elements);
 
         $this->deleteJson("/api/studies/$water->id")->assertNoContent();

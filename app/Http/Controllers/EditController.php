@@ -41,6 +41,7 @@ final class EditController
         return $this->step('redo', $request, $model, $user);
     }
 
+    /** @param  'undo'|'redo'  $kind */
     private function step(string $kind, Request $request, ModelDocument $model, User $user): JsonResponse|Response
     {
         $this->validate($request, ['id' => ['required', 'uuid']]);
