@@ -4,15 +4,11 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\Runs\Results;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\SoftDeletes;
 use Illuminate\Support\Carbon;
-use Illuminate\Support\Facades\DB;
-use MerryOrbit\Core\Simulate\Trajectory;
-use MerryOrbit\Core\Simulate\TrajectoryFile;
 
 /**
  * A run that someone froze under a name: its numbers stay as they were, whatever becomes of the model.
@@ -47,17 +43,6 @@ final class KeptRun extends Model
     public function model(): BelongsTo
     {
         return $this->belongsTo(ModelDocument::class, 'model_id');
-    }
-
-    public function trajectory(): Trajectory
-    {
-        if ($this->result !== null) {
-            return Results::run($this->result);
-        }
-        // Older ones are in the database.
-        $result = DB::table('kept_run_results')->where('kept_run_id', $this->id)->value('result');
-
-        return TrajectoryFile::read((string) gzuncompress((string) base64_decode(is_string($result) ? $result : '', true)));
     }
 
     /** Numbers keep being floats on their way through the database. */

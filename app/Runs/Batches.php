@@ -9,7 +9,6 @@ use App\Models\Batch;
 use App\Models\BatchRun;
 use App\Models\ModelDocument;
 use App\Models\User;
-use App\Studies\RunLog;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\Bus;
 use MerryOrbit\Core\Model\NotUnderstood;

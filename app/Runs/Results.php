@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Runs;
 
+use App\Models\KeptRun;
 use App\Models\ModelDocument;
 use Illuminate\Contracts\Filesystem\Filesystem;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
@@ -80,6 +82,17 @@ final class Results
         } catch (\UnexpectedValueException) {
             throw NotUnderstood::because('The results of these runs are not there any more. Run the scenarios again.');
         }
+    }
+
+    public static function ofKept(KeptRun $kept): Trajectory
+    {
+        if ($kept->result !== null) {
+            return self::run($kept->result);
+        }
+        // Older ones are in the database.
+        $result = DB::table('kept_run_results')->where('kept_run_id', $kept->id)->value('result');
+
+        return TrajectoryFile::read((string) gzuncompress((string) base64_decode(is_string($result) ? $result : '', true)));
     }
 
     /** Whole or not at all. */

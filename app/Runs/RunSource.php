@@ -101,7 +101,7 @@ final class RunSource
     public function trajectory(Simulator $simulator, ?Watch $watch = null): Trajectory
     {
         if ($this->kept !== null) {
-            return $this->kept->trajectory();
+            return Results::ofKept($this->kept);
         }
         if ($this->result !== null) {
             return Results::run($this->result);

@@ -6,9 +6,6 @@ namespace App\Runs;
 
 use App\Models\ModelDocument;
 use App\Models\User;
-use App\Studies\ColumnsMessage;
-use App\Studies\JitBuffer;
-use App\Studies\RunLog;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Validator;

@@ -91,10 +91,10 @@ final class ResultsTest extends TestCase
 
         $this->postJson("/api/models/$model->id/kept", ['name' => 'as it was'])->assertCreated();
         $kept = KeptRun::query()->firstOrFail();
-        $numbers = $kept->trajectory()->column('fresh-water');
-        DB::table('kept_run_results')->insert(['kept_run_id' => $kept->id, 'result' => base64_encode((string) gzcompress(TrajectoryFile::write($kept->trajectory())))]);
+        $numbers = Results::ofKept($kept)->column('fresh-water');
+        DB::table('kept_run_results')->insert(['kept_run_id' => $kept->id, 'result' => base64_encode((string) gzcompress(TrajectoryFile::write(Results::ofKept($kept))))]);
         $kept->update(['result' => null]);
-        self::assertSame($numbers, $kept->refresh()->trajectory()->column('fresh-water'));
+        self::assertSame($numbers, Results::ofKept($kept->refresh())->column('fresh-water'));
     }
 
     public function test_what_nothing_refers_to_is_found_and_removed(): void
@@ -118,7 +118,7 @@ final class ResultsTest extends TestCase
         self::assertStringContainsString('Removed 3 results', $tidy('--minutes=-1'));
         self::assertSame(1, $there());
         $kept = KeptRun::query()->firstOrFail();
-        self::assertSame(521, $kept->trajectory()->length());
+        self::assertSame(521, Results::ofKept($kept)->length());
         // A study that is thrown away for good takes its results along.
         $kept->forceDelete();
         $tidy('--minutes=-1');

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Models\RunRow;
-use App\Studies\ColumnsMessage;
+use App\Runs\ColumnsMessage;
 use MerryOrbit\Core\Compile\Analyser;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Simulate\RunSettings;

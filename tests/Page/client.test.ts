@@ -13,7 +13,7 @@ function answers(...responses: (Response | Error)[]) {
 
 const problem = (status: number, body: object) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/problem+json' } })
 
-/** A message as App\Studies\ColumnsMessage writes it. */
+/** A message as App\Runs\ColumnsMessage writes it. */
 function columns(header: object, ...values: number[][]): ArrayBuffer {
     const text = new TextEncoder().encode(JSON.stringify(header))
     const size = Math.ceil((text.length + 4) / 8) * 8 - 4

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Runs\JitBuffer;
 use App\Runs\Liveness;
-use App\Studies\JitBuffer;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Support\Facades\DB;
 

@@ -73,7 +73,7 @@ export interface EditFrom { base: number, window: string, user: number }
 
 export interface RunWish { run?: RunRef, against?: RunRef, measure?: 'difference' | 'difference-percent', only?: string[], points?: number, from?: number, until?: number, at?: number, remember?: boolean, token?: string }
 
-/** See App\Studies\ColumnsMessage for the layout of the message. */
+/** See App\Runs\ColumnsMessage for the layout of the message. */
 function readColumns(buffer: ArrayBuffer): Run {
     const size = new DataView(buffer).getUint32(0, true)
     const header = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, size))) as RunHeader

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Studies;
+namespace App\Runs;
 
 use Illuminate\Http\Response;
 use MerryOrbit\Core\Simulate\Thinning;

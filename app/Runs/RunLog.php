@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Studies;
+namespace App\Runs;
 
 use App\Models\EditRow;
 use App\Models\ModelDocument;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Studies;
+namespace App\Runs;
 
 /** The memory that compiled models live in, as opcodes and as machine code. It is never freed, and once full new models run slowly without a word. */
 final class JitBuffer
