@@ -10,7 +10,7 @@ declare(strict_types=1);
  *     bench/run edit
  */
 
-use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Edit\SetFormula;
 use MerryOrbit\Core\Simulate\RunSettings;

@@ -11,7 +11,7 @@ declare(strict_types=1);
  *     bench/run engine [small|medium|large]
  */
 
-use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Compile\Compiler;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Model\Method;

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Runs;
 
 use MerryOrbit\Core\Compile\ProgramStore;
-use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Library\Watch;
 use MerryOrbit\Core\Simulate\RunLimits;
 use MerryOrbit\Core\Simulate\Simulator;
 

@@ -6,7 +6,7 @@ namespace App\Runs;
 
 use App\Files\Spare;
 use Illuminate\Support\Facades\Cache;
-use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Library\Watch;
 
 /** How far a run in a request has come, for the page that asked for it, and its wish to stop. */
 final class RunProgress

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Runs;
 
-use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Library\Watch;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Simulate\RunRefused;
 use Symfony\Component\HttpKernel\Exception\ServiceUnavailableHttpException;

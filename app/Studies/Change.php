@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Studies;
 
 use App\Models\EditRow;
-use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Edit\Edit;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Edit\Patch;

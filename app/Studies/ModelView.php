@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Studies;
 
-use MerryOrbit\Core\Compile\Analyser;
-use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Compile\CurveShape;
+use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Symbol;
+use MerryOrbit\Core\Library\CurveShape;
 use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Calendar;
 use MerryOrbit\Core\Model\Element;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Cli;
 
-use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;

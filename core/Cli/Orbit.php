@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Cli;
 
-use MerryOrbit\Core\Compile\Analyser;
-use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Exchange\FileRefused;

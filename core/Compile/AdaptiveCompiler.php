@@ -4,6 +4,11 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Library\Moment;
+use MerryOrbit\Core\Plan\Pace;
+use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Plan\State;
+
 /**
  * Turns a plan into the source of four PHP functions for methods that choose their own steps. Lists hold values in the order of
  * the program: `$k` what stays the same, `$y` states, `$s` what is kept through a step (events, latches, cells). All take

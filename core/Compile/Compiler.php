@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Library\Moment;
 use MerryOrbit\Core\Model\Method;
+use MerryOrbit\Core\Plan\Pace;
+use MerryOrbit\Core\Plan\Plan;
 
 /**
  * Turns a plan into the source of one PHP function that runs it with a method of fixed steps: everything in local float
@@ -78,7 +81,7 @@ final class Compiler
     private function body(): string
     {
         $plan = $this->plan;
-        $arguments = ['int &$saved', 'float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close', 'int $halt', 'int $seed', 'int $grain', '?\\MerryOrbit\\Core\\Compile\\Watch $watch'];
+        $arguments = ['int &$saved', 'float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close', 'int $halt', 'int $seed', 'int $grain', '?\\MerryOrbit\\Core\\Library\\Watch $watch'];
         foreach ($plan->parameters as $id) {
             $arguments[] = 'float $p'.$this->frame->number($id);
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Library\CurveShape;
+
 /** Writes the look-up of a curve as PHP: a decision tree of literals, in place or as a function of its own. */
 final readonly class CurveCode
 {

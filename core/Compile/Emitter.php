@@ -15,7 +15,13 @@ use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Quantity;
+use MerryOrbit\Core\Library\CurveShape;
+use MerryOrbit\Core\Library\EvaluationError;
+use MerryOrbit\Core\Library\Evaluator;
+use MerryOrbit\Core\Library\Moment;
 use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Plan\Equation;
+use MerryOrbit\Core\Plan\Plan;
 
 /**
  * Writes formulas as PHP statements on local float variables, made from nodes only.
@@ -26,9 +32,9 @@ use MerryOrbit\Core\Model\Relation;
  */
 final class Emitter
 {
-    private const SIGNALS = '\\MerryOrbit\\Core\\Compile\\Signals::';
+    private const SIGNALS = '\\MerryOrbit\\Core\\Library\\Signals::';
 
-    private const CHANCE = '\\MerryOrbit\\Core\\Compile\\Chance::';
+    private const CHANCE = '\\MerryOrbit\\Core\\Library\\Chance::';
 
     /** Calls whose result is finite whenever their arguments are. */
     private const BOUNDED = ['sign', 'sin', 'cos', 'atan', 'tanh', 'atan2', 'between', 'abs', 'min', 'max', 'clamp'];
@@ -36,7 +42,7 @@ final class Emitter
     /** What stands for a result that does not exist. */
     private const FAULT = '\\NAN';
 
-    private const RAISE = '(float) \\MerryOrbit\\Core\\Compile\\FaultSignal::raise()';
+    private const RAISE = '(float) \\MerryOrbit\\Core\\Library\\FaultSignal::raise()';
 
     private int $temporaries = 0;
 

@@ -6,6 +6,10 @@ namespace MerryOrbit\Core\Compile;
 
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Plan\Equation;
+use MerryOrbit\Core\Plan\Pace;
+use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Plan\State;
 
 /**
  * What all compiled functions of a plan share: the names of their variables, the lines that start a run, and the equations.
@@ -140,7 +144,7 @@ final class Frame
             $variable = $emitter->variable($key);
             $q = '$q'.$this->numbers[$key];
             if ($cell->kind === 'shift') {
-                $lines[] = "$q = new \\MerryOrbit\\Core\\Compile\\History($variable, \$start, \$step);";
+                $lines[] = "$q = new \\MerryOrbit\\Core\\Library\\History($variable, \$start, \$step);";
             } elseif ($cell->kind === 'highest' || $cell->kind === 'lowest') {
                 $lines[] = "{$variable}h = ".($cell->kind === 'highest' ? '-\\INF;' : '\\INF;');
             } elseif ($cell->kind === 'times') {
@@ -152,7 +156,7 @@ final class Frame
         foreach ($this->plan->transits as $stock => $transit) {
             $n = $this->numbers[$stock];
             array_push($lines, ...$emitter->assign('$travel'.$n, $transit->travel));
-            $lines[] = "\$q$n = new \\MerryOrbit\\Core\\Compile\\Passage(\$y$n, \$travel$n, \$step, \$steps);";
+            $lines[] = "\$q$n = new \\MerryOrbit\\Core\\Library\\Passage(\$y$n, \$travel$n, \$step, \$steps);";
             $tested[] = '$travel'.$n;
         }
 

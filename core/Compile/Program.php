@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Library\Watch;
+
 /**
  * Compiled source of one model under one method, and what its arguments and results mean.
  *

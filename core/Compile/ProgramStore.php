@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Plan\Plan;
+
 /**
  * Keeps compiled sources as files named by their content, where the opcode cache and its just-in-time compiler pick them up. The
  * buffer of machine code is never freed, so what is run once and shortly, as after every edit, stays out of it: it runs as plain PHP,
@@ -85,7 +87,7 @@ final class ProgramStore
 
     private static function compiler(): string
     {
-        return self::$compiler ??= hash('xxh128', implode(' ', array_map(static fn (string $f): string => $f.filemtime($f), glob(__DIR__.'/*.php') ?: [])));
+        return self::$compiler ??= hash('xxh128', implode(' ', array_map(static fn (string $f): string => $f.filemtime($f), glob(dirname(__DIR__).'/{Compile,Plan,Library}/*.php', GLOB_BRACE) ?: [])));
     }
 
     /**

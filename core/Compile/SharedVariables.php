@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Plan\Equation;
+use MerryOrbit\Core\Plan\Plan;
+
 /** Decides, for a large model, in which order equations, rates and savings follow each other and which equations share a variable. */
 final class SharedVariables
 {

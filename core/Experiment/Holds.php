@@ -4,8 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Experiment;
 
-use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Compile\CurveShape;
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
@@ -13,6 +12,7 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Not;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Printer;
+use MerryOrbit\Core\Library\CurveShape;
 use MerryOrbit\Core\Model\Beyond;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Relation;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Experiment;
 
-use MerryOrbit\Core\Compile\Plan;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Walker;

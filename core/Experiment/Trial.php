@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Experiment;
 
-use MerryOrbit\Core\Compile\Analyser;
-use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Compile\Holding;
+use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Analysis\Analysis;
+use MerryOrbit\Core\Analysis\Holding;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Setting;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Experiment;
 
-use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Flow;
 
 /** What acts on a variable, directly or through others. */

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\History;
-use MerryOrbit\Core\Compile\Moment;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
+use MerryOrbit\Core\Library\History;
+use MerryOrbit\Core\Library\Moment;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /** The compiled functions of a program for adaptive methods, with the arguments that stay the same; see AdaptiveCompiler. */

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\Moment;
-use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Library\Moment;
+use MerryOrbit\Core\Library\Watch;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /**

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\History;
-use MerryOrbit\Core\Compile\Passage;
-use MerryOrbit\Core\Compile\Plan;
+use MerryOrbit\Core\Library\History;
+use MerryOrbit\Core\Library\Passage;
+use MerryOrbit\Core\Plan\Plan;
 
 /** The rule of stocks that never go below zero, on plain arrays; what compiled code does is written in Compile\Masses. */
 final readonly class Limiter

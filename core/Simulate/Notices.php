@@ -4,18 +4,18 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\Equation;
-use MerryOrbit\Core\Compile\EvaluationError;
-use MerryOrbit\Core\Compile\Evaluator;
-use MerryOrbit\Core\Compile\Moment;
-use MerryOrbit\Core\Compile\Plan;
-use MerryOrbit\Core\Compile\State;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Library\EvaluationError;
+use MerryOrbit\Core\Library\Evaluator;
+use MerryOrbit\Core\Library\Moment;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Plan\Equation;
+use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Plan\State;
 use MerryOrbit\Core\Problem\Shown;
 
 /** Puts into words what happened in a run, and finds the events and delays that its steps are too long for. */
@@ -183,7 +183,7 @@ final readonly class Notices
                 return null;
             }
         }
-        if (! \MerryOrbit\Core\Compile\Planner::isTimeless($node)) {
+        if (! \MerryOrbit\Core\Plan\Planner::isTimeless($node)) {
             return null;
         }
         try {

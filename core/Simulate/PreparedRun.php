@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Compile\Key;
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
-use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Library\Watch;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Remedy;
 
 /**

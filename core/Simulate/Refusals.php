@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\Analysis;
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Problem\Problem;
 

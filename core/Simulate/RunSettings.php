@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Library\Watch;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /** What a run changes of its model, without changing the model. */

@@ -4,16 +4,16 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Compile\AdaptiveCompiler;
-use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Compile\Cell;
 use MerryOrbit\Core\Compile\Compiler;
-use MerryOrbit\Core\Compile\Plan;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
-use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Library\Watch;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Plan\Cell;
+use MerryOrbit\Core\Plan\Plan;
 
 /**
  * Runs what of a model can be computed.

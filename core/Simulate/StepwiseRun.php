@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\History;
-use MerryOrbit\Core\Compile\Passage;
 use MerryOrbit\Core\Compile\Program;
-use MerryOrbit\Core\Compile\Watch;
+use MerryOrbit\Core\Library\History;
+use MerryOrbit\Core\Library\Passage;
+use MerryOrbit\Core\Library\Watch;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /** One call of a compiled function with fixed steps, and what it gave; see Program for the meaning of all of it. */

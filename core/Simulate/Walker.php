@@ -4,20 +4,20 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
-use MerryOrbit\Core\Compile\Chance;
-use MerryOrbit\Core\Compile\Equation;
-use MerryOrbit\Core\Compile\EvaluationError;
-use MerryOrbit\Core\Compile\Evaluator;
-use MerryOrbit\Core\Compile\History;
-use MerryOrbit\Core\Compile\Moment;
-use MerryOrbit\Core\Compile\Pace;
-use MerryOrbit\Core\Compile\Passage;
-use MerryOrbit\Core\Compile\Plan;
-use MerryOrbit\Core\Compile\Signals;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Library\Chance;
+use MerryOrbit\Core\Library\EvaluationError;
+use MerryOrbit\Core\Library\Evaluator;
+use MerryOrbit\Core\Library\History;
+use MerryOrbit\Core\Library\Moment;
+use MerryOrbit\Core\Library\Passage;
+use MerryOrbit\Core\Library\Signals;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Plan\Equation;
+use MerryOrbit\Core\Plan\Pace;
+use MerryOrbit\Core\Plan\Plan;
 
 /**
  * Runs a plan slowly, walking the formulas and watching every operation: it finds the culprit when compiled code meets a number

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Structure;
 
-use MerryOrbit\Core\Compile\Analysis;
-use MerryOrbit\Core\Compile\EvaluationError;
-use MerryOrbit\Core\Compile\Evaluator;
-use MerryOrbit\Core\Compile\Moment;
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Library\EvaluationError;
+use MerryOrbit\Core\Library\Evaluator;
+use MerryOrbit\Core\Library\Moment;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Simulate\Trajectory;
 

@@ -16,13 +16,16 @@ final class BoundariesTest extends TestCase
         'Expand' => ['Model', 'Formula', 'Problem'],
         'Edit' => ['Model', 'Formula', 'Problem'],
         'Unit' => ['Model', 'Formula', 'Problem'],
-        'Compile' => ['Expand', 'Model', 'Formula', 'Problem'],
-        'Simulate' => ['Compile', 'Expand', 'Model', 'Formula', 'Problem'],
-        'Structure' => ['Simulate', 'Compile', 'Expand', 'Model', 'Formula', 'Problem'],
-        'Experiment' => ['Structure', 'Simulate', 'Compile', 'Expand', 'Model', 'Formula', 'Problem'],
-        'Reduce' => ['Experiment', 'Simulate', 'Compile', 'Expand', 'Model', 'Formula', 'Problem'],
-        'Exchange' => ['Simulate', 'Compile', 'Edit', 'Expand', 'Model', 'Formula', 'Problem'],
-        'Cli' => ['Exchange', 'Reduce', 'Experiment', 'Unit', 'Simulate', 'Structure', 'Compile', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Library' => ['Model', 'Formula', 'Problem'],
+        'Plan' => ['Library', 'Model', 'Formula', 'Problem'],
+        'Analysis' => ['Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Compile' => ['Plan', 'Library', 'Model', 'Formula', 'Problem'],
+        'Simulate' => ['Compile', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Structure' => ['Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Experiment' => ['Structure', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Reduce' => ['Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Exchange' => ['Simulate', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
+        'Cli' => ['Exchange', 'Reduce', 'Experiment', 'Unit', 'Simulate', 'Structure', 'Compile', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
     ];
 
     public function test_each_folder_uses_only_what_stands_before_it(): void

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use MerryOrbit\Core\Compile\Analyser;
-use MerryOrbit\Core\Compile\Chance;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Edit\AddElement;
 use MerryOrbit\Core\Edit\RenameElement;
+use MerryOrbit\Core\Library\Chance;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
@@ -121,7 +121,7 @@ final class ChanceTest extends TestCase
         }
         self::assertSame($first, $course($crowded, 7), 'neither does anything added elsewhere');
         // Another process, another worker: the same bits.
-        $there = shell_exec(escapeshellarg(PHP_BINARY).' -r '.escapeshellarg('require "'.__DIR__.'/../../core/autoload.php"; echo json_encode(MerryOrbit\Core\Compile\Chance::gaussian(0.0, 1.0, 7, "luck/1", 3, 1));'));
+        $there = shell_exec(escapeshellarg(PHP_BINARY).' -r '.escapeshellarg('require "'.__DIR__.'/../../core/autoload.php"; echo json_encode(MerryOrbit\Core\Library\Chance::gaussian(0.0, 1.0, 7, "luck/1", 3, 1));'));
         self::assertSame(json_encode(Chance::gaussian(0.0, 1.0, 7, 'luck/1', 3, 1)), $there);
         // Two draws of one formula differ.
         $both = self::draws('random(0, 1) - random(0, 1)');

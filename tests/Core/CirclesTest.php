@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use MerryOrbit\Core\Compile\Circles;
+use MerryOrbit\Core\Plan\Circles;
 use PHPUnit\Framework\TestCase;
 
 final class CirclesTest extends TestCase

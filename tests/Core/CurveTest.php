@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use MerryOrbit\Core\Compile\Analyser;
-use MerryOrbit\Core\Compile\CurveShape;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Edit\AddElement;
 use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Edit\RenameElement;
 use MerryOrbit\Core\Edit\SetCurve;
+use MerryOrbit\Core\Library\CurveShape;
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
 use MerryOrbit\Core\Model\Curve;

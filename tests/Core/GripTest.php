@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use MerryOrbit\Core\Compile\Analyser;
-use MerryOrbit\Core\Compile\Holding;
+use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Analysis\Holding;
 use MerryOrbit\Core\Edit\AddElement;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Grip;

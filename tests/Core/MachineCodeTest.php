@@ -89,7 +89,7 @@ final class MachineCodeTest extends TestCase
                     $auxiliaries['a'.($i + 300 * $k)] = [0 => "min(1, s$i) + ".mt_rand(1, 1_000_000).' * 0', 'if(s'.(($i * 3) % 300)." > 2, a$i, a$i / 2)", "a$i * 0.5 + s$i / 40"][$k];
                 }
             }
-            $analysis = \MerryOrbit\Core\Compile\Analyser::analyse(Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 1, 0.25, 'year', $method)));
+            $analysis = \MerryOrbit\Core\Analysis\Analyser::analyse(Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 1, 0.25, 'year', $method)));
             $program = \MerryOrbit\Core\Compile\Compiler::compile($analysis->plan, $method);
             self::assertLessThan(1.0, $program->fill);
             $before = self::bufferFree();
@@ -105,7 +105,7 @@ final class MachineCodeTest extends TestCase
         $memory = $free = 0;
         for ($i = 0; $i < 1000; $i++) {
             $model = Build::model(['p' => '2'], ['x' => '1'], ['f' => ["p * x / ($i + 7.25) + ".hrtime(true).'e-40', 'to' => 'x']]);
-            $run = $simulator->run(\MerryOrbit\Core\Compile\Analyser::analyse($model));
+            $run = $simulator->run(\MerryOrbit\Core\Analysis\Analyser::analyse($model));
             self::assertNull($run->fault);
             if ($i === 100) {
                 [$memory, $free] = [memory_get_usage(), self::bufferFree()];

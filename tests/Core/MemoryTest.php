@@ -162,7 +162,7 @@ final class MemoryTest extends TestCase
     #[DataProvider('slips')]
     public function test_slips_are_said(string $formula, string $code, string $words): void
     {
-        $problems = \MerryOrbit\Core\Compile\Analyser::analyse(Build::model([], ['s' => '1'], [], ['out' => $formula]))->problems;
+        $problems = \MerryOrbit\Core\Analysis\Analyser::analyse(Build::model([], ['s' => '1'], [], ['out' => $formula]))->problems;
         self::assertSame([$code, 'out'], [$problems[0]->code ?? '', $problems[0]->element ?? '']);
         self::assertStringContainsString($words, $problems[0]->sentence);
         self::assertSame($code === 'delay.order', ($problems[0]->from ?? null) !== null, 'with a place if there is one');

@@ -167,7 +167,7 @@ final class ReduceTest extends TestCase
             $formulas = array_map(static fn (int $i): string => $i === 1 ? 's * 0.1' : 'a'.($i - 1)." * 0.99 + time / $i", range(1, $count));
             $model = Build::model([], ['s' => '5', 'other' => '2'], ['f' => ["a$count * 0.01", 'from' => 's', 'to' => 'other']], array_combine($names, $formulas), new TimeSettings(0, 6, 0.25, 'day'));
             foreach ([$model, (new \MerryOrbit\Core\Edit\SetStock('s', true, ''))->apply($model), (new \MerryOrbit\Core\Edit\SetEnd('time > 4.1'))->apply($model)] as $form) {
-                $analysis = \MerryOrbit\Core\Compile\Analyser::analyse($form);
+                $analysis = \MerryOrbit\Core\Analysis\Analyser::analyse($form);
                 $whole = self::simulator()->run($analysis);
                 foreach ([['s', "a$count", 'f'], ['a3'], []] as $only) {
                     $some = self::simulator()->prepare($analysis, only: $only)->run();

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Edit\AddElement;
 use MerryOrbit\Core\Edit\RenameElement;
 use MerryOrbit\Core\Edit\SetCurve;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use MerryOrbit\Core\Compile\Signals;
+use MerryOrbit\Core\Library\Signals;
 use PHPUnit\Framework\TestCase;
 
 final class SignalsTest extends TestCase

@@ -227,6 +227,6 @@ final class SimulationTest extends TestCase
         $simulator = new Simulator(new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()), new RunLimits(1000, 1000));
         $this->expectException(RunRefused::class);
         $this->expectExceptionMessage('Choose a longer step');
-        $simulator->run(\MerryOrbit\Core\Compile\Analyser::analyse($model), new \MerryOrbit\Core\Simulate\RunSettings([], new TimeSettings(0, 1000, 0.1)));
+        $simulator->run(\MerryOrbit\Core\Analysis\Analyser::analyse($model), new \MerryOrbit\Core\Simulate\RunSettings([], new TimeSettings(0, 1000, 0.1)));
     }
 }

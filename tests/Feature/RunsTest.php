@@ -6,7 +6,7 @@ namespace Tests\Feature;
 
 use App\Models\RunRow;
 use App\Runs\ColumnsMessage;
-use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;

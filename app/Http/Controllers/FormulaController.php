@@ -7,7 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\ModelDocument;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Edit\EditRefused;
 
 /** What the engine has to say about a formula while it is being typed. */

@@ -8,7 +8,7 @@ use App\Models\ModelDocument;
 use App\Runs\RunSource;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use MerryOrbit\Core\Compile\Analyser;
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\Fragment;

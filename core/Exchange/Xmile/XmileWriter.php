@@ -297,7 +297,7 @@ final class XmileWriter
         }
         $points = $curve->points;
         if ($curve->between === Between::Smooth && count($points) > 1) {
-            $shape = \MerryOrbit\Core\Compile\CurveShape::of($curve);
+            $shape = \MerryOrbit\Core\Library\CurveShape::of($curve);
             $points = [];
             foreach (array_slice($curve->points, 0, -1) as $i => [$x]) {
                 for ($k = 0; $k < self::BETWEEN; $k++) {

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Library;
 
 /**
  * The functions of time that are too long to be written out in compiled source. Times are in the study's unit;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Library;
 
 /**
  * Draws that depend on the run's seed, the draw's name and the step alone. Each takes one uniform number by inversion, so that

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Analysis;
 
 use MerryOrbit\Core\Model\Model;
 

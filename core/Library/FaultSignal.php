@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Library;
 
 /** Leaves compiled code at a number it cannot go on with and that nothing would show otherwise. */
 final class FaultSignal extends \ArithmeticError

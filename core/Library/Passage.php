@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Library;
 
 /**
  * What is on the way in a transit stock, by the step in which it arrives. A leak takes the same share of everything; it is

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Plan;
 
 /** What a computed thing is known by: the element it belongs to, which hidden part of it, and its position along the dimensions. */
 final readonly class Key

@@ -2,13 +2,14 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Analysis;
 
 use MerryOrbit\Core\Expand\Expanded;
 use MerryOrbit\Core\Expand\Origin;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
 

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Plan;
 
 /**
  * Sorts things so that each comes after what it needs, and finds the circles in which that is impossible.

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Library;
 
 /** What arithmetic cannot do; the message says which, without a full stop. */
 final class EvaluationError extends \RuntimeException

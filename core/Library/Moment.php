@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Library;
 
 use MerryOrbit\Core\Model\TimeSettings;
 

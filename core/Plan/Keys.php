@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Plan;
 
 /** The keys of a plan by the texts that stand for them. An element's own key is its id, and need not be entered. */
 final class Keys

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Library;
 
 /** What `shift` remembers: the values at the starts of all steps so far, on straight lines in between. */
 final class History

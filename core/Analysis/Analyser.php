@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Analysis;
 
 use MerryOrbit\Core\Expand\Expanded;
 use MerryOrbit\Core\Formula\Catalogue;
@@ -16,6 +16,9 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Quantity;
+use MerryOrbit\Core\Library\EvaluationError;
+use MerryOrbit\Core\Library\Evaluator;
+use MerryOrbit\Core\Library\Moment;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Grip;
@@ -24,6 +27,14 @@ use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Plan\Cell;
+use MerryOrbit\Core\Plan\Equation;
+use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Plan\Keys;
+use MerryOrbit\Core\Plan\Pace;
+use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Plan\Planner;
+use MerryOrbit\Core\Plan\State;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Remedy;
 use MerryOrbit\Core\Problem\Severity;

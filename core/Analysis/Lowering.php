@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Analysis;
 
 use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
@@ -16,10 +16,20 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Not;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Library\EvaluationError;
+use MerryOrbit\Core\Library\Evaluator;
+use MerryOrbit\Core\Library\Moment;
+use MerryOrbit\Core\Library\Signals;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Series;
+use MerryOrbit\Core\Plan\Cell;
+use MerryOrbit\Core\Plan\Equation;
+use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Plan\Keys;
+use MerryOrbit\Core\Plan\Pace;
+use MerryOrbit\Core\Plan\State;
 
 /**
  * Turns one element's formula into a plain expression, and the functions with a memory in it into hidden states, equations

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Compile;
+namespace MerryOrbit\Core\Analysis;
 
 use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaText;
@@ -22,6 +22,8 @@ use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Signal;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Plan\Keys;
 
 /**
  * One grip as a part of a plan. Its numbers are hidden parameters, so that moving a handle compiles nothing; only
