@@ -170,7 +170,7 @@ final class ModelEditor
         return [
             'revision' => $row->revision,
             'since' => $since,
-            ...$rows->isEmpty() ? [] : ['changed' => $before === null ? $now->toJson() : $now->since($before)],
+            ...$rows->isEmpty() ? [] : ['changed' => (object) ($before === null ? $now->toJson() : $now->since($before))],
             'done' => $rows->map(static fn (EditRow $e): array => ['revision' => $e->revision, 'window' => $e->window, 'kind' => $e->kind, 'words' => $e->words])->values()->all(),
             ...$this->steps(),
         ];

@@ -202,6 +202,9 @@ final readonly class ModelView
      */
     private static function withObjects(array $parts): array
     {
+        if (is_array($parts['scenarios'] ?? null)) {
+            $parts['scenarios'] = array_map(static fn (mixed $s): array => ['setting' => (object) $s['setting'], 'resolved' => (object) $s['resolved']] + (array) $s, $parts['scenarios']);
+        }
         foreach (['elements', 'placements', 'echoes', 'bends', 'waiting', 'generated', ...array_keys(Parts::filed())] as $map) {
             if (isset($parts[$map])) {
                 $parts[$map] = (object) $parts[$map];

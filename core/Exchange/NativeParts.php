@@ -27,13 +27,31 @@ final class NativeParts
         foreach (Parts::filed() as $part) {
             $lines = [];
             foreach ($model->part($part->name) as $one) {
-                $lines[] = self::keyed($part->translated($one instanceof Recorded ? $one->toRecord() : [], $name));
+                $lines[] = self::keyed(self::withMaps($part, $part->translated($one instanceof Recorded ? $one->toRecord() : [], $name)));
             }
             usort($lines, static fn (array $a, array $b): int => ($a['id'] ?? '') <=> ($b['id'] ?? ''));
             $parts[$part->name] = $lines;
         }
 
         return array_filter($parts);
+    }
+
+    /**
+     * What holds maps is an object also when there is nothing in it.
+     *
+     * @param  array<string, mixed>  $record
+     * @return array<string, mixed>
+     */
+    private static function withMaps(Part $part, array $record): array
+    {
+        foreach ($part->names as $path) {
+            $holder = strstr($path, '.', true);
+            if ($holder !== false && ($record[$holder] ?? null) === []) {
+                $record[$holder] = (object) [];
+            }
+        }
+
+        return $record;
     }
 
     /** @return list<string|array<string, mixed>> a track of one variable without options is just its name */

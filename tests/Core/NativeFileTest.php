@@ -10,6 +10,7 @@ use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Model\ModelRecord;
+use MerryOrbit\Core\Model\Scenario;
 use Opis\JsonSchema\Validator;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -46,6 +47,7 @@ final class NativeFileTest extends TestCase
             } catch (EditRefused) {
             }
         }
+        $model = $model->with(['scenarios' => [...$model->scenarios, 'as-it-is' => new Scenario('as-it-is', 'As it is')]]);
         $text = NativeFile::export($model);
         $imported = NativeFile::import($text);
         self::assertSame([], $imported->log);

@@ -39,6 +39,27 @@ abstract class TestCase extends Base
         return $app;
     }
 
+    /**
+     * Every answer of the API that a test gets is held against its description.
+     *
+     * @param  array<string, mixed>  $parameters
+     * @param  array<string, mixed>  $cookies
+     * @param  array<string, mixed>  $files
+     * @param  array<string, mixed>  $server
+     * @return TestResponse<\Illuminate\Http\Response>
+     */
+    public function call($method, $uri, $parameters = [], $cookies = [], $files = [], $server = [], $content = null)
+    {
+        $answer = parent::call($method, $uri, $parameters, $cookies, $files, $server, $content);
+        $route = $this->app['router']->getCurrentRoute()?->uri();
+        $body = $answer->baseResponse->getContent();
+        if ($route !== null && str_starts_with($route, 'api/') && is_string($body) && $body !== '' && $answer->getStatusCode() !== 405) {
+            Contract::read()->check($method, $route, $answer->getStatusCode(), strtok((string) $answer->headers->get('Content-Type'), ';') ?: '', $body);
+        }
+
+        return $answer;
+    }
+
     protected function study(?User $user = null): Study
     {
         return StudyMaker::make($user ?? User::demoAnalyst(), NativeFile::import((string) file_get_contents(base_path('demo/fresh-water.json')))->model)->load('model');
