@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { card, expectAccessible, links, middle, nameAndSay, newStudy, outlined, pull, say, sheet, state, thing, track } from './sheet'
+import { test } from './test'
 
 test('a model is built with the pointer, from an empty sheet to plots that appear by themselves', async ({ page }) => {
     await newStudy(page)

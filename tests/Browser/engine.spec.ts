@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { card, expectAccessible, nameAndSay, newStudy, outlined, sheet, state } from './sheet'
+import { test } from './test'
 
 const BAY = `<?xml version="1.0"?><xmile version="1.0" xmlns="http://docs.oasis-open.org/xmile/ns/XMILE/v1.0"><header><name>North bay</name></header>
 <sim_specs method="rk4" time_units="month"><start>0</start><stop>48</stop><dt reciprocal="true">4</dt></sim_specs><model><variables>

@@ -1,8 +1,9 @@
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { strFromU8, unzipSync } from 'fflate'
 import { openCopy, state } from './sheet'
+import { test } from './test'
 
 const KELP = 'demo/kelp-and-urchins.json'
 

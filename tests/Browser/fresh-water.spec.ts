@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { card, expectAccessible, middle, openCopy, openDemo, outlined, state, thing, track } from './sheet'
+import { test } from './test'
 
 test('Fresh water opens with its sheet, notes, units and plots', async ({ page }) => {
     await openDemo(page)

@@ -1,5 +1,6 @@
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 import { card, links, middle, nameAndSay, newStudy, openCopy, openDemo, outlined, sheet, state, thing, track } from './sheet'
+import { test } from './test'
 
 interface Box { x: number, y: number, width: number, height: number }
 const boxOf = async (locator: Locator): Promise<Box> => await locator.boundingBox() ?? { x: 0, y: 0, width: 0, height: 0 }

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { expectAccessible, outlined, state } from './sheet'
+import { test } from './test'
 
 test('the home page lists the demo studies, each with a live plot', async ({ page }) => {
     await page.goto('/')

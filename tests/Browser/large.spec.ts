@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { card, expectAccessible, outlined, sheet, state, thing } from './sheet'
+import { test } from './test'
 
 const SIZE = 600
 

@@ -1,9 +1,11 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { card, nameAndSay, newStudy, openCopy, outlined, sheet, state, thing, track } from './sheet'
+import { test } from './test'
 
-const PORT = 8793
+/** This one is killed and held up, so it is nobody else's. */
+const PORT = 8799
 const ADDRESS = `http://127.0.0.1:${PORT}`
 
 function start(keep: boolean, workers = false): ChildProcess {

@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { card, expectAccessible, middle, newStudy, openCopy, openDemo, outlined, sheet, state, thing, track } from './sheet'
+import { test } from './test'
 
 async function drag(page: Page, from: { x: number, y: number }, by: { x: number, y: number }) {
     await page.mouse.move(from.x, from.y)

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 import { card, expectAccessible, openCopy, outlined, state, thing, track } from './sheet'
+import { test } from './test'
 
 const toTry = async (page: Page) => {
     await page.getByRole('link', { name: 'Try' }).click()

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { card, expectAccessible, links, middle, nameAndSay, newStudy, openCopy, openDemo, outlined, pull, say, sheet, state, thing } from './sheet'
+import { test } from './test'
 
 interface Line { kind: string, name: string, formula?: string, unit?: string, from?: string, to?: string, neverNegative?: boolean, oneWay?: boolean, priority?: number, points?: [number, number][], between?: string, inputUnit?: string }
 

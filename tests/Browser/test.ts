@@ -1,0 +1,10 @@
+import { test as base } from '@playwright/test'
+
+/** The first port of the servers that tests talk to; each worker has one of its own, with a database of its own. */
+const FIRST = 8791
+
+export const portOf = (worker: number) => FIRST + worker
+
+export const test = base.extend({
+    baseURL: async ({}, use, info) => { await use(`http://127.0.0.1:${portOf(info.parallelIndex)}`) },
+})
