@@ -16,6 +16,8 @@ const wrong = ref<{ field: string, sentence: string } | null>(null)
 
 /** What was filled in last: a field that differs is being typed in, and is left alone. */
 let filled: Record<string, string> = {}
+/** Edits on their way. The model knows nothing yet of what they set, so what it says then is not filled in. */
+let sending = 0
 function fill(all = false) {
     const t = model.model.time
     const now: Record<string, string> = { start: literal(t.start), end: literal(t.end), step: literal(t.step), unit: t.unit, method: t.method, saveEvery: t.saveEvery === null ? '' : literal(t.saveEvery), startDate: t.startDate ?? '', tolerance: t.tolerance < 1e-3 ? String(Number(t.tolerance.toPrecision(3)).toExponential()) : literal(t.tolerance) }
@@ -26,7 +28,7 @@ function fill(all = false) {
     }
     filled = now
 }
-watch(() => model.model.time, () => { fill() }, { immediate: true, deep: true })
+watch(() => model.model.time, () => { if (!sending) fill() }, { immediate: true, deep: true })
 watch(() => model.model.endWhen, (text) => { ending.value = text }, { immediate: true })
 const endProblem = computed(() => model.model.problems.find((p) => p.field === 'endWhen'))
 const adaptive = computed(() => method.value?.adaptive ?? false)
@@ -49,10 +51,17 @@ async function keep() {
     wrong.value = null
     // What is sent counts as filled in; what is typed from now on does not.
     filled = { ...form }
+    sending++
     try {
         await model.edit({ kind: 'time', start: number(form.start), end: number(form.end), step: number(form.step), unit: form.unit, method: form.method, saveEvery: number(form.saveEvery), ...(form.startDate.trim() ? { startDate: form.startDate.trim() } : {}), tolerance: number(form.tolerance), absoluteTolerance: model.model.time.absoluteTolerance })
     } catch (error) {
         wrong.value = { field: error instanceof ProblemError ? String(error.details.field ?? '') : '', sentence: (error as Error).message }
+    } finally {
+        sending--
+    }
+    // What was refused stays where it was typed.
+    if (!sending && !wrong.value) {
+        fill()
     }
 }
 </script>
