@@ -60,10 +60,15 @@ final readonly class EditReader
             'connect' => new Connect($reader->id('from'), $reader->id('to')),
             'disconnect' => new Disconnect($reader->id('from'), $reader->id('to')),
             'delete' => new DeleteElements($reader->ids()),
-            'stock' => new SetStock($reader->id('id'), ($record['neverNegative'] ?? null) === true, $reader->text('travel', '')),
-            'flow' => new SetFlow($reader->id('id'), ($record['oneWay'] ?? null) === true, $reader->numberOrNull('priority')),
-            'curve' => new SetCurve($reader->id('id'), $reader->points(), Between::tryFrom($reader->text('between', 'straight')) ?? throw self::refusal('`between` must be straight, smooth or stepped.'),
-                Beyond::tryFrom($reader->text('beyond', 'held')) ?? throw self::refusal('`beyond` must be held or extended.'), $reader->text('inputUnit', '')),
+            'stock' => new SetStock($reader->id('id'), $reader->flagOrNull('neverNegative'), $reader->has('travel') ? $reader->text('travel') : null),
+            'flow' => new SetFlow($reader->id('id'), $reader->flagOrNull('oneWay'), $reader->has('priority') ? $reader->numberOrNull('priority') : false),
+            'curve' => new SetCurve(
+                $reader->id('id'),
+                $reader->has('points') ? $reader->points() : null,
+                $reader->has('between') ? Between::tryFrom($reader->text('between')) ?? throw self::refusal('`between` must be straight, smooth or stepped.') : null,
+                $reader->has('beyond') ? Beyond::tryFrom($reader->text('beyond')) ?? throw self::refusal('`beyond` must be held or extended.') : null,
+                $reader->has('inputUnit') ? $reader->text('inputUnit') : null,
+            ),
             'end' => new SetEnd($reader->text('text')),
             'same-units' => new SetSameUnits($reader->lines()),
             'become' => new ChangeKind($reader->id('id'), $reader->kind()),
@@ -202,6 +207,22 @@ final readonly class EditReader
     private function kind(): Kind
     {
         return Kind::tryFrom($this->text('element')) ?? throw self::refusal('`element` must be one of '.implode(', ', array_column(Kind::cases(), 'value')).'.');
+    }
+
+    private function has(string $key): bool
+    {
+        return array_key_exists($key, $this->record);
+    }
+
+    /** @return ?bool null if it is not said */
+    private function flagOrNull(string $key): ?bool
+    {
+        $value = $this->record[$key] ?? null;
+        if ($value !== null && ! is_bool($value)) {
+            throw self::refusal("`$key` must be true or false.");
+        }
+
+        return $value;
     }
 
     private function numberOrNull(string $key): ?float

@@ -211,4 +211,47 @@ final class EditTest extends TestCase
             self::assertStringContainsString($words, $e->getMessage());
         }
     }
+
+    /** @param  list<array<string, mixed>>  $edits  each sets one field; in whichever order they come, all of them hold in the end */
+    #[DataProvider('fields')]
+    public function test_what_an_edit_does_not_say_stays_as_it_is(string $id, array $edits): void
+    {
+        /** @param  array<array<string, mixed>>  $edits */
+        $do = static function (array $edits) use ($id): array {
+            $model = (new AddElement('bend', Kind::Curve, 'bend'))->apply(self::water());
+            foreach ($edits as $edit) {
+                $model = EditReader::read(['id' => $id] + (array) $edit)->apply($model);
+            }
+
+            return ModelRecord::ofElement($model->elements[$id]);
+        };
+        $record = $do($edits);
+        self::assertSame($record, $do(array_reverse($edits)));
+        foreach ($edits as $edit) {
+            self::assertNotSame($record, $do(array_filter($edits, static fn (array $e): bool => $e !== $edit)), 'each of them did something');
+        }
+    }
+
+    /** @return iterable<string, array{string, list<array<string, mixed>>}> */
+    public static function fields(): iterable
+    {
+        yield 'a flow' => ['wells', [['kind' => 'flow', 'oneWay' => true], ['kind' => 'flow', 'priority' => 2]]];
+        yield 'a stock' => ['lens', [['kind' => 'stock', 'neverNegative' => true], ['kind' => 'stock', 'travel' => '3']]];
+        yield 'a curve' => ['bend', [['kind' => 'curve', 'points' => [[0, 1], [2, 5]]], ['kind' => 'curve', 'between' => 'smooth'], ['kind' => 'curve', 'beyond' => 'extended'], ['kind' => 'curve', 'inputUnit' => 'm']]];
+    }
+
+    public function test_words_of_an_edit_tell_the_field_it_says(): void
+    {
+        $words = static fn (array $edit): string => EditReader::read($edit)->words(self::water());
+        self::assertSame(
+            ['Priority of `wells`: 2', 'Priority of `wells`: by order', 'Made `wells` one-way', 'Travel time of `lens`: 3', 'Let `lens` go below zero'],
+            [
+                $words(['kind' => 'flow', 'id' => 'wells', 'priority' => 2]),
+                $words(['kind' => 'flow', 'id' => 'wells', 'priority' => null]),
+                $words(['kind' => 'flow', 'id' => 'wells', 'oneWay' => true]),
+                $words(['kind' => 'stock', 'id' => 'lens', 'travel' => '3']),
+                $words(['kind' => 'stock', 'id' => 'lens', 'neverNegative' => false]),
+            ],
+        );
+    }
 }

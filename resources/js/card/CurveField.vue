@@ -38,7 +38,7 @@ const ends = computed(() => ([0, 1] as const).map((axis) => { const values = poi
 
 function put(list: Pair[]) {
     text.value = list.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n')
-    void keep()
+    keepPoints()
 }
 function scale() {
     const by = Number(factor.value.replace(',', '.'))
@@ -76,16 +76,21 @@ function parsed(): number[][] | null {
     return rows
 }
 
-async function keep(changes: Record<string, unknown> = {}) {
+/** What is not said stays as it is, also when an edit before it is still on its way. */
+async function keep(changes: Record<string, unknown>) {
     sentence.value = ''
-    const rows = parsed()
-    if (!rows) {
-        return
-    }
     try {
-        await model.edit({ kind: 'curve', id: thing.id, points: rows, between: thing.between, beyond: thing.beyond, inputUnit: thing.inputUnit, ...changes })
+        await model.edit({ kind: 'curve', id: thing.id, ...changes })
     } catch (error) {
         sentence.value = (error as Error).message
+    }
+}
+
+function keepPoints() {
+    sentence.value = ''
+    const rows = parsed()
+    if (rows) {
+        void keep({ points: rows })
     }
 }
 </script>
@@ -105,7 +110,7 @@ async function keep(changes: Record<string, unknown> = {}) {
             </template>
         </div>
         <label class="label" :for="`points-${thing.id}`">{{ thing.kind === 'series' ? 'Times and values' : 'Points' }}</label>
-        <textarea :id="`points-${thing.id}`" ref="area" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keep()" />
+        <textarea :id="`points-${thing.id}`" ref="area" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keepPoints" />
         <p v-if="sentence" class="trouble" role="alert"><SaidText :text="sentence" /></p>
         <div class="pair">
             <div><span :id="`between-${thing.id}`" class="label">Between</span><Select :model-value="thing.between" :options="BETWEEN" option-label="words" option-value="value" :aria-labelledby="`between-${thing.id}`" @update:model-value="keep({ between: $event })" /></div>

@@ -11,8 +11,9 @@ const rivals = computed(() => model.things.filter((t) => t.kind === 'flow' && t.
 /** Where a stock may have too little for all, the order in which they take matters. */
 const ranked = computed(() => rivals.value > 1 && (stock.value?.neverNegative || stock.value?.travel))
 
+/** What is not said stays as it is, also when an edit before it is still on its way. */
 function keep(changes: Record<string, unknown>) {
-    void model.attempt({ kind: 'flow', id: thing.id, oneWay: thing.oneWay, priority: thing.priority, ...changes })
+    void model.attempt({ kind: 'flow', id: thing.id, ...changes })
 }
 
 function rank(text: string) {

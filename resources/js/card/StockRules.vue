@@ -13,8 +13,9 @@ watch([() => thing.id, () => thing.travel], () => { travel.value = thing.travel 
 
 const problem = () => model.model.problems.find((p) => p.element === thing.id && p.field === 'travel')
 
+/** What is not said stays as it is, also when an edit before it is still on its way. */
 function keep(changes: Record<string, unknown>) {
-    void model.attempt({ kind: 'stock', id: thing.id, neverNegative: thing.neverNegative, travel: travel.value, ...changes })
+    void model.attempt({ kind: 'stock', id: thing.id, ...changes })
 }
 </script>
 
@@ -22,7 +23,7 @@ function keep(changes: Record<string, unknown>) {
     <div class="rules">
         <label class="check"><input type="checkbox" :checked="thing.neverNegative" @change="keep({ neverNegative: ($event.target as HTMLInputElement).checked })" />Never below zero</label>
         <label class="label" :for="`travel-${thing.id}`">Travel time</label>
-        <input :id="`travel-${thing.id}`" v-model="travel" class="field" placeholder="none: it leaves as its flows say" spellcheck="false" @change="keep({})" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <input :id="`travel-${thing.id}`" v-model="travel" class="field" placeholder="none: it leaves as its flows say" spellcheck="false" @change="keep({ travel })" @keydown.enter="($event.target as HTMLElement).blur()" />
         <p v-if="problem()" class="trouble">
             <SaidText :text="problem()?.sentence ?? ''" />
             <button v-for="m in mendsOf(problem() ?? {})" :key="m.words" type="button" class="button" @click="mends.mend(m)">{{ m.words }}</button>
