@@ -3,13 +3,19 @@ import { computed } from 'vue'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import type { Aside } from '@/stores/waiting'
+import SaidText from '@/ui/SaidText.vue'
 
 /** Edits that are not on disk: those that wait, with the reason, and those that were refused or set aside. */
 const model = useModel()
 const notices = useNotices()
 const waiting = computed(() => model.pending.length)
 
-const wordsOf = ({ edit }: Aside) => `${edit.kind}: ${['words', 'name', 'text', 'title'].map((key) => edit[key]).find((v) => typeof v === 'string' && v) ?? model.model.elements[String(edit.id)]?.name ?? ''}`
+/** Which thing it is about, and what was typed: what its person knows of it. */
+function wordsOf({ edit }: Aside): string {
+    const typed = ['words', 'text', 'name', 'title'].map((key) => edit[key]).find((v) => typeof v === 'string' && v)
+    const known = [model.model.elements[String(edit.id)]?.name, typed].filter((v) => v !== undefined)
+    return known.length ? known.join(': ') : 'an edit of the study'
+}
 
 async function copy(one: Aside) {
     try {
@@ -23,11 +29,11 @@ async function copy(one: Aside) {
 
 <template>
     <div v-if="model.held" class="waiting" role="alert">
-        <p><b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> {{ model.held }} {{ waiting === 1 ? 'It is' : 'They are' }} kept in this browser and sent again without you.</p>
+        <p><b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> <SaidText :text="model.held" /> {{ waiting === 1 ? 'It is' : 'They are' }} kept in this browser and sent again without you.</p>
         <button v-if="model.stuck" type="button" class="button" @click="model.setAside">{{ waiting === 1 ? 'Set it aside' : 'Set the first of them aside' }}</button>
     </div>
     <div v-for="one in model.aside" :key="one.id" class="waiting">
-        <p><b>Not done: {{ wordsOf(one) }}</b><br />{{ one.sentence }}</p>
+        <p><b>Not done: {{ wordsOf(one) }}</b><br /><SaidText :text="one.sentence" /></p>
         <p class="acts">
             <button type="button" class="button" @click="model.sendAgain(one)">Send again</button>
             <button type="button" class="button" @click="copy(one)">Copy</button>

@@ -119,7 +119,7 @@ export const useModel = defineStore('model', () => {
         if (first) {
             pending.value = pending.value.slice(1)
             remember()
-            waiters.get(first.id)?.reject(new ProblemError(500, 'aside', 'It is set aside, on the card of the study.', {}))
+            waiters.get(first.id)?.reject(new ProblemError(500, 'aside', first.edit ? 'It is set aside, on the card of the study.' : `This ${first.step} is not done any more.`, {}))
             waiters.delete(first.id)
         }
         released()

@@ -3,6 +3,7 @@ import { api, type ProblemError } from '@/api/client'
 import { useNotices } from '@/stores/notices'
 import { WINDOW } from '@/stores/waiting'
 import { download as save } from '@/ui/download'
+import SaidText from '@/ui/SaidText.vue'
 
 /** A study whose newest version cannot be shown: what can be done with it all the same. */
 const { study, problem } = defineProps<{ study: string, problem: ProblemError }>()
@@ -32,8 +33,8 @@ async function download() {
 <template>
     <div class="unopened" role="alert">
         <h1>This version cannot be shown</h1>
-        <p>{{ problem.message }}</p>
-        <p v-if="told.undo">The last edit: {{ told.undo }}</p>
+        <p><SaidText :text="problem.message" /></p>
+        <p v-if="told.undo">The last edit: <SaidText :text="told.undo" /></p>
         <p class="acts">
             <button v-if="told.undo" type="button" class="button" @click="undo">Undo it</button>
             <button type="button" class="button" @click="download">Download as a file</button>
