@@ -7,8 +7,8 @@ namespace App\Database;
 /** Somebody else holds the database for writing, longer than one waits for it. */
 final class Locked
 {
-    /** Seconds between two tries. */
-    private const PAUSE = 0.5;
+    /** Milliseconds between two tries. */
+    private const PAUSE = 500;
 
     public static function is(\Throwable $e): bool
     {
@@ -24,18 +24,7 @@ final class Locked
     public static function waitOut(callable $work, float $seconds): void
     {
         $until = microtime(true) + $seconds;
-        while (true) {
-            try {
-                $work();
-
-                return;
-            } catch (\PDOException $e) {
-                if (! self::is($e) || microtime(true) > $until) {
-                    throw $e;
-                }
-                usleep((int) (self::PAUSE * 1e6));
-            }
-        }
+        retry(PHP_INT_MAX, $work, self::PAUSE, static fn (\Throwable $e): bool => self::is($e) && microtime(true) <= $until);
     }
 
     /**

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Runs;
 
-use App\Jobs\RunPart;
 use App\Models\Batch;
 use App\Models\BatchRun;
 use App\Models\ModelDocument;
@@ -53,12 +52,13 @@ final class Batches
         foreach ($sources as $position => $source) {
             $reference = $references[$position];
             $blob = $documents[$source->revision] ??= Results::ofModel($source->model());
-            $rows[] = ['batch_id' => $batch->id, 'position' => $position, 'name' => mb_substr($source->name, 0, 120), 'scenario' => is_array($reference) && is_string($reference['scenario'] ?? null) ? $reference['scenario'] : '', 'setting' => json_encode($source->setting->toRecord(), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), 'state' => 'waiting', 'words' => '', 'document' => $blob, 'result' => Results::nameOf($blob, $source->setting->toRecord())];
+            $scenario = is_array($reference) && is_string($reference['scenario'] ?? null) ? $reference['scenario'] : '';
+            $rows[] = ['batch_id' => $batch->id, 'position' => $position, 'scenario' => $scenario, ...self::row($source, $blob)];
         }
         BatchRun::query()->insert($rows);
-        foreach ($rows as ['position' => $position, 'scenario' => $scenario]) {
-            if ($scenario !== '') {
-                RunLog::remember($document, $user, $sources[$position]->setting, $sources[$position]->name);
+        foreach ($sources as $position => $source) {
+            if ($rows[$position]['scenario'] !== '') {
+                RunLog::remember($document, $user, $source->setting, $source->name);
             }
         }
         if (array_sum($work) <= self::SHORT) {
@@ -76,12 +76,28 @@ final class Batches
         self::tidy($document, $user, alone: true);
         /** @var Batch $batch */
         $batch = $document->batches()->create(['user_id' => $user->id, 'revision' => $source->revision, 'token' => $token]);
-        $blob = Results::ofModel($source->model());
-        $setting = $source->setting->toRecord();
-        $batch->runs()->create(['position' => 0, 'name' => mb_substr($source->name, 0, 120), 'setting' => $setting, 'state' => 'waiting', 'words' => '', 'document' => $blob, 'result' => Results::nameOf($blob, $setting)]);
+        BatchRun::query()->insert(['batch_id' => $batch->id, 'position' => 0, 'scenario' => '', ...self::row($source, Results::ofModel($source->model()))]);
         self::queue($batch, [[0]]);
 
         return $batch;
+    }
+
+    /**
+     * @param  string  $blob  of its model
+     * @return array<string, string> of the table of runs; written past the casts, which would make whole numbers of floats
+     */
+    private static function row(RunSource $source, string $blob): array
+    {
+        $setting = $source->setting->toRecord();
+
+        return [
+            'name' => mb_substr($source->name, 0, 120),
+            'setting' => json_encode($setting, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+            'state' => 'waiting',
+            'words' => '',
+            'document' => $blob,
+            'result' => Results::nameOf($blob, $setting),
+        ];
     }
 
     /** @param  list<list<int>>  $parts  positions */

@@ -60,17 +60,22 @@ final class Results
 
     public static function keep(string $name, Trajectory $run): void
     {
-        self::write($name, (string) gzcompress(TrajectoryFile::write($run), 1));
+        self::write($name, self::packed($run));
     }
 
     /** @return string the name of a run that is kept for its numbers, whatever it was of */
     public static function freeze(Trajectory $run): string
     {
-        $bytes = (string) gzcompress(TrajectoryFile::write($run), 1);
+        $bytes = self::packed($run);
         $name = self::path('kept', hash('sha256', $bytes), 'run');
         self::write($name, $bytes);
 
         return $name;
+    }
+
+    private static function packed(Trajectory $run): string
+    {
+        return (string) gzcompress(TrajectoryFile::write($run), 1);
     }
 
     /** @throws NotUnderstood when it is not there, or no run */

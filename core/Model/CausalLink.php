@@ -20,6 +20,9 @@ final readonly class CausalLink implements Readable, Recorded
     /** Where the people who talk about it stand. */
     public const STANDINGS = ['open', 'agreed', 'disputed'];
 
+    /** What a link is of which nothing more is said: such fields are left out of records. */
+    private const USUAL = ['sign' => '?', 'strength' => 'usual', 'late' => false, 'mechanism' => '', 'grounds' => '', 'standing' => 'open'];
+
     private const LONGEST = 4_000;
 
     public const SCHEMA = [
@@ -31,12 +34,12 @@ final readonly class CausalLink implements Readable, Recorded
             'id' => ['$ref' => '#/$defs/id'],
             'from' => ['type' => 'string', 'description' => 'the name of the cause'],
             'to' => ['type' => 'string', 'description' => 'the name of the effect'],
-            'sign' => ['enum' => self::SIGNS, 'default' => '?'],
-            'strength' => ['enum' => self::STRENGTHS, 'default' => 'usual'],
-            'late' => ['type' => 'boolean', 'default' => false, 'description' => 'whether it acts only after a while'],
+            'sign' => ['enum' => self::SIGNS, 'default' => self::USUAL['sign']],
+            'strength' => ['enum' => self::STRENGTHS, 'default' => self::USUAL['strength']],
+            'late' => ['type' => 'boolean', 'default' => self::USUAL['late'], 'description' => 'whether it acts only after a while'],
             'mechanism' => ['type' => 'string', 'description' => 'why it acts'],
             'grounds' => ['type' => 'string', 'description' => 'what it rests on, with its source'],
-            'standing' => ['enum' => self::STANDINGS, 'default' => 'open'],
+            'standing' => ['enum' => self::STANDINGS, 'default' => self::USUAL['standing']],
         ],
         'examples' => [['id' => 'l1', 'from' => 'urchins', 'to' => 'kelp', 'sign' => '-', 'late' => true, 'mechanism' => 'They graze it.', 'standing' => 'agreed']],
     ];
@@ -46,29 +49,48 @@ final readonly class CausalLink implements Readable, Recorded
      * @param  value-of<self::STRENGTHS>  $strength
      * @param  value-of<self::STANDINGS>  $standing
      */
-    public function __construct(public string $id, public string $from, public string $to, public string $sign = '?', public string $strength = 'usual', public bool $late = false, public string $mechanism = '', public string $grounds = '', public string $standing = 'open')
-    {
+    public function __construct(
+        public string $id,
+        public string $from,
+        public string $to,
+        public string $sign = self::USUAL['sign'],
+        public string $strength = self::USUAL['strength'],
+        public bool $late = self::USUAL['late'],
+        public string $mechanism = self::USUAL['mechanism'],
+        public string $grounds = self::USUAL['grounds'],
+        public string $standing = self::USUAL['standing'],
+    ) {
     }
 
     public static function read(mixed $record): self
     {
-        $given = is_array($record) ? $record : [];
+        $given = array_filter(is_array($record) ? $record : [], static fn (mixed $v): bool => $v !== null) + self::USUAL;
         [$id, $from, $to] = [$given['id'] ?? null, $given['from'] ?? null, $given['to'] ?? null];
         if (! is_string($id) || ! Element::isId($id) || ! is_string($from) || ! is_string($to) || $from === '' || $to === '') {
             throw NotUnderstood::because('A causal link has an id of up to 40 small letters, digits and hyphens, and leads `from` one thing `to` another.');
         }
         $words = [];
         foreach (['mechanism', 'grounds'] as $field) {
-            $words[$field] = $given[$field] ?? '';
+            $words[$field] = $given[$field];
             if (! is_string($words[$field]) || mb_strlen($words[$field]) > self::LONGEST) {
                 throw NotUnderstood::because("The $field of a causal link is text of at most ".number_format(self::LONGEST).' characters.');
             }
         }
-        if (! is_bool($given['late'] ?? false)) {
+        if (! is_bool($given['late'])) {
             throw NotUnderstood::because('`late` of a causal link is true or false.');
         }
 
-        return new self($id, $from, $to, self::oneOf($given, 'sign', self::SIGNS, '?'), self::oneOf($given, 'strength', self::STRENGTHS, 'usual'), $given['late'] ?? false, $words['mechanism'], $words['grounds'], self::oneOf($given, 'standing', self::STANDINGS, 'open'));
+        return new self(
+            $id,
+            $from,
+            $to,
+            self::oneOf($given, 'sign', self::SIGNS),
+            self::oneOf($given, 'strength', self::STRENGTHS),
+            $given['late'],
+            $words['mechanism'],
+            $words['grounds'],
+            self::oneOf($given, 'standing', self::STANDINGS),
+        );
     }
 
     /**
@@ -76,12 +98,11 @@ final readonly class CausalLink implements Readable, Recorded
      *
      * @param  array<mixed>  $given
      * @param  list<T>  $known
-     * @param  T  $default
      * @return T
      */
-    private static function oneOf(array $given, string $field, array $known, string $default): string
+    private static function oneOf(array $given, string $field, array $known): string
     {
-        $at = array_search($given[$field] ?? $default, $known, true);
+        $at = array_search($given[$field], $known, true);
 
         return $at === false ? throw NotUnderstood::because("The $field of a causal link is one of ".implode(', ', $known).'.') : $known[$at];
     }
@@ -105,8 +126,7 @@ final readonly class CausalLink implements Readable, Recorded
     public function toRecord(): array
     {
         $said = ['sign' => $this->sign, 'strength' => $this->strength, 'late' => $this->late, 'mechanism' => $this->mechanism, 'grounds' => $this->grounds, 'standing' => $this->standing];
-        $usual = ['sign' => '?', 'strength' => 'usual', 'late' => false, 'mechanism' => '', 'grounds' => '', 'standing' => 'open'];
 
-        return ['id' => $this->id, 'from' => $this->from, 'to' => $this->to, ...array_diff_assoc($said, $usual)];
+        return ['id' => $this->id, 'from' => $this->from, 'to' => $this->to, ...array_filter($said, static fn (mixed $value, string $field): bool => $value !== self::USUAL[$field], ARRAY_FILTER_USE_BOTH)];
     }
 }

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
-use App\Jobs\RunPart;
 use App\Models\Batch;
 use App\Models\KeptRun;
 use App\Models\ModelDocument;
 use App\Runs\Batches;
 use App\Runs\Results;
+use App\Runs\RunPart;
 use App\Runs\RunProgress;
 use Illuminate\Support\Facades\DB;
 

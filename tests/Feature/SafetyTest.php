@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Files\LastingSessions;
-use App\Jobs\RunPart;
 use App\Models\Batch;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Runs\Batches;
+use App\Runs\RunPart;
 use App\Runs\RunSource;
 use App\Studies\StudyMaker;
 use Illuminate\Support\Facades\Cache;

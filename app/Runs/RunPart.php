@@ -2,14 +2,11 @@
 
 declare(strict_types=1);
 
-namespace App\Jobs;
+namespace App\Runs;
 
 use App\Database\Locked;
 use App\Models\Batch;
 use App\Models\BatchRun;
-use App\Runs\Engine;
-use App\Runs\Results;
-use App\Runs\RunProgress;
 use Illuminate\Bus\Batchable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
