@@ -31,17 +31,22 @@ async function kill(server: ChildProcess) {
     await gone
 }
 
+/** A study of one stock, saved. */
+async function harbourFund(page: Page) {
+    await up(page)
+    await newStudy(page)
+    await sheet(page).focus()
+    await page.keyboard.type('s')
+    await nameAndSay(page, 'harbour fund', '500')
+    await expect(state(page)).toContainText('up to date')
+}
+
 test('a killed server and a closed tab lose nothing; edits made meanwhile are sent later', async ({ browser }) => {
     let server = start(false)
     const context = await browser.newContext({ baseURL: ADDRESS, viewport: { width: 1280, height: 800 } })
     let page = await context.newPage()
     try {
-        await up(page)
-        await newStudy(page)
-        await sheet(page).focus()
-        await page.keyboard.type('s')
-        await nameAndSay(page, 'harbour fund', '500')
-        await expect(state(page)).toContainText('up to date')
+        await harbourFund(page)
         const address = page.url()
 
         await kill(server)
@@ -123,12 +128,7 @@ test('a long lock, a worker in the middle of it, and five hostile runs at once: 
     const context = await browser.newContext({ baseURL: ADDRESS, viewport: { width: 1280, height: 800 } })
     const page = await context.newPage()
     try {
-        await up(page)
-        await newStudy(page)
-        await sheet(page).focus()
-        await page.keyboard.type('s')
-        await nameAndSay(page, 'harbour fund', '500')
-        await expect(state(page)).toContainText('up to date')
+        await harbourFund(page)
         const model = ((await (await page.request.get('/api/studies')).json()) as { data: { model: string }[] }).data[0]?.model ?? ''
         const token = async () => decodeURIComponent((await context.cookies()).find((c) => c.name === 'XSRF-TOKEN')?.value ?? '')
         const post = async (path: string, data: object) => page.request.post(`/api/${path}`, { data, headers: { 'X-XSRF-TOKEN': await token() }, timeout: 60_000 })
