@@ -31,7 +31,7 @@ final class ProblemDocument
         419 => ['page-old', 'The page was open for too long. Reload it; what you typed last is kept in the page until then.'],
         429 => ['too-many', 'Too many requests at once. Wait a moment.'],
         503 => ['unavailable', 'Merry Orbit is busy for a moment. Try again.'],
-        507 => ['disk-full', 'The disk of the machine that runs Merry Orbit is full or fails, and nothing was changed. Make room there; edits wait in the page and are saved then.'],
+        507 => ['disk-full', 'The disk of the machine that runs Merry Orbit is full or fails, and nothing was changed. Make room there, then try again.'],
     ];
 
     public static function of(\Throwable $e): JsonResponse

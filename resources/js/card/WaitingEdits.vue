@@ -29,7 +29,7 @@ async function copy(one: Aside) {
 
 <template>
     <div v-if="model.held" class="waiting" role="alert">
-        <p><b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> <SaidText :text="model.held" /> {{ waiting === 1 ? 'It is' : 'They are' }} kept in this browser and sent again without you.</p>
+        <p><b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> <SaidText :text="model.held" /> Nothing is lost: {{ waiting === 1 ? 'it is' : 'they are' }} kept in this browser and sent again without you.</p>
         <button v-if="model.stuck" type="button" class="button" @click="model.setAside">{{ waiting === 1 ? 'Set it aside' : 'Set the first of them aside' }}</button>
     </div>
     <div v-for="one in model.aside" :key="one.id" class="waiting">
