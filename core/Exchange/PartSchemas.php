@@ -17,7 +17,9 @@ final class PartSchemas
         $definitions = (array) ($schema->{'$defs'} ?? []);
         foreach (self::described() as $name => $part) {
             $definition = self::camel($part);
-            $properties[$name] = ['type' => 'array', 'maxItems' => $part->most, 'items' => ['$ref' => "#/\$defs/$definition"]];
+            $old = (array) ($properties[$name] ?? []);
+            $said = is_string($old['description'] ?? null) ? ['description' => $old['description']] : [];
+            $properties[$name] = ['type' => 'array', ...$said, 'maxItems' => $part->most, 'items' => ['$ref' => "#/\$defs/$definition"]];
             $definitions[$definition] = $part->schema;
         }
         $schema->properties = (object) $properties;
@@ -29,7 +31,7 @@ final class PartSchemas
     /** TypeScript of the same, of records as the page gets them: with ids where a file has names. */
     public static function typescript(): string
     {
-        $text = "// Written by bin/write-docs from the parts that core/Model/Parts.php declares.\n";
+        $text = "// Written by bin/write-docs from the parts that core/Model/Parts.php declares.\nimport type { Setting } from './types'\n";
         $fields = '';
         foreach (self::described() as $name => $part) {
             $type = ucfirst(self::camel($part)).'Record';
@@ -54,6 +56,11 @@ final class PartSchemas
     private static function type(mixed $schema, string $indent): string
     {
         $s = is_array($schema) ? $schema : [];
+        if (is_string($s['$ref'] ?? null)) {
+            $definition = ucfirst(basename($s['$ref']));
+
+            return $definition === 'Id' ? 'string' : $definition;
+        }
         $items = is_array($s['enum'] ?? null) ? $s['enum'] : [];
         if ($items !== []) {
             return implode(' | ', array_map(static fn (mixed $v): string => is_string($v) ? "'$v'" : (string) json_encode($v), $items));
@@ -62,18 +69,27 @@ final class PartSchemas
             $required = is_array($s['required'] ?? null) ? $s['required'] : [];
             $lines = '';
             foreach ($s['properties'] as $name => $one) {
-                $lines .= "$indent    $name".(in_array($name, $required, true) ? '' : '?').': '.self::type($one, "$indent    ")."\n";
+                $lines .= $indent.'    '.(preg_match('/^\w+$/', (string) $name) === 1 ? $name : "'$name'").(in_array($name, $required, true) ? '' : '?').': '.self::type($one, "$indent    ")."\n";
             }
 
-            return "{\n$lines$indent}";
+            return "{\n$lines$indent}".(($s['additionalProperties'] ?? true) === false ? '' : ' & Record<string, unknown>');
+        }
+
+        if (is_array($s['type'] ?? null)) {
+            return implode(' | ', array_map(static fn (mixed $type): string => self::type(['type' => $type], $indent), $s['type']));
         }
 
         return match ($s['type'] ?? 'string') {
             'number', 'integer' => 'number',
             'boolean' => 'boolean',
-            'array' => '('.self::type($s['items'] ?? [], $indent).')[]',
+            'array' => self::list(self::type($s['items'] ?? [], $indent)),
             'object' => 'Record<string, unknown>',
             default => 'string',
         };
+    }
+
+    private static function list(string $type): string
+    {
+        return preg_match('/^\w+$/', $type) === 1 ? "{$type}[]" : "($type)[]";
     }
 }

@@ -15,6 +15,24 @@ final readonly class Finding implements Readable, Recorded
 
     private const LONGEST = 20_000;
 
+    public const SCHEMA = [
+        'type' => 'object',
+        'required' => ['id', 'title', 'view'],
+        'additionalProperties' => false,
+        'properties' => [
+            'id' => ['$ref' => '#/$defs/id'],
+            'title' => ['type' => 'string', 'maxLength' => Name::LONGEST],
+            'words' => ['type' => 'string', 'maxLength' => self::LONGEST],
+            'view' => [
+                'type' => 'object',
+                'description' => 'The page\'s own record of what was shown, with ids.',
+                'required' => ['kind'],
+                'properties' => ['kind' => ['enum' => self::KINDS]],
+            ],
+            'place' => ['type' => 'number'],
+        ],
+    ];
+
     private const LARGEST_VIEW = 200_000;
 
     /** @param  array<string, mixed>  $view  with its `kind` */

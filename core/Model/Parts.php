@@ -45,9 +45,9 @@ final class Parts
             Part::whole('sameUnits', $same, $same),
             Part::whole('dimensions', $same, $same),
             Part::whole('shapes', $same, $same),
-            Part::of('scenarios', 'scenario', Scenario::class, Scenario::MOST, ['setting.parameters{}', 'setting.grips{}', 'setting.curves{}', 'setting.curves[]', 'setting.grips[].series']),
-            Part::of('plots', 'plot', Plot::class, Plot::MOST, ['of[]', 'options.marks[].at', 'options.marks[].to']),
-            Part::of('findings', 'finding', Finding::class, Finding::MOST),
+            Part::of('scenarios', 'scenario', Scenario::class, Scenario::MOST, ['setting.parameters{}', 'setting.grips{}', 'setting.curves{}', 'setting.curves[]', 'setting.grips[].series'], schema: Scenario::SCHEMA),
+            Part::of('plots', 'plot', Plot::class, Plot::MOST, ['of[]', 'options.marks[].at', 'options.marks[].to'], schema: Plot::SCHEMA),
+            Part::of('findings', 'finding', Finding::class, Finding::MOST, schema: Finding::SCHEMA),
             Part::of('causalLinks', 'causal link', CausalLink::class, CausalLink::MOST, ['from', 'to'], ['from', 'to'], CausalLink::SCHEMA),
         ];
 

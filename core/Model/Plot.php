@@ -27,6 +27,73 @@ final readonly class Plot implements Readable, Recorded
 
     private const MOST_MARKS = 20;
 
+    private const END = ['type' => ['number', 'string']];
+
+    private const LABEL = ['type' => 'string', 'maxLength' => Name::LONGEST];
+
+    public const SCHEMA = [
+        'type' => 'object',
+        'required' => ['id', 'of'],
+        'additionalProperties' => false,
+        'properties' => [
+            'id' => ['$ref' => '#/$defs/id'],
+            'name' => self::LABEL,
+            'of' => [
+                'type' => 'array',
+                'maxItems' => self::MOST_VARIABLES,
+                'description' => 'Names of elements; of a phase plot the first runs across.',
+                'items' => ['type' => 'string'],
+            ],
+            'kind' => ['enum' => self::KINDS],
+            'options' => [
+                'type' => 'object',
+                'additionalProperties' => false,
+                'properties' => [
+                    'low' => ['type' => 'number'],
+                    'high' => ['type' => 'number'],
+                    'across-low' => ['type' => 'number'],
+                    'across-high' => ['type' => 'number'],
+                    'from' => ['type' => 'number'],
+                    'to' => ['type' => 'number'],
+                    'log' => ['type' => 'boolean'],
+                    'own' => ['type' => 'boolean'],
+                    'stacked' => ['type' => 'boolean'],
+                    'totals' => ['type' => 'boolean'],
+                    'fit' => ['type' => 'boolean', 'description' => 'The scale fits what is shown, with or without zero.'],
+                    'zero' => ['type' => 'boolean', 'description' => 'Zero is in sight where it usually is not: in phase plots.'],
+                    'digits' => ['type' => 'integer', 'minimum' => 3, 'maximum' => 15, 'description' => 'Of a table.'],
+                    'measure' => ['enum' => self::MEASURES],
+                    'times' => ['type' => 'array', 'items' => ['type' => 'number']],
+                    'bins' => ['type' => 'integer'],
+                    'marks' => [
+                        'type' => 'array',
+                        'maxItems' => self::MOST_MARKS,
+                        'description' => 'Lines across the plot, or bands: at a number, or at the values of the element of that name.',
+                        'items' => ['type' => 'object', 'required' => ['at'], 'additionalProperties' => false, 'properties' => ['at' => self::END, 'to' => self::END, 'name' => self::LABEL]],
+                    ],
+                    'periods' => [
+                        'type' => 'array',
+                        'maxItems' => self::MOST_MARKS,
+                        'description' => 'Parts of time that are shaded.',
+                        'items' => [
+                            'type' => 'object',
+                            'required' => ['from', 'until'],
+                            'additionalProperties' => false,
+                            'properties' => ['from' => ['type' => 'number'], 'until' => ['type' => 'number'], 'name' => self::LABEL],
+                        ],
+                    ],
+                ],
+            ],
+            'pin' => [
+                'type' => 'object',
+                'description' => 'Where it stands on a sheet.',
+                'required' => ['sheet', 'x', 'y'],
+                'additionalProperties' => false,
+                'properties' => ['sheet' => ['type' => 'string'], 'x' => ['type' => 'number'], 'y' => ['type' => 'number']],
+            ],
+        ],
+    ];
+
     /**
      * @param  list<string>  $of  element ids
      * @param  array<string, mixed>  $options  low, high (of the scale), across-low, across-high (of the axis across of a phase plot), from, to (of time), log, own (a scale of its own for each variable),

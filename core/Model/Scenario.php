@@ -9,6 +9,20 @@ final readonly class Scenario implements Readable, Recorded
 {
     public const MOST = 500;
 
+    public const SCHEMA = [
+        'type' => 'object',
+        'required' => ['id', 'name'],
+        'additionalProperties' => false,
+        'properties' => [
+            'id' => ['$ref' => '#/$defs/id'],
+            'name' => ['type' => 'string'],
+            'note' => ['type' => 'string'],
+            'on' => ['type' => 'array', 'description' => 'Ids of the scenarios it builds on; the later one decides.', 'items' => ['type' => 'string']],
+            'setting' => ['$ref' => '#/$defs/setting'],
+            'place' => ['type' => 'number'],
+        ],
+    ];
+
     /** @param  list<string>  $on  ids of the scenarios it builds on, the later one deciding */
     public function __construct(public string $id, public string $name, public string $note = '', public array $on = [], public Setting $setting = new Setting, /** Where it stands among the others. */ public float $place = 0.0)
     {

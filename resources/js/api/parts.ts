@@ -1,4 +1,64 @@
 // Written by bin/write-docs from the parts that core/Model/Parts.php declares.
+import type { Setting } from './types'
+
+export interface ScenarioRecord {
+    id: string
+    name: string
+    note?: string
+    on?: string[]
+    setting?: Setting
+    place?: number
+}
+
+export interface PlotRecord {
+    id: string
+    name?: string
+    of: string[]
+    kind?: 'lines' | 'phase' | 'bars' | 'histogram' | 'multiples' | 'table'
+    options?: {
+        low?: number
+        high?: number
+        'across-low'?: number
+        'across-high'?: number
+        from?: number
+        to?: number
+        log?: boolean
+        own?: boolean
+        stacked?: boolean
+        totals?: boolean
+        fit?: boolean
+        zero?: boolean
+        digits?: number
+        measure?: 'value' | 'normalised' | 'percent' | 'difference' | 'difference-percent'
+        times?: number[]
+        bins?: number
+        marks?: ({
+            at: number | string
+            to?: number | string
+            name?: string
+        })[]
+        periods?: ({
+            from: number
+            until: number
+            name?: string
+        })[]
+    }
+    pin?: {
+        sheet: string
+        x: number
+        y: number
+    }
+}
+
+export interface FindingRecord {
+    id: string
+    title: string
+    words?: string
+    view: {
+        kind: 'plot' | 'table' | 'trail' | 'sheet' | 'comparison'
+    } & Record<string, unknown>
+    place?: number
+}
 
 export interface CausalLinkRecord {
     id: string
@@ -13,5 +73,8 @@ export interface CausalLinkRecord {
 }
 
 export interface OtherParts {
+    scenarios: Record<string, ScenarioRecord>
+    plots: Record<string, PlotRecord>
+    findings: Record<string, FindingRecord>
     causalLinks: Record<string, CausalLinkRecord>
 }

@@ -1,5 +1,5 @@
 import type { Run } from './client'
-import type { OtherParts } from './parts'
+import type { FindingRecord, OtherParts, PlotRecord, ScenarioRecord } from './parts'
 
 export type Kind = 'stock' | 'flow' | 'auxiliary' | 'parameter' | 'curve' | 'series'
 
@@ -198,41 +198,17 @@ export interface Grip { signal: Signal, values?: Record<string, number>, points?
 /** What a run is made with besides the model. */
 export interface Setting { parameters?: Record<string, number>, grips?: Record<string, Grip>, time?: Record<string, number | string>, curves?: Record<string, string>, seed?: number }
 
-export interface Scenario { id: string, name: string, note: string, on: string[], setting: Setting, place: number, /** With all that it builds on. */ resolved?: Setting }
+export type Scenario = Required<ScenarioRecord> & { /** With all that it builds on. */ resolved?: Setting }
 
-export type PlotKind = 'lines' | 'phase' | 'bars' | 'histogram' | 'multiples' | 'table'
-export type Measure = 'value' | 'normalised' | 'percent' | 'difference' | 'difference-percent'
+export type Plot = PlotRecord
+export type PlotKind = NonNullable<Plot['kind']>
+export type PlotOptions = NonNullable<Plot['options']>
+export type Measure = NonNullable<PlotOptions['measure']>
 
 /** A line across a plot at a number or at a variable’s values; a band where there is a second end. */
-export interface PlotMark { at: number | string, to?: number | string, name?: string }
+export type PlotMark = NonNullable<PlotOptions['marks']>[number]
 
-export interface PlotOptions {
-    low?: number
-    high?: number
-    'across-low'?: number
-    'across-high'?: number
-    from?: number
-    to?: number
-    log?: boolean
-    own?: boolean
-    stacked?: boolean
-    totals?: boolean
-    /** The scale fits what is shown, with or without zero. */
-    fit?: boolean
-    /** Zero is in sight where it usually is not. */
-    zero?: boolean
-    /** Of a table. */
-    digits?: number
-    measure?: Measure
-    times?: number[]
-    bins?: number
-    marks?: PlotMark[]
-    periods?: { from: number, until: number, name?: string }[]
-}
-
-export interface Plot { id: string, of: string[], kind?: PlotKind, name?: string, options?: PlotOptions, pin?: { sheet: string, x: number, y: number } }
-
-export interface Finding { id: string, title: string, words: string, view: { kind: 'plot' | 'table' | 'trail' | 'sheet' | 'comparison' } & Record<string, unknown>, place: number }
+export type Finding = Required<FindingRecord>
 
 /** Which run is meant, wherever one can be named. */
 export interface RunRef { kept?: string, log?: number, batch?: string, position?: number, revision?: number, scenario?: string, setting?: Setting }
