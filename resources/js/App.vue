@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import ExportLog from './shell/ExportLog.vue'
 import NoticeStack from './shell/NoticeStack.vue'
-import { useView } from './stores/view'
+import { usePage } from './stores/page'
 
-useView()
+usePage()
 </script>
 
 <template>

@@ -12,7 +12,7 @@ const router = createRouter({
     history: createWebHistory(),
     routes: [
         { path: '/', component: HomePlace },
-        { path: '/studies/:study/:place(model|try)', component: () => import('./places/model/ModelPlace.vue'), props: true },
+        { path: '/studies/:study/:place?/:stage?', component: () => import('./shell/StudyRoute.vue'), props: true },
         { path: '/:rest(.*)*', redirect: '/' },
     ],
 })

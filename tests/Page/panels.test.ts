@@ -6,8 +6,8 @@ import GroupField from '@/card/GroupField.vue'
 import HealthList from '@/card/HealthList.vue'
 import LinkCard from '@/card/LinkCard.vue'
 import SelectionCard from '@/card/SelectionCard.vue'
-import { useCommands } from '@/find/useCommands'
-import HistoryStage from '@/history/HistoryStage.vue'
+import { useCommands } from '@/shell/useCommands'
+import HistoryStage from '@/places/model/history/HistoryStage.vue'
 import { useEffects } from '@/stores/effects'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
@@ -163,11 +163,9 @@ describe('commands', () => {
         run('Show or hide the track of a')
         expect(harness.sent.at(-1)).toEqual({ kind: 'track', id: 'a', shown: true })
         run('Why does a change? Follow the causes')
-        expect([useView().stage, useView().trail, useView().trying]).toEqual(['trail', 'a', true])
+        expect([useView().stage, useView().trail, useView().place]).toEqual(['trail', 'a', 'try'])
         run('Open the logbook')
         expect(useView().stage).toBe('logbook')
-        useView().goBack()
-        expect(useView().stage).toBe('trail')
         expect(words()).not.toContain('All dials and hands back to the base')
         const runs = useRuns()
         vi.spyOn(runs, 'refresh').mockResolvedValue(undefined)

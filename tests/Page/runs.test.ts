@@ -132,15 +132,19 @@ describe('the run that is shown', () => {
     it('keeps what is tried through a reload, as far as the model still has it, and forgets it at the base', async () => {
         vi.spyOn(api, 'run').mockResolvedValue(run({ a: [1] }))
         localStorage.clear()
-        const model = useModel()
-        model.model = { ...model.model, order: ['p', 'a'], elements: { p: aThing('p', { kind: 'parameter', value: 1 }), a: aThing('a') } }
-        const runs = useRuns()
+        const opened = () => {
+            const model = useModel()
+            model.model = { ...model.model, order: ['p', 'a'], elements: { p: aThing('p', { kind: 'parameter', value: 1 }), a: aThing('a') } }
+            return useRuns()
+        }
+        let runs = opened()
         runs.leave('p', 5)
         runs.grip('a', { signal: 'constant', values: { value: 2 } })
         runs.grip('gone', { signal: 'constant', values: { value: 2 } })
         await settle()
         expect(runs.ref).toEqual({ setting: { parameters: { p: 5 }, grips: { a: { signal: 'constant', values: { value: 2 } }, gone: { signal: 'constant', values: { value: 2 } } } } })
-        runs.clear()
+        setActivePinia(createPinia())
+        runs = opened()
         expect(runs.tried).toBe(false)
         runs.recall()
         expect(runs.setting).toEqual({ parameters: { p: 5 }, grips: { a: { signal: 'constant', values: { value: 2 } } } })

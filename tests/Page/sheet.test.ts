@@ -1,12 +1,13 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import type { Kind, Thing } from '@/api/types'
 import type { Pull } from '@/canvas/usePull'
 import { endId, flowOfEnd, useSheet } from '@/canvas/useSheet'
 import { useSheetKeys } from '@/canvas/useSheetKeys'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
+import { usePage } from '@/stores/page'
 import { useView } from '@/stores/view'
 
 beforeEach(() => {
@@ -129,13 +130,14 @@ describe('what is looked at', () => {
         expect(view.selected).toBeUndefined()
     })
 
-    it('the theme follows the system until it is chosen', () => {
+    it('the theme follows the system until it is chosen', async () => {
         window.matchMedia = vi.fn().mockReturnValue({ matches: true })
         setActivePinia(createPinia())
-        expect(useView().theme).toBe('dark')
-        useView().changeTheme()
+        expect(usePage().theme).toBe('dark')
+        usePage().changeTheme()
+        await nextTick()
         setActivePinia(createPinia())
-        expect(useView().theme).toBe('light')
+        expect(usePage().theme).toBe('light')
     })
 })
 

@@ -54,7 +54,7 @@ function key(p: Pinned, event: KeyboardEvent) {
     <section v-for="p in plots" :key="p.id" class="pinned" :style="placeOf(p)" :aria-label="`Plot ${p.name}`" @keydown.stop @dblclick.stop @mousedown.stop>
         <header tabindex="0" title="Drag to move; arrows too" @pointerdown.stop="press(p, $event)" @pointermove="move(p, $event)" @pointerup="release(p)" @keydown="key(p, $event)">
             <b>{{ p.name }}</b>
-            <button type="button" class="icon-button" :aria-label="`Enlarge ${p.name}`" title="Enlarge to the stage" @pointerdown.stop @click="view.plot = p.id; view.go({ stage: 'plot' })"><Maximize2 :size="12" :stroke-width="1.8" /></button>
+            <button type="button" class="icon-button" :aria-label="`Enlarge ${p.name}`" title="Enlarge to the stage" @pointerdown.stop @click="view.plot = p.id; view.go({ place: 'try', stage: 'plot' })"><Maximize2 :size="12" :stroke-width="1.8" /></button>
             <button type="button" class="icon-button" :aria-label="`Take ${p.name} off the sheet`" title="Take it off the sheet" @pointerdown.stop @click="model.attempt({ kind: 'plot-put', plot: { ...p, pin: undefined } as unknown as Record<string, unknown> })"><X :size="12" :stroke-width="1.8" /></button>
         </header>
         <div class="chart"><PlotChart :plot="p" /></div>

@@ -405,7 +405,7 @@ const shadeOf = (node: { id: string, type?: string }) => node.type === 'stock' ?
             v-if="ringAt && ringThing && ringSpotNow && !view.saying" :style="{ left: `${ringAt.x}px`, top: `${ringAt.y}px` }" :thing="ringThing" :clear="ringReach" :spot="ringSpotNow" :tracked="tracks.has(ringThing.id)"
             @pointerenter="rest.stay" @pointerleave="rest.leave"
             @pull="(kind, event) => withRing(() => { startPull(kind, event) })" @reach="(kind) => withRing(() => { reach(kind) })" @say="withRing((thing) => { view.saying = thing.id })"
-            @why="withRing((thing) => { view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] }) })" @track="withRing((thing) => { void tracks.show([thing.id], !tracks.has(thing.id)) })"
+            @why="withRing((thing) => { view.trail = thing.id; view.go({ place: 'try', stage: 'trail', selection: [thing.id] }) })" @track="withRing((thing) => { void tracks.show([thing.id], !tracks.has(thing.id)) })"
         />
         <div v-if="sayingThing && sayingAt" class="saying" :style="sayingAt" @keydown.stop @dblclick.stop>
             <FormulaField :key="sayingThing.id" :thing="sayingThing" autofocus @done="view.saying = ''" />

@@ -21,7 +21,7 @@ watch(() => view.sheet, () => { sheet.value = '' })
 
 async function moveTo(target: string) {
     if (await model.attempt({ kind: 'to-sheet', ids: view.selectedThings, sheet: target })) {
-        view.go({ stage: 'sheet', sheet: target, selection: view.selectedThings })
+        view.go({ place: 'model', stage: 'sheet', sheet: target, selection: view.selectedThings })
     }
     sheet.value = ''
 }
@@ -32,7 +32,7 @@ async function moveToNew() {
     const ids = view.selectedThings
     if (await model.together([{ kind: 'sheet-add', id, name }, { kind: 'to-sheet', ids, sheet: id }], `Moved ${ids.length === 1 ? `\`${things.value[0]?.name}\`` : `${ids.length} things`} to the new sheet “${name}”`)) {
         newName.value = ''
-        view.go({ stage: 'sheet', sheet: id, selection: ids })
+        view.go({ place: 'model', stage: 'sheet', sheet: id, selection: ids })
     }
 }
 </script>

@@ -160,7 +160,7 @@ function keepUnit() {
         <footer>
             <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="tracked" @click="tracks.show([thing.id], !tracked)"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
             <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="plotted" :title="plotted ? 'Hide the small plot beneath it' : 'Show a small plot beneath it'" @click="model.attempt({ kind: 'plot', ids: [thing.id], shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'Hide small plot' : 'Small plot' }}</button>
-            <button v-if="thing.kind !== 'curve'" type="button" class="button" title="Why does it change? Follow its causes" @click="view.trail = thing.id; view.go({ stage: 'trail', selection: [thing.id] })"><GitBranch :size="15" :stroke-width="1.6" />Why</button>
+            <button v-if="thing.kind !== 'curve'" type="button" class="button" title="Why does it change? Follow its causes" @click="view.trail = thing.id; view.go({ place: 'try', stage: 'trail', selection: [thing.id] })"><GitBranch :size="15" :stroke-width="1.6" />Why</button>
             <button type="button" class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</button>
         </footer>
     </section>

@@ -5,11 +5,13 @@ import { nextTick, ref } from 'vue'
 import { useExports } from '@/stores/exports'
 import { useKeys } from '@/stores/keys'
 import { useModel } from '@/stores/model'
+import { usePage } from '@/stores/page'
 import { useView } from '@/stores/view'
 import SheetsMenu from './SheetsMenu.vue'
 import StateChip from './StateChip.vue'
 
 const model = useModel()
+const page = usePage()
 const view = useView()
 const keys = useKeys()
 const typing = ref(false)
@@ -21,6 +23,14 @@ const formats = [
     { label: 'XMILE, the open standard', command: () => { void exports.exportStudy(model.study, 'xmile') } },
 ]
 const field = ref<HTMLInputElement>()
+
+function turnHistory() {
+    if (view.stage === 'history' && view.way.back) {
+        view.way.back()
+    } else {
+        view.go({ place: 'model', stage: view.stage === 'history' ? 'sheet' : 'history' })
+    }
+}
 
 function rename() {
     draft.value = model.model.name
@@ -45,8 +55,8 @@ function keep() {
             <input v-if="typing" ref="field" v-model="draft" class="field" aria-label="Name of the study" maxlength="120" @keydown.enter="keep" @keydown.escape="typing = false" @blur="keep" />
             <h1 v-else><button type="button" :title="`${model.model.name} – click to rename`" @click="rename">{{ model.model.name }}</button></h1>
             <span class="where">
-                <button class="icon-button" type="button" :disabled="!view.back.length" aria-label="Back to where you were" :title="`Back (${keys.word('back')})`" @click="view.goBack"><ChevronLeft :size="17" :stroke-width="1.6" /></button>
-                <button class="icon-button" type="button" :disabled="!view.ahead.length" aria-label="Forward again" :title="`Forward (${keys.word('ahead')})`" @click="view.goAhead"><ChevronRight :size="17" :stroke-width="1.6" /></button>
+                <button class="icon-button" type="button" :disabled="!view.way.back" aria-label="Back to where you were" :title="`Back (${keys.word('back')})`" @click="view.way.back?.()"><ChevronLeft :size="17" :stroke-width="1.6" /></button>
+                <button class="icon-button" type="button" :disabled="!view.way.ahead" aria-label="Forward again" :title="`Forward (${keys.word('ahead')})`" @click="view.way.ahead?.()"><ChevronRight :size="17" :stroke-width="1.6" /></button>
                 <SheetsMenu />
             </span>
         </div>
@@ -55,11 +65,11 @@ function keep() {
             <button type="button" class="find" aria-label="Find in the model" title="Find by name, formula, unit, note or value" @click="view.over = 'find'"><Search :size="15" :stroke-width="1.6" /><span>Find in the model</span><kbd v-if="keys.word('find')">{{ keys.word('find') }}</kbd></button>
             <button class="icon-button" type="button" :disabled="!model.steps.undo" :title="model.steps.undo ? `Undo: ${model.steps.undo} (Ctrl Z)` : 'Nothing to undo'" aria-label="Undo" @click="model.step('undo')"><Undo2 :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :disabled="!model.steps.redo" :title="model.steps.redo ? `Redo: ${model.steps.redo} (Ctrl Shift Z)` : 'Nothing to redo'" aria-label="Redo" @click="model.step('redo')"><Redo2 :size="18" :stroke-width="1.5" /></button>
-            <button class="icon-button" type="button" :aria-pressed="view.stage === 'history'" aria-label="History" title="History: what was done, old versions" @click="view.stage === 'history' ? view.goBack() : view.go({ stage: 'history' })"><History :size="18" :stroke-width="1.5" /></button>
+            <button class="icon-button" type="button" :aria-pressed="view.stage === 'history'" aria-label="History" title="History: what was done, old versions" @click="turnHistory"><History :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" aria-label="Commands" title="All commands (Ctrl K)" @click="view.over = 'commands'"><TextSearch :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" aria-haspopup="menu" aria-label="Export the study" title="Export the study as a file" @click="menu?.toggle($event)"><Download :size="18" :stroke-width="1.5" /></button>
             <Menu ref="menu" :model="formats" popup />
-            <button class="icon-button" type="button" :aria-label="view.theme === 'dark' ? 'Light theme' : 'Dark theme'" :title="view.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="view.changeTheme"><Sun v-if="view.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" /></button>
+            <button class="icon-button" type="button" :aria-label="page.theme === 'dark' ? 'Light theme' : 'Dark theme'" :title="page.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="page.changeTheme"><Sun v-if="page.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" /></button>
             <button class="icon-button" type="button" :aria-pressed="view.card" aria-label="Card" title="Show or hide the card" @click="view.card = !view.card"><PanelRight :size="18" :stroke-width="1.5" /></button>
         </div>
     </header>

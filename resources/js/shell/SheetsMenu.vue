@@ -20,7 +20,7 @@ const count = (sheet: string) => model.things.filter((t) => model.sheetOf(t.id) 
 
 function show(sheet: string) {
     panel.value?.hide()
-    view.go({ stage: 'sheet', sheet })
+    view.go({ place: 'model', stage: 'sheet', sheet })
 }
 async function add() {
     const id = `s${newId()}`
@@ -29,7 +29,7 @@ async function add() {
         name = `Sheet ${sheets.value.length + i}`
     }
     if (await model.attempt({ kind: 'sheet-add', id, name })) {
-        view.go({ stage: 'sheet', sheet: id })
+        view.go({ place: 'model', stage: 'sheet', sheet: id })
         rename(id, name)
     }
 }
@@ -74,7 +74,7 @@ function shift(index: number, by: number) {
             </div>
             <div class="foot">
                 <button type="button" class="button" @click="add"><Plus :size="15" :stroke-width="1.6" />New sheet</button>
-                <button type="button" class="button" @click="panel?.hide(); view.go({ stage: 'atlas' })"><Network :size="15" :stroke-width="1.6" />Atlas</button>
+                <button type="button" class="button" @click="panel?.hide(); view.go({ place: 'model', stage: 'atlas' })"><Network :size="15" :stroke-width="1.6" />Atlas</button>
             </div>
         </div>
     </Popover>

@@ -1,4 +1,4 @@
-import { defineStore } from 'pinia'
+import { studyStore } from './studyStore'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Run } from '@/api/client'
 import type { BatchState, KeptRun, Measure, RunRef } from '@/api/types'
@@ -13,7 +13,7 @@ export const LOOKS = 8
 const POLL = 250
 
 /** The runs that are compared: the baseline, what is tried at the moment, kept runs, scenarios, and what was called back. */
-export const useCourses = defineStore('courses', () => {
+export const useCourses = studyStore('courses', () => {
     const model = useModel()
     const runs = useRuns()
     const notices = useNotices()
@@ -132,12 +132,6 @@ export const useCourses = defineStore('courses', () => {
     watch(() => runs.setting, () => { renew((key) => key.startsWith('present|')) })
 
     async function open() {
-        kept.value = []
-        scenarios.value = []
-        called.value = []
-        batch.value = null
-        loaded.value = new Map()
-        loading = new Set()
         try {
             looks.value = JSON.parse(localStorage.getItem(placeOfLooks()) ?? '{}') as Record<string, number>
         } catch {

@@ -1,4 +1,4 @@
-import { defineStore } from 'pinia'
+import { studyStore } from './studyStore'
 import { computed, ref, watch } from 'vue'
 import type { Plot } from '@/api/types'
 import { newId } from '@/ui/ids'
@@ -7,7 +7,7 @@ import { useModel } from './model'
 const BEGIN = 'draft-'
 
 /** Plots that are not kept in the study yet: they stay in this browser until they are kept or thrown away. */
-export const useDrafts = defineStore('drafts', () => {
+export const useDrafts = studyStore('drafts', () => {
     const model = useModel()
     const all = ref<Plot[]>([])
     const place = computed(() => `merry-orbit:drafts:${model.id}`)

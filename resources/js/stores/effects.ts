@@ -1,4 +1,4 @@
-import { defineStore } from 'pinia'
+import { studyStore } from './studyStore'
 import { ref, shallowRef, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Effects } from '@/api/types'
@@ -10,7 +10,7 @@ import { useView } from './view'
 const REST = 350
 
 /** Signs that only the run can tell, and how strongly links act at the playhead. */
-export const useEffects = defineStore('effects', () => {
+export const useEffects = studyStore('effects', () => {
     const model = useModel()
     const runs = useRuns()
     const view = useView()

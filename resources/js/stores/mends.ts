@@ -1,4 +1,4 @@
-import { defineStore } from 'pinia'
+import { studyStore } from './studyStore'
 import { ref } from 'vue'
 import type { Remedy } from '@/api/types'
 import { useModel } from './model'
@@ -7,7 +7,7 @@ import { useModel } from './model'
 const LONGEST = 3000
 
 /** Mends a problem wherever it is told; what is added for it is shown and asks for its value at once. */
-export const useMends = defineStore('mends', () => {
+export const useMends = studyStore('mends', () => {
     const model = useModel()
     const added = ref('')
     const waiting = ref(false)

@@ -1,4 +1,4 @@
-import { defineStore } from 'pinia'
+import { studyStore } from './studyStore'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ConnectionError, ProblemError, type RunWish } from '@/api/client'
 import type { Delta, Edit, Model, News, Steps, Thing } from '@/api/types'
@@ -32,7 +32,7 @@ const EMPTY: Model = {
  * The open model. Edits wait in a list that survives a reload until the server has them on disk; sending one twice
  * does no harm, for each has its own id.
  */
-export const useModel = defineStore('model', () => {
+export const useModel = studyStore('model', () => {
     const notices = useNotices()
     const id = ref('')
     const study = ref('')
@@ -88,6 +88,14 @@ export const useModel = defineStore('model', () => {
         return map
     })
     const idByName = computed(() => new Map(things.value.map((t) => [t.name.toLowerCase(), t.id])))
+
+    /** Its window is gone. What waits stays in its list, and is sent by the next window that opens the model. */
+    function close() {
+        id.value = ''
+        loaded.value = false
+        pending.value = []
+        window.clearTimeout(nextTry)
+    }
 
     /** A time in words: with its unit, and with its date where the study has a calendar. */
     function moment(time: number, dated = true): string {
@@ -419,6 +427,6 @@ export const useModel = defineStore('model', () => {
     return {
         id, study, user, revision, written, model, steps, pending, offline, held, stuck, aside, loaded, clash, things, hindrances, missing, remarks, idByName,
         firstSheet, sheetOf, groupOf, problemOf, moment,
-        open, runAlong, setAside, sendAgain, throwAway, edit, attempt, together, place, step, restore, listen, remove, settleClash,
+        open, close, runAlong, setAside, sendAgain, throwAway, edit, attempt, together, place, step, restore, listen, remove, settleClash,
     }
 })

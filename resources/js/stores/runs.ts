@@ -1,4 +1,4 @@
-import { defineStore } from 'pinia'
+import { studyStore } from './studyStore'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError, type Run, type RunWish } from '@/api/client'
 import type { Grip, News, RunRef, Setting } from '@/api/types'
@@ -20,7 +20,7 @@ const AFTER = 24
 const LONG = 500
 
 /** The run that the window shows. It follows every edit, dial and hand; an answer to an older question is never shown. */
-export const useRuns = defineStore('runs', () => {
+export const useRuns = studyStore('runs', () => {
     const model = useModel()
     const view = useView()
     const shown = shallowRef<Run | null>(null)
@@ -274,15 +274,6 @@ export const useRuns = defineStore('runs', () => {
         changePresent({ parameters: { ...now.parameters }, grips: { ...now.grips } })
     }
 
-    function clear() {
-        asked = -1
-        shown.value = null
-        before.value = null
-        dials.value = {}
-        present.value = { parameters: {}, grips: {} }
-        refusal.value = ''
-    }
-
     /** Where in the saved moments of a run the playhead stands: the one at or before it, and how far to the next. */
     function positionIn(times: Float64Array | undefined) {
         if (!times?.length) {
@@ -367,5 +358,5 @@ export const useRuns = defineStore('runs', () => {
         needs.value = { ...needs.value, [who]: ids }
     }
 
-    return { shown, sheet, before, dials, present, setting, tried, held, handling, ref: ref_, running, progress, refusal, refresh, stop, follow, turn, release, leave, grip, isGripped, put, recall, need, tracked, clear, at, range, size, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id), known }
+    return { shown, sheet, before, dials, present, setting, tried, held, handling, ref: ref_, running, progress, refusal, refresh, stop, follow, turn, release, leave, grip, isGripped, put, recall, need, tracked, at, range, size, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id), known }
 })

@@ -1,4 +1,4 @@
-import { defineStore } from 'pinia'
+import { studyStore } from './studyStore'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Health } from '@/api/types'
@@ -12,7 +12,7 @@ const REST = 2500
 const BUDGET = 400
 
 /** Whether the time step is short enough: looked at by itself when nothing else goes on, for every model that is quick enough. */
-export const useStepCheck = defineStore('step-check', () => {
+export const useStepCheck = studyStore('step-check', () => {
     const model = useModel()
     const runs = useRuns()
     const found = shallowRef<{ question: string, health: Health } | null>(null)

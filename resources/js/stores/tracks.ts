@@ -1,4 +1,4 @@
-import { defineStore } from 'pinia'
+import { studyStore } from './studyStore'
 import { computed } from 'vue'
 import type { Edit, Plot } from '@/api/types'
 import { useModel } from './model'
@@ -9,7 +9,7 @@ const MOST_BY_THEMSELVES = 6
 const trackOf = (thing: string): Plot => ({ id: `t-${thing.slice(0, 38)}`, of: [thing] })
 
 /** What hangs under the ruler. */
-export const useTracks = defineStore('tracks', () => {
+export const useTracks = studyStore('tracks', () => {
     const model = useModel()
     const notices = useNotices()
 

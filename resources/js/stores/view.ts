@@ -1,45 +1,38 @@
-import { defineStore } from 'pinia'
-import { computed, ref, watch, watchEffect } from 'vue'
+import { studyStore } from './studyStore'
+import { useStorage } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { Kind } from '@/api/types'
 import { useModel } from './model'
 
-export type Theme = 'light' | 'dark'
+/** A place of the window, what is on its stage, and what is picked there. */
+export interface Spot { place: string, stage: string, sheet: string, selection: string[] }
 
-/** What the stage shows. */
-export type Stage = 'sheet' | 'atlas' | 'history' | TryStage
-
-/** Those of the place where things are tried. */
-export const TRY = ['plot', 'scenarios', 'trail', 'values', 'logbook', 'findings'] as const
-export type TryStage = typeof TRY[number]
-
-interface Spot { stage: Stage, sheet: string, selection: string[] }
-
-const MOST_SPOTS = 100
+/** All that the address of a window tells of it. Runs are told by their keys; what is tried and belongs to nobody yet is not told. */
+export interface Looked extends Spot { plot: string, trail: string, run: string, against: string, moment: number }
 
 /** What is looked at, and how: nothing of it is part of the model. */
-export const useView = defineStore('view', () => {
+export const useView = studyStore('view', () => {
     const model = useModel()
     /** Ids of things and of echoes on the sheet. */
     const selection = ref<string[]>([])
     /** A causal link that was picked, as `from>to`. */
     const link = ref('')
-    const stage = ref<Stage>('sheet')
+    const place = ref('model')
+    const stage = ref('sheet')
     const sheetWanted = ref('')
     const sheet = computed(() => model.model.sheets.some((s) => s.id === sheetWanted.value) ? sheetWanted.value : model.firstSheet)
-    /** Where things are tried, what was looked at last. */
-    const tried = ref<TryStage>('plot')
-    const trying = computed(() => (TRY as readonly string[]).includes(stage.value))
-    watch(stage, (now) => {
-        if (trying.value) {
-            tried.value = now as TryStage
-        }
-    })
+    /** What was on the stage last, by place. */
+    const left = ref<Record<string, string>>({})
+    watch([place, stage], ([where, what]) => { left.value = { ...left.value, [where]: what } }, { immediate: true })
     /** The plot on the stage, by id; a track’s too. */
     const plot = ref('')
     /** A finding that is looked at as it was kept, by id. */
     const asKept = ref('')
     /** What the trail is of. */
     const trail = ref('')
+    /** Keys of the run that is asked about, and of the one it is held against, if any. */
+    const run = ref('shown')
+    const against = ref('')
     /** Two runs, by key, whose differences in settings are told. */
     const compared = ref<[string, string]>(['baseline', 'shown'])
     /** Values that are looked at side by side. */
@@ -77,8 +70,8 @@ export const useView = defineStore('view', () => {
     /** Something the canvas is asked to do by name, such as `fit`; the canvas takes it away. */
     const asked = ref('')
     /** Whether links are drawn as strongly as they act. */
-    const strengths = ref(localStorage.getItem('merry-orbit:strengths') === 'yes')
-    const minimap = ref(localStorage.getItem('merry-orbit:minimap') === 'yes')
+    const strengths = useStorage('merry-orbit:strengths', false)
+    const minimap = useStorage('merry-orbit:minimap', false)
     /** What lies over the page: finding, commands, keys. */
     const over = ref<'' | 'find' | 'replace' | 'commands' | 'keys'>('')
     /** What finding begins with, when something asks for it. */
@@ -89,25 +82,11 @@ export const useView = defineStore('view', () => {
     const card = ref(roomy)
     const tracks = ref(true)
     /** How high the tracks are, in pixels; more where the window is high. */
-    const heightOfTracks = ref(Number(localStorage.getItem('merry-orbit:tracks-height')) || Math.round(Math.min(420, Math.max(150, window.innerHeight * 0.21 + Math.max(0, window.innerHeight - 800) * 0.5))))
+    const heightOfTracks = useStorage('merry-orbit:tracks-height', Math.round(Math.min(420, Math.max(150, window.innerHeight * 0.21 + Math.max(0, window.innerHeight - 800) * 0.5))))
     const tracksHeight = computed({
         get: () => heightOfTracks.value,
-        set: (height) => {
-            heightOfTracks.value = Math.round(Math.min(window.innerHeight * 0.6, Math.max(84, height)))
-            localStorage.setItem('merry-orbit:tracks-height', String(heightOfTracks.value))
-        },
+        set: (height) => { heightOfTracks.value = Math.round(Math.min(window.innerHeight * 0.6, Math.max(84, height))) },
     })
-    const stored = localStorage.getItem('merry-orbit:theme')
-    const theme = ref<Theme>(stored === 'light' || stored === 'dark' ? stored : window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')
-
-    watchEffect(() => { document.documentElement.dataset.theme = theme.value })
-    watchEffect(() => { localStorage.setItem('merry-orbit:strengths', strengths.value ? 'yes' : 'no') })
-    watchEffect(() => { localStorage.setItem('merry-orbit:minimap', minimap.value ? 'yes' : 'no') })
-
-    function changeTheme() {
-        theme.value = theme.value === 'dark' ? 'light' : 'dark'
-        localStorage.setItem('merry-orbit:theme', theme.value)
-    }
 
     /** What is selected on the sheet if it is one: a thing or an echo. */
     const node = computed(() => selection.value.length === 1 ? selection.value[0] : undefined)
@@ -123,12 +102,11 @@ export const useView = defineStore('view', () => {
         }
     }
 
-    // Where one has been, as in a book with a thumb between the pages.
-    const back = ref<Spot[]>([])
-    const ahead = ref<Spot[]>([])
-    const here = (): Spot => ({ stage: stage.value, sheet: sheet.value, selection: [...selection.value] })
+    /** How one goes back to where one was, and forward again, where that is possible: steps are kept by the address. */
+    const way = shallowRef<{ back?: () => void, ahead?: () => void }>({})
 
     function arrive(spot: Spot) {
+        place.value = spot.place
         stage.value = spot.stage
         sheetWanted.value = spot.sheet
         select(...spot.selection)
@@ -137,61 +115,16 @@ export const useView = defineStore('view', () => {
 
     /** Goes somewhere, to come back from later. */
     function go(to: Partial<Spot>) {
-        back.value = [...back.value.slice(-MOST_SPOTS), here()]
-        ahead.value = []
-        arrive({ ...here(), selection: [], ...to })
-    }
-
-    function goBack() {
-        const spot = back.value.at(-1)
-        if (spot) {
-            back.value = back.value.slice(0, -1)
-            ahead.value = [...ahead.value, here()]
-            arrive(spot)
-        }
-    }
-
-    function goAhead() {
-        const spot = ahead.value.at(-1)
-        if (spot) {
-            ahead.value = ahead.value.slice(0, -1)
-            back.value = [...back.value, here()]
-            arrive(spot)
-        }
+        arrive({ place: place.value, stage: stage.value, sheet: sheet.value, selection: [], ...to })
     }
 
     /** To the place where a thing is defined, or to an echo. */
     function goTo(id: string) {
-        const echo = model.model.echoes[id]
-        const target = echo ? echo.sheet : model.sheetOf(id)
-        if (stage.value === 'sheet' && target === sheet.value) {
-            select(id)
-            centring.value++
-        } else {
-            go({ stage: 'sheet', sheet: target, selection: [id] })
-        }
-    }
-
-    function reset() {
-        select()
-        stage.value = 'sheet'
-        tried.value = 'plot'
-        plot.value = ''
-        asKept.value = ''
-        trail.value = ''
-        pinned.value = []
-        span.value = null
-        sheetWanted.value = ''
-        naming.value = ''
-        saying.value = ''
-        playing.value = false
-        over.value = ''
-        back.value = []
-        ahead.value = []
+        go({ place: 'model', stage: 'sheet', sheet: model.model.echoes[id]?.sheet ?? model.sheetOf(id), selection: [id] })
     }
 
     return {
-        selection, node, selected, selectedThings, link, stage, sheet, select, go, goTo, goBack, goAhead, back, ahead, reset, centring, asked, strengths, minimap, over, sought, tried, trying, plot, asKept, trail, pinned, compared, span,
-        playhead, playing, speed, naming, typedAhead, typeAhead, takeAhead, adding, wanted, saying, outline, card, tracks, tracksHeight, theme, changeTheme,
+        selection, node, selected, selectedThings, link, place, left, stage, sheet, select, way, arrive, go, goTo, centring, asked, strengths, minimap, over, sought, plot, asKept, trail, run, against, pinned, compared, span,
+        playhead, playing, speed, naming, typedAhead, typeAhead, takeAhead, adding, wanted, saying, outline, card, tracks, tracksHeight,
     }
 })

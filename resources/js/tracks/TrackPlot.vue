@@ -184,7 +184,7 @@ function take(id: string) {
 }
 function enlarge() {
     view.plot = plot.id
-    view.go({ stage: 'plot', selection: view.selection })
+    view.go({ place: 'try', stage: 'plot', selection: view.selection })
 }
 const said = (line: Line) => `${things.value.length > 1 || !first.value ? '' : `${first.value.name}, `}${line.name}${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}`
 const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} over time${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}, from ${spoken(scale.value.low, unitOfLine.value)} to ${spoken(scale.value.high, unitOfLine.value)}. At ${model.moment(view.playhead)}: ${lines.value.filter((l) => l.main).map((l) => `${things.value.length > 1 ? `${model.model.elements[l.element]?.name} ` : ''}${spoken(valueAt(l, view.playhead), l.unit)}`).join(', ')}`)

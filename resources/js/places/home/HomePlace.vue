@@ -5,16 +5,16 @@ import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import type { LogLine, Study } from '@/api/types'
-import OrbitMark from '@/shell/OrbitMark.vue'
+import OrbitMark from '@/ui/OrbitMark.vue'
 import { useNotices } from '@/stores/notices'
-import { useView } from '@/stores/view'
+import { usePage } from '@/stores/page'
 import { gradeWords } from '@/ui/grades'
 import SaidText from '@/ui/SaidText.vue'
 import StudyCard from './StudyCard.vue'
 
 const router = useRouter()
 const notices = useNotices()
-const view = useView()
+const page = usePage()
 const studies = shallowRef<Study[] | null>(null)
 const chooser = ref<HTMLInputElement>()
 const dragging = ref(false)
@@ -93,8 +93,8 @@ async function remove(study: Study) {
         <header>
             <OrbitMark />
             <h1>Merry Orbit</h1>
-            <button class="icon-button" type="button" :aria-label="view.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="view.changeTheme">
-                <Sun v-if="view.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" />
+            <button class="icon-button" type="button" :aria-label="page.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="page.changeTheme">
+                <Sun v-if="page.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" />
             </button>
         </header>
         <main>

@@ -3,7 +3,7 @@ import { ArrowDown, ArrowUp, RotateCcw, Trash2 } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Finding, Plot } from '@/api/types'
 import { useDrafts } from '@/stores/drafts'
-import { useTrail, type NamedRun } from '@/stores/trail'
+import { useTrail, type NamedRun } from '@/places/try/useTrail'
 import NoteField from '@/card/NoteField.vue'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
@@ -43,21 +43,23 @@ function show(f: Finding) {
     if (f.view.kind === 'trail') {
         const { element, run, base, towards, over, steps, stopAtStocks } = f.view as unknown as TrailView
         view.trail = element
-        Object.assign(trail, { brought: { ...(run ? { run } : {}), ...(base ? { base } : {}) }, run: run ? 'kept-run' : 'shown', base: base ? 'kept-base' : '', towards: towards ?? 'causes', over: over ?? 'moment', stopAtStocks: stopAtStocks === true })
+        Object.assign(trail, { brought: { ...(run ? { run } : {}), ...(base ? { base } : {}) }, towards: towards ?? 'causes', over: over ?? 'moment', stopAtStocks: stopAtStocks === true })
+        view.run = run ? 'kept-run' : 'shown'
+        view.against = base ? 'kept-base' : ''
         trail.open = new Set(steps.map((s) => s.path.join('>')))
         if (typeof f.view.time === 'number') {
             view.playhead = f.view.time
         }
-        view.go({ stage: 'trail' })
+        view.go({ place: 'try', stage: 'trail' })
     } else if (f.view.kind === 'comparison') {
-        view.go({ stage: 'scenarios' })
+        view.go({ place: 'try', stage: 'scenarios' })
     } else if (f.view.kind === 'sheet') {
-        view.go({ stage: 'sheet', sheet: String(f.view.sheet), selection: (f.view.selection as string[] | undefined) ?? [] })
+        view.go({ place: 'model', stage: 'sheet', sheet: String(f.view.sheet), selection: (f.view.selection as string[] | undefined) ?? [] })
     } else {
         const plot = f.view.plot as Plot
         view.plot = drafts.make(plot)
         view.asKept = f.id
-        view.go({ stage: 'plot', selection: plot.of.slice(0, 1) })
+        view.go({ place: 'try', stage: 'plot', selection: plot.of.slice(0, 1) })
     }
 }
 const sheet = () => ({ kind: 'sheet' as const, sheet: view.sheet, selection: view.selection })
@@ -70,7 +72,7 @@ const sheet = () => ({ kind: 'sheet' as const, sheet: view.sheet, selection: vie
             <p v-if="!findings.length" class="empty soft">A finding is a plot, a table or a trail with your words: choose <b>Save as finding</b> where you see something worth telling. In their order they later make the report.</p>
             <article v-for="(f, i) in findings" :key="f.id" :aria-label="f.title">
                 <header>
-                    <input class="title" :value="f.title" :aria-label="`Title of finding ${i + 1}`" maxlength="80" @change="put(f, { title: ($event.target as HTMLInputElement).value })" @keydown.enter="($event.target as HTMLElement).blur()" />
+                    <input class="title" :value="f.title" :aria-label="`Title of finding ${i + 1}`" maxlength="120" @change="put(f, { title: ($event.target as HTMLInputElement).value })" @keydown.enter="($event.target as HTMLElement).blur()" />
                     <button type="button" class="icon-button" :disabled="i === 0" :aria-label="`Move ${f.title} up`" @click="move(i, -1)"><ArrowUp :size="15" :stroke-width="1.6" /></button>
                     <button type="button" class="icon-button" :disabled="i === findings.length - 1" :aria-label="`Move ${f.title} down`" @click="move(i, 1)"><ArrowDown :size="15" :stroke-width="1.6" /></button>
                     <button type="button" class="icon-button" :aria-label="`Go to where ${f.title} was found`" title="Go to where it was found" @click="show(f)"><RotateCcw :size="15" :stroke-width="1.6" /></button>

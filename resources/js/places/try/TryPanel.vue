@@ -98,7 +98,7 @@ const pattern = (look: number) => {
                 <template v-else>
                     <span class="who" :title="`${k.name}${k.note ? ` – ${k.note}` : ''}`">{{ k.name }}</span>
                     <span v-if="courses.isBaseline(k)" class="same" title="Its numbers are those of the baseline">= baseline</span>
-                    <button v-else-if="courses.isOlder(k)" type="button" class="older" title="The model gives other numbers since: show what changed" @click="view.go({ stage: 'logbook' }); view.compared = [`kept:${k.id}`, 'shown']">older model</button>
+                    <button v-else-if="courses.isOlder(k)" type="button" class="older" title="The model gives other numbers since: show what changed" @click="view.go({ place: 'try', stage: 'logbook' }); view.compared = [`kept:${k.id}`, 'shown']">older model</button>
                     <button type="button" class="icon-button" :aria-label="`Name, note and line style of ${k.name}`" title="Name, note and line style" @click="renaming = k.id"><Pencil :size="13" :stroke-width="1.6" /></button>
                     <button type="button" class="icon-button" :aria-label="`${k.hidden ? 'Show' : 'Hide'} ${k.name}`" :aria-pressed="!k.hidden" :title="k.hidden ? 'Show' : 'Hide'" @click="courses.change(k.id, { hidden: !k.hidden })"><EyeOff v-if="k.hidden" :size="14" :stroke-width="1.6" /><Eye v-else :size="14" :stroke-width="1.6" /></button>
                     <button type="button" class="icon-button" :aria-label="`Remove ${k.name}`" title="Remove" @click="courses.drop(k.id)"><Trash2 :size="13" :stroke-width="1.6" /></button>

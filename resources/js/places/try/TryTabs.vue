@@ -1,22 +1,23 @@
 <script setup lang="ts">
-import { BookOpenText, ChartLine, Gauge, GitBranch, Rows3, Star } from '@lucide/vue'
-import type { TryStage } from '@/stores/view'
 import { useView } from '@/stores/view'
+import { WAYS } from './ways'
 
 const view = useView()
-const TABS: { stage: TryStage, words: string, icon: unknown }[] = [
-    { stage: 'plot', words: 'Plots', icon: ChartLine },
-    { stage: 'scenarios', words: 'Scenarios', icon: Rows3 },
-    { stage: 'trail', words: 'Trail', icon: GitBranch },
-    { stage: 'values', words: 'Values', icon: Gauge },
-    { stage: 'logbook', words: 'Logbook', icon: BookOpenText },
-    { stage: 'findings', words: 'Findings', icon: Star },
-]
+
+function look(stage: string) {
+    if (view.stage !== stage) {
+        view.go({ stage, selection: view.selection })
+    }
+}
 </script>
 
 <template>
     <div class="tabs" :class="{ alone: !view.outline }">
-        <div class="list" role="tablist" aria-label="Ways to look"><button v-for="tab in TABS" :key="tab.stage" type="button" role="tab" :aria-selected="view.stage === tab.stage" @click="view.stage !== tab.stage && view.go({ stage: tab.stage, selection: view.selection })"><component :is="tab.icon" :size="15" :stroke-width="1.6" />{{ tab.words }}</button></div>
+        <div class="list" role="tablist" aria-label="Ways to look">
+            <button v-for="way in WAYS" :key="way.name" type="button" role="tab" :aria-selected="view.stage === way.name" @click="look(way.name)">
+                <component :is="way.icon" :size="15" :stroke-width="1.6" />{{ way.words }}
+            </button>
+        </div>
         <span class="space" />
         <slot />
     </div>

@@ -8,7 +8,7 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
 import { full, short, shownUnit, signed, withUnit } from '@/ui/numbers'
-import { asTrail, CAUSES, LITTLE } from './trail'
+import { asTrail, CAUSES, LITTLE } from './trailWords'
 
 /** One variable on a trail, and what lies behind it. */
 const { element, path, change = undefined, share = 0, unit = '', of = '', through = [] } = defineProps<{ element: string, path: string[], change?: number, /** Of what moves the one before it. */ share?: number, /** Of the change, as the engine knows it. */ unit?: string, of?: string, /** Names of the changed things that act through it. */ through?: string[] }>()

@@ -8,7 +8,7 @@ import { useModel } from '@/stores/model'
 import { POINTS } from '@/stores/runs'
 import { shownUnit, short, signed, withUnit } from '@/ui/numbers'
 import TableView from './TableView.vue'
-import { CAUSES } from './trail'
+import { CAUSES } from './trailWords'
 
 /** What a finding shows, made again from the settings and revisions that it names. */
 const { finding, tall = false } = defineProps<{ finding: Finding, /** Whether it takes the room it gets. */ tall?: boolean }>()

@@ -42,7 +42,7 @@ async function remark(r: LoggedRun, change: { starred?: boolean, comment?: strin
 /** The setting comes back; the model stays as it is, for its old versions are in the history. */
 function back(r: LoggedRun) {
     runs.put(r.settings)
-    notices.say(r.revision < model.revision ? 'Dials and hands are as they were. The model has changed since.' : 'Dials and hands are as they were.', r.revision < model.revision ? { words: 'Old version', run: () => { view.go({ stage: 'history' }) } } : undefined)
+    notices.say(r.revision < model.revision ? 'Dials and hands are as they were. The model has changed since.' : 'Dials and hands are as they were.', r.revision < model.revision ? { words: 'Old version', run: () => { view.go({ place: 'model', stage: 'history' }) } } : undefined)
 }
 </script>
 

@@ -1,20 +1,14 @@
 <script setup lang="ts">
 import { PanelLeftOpen } from '@lucide/vue'
-import { computed, onBeforeUnmount, onMounted, shallowRef, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
-import AtlasStage from '@/atlas/AtlasStage.vue'
-import SheetCanvas from '@/canvas/SheetCanvas.vue'
 import LinkCard from '@/card/LinkCard.vue'
 import SelectionCard from '@/card/SelectionCard.vue'
 import StudyOverview from '@/card/StudyOverview.vue'
 import ThingCard from '@/card/ThingCard.vue'
-import CommandsDialog from '@/find/CommandsDialog.vue'
 import FindDialog from '@/find/FindDialog.vue'
-import HistoryStage from '@/history/HistoryStage.vue'
-import OutlinePanel from '@/outline/OutlinePanel.vue'
-import HeadBar from '@/shell/HeadBar.vue'
-import PlacesRail from '@/shell/PlacesRail.vue'
+import { placeOf, stageOf } from '@/places'
 import { useCourses } from '@/stores/courses'
 import { useCatalogue } from '@/stores/catalogue'
 import { useEffects } from '@/stores/effects'
@@ -26,15 +20,16 @@ import { useRuns } from '@/stores/runs'
 import { useStepCheck } from '@/stores/stepCheck'
 import { useView } from '@/stores/view'
 import TracksPanel from '@/tracks/TracksPanel.vue'
-import TryPanel from '@/try/TryPanel.vue'
-import TryStage from '@/try/TryStage.vue'
 import ClashDialog from './ClashDialog.vue'
+import CommandsDialog from './CommandsDialog.vue'
+import HeadBar from './HeadBar.vue'
 import KeysDialog from './KeysDialog.vue'
+import PlacesRail from './PlacesRail.vue'
 import UnopenedStudy from './UnopenedStudy.vue'
 
-const { study, place } = defineProps<{ study: string, place: string }>()
-const router = useRouter()
-const route = useRoute()
+/** The window of one open study: the frame of all places. What it shows is in its stores; where it has the address, that follows. */
+const { study } = defineProps<{ study: string }>()
+const emit = defineEmits<{ opened: [], gone: [] }>()
 const model = useModel()
 const mends = useMends()
 const runs = useRuns()
@@ -44,17 +39,14 @@ const notices = useNotices()
 const keys = useKeys()
 useEffects()
 useStepCheck()
-let listening = 0
-/** The history takes the whole width: what stands in the columns is about the present. */
-const alone = computed(() => view.stage === 'history')
-
+const root = ref<HTMLElement>()
+const place = computed(() => placeOf(view.place))
+const stage = computed(() => stageOf(place.value, view.stage))
 /** Why a study that is there cannot be shown. */
 const unopened = shallowRef<ProblemError | null>(null)
 
 async function open() {
     unopened.value = null
-    runs.clear()
-    view.reset()
     try {
         await model.open((await api.study(study)).model)
     } catch (error) {
@@ -64,37 +56,17 @@ async function open() {
         }
         notices.trouble((error as Error).message)
         if (!(error instanceof ConnectionError)) {
-            await router.push('/')
+            emit('gone')
         }
         return
     }
     const { start, end } = model.model.time
     view.playhead = start + 0.5 * (end - start)
-    const thing = route.query.thing
-    if (typeof thing === 'string' && model.model.elements[thing]) {
-        view.goTo(thing)
-    }
     runs.recall()
-    if (place === 'try') {
-        view.go({ stage: view.tried })
-    }
+    emit('opened')
     await Promise.all([runs.refresh(), courses.open()])
 }
 
-// The address tells the place, and the place what is on the stage.
-watch(() => place, (now) => {
-    if (now === 'try' && !view.trying) {
-        view.go({ stage: view.tried, selection: view.selection })
-    } else if (now === 'model' && view.trying) {
-        view.go({ stage: 'sheet', selection: view.selection })
-    }
-})
-watch(() => view.trying, (trying) => {
-    if (model.loaded && trying !== (place === 'try')) {
-        void router.push({ params: { study, place: trying ? 'try' : 'model' } })
-    }
-})
-watch(() => model.model.name, (name) => { document.title = name ? `${name} – Merry Orbit` : 'Merry Orbit' })
 /** Whatever changes what a run gives makes a new one. */
 watch([() => model.model.elements, () => model.model.time, () => model.model.endWhen], () => {
     if (model.loaded) {
@@ -119,6 +91,9 @@ watch(() => mends.added, (id) => {
 
 function key(event: KeyboardEvent) {
     const target = event.target as HTMLElement
+    if (target !== document.body && !root.value?.contains(target) && !target.closest('[role="dialog"]')) {
+        return
+    }
     const awaited = !event.defaultPrevented && (mends.waiting || (target === document.body && (view.saying || view.naming || view.adding) && event.key !== 'Escape'))
     if (awaited && !target.closest('input, textarea, [contenteditable]')) {
         // The field for the value is about to come: what is typed is meant for it.
@@ -154,39 +129,35 @@ function key(event: KeyboardEvent) {
 onMounted(() => {
     void useCatalogue().load()
     void open()
-    window.addEventListener('keydown', key)
-    listening = window.setInterval(() => {
-        // While a dial is held, nothing may stand in the way of its runs.
-        if (!runs.held) {
-            void model.listen()
-        }
-    }, 1000)
 })
-onBeforeUnmount(() => {
-    window.removeEventListener('keydown', key)
-    window.clearInterval(listening)
-    model.loaded = false
-})
+useEventListener(window, 'keydown', key)
+useIntervalFn(() => {
+    // While a dial is held, nothing may stand in the way of its runs.
+    if (!runs.held) {
+        void model.listen()
+    }
+}, 1000)
+onBeforeUnmount(() => { model.close() })
 </script>
 
 <template>
-    <div class="window" :class="{ 'no-outline': !view.outline || alone, 'no-card': !view.card || alone }">
-        <PlacesRail :study="study" :place="place" :attention="model.hindrances.length" @help="view.over = 'keys'" />
+    <div ref="root" class="window" :class="{ 'no-outline': !view.outline || stage.alone, 'no-card': !view.card || stage.alone }">
+        <PlacesRail :study="study" @help="view.over = 'keys'" />
         <HeadBar />
-        <TryPanel v-if="view.outline && view.trying" class="outline" />
-        <OutlinePanel v-else-if="view.outline && !alone" />
+        <component :is="place.left.shows" v-if="view.outline && !stage.alone" class="outline" />
         <main class="middle">
             <UnopenedStudy v-if="unopened" :study="study" :problem="unopened" @mended="open" />
-            <template v-else-if="model.loaded">
-                <SheetCanvas v-if="view.stage === 'sheet'" :key="model.id" />
-                <AtlasStage v-else-if="view.stage === 'atlas'" />
-                <TryStage v-else-if="view.trying" />
-                <HistoryStage v-else />
-            </template>
-            <button v-if="!view.outline && !alone" type="button" class="icon-button unfold" :aria-label="view.trying ? 'Show dials and runs' : 'Show the outline'" :title="view.trying ? 'Show dials and runs' : 'Show the outline'" @click="view.outline = true"><PanelLeftOpen :size="17" :stroke-width="1.5" /></button>
+            <component :is="stage.shows" v-else-if="model.loaded" />
+            <button
+                v-if="!view.outline && !stage.alone" type="button" class="icon-button unfold"
+                :aria-label="`Show ${place.left.words}`" :title="`Show ${place.left.words}`" @click="view.outline = true"
+            >
+                <PanelLeftOpen :size="17" :stroke-width="1.5" />
+            </button>
         </main>
-        <aside v-if="view.card && !alone" class="right" aria-label="Card">
-            <ThingCard v-if="view.selected && model.model.elements[view.selected]" :thing="model.model.elements[view.selected]!" />
+        <aside v-if="view.card && !stage.alone" class="right" aria-label="Card">
+            <component :is="place.right" v-if="place.right" />
+            <ThingCard v-else-if="view.selected && model.model.elements[view.selected]" :thing="model.model.elements[view.selected]!" />
             <SelectionCard v-else-if="view.selection.length > 1" />
             <LinkCard v-else-if="view.link" />
             <StudyOverview v-else-if="model.loaded" />

@@ -32,7 +32,7 @@ async function keep() {
     }
     if (await model.attempt({ kind: 'finding', id: newId(), title: name.value.trim(), words: words.value, view: { playhead: view.playhead, ...shown() }, place: placeBehind(model.model.findings) })) {
         popover.value?.hide()
-        notices.say('Saved as a finding.', { words: 'Show it', run: () => { view.go({ stage: 'findings' }) } })
+        notices.say('Saved as a finding.', { words: 'Show it', run: () => { view.go({ place: 'try', stage: 'findings' }) } })
     }
 }
 </script>

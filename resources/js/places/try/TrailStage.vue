@@ -6,10 +6,10 @@ import VariableField from '@/find/VariableField.vue'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
-import { useTrail } from '@/stores/trail'
+import { useTrail } from '@/places/try/useTrail'
 import { useView } from '@/stores/view'
 import FindingForm from './FindingForm.vue'
-import { asTrail } from './trail'
+import { asTrail } from './trailWords'
 import TrailNode from './TrailNode.vue'
 import TryTabs from './TryTabs.vue'
 
@@ -18,7 +18,8 @@ const runs = useRuns()
 const courses = useCourses()
 const view = useView()
 const store = useTrail()
-const { run, base, towards, over, stopAtStocks, open } = storeToRefs(store)
+const { towards, over, stopAtStocks, open } = storeToRefs(store)
+const { run, against: base } = storeToRefs(view)
 const answers = new Map<string, TrailAnswer>()
 
 const candidates = computed(() => model.things.filter((t) => t.kind !== 'curve'))

@@ -2,6 +2,7 @@
 import { RotateCcw, X } from '@lucide/vue'
 import Dialog from 'primevue/dialog'
 import { computed, nextTick, ref, watch } from 'vue'
+import { placeOf } from '@/places'
 import { KEY_ACTS, keyOf, useKeys, type KeyName } from '@/stores/keys'
 import { useView } from '@/stores/view'
 
@@ -12,20 +13,13 @@ const open = computed({ get: () => view.over === 'keys', set: (on) => { if (!on)
 const waits = ref<KeyName | ''>('')
 const told = ref('')
 
-const OTHERS: [string, string][] = [
-    ['Double-click', 'choose what to add at that spot; on a thing: rename it'],
-    ['Arrows', 'travel along links from thing to thing; with Shift select more'],
-    ['Ctrl + arrows', 'move what is selected'],
-    ['Enter', 'open the formula in place; Enter again takes it over'],
-    ['Delete', 'delete, to be undone'],
-    ['Ctrl C · X · V · D', 'copy, cut, paste, copy and paste at once'],
-    ['Ctrl A', 'select all on the sheet'],
-    ['Shift + click or drag', 'select more'],
-    ['Alt while dragging', 'do not snap'],
+const ANYWHERE: readonly [string, string][] = [
     ['Ctrl Z · Ctrl Shift Z', 'undo, redo'],
     ['Ctrl K', 'any command'],
     ['Esc', 'back to rest; typed text stays as a draft'],
 ]
+/** Of the place one is at, and those that act everywhere. */
+const others = computed(() => [...placeOf(view.place).keys ?? [], ...ANYWHERE])
 
 watch(open, () => {
     waits.value = ''
@@ -81,7 +75,7 @@ function ask(name: KeyName, event: MouseEvent) {
             <section aria-labelledby="other-keys">
                 <h3 id="other-keys">And besides</h3>
                 <dl>
-                    <template v-for="[key, words] in OTHERS" :key="key">
+                    <template v-for="[key, words] in others" :key="key">
                         <dt><kbd>{{ key }}</kbd></dt><dd>{{ words }}</dd>
                     </template>
                 </dl>

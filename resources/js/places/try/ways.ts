@@ -1,0 +1,11 @@
+import { BookOpenText, ChartLine, Gauge, GitBranch, Rows3, Star } from '@lucide/vue'
+
+/** The ways to look at what was tried: their names in the address, their tabs. */
+export const WAYS = [
+    { name: 'plot', words: 'Plots', icon: ChartLine },
+    { name: 'scenarios', words: 'Scenarios', icon: Rows3 },
+    { name: 'trail', words: 'Trail', icon: GitBranch },
+    { name: 'values', words: 'Values', icon: Gauge },
+    { name: 'logbook', words: 'Logbook', icon: BookOpenText },
+    { name: 'findings', words: 'Findings', icon: Star },
+] as const
