@@ -54,6 +54,14 @@ ${extension%%:*}
     fi
 }
 
+# The page's types of what docs/openapi.yaml describes; needed to check types, not to build.
+setup_types() {
+    types=resources/js/api/openapi.d.ts
+    if [ ! -f "$types" ] || [ docs/openapi.yaml -nt "$types" ] || [ package-lock.json -nt "$types" ]; then
+        npx openapi-typescript docs/openapi.yaml --array-length -o "$types" >/dev/null || fail "The types of the API could not be made from docs/openapi.yaml."
+    fi
+}
+
 setup_build() {
     if [ ! -f public/build/manifest.json ] || [ -n "$(find resources/js vite.config.ts package-lock.json tsconfig.json -newer public/build/manifest.json -print -quit)" ]; then
         say "Building the page"

@@ -88,7 +88,7 @@ final class ExperimentsTest extends TestCase
         self::assertSame($before['columns'], $again['columns']);
         self::assertNotSame($before['columns']['fresh-water'], $this->columns($model)['columns']['fresh-water']);
         // What has changed since, and in the setting.
-        $changes = $this->postJson("/api/models/$model->id/changes", ['base' => ['kept' => $kept['id']], 'run' => []])->assertOk()->json('changes');
+        $changes = $this->postJson("/api/models/$model->id/changes", ['base' => ['kept' => $kept['id']], 'run' => (object) []])->assertOk()->json('changes');
         self::assertEqualsCanonicalizing(['rainfall', 'islanders'], array_column($changes, 'name'));
     }
 
@@ -157,7 +157,7 @@ final class ExperimentsTest extends TestCase
         $model = $this->study()->model;
         $this->scenario($model, 'crowd', ['parameters' => ['islanders' => 6000]]);
         $this->scenario($model, 'dry', ['grips' => ['rainfall' => ['signal' => 'constant', 'values' => ['value' => 0], 'from' => 100]]], ['crowd']);
-        $batch = $this->postJson("/api/models/$model->id/batches", ['runs' => [[], ['scenario' => 'crowd'], ['scenario' => 'dry'], ['setting' => ['time' => ['step' => 0.3]]]]])->assertCreated();
+        $batch = $this->postJson("/api/models/$model->id/batches", ['runs' => [(object) [], ['scenario' => 'crowd'], ['scenario' => 'dry'], ['setting' => ['time' => ['step' => 0.3]]]]])->assertCreated();
         $batch->assertJsonPath('finished', true)->assertJsonPath('runs.2.name', 'Dry')->assertJsonPath('runs.2.state', 'done')->assertJsonPath('runs.3.state', 'refused');
         self::assertStringContainsString('whole number of steps', $batch->json('runs.3.words'));
         self::assertSame(['Dry', 'Crowd'], array_column($this->getJson("/api/models/$model->id/runs")->json('runs'), 'scenario'), 'scenarios are runs of note');
@@ -234,7 +234,7 @@ final class ExperimentsTest extends TestCase
         self::assertStringContainsString('1,000', $this->postJson("/api/models/$model->id/batches", ['runs' => self::many(Batches::MOST + 1)])->assertUnprocessable()->json('detail'));
         $this->postJson("/api/models/$model->id/batches", ['runs' => []])->assertUnprocessable();
         foreach (range(1, 6) as $_) {
-            $this->postJson("/api/models/$model->id/batches", ['runs' => [[]]])->assertCreated();
+            $this->postJson("/api/models/$model->id/batches", ['runs' => [(object) []]])->assertCreated();
         }
         self::assertSame(4, Batch::query()->count(), 'old ones make room');
         config(['merry-orbit.run.most_batch_values' => 1e4, 'merry-orbit.run.most_kept_values' => 1e3]);
@@ -266,7 +266,7 @@ final class ExperimentsTest extends TestCase
         self::assertEqualsWithDelta($causes->json('rate'), array_sum(array_column($causes->json('causes'), 'change')) + $causes->json('rest'), 1e-9);
         self::assertContains('wells', array_column($causes->json('causes'), 'cause'));
         self::assertContains('fresh-water', array_column($this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 50, 'towards' => 'effects'])->assertOk()->json('effects'), 'effect'));
-        $apart = $this->postJson("/api/models/$model->id/trail", ['element' => 'fresh-water', 'time' => 200, 'run' => ['setting' => ['parameters' => ['islanders' => 6000]]], 'base' => []])->assertOk();
+        $apart = $this->postJson("/api/models/$model->id/trail", ['element' => 'fresh-water', 'time' => 200, 'run' => ['setting' => ['parameters' => ['islanders' => 6000]]], 'base' => (object) []])->assertOk();
         self::assertLessThan(0, $apart->json('difference'));
         self::assertEqualsWithDelta($apart->json('difference'), array_sum(array_column($apart->json('causes'), 'change')) + $apart->json('rest'), 1e-6);
         $this->postJson("/api/models/$model->id/trail", ['element' => 'gone', 'time' => 1])->assertUnprocessable()->assertJsonPath('code', 'element.gone');
@@ -314,22 +314,22 @@ final class ExperimentsTest extends TestCase
         $holds = $this->postJson("/api/models/$model->id/trail", ['element' => 'limited', 'time' => 50])->assertOk()->json('holds');
         self::assertStringContainsString('That is `100`', $holds[0]['sentence']);
         $run = ['setting' => ['parameters' => ['islanders' => 6000]]];
-        $moment = $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 200, 'run' => $run, 'base' => []])->assertOk();
+        $moment = $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 200, 'run' => $run, 'base' => (object) []])->assertOk();
         self::assertSame(['islanders'], array_column($moment->json('changes'), 'element'));
         self::assertSame('6000', $moment->json('changes.0.fields.0.now'));
         self::assertNotEmpty($moment->json('through'));
-        $all = $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 200, 'run' => $run, 'base' => [], 'over' => 'time'])->assertOk();
+        $all = $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 200, 'run' => $run, 'base' => (object) [], 'over' => 'time'])->assertOk();
         self::assertTrue($all->json('isAmount'));
         self::assertEqualsWithDelta($all->json('difference'), array_sum(array_column($all->json('causes'), 'change')) + $all->json('rest'), 1e-6 * abs($all->json('difference')));
         self::assertGreaterThan(10 * abs($moment->json('difference')), abs($all->json('difference')), 'an amount of two hundred weeks');
-        $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 0, 'run' => $run, 'base' => [], 'over' => 'time'])->assertUnprocessable();
+        $this->postJson("/api/models/$model->id/trail", ['element' => 'wells', 'time' => 0, 'run' => $run, 'base' => (object) [], 'over' => 'time'])->assertUnprocessable();
     }
 
     public function test_a_table_says_what_lies_between_moments_and_where_a_run_stopped(): void
     {
         $model = $this->study()->model;
         $this->edit($model, ['kind' => 'formula', 'id' => 'rainfall', 'text' => '1 / (100 - time)'])->assertOk();
-        $table = $this->postJson("/api/models/$model->id/table", ['runs' => [[]], 'of' => ['fresh-water'], 'times' => [50, 50.25, 300]])->assertOk();
+        $table = $this->postJson("/api/models/$model->id/table", ['runs' => [(object) []], 'of' => ['fresh-water'], 'times' => [50, 50.25, 300]])->assertOk();
         self::assertSame([1], $table->json('runs.0.between'));
         self::assertEqualsWithDelta(100.0, $table->json('runs.0.stopped'), 1.0);
         self::assertNull($table->json('rows.0.cells.0.2'));

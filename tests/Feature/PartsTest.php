@@ -17,6 +17,7 @@ final class PartsTest extends TestCase
 {
     public function test_two_windows_write_a_declared_part_and_both_are_kept(): void
     {
+        $this->describedRequests = false;
         Parts::with(Toy::part(), function (): void {
             $study = $this->study();
             $model = $study->model;

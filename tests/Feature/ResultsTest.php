@@ -20,7 +20,7 @@ final class ResultsTest extends TestCase
     /** @param  list<array<string, mixed>>  $settings */
     private function batch(string $model, array $settings): Batch
     {
-        $id = $this->postJson("/api/models/$model/batches", ['runs' => array_map(static fn (array $s): array => ['setting' => $s], $settings)])->assertCreated()->json('id');
+        $id = $this->postJson("/api/models/$model/batches", ['runs' => array_map(static fn (array $s): array => ['setting' => (object) $s], $settings)])->assertCreated()->json('id');
 
         return Batch::query()->where('id', $id)->firstOrFail();
     }

@@ -24,6 +24,9 @@ abstract class TestCase extends Base
     /** Commands are looked at by what they print; the mocking package Laravel would use is not needed. */
     public $mockConsoleOutput = false;
 
+    /** Whether what is sent is what the description knows; a test with a part of its own says no. */
+    protected bool $describedRequests = true;
+
     protected function setUp(): void
     {
         parent::setUp();
@@ -40,7 +43,7 @@ abstract class TestCase extends Base
     }
 
     /**
-     * Every answer of the API that a test gets is held against its description.
+     * Every answer of the API that a test gets, and every request that was taken, is held against its description.
      *
      * @param  array<string, mixed>  $parameters
      * @param  array<string, mixed>  $cookies
@@ -53,6 +56,9 @@ abstract class TestCase extends Base
         $answer = parent::call($method, $uri, $parameters, $cookies, $files, $server, $content);
         $route = $this->app['router']->getCurrentRoute()?->uri();
         $body = $answer->baseResponse->getContent();
+        if ($this->describedRequests && $route !== null && str_starts_with($route, 'api/') && $answer->isSuccessful() && is_string($content) && str_starts_with($content, '{')) {
+            Contract::read()->checkRequest($method, $route, $content);
+        }
         if ($route !== null && str_starts_with($route, 'api/') && is_string($body) && $body !== '' && $answer->getStatusCode() !== 405) {
             Contract::read()->check($method, $route, $answer->getStatusCode(), strtok((string) $answer->headers->get('Content-Type'), ';') ?: '', $body);
         }

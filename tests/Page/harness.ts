@@ -1,9 +1,19 @@
+import { execFileSync } from 'node:child_process'
 import { createPinia, setActivePinia, type Pinia } from 'pinia'
 import PrimeVue from 'primevue/config'
-import { vi } from 'vitest'
+import { afterAll, expect, vi } from 'vitest'
 import { createApp, nextTick, type App, type Component } from 'vue'
 import type { Edit } from '@/api/types'
 import { useModel } from '@/stores/model'
+
+/** All that the tests of a file sent. */
+const all: Edit[] = []
+
+// What the page sends is what the engine reads.
+afterAll(() => {
+    const refused = all.length ? execFileSync('php', ['tests/Page/read-edits.php'], { input: JSON.stringify(all), encoding: 'utf8' }) : ''
+    expect(refused).toBe('')
+})
 
 let pinia: Pinia
 let app: App | undefined
@@ -30,6 +40,7 @@ export const harness = {
     },
 
     end() {
+        all.push(...harness.sent)
         harness.leave()
         harness.host.remove()
         vi.restoreAllMocks()

@@ -11,7 +11,7 @@ export function aRun(values: Record<string, number[]>, more: Partial<Run> = {}):
     }
 }
 
-export const aThing = (id: string, more: Partial<Thing> = {}): Thing => ({ id, kind: 'auxiliary', name: id, written: id, formula: '1', unit: '', note: '', ...more })
+export const aThing = (id: string, more: Partial<Thing> = {}): Thing => ({ id, kind: 'auxiliary', name: id, written: id, formula: '1', unit: '', inferred: null, note: '', symbol: '', sign: '', ...more })
 
 export const things = (...all: Thing[]): Record<string, Thing> => Object.fromEntries(all.map((t) => [t.id, t]))
 

@@ -1,14 +1,17 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, ConnectionError, ProblemError } from '@/api/client'
-import type { Model, ModelAnswer, News, Thing } from '@/api/types'
+import type { Edit, Model, ModelAnswer, News, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { WINDOW } from '@/stores/waiting'
+import { aThing } from './make'
 
-function thing(id: string, more: Partial<Thing> = {}): Thing {
-    return { id, kind: 'auxiliary', name: id, written: id, formula: '1', unit: '', note: '', ...more }
-}
+const thing = aThing
+
+/** Edits that are told apart by what they say. */
+const titled = (name: string): Edit => ({ kind: 'title', name })
+const titleOf = (edit?: Edit) => (edit?.kind === 'title' ? edit.name : edit?.kind)
 
 function model(things: Thing[]): Model {
     return {
@@ -61,7 +64,7 @@ describe('the open model', () => {
             return Promise.resolve(news(base, base + 1))
         })
         const store = useModel()
-        await Promise.all([store.edit({ kind: 'a' }), store.edit({ kind: 'b' }), store.edit({ kind: 'c' })])
+        await Promise.all([store.edit(titled('a')), store.edit(titled('b')), store.edit(titled('c'))])
         expect(bases).toEqual([3, 4, 5])
         expect(store.pending).toEqual([])
     })
@@ -94,7 +97,7 @@ describe('the open model', () => {
     it('tries again by itself after a while', async () => {
         vi.mocked(api.edit).mockRejectedValueOnce(new ConnectionError())
         const store = useModel()
-        const done = store.edit({ kind: 'x' })
+        const done = store.edit(titled('x'))
         await settle()
         expect(store.offline).toBe(true)
         await vi.advanceTimersByTimeAsync(1600)
@@ -107,8 +110,8 @@ describe('the open model', () => {
         const store = useModel()
         let full = true
         vi.mocked(api.edit).mockImplementation((_, { base }) => full ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
-        const first = store.edit({ kind: 'one' })
-        const second = store.edit({ kind: 'two' })
+        const first = store.edit(titled('one'))
+        const second = store.edit(titled('two'))
         await vi.advanceTimersByTimeAsync(120_000)
         expect(vi.mocked(api.edit).mock.calls.length).toBeGreaterThan(5)
         expect([store.pending.length, store.held, store.stuck]).toEqual([2, 'It cannot be so.', true])
@@ -123,7 +126,7 @@ describe('the open model', () => {
         const store = useModel()
         vi.mocked(api.edit).mockRejectedValue(refused(500))
         for (let i = 0; i < 6; i++) {
-            store.edit({ kind: `k${i}` }).catch(() => undefined)
+            store.edit(titled(`k${i}`)).catch(() => undefined)
             await settle()
         }
         const before = vi.mocked(api.edit).mock.calls.length
@@ -137,7 +140,7 @@ describe('the open model', () => {
     it('waits for a session that is gone', async () => {
         const store = useModel()
         vi.mocked(api.edit).mockRejectedValueOnce(refused(401)).mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
-        const done = store.edit({ kind: 'one' })
+        const done = store.edit(titled('one'))
         await settle()
         expect(store.pending).toHaveLength(1)
         await vi.advanceTimersByTimeAsync(1600)
@@ -147,9 +150,9 @@ describe('the open model', () => {
 
     it('keeps what its person sets aside, through a reload, to be sent again or thrown away', async () => {
         const store = useModel()
-        vi.mocked(api.edit).mockImplementation((_, { base }, edits) => edits[0]?.edit.kind === 'bad' ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
-        const bad = store.edit({ kind: 'bad' }).catch((e: unknown) => e)
-        const good = store.edit({ kind: 'good' })
+        vi.mocked(api.edit).mockImplementation((_, { base }, edits) => titleOf(edits[0]?.edit) === 'bad' ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
+        const bad = store.edit(titled('bad')).catch((e: unknown) => e)
+        const good = store.edit(titled('good'))
         await vi.advanceTimersByTimeAsync(20_000)
         expect(store.stuck).toBe(true)
         store.setAside()
@@ -157,11 +160,11 @@ describe('the open model', () => {
         await vi.advanceTimersByTimeAsync(31_000)
         await good
         expect([store.held, store.stuck, store.pending]).toEqual(['', false, []])
-        expect(store.aside.map((a) => a.edit.kind)).toEqual(['bad'])
+        expect(store.aside.map((a) => titleOf(a.edit))).toEqual(['bad'])
         setActivePinia(createPinia())
         const reloaded = useModel()
         await reloaded.open('m')
-        expect(reloaded.aside.map((a) => [a.edit.kind, a.sentence])).toEqual([['bad', 'It cannot be so.']])
+        expect(reloaded.aside.map((a) => [titleOf(a.edit), a.sentence])).toEqual([['bad', 'It cannot be so.']])
         vi.mocked(api.edit).mockRejectedValueOnce(refused(422))
         expect(await reloaded.sendAgain(reloaded.aside[0] as never)).toBe(false)
         expect(reloaded.aside).toHaveLength(1)
@@ -190,13 +193,13 @@ describe('the open model', () => {
         const store = useModel()
         await store.listen()
         await settle()
-        expect(vi.mocked(api.edit).mock.calls.map((c) => c[2][0]?.edit.kind)).toEqual(['theirs'])
+        expect(vi.mocked(api.edit).mock.calls.map((c) => titleOf(c[2][0]?.edit))).toEqual(['theirs'])
         expect(Object.keys(localStorage)).toEqual(['merry-orbit:pending:m:there'])
         // The other window is closed while this one lives on.
         vi.stubGlobal('navigator', { locks: { query: () => Promise.resolve({ held: [] }) } })
         await store.listen()
         await settle()
-        expect(vi.mocked(api.edit).mock.calls.map((c) => c[2][0]?.edit.kind)).toEqual(['theirs', 'looked after'])
+        expect(vi.mocked(api.edit).mock.calls.map((c) => titleOf(c[2][0]?.edit))).toEqual(['theirs', 'looked after'])
         expect(localStorage.length).toBe(0)
         vi.unstubAllGlobals()
     })
@@ -213,7 +216,7 @@ describe('the open model', () => {
     it('says who made an edit, and keeps it when somebody else is signed in by now', async () => {
         vi.mocked(api.edit).mockRejectedValue(refused(403))
         const store = useModel()
-        void store.edit({ kind: 'mine' }).catch(() => undefined)
+        void store.edit(titled('mine')).catch(() => undefined)
         await settle()
         expect(vi.mocked(api.edit).mock.calls[0]?.[1].user).toBe(7)
         expect([store.pending.length, store.held, stored().length]).toEqual([1, 'It cannot be so.', 1])
@@ -223,33 +226,33 @@ describe('the open model', () => {
         let acknowledge: (n: News) => void = () => undefined
         vi.mocked(api.edit).mockImplementation((of, { base }) => of === 'm' ? new Promise((resolve) => { acknowledge = resolve }) : Promise.resolve(news(base, base + 1)))
         const store = useModel()
-        void store.edit({ kind: 'first' })
-        void store.edit({ kind: 'second' })
+        void store.edit(titled('first'))
+        void store.edit(titled('second'))
         await settle()
         vi.mocked(api.model).mockResolvedValue({ ...answer(10, [thing('z')]), id: 'n' })
         await store.open('n')
-        const there = store.edit({ kind: 'there' })
+        const there = store.edit(titled('there'))
         acknowledge(news(3, 4, { changed: { name: 'of the first model' } }))
         await there
         expect([store.model.name, store.revision]).toEqual(['Tide', 11])
-        expect(vi.mocked(api.edit).mock.calls.map((c) => [c[0], c[2][0]?.edit.kind])).toEqual([['m', 'first'], ['n', 'there']])
-        expect(stored('m')).toMatchObject([{ edit: { kind: 'second' } }])
+        expect(vi.mocked(api.edit).mock.calls.map((c) => [c[0], titleOf(c[2][0]?.edit)])).toEqual([['m', 'first'], ['n', 'there']])
+        expect(stored('m')).toMatchObject([{ edit: titled('second') }])
         vi.mocked(api.model).mockResolvedValue(answer(4, [thing('a')]))
         vi.mocked(api.edit).mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
         await store.open('m')
         await settle()
-        expect([vi.mocked(api.edit).mock.calls.at(-1)?.[2][0]?.edit.kind, stored('m')]).toEqual(['second', []])
+        expect([titleOf(vi.mocked(api.edit).mock.calls.at(-1)?.[2][0]?.edit), stored('m')]).toEqual(['second', []])
     })
 
     it('asks before the page closes when edits wait that the browser could not store', async () => {
         vi.mocked(api.edit).mockRejectedValue(new ConnectionError())
         const full = vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => { throw new DOMException('full', 'QuotaExceededError') })
         const store = useModel()
-        void store.edit({ kind: 'one' })
+        void store.edit(titled('one'))
         const asked = () => !window.dispatchEvent(new Event('beforeunload', { cancelable: true }))
         expect(asked()).toBe(true)
         full.mockRestore()
-        void store.edit({ kind: 'two' })
+        void store.edit(titled('two'))
         expect([asked(), stored().length]).toEqual([false, 2])
     })
 
@@ -264,7 +267,7 @@ describe('the open model', () => {
     })
 
     it('keeps both versions of a clash until one is chosen', async () => {
-        const edit = { kind: 'formula', id: 'a', text: '30%' }
+        const edit: Edit = { kind: 'formula', id: 'a', text: '30%' }
         vi.mocked(api.edit).mockRejectedValueOnce(refused(409, { theirs: thing('a', { formula: '20%' }) }))
         const store = useModel()
         await store.edit(edit).catch(() => {})
@@ -310,7 +313,7 @@ describe('the open model', () => {
     it('never goes back to an older answer', async () => {
         const store = useModel()
         vi.mocked(api.edit).mockResolvedValue(news(3, 6, { changed: { name: 'new' } }))
-        await store.edit({ kind: 'title' })
+        await store.edit(titled('title'))
         vi.mocked(api.news).mockResolvedValue(news(3, 5, { changed: { name: 'old' } }))
         await store.listen()
         expect(store.model.name).toBe('new')

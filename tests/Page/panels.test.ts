@@ -13,6 +13,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { harness } from './harness'
+import { aThing } from './make'
 
 const { show, settle, button } = harness
 
@@ -21,7 +22,7 @@ beforeEach(() => {
 })
 afterEach(() => { harness.end() })
 
-const thing = (id: string, more: Partial<Thing> = {}): Thing => ({ id, kind: 'auxiliary', name: id, written: id, formula: '', unit: '', note: '', ...more })
+const thing = (id: string, more: Partial<Thing> = {}) => aThing(id, { formula: '', ...more })
 
 function fill(things: Thing[], more: Partial<Model> = {}) {
     const model = useModel()

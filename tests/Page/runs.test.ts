@@ -1,7 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { api, ConnectionError, ProblemError, type Run, type RunWish } from '@/api/client'
-import type { News } from '@/api/types'
+import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
+import type { News, RunWish } from '@/api/types'
 import { LARGE, useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -78,7 +78,7 @@ describe('the run that is shown', () => {
 
     it('gives flows of one unit one scale', async () => {
         vi.spyOn(api, 'run').mockResolvedValue(run({ f: [-8, 2], g: [1, 3], h: [100, 0] }))
-        const flow = (id: string, unit: string) => ({ id, kind: 'flow' as const, name: id, written: id, formula: '1', unit, note: '' })
+        const flow = (id: string, unit: string) => aThing(id, { kind: 'flow', unit })
         const model = useModel()
         model.model = { ...model.model, order: ['f', 'g', 'h'], elements: { f: flow('f', 't/year'), g: flow('g', 't/year'), h: flow('h', 'person/year') } }
         const runs = useRuns()

@@ -18,6 +18,13 @@ async function write(name: string, value: string) {
     await nextTick()
 }
 
+function timesOf(edit: Edit) {
+    if (edit.kind !== 'time') {
+        throw new Error(`An edit of the ${edit.kind}, not of the time.`)
+    }
+    return edit
+}
+
 /** Edits of a server that takes its time: each is answered when the test says so. */
 function slowly() {
     const model = useModel()
@@ -26,7 +33,8 @@ function slowly() {
         harness.sent.push(edit)
         return new Promise((resolve) => {
             answers.push(() => {
-                model.model = { ...model.model, time: { ...model.model.time, unit: String(edit.unit), end: Number(edit.end), step: Number(edit.step) } }
+                const time = timesOf(edit)
+                model.model = { ...model.model, time: { ...model.model.time, unit: time.unit ?? '', end: time.end, step: time.step } }
                 resolve()
             })
         })
@@ -44,7 +52,7 @@ it('what is typed while an earlier edit is on its way is neither put back nor se
     await harness.settle()
     expect(field('end').value).toBe('120')
     await write('step', '0.125')
-    expect(harness.sent.map((e) => [e.unit, e.end])).toEqual([['month', Number(before)], ['month', 120], ['month', 120]])
+    expect(harness.sent.map(timesOf).map((e) => [e.unit, e.end])).toEqual([['month', Number(before)], ['month', 120], ['month', 120]])
     answers[1]?.()
     answers[2]?.()
     await harness.settle()

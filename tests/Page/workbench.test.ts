@@ -10,6 +10,7 @@ import { replacements, search } from '@/find/search'
 import { guess } from '@/stores/guess'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { aThing } from './make'
 
 beforeEach(() => {
     HTMLCanvasElement.prototype.getContext = () => null
@@ -18,7 +19,7 @@ beforeEach(() => {
     setActivePinia(createPinia())
 })
 
-const thing = (id: string, kind: Kind = 'auxiliary', more: Partial<Thing> = {}): Thing => ({ id, kind, name: id, written: id, formula: '', unit: '', note: '', ...more })
+const thing = (id: string, kind: Kind = 'auxiliary', more: Partial<Thing> = {}) => aThing(id, { kind, formula: '', ...more })
 
 function fill(things: Thing[], more: Partial<Model> = {}): Model {
     const model = useModel()
@@ -172,7 +173,7 @@ describe('edits while the server is away', () => {
         expect(guess(model, { kind: 'add', id: 'z', element: 'flow', from: 'x', to: null, placement: { at: { x: 1, y: 2 } } })).toMatchObject({ elements: { z: { kind: 'flow', name: 'new flow', from: 'x' } }, order: ['x', 'y', 'z'], placements: { z: { at: { x: 1, y: 2 } } } })
         expect(guess(model, { kind: 'delete', ids: ['x', 'e'] })).toMatchObject({ elements: { x: null }, echoes: { e: null }, order: ['y'], links: [] })
         expect(guess(model, { kind: 'unit', id: 'gone', text: 'm' })).toBeUndefined()
-        expect(guess(model, { kind: 'time', start: 0 })).toBeUndefined()
+        expect(guess(model, { kind: 'time', start: 0, end: 1, step: 1 })).toBeUndefined()
     })
 })
 

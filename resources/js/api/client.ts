@@ -1,4 +1,4 @@
-import type { Against, BatchState, Catalogue, Change, Edit, Effects, Equation, Health, HistoryPage, KeptRun, LoggedRun, LogLine, Model, ModelAnswer, News, Problem, Rereading, RunHeader, RunRef, Study, Summary, TableAnswer, Thumbnail, TrailAnswer } from './types'
+import type { Against, BatchState, Catalogue, Change, Edit, Effects, Equation, Health, HistoryPage, KeptRun, LoggedRun, LogLine, Model, ModelAnswer, News, Problem, Rereading, RunHeader, RunRef, RunWish, Study, Summary, TableAnswer, Thumbnail, TrailAnswer } from './types'
 
 /** An answer that is a problem document; `message` is its sentence. */
 export class ProblemError extends Error {
@@ -70,8 +70,6 @@ export interface Run extends RunHeader { times: Float64Array, values: Map<string
 
 /** Where an edit comes from: the revision it was made on, the window, and who was signed in there. */
 export interface EditFrom { base: number, window: string, user: number }
-
-export interface RunWish { run?: RunRef, against?: RunRef, measure?: 'difference' | 'difference-percent', only?: string[], points?: number, from?: number, until?: number, at?: number, remember?: boolean, token?: string }
 
 /** See App\Runs\ColumnsMessage for the layout of the message. */
 function readColumns(buffer: ArrayBuffer): Run {

@@ -30,7 +30,7 @@ function move(p: Pinned, event: PointerEvent) {
     }
 }
 async function put(p: Pinned, x: number, y: number) {
-    await model.attempt({ kind: 'plot-put', plot: { ...p, pin: { sheet: view.sheet, x, y } } as unknown as Record<string, unknown> })
+    await model.attempt({ kind: 'plot-put', plot: { ...p, pin: { sheet: view.sheet, x, y } } })
     moved.value = null
 }
 function release(p: Pinned) {
@@ -55,7 +55,7 @@ function key(p: Pinned, event: KeyboardEvent) {
         <header tabindex="0" title="Drag to move; arrows too" @pointerdown.stop="press(p, $event)" @pointermove="move(p, $event)" @pointerup="release(p)" @keydown="key(p, $event)">
             <b>{{ p.name }}</b>
             <button type="button" class="icon-button" :aria-label="`Enlarge ${p.name}`" title="Enlarge to the stage" @pointerdown.stop @click="view.plot = p.id; view.go({ place: 'try', stage: 'plot' })"><Maximize2 :size="12" :stroke-width="1.8" /></button>
-            <button type="button" class="icon-button" :aria-label="`Take ${p.name} off the sheet`" title="Take it off the sheet" @pointerdown.stop @click="model.attempt({ kind: 'plot-put', plot: { ...p, pin: undefined } as unknown as Record<string, unknown> })"><X :size="12" :stroke-width="1.8" /></button>
+            <button type="button" class="icon-button" :aria-label="`Take ${p.name} off the sheet`" title="Take it off the sheet" @pointerdown.stop @click="model.attempt({ kind: 'plot-put', plot: { ...p, pin: undefined } })"><X :size="12" :stroke-width="1.8" /></button>
         </header>
         <div class="chart"><PlotChart :plot="p" /></div>
     </section>

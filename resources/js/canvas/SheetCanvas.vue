@@ -228,7 +228,7 @@ async function choose(kind: Kind, at = chooser.value?.at) {
 
 async function removeSelected() {
     if (view.link) {
-        const [from, to] = view.link.split('>')
+        const [from = '', to = ''] = view.link.split('>')
         await model.attempt({ kind: 'disconnect', from, to })
         return
     }

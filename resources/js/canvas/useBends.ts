@@ -91,7 +91,7 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
     }
 
     function setLink(by: Point | null, done: boolean) {
-        const [from, to] = view.link.split('>')
+        const [from = '', to = ''] = view.link.split('>')
         const bends = { ...model.model.bends }
         if (by) {
             bends[view.link] = by

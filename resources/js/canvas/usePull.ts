@@ -1,6 +1,6 @@
 import { newId } from '@/ui/ids'
 import { ref } from 'vue'
-import type { Point, Thing } from '@/api/types'
+import type { Edit, Point, Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { borderToward, OUTSIDE, sizeOf, type Size } from './shapes'
@@ -63,8 +63,9 @@ export function usePull() {
             return
         }
         const stock = target?.kind === 'stock' ? target.id : null
-        const attach = { kind: 'attach', id, from: flowing.from ?? null, to: flowing.to ?? null, [end]: stock }
-        const loose = { kind: 'move', placements: { [id]: { ...place, [end === 'from' ? 'source' : 'target']: rounded(point) } } }
+        const ends = { from: flowing.from ?? null, to: flowing.to ?? null, [end]: stock }
+        const attach: Edit = { kind: 'attach', id, ...ends }
+        const loose: Edit = { kind: 'move', placements: { [id]: { ...place, [end === 'from' ? 'source' : 'target']: rounded(point) } } }
         await model.together(stock ? [attach] : [attach, loose], `Moved the ${end === 'from' ? 'start' : 'end'} of \`${flowing.name}\` ${stock ? `to \`${target?.name}\`` : 'outside'}`)
         view.select(id)
     }

@@ -4,7 +4,7 @@ import { useModel } from '@/stores/model'
 
 const { ids } = defineProps<{ ids: string[] }>()
 const model = useModel()
-const TINTS = ['moss', 'sky', 'clay', 'heather', 'sand', 'slate']
+const TINTS = ['moss', 'sky', 'clay', 'heather', 'sand', 'slate'] as const
 const name = ref('')
 
 const groups = computed(() => [...new Set(ids.map((id) => model.groupOf.get(id)))])
@@ -12,7 +12,7 @@ const groups = computed(() => [...new Set(ids.map((id) => model.groupOf.get(id))
 const group = computed(() => groups.value.length === 1 ? groups.value[0] : undefined)
 watch([() => ids.join(), () => group.value?.name], () => { name.value = group.value?.name ?? '' }, { immediate: true })
 
-function keep(tint = '') {
+function keep(tint: '' | typeof TINTS[number] = '') {
     if (name.value.trim() !== (group.value?.name ?? '') || tint) {
         void model.attempt({ kind: 'group', ids, name: name.value.trim() || (tint ? `Group ${model.model.groups.length + 1}` : ''), tint })
     }

@@ -2,6 +2,7 @@
 import Select from 'primevue/select'
 import { computed, reactive, ref, watch } from 'vue'
 import { ProblemError } from '@/api/client'
+import type { Edit } from '@/api/types'
 import { useCatalogue } from '@/stores/catalogue'
 import { useModel } from '@/stores/model'
 import { literal } from '@/ui/numbers'
@@ -53,7 +54,11 @@ async function keep() {
     filled = { ...form }
     sending++
     try {
-        await model.edit({ kind: 'time', start: number(form.start), end: number(form.end), step: number(form.step), unit: form.unit, method: form.method, saveEvery: number(form.saveEvery), ...(form.startDate.trim() ? { startDate: form.startDate.trim() } : {}), tolerance: number(form.tolerance), absoluteTolerance: model.model.time.absoluteTolerance })
+        const { unit, method } = form
+        const date = form.startDate.trim() ? { startDate: form.startDate.trim() } : {}
+        const [start, end, step, saveEvery, tolerance] = [form.start, form.end, form.step, form.saveEvery, form.tolerance].map(number)
+        // What is no number goes as it was typed.
+        await model.edit({ kind: 'time', start, end, step, unit, method, saveEvery, ...date, tolerance, absoluteTolerance: model.model.time.absoluteTolerance } as Edit)
     } catch (error) {
         wrong.value = { field: error instanceof ProblemError ? String(error.details.field ?? '') : '', sentence: (error as Error).message }
     } finally {

@@ -11,7 +11,8 @@ const notices = useNotices()
 const waiting = computed(() => model.pending.length)
 
 /** Which thing it is about, and what was typed: what its person knows of it. */
-function wordsOf({ edit }: Aside): string {
+function wordsOf(aside: Aside): string {
+    const edit: Record<string, unknown> = aside.edit
     const typed = ['words', 'text', 'name', 'title'].map((key) => edit[key]).find((v) => typeof v === 'string' && v)
     const known = [model.model.elements[String(edit.id)]?.name, typed].filter((v) => v !== undefined)
     return known.length ? known.join(': ') : 'an edit of the study'

@@ -7,8 +7,8 @@ import SaidText from '@/ui/SaidText.vue'
 const model = useModel()
 
 const mine = computed(() => {
-    const edit = model.clash?.edit
-    return typeof edit?.text === 'string' ? edit.text : typeof edit?.name === 'string' ? edit.name : edit?.kind ?? ''
+    const edit: Record<string, unknown> | undefined = model.clash?.edit
+    return typeof edit?.text === 'string' ? edit.text : typeof edit?.name === 'string' ? edit.name : model.clash?.edit.kind ?? ''
 })
 const theirs = computed(() => {
     const { edit, theirs: now } = model.clash ?? {}

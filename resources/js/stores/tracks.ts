@@ -26,7 +26,8 @@ export const useTracks = studyStore('tracks', () => {
         }
         const chosen = model.model.tracks.length > 0
         const stay = chosen ? [] : byThemselves.value.flatMap((t) => t.of).filter((one) => wished || !some.includes(one))
-        const edits: Edit[] = [...stay.map((one) => ({ kind: 'track', id: one, shown: true })), ...(wished || chosen ? some.map((one) => ({ kind: 'track', id: one, shown: wished })) : [])]
+        const edit = (one: string, shown: boolean): Edit => ({ kind: 'track', id: one, shown })
+        const edits = [...stay.map((one) => edit(one, true)), ...(wished || chosen ? some.map((one) => edit(one, wished)) : [])]
         const names = some.map((one) => `\`${model.model.elements[one]?.name}\``).join(', ')
         if (!edits.length) {
             notices.say('As long as no track is chosen, those of the stocks are shown. Show another one first.')

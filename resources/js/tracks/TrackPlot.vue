@@ -164,7 +164,7 @@ function leave() {
 
 /** Tracks that are there by themselves become chosen ones when something is changed about them. */
 function keep(now: Plot) {
-    void model.attempt({ kind: 'plot-put', track: true, plot: now as unknown as Record<string, unknown> })
+    void model.attempt({ kind: 'plot-put', track: true, plot: now })
 }
 function change(now: Options) {
     keep({ ...plot, options: now })

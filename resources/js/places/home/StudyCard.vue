@@ -20,7 +20,7 @@ const menu = ref<InstanceType<typeof Menu>>()
 const menuOpen = ref(false)
 
 const changed = computed(() => {
-    const days = Math.round((new Date(study.changed).getTime() - Date.now()) / 86_400_000)
+    const days = Math.round((new Date(study.changed ?? 0).getTime() - Date.now()) / 86_400_000)
     return new Intl.RelativeTimeFormat(undefined, { numeric: 'auto' }).format(days, 'day')
 })
 

@@ -39,7 +39,7 @@ export function useModelCommands() {
 
     function keepSheet() {
         const name = model.model.sheets.find((s) => s.id === view.sheet)?.name ?? 'Sheet'
-        const seen = { kind: 'sheet', sheet: view.sheet, selection: view.selection, playhead: view.playhead }
+        const seen = { kind: 'sheet' as const, sheet: view.sheet, selection: view.selection, playhead: view.playhead }
         void model.attempt({ kind: 'finding', id: newId(), title: name, words: '', view: seen, place: placeBehind(model.model.findings) })
     }
 

@@ -75,9 +75,9 @@ function change(what: Partial<Plot>) {
     view.asKept = ''
     const next = { ...plot.value, ...what }
     if (isSaved.value) {
-        void model.attempt({ kind: 'plot-put', plot: next as unknown as Record<string, unknown> })
+        void model.attempt({ kind: 'plot-put', plot: next })
     } else if (track.value && (next.kind ?? 'lines') === 'lines') {
-        void model.attempt({ kind: 'plot-put', track: true, plot: { ...next, name: '' } as unknown as Record<string, unknown> })
+        void model.attempt({ kind: 'plot-put', track: true, plot: { ...next, name: '' } })
     } else if (isDraft.value) {
         drafts.put(next)
     } else {
@@ -98,7 +98,7 @@ const name = ref('')
 async function keep() {
     const id = newId()
     const was = view.plot
-    if (name.value.trim() && await model.attempt({ kind: 'plot-put', plot: { ...plot.value, id, name: name.value.trim() } as unknown as Record<string, unknown> })) {
+    if (name.value.trim() && await model.attempt({ kind: 'plot-put', plot: { ...plot.value, id, name: name.value.trim() } })) {
         view.plot = id
         drafts.drop(was)
         naming.value = false

@@ -77,7 +77,8 @@ function cell(s: Scenario, row: Row, from: Setting = s.setting): string {
 const inherited = (s: Scenario, row: Row) => cell(s, row, s.resolved ?? {}) || base(row)
 
 function put(s: Scenario, change: Partial<Scenario>) {
-    return model.attempt({ kind: 'scenario', ...without({ ...s, ...change }, 'resolved') })
+    const { id, name, note, on, setting, place } = { ...s, ...change }
+    return model.attempt({ kind: 'scenario', id, name, note, on, setting, place })
 }
 function type(s: Scenario, row: Row, event: Event) {
     const field = event.target as HTMLInputElement
