@@ -4,6 +4,9 @@ import { portOf } from './tests/Browser/test'
 /** Browser and server wait for each other often enough that two pairs share two cores well. */
 const WORKERS = 2
 
+/** What measures, or loads the machine so much that its neighbour would fail, has the machine for itself. */
+const ALONE = ['large.spec.ts', 'safety.spec.ts']
+
 export default defineConfig({
     testDir: 'tests/Browser',
     workers: WORKERS,
@@ -11,6 +14,10 @@ export default defineConfig({
     expect: { timeout: 10_000 },
     // A busy machine may miss a deadline once; a second miss is a failure.
     retries: process.env.CI ? 1 : 0,
+    projects: [
+        { name: 'together', testIgnore: ALONE },
+        { name: 'alone', testMatch: ALONE, workers: 1, dependencies: ['together'] },
+    ],
     forbidOnly: true,
     reporter: 'list',
     use: {

@@ -156,17 +156,23 @@ test('a long lock, a worker in the middle of it, and five hostile runs at once: 
             expect(made.status(), await made.text()).toBe(201)
             return ((await made.json()) as { data: { model: string } }).data.model
         }))
+        const dial = async () => {
+            const asked = Date.now()
+            expect((await post(`models/${model}/runs`, {})).status()).toBe(200)
+            return Date.now() - asked
+        }
+        const calm = Math.max(await dial(), await dial(), await dial())
         const began = Date.now()
         const hostile = studies.map((id) => post(`models/${id}/runs`, {}))
         const dials: number[] = []
         for (let i = 0; i < 6; i++) {
-            const asked = Date.now()
-            expect((await post(`models/${model}/runs`, {})).status()).toBe(200)
-            dials.push(Date.now() - asked)
+            dials.push(await dial())
         }
-        expect(Math.max(...dials), `dials took ${dials.join(', ')} ms`).toBeLessThan(1000)
+        // A second on a machine that answers in forty milliseconds when it is calm.
+        const limit = Math.max(1000, 25 * calm)
+        expect(Math.max(...dials), `dials took ${dials.join(', ')} ms, when calm ${calm}`).toBeLessThan(limit)
         expect((await Promise.all(hostile)).map((a) => a.status()).every((status) => status === 200 || status === 202)).toBe(true)
-        expect(Date.now() - began).toBeLessThan(4000)
+        expect(Date.now() - began).toBeLessThan(4 * limit)
 
         // In the page such a run ends with a sentence, and is not asked for for ever.
         await page.goto('/')
