@@ -1,7 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { diagnosticsOf, unitsOf } from '@/card/formulaEditor'
-import { useDrafts } from '@/card/useDrafts'
+import { useTyped } from '@/card/useTyped'
 import { newId } from '@/ui/ids'
 import { usePull } from '@/canvas/usePull'
 import { api } from '@/api/client'
@@ -33,7 +33,7 @@ describe('drafts', () => {
     })
 
     it('are kept per model and thing until they say what is given anyway', () => {
-        const drafts = useDrafts()
+        const drafts = useTyped()
         drafts.keep('a', '2 * (', '2')
         expect(drafts.of('a')).toBe('2 * (')
         expect(drafts.of('b')).toBeNull()

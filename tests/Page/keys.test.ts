@@ -1,3 +1,4 @@
+import { nextTick } from 'vue'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { KEY_ACTS, keyWord, useKeys } from '@/stores/keys'
@@ -27,13 +28,15 @@ describe('single keys', () => {
         expect(keys.actOf(pressed('x'))).toBeUndefined()
     })
 
-    it('change, and stay so in this browser', () => {
+    it('change, and stay so in this browser', async () => {
         const keys = useKeys()
         expect(keys.change('stock', 'w')).toEqual({ changed: true, sentence: 'W: add a stock.' })
         expect([keys.actOf(pressed('w')), keys.actOf(pressed('s')), keys.isUsual]).toEqual(['stock', undefined, false])
+        await nextTick()
         setActivePinia(createPinia())
         expect(useKeys().actOf(pressed('w'))).toBe('stock')
         useKeys().reset()
+        await nextTick()
         expect([useKeys().word('stock'), useKeys().isUsual, localStorage.getItem('merry-orbit:keys')]).toEqual(['S', true, '{}'])
     })
 

@@ -2,7 +2,8 @@
 import { Gauge, Map as MapIcon, Maximize, Minus, Plus } from '@lucide/vue'
 import { useVueFlow, VueFlow, type NodeDragEvent, type NodeMouseEvent } from '@vue-flow/core'
 import { MiniMap } from '@vue-flow/minimap'
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useEventListener, useResizeObserver } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import type { Kind, Placement, Point } from '@/api/types'
 import '@vue-flow/minimap/dist/style.css'
 import DialField from '@/card/DialField.vue'
@@ -348,19 +349,12 @@ watch(() => view.sheet, (now, before) => {
     }, 20))
 })
 // Whoever makes room for a panel keeps what is selected in sight.
-const room = new ResizeObserver(() => { if (view.node) reveal(view.node) })
+useResizeObserver(stage, () => { if (view.node) reveal(view.node) })
+useEventListener(window, 'keydown', anywhere)
 onMounted(() => {
-    if (stage.value) {
-        room.observe(stage.value)
-    }
     // The sheet has the keyboard, as its paper says.
     stage.value?.focus({ preventScroll: true })
-    window.addEventListener('keydown', anywhere)
     void nextTick(() => window.setTimeout(() => { void fit().then(() => { if (view.node) jump(view.node) }) }, 30))
-})
-onBeforeUnmount(() => {
-    window.removeEventListener('keydown', anywhere)
-    room.disconnect()
 })
 /** Single keys act wherever no text is typed and nothing else takes them. */
 function anywhere(event: KeyboardEvent) {

@@ -1,4 +1,5 @@
-import { onScopeDispose, ref, watch } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { onScopeDispose, ref } from 'vue'
 
 /** A short rest of the pointer on a thing, and how long it may be away from it and its ring until that goes; in milliseconds. */
 const REST = 550
@@ -31,16 +32,8 @@ export function useRest(blocked: (node: string) => boolean) {
             dismiss()
         }
     }
-    watch(resting, (now) => {
-        window.removeEventListener('keydown', escape, true)
-        if (now) {
-            window.addEventListener('keydown', escape, true)
-        }
-    })
-    onScopeDispose(() => {
-        dismiss()
-        window.removeEventListener('keydown', escape, true)
-    })
+    useEventListener(() => (resting.value ? window : undefined), 'keydown', escape, { capture: true })
+    onScopeDispose(dismiss)
 
     return { resting, enter, leave, stay, dismiss }
 }

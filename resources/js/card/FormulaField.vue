@@ -9,7 +9,7 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
 import { formulaEditor } from './formulaEditor'
-import { useDrafts } from './useDrafts'
+import { useTyped } from './useTyped'
 
 const { thing, autofocus = false } = defineProps<{ thing: Thing, autofocus?: boolean }>()
 const emit = defineEmits<{ done: [] }>()
@@ -18,7 +18,7 @@ const model = useModel()
 const mends = useMends()
 const view = useView()
 const catalogue = useCatalogue()
-const drafts = useDrafts()
+const drafts = useTyped()
 const host = ref<HTMLElement>()
 const text = ref('')
 const said = ref<Problem[] | null>(null)

@@ -4,6 +4,7 @@ import { AriaComponent, GraphicComponent, GridComponent, LegendComponent, MarkAr
 import { init, use, type ECharts } from 'echarts/core'
 import { LabelLayout } from 'echarts/features'
 import { CanvasRenderer, SVGRenderer } from 'echarts/renderers'
+import { useResizeObserver } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Plot, Thing } from '@/api/types'
 import { useCourses, type Course } from '@/stores/courses'
@@ -30,7 +31,6 @@ const { colour, painted } = useColours()
 const host = ref<HTMLElement>()
 const size = ref({ width: 0, height: 0 })
 let chart: ECharts | undefined
-let observer: ResizeObserver | undefined
 
 const options = computed(() => plot.options ?? {})
 const now = computed(() => at ?? view.playhead)
@@ -90,21 +90,17 @@ function draw() {
 function measureHost() {
     size.value = { width: host.value?.clientWidth ?? 0, height: host.value?.clientHeight ?? 0 }
 }
+useResizeObserver(host, () => {
+    chart?.resize()
+    measureHost()
+    draw()
+})
 onMounted(() => {
-    if (host.value) {
-        observer = new ResizeObserver(() => {
-            chart?.resize()
-            measureHost()
-            draw()
-        })
-        observer.observe(host.value)
-        measureHost()
-        draw()
-    }
+    measureHost()
+    draw()
 })
 onBeforeUnmount(() => {
     window.clearTimeout(later)
-    observer?.disconnect()
     chart?.dispose()
 })
 /** While a dial is held the tracks come first. */

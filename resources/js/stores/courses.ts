@@ -1,4 +1,5 @@
 import { studyStore } from './studyStore'
+import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Run } from '@/api/client'
 import type { BatchState, KeptRun, Measure, RunRef } from '@/api/types'
@@ -30,8 +31,7 @@ export const useCourses = studyStore('courses', () => {
     const shownKept = computed(() => kept.value.filter((k) => !k.hidden))
     const shownScenarios = computed(() => scenarios.value.map((id) => model.model.scenarios[id]).filter((s) => s !== undefined))
     /** A run keeps its look for life: scenarios and what was called back by their key, kept runs with themselves. */
-    const looks = ref<Record<string, number>>({})
-    const placeOfLooks = () => `merry-orbit:looks:${model.id}`
+    const looks = useStorage<Record<string, number>>(() => `merry-orbit:looks:${model.id}`, {})
     /** The look that fewest have. */
     function freeLook(): number {
         const used = [...kept.value.map((k) => k.colour), ...Object.values(looks.value)]
@@ -41,11 +41,6 @@ export const useCourses = studyStore('courses', () => {
     function give(key: string) {
         if (looks.value[key] === undefined) {
             looks.value = { ...looks.value, [key]: freeLook() }
-            try {
-                localStorage.setItem(placeOfLooks(), JSON.stringify(looks.value))
-            } catch {
-                // Without storage a look lasts as long as the page.
-            }
         }
     }
     const others = computed(() => [
@@ -132,11 +127,6 @@ export const useCourses = studyStore('courses', () => {
     watch(() => runs.setting, () => { renew((key) => key.startsWith('present|')) })
 
     async function open() {
-        try {
-            looks.value = JSON.parse(localStorage.getItem(placeOfLooks()) ?? '{}') as Record<string, number>
-        } catch {
-            looks.value = {}
-        }
         kept.value = await api.kept(model.id).catch(() => [])
     }
 

@@ -1,5 +1,5 @@
+import { useStorage } from '@vueuse/core'
 import { studyStore } from './studyStore'
-import { computed, ref, watch } from 'vue'
 import type { Plot } from '@/api/types'
 import { newId } from '@/ui/ids'
 import { useModel } from './model'
@@ -9,24 +9,8 @@ const BEGIN = 'draft-'
 /** Plots that are not kept in the study yet: they stay in this browser until they are kept or thrown away. */
 export const useDrafts = studyStore('drafts', () => {
     const model = useModel()
-    const all = ref<Plot[]>([])
-    const place = computed(() => `merry-orbit:drafts:${model.id}`)
-
-    watch(place, (now) => {
-        try {
-            all.value = JSON.parse(localStorage.getItem(now) ?? '[]') as Plot[]
-        } catch {
-            all.value = []
-        }
-    }, { immediate: true })
-    function store(now: Plot[]) {
-        all.value = now
-        try {
-            localStorage.setItem(place.value, JSON.stringify(now))
-        } catch {
-            // Without storage drafts last as long as the page.
-        }
-    }
+    const all = useStorage<Plot[]>(() => `merry-orbit:drafts:${model.id}`, [])
+    const store = (now: Plot[]) => { all.value = now }
 
     const find = (id: string) => all.value.find((d) => d.id === id)
     /** A new draft, empty or of some variables; its id is returned. */

@@ -1,5 +1,6 @@
+import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 
 export interface KeyAct { name: string, words: string, usual: string }
 
@@ -25,7 +26,6 @@ export const KEY_ACTS = [
 
 export type KeyName = typeof KEY_ACTS[number]['name']
 
-const PLACE = 'merry-orbit:keys'
 const USUAL = Object.fromEntries(KEY_ACTS.map((a) => [a.name, a.usual])) as Record<KeyName, string>
 
 /** Keys that mean the same everywhere and stay what they are. */
@@ -41,26 +41,16 @@ export function keyWord(key: string): string {
 
 /** Which single key does what, for this person in this browser. An act without a key has an empty one. */
 export const useKeys = defineStore('keys', () => {
-    const changed = ref<Partial<Record<KeyName, string>>>(kept())
+    const kept = useStorage<Record<string, unknown> | null>('merry-orbit:keys', {}, undefined, { onError: () => {} })
+    const changed = computed<Partial<Record<KeyName, string>>>(() => {
+        const known = kept.value ?? {}
+        return Object.fromEntries(KEY_ACTS.flatMap(({ name }) => (typeof known[name] === 'string' ? [[name, known[name]]] : [])))
+    })
     const keys = computed<Record<KeyName, string>>(() => ({ ...USUAL, ...changed.value }))
     const byKey = computed(() => new Map(KEY_ACTS.flatMap((a) => (keys.value[a.name] ? [[keys.value[a.name], a.name] as const] : []))))
 
-    function kept(): Partial<Record<KeyName, string>> {
-        try {
-            const known = JSON.parse(localStorage.getItem(PLACE) ?? '{}') as Record<string, unknown>
-            return Object.fromEntries(KEY_ACTS.flatMap((a) => (typeof known[a.name] === 'string' ? [[a.name, known[a.name] as string]] : [])))
-        } catch {
-            return {}
-        }
-    }
-
     function put(now: Record<KeyName, string>) {
-        changed.value = Object.fromEntries(KEY_ACTS.filter((a) => now[a.name] !== a.usual).map((a) => [a.name, now[a.name]]))
-        try {
-            localStorage.setItem(PLACE, JSON.stringify(changed.value))
-        } catch {
-            // Without storage it lasts as long as the page.
-        }
+        kept.value = Object.fromEntries(KEY_ACTS.filter((a) => now[a.name] !== a.usual).map((a) => [a.name, now[a.name]]))
     }
 
     /** What an event asks for, if it is one of these keys alone. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Pause, Play } from '@lucide/vue'
-import { useElementSize } from './useElementSize'
+import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useCatalogue } from '@/stores/catalogue'
 import { useModel } from '@/stores/model'

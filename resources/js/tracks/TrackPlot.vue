@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Maximize2, X } from '@lucide/vue'
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useResizeObserver } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import type { Plot, PlotOptions as Options, Thing } from '@/api/types'
 import { endNames } from '@/charts/endNames'
 import { nearest, paint, valueAt, type Line } from '@/charts/lines'
@@ -111,17 +112,10 @@ function draw() {
 }
 
 let size = 0
-let observer: ResizeObserver | undefined
-onMounted(() => {
-    observer = new ResizeObserver(([entry]) => {
-        size = entry?.contentRect.width ?? 0
-        draw()
-    })
-    if (canvas.value?.parentElement) {
-        observer.observe(canvas.value.parentElement)
-    }
+useResizeObserver(() => canvas.value?.parentElement, ([entry]) => {
+    size = entry?.contentRect.width ?? 0
+    draw()
 })
-onBeforeUnmount(() => { observer?.disconnect() })
 watch([lines, scales, span, lifted, painted, height], draw, { flush: 'post' })
 
 // A drag over the plot picks a part of time; a press without one moves the playhead.

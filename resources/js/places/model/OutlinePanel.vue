@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { PanelLeftClose, Plus, Search } from '@lucide/vue'
+import { useVirtualizer } from '@tanstack/vue-virtual'
 import Menu from 'primevue/menu'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Kind, Thing } from '@/api/types'
@@ -27,21 +28,57 @@ const groups = computed(() => (by.value === 'kind'
     ? GROUPS.map(([kind, title]) => ({ key: kind as string, title, things: found.value.filter((t) => t.kind === kind) }))
     : model.model.sheets.map((s) => ({ key: s.id, title: s.name, things: found.value.filter((t) => model.sheetOf(t.id) === s.id) }))
 ).filter((g) => g.things.length))
-/** More rows than this are shown in parts: a long list would slow every edit down. */
-const MOST = 60
-const open = ref(new Set<string>())
+type Row = { key: string, title: string, count: number } | { key: string, thing: Thing }
+const rows = computed<Row[]>(() => groups.value.flatMap(({ key, title, things }) => [
+    { key: `head:${key}`, title, count: things.length },
+    ...things.map((thing) => ({ key: thing.id, thing })),
+]))
+const place = computed(() => new Map(rows.value.map((row, i) => [row.key, i])))
+
+/** Only rows in sight and some around them are there: a long list would slow every edit down. */
+const lists = ref<HTMLElement>()
+const AROUND = 60
+const [ROW, HEAD] = [27, 32]
+const list = useVirtualizer(computed(() => ({
+    count: rows.value.length,
+    getScrollElement: () => lists.value ?? null,
+    estimateSize: (i: number) => ('thing' in (rows.value[i] ?? {}) ? ROW : HEAD),
+    getItemKey: (i: number) => rows.value[i]?.key ?? i,
+    overscan: AROUND,
+})))
 const problem = (thing: Thing) => model.problemOf.get(thing.id)
 const selected = computed(() => new Set(view.selectedThings))
 
 /** Whoever jumps to a thing finds it here too. */
 watch(() => view.selected, async (id) => {
-    const group = groups.value.find((g) => g.things.some((t) => t.id === id))
-    if (id && group && group.things.findIndex((t) => t.id === id) >= MOST) {
-        open.value = new Set([...open.value, group.key])
-    }
+    const index = place.value.get(id ?? '')
     await nextTick()
-    document.querySelector('.outline .thing.selected')?.scrollIntoView({ block: 'nearest' })
+    if (index !== undefined) {
+        list.value.scrollToIndex(index, { align: 'auto' })
+    }
 }, { immediate: true })
+
+/** The keyboard goes to the next thing above or below, past heads. */
+async function travel(from: Thing, by: 1 | -1) {
+    let next = (place.value.get(from.id) ?? 0) + by
+    let row = rows.value[next]
+    while (row && !('thing' in row)) {
+        next += by
+        row = rows.value[next]
+    }
+    if (row) {
+        list.value.scrollToIndex(next, { align: 'auto' })
+        await nextTick()
+        lists.value?.querySelector<HTMLElement>(`[data-thing="${row.thing.id}"]`)?.focus()
+    }
+}
+
+const shown = computed(() => list.value.getVirtualItems().flatMap(({ index, start }) => {
+    const row = rows.value[index]
+    return row ? [{ row, index, start }] : []
+}))
+const valueOf = (t: Thing) => (runs.known(t.id) ? short(runs.onSheet(t.id), { unit: t.unit, size: runs.size(t.id) }) : '')
+const drag = (event: DragEvent, thing: Thing) => { event.dataTransfer?.setData('application/x-merry-orbit-thing', thing.id) }
 
 /** Beside what is shown with its kind, all that the sheet offers by keyboard. */
 function pick(thing: Thing, event: MouseEvent) {
@@ -63,8 +100,7 @@ function key(event: KeyboardEvent, thing: Thing) {
         view.goTo(thing.id)
         view.saying = thing.id
     } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-        const rows = [...document.querySelectorAll<HTMLElement>('.outline .thing')]
-        rows[rows.indexOf(event.currentTarget as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)]?.focus()
+        void travel(thing, event.key === 'ArrowDown' ? 1 : -1)
     } else {
         return
     }
@@ -88,18 +124,26 @@ defineExpose({ find: () => { field.value?.focus() } })
             <button type="button" :aria-pressed="by === 'sheet'" @click="by = 'sheet'">By sheet</button>
         </div>
         <label class="find"><Search :size="15" :stroke-width="1.6" /><input ref="field" v-model="wanted" placeholder="Filter by name" aria-label="Filter by name" @keydown.escape="wanted = ''" /></label>
-        <div class="lists">
-            <section v-for="group in groups" :key="group.key" :aria-label="group.title">
-                <h3><span>{{ group.title }}</span><span>{{ group.things.length }}</span></h3>
-                <button v-for="thing in open.has(group.key) ? group.things : group.things.slice(0, MOST)" :key="thing.id" type="button" class="thing" draggable="true" :class="{ selected: selected.has(thing.id) }" :aria-pressed="selected.has(thing.id)" @dragstart="$event.dataTransfer?.setData('application/x-merry-orbit-thing', thing.id)" @click="pick(thing, $event)" @keydown="key($event, thing)">
-                    <KindIcon :kind="thing.kind" />
-                    <span class="name" :title="thing.name">{{ thing.name }}</span>
-                    <i v-if="runs.present.grips[thing.id]" class="hand" title="Taken by hand" />
-                    <i v-if="problem(thing)" class="mark" :class="problem(thing)?.severity" :title="problem(thing)?.sentence" />
-                    <span v-else class="value">{{ runs.known(thing.id) ? short(runs.onSheet(thing.id), { unit: thing.unit, size: runs.size(thing.id) }) : '' }}</span>
-                </button>
-                <button v-if="group.things.length > MOST && !open.has(group.key)" type="button" class="more soft" @click="open = new Set([...open, group.key])">{{ group.things.length - MOST }} more</button>
-            </section>
+        <div ref="lists" class="lists">
+            <div v-if="rows.length" class="rows" role="list" :style="{ height: `${list.getTotalSize()}px` }">
+                <div
+                    v-for="{ row, index, start } in shown" :key="row.key" class="row" role="listitem" :aria-setsize="rows.length" :aria-posinset="index + 1"
+                    :style="{ transform: `translateY(${start}px)` }"
+                >
+                    <h3 v-if="!('thing' in row)"><span>{{ row.title }}</span><span>{{ row.count }}</span></h3>
+                    <button
+                        v-else type="button" class="thing" draggable="true" :data-thing="row.thing.id" :class="{ selected: selected.has(row.thing.id) }"
+                        :aria-pressed="selected.has(row.thing.id)" @dragstart="drag($event, row.thing)" @click="pick(row.thing, $event)"
+                        @keydown="key($event, row.thing)"
+                    >
+                        <KindIcon :kind="row.thing.kind" />
+                        <span class="name" :title="row.thing.name">{{ row.thing.name }}</span>
+                        <i v-if="runs.present.grips[row.thing.id]" class="hand" title="Taken by hand" />
+                        <i v-if="problem(row.thing)" class="mark" :class="problem(row.thing)?.severity" :title="problem(row.thing)?.sentence" />
+                        <span v-else class="value">{{ valueOf(row.thing) }}</span>
+                    </button>
+                </div>
+            </div>
             <p v-if="!groups.length" class="soft none">{{ wanted ? `Nothing is called “${wanted}”.` : 'All that is in the model will be listed here.' }}</p>
         </div>
     </aside>
@@ -172,10 +216,12 @@ h2 {
     color: var(--paper);
     font-weight: 700;
 }
-.more {
-    padding: 4px 16px;
-    text-decoration: underline;
-    text-underline-offset: 3px;
+.rows {
+    position: relative;
+}
+.row {
+    position: absolute;
+    inset: 0 0 auto;
 }
 .lists {
     flex: 1;
@@ -185,19 +231,19 @@ h2 {
 h3 {
     display: flex;
     justify-content: space-between;
-    padding: 8px 16px 3px;
+    height: 32px;
+    padding: 9px 16px 3px;
     font-size: 13px;
     color: var(--ink-soft);
 }
 .thing {
     position: relative;
-    content-visibility: auto;
-    contain-intrinsic-size: auto 27px;
     display: flex;
     align-items: center;
     gap: 9px;
     width: 100%;
-    padding: 4px 16px;
+    height: 27px;
+    padding: 0 16px;
     text-align: left;
 }
 .thing:focus-visible {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { X } from '@lucide/vue'
+import { useStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Summary } from '@/api/types'
@@ -14,23 +15,17 @@ import TryTabs from './TryTabs.vue'
 const model = useModel()
 const runs = useRuns()
 const view = useView()
-const place = computed(() => `merry-orbit:pinned:${model.id}`)
+const kept = useStorage<string[]>(() => `merry-orbit:pinned:${model.id}`, [])
 const things = computed(() => view.pinned.map((id) => model.model.elements[id]).filter((t) => t !== undefined))
 
 watch(() => model.loaded, () => {
     if (!view.pinned.length) {
-        try {
-            view.pinned = (JSON.parse(localStorage.getItem(place.value) ?? '[]') as string[]).filter((id) => model.model.elements[id])
-        } catch {
-            view.pinned = []
-        }
-        if (!view.pinned.length) {
-            view.pinned = model.things.filter((t) => t.kind === 'stock').slice(0, 6).map((t) => t.id)
-        }
+        const known = kept.value.filter((id) => model.model.elements[id])
+        view.pinned = known.length ? known : model.things.filter((t) => t.kind === 'stock').slice(0, 6).map((t) => t.id)
     }
 }, { immediate: true })
 watch(() => view.pinned, (ids) => {
-    localStorage.setItem(place.value, JSON.stringify(ids))
+    kept.value = ids
     runs.need('values', ids)
 }, { immediate: true })
 

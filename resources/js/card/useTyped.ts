@@ -1,7 +1,7 @@
 import { useModel } from '@/stores/model'
 
 /** Text typed but not taken over: it survives leaving the field, a reload, and an edit that was refused. */
-export function useDrafts() {
+export function useTyped() {
     const model = useModel()
     const place = (thing: string) => `merry-orbit:draft:${model.id}:${thing}`
 
