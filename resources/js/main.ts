@@ -1,12 +1,11 @@
 import './ui/base.css'
 import '@vue-flow/core/dist/style.css'
 import { createPinia } from 'pinia'
-import PrimeVue from 'primevue/config'
 import { createApp } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
 import App from './App.vue'
 import HomePlace from './places/home/HomePlace.vue'
-import { preset } from './ui/theme'
+import { controls } from './ui/controls'
 
 const router = createRouter({
     history: createWebHistory(),
@@ -20,5 +19,5 @@ const router = createRouter({
 createApp(App)
     .use(createPinia())
     .use(router)
-    .use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme="dark"]' } } })
+    .use(controls)
     .mount('#app')

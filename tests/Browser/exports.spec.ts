@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { strFromU8, unzipSync } from 'fflate'
-import { openCopy, state } from './sheet'
+import { openCopy, pick, state } from './sheet'
 import { test } from './test'
 
 const KELP = 'demo/kelp-and-urchins.json'
@@ -51,7 +51,7 @@ test('every export of a plot says what it shows, and its numbers are those of th
     await dial.press('Enter')
     await expect(page.getByRole('button', { name: /^growth rate back to/ })).toBeVisible()
     await expect(state(page)).toContainText('up to date')
-    await page.getByRole('combobox', { name: 'Which plot' }).selectOption({ label: 'New plot' })
+    await pick(page.getByRole('combobox', { name: 'Which plot' }), 'New plot')
     const add = page.getByRole('combobox', { name: 'Add a variable' })
     for (const name of ['kelp', 'urchins']) {
         await add.fill(name)
@@ -76,7 +76,7 @@ test('every export of a plot says what it shows, and its numbers are those of th
 
     // A difference is one, in its unit, against what it says.
     await page.getByRole('button', { name: 'How it is shown', exact: true }).click()
-    await page.getByRole('combobox', { name: 'Show', exact: true }).selectOption('difference')
+    await pick(page.getByRole('combobox', { name: 'Show', exact: true }), 'Difference from the baseline')
     await page.keyboard.press('Escape')
     const apart = fields(await exported(page, 'Values (CSV)'))
     expect(apart[0]?.[1]).toBe('kelp (t), difference from the baseline, present')
@@ -87,11 +87,11 @@ test('every export of a plot says what it shows, and its numbers are those of th
     expect(drawing).toContain('present')
     expect((await exported(page, 'Picture (PNG)')).subarray(1, 4).toString()).toBe('PNG')
     await page.getByRole('button', { name: 'How it is shown', exact: true }).click()
-    await page.getByRole('combobox', { name: 'Show', exact: true }).selectOption('value')
+    await pick(page.getByRole('combobox', { name: 'Show', exact: true }), 'Values')
     await page.keyboard.press('Escape')
 
     // One against another: its pairs.
-    await page.getByRole('combobox', { name: 'Kind of plot' }).selectOption('phase')
+    await pick(page.getByRole('combobox', { name: 'Kind of plot' }), 'One against another')
     const pairs = fields(await exported(page, 'Values (CSV)'))
     expect(pairs[0]).toEqual(['run', 'year', 'kelp (t)', 'urchins (thousand)'])
     const ours = pairs.filter((row) => row[0] === 'baseline').map((row) => row.slice(1).map(Number))
@@ -101,7 +101,7 @@ test('every export of a plot says what it shows, and its numbers are those of th
     expectSame(column(ours, 2), ours.map((row) => byTime.get(row[0] as number)?.[2] as number), 'urchins up')
 
     // A histogram: its bins, whose shares come to all of the time.
-    await page.getByRole('combobox', { name: 'Kind of plot' }).selectOption('histogram')
+    await pick(page.getByRole('combobox', { name: 'Kind of plot' }), 'Histogram')
     const bins = fields(await exported(page, 'Values (CSV)'))
     expect(bins[0]?.slice(0, 2)).toEqual(['from (t)', 'to (t)'])
     expect(bins[0]?.[2]).toContain('% of the time')

@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
-import { card, links, middle, nameAndSay, newStudy, openCopy, openDemo, outlined, sheet, state, thing, track } from './sheet'
+import { card, links, middle, nameAndSay, newStudy, openCopy, openDemo, outlined, pick, sheet, state, thing, track } from './sheet'
 import { test } from './test'
 
 interface Box { x: number, y: number, width: number, height: number }
@@ -152,7 +152,7 @@ test('drafts of plots stay until they are thrown away, and pinned plots leave th
     await openCopy(page)
     await page.getByRole('link', { name: 'Try' }).or(page.getByRole('button', { name: 'Try' })).first().click()
     const which = page.getByRole('combobox', { name: 'Which plot' })
-    await which.selectOption({ label: 'New plot' })
+    await pick(which, 'New plot')
     const add = page.getByRole('combobox', { name: 'Add a variable' })
     await add.fill('nothing of that name')
     await add.press('Enter')
@@ -160,9 +160,9 @@ test('drafts of plots stay until they are thrown away, and pinned plots leave th
     await add.fill('rainf')
     await add.press('Enter')
     await expect(page.locator('.chips .chip', { hasText: 'rainfall' })).toBeVisible()
-    await which.selectOption({ label: 'New plot' })
+    await pick(which, 'New plot')
     await expect(page.locator('.chips .chip')).toHaveCount(0)
-    await which.selectOption({ label: 'rainfall' })
+    await pick(which, 'rainfall')
     await expect(page.locator('.chips .chip', { hasText: 'rainfall' })).toBeVisible()
 
     for (const name of ['first', 'second']) {
@@ -171,7 +171,7 @@ test('drafts of plots stay until they are thrown away, and pinned plots leave th
         await page.keyboard.press('Enter')
         await page.getByRole('button', { name: 'Pin it on the sheet' }).click()
         if (name === 'first') {
-            await which.selectOption({ label: 'New plot' })
+            await pick(which, 'New plot')
             await add.fill('fresh water')
             await add.press('Enter')
         }

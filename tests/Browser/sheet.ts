@@ -34,6 +34,14 @@ export const outlined = (page: Page, name: string): Locator => page.locator('.ou
 export const track = (page: Page, name: string): Locator => page.getByRole('region', { name: `Track of ${name}`, exact: true })
 export const links = (page: Page, kind = 'now'): Locator => page.locator(`.link.${kind}`)
 
+/** Takes one of a list of choices by its words. */
+export async function pick(list: Locator, words: string): Promise<void> {
+    await list.click()
+    // Another list may still be on its way out.
+    const id = await list.getAttribute('aria-controls') ?? ''
+    await list.page().locator(`[id="${id}"]`).getByRole('option', { name: words, exact: true }).click()
+}
+
 /** Types the name of what was just added, and its formula. */
 export async function nameAndSay(page: Page, name: string, formula: string): Promise<void> {
     await expect(page.locator('.naming input')).toBeFocused()

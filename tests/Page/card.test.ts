@@ -1,5 +1,5 @@
 import { createPinia, setActivePinia, type Pinia } from 'pinia'
-import PrimeVue from 'primevue/config'
+import { controls } from '@/ui/controls'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { type App, type Component, createApp, nextTick } from 'vue'
 import { api, ProblemError } from '@/api/client'
@@ -45,7 +45,7 @@ function show(component: Component, thing: Partial<Thing>, others: Partial<Thing
     vi.spyOn(model, 'attempt').mockImplementation(take as never)
     app = createApp(component, { thing: all[0] })
     app.use(pinia)
-    app.use(PrimeVue, { unstyled: true })
+    app.use(controls)
     app.mount(host)
     return sent
 }

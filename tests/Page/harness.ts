@@ -1,10 +1,10 @@
 import { execFileSync } from 'node:child_process'
 import { createPinia, setActivePinia, type Pinia } from 'pinia'
-import PrimeVue from 'primevue/config'
 import { afterAll, expect, vi } from 'vitest'
 import { createApp, nextTick, type App, type Component } from 'vue'
 import type { Edit } from '@/api/types'
 import { useModel } from '@/stores/model'
+import { controls } from '@/ui/controls'
 
 /** All that the tests of a file sent. */
 const all: Edit[] = []
@@ -54,12 +54,23 @@ export const harness = {
     async show(component: Component, props: Record<string, unknown> = {}) {
         app = createApp(component, props)
         app.use(pinia)
-        app.use(PrimeVue, { unstyled: true })
+        app.use(controls)
         app.mount(harness.host)
         await nextTick()
     },
 
     button: (words: string) => [...harness.host.querySelectorAll('button')].find((b) => b.textContent?.trim() === words || b.getAttribute('aria-label') === words),
+
+    /** Takes one of a list of choices by its words. */
+    async pick(label: string, words: string) {
+        harness.host.querySelector<HTMLElement>(`[role="combobox"][aria-label="${label}"]`)?.click()
+        await nextTick()
+        await nextTick()
+        const option = [...document.querySelectorAll<HTMLElement>('[role="option"]')].find((o) => o.textContent?.trim() === words)
+        option?.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }))
+        await harness.settle()
+        return option !== undefined
+    },
 
     async settle() {
         for (let i = 0; i < 15; i++) {

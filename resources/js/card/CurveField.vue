@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import Select from 'primevue/select'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import type { Field } from '@/ui/controls'
 import { literal } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import CurvePlot from './CurvePlot.vue'
@@ -13,7 +13,7 @@ const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
 const view = useView()
 const text = ref('')
-const area = ref<HTMLTextAreaElement>()
+const area = ref<Field>()
 const sentence = ref('')
 
 const BETWEEN = [{ value: 'straight', words: 'Straight' }, { value: 'smooth', words: 'Smooth' }, { value: 'stepped', words: 'Stepped' }]
@@ -29,7 +29,7 @@ watch(() => view.saying === thing.id, async (asked) => {
     if (asked) {
         await nextTick()
         view.saying = ''
-        area.value?.focus()
+        area.value?.$el.focus()
     }
 }, { immediate: true })
 
@@ -99,18 +99,18 @@ function keepPoints() {
     <div class="curve">
         <CurvePlot v-if="points.length > 1" :thing="thing" :points="points" @keep="put" />
         <div v-if="points.length > 1" class="tools">
-            <button type="button" class="button small" title="The low end becomes the high one" @click="put(reversed(points))">Reverse</button>
-            <button type="button" class="button small" title="Outputs from 0 to 1" @click="put(normalised(points))">Normalise</button>
-            <form @submit.prevent="scale"><input v-model="factor" class="field" placeholder="× 1" aria-label="Multiply the outputs by" /><button type="submit" class="button small">Scale</button></form>
+            <Button class="button small" title="The low end becomes the high one" @click="put(reversed(points))">Reverse</Button>
+            <Button class="button small" title="Outputs from 0 to 1" @click="put(normalised(points))">Normalise</Button>
+            <form @submit.prevent="scale"><InputText v-model="factor" class="field" placeholder="× 1" aria-label="Multiply the outputs by" /><Button type="submit" class="button small">Scale</Button></form>
         </div>
         <div v-if="points.length > 1" class="ranges soft">
             <template v-for="axis in ([0, 1] as const)" :key="axis">
                 <span>{{ axis ? 'Output' : thing.kind === 'series' ? 'Time' : 'Input' }}</span>
-                <input v-for="end in ([0, 1] as const)" :key="`${axis}${end}${ends[axis]?.[end]}`" class="field" :value="literal(ends[axis]?.[end] ?? 0)" :aria-label="`${axis ? 'Outputs' : 'Inputs'} ${end ? 'to' : 'from'}`" @change="stretch(axis, end, ($event.target as HTMLInputElement).value)" />
+                <InputText v-for="end in ([0, 1] as const)" :key="`${axis}${end}${ends[axis]?.[end]}`" class="field" :model-value="literal(ends[axis]?.[end] ?? 0)" :aria-label="`${axis ? 'Outputs' : 'Inputs'} ${end ? 'to' : 'from'}`" @change="stretch(axis, end, ($event.target as HTMLInputElement).value)" />
             </template>
         </div>
         <label class="label" :for="`points-${thing.id}`">{{ thing.kind === 'series' ? 'Times and values' : 'Points' }}</label>
-        <textarea :id="`points-${thing.id}`" ref="area" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keepPoints" />
+        <Textarea :id="`points-${thing.id}`" ref="area" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keepPoints" />
         <p v-if="sentence" class="trouble" role="alert"><SaidText :text="sentence" /></p>
         <div class="pair">
             <div><span :id="`between-${thing.id}`" class="label">Between</span><Select :model-value="thing.between" :options="BETWEEN" option-label="words" option-value="value" :aria-labelledby="`between-${thing.id}`" @update:model-value="keep({ between: $event })" /></div>
@@ -118,7 +118,7 @@ function keepPoints() {
         </div>
         <p v-if="thing.kind === 'curve'" class="soft small">Used as <code>{{ thing.written }}(input)</code></p>
         <p v-else class="soft small">Times in {{ model.model.time.unit }}. <code>{{ thing.written }}</code> is its value now, <code>at({{ thing.written }}, time - 1)</code> its value before.</p>
-        <div v-if="thing.kind === 'curve'"><label class="label" :for="`input-unit-${thing.id}`">Unit of the input</label><input :id="`input-unit-${thing.id}`" class="field one" :value="thing.inputUnit" placeholder="such as person/m^2, 1" spellcheck="false" @change="keep({ inputUnit: ($event.target as HTMLInputElement).value })" /></div>
+        <div v-if="thing.kind === 'curve'"><label class="label" :for="`input-unit-${thing.id}`">Unit of the input</label><InputText :id="`input-unit-${thing.id}`" class="field one" :model-value="thing.inputUnit" placeholder="such as person/m^2, 1" spellcheck="false" @change="keep({ inputUnit: ($event.target as HTMLInputElement).value })" /></div>
     </div>
 </template>
 

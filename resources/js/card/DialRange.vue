@@ -57,17 +57,17 @@ function drop(i: number) {
 <template>
     <div class="range">
         <div class="ends">
-            <label>low <input v-model="ranges.low" class="field" inputmode="decimal" :placeholder="short(low, { unit: thing.unit })" @change="keepRange" /></label>
-            <label>high <input v-model="ranges.high" class="field" inputmode="decimal" :placeholder="short(high, { unit: thing.unit })" @change="keepRange" /></label>
-            <label>step <input v-model="ranges.step" class="field" inputmode="decimal" :placeholder="short(step, { unit: thing.unit })" @change="keepRange" /></label>
+            <label>low <InputText v-model="ranges.low" class="field" inputmode="decimal" :placeholder="short(low, { unit: thing.unit })" @change="keepRange" /></label>
+            <label>high <InputText v-model="ranges.high" class="field" inputmode="decimal" :placeholder="short(high, { unit: thing.unit })" @change="keepRange" /></label>
+            <label>step <InputText v-model="ranges.step" class="field" inputmode="decimal" :placeholder="short(step, { unit: thing.unit })" @change="keepRange" /></label>
         </div>
         <div v-for="(choice, i) in choices" :key="i" class="choice">
-            <input v-model="choice.name" class="field" :aria-label="`Name of choice ${i + 1}`" placeholder="name" maxlength="80" @change="keepChoices" />
-            <input v-model="choice.value" class="field" inputmode="decimal" :aria-label="`Value of choice ${i + 1}`" placeholder="value" @change="keepChoices" />
-            <button type="button" class="icon-button" :aria-label="`Remove choice ${i + 1}`" @click="drop(i)"><X :size="13" :stroke-width="1.8" /></button>
+            <InputText v-model="choice.name" class="field" :aria-label="`Name of choice ${i + 1}`" placeholder="name" maxlength="80" @change="keepChoices" />
+            <InputText v-model="choice.value" class="field" inputmode="decimal" :aria-label="`Value of choice ${i + 1}`" placeholder="value" @change="keepChoices" />
+            <Button class="icon-button" :aria-label="`Remove choice ${i + 1}`" @click="drop(i)"><X :size="13" :stroke-width="1.8" /></Button>
         </div>
         <p v-if="trouble" class="trouble" role="alert"><SaidText :text="trouble" /></p>
-        <button type="button" class="name" @click="name"><Plus :size="13" :stroke-width="1.8" />{{ choices.length ? 'One more value' : 'Give values names' }}</button>
+        <Button class="name" @click="name"><Plus :size="13" :stroke-width="1.8" />{{ choices.length ? 'One more value' : 'Give values names' }}</Button>
     </div>
 </template>
 

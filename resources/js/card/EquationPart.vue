@@ -36,7 +36,7 @@ watch([equation, math], async () => {
 
 <template>
     <div class="equation">
-        <button type="button" class="label toggle" :aria-expanded="open" @click="open = !open">{{ open ? '▾' : '▸' }} As an equation</button>
+        <Button class="label toggle" :aria-expanded="open" @click="open = !open">{{ open ? '▾' : '▸' }} As an equation</Button>
         <template v-if="open && equation">
             <p class="words"><SaidText :text="equation.words" /></p>
             <div ref="math" class="math" tabindex="0" />

@@ -160,9 +160,9 @@ defineExpose({ focus: () => { editor?.focus() } })
         <span class="label">{{ label }}</span>
         <div ref="host" class="host" :class="{ wrong: sentence && tone !== 'remark' }" />
         <p v-if="sentence" class="sentence" :class="tone" role="status"><SaidText :text="sentence" /></p>
-        <button v-for="m in ownMends" :key="m.words" type="button" class="button add" @mousedown.prevent @click="emit('done'); mends.mend(m)">{{ m.words }}</button>
-        <button v-if="unknown && changed" type="button" class="button add" @mousedown.prevent @click="addMissing">Add {{ unknown }} as a parameter</button>
-        <p v-if="!sentence && changed" class="sentence soft">Not applied · press Enter <button type="button" class="back" @click="show(thing.formula); drafts.drop(thing.id)">put back</button></p>
+        <Button v-for="m in ownMends" :key="m.words" class="button add" @mousedown.prevent @click="emit('done'); mends.mend(m)">{{ m.words }}</Button>
+        <Button v-if="unknown && changed" class="button add" @mousedown.prevent @click="addMissing">Add {{ unknown }} as a parameter</Button>
+        <p v-if="!sentence && changed" class="sentence soft">Not applied · press Enter <Button class="back" @click="show(thing.formula); drafts.drop(thing.id)">put back</Button></p>
     </div>
 </template>
 

@@ -7,6 +7,7 @@ import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import ChoiceField from '@/ui/ChoiceField.vue'
 import { fieldText, fieldValue, literal, niceAbove, short } from '@/ui/numbers'
 
 /** A variable taken by hand: its signal with handles on its own plot. */
@@ -16,7 +17,16 @@ const runs = useRuns()
 const courses = useCourses()
 const view = useView()
 
-const SIGNALS: [Signal, string][] = [['constant', 'Constant'], ['step', 'Step'], ['ramp', 'Ramp'], ['wave', 'Wave'], ['pulses', 'Repeated pulses'], ['window', 'Window'], ['series', 'As a series'], ['drawn', 'Drawn by hand']]
+const SIGNALS: { value: Signal, words: string }[] = [
+    { value: 'constant', words: 'Constant' },
+    { value: 'step', words: 'Step' },
+    { value: 'ramp', words: 'Ramp' },
+    { value: 'wave', words: 'Wave' },
+    { value: 'pulses', words: 'Repeated pulses' },
+    { value: 'window', words: 'Window' },
+    { value: 'series', words: 'As a series' },
+    { value: 'drawn', words: 'Drawn by hand' },
+]
 const WORDS: Record<string, string> = { value: 'value', before: 'before', at: 'at', to: 'until', amplitude: 'swings by', period: 'every', width: 'lasting', every: 'every' }
 
 /** Numbers of a signal that are times; the others are values of the variable. */
@@ -25,6 +35,8 @@ const OF_TIME = new Set(['at', 'to', 'period', 'width', 'every'])
 const grip = computed(() => runs.present.grips[thing.id])
 const time = computed(() => model.model.time)
 const series = computed(() => model.things.filter((t) => t.kind === 'series' && t.id !== thing.id && (t.points?.length ?? 0) > 1))
+
+const signals = computed(() => SIGNALS.map((s) => ({ ...s, disabled: s.value === 'series' && !series.value.length })))
 
 /** A course that begins with what the variable is at the playhead. */
 function begin(signal: Signal): Grip {
@@ -198,13 +210,13 @@ function draw(event: PointerEvent, first: boolean) {
 
 <template>
     <div class="grip">
-        <button v-if="!grip" type="button" class="button" title="Give it a course of your own, without changing the model" @click="take"><Hand :size="15" :stroke-width="1.6" />Take by hand</button>
+        <Button v-if="!grip" class="button" title="Give it a course of your own, without changing the model" @click="take"><Hand :size="15" :stroke-width="1.6" />Take by hand</Button>
         <section v-else class="held" :aria-label="`${thing.name} taken by hand`">
             <header>
                 <Hand :size="15" :stroke-width="1.6" />
-                <select class="field" aria-label="Signal" :value="grip.signal" @change="runs.grip(thing.id, begin(($event.target as HTMLSelectElement).value as Signal))"><option v-for="[key, words] in SIGNALS" :key="key" :value="key" :disabled="key === 'series' && !series.length">{{ words }}</option></select>
-                <button type="button" class="icon-button" :aria-pressed="grip.on !== false" :aria-label="grip.on === false ? 'Switch it on' : 'Switch it off for a while'" :title="grip.on === false ? 'Switch it on' : 'Switch it off for a while'" @click="put({ on: grip.on === false ? undefined : false })"><Power :size="15" :stroke-width="1.6" /></button>
-                <button type="button" class="button" @click="runs.grip(thing.id, undefined)">Release</button>
+                <ChoiceField class="signal" label="Signal" :choices="signals" :model-value="grip.signal" @update:model-value="runs.grip(thing.id, begin($event ?? grip.signal))" />
+                <Button class="icon-button" :aria-pressed="grip.on !== false" :aria-label="grip.on === false ? 'Switch it on' : 'Switch it off for a while'" :title="grip.on === false ? 'Switch it on' : 'Switch it off for a while'" @click="put({ on: grip.on === false ? undefined : false })"><Power :size="15" :stroke-width="1.6" /></Button>
+                <Button class="button" @click="runs.grip(thing.id, undefined)">Release</Button>
             </header>
             <div class="plot">
                 <svg ref="svg" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" :class="{ paper: grip.signal === 'drawn' }" preserveAspectRatio="none" role="group" :aria-label="`Course of ${thing.name}${grip.signal === 'drawn' ? ': draw with the pointer' : ''}`" @pointerdown="draw($event, true)" @pointermove="draw($event, false); move($event)" @pointerup="release" @pointercancel="release">
@@ -216,11 +228,11 @@ function draw(event: PointerEvent, first: boolean) {
                 <span class="top">{{ short(scale.high, { unit: thing.unit }) }}</span><span class="bottom">{{ short(scale.low, { unit: thing.unit }) }}</span>
             </div>
             <p v-if="grip.signal === 'drawn'" class="soft">Draw on the plot: what the pointer passes over is drawn anew.</p>
-            <label v-if="grip.signal === 'series'">follows <select class="field" :value="grip.series" aria-label="Which series" @change="put({ series: ($event.target as HTMLSelectElement).value })"><option v-for="s in series" :key="s.id" :value="s.id">{{ s.name }}</option></select></label>
+            <label v-if="grip.signal === 'series'">follows <ChoiceField label="Which series" :choices="series.map((s) => ({ value: s.id, words: s.name }))" :model-value="grip.series" @update:model-value="put({ series: $event })" /></label>
             <div class="numbers">
-                <label v-for="(v, key) in grip.values" :key="key">{{ WORDS[key] ?? key }} <input class="field" inputmode="decimal" :value="shownValue(String(key), v)" @change="typed(String(key), $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
-                <label>holds from <input class="field" inputmode="decimal" :value="grip.from === undefined ? '' : literal(grip.from)" placeholder="start" @change="bound('from', $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
-                <label>until <input class="field" inputmode="decimal" :value="grip.until === undefined ? '' : literal(grip.until)" placeholder="end" @change="bound('until', $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
+                <label v-for="(v, key) in grip.values" :key="key">{{ WORDS[key] ?? key }} <InputText class="field" inputmode="decimal" :model-value="shownValue(String(key), v)" @change="typed(String(key), $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
+                <label>holds from <InputText class="field" inputmode="decimal" :model-value="grip.from === undefined ? '' : literal(grip.from)" placeholder="start" @change="bound('from', $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
+                <label>until <InputText class="field" inputmode="decimal" :model-value="grip.until === undefined ? '' : literal(grip.until)" placeholder="end" @change="bound('until', $event)" @keydown.enter="($event.target as HTMLElement).blur()" /></label>
             </div>
             <p v-if="trouble || runs.refusal" class="trouble" role="alert">{{ trouble || runs.refusal }}</p>
         </section>

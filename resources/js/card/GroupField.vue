@@ -22,10 +22,10 @@ function keep(tint: '' | typeof TINTS[number] = '') {
 <template>
     <div>
         <label class="label" :for="`group-${ids[0]}`">Group</label>
-        <input :id="`group-${ids[0]}`" v-model="name" class="field" list="groups" placeholder="none" maxlength="120" @change="keep()" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <InputText :id="`group-${ids[0]}`" v-model="name" class="field" list="groups" placeholder="none" maxlength="120" @change="keep()" @keydown.enter="($event.target as HTMLElement).blur()" />
         <datalist id="groups"><option v-for="g in model.model.groups" :key="g.name" :value="g.name" /></datalist>
         <div class="tints" role="group" aria-label="Colour of the group">
-            <button v-for="t in TINTS" :key="t" type="button" :aria-label="t" :title="t" :aria-pressed="group?.tint === t" :style="{ background: `var(--${t})` }" @click="keep(t)" />
+            <Button v-for="t in TINTS" :key="t" :aria-label="t" :title="t" :aria-pressed="group?.tint === t" :style="{ background: `var(--${t})` }" @click="keep(t)" />
         </div>
     </div>
 </template>

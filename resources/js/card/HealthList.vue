@@ -44,13 +44,13 @@ const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : und
             <h2 class="label">{{ g.title }}</h2>
             <ul>
                 <li v-for="item in whole.has(g.title) ? g.items : g.items.slice(0, MOST)" :key="item.key">
-                    <button type="button" class="what" :class="item.tone" @click="item.element ? view.goTo(item.element) : undefined">
+                    <Button class="what" :class="item.tone" @click="item.element ? view.goTo(item.element) : undefined">
                         <i aria-hidden="true" /><span><b v-if="nameOf(item.element) && !item.sentence.includes('`' + nameOf(item.element) + '`')">{{ nameOf(item.element) }}: </b><SaidText :text="item.sentence" /></span>
-                    </button>
-                    <button v-for="m in item.mends" :key="m.words" type="button" class="mend" @click="mends.mend(m)">{{ m.words }}</button>
+                    </Button>
+                    <Button v-for="m in item.mends" :key="m.words" class="mend" @click="mends.mend(m)">{{ m.words }}</Button>
                 </li>
             </ul>
-            <button v-if="g.items.length > MOST && !whole.has(g.title)" type="button" class="mend" @click="whole = new Set([...whole, g.title])">{{ g.items.length - MOST }} more</button>
+            <Button v-if="g.items.length > MOST && !whole.has(g.title)" class="mend" @click="whole = new Set([...whole, g.title])">{{ g.items.length - MOST }} more</Button>
         </section>
         <p v-if="!groups.length && model.things.length" class="well"><svg width="15" height="15" viewBox="0 0 15 15" aria-hidden="true"><path d="m2 8 4 4 7-9" fill="none" stroke="currentColor" stroke-width="1.8" /></svg>Nothing is missing, and there is nothing to remark.</p>
     </div>

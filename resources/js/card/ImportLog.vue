@@ -33,11 +33,11 @@ async function tick(lines: number[], done: boolean) {
     <details v-if="log.length" class="import-log" :open="groups.some((g) => g.grade === 'numbers' && g.lines.some((l) => !l.done))">
         <summary><b>Import log</b> <span class="soft">{{ open ? `${open} of ${log.length} to check` : 'all checked' }}</span></summary>
         <section v-for="g in groups" :key="g.grade">
-            <h3>{{ g.title }} <button v-if="g.lines.some((l) => !l.done)" type="button" class="all" @click="tick(g.lines.map((l) => l.i), true)">tick all off</button></h3>
+            <h3>{{ g.title }} <Button v-if="g.lines.some((l) => !l.done)" class="all" @click="tick(g.lines.map((l) => l.i), true)">tick all off</Button></h3>
             <ul>
                 <li v-for="line in g.lines" :key="line.i" :class="{ done: line.done }">
-                    <input :id="`log-${line.i}`" type="checkbox" :checked="line.done" :aria-label="`Checked: ${line.where}: ${line.sentence}`" @change="tick([line.i], ($event.target as HTMLInputElement).checked)" />
-                    <span><button v-if="line.element && model.model.elements[line.element]" type="button" class="where" @click="view.goTo(line.element)">{{ line.where }}</button><b v-else>{{ line.where }}</b> <SaidText :text="line.sentence" /></span>
+                    <Checkbox binary :input-id="`log-${line.i}`" :model-value="line.done" :aria-label="`Checked: ${line.where}: ${line.sentence}`" @update:model-value="tick([line.i], $event)" />
+                    <span><Button v-if="line.element && model.model.elements[line.element]" class="where" @click="view.goTo(line.element)">{{ line.where }}</Button><b v-else>{{ line.where }}</b> <SaidText :text="line.sentence" /></span>
                 </li>
             </ul>
         </section>

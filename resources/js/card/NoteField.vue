@@ -4,6 +4,7 @@ import { marked } from 'marked'
 import { computed, nextTick, ref } from 'vue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import type { Field } from '@/ui/controls'
 
 const { note, label, hint } = defineProps<{ note: string, label: string, hint: string }>()
 const emit = defineEmits<{ keep: [text: string] }>()
@@ -11,7 +12,7 @@ const model = useModel()
 const view = useView()
 const typing = ref(false)
 const draft = ref('')
-const field = ref<HTMLTextAreaElement>()
+const field = ref<Field>()
 
 /** Markdown, with [[names]] as links to things of the model. */
 const html = computed(() => DOMPurify.sanitize(marked.parse(note.replace(/\[\[([^\]]+)\]\]/g, (_, name: string) => {
@@ -23,7 +24,7 @@ const html = computed(() => DOMPurify.sanitize(marked.parse(note.replace(/\[\[([
 function edit() {
     draft.value = note
     typing.value = true
-    void nextTick(() => field.value?.focus())
+    void nextTick(() => field.value?.$el.focus())
 }
 
 function press(event: MouseEvent) {
@@ -49,10 +50,10 @@ function keep() {
 <template>
     <div class="note">
         <span class="label">Note</span>
-        <textarea v-if="typing" ref="field" v-model="draft" class="field" rows="5" :aria-label="label" @blur="keep" @keydown.escape.stop="keep" @keydown.ctrl.enter="keep" />
+        <Textarea v-if="typing" ref="field" v-model="draft" class="field" rows="5" :aria-label="label" @blur="keep" @keydown.escape.stop="keep" @keydown.ctrl.enter="keep" />
         <!-- eslint-disable-next-line vue/no-v-html -- sanitised above -->
         <div v-else-if="note" class="text" @click="press" v-html="html" />
-        <button v-if="!typing" type="button" class="write" @click="edit">{{ note ? 'Edit the note' : hint }}</button>
+        <Button v-if="!typing" class="write" @click="edit">{{ note ? 'Edit the note' : hint }}</Button>
     </div>
 </template>
 

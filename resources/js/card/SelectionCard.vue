@@ -40,23 +40,23 @@ async function moveToNew() {
 <template>
     <section class="several" :aria-label="`${view.selection.length} things selected`">
         <h2>{{ view.selection.length }} selected</h2>
-        <ul class="chips"><li v-for="t in things.slice(0, 12)" :key="t.id"><button type="button" class="chip" @click="view.select(t.id)"><KindIcon :kind="t.kind" :size="13" /> {{ t.name }}</button></li><li v-if="things.length > 12" class="soft">and {{ things.length - 12 }} more</li></ul>
+        <ul class="chips"><li v-for="t in things.slice(0, 12)" :key="t.id"><Button class="chip" @click="view.select(t.id)"><KindIcon :kind="t.kind" :size="13" /> {{ t.name }}</Button></li><li v-if="things.length > 12" class="soft">and {{ things.length - 12 }} more</li></ul>
         <div>
             <span class="label">Line up</span>
-            <div class="tools"><button v-for="a in ARRANGEMENTS" :key="a.key" type="button" class="icon-button" :aria-label="a.words" :title="a.words" @click="view.asked = a.key"><component :is="ICONS[a.key]" :size="18" :stroke-width="1.5" /></button></div>
+            <div class="tools"><Button v-for="a in ARRANGEMENTS" :key="a.key" class="icon-button" :aria-label="a.words" :title="a.words" @click="view.asked = a.key"><component :is="ICONS[a.key]" :size="18" :stroke-width="1.5" /></Button></div>
         </div>
         <div class="acts">
-            <button type="button" class="button" @click="view.asked = 'tidy'"><Wand2 :size="15" :stroke-width="1.6" />Tidy up</button>
-            <button type="button" class="button" title="Ctrl C; Ctrl V puts them on any sheet" @click="view.asked = 'copy'"><Copy :size="15" :stroke-width="1.6" />Copy</button>
-            <button type="button" class="button" :aria-pressed="plotted" @click="model.attempt({ kind: 'plot', ids: view.selectedThings, shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'Hide small plots' : 'Small plots' }}</button>
-            <button type="button" class="button" @click="() => { const ids = view.selection; view.select(); model.remove(ids) }"><Trash2 :size="15" :stroke-width="1.6" />Delete</button>
+            <Button class="button" @click="view.asked = 'tidy'"><Wand2 :size="15" :stroke-width="1.6" />Tidy up</Button>
+            <Button class="button" title="Ctrl C; Ctrl V puts them on any sheet" @click="view.asked = 'copy'"><Copy :size="15" :stroke-width="1.6" />Copy</Button>
+            <Button class="button" :aria-pressed="plotted" @click="model.attempt({ kind: 'plot', ids: view.selectedThings, shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'Hide small plots' : 'Small plots' }}</Button>
+            <Button class="button" @click="() => { const ids = view.selection; view.select(); model.remove(ids) }"><Trash2 :size="15" :stroke-width="1.6" />Delete</Button>
         </div>
         <GroupField :ids="view.selectedThings" />
         <div>
             <label class="label" for="to-sheet">Move to a sheet</label>
             <p class="soft small">Where links need them, echoes stay behind.</p>
-            <div class="chips"><button v-for="s in others" :key="s.id" type="button" class="chip" @click="moveTo(s.id)">{{ s.name }}</button></div>
-            <form class="new" @submit.prevent="moveToNew"><input id="to-sheet" v-model="newName" class="field" placeholder="Name of a new sheet" maxlength="120" /><button type="submit" class="button">Move</button></form>
+            <div class="chips"><Button v-for="s in others" :key="s.id" class="chip" @click="moveTo(s.id)">{{ s.name }}</Button></div>
+            <form class="new" @submit.prevent="moveToNew"><InputText id="to-sheet" v-model="newName" class="field" placeholder="Name of a new sheet" maxlength="120" /><Button type="submit" class="button">Move</Button></form>
         </div>
     </section>
 </template>

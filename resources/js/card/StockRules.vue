@@ -21,12 +21,12 @@ function keep(changes: Record<string, unknown>) {
 
 <template>
     <div class="rules">
-        <label class="check"><input type="checkbox" :checked="thing.neverNegative" @change="keep({ neverNegative: ($event.target as HTMLInputElement).checked })" />Never below zero</label>
+        <label class="check"><Checkbox binary :model-value="thing.neverNegative" @update:model-value="keep({ neverNegative: $event })" />Never below zero</label>
         <label class="label" :for="`travel-${thing.id}`">Travel time</label>
-        <input :id="`travel-${thing.id}`" v-model="travel" class="field" placeholder="none: it leaves as its flows say" spellcheck="false" @change="keep({ travel })" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <InputText :id="`travel-${thing.id}`" v-model="travel" class="field" placeholder="none: it leaves as its flows say" spellcheck="false" @change="keep({ travel })" @keydown.enter="($event.target as HTMLElement).blur()" />
         <p v-if="problem()" class="trouble">
             <SaidText :text="problem()?.sentence ?? ''" />
-            <button v-for="m in mendsOf(problem() ?? {})" :key="m.words" type="button" class="button" @click="mends.mend(m)">{{ m.words }}</button>
+            <Button v-for="m in mendsOf(problem() ?? {})" :key="m.words" class="button" @click="mends.mend(m)">{{ m.words }}</Button>
         </p>
         <p v-else-if="thing.travel" class="soft small">What enters leaves by the first outflow after this time; other outflows leak along the way.</p>
     </div>

@@ -26,8 +26,8 @@ watch(() => model.model.sameUnits, (lines) => { sameUnits.value = lines.join('\n
     <section class="overview" aria-label="About the study">
         <div v-if="runs.shown?.fault" class="fault" role="alert">
             <p><SaidText :text="runs.shown.fault.sentence" /></p>
-            <button v-if="runs.shown.fault.element" type="button" class="chip" @click="view.goTo(runs.shown.fault.element)">{{ runs.shown.fault.name }}</button>
-            <button v-if="runs.shown.fault.remedy" type="button" class="button" @click="mend(runs.shown.fault.remedy)">{{ runs.shown.fault.remedy.words }}</button>
+            <Button v-if="runs.shown.fault.element" class="chip" @click="view.goTo(runs.shown.fault.element)">{{ runs.shown.fault.name }}</Button>
+            <Button v-if="runs.shown.fault.remedy" class="button" @click="mend(runs.shown.fault.remedy)">{{ runs.shown.fault.remedy.words }}</Button>
         </div>
         <div v-if="runs.refusal" class="fault" role="alert"><p>{{ runs.refusal }}</p></div>
         <WaitingEdits />
@@ -36,7 +36,7 @@ watch(() => model.model.sameUnits, (lines) => { sameUnits.value = lines.join('\n
         <TimeCard />
         <div>
             <label class="label" for="same-units">Units that mean the same</label>
-            <textarea id="same-units" v-model="sameUnits" class="field units" rows="2" placeholder="person = people = islander" spellcheck="false" @change="model.attempt({ kind: 'same-units', lines: sameUnits.split('\n') })" />
+            <Textarea id="same-units" v-model="sameUnits" class="field units" rows="2" placeholder="person = people = islander" spellcheck="false" @change="model.attempt({ kind: 'same-units', lines: sameUnits.split('\n') })" />
         </div>
         <NoteField :note="model.model.note" label="Note of the study" hint="What question does this study ask?" @keep="model.attempt({ kind: 'title', name: model.model.name, note: $event })" />
     </section>

@@ -39,7 +39,7 @@ async function keep() {
     <div class="symbol">
         <label class="label" :for="`symbol-${thing.id}`">Symbol</label>
         <div class="both">
-            <input :id="`symbol-${thing.id}`" v-model="text" class="field" :class="{ wrong: sentence }" placeholder="\pi_r" title="For equations, axes and narrow places. Formulas use the name." spellcheck="false" :aria-invalid="sentence !== ''" @change="keep" @keydown.enter="($event.target as HTMLElement).blur()" />
+            <InputText :id="`symbol-${thing.id}`" v-model="text" class="field" :class="{ wrong: sentence }" placeholder="\pi_r" title="For equations, axes and narrow places. Formulas use the name." spellcheck="false" :aria-invalid="sentence !== ''" @change="keep" @keydown.enter="($event.target as HTMLElement).blur()" />
             <span v-if="thing.symbol" ref="typeset" class="typeset" :aria-label="`Shown as ${thing.sign}`" />
         </div>
         <p v-if="sentence" class="trouble" role="alert"><SaidText :text="sentence" /></p>

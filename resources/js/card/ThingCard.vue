@@ -98,8 +98,8 @@ function keepUnit() {
     <section class="card" :aria-label="`Card of ${thing.name}`">
         <header>
             <div class="who">
-                <textarea v-model="name" class="name" :class="{ wrong: nameSentence }" rows="1" aria-label="Name" spellcheck="false" @change="rename" @keydown.enter.prevent="($event.target as HTMLElement).blur()" @keydown.escape="name = thing.name; nameSentence = ''" />
-                <p class="soft">{{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : '' }}<template v-if="model.model.sheets.length > 1"> · <button v-if="isEcho" type="button" class="go" @click="view.goTo(thing.id)">defined on {{ sheetName }}</button><template v-else>defined on {{ sheetName }}</template></template></p>
+                <Textarea v-model="name" class="name" :class="{ wrong: nameSentence }" rows="1" aria-label="Name" spellcheck="false" @change="rename" @keydown.enter.prevent="($event.target as HTMLElement).blur()" @keydown.escape="name = thing.name; nameSentence = ''" />
+                <p class="soft">{{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : '' }}<template v-if="model.model.sheets.length > 1"> · <Button v-if="isEcho" class="go" @click="view.goTo(thing.id)">defined on {{ sheetName }}</Button><template v-else>defined on {{ sheetName }}</template></template></p>
             </div>
             <div v-if="thing.kind !== 'curve'" class="now">
                 <strong :title="value === undefined ? stopped : `${full(value, thing.unit)} ${shownUnit(thing.unit)}`">{{ waits ? '–' : short(value, { unit: thing.unit, size: runs.size(thing.id) }) }} <small>{{ shownUnit(thing.unit) }}</small></strong>
@@ -114,18 +114,18 @@ function keepUnit() {
             </ul>
             <p v-if="followers.length > MOST" class="soft">and {{ followers.length - MOST }} more</p>
         </div>
-        <p v-if="turned" class="turned">Its dial is turned: {{ fieldText(turned.now, thing.unit) }} instead of the model’s {{ fieldText(turned.own, thing.unit) }}. <button type="button" @click="runs.leave(thing.id, undefined)">Reset to the model’s value</button></p>
-        <p v-if="waits" class="waits">Waits for <button type="button" class="chip" @click="view.goTo(waits.id)">{{ waits.name }}</button></p>
+        <p v-if="turned" class="turned">Its dial is turned: {{ fieldText(turned.now, thing.unit) }} instead of the model’s {{ fieldText(turned.own, thing.unit) }}. <Button @click="runs.leave(thing.id, undefined)">Reset to the model’s value</Button></p>
+        <p v-if="waits" class="waits">Waits for <Button class="chip" @click="view.goTo(waits.id)">{{ waits.name }}</Button></p>
         <CurveField v-if="thing.points" :key="thing.id" :thing="thing" />
-        <p v-else-if="thing.arrives" class="soft">What arrives of <button type="button" class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</button> after its travel time. It has no formula of its own.</p>
+        <p v-else-if="thing.arrives" class="soft">What arrives of <Button class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</Button> after its travel time. It has no formula of its own.</p>
         <FormulaField v-else :key="thing.id" :thing="thing" />
         <MendList :thing="thing" />
         <GripField v-if="!thing.arrives" :key="`grip-${thing.id}`" :thing="thing" />
         <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
             <span class="label">Changes by</span>
-            <button v-for="flow in inflows" :key="flow.id" type="button" class="row" @click="view.goTo(flow.id)"><span>+ {{ flow.name }}</span><span>{{ short(runs.value(flow.id), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></button>
-            <button v-for="flow in outflows" :key="flow.id" type="button" class="row" @click="view.goTo(flow.id)"><span>− {{ flow.name }}</span><span>{{ short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></button>
+            <Button v-for="flow in inflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"><span>+ {{ flow.name }}</span><span>{{ short(runs.value(flow.id), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></Button>
+            <Button v-for="flow in outflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"><span>− {{ flow.name }}</span><span>{{ short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></Button>
             <p v-if="runs.isGripped(thing.id)" class="soft">It is held by hand: its flows do not fill or drain it.</p>
             <p v-else-if="inflows.length + outflows.length" class="row sum"><span class="soft">per {{ model.model.time.unit }}</span><strong>{{ withUnit(change, thing.unit, { size: flowSize }) }}</strong></p>
             <p v-else class="soft">Nothing yet: pull a flow out of its ring on the sheet.</p>
@@ -133,7 +133,7 @@ function keepUnit() {
         <div class="unit-and-symbol">
             <div>
                 <label class="label" :for="`unit-${thing.id}`">{{ thing.kind === 'curve' ? 'Unit of the output' : 'Unit' }}</label>
-                <input :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.inferred ? `${thing.inferred} · inferred` : thing.kind === 'flow' ? `such as t/${model.model.time.unit}` : 'such as kg/m^3'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
+                <InputText :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.inferred ? `${thing.inferred} · inferred` : thing.kind === 'flow' ? `such as t/${model.model.time.unit}` : 'such as kg/m^3'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
             </div>
             <SymbolField :thing="thing" />
         </div>
@@ -142,26 +142,26 @@ function keepUnit() {
         <div v-if="fedBy.length || waiting.length">
             <span class="label">Fed by</span>
             <p class="chips">
-                <button v-for="t in fedBy" :key="t.id" type="button" class="chip" @click="view.goTo(t.id)">{{ t.name }}</button>
-                <span v-for="t in waiting" :key="t.id" class="chip unused">{{ t.name }} · not used yet <button type="button" :aria-label="`Remove the link from ${t.name}`" @click="model.attempt({ kind: 'disconnect', from: t.id, to: thing.id })">×</button></span>
+                <Button v-for="t in fedBy" :key="t.id" class="chip" @click="view.goTo(t.id)">{{ t.name }}</Button>
+                <span v-for="t in waiting" :key="t.id" class="chip unused">{{ t.name }} · not used yet <Button :aria-label="`Remove the link from ${t.name}`" @click="model.attempt({ kind: 'disconnect', from: t.id, to: thing.id })">×</Button></span>
             </p>
         </div>
         <div v-if="feeds.length">
             <span class="label">Feeds</span>
-            <p class="chips"><button v-for="t in feeds" :key="t.id" type="button" class="chip" @click="view.goTo(t.id)">{{ t.name }}</button></p>
+            <p class="chips"><Button v-for="t in feeds" :key="t.id" class="chip" @click="view.goTo(t.id)">{{ t.name }}</Button></p>
         </div>
         <div v-if="echoes.length">
             <span class="label">Echoes</span>
-            <p class="chips"><button v-for="e in echoes" :key="e.id" type="button" class="chip" :aria-pressed="view.node === e.id" @click="view.goTo(e.id)">on {{ e.sheet }}</button></p>
+            <p class="chips"><Button v-for="e in echoes" :key="e.id" class="chip" :aria-pressed="view.node === e.id" @click="view.goTo(e.id)">on {{ e.sheet }}</Button></p>
         </div>
         <EquationPart v-if="!thing.points" :key="`equation-${thing.id}`" :thing="thing" />
         <GroupField :key="`group-${thing.id}`" :ids="self" />
         <NoteField :key="`note-${thing.id}`" :note="thing.note" :label="`Note of ${thing.name}`" hint="Write a note" @keep="model.attempt({ kind: 'note', id: thing.id, text: $event })" />
         <footer>
-            <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="tracked" @click="tracks.show([thing.id], !tracked)"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</button>
-            <button v-if="thing.kind !== 'curve'" type="button" class="button" :aria-pressed="plotted" :title="plotted ? 'Hide the small plot beneath it' : 'Show a small plot beneath it'" @click="model.attempt({ kind: 'plot', ids: [thing.id], shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'Hide small plot' : 'Small plot' }}</button>
-            <button v-if="thing.kind !== 'curve'" type="button" class="button" title="Why does it change? Follow its causes" @click="view.trail = thing.id; view.go({ place: 'try', stage: 'trail', selection: [thing.id] })"><GitBranch :size="15" :stroke-width="1.6" />Why</button>
-            <button type="button" class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</button>
+            <Button v-if="thing.kind !== 'curve'" class="button" :aria-pressed="tracked" @click="tracks.show([thing.id], !tracked)"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</Button>
+            <Button v-if="thing.kind !== 'curve'" class="button" :aria-pressed="plotted" :title="plotted ? 'Hide the small plot beneath it' : 'Show a small plot beneath it'" @click="model.attempt({ kind: 'plot', ids: [thing.id], shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'Hide small plot' : 'Small plot' }}</Button>
+            <Button v-if="thing.kind !== 'curve'" class="button" title="Why does it change? Follow its causes" @click="view.trail = thing.id; view.go({ place: 'try', stage: 'trail', selection: [thing.id] })"><GitBranch :size="15" :stroke-width="1.6" />Why</Button>
+            <Button class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</Button>
         </footer>
     </section>
 </template>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import Select from 'primevue/select'
 import { computed, reactive, ref, watch } from 'vue'
 import { ProblemError } from '@/api/client'
 import type { Edit } from '@/api/types'
@@ -76,27 +75,27 @@ async function keep() {
         <h2 class="label">Time</h2>
         <div class="grid">
             <label v-for="field in fields" :key="field.key" class="soft">{{ field.words }}
-                <input v-model="form[field.key]" class="field" :class="{ wrong: wrong?.field === field.key }" :name="field.key" inputmode="decimal" :placeholder="field.key === 'saveEvery' ? 'each step' : ''" :aria-invalid="wrong?.field === field.key" @change="keep" />
+                <InputText v-model="form[field.key]" class="field" :class="{ wrong: wrong?.field === field.key }" :name="field.key" inputmode="decimal" :placeholder="field.key === 'saveEvery' ? 'each step' : ''" :aria-invalid="wrong?.field === field.key" @change="keep" />
             </label>
             <label class="soft">Unit
-                <input v-model="form.unit" class="field" :class="{ wrong: wrong?.field === 'unit' }" name="unit" @change="keep" />
+                <InputText v-model="form.unit" class="field" :class="{ wrong: wrong?.field === 'unit' }" name="unit" @change="keep" />
             </label>
             <label class="soft">Starts on the date
-                <input v-model="form.startDate" class="field" :class="{ wrong: wrong?.field === 'startDate' }" name="startDate" placeholder="2031-04-01" @change="keep" />
+                <InputText v-model="form.startDate" class="field" :class="{ wrong: wrong?.field === 'startDate' }" name="startDate" placeholder="2031-04-01" @change="keep" />
             </label>
             <div class="soft wide">
                 <span id="method-label">Method</span>
                 <Select v-model="form.method" :options="catalogue.content.methods" option-label="title" option-value="name" aria-labelledby="method-label" class="method" @change="keep" />
             </div>
             <label v-if="adaptive" class="soft">Tolerance
-                <input v-model="form.tolerance" class="field" :class="{ wrong: wrong?.field === 'tolerance' }" name="tolerance" inputmode="decimal" @change="keep" />
+                <InputText v-model="form.tolerance" class="field" :class="{ wrong: wrong?.field === 'tolerance' }" name="tolerance" inputmode="decimal" @change="keep" />
             </label>
             <label class="soft" :class="{ wide: !adaptive }">Ends early when
-                <input v-model="ending" class="field mono" :class="{ wrong: endProblem }" name="endWhen" placeholder="kelp < 1" spellcheck="false" @change="model.attempt({ kind: 'end', text: ending })" />
+                <InputText v-model="ending" class="field mono" :class="{ wrong: endProblem }" name="endWhen" placeholder="kelp < 1" spellcheck="false" @change="model.attempt({ kind: 'end', text: ending })" />
             </label>
         </div>
         <p v-if="endProblem" class="wrong-sentence"><SaidText :text="endProblem.sentence" /></p>
-        <p v-if="wrong" class="wrong-sentence" role="alert"><SaidText :text="wrong.sentence" /> <button type="button" @click="wrong = null; fill(true)">Put back</button></p>
+        <p v-if="wrong" class="wrong-sentence" role="alert"><SaidText :text="wrong.sentence" /> <Button @click="wrong = null; fill(true)">Put back</Button></p>
         <p v-else class="soft small">{{ adaptive ? '' : `${model.model.time.steps.toLocaleString()} steps.` }} {{ method?.sentence }}</p>
         <HealthCheck />
     </form>

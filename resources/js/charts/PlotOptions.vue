@@ -2,8 +2,9 @@
 import Popover from 'primevue/popover'
 import { Plus, SlidersHorizontal, X } from '@lucide/vue'
 import { computed, reactive, ref } from 'vue'
-import type { Measure, PlotKind, PlotMark, PlotOptions } from '@/api/types'
+import type { PlotKind, PlotMark, PlotOptions } from '@/api/types'
 import { useModel } from '@/stores/model'
+import ChoiceField from '@/ui/ChoiceField.vue'
 import { fieldText, fieldValue, literal } from '@/ui/numbers'
 import { markWords } from './marks'
 import { MEASURES, measuredUnit } from './words'
@@ -68,50 +69,50 @@ function addPeriod() {
 </script>
 
 <template>
-    <button type="button" class="icon-button" :aria-label="title" :title="title" @click="popover?.toggle($event)"><SlidersHorizontal :size="15" :stroke-width="1.6" /></button>
+    <Button class="icon-button" :aria-label="title" :title="title" @click="popover?.toggle($event)"><SlidersHorizontal :size="15" :stroke-width="1.6" /></Button>
     <Popover ref="popover" :pt="{ root: { 'aria-label': title } }">
         <div class="options">
-            <label v-if="kind !== 'phase'" class="wide">Show <select class="field" :value="options.measure ?? 'value'" @change="set({ measure: ($event.target as HTMLSelectElement).value as Measure })"><option v-for="[key, words] in MEASURES" :key="key" :value="key">{{ words }}</option></select></label>
+            <label v-if="kind !== 'phase'" class="wide">Show <ChoiceField label="Show" :choices="MEASURES" :model-value="options.measure ?? 'value'" @update:model-value="set({ measure: $event })" /></label>
             <template v-if="kind !== 'table' && kind !== 'histogram'">
                 <fieldset class="wide">
                     <legend>{{ kind === 'phase' ? 'The axis up' : 'The axis' }}</legend>
-                    <label>lowest <input class="field" inputmode="decimal" :value="shown('low')" placeholder="by itself" @change="put('low', $event)" /></label>
-                    <label>highest <input class="field" inputmode="decimal" :value="shown('high')" placeholder="by itself" @change="put('high', $event)" /></label>
-                    <label class="tick wide"><input v-if="kind === 'phase'" type="checkbox" :checked="options.zero" @change="set({ zero: ($event.target as HTMLInputElement).checked })" /><input v-else type="checkbox" :checked="!options.fit" @change="set({ fit: !($event.target as HTMLInputElement).checked })" /> from zero</label>
+                    <label>lowest <InputText class="field" inputmode="decimal" :model-value="shown('low')" placeholder="by itself" @change="put('low', $event)" /></label>
+                    <label>highest <InputText class="field" inputmode="decimal" :model-value="shown('high')" placeholder="by itself" @change="put('high', $event)" /></label>
+                    <label class="tick wide"><Checkbox v-if="kind === 'phase'" binary :model-value="options.zero" @update:model-value="set({ zero: $event })" /><Checkbox v-else binary :model-value="!options.fit" @update:model-value="set({ fit: !$event })" /> from zero</label>
                 </fieldset>
             </template>
             <fieldset v-if="kind === 'phase' || kind === 'histogram'" class="wide">
                 <legend>The axis across</legend>
-                <label>lowest <input class="field" inputmode="decimal" :value="shown('across-low')" placeholder="by itself" @change="put('across-low', $event)" /></label>
-                <label>highest <input class="field" inputmode="decimal" :value="shown('across-high')" placeholder="by itself" @change="put('across-high', $event)" /></label>
+                <label>lowest <InputText class="field" inputmode="decimal" :model-value="shown('across-low')" placeholder="by itself" @change="put('across-low', $event)" /></label>
+                <label>highest <InputText class="field" inputmode="decimal" :model-value="shown('across-high')" placeholder="by itself" @change="put('across-high', $event)" /></label>
             </fieldset>
-            <label v-if="kind === 'histogram'">classes <input class="field" inputmode="numeric" :value="options.bins ?? ''" placeholder="about 20" @change="set({ bins: Math.min(200, Math.max(2, Math.round(Number(($event.target as HTMLInputElement).value)))) || undefined })" /></label>
+            <label v-if="kind === 'histogram'">classes <InputText class="field" inputmode="numeric" :model-value="String(options.bins ?? '')" placeholder="about 20" @change="set({ bins: Math.min(200, Math.max(2, Math.round(Number(($event.target as HTMLInputElement).value)))) || undefined })" /></label>
             <template v-if="overTime && !track">
-                <label>time from <input class="field" inputmode="decimal" :value="shown('from')" placeholder="start" @change="put('from', $event)" /></label>
-                <label>to <input class="field" inputmode="decimal" :value="shown('to')" placeholder="end" @change="put('to', $event)" /></label>
+                <label>time from <InputText class="field" inputmode="decimal" :model-value="shown('from')" placeholder="start" @change="put('from', $event)" /></label>
+                <label>to <InputText class="field" inputmode="decimal" :model-value="shown('to')" placeholder="end" @change="put('to', $event)" /></label>
             </template>
-            <label v-if="overTime" class="tick"><input type="checkbox" :checked="options.log" @change="set({ log: ($event.target as HTMLInputElement).checked })" /> logarithmic</label>
+            <label v-if="overTime" class="tick"><Checkbox binary :model-value="options.log" @update:model-value="set({ log: $event })" /> logarithmic</label>
             <template v-if="several && kind === 'lines'">
-                <label class="tick"><input type="checkbox" :checked="options.own" @change="set({ own: ($event.target as HTMLInputElement).checked })" /> each its own axis</label>
-                <label class="tick wide"><input type="checkbox" :checked="options.stacked" @change="set({ stacked: ($event.target as HTMLInputElement).checked })" /> on top of each other, as areas</label>
+                <label class="tick"><Checkbox binary :model-value="options.own" @update:model-value="set({ own: $event })" /> each its own axis</label>
+                <label class="tick wide"><Checkbox binary :model-value="options.stacked" @update:model-value="set({ stacked: $event })" /> on top of each other, as areas</label>
             </template>
             <fieldset v-if="kind !== 'table' && kind !== 'histogram'" class="wide three">
                 <legend>Lines and bands across</legend>
-                <p v-for="(m, i) in options.marks ?? []" :key="i" class="have"><span>{{ markWords(m, model.model.elements, unit) }}</span><button type="button" class="icon-button" :aria-label="`Remove the line ${markWords(m, model.model.elements, unit)}`" @click="set({ marks: (options.marks ?? []).filter((_, k) => k !== i) })"><X :size="12" :stroke-width="1.8" /></button></p>
-                <label>at <input v-model="mark.at" class="field" list="mark-things" placeholder="45" /></label>
-                <label>to <input v-model="mark.to" class="field" list="mark-things" placeholder="a line" /></label>
-                <label>called <input v-model="mark.name" class="field" maxlength="60" placeholder="harmful" @keydown.enter="addMark" /></label>
+                <p v-for="(m, i) in options.marks ?? []" :key="i" class="have"><span>{{ markWords(m, model.model.elements, unit) }}</span><Button class="icon-button" :aria-label="`Remove the line ${markWords(m, model.model.elements, unit)}`" @click="set({ marks: (options.marks ?? []).filter((_, k) => k !== i) })"><X :size="12" :stroke-width="1.8" /></Button></p>
+                <label>at <InputText v-model="mark.at" class="field" list="mark-things" placeholder="45" /></label>
+                <label>to <InputText v-model="mark.to" class="field" list="mark-things" placeholder="a line" /></label>
+                <label>called <InputText v-model="mark.name" class="field" maxlength="60" placeholder="harmful" @keydown.enter="addMark" /></label>
                 <datalist id="mark-things"><option v-for="t in model.things.filter((t) => t.kind !== 'curve')" :key="t.id" :value="t.name" /></datalist>
-                <button type="button" class="icon-button add" aria-label="Add the line or band" title="Add it" :disabled="!mark.at.trim()" @click="addMark"><Plus :size="14" :stroke-width="1.8" /></button>
+                <Button class="icon-button add" aria-label="Add the line or band" title="Add it" :disabled="!mark.at.trim()" @click="addMark"><Plus :size="14" :stroke-width="1.8" /></Button>
                 <p v-if="(options.marks ?? []).length && options.measure && options.measure !== 'value'" class="soft wide">They are shown with plain values only.</p>
             </fieldset>
             <fieldset v-if="overTime" class="wide three">
                 <legend>Shaded times</legend>
-                <p v-for="(p, i) in options.periods ?? []" :key="i" class="have"><span>{{ p.name ? `${p.name}, ` : '' }}{{ literal(p.from) }} to {{ literal(p.until) }}</span><button type="button" class="icon-button" aria-label="Remove the shaded time" @click="set({ periods: (options.periods ?? []).filter((_, k) => k !== i) })"><X :size="12" :stroke-width="1.8" /></button></p>
-                <label>from <input v-model="period.from" class="field" inputmode="decimal" /></label>
-                <label>until <input v-model="period.until" class="field" inputmode="decimal" /></label>
-                <label>called <input v-model="period.name" class="field" maxlength="60" placeholder="drought" @keydown.enter="addPeriod" /></label>
-                <button type="button" class="icon-button add" aria-label="Add the shaded time" title="Add it" :disabled="!period.from.trim() || !period.until.trim()" @click="addPeriod"><Plus :size="14" :stroke-width="1.8" /></button>
+                <p v-for="(p, i) in options.periods ?? []" :key="i" class="have"><span>{{ p.name ? `${p.name}, ` : '' }}{{ literal(p.from) }} to {{ literal(p.until) }}</span><Button class="icon-button" aria-label="Remove the shaded time" @click="set({ periods: (options.periods ?? []).filter((_, k) => k !== i) })"><X :size="12" :stroke-width="1.8" /></Button></p>
+                <label>from <InputText v-model="period.from" class="field" inputmode="decimal" /></label>
+                <label>until <InputText v-model="period.until" class="field" inputmode="decimal" /></label>
+                <label>called <InputText v-model="period.name" class="field" maxlength="60" placeholder="drought" @keydown.enter="addPeriod" /></label>
+                <Button class="icon-button add" aria-label="Add the shaded time" title="Add it" :disabled="!period.from.trim() || !period.until.trim()" @click="addPeriod"><Plus :size="14" :stroke-width="1.8" /></Button>
             </fieldset>
             <p v-if="trouble" class="trouble wide" role="alert">{{ trouble }}</p>
             <slot />

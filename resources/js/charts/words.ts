@@ -2,13 +2,19 @@ import type { Measure, Plot, PlotOptions, Thing } from '@/api/types'
 import { POINTS_OF_PERCENT, isPercent, literal, shownUnit } from '@/ui/numbers'
 
 /** What is shown of a variable, as it is chosen. */
-export const MEASURES: [Measure, string][] = [
-    ['value', 'Values'], ['difference', 'Difference from the baseline'], ['difference-percent', 'Difference from the baseline in per cent'],
-    ['percent', 'Per cent of the start'], ['normalised', 'Per cent of its own range'],
+export const MEASURES: { value: Measure, words: string }[] = [
+    { value: 'value', words: 'Values' },
+    { value: 'difference', words: 'Difference from the baseline' },
+    { value: 'difference-percent', words: 'Difference from the baseline in per cent' },
+    { value: 'percent', words: 'Per cent of the start' },
+    { value: 'normalised', words: 'Per cent of its own range' },
 ]
 
 /** Nothing for plain values. */
-export const measureWords = (measure: Measure | undefined) => (!measure || measure === 'value' ? '' : (MEASURES.find(([key]) => key === measure)?.[1] ?? '').toLowerCase())
+export function measureWords(measure: Measure | undefined): string {
+    const known = measure === 'value' ? undefined : MEASURES.find((m) => m.value === measure)
+    return (known?.words ?? '').toLowerCase()
+}
 
 /** The unit that values have once they are measured. */
 export function measuredUnit(unit: string, measure: Measure | undefined): string {

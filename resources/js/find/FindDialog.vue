@@ -5,6 +5,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'
+import type { Field as TextField } from '@/ui/controls'
 import { literal } from '@/ui/numbers'
 import { replacements, search, type Field } from './search'
 
@@ -19,7 +20,7 @@ const only = ref<Field | ''>('')
 const what = ref<'name' | 'unit'>('name')
 const by = ref('')
 const left = ref(new Set<string>())
-const field = ref<HTMLInputElement>()
+const field = ref<TextField>()
 const FIELDS: { key: Field | '', words: string }[] = [{ key: '', words: 'Everywhere' }, { key: 'name', words: 'Names' }, { key: 'formula', words: 'Formulas' }, { key: 'unit', words: 'Units' }, { key: 'note', words: 'Notes' }, { key: 'value', words: 'Values' }]
 
 const open = computed({ get: () => view.over === 'find' || view.over === 'replace', set: (on) => { if (!on) view.over = '' } })
@@ -45,7 +46,7 @@ watch(() => view.over, (over) => {
         only.value = view.sought.field
         view.sought = { text: '', field: '' }
     }
-    void nextTick(() => window.setTimeout(() => { field.value?.select() }, 60))
+    void nextTick(() => window.setTimeout(() => { field.value?.$el.select() }, 60))
 })
 
 function go(index: number) {
@@ -86,16 +87,16 @@ async function replace() {
 <template>
     <Dialog v-model:visible="open" modal :header="replacing ? 'Replace in many things' : 'Find in the model'" dismissable-mask position="top" :style="{ width: '620px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 5px' } }">
         <div class="finder">
-            <input ref="field" v-model="wanted" autofocus class="field big" :placeholder="replacing ? (what === 'name' ? 'Part of a name' : 'A unit, such as person') : 'Name, formula, unit, note or value'" :aria-label="replacing ? 'What to replace' : 'What to find'" role="combobox" aria-expanded="true" aria-controls="hits" spellcheck="false" @keydown="key" />
+            <InputText ref="field" v-model="wanted" autofocus class="field big" :placeholder="replacing ? (what === 'name' ? 'Part of a name' : 'A unit, such as person') : 'Name, formula, unit, note or value'" :aria-label="replacing ? 'What to replace' : 'What to find'" role="combobox" aria-expanded="true" aria-controls="hits" spellcheck="false" @keydown="key" />
             <div v-if="!replacing" class="where" role="group" aria-label="Where to look">
-                <button v-for="f in FIELDS" :key="f.key" type="button" class="chip" :aria-pressed="only === f.key" @click="only = f.key">{{ f.words }}</button>
-                <button type="button" class="link" @click="view.over = 'replace'">Replace…</button>
+                <Button v-for="f in FIELDS" :key="f.key" class="chip" :aria-pressed="only === f.key" @click="only = f.key">{{ f.words }}</Button>
+                <Button class="link" @click="view.over = 'replace'">Replace…</Button>
             </div>
             <div v-else class="where">
-                <button type="button" class="chip" :aria-pressed="what === 'name'" @click="what = 'name'">In names</button>
-                <button type="button" class="chip" :aria-pressed="what === 'unit'" @click="what = 'unit'">In units</button>
-                <input v-model="by" class="field by" placeholder="by" aria-label="Replace by" spellcheck="false" />
-                <button type="button" class="link" @click="view.over = 'find'">Find only</button>
+                <Button class="chip" :aria-pressed="what === 'name'" @click="what = 'name'">In names</Button>
+                <Button class="chip" :aria-pressed="what === 'unit'" @click="what = 'unit'">In units</Button>
+                <InputText v-model="by" class="field by" placeholder="by" aria-label="Replace by" spellcheck="false" />
+                <Button class="link" @click="view.over = 'find'">Find only</Button>
             </div>
             <ul v-if="!replacing" id="hits" role="listbox" aria-label="Found">
                 <li v-for="(hit, i) in hits.slice(0, MOST)" :key="hit.thing.id" role="option" :aria-selected="i === chosen" class="hit" :class="{ chosen: i === chosen }" @click="go(i)" @pointermove="chosen = i">
@@ -107,14 +108,14 @@ async function replace() {
             </ul>
             <ul v-else aria-label="What would change">
                 <li v-for="c in changes.slice(0, MOST)" :key="c.id" class="hit">
-                    <label><input type="checkbox" :checked="!left.has(c.id)" @change="toggle(c.id)" /><span v-if="what === 'unit'" class="name">{{ c.name }}</span><s>{{ c.was }}</s><span>→</span><b>{{ c.now || 'no unit' }}</b></label>
+                    <label><Checkbox binary :model-value="!left.has(c.id)" @update:model-value="toggle(c.id)" /><span v-if="what === 'unit'" class="name">{{ c.name }}</span><s>{{ c.was }}</s><span>→</span><b>{{ c.now || 'no unit' }}</b></label>
                 </li>
             </ul>
             <p v-if="wanted.trim() && !(replacing ? changes : hits).length" class="soft none">{{ replacing ? 'This would change nothing.' : `Nothing has “${wanted.trim()}” in it.` }}</p>
             <p v-else-if="(replacing ? changes : hits).length > MOST" class="soft none">{{ (replacing ? changes : hits).length - MOST }} more.</p>
             <footer v-if="replacing && changes.length">
                 <span class="soft">{{ following ? `${following} ${following === 1 ? 'formula follows' : 'formulas follow'}.` : '' }}</span>
-                <button type="button" class="button strong" :disabled="!taken.length" @click="replace">Replace in {{ taken.length }}</button>
+                <Button class="button strong" :disabled="!taken.length" @click="replace">Replace in {{ taken.length }}</Button>
             </footer>
         </div>
     </Dialog>

@@ -27,8 +27,8 @@ const theirs = computed(() => {
             <div><span class="label">In the other window</span><pre>{{ theirs }}</pre></div>
         </div>
         <template #footer>
-            <button type="button" class="button" @click="model.settleClash(false)">Keep the other one</button>
-            <button type="button" class="button strong" @click="model.settleClash(true)">Keep mine</button>
+            <Button class="button" @click="model.settleClash(false)">Keep the other one</Button>
+            <Button class="button strong" @click="model.settleClash(true)">Keep mine</Button>
         </template>
     </Dialog>
 </template>

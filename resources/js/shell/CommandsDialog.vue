@@ -2,13 +2,14 @@
 import Dialog from 'primevue/dialog'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useView } from '@/stores/view'
+import type { Field } from '@/ui/controls'
 import { useCommands } from './useCommands'
 
 const view = useView()
 const commands = useCommands()
 const wanted = ref('')
 const chosen = ref(0)
-const field = ref<HTMLInputElement>()
+const field = ref<Field>()
 const open = computed({ get: () => view.over === 'commands', set: (on) => { if (!on) view.over = '' } })
 /** Every word that was typed must begin a word of the command or stand in it. */
 const found = computed(() => {
@@ -19,7 +20,7 @@ watch(wanted, () => { chosen.value = 0 })
 watch(() => view.over, (over) => {
     if (over === 'commands') {
         wanted.value = ''
-        void nextTick(() => window.setTimeout(() => { field.value?.focus() }, 60))
+        void nextTick(() => window.setTimeout(() => { field.value?.$el.focus() }, 60))
     }
 })
 function run(index: number) {
@@ -46,7 +47,7 @@ function key(event: KeyboardEvent) {
 
 <template>
     <Dialog v-model:visible="open" modal header="Commands" dismissable-mask position="top" :style="{ width: '520px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 5px' } }">
-        <input ref="field" v-model="wanted" autofocus class="field big" placeholder="What would you like to do?" aria-label="Command" role="combobox" aria-expanded="true" aria-controls="commands" spellcheck="false" @keydown="key" />
+        <InputText ref="field" v-model="wanted" autofocus class="field big" placeholder="What would you like to do?" aria-label="Command" role="combobox" aria-expanded="true" aria-controls="commands" spellcheck="false" @keydown="key" />
         <ul id="commands" role="listbox" aria-label="Commands">
             <li v-for="(c, i) in found" :key="c.words" role="option" :aria-selected="i === chosen" class="command" :class="{ chosen: i === chosen }" @click="run(i)" @pointermove="chosen = i"><span :title="c.words">{{ c.words }}</span><kbd v-if="c.key">{{ c.key }}</kbd></li>
         </ul>

@@ -63,12 +63,12 @@ function ask(name: KeyName, event: MouseEvent) {
     <Dialog v-model:visible="open" modal header="Keys" :close-on-escape="!waits" :pt="{ content: { tabindex: 0 } }" :style="{ width: '860px' }" dismissable-mask>
         <div class="columns" @keydown.capture="take">
             <section aria-labelledby="single-keys">
-                <h3 id="single-keys">Single keys <button v-if="!keys.isUsual" type="button" class="button" @click="keys.reset(); told = 'All keys are as usual.'; waits = ''"><RotateCcw :size="14" :stroke-width="1.6" />As usual</button></h3>
+                <h3 id="single-keys">Single keys <Button v-if="!keys.isUsual" class="button" @click="keys.reset(); told = 'All keys are as usual.'; waits = ''"><RotateCcw :size="14" :stroke-width="1.6" />As usual</Button></h3>
                 <ul>
                     <li v-for="act in KEY_ACTS" :key="act.name">
-                        <button type="button" class="key" :class="{ waits: waits === act.name }" :aria-label="`Change the key for: ${act.words}. Now ${keys.word(act.name) || 'none'}`" :aria-pressed="waits === act.name" @click="ask(act.name, $event)" @blur="waits = ''">{{ waits === act.name ? 'press…' : keys.word(act.name) || 'none' }}</button>
+                        <Button class="key" :class="{ waits: waits === act.name }" :aria-label="`Change the key for: ${act.words}. Now ${keys.word(act.name) || 'none'}`" :aria-pressed="waits === act.name" @click="ask(act.name, $event)" @blur="waits = ''">{{ waits === act.name ? 'press…' : keys.word(act.name) || 'none' }}</Button>
                         <span>{{ act.words }}</span>
-                        <button v-if="keys.keys[act.name]" type="button" class="icon-button off" :aria-label="`No key for: ${act.words}`" title="No key for this" @click="told = keys.change(act.name, '').sentence"><X :size="14" :stroke-width="1.6" /></button>
+                        <Button v-if="keys.keys[act.name]" class="icon-button off" :aria-label="`No key for: ${act.words}`" title="No key for this" @click="told = keys.change(act.name, '').sentence"><X :size="14" :stroke-width="1.6" /></Button>
                     </li>
                 </ul>
             </section>

@@ -10,8 +10,8 @@ const notices = useNotices()
     <div class="notices" role="status" aria-live="polite">
         <div v-for="notice in notices.all" :key="notice.id" class="notice" :class="notice.tone">
             <SaidText class="words" :text="notice.words" />
-            <button v-if="notice.action" class="act" type="button" @click="notice.action.run(); notices.dismiss(notice.id)">{{ notice.action.words }}</button>
-            <button class="icon-button" type="button" aria-label="Dismiss" @click="notices.dismiss(notice.id)"><X :size="16" :stroke-width="1.5" /></button>
+            <Button v-if="notice.action" class="act" @click="notice.action.run(); notices.dismiss(notice.id)">{{ notice.action.words }}</Button>
+            <Button class="icon-button" aria-label="Dismiss" @click="notices.dismiss(notice.id)"><X :size="16" :stroke-width="1.5" /></Button>
         </div>
     </div>
 </template>

@@ -23,7 +23,7 @@ const places = PLACES.map((place) => ({ ...place, attention: place.attention?.()
             <b v-if="p.attention?.value" class="count" :aria-label="`${p.attention.value} things want attention`">{{ p.attention.value }}</b>
         </RouterLink>
         <span class="space" />
-        <button class="icon-button" type="button" aria-label="Keys and help" title="Keys and help" @click="$emit('help')">?</button>
+        <Button class="icon-button" aria-label="Keys and help" title="Keys and help" @click="$emit('help')">?</Button>
     </nav>
 </template>
 

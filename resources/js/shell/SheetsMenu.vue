@@ -56,25 +56,25 @@ function shift(index: number, by: number) {
 </script>
 
 <template>
-    <button type="button" class="now" aria-haspopup="dialog" :aria-expanded="open" title="Sheets" @click="panel?.toggle($event)"><span>{{ now }}</span><ChevronDown :size="15" :stroke-width="1.6" /></button>
+    <Button class="now" aria-haspopup="dialog" :aria-expanded="open" title="Sheets" @click="panel?.toggle($event)"><span>{{ now }}</span><ChevronDown :size="15" :stroke-width="1.6" /></Button>
     <Popover ref="panel" @show="open = true" @hide="open = false">
         <div class="sheets" aria-label="Sheets" role="group">
             <div v-for="(sheet, i) in sheets" :key="sheet.id" class="sheet" :class="{ here: sheet.id === view.sheet && view.stage === 'sheet' }">
-                <button type="button" class="open" :aria-label="`Open the sheet ${sheet.name}`" @click="show(sheet.id)">
+                <Button class="open" :aria-label="`Open the sheet ${sheet.name}`" @click="show(sheet.id)">
                     <span class="thumb"><SheetPicture v-if="open" :model="model.model" :sheet="sheet.id" :names="false" /></span>
                     <span v-if="naming !== sheet.id" class="what"><b>{{ sheet.name }}</b><small class="soft">{{ count(sheet.id) }} things</small></span>
-                </button>
-                <input v-if="naming === sheet.id" v-model="draft" class="field" aria-label="Name of the sheet" maxlength="120" @keydown.enter="keep" @keydown.escape.stop="naming = ''" @blur="keep" />
+                </Button>
+                <InputText v-if="naming === sheet.id" v-model="draft" class="field" aria-label="Name of the sheet" maxlength="120" @keydown.enter="keep" @keydown.escape.stop="naming = ''" @blur="keep" />
                 <span v-else class="acts">
-                    <button type="button" class="icon-button" :aria-label="`Rename ${sheet.name}`" title="Rename" @click="rename(sheet.id, sheet.name)"><Pencil :size="14" :stroke-width="1.6" /></button>
-                    <button type="button" class="icon-button" :disabled="i === 0" :aria-label="`Move ${sheet.name} up`" title="Up" @click="shift(i, -1)"><ArrowUp :size="14" :stroke-width="1.6" /></button>
-                    <button type="button" class="icon-button" :disabled="i === sheets.length - 1" :aria-label="`Move ${sheet.name} down`" title="Down" @click="shift(i, 1)"><ArrowDown :size="14" :stroke-width="1.6" /></button>
-                    <button type="button" class="icon-button" :disabled="sheets.length === 1" :aria-label="`Remove ${sheet.name}`" title="Remove" @click="model.attempt({ kind: 'sheet-remove', id: sheet.id })"><Trash2 :size="14" :stroke-width="1.6" /></button>
+                    <Button class="icon-button" :aria-label="`Rename ${sheet.name}`" title="Rename" @click="rename(sheet.id, sheet.name)"><Pencil :size="14" :stroke-width="1.6" /></Button>
+                    <Button class="icon-button" :disabled="i === 0" :aria-label="`Move ${sheet.name} up`" title="Up" @click="shift(i, -1)"><ArrowUp :size="14" :stroke-width="1.6" /></Button>
+                    <Button class="icon-button" :disabled="i === sheets.length - 1" :aria-label="`Move ${sheet.name} down`" title="Down" @click="shift(i, 1)"><ArrowDown :size="14" :stroke-width="1.6" /></Button>
+                    <Button class="icon-button" :disabled="sheets.length === 1" :aria-label="`Remove ${sheet.name}`" title="Remove" @click="model.attempt({ kind: 'sheet-remove', id: sheet.id })"><Trash2 :size="14" :stroke-width="1.6" /></Button>
                 </span>
             </div>
             <div class="foot">
-                <button type="button" class="button" @click="add"><Plus :size="15" :stroke-width="1.6" />New sheet</button>
-                <button type="button" class="button" @click="panel?.hide(); view.go({ place: 'model', stage: 'atlas' })"><Network :size="15" :stroke-width="1.6" />Atlas</button>
+                <Button class="button" @click="add"><Plus :size="15" :stroke-width="1.6" />New sheet</Button>
+                <Button class="button" @click="panel?.hide(); view.go({ place: 'model', stage: 'atlas' })"><Network :size="15" :stroke-width="1.6" />Atlas</Button>
             </div>
         </div>
     </Popover>

@@ -84,15 +84,15 @@ const left = computed(() => {
 
 <template>
     <div class="chip-line">
-        <button type="button" class="state" :class="[state.tone, { busy }]" :title="state.words" @click="view.select(); view.card = true">
+        <Button class="state" :class="[state.tone, { busy }]" :title="state.words" @click="view.select(); view.card = true">
             <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
                 <circle cx="8" cy="8" r="5.5" fill="none" stroke="currentColor" stroke-width="1.4" />
                 <circle class="dot" cx="8" cy="2.5" r="2.2" />
             </svg>
             <span role="status">{{ state.words }}</span>
-        </button>
-        <span v-if="turned" class="turned" role="status">{{ turned }} <button type="button" @click="runs.put()">Reset to the model’s values</button></span>
-        <button v-if="runs.progress" type="button" class="button stop" @click="runs.stop">Stop</button>
+        </Button>
+        <span v-if="turned" class="turned" role="status">{{ turned }} <Button @click="runs.put()">Reset to the model’s values</Button></span>
+        <Button v-if="runs.progress" class="button stop" @click="runs.stop">Stop</Button>
     </div>
 </template>
 

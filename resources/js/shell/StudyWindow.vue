@@ -148,12 +148,12 @@ onBeforeUnmount(() => { model.close() })
         <main class="middle">
             <UnopenedStudy v-if="unopened" :study="study" :problem="unopened" @mended="open" />
             <component :is="stage.shows" v-else-if="model.loaded" />
-            <button
-                v-if="!view.outline && !stage.alone" type="button" class="icon-button unfold"
+            <Button
+                v-if="!view.outline && !stage.alone" class="icon-button unfold"
                 :aria-label="`Show ${place.left.words}`" :title="`Show ${place.left.words}`" @click="view.outline = true"
             >
                 <PanelLeftOpen :size="17" :stroke-width="1.5" />
-            </button>
+            </Button>
         </main>
         <aside v-if="view.card && !stage.alone" class="right" aria-label="Card">
             <component :is="place.right" v-if="place.right" />

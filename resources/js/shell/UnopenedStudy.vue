@@ -36,8 +36,8 @@ async function download() {
         <p><SaidText :text="problem.message" /></p>
         <p v-if="told.undo">The last edit: <SaidText :text="told.undo" /></p>
         <p class="acts">
-            <button v-if="told.undo" type="button" class="button" @click="undo">Undo it</button>
-            <button type="button" class="button" @click="download">Download as a file</button>
+            <Button v-if="told.undo" class="button" @click="undo">Undo it</Button>
+            <Button class="button" @click="download">Download as a file</Button>
             <RouterLink class="button" to="/">All studies</RouterLink>
         </p>
     </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { FileUp, Moon, Plus, Sun } from '@lucide/vue'
 import Dialog from 'primevue/dialog'
+import FileUpload from 'primevue/fileupload'
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
@@ -16,7 +17,12 @@ const router = useRouter()
 const notices = useNotices()
 const page = usePage()
 const studies = shallowRef<Study[] | null>(null)
-const chooser = ref<HTMLInputElement>()
+/** What a file may be is for the engine to say: the page only offers these first. */
+const CHOOSER = {
+    input: { 'accept': '.json,.xmile,.xml,application/json,application/xml', 'aria-label': 'Model file', 'class': 'visually-hidden', 'tabindex': -1 },
+    content: { style: 'display: none' },
+}
+const chooser = ref<{ clear: () => void }>()
 const dragging = ref(false)
 const imported = shallowRef<{ study: Study, log: LogLine[] } | null>(null)
 
@@ -60,6 +66,7 @@ const make = () => once(async () => {
 
 async function take(file: File | undefined) {
     dragging.value = false
+    chooser.value?.clear()
     if (!file) {
         return
     }
@@ -93,9 +100,9 @@ async function remove(study: Study) {
         <header>
             <OrbitMark />
             <h1>Merry Orbit</h1>
-            <button class="icon-button" type="button" :aria-label="page.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="page.changeTheme">
+            <Button class="icon-button" :aria-label="page.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="page.changeTheme">
                 <Sun v-if="page.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" />
-            </button>
+            </Button>
         </header>
         <main>
             <div class="line">
@@ -104,9 +111,13 @@ async function remove(study: Study) {
                     <p class="soft">Each asks one question of a system: draw it, say how it works, and watch it behave.</p>
                 </div>
                 <div class="actions">
-                    <button class="button" type="button" @click="chooser?.click()"><FileUp :size="16" :stroke-width="1.5" />Import a file</button>
-                    <button class="button strong" type="button" @click="make"><Plus :size="16" :stroke-width="1.8" />New study</button>
-                    <input ref="chooser" type="file" accept=".json,.xmile,.xml,application/json,application/xml" class="visually-hidden" tabindex="-1" aria-label="Model file" @change="take(chooser?.files?.[0]); chooser && (chooser.value = '')" />
+                    <FileUpload ref="chooser" custom-upload unstyled :pt="CHOOSER" @select="take($event.files.at(-1))">
+                        <template #header="{ chooseCallback }">
+                            <Button class="button" @click="chooseCallback"><FileUp :size="16" :stroke-width="1.5" />Import a file</Button>
+                        </template>
+                        <template #content />
+                    </FileUpload>
+                    <Button class="button strong" @click="make"><Plus :size="16" :stroke-width="1.8" />New study</Button>
                 </div>
             </div>
             <ul v-if="studies?.length" class="studies">
@@ -121,10 +132,10 @@ async function remove(study: Study) {
         <Dialog :visible="imported !== null" modal :header="`Imported “${imported?.study.name}”`" :style="{ width: '540px' }" @update:visible="imported = null">
             <p class="soft">Everything came over but for this. The list stays with the study, beside its time settings.</p>
             <ul class="log">
-                <li v-for="(line, i) in imported?.log" :key="i" :class="line.grade"><em>{{ gradeWords(line.grade) }}</em> <button v-if="line.element" type="button" class="where" @click="imported && open(imported.study, line.element)">{{ line.where }}</button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
+                <li v-for="(line, i) in imported?.log" :key="i" :class="line.grade"><em>{{ gradeWords(line.grade) }}</em> <Button v-if="line.element" class="where" @click="imported && open(imported.study, line.element)">{{ line.where }}</Button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
             </ul>
             <template #footer>
-                <button class="button strong" type="button" @click="imported && open(imported.study)">Open the study</button>
+                <Button class="button strong" @click="imported && open(imported.study)">Open the study</Button>
             </template>
         </Dialog>
     </div>

@@ -57,9 +57,9 @@ onMounted(async () => {
                 <p class="soft">{{ thumbnail ? `${thumbnail.words} · ${thumbnail.start}–${thumbnail.end} ${thumbnail.unit}` : ' ' }} · changed {{ changed }}</p>
             </div>
         </RouterLink>
-        <button class="icon-button more" type="button" :aria-label="`More about ${study.name}`" aria-haspopup="menu" :aria-expanded="menuOpen" @click="menu?.toggle($event)">
+        <Button class="icon-button more" :aria-label="`More about ${study.name}`" aria-haspopup="menu" :aria-expanded="menuOpen" @click="menu?.toggle($event)">
             <MoreHorizontal :size="18" :stroke-width="1.5" />
-        </button>
+        </Button>
         <Menu ref="menu" :model="items" popup @show="menuOpen = true" @hide="menuOpen = false">
             <template #item="{ item, props: p }">
                 <a v-bind="p.action" class="choice"><component :is="item.mark" :size="16" :stroke-width="1.5" />{{ item.label }}</a>

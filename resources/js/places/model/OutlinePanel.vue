@@ -14,7 +14,6 @@ const model = useModel()
 const runs = useRuns()
 const view = useView()
 const wanted = ref('')
-const field = ref<HTMLInputElement>()
 const adder = ref<InstanceType<typeof Menu>>()
 
 const GROUPS: [Kind, string][] = [['stock', 'Stocks'], ['flow', 'Flows'], ['auxiliary', 'Auxiliaries'], ['parameter', 'Parameters'], ['curve', 'Curves'], ['series', 'Series']]
@@ -106,24 +105,23 @@ function key(event: KeyboardEvent, thing: Thing) {
     }
     event.preventDefault()
 }
-defineExpose({ find: () => { field.value?.focus() } })
 </script>
 
 <template>
     <aside class="outline" aria-label="Outline">
         <header>
             <h2>Outline</h2>
-            <button type="button" class="icon-button add" aria-label="Add a thing" title="Add a thing" aria-haspopup="menu" @click="adder?.toggle($event)"><Plus :size="17" :stroke-width="1.5" /></button>
+            <Button class="icon-button add" aria-label="Add a thing" title="Add a thing" aria-haspopup="menu" @click="adder?.toggle($event)"><Plus :size="17" :stroke-width="1.5" /></Button>
             <Menu ref="adder" :model="kinds" popup>
                 <template #item="{ item, props: p }"><a v-bind="p.action" class="kind"><KindIcon :kind="item.kind" />{{ item.label }}</a></template>
             </Menu>
-            <button type="button" class="icon-button" aria-label="Hide the outline" title="Hide the outline" @click="view.outline = false"><PanelLeftClose :size="17" :stroke-width="1.5" /></button>
+            <Button class="icon-button" aria-label="Hide the outline" title="Hide the outline" @click="view.outline = false"><PanelLeftClose :size="17" :stroke-width="1.5" /></Button>
         </header>
         <div v-if="model.model.sheets.length > 1" class="by" role="group" aria-label="How the outline is ordered">
-            <button type="button" :aria-pressed="by === 'kind'" @click="by = 'kind'">By kind</button>
-            <button type="button" :aria-pressed="by === 'sheet'" @click="by = 'sheet'">By sheet</button>
+            <Button :aria-pressed="by === 'kind'" @click="by = 'kind'">By kind</Button>
+            <Button :aria-pressed="by === 'sheet'" @click="by = 'sheet'">By sheet</Button>
         </div>
-        <label class="find"><Search :size="15" :stroke-width="1.6" /><input ref="field" v-model="wanted" placeholder="Filter by name" aria-label="Filter by name" @keydown.escape="wanted = ''" /></label>
+        <label class="find"><Search :size="15" :stroke-width="1.6" /><InputText v-model="wanted" placeholder="Filter by name" aria-label="Filter by name" @keydown.escape="wanted = ''" /></label>
         <div ref="lists" class="lists">
             <div v-if="rows.length" class="rows" role="list" :style="{ height: `${list.getTotalSize()}px` }">
                 <div
@@ -131,8 +129,8 @@ defineExpose({ find: () => { field.value?.focus() } })
                     :style="{ transform: `translateY(${start}px)` }"
                 >
                     <h3 v-if="!('thing' in row)"><span>{{ row.title }}</span><span>{{ row.count }}</span></h3>
-                    <button
-                        v-else type="button" class="thing" draggable="true" :data-thing="row.thing.id" :class="{ selected: selected.has(row.thing.id) }"
+                    <Button
+                        v-else class="thing" draggable="true" :data-thing="row.thing.id" :class="{ selected: selected.has(row.thing.id) }"
                         :aria-pressed="selected.has(row.thing.id)" @dragstart="drag($event, row.thing)" @click="pick(row.thing, $event)"
                         @keydown="key($event, row.thing)"
                     >
@@ -141,7 +139,7 @@ defineExpose({ find: () => { field.value?.focus() } })
                         <i v-if="runs.present.grips[row.thing.id]" class="hand" title="Taken by hand" />
                         <i v-if="problem(row.thing)" class="mark" :class="problem(row.thing)?.severity" :title="problem(row.thing)?.sentence" />
                         <span v-else class="value">{{ valueOf(row.thing) }}</span>
-                    </button>
+                    </Button>
                 </div>
             </div>
             <p v-if="!groups.length" class="soft none">{{ wanted ? `Nothing is called “${wanted}”.` : 'All that is in the model will be listed here.' }}</p>

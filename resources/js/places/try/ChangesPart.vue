@@ -6,6 +6,7 @@ import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import ChoiceField from '@/ui/ChoiceField.vue'
 
 /** What did I change? Between any two runs. */
 const { logged } = defineProps<{ logged: { key: string, name: string, ref: RunRef }[] }>()
@@ -21,6 +22,7 @@ const choices = computed(() => [
     ...courses.kept.map((k) => ({ key: `kept:${k.id}`, name: k.name, ref: { kept: k.id } as RunRef })),
     ...Object.values(model.model.scenarios).map((s) => ({ key: `scenario:${s.id}`, name: s.name, ref: { scenario: s.id } as RunRef })), ...logged,
 ])
+const named = computed(() => choices.value.map((c) => ({ value: c.key, words: c.name })))
 const find = (key: string) => choices.value.find((c) => c.key === key) ?? { key: 'baseline', name: 'baseline', ref: {} as RunRef }
 let asked = 0
 watch([() => view.compared, () => model.model.meaning, () => runs.setting, () => choices.value.length], async () => {
@@ -41,9 +43,9 @@ watch([() => view.compared, () => model.model.meaning, () => runs.setting, () =>
     <section class="changes" aria-label="What did I change?">
         <div class="bar">
             <h2>What differs between</h2>
-            <select class="field" aria-label="One run" :value="find(view.compared[0]).key" @change="view.compared = [($event.target as HTMLSelectElement).value, view.compared[1]]"><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select>
+            <ChoiceField label="One run" :choices="named" :model-value="find(view.compared[0]).key" @update:model-value="view.compared = [$event ?? '', view.compared[1]]" />
             <span>and</span>
-            <select class="field" aria-label="The other run" :value="find(view.compared[1]).key" @change="view.compared = [view.compared[0], ($event.target as HTMLSelectElement).value]"><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select>
+            <ChoiceField label="The other run" :choices="named" :model-value="find(view.compared[1]).key" @update:model-value="view.compared = [view.compared[0], $event ?? '']" />
         </div>
         <p v-if="trouble" class="trouble">{{ trouble }}</p>
         <p v-else-if="changes && !changes.length" class="soft">Nothing: they were made with the same model and the same settings.</p>
@@ -51,7 +53,7 @@ watch([() => view.compared, () => model.model.meaning, () => runs.setting, () =>
             <tbody>
                 <template v-for="c in changes" :key="`${c.element}|${c.what}|${c.fields.map((f) => f.field).join()}`">
                     <tr v-for="(f, i) in c.fields.length ? c.fields : [{ field: c.what, was: '', now: '' }]" :key="f.field">
-                        <th scope="row"><button v-if="i === 0 && c.element && model.model.elements[c.element]" type="button" class="who" @click="view.select(c.element)">{{ c.name }}</button><template v-else-if="i === 0">{{ c.name }}</template></th>
+                        <th scope="row"><Button v-if="i === 0 && c.element && model.model.elements[c.element]" class="who" @click="view.select(c.element)">{{ c.name }}</Button><template v-else-if="i === 0">{{ c.name }}</template></th>
                         <td class="soft">{{ f.field }}</td><td><del v-if="f.was">{{ f.was }}</del></td><td>{{ f.now || (f.was ? '–' : '') }}</td>
                     </tr>
                 </template>

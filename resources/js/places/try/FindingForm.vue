@@ -6,6 +6,7 @@ import type { Finding } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
+import type { Field } from '@/ui/controls'
 import { newId } from '@/ui/ids'
 import { placeBehind } from '@/ui/records'
 
@@ -15,7 +16,7 @@ const model = useModel()
 const view = useView()
 const notices = useNotices()
 const popover = ref<InstanceType<typeof Popover>>()
-const field = ref<HTMLInputElement>()
+const field = ref<Field>()
 const name = ref('')
 const words = ref('')
 
@@ -24,7 +25,7 @@ async function open(event: Event) {
     words.value = ''
     popover.value?.show(event)
     await nextTick()
-    window.setTimeout(() => field.value?.select(), 60)
+    window.setTimeout(() => field.value?.$el.select(), 60)
 }
 async function keep() {
     if (!name.value.trim()) {
@@ -38,12 +39,12 @@ async function keep() {
 </script>
 
 <template>
-    <button type="button" class="button" @click="open"><Star :size="14" :stroke-width="1.6" />Save as finding</button>
+    <Button class="button" @click="open"><Star :size="14" :stroke-width="1.6" />Save as finding</Button>
     <Popover ref="popover" :pt="{ root: { 'aria-label': 'Save as finding' } }">
         <form class="form" @submit.prevent="keep">
-            <label>Title <input ref="field" v-model="name" class="field" maxlength="80" /></label>
-            <label>What it shows <textarea v-model="words" class="field" rows="4" placeholder="In your own words; Markdown is fine" /></label>
-            <button type="submit" class="button strong">Save the finding</button>
+            <label>Title <InputText ref="field" v-model="name" class="field" maxlength="80" /></label>
+            <label>What it shows <Textarea v-model="words" class="field" rows="4" placeholder="In your own words; Markdown is fine" /></label>
+            <Button type="submit" class="button strong">Save the finding</Button>
         </form>
     </Popover>
 </template>

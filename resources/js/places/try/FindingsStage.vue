@@ -72,11 +72,11 @@ const sheet = () => ({ kind: 'sheet' as const, sheet: view.sheet, selection: vie
             <p v-if="!findings.length" class="empty soft">A finding is a plot, a table or a trail with your words: choose <b>Save as finding</b> where you see something worth telling. In their order they later make the report.</p>
             <article v-for="(f, i) in findings" :key="f.id" :aria-label="f.title">
                 <header>
-                    <input class="title" :value="f.title" :aria-label="`Title of finding ${i + 1}`" maxlength="120" @change="put(f, { title: ($event.target as HTMLInputElement).value })" @keydown.enter="($event.target as HTMLElement).blur()" />
-                    <button type="button" class="icon-button" :disabled="i === 0" :aria-label="`Move ${f.title} up`" @click="move(i, -1)"><ArrowUp :size="15" :stroke-width="1.6" /></button>
-                    <button type="button" class="icon-button" :disabled="i === findings.length - 1" :aria-label="`Move ${f.title} down`" @click="move(i, 1)"><ArrowDown :size="15" :stroke-width="1.6" /></button>
-                    <button type="button" class="icon-button" :aria-label="`Go to where ${f.title} was found`" title="Go to where it was found" @click="show(f)"><RotateCcw :size="15" :stroke-width="1.6" /></button>
-                    <button type="button" class="icon-button" :aria-label="`Remove ${f.title}`" title="Remove" @click="remove(f)"><Trash2 :size="15" :stroke-width="1.6" /></button>
+                    <InputText class="title" :model-value="f.title" :aria-label="`Title of finding ${i + 1}`" maxlength="120" @change="put(f, { title: ($event.target as HTMLInputElement).value })" @keydown.enter="($event.target as HTMLElement).blur()" />
+                    <Button class="icon-button" :disabled="i === 0" :aria-label="`Move ${f.title} up`" @click="move(i, -1)"><ArrowUp :size="15" :stroke-width="1.6" /></Button>
+                    <Button class="icon-button" :disabled="i === findings.length - 1" :aria-label="`Move ${f.title} down`" @click="move(i, 1)"><ArrowDown :size="15" :stroke-width="1.6" /></Button>
+                    <Button class="icon-button" :aria-label="`Go to where ${f.title} was found`" title="Go to where it was found" @click="show(f)"><RotateCcw :size="15" :stroke-width="1.6" /></Button>
+                    <Button class="icon-button" :aria-label="`Remove ${f.title}`" title="Remove" @click="remove(f)"><Trash2 :size="15" :stroke-width="1.6" /></Button>
                 </header>
                 <FindingView :finding="f" />
                 <NoteField :note="f.words" :label="`Words of ${f.title}`" hint="Say what it shows" @keep="put(f, { words: $event })" />

@@ -51,10 +51,10 @@ function back(r: LoggedRun) {
         <TryTabs><a class="button" :href="api.logbookAddress(model.id)" download><Download :size="14" :stroke-width="1.6" />Logbook as CSV</a></TryTabs>
         <div class="scroll" tabindex="0">
             <ChangesPart :logged="logged" />
-            <div class="bar"><h2>What was tried</h2><label class="soft"><input v-model="starred" type="checkbox" /> only with a star</label></div>
+            <div class="bar"><h2>What was tried</h2><label class="soft"><Checkbox v-model="starred" binary /> only with a star</label></div>
             <ol>
                 <li v-for="r in shown" :key="r.id" :class="{ starred: r.starred }">
-                    <button type="button" class="icon-button" :aria-pressed="r.starred" :aria-label="`Star for the run of ${when(r.made)}`" :title="r.starred ? 'Take the star away' : 'Star: it is never forgotten'" @click="remark(r, { starred: !r.starred })"><Star :size="15" :stroke-width="1.6" :fill="r.starred ? 'currentColor' : 'none'" /></button>
+                    <Button class="icon-button" :aria-pressed="r.starred" :aria-label="`Star for the run of ${when(r.made)}`" :title="r.starred ? 'Take the star away' : 'Star: it is never forgotten'" @click="remark(r, { starred: !r.starred })"><Star :size="15" :stroke-width="1.6" :fill="r.starred ? 'currentColor' : 'none'" /></Button>
                     <time class="soft" :datetime="r.made">{{ when(r.made) }}</time>
                     <div class="what">
                         <p v-if="r.scenario"><b>{{ r.scenario }}</b></p>
@@ -62,13 +62,13 @@ function back(r: LoggedRun) {
                         <p v-if="r.edits.length > 4" class="soft">and {{ r.edits.length - 4 }} more edits before</p>
                         <p v-for="s in r.setting" :key="s" class="setting">{{ s }}</p>
                         <p v-if="!r.edits.length && !r.setting.length && !r.scenario" class="soft">the baseline of revision {{ r.revision }}</p>
-                        <input v-if="r.comment || commenting === r.id" class="field comment" :value="r.comment" placeholder="Comment" :autofocus="commenting === r.id" :aria-label="`Comment on the run of ${when(r.made)}`" maxlength="500" @vue:mounted="({ el }: { el: HTMLInputElement }) => commenting === r.id && el.focus()" @blur="commenting = 0" @change="remark(r, { comment: ($event.target as HTMLInputElement).value })" @keydown.enter="($event.target as HTMLElement).blur()" />
+                        <InputText v-if="r.comment || commenting === r.id" class="field comment" :model-value="r.comment" placeholder="Comment" :autofocus="commenting === r.id" :aria-label="`Comment on the run of ${when(r.made)}`" maxlength="500" @vue:mounted="({ el }) => { if (commenting === r.id) (el as HTMLInputElement).focus() }" @blur="commenting = 0" @change="remark(r, { comment: ($event.target as HTMLInputElement).value })" @keydown.enter="($event.target as HTMLElement).blur()" />
                     </div>
                     <span class="actions">
-                        <button type="button" class="icon-button" :aria-pressed="courses.called.some((c) => c.key === keyOf(r))" :aria-label="`Plot the run of ${when(r.made)}`" title="Call it back into the plots" @click="courses.call(keyOf(r), named(r).slice(0, 40), { log: r.id })"><Eye v-if="courses.called.some((c) => c.key === keyOf(r))" :size="15" :stroke-width="1.6" /><EyeOff v-else :size="15" :stroke-width="1.6" /></button>
-                        <button v-if="!r.comment" type="button" class="icon-button" :aria-label="`Comment on the run of ${when(r.made)}`" title="Comment" @click="commenting = r.id"><MessageSquare :size="14" :stroke-width="1.6" /></button>
-                        <button type="button" class="button" @click="courses.keep(named(r).slice(0, 100), '', { log: r.id })">Keep</button>
-                        <button type="button" class="button" title="Put dials and hands as they were" @click="back(r)">Go back to it</button>
+                        <Button class="icon-button" :aria-pressed="courses.called.some((c) => c.key === keyOf(r))" :aria-label="`Plot the run of ${when(r.made)}`" title="Call it back into the plots" @click="courses.call(keyOf(r), named(r).slice(0, 40), { log: r.id })"><Eye v-if="courses.called.some((c) => c.key === keyOf(r))" :size="15" :stroke-width="1.6" /><EyeOff v-else :size="15" :stroke-width="1.6" /></Button>
+                        <Button v-if="!r.comment" class="icon-button" :aria-label="`Comment on the run of ${when(r.made)}`" title="Comment" @click="commenting = r.id"><MessageSquare :size="14" :stroke-width="1.6" /></Button>
+                        <Button class="button" @click="courses.keep(named(r).slice(0, 100), '', { log: r.id })">Keep</Button>
+                        <Button class="button" title="Put dials and hands as they were" @click="back(r)">Go back to it</Button>
                     </span>
                 </li>
             </ol>

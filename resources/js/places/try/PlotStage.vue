@@ -17,6 +17,7 @@ import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import ChoiceField from '@/ui/ChoiceField.vue'
 import { newId } from '@/ui/ids'
 import { literal, rounded, shownUnit, shownValue } from '@/ui/numbers'
 import { pinPlace } from './pinPlace'
@@ -25,7 +26,14 @@ import FindingView from './FindingView.vue'
 import TableView from './TableView.vue'
 import TryTabs from './TryTabs.vue'
 
-const KINDS: [PlotKind, string][] = [['lines', 'Lines over time'], ['phase', 'One against another'], ['bars', 'Bars at chosen times'], ['histogram', 'Histogram'], ['multiples', 'One plot for each run'], ['table', 'Table']]
+const KINDS: { value: PlotKind, words: string }[] = [
+    { value: 'lines', words: 'Lines over time' },
+    { value: 'phase', words: 'One against another' },
+    { value: 'bars', words: 'Bars at chosen times' },
+    { value: 'histogram', words: 'Histogram' },
+    { value: 'multiples', words: 'One plot for each run' },
+    { value: 'table', words: 'Table' },
+]
 const NEW = 'new'
 
 const model = useModel()
@@ -63,6 +71,17 @@ watch([() => view.plot, () => model.loaded, isSaved, isDraft, track], () => {
     }
 }, { immediate: true })
 watch(() => plot.value.of, (of) => { runs.need('plot', of) }, { immediate: true })
+
+/** All that can be shown, to choose from. */
+const plots = computed(() => {
+    const namesIn = (of: string[]) => of.map((id) => model.model.elements[id]?.name).join(', ')
+    return [
+        { words: 'New', choices: [{ value: NEW, words: 'New plot' }] },
+        { words: 'Drafts', choices: drafts.all.map((d) => ({ value: d.id, words: titleFor(d) })) },
+        { words: 'Saved plots', choices: saved.value.map((p) => ({ value: p.id, words: p.name ?? '' })) },
+        { words: 'Tracks', choices: model.model.tracks.map((t) => ({ value: t.id, words: namesIn(t.of) })) },
+    ]
+})
 
 /** What a finding shows as it was saved; leaving it shows the runs of today again. */
 const asKept = computed(() => model.model.findings[view.asKept])
@@ -190,37 +209,32 @@ const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as cons
 <template>
     <section class="leaf" aria-label="Plots" @dragover.prevent @drop.prevent="drop">
         <TryTabs><FindingForm v-if="!asKept" :view="finding" :title="title" /></TryTabs>
-        <div v-if="asKept" class="kept" role="status">“{{ asKept.title }}” as it was saved. <button type="button" @click="view.asKept = ''">Show it with the runs of today</button></div>
+        <div v-if="asKept" class="kept" role="status">“{{ asKept.title }}” as it was saved. <Button @click="view.asKept = ''">Show it with the runs of today</Button></div>
         <div class="bar">
-            <select class="field which" aria-label="Which plot" :value="view.plot" @change="choose(($event.target as HTMLSelectElement).value)">
-                <option :value="NEW">New plot</option>
-                <optgroup v-if="drafts.all.length" label="Drafts"><option v-for="d in drafts.all" :key="d.id" :value="d.id">{{ titleFor(d) }}</option></optgroup>
-                <optgroup v-if="saved.length" label="Saved plots"><option v-for="p in saved" :key="p.id" :value="p.id">{{ p.name }}</option></optgroup>
-                <optgroup v-if="model.model.tracks.length" label="Tracks"><option v-for="t in model.model.tracks" :key="t.id" :value="t.id">{{ t.of.map((id) => model.model.elements[id]?.name).join(', ') }}</option></optgroup>
-            </select>
-            <select class="field" aria-label="Kind of plot" :value="plot.kind ?? 'lines'" @change="change({ kind: ($event.target as HTMLSelectElement).value as PlotKind })"><option v-for="[key, words] in KINDS" :key="key" :value="key">{{ words }}</option></select>
+            <ChoiceField class="which" label="Which plot" :groups="plots" :model-value="view.plot" @update:model-value="choose($event ?? NEW)" />
+            <ChoiceField label="Kind of plot" :choices="KINDS" :model-value="plot.kind ?? 'lines'" @update:model-value="change({ kind: $event })" />
             <PlotOptions :options="plot.options ?? {}" :kind="plot.kind" :unit="things[0]?.unit" :several="plot.of.length > 1" @change="change({ options: $event as Options })" />
-            <button type="button" class="icon-button" :aria-pressed="table" :disabled="plot.kind === 'table'" aria-label="The table behind it" title="The table behind it" @click="table = !table"><Table2 :size="16" :stroke-width="1.6" /></button>
+            <Button class="icon-button" :aria-pressed="table" :disabled="plot.kind === 'table'" aria-label="The table behind it" title="The table behind it" @click="table = !table"><Table2 :size="16" :stroke-width="1.6" /></Button>
             <span class="space" />
-            <button v-if="isSaved" type="button" class="icon-button" :aria-pressed="plot.pin !== undefined" :aria-label="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet'" :title="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet beside the structure'" @click="pin"><Pin :size="16" :stroke-width="1.6" /></button>
-            <button v-if="isSaved || (isDraft && drafts.all.length + saved.length > 1)" type="button" class="icon-button" :aria-label="isDraft ? 'Throw this draft away' : 'Remove this plot'" :title="isDraft ? 'Throw this draft away' : 'Remove this plot'" @click="remove"><Trash2 :size="16" :stroke-width="1.6" /></button>
-            <form v-if="naming" class="naming" @submit.prevent="keep"><input v-model="name" class="field" aria-label="Name of the plot" maxlength="80" autofocus @keydown.escape="naming = false" @vue:mounted="({ el }: { el: HTMLInputElement }) => el.select()" /><button type="submit" class="button">Save</button></form>
-            <button v-else-if="!isSaved" type="button" class="button" :disabled="!plot.of.length" @click="name = title.slice(0, 80); naming = true"><Plus :size="14" :stroke-width="1.8" />Save this plot</button>
-            <button type="button" class="icon-button" aria-label="Export this plot" title="Export as SVG, PNG, CSV, XLSX, or onto the clipboard" @click="exporting?.toggle($event)"><Download :size="16" :stroke-width="1.6" /></button>
+            <Button v-if="isSaved" class="icon-button" :aria-pressed="plot.pin !== undefined" :aria-label="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet'" :title="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet beside the structure'" @click="pin"><Pin :size="16" :stroke-width="1.6" /></Button>
+            <Button v-if="isSaved || (isDraft && drafts.all.length + saved.length > 1)" class="icon-button" :aria-label="isDraft ? 'Throw this draft away' : 'Remove this plot'" :title="isDraft ? 'Throw this draft away' : 'Remove this plot'" @click="remove"><Trash2 :size="16" :stroke-width="1.6" /></Button>
+            <form v-if="naming" class="naming" @submit.prevent="keep"><InputText v-model="name" class="field" aria-label="Name of the plot" maxlength="80" autofocus @keydown.escape="naming = false" @vue:mounted="({ el }) => (el as HTMLInputElement).select()" /><Button type="submit" class="button">Save</Button></form>
+            <Button v-else-if="!isSaved" class="button" :disabled="!plot.of.length" @click="name = title.slice(0, 80); naming = true"><Plus :size="14" :stroke-width="1.8" />Save this plot</Button>
+            <Button class="icon-button" aria-label="Export this plot" title="Export as SVG, PNG, CSV, XLSX, or onto the clipboard" @click="exporting?.toggle($event)"><Download :size="16" :stroke-width="1.6" /></Button>
             <Popover ref="exporting" :pt="{ root: { 'aria-label': 'Export' } }">
                 <div class="out">
-                    <template v-if="!asTable"><button type="button" @click="out('svg')">Drawing (SVG)</button><button type="button" @click="out('png')">Picture (PNG)</button></template>
-                    <button type="button" @click="out('csv')">Values (CSV)</button><button type="button" @click="out('xlsx')">Values (XLSX)</button><button type="button" @click="out('copy')"><Copy :size="13" :stroke-width="1.6" /> Copy values for a spreadsheet</button>
+                    <template v-if="!asTable"><Button @click="out('svg')">Drawing (SVG)</Button><Button @click="out('png')">Picture (PNG)</Button></template>
+                    <Button @click="out('csv')">Values (CSV)</Button><Button @click="out('xlsx')">Values (XLSX)</Button><Button @click="out('copy')"><Copy :size="13" :stroke-width="1.6" /> Copy values for a spreadsheet</Button>
                 </div>
             </Popover>
         </div>
         <div class="chips">
-            <span v-for="(t, i) in things" :key="t.id" class="chip"><i v-if="things.length > 1 && plot.kind !== 'phase' && !asTable" class="hue" :style="{ background: `var(${hueOf(i)})` }" />{{ plot.kind === 'phase' ? (i === 0 ? 'across: ' : 'up: ') : '' }}<button type="button" @click="view.select(t.id)">{{ t.name }}</button><button type="button" class="x" :aria-label="`Take ${t.name} out`" @click="change({ of: plot.of.filter((o) => o !== t.id) })"><X :size="12" :stroke-width="1.8" /></button></span>
+            <span v-for="(t, i) in things" :key="t.id" class="chip"><i v-if="things.length > 1 && plot.kind !== 'phase' && !asTable" class="hue" :style="{ background: `var(${hueOf(i)})` }" />{{ plot.kind === 'phase' ? (i === 0 ? 'across: ' : 'up: ') : '' }}<Button @click="view.select(t.id)">{{ t.name }}</Button><Button class="x" :aria-label="`Take ${t.name} out`" @click="change({ of: plot.of.filter((o) => o !== t.id) })"><X :size="12" :stroke-width="1.8" /></Button></span>
             <VariableField :except="plot.of" @choose="add" />
-            <label v-if="plot.kind === 'bars' || asTable" class="times">at {{ model.model.time.unit }} <input class="field" :class="{ wrong: timesTrouble }" :value="(plot.options?.times ?? []).map(literal).join(', ')" :placeholder="asTable ? 'all' : literal(model.model.time.end)" aria-label="Times, separated by commas" :aria-invalid="Boolean(timesTrouble)" @change="times" /></label>
+            <label v-if="plot.kind === 'bars' || asTable" class="times">at {{ model.model.time.unit }} <InputText class="field" :class="{ wrong: timesTrouble }" :model-value="(plot.options?.times ?? []).map(literal).join(', ')" :placeholder="asTable ? 'all' : literal(model.model.time.end)" aria-label="Times, separated by commas" :aria-invalid="Boolean(timesTrouble)" @change="times" /></label>
             <template v-if="asTable">
-                <label class="times"><input type="checkbox" :checked="plot.options?.totals" @change="change({ options: { ...plot.options, totals: ($event.target as HTMLInputElement).checked } })" /> totals</label>
-                <button type="button" class="digits" :title="`${digits} digits; click for more`" @click="moreDigits">{{ digits }} digits</button>
+                <label class="times"><Checkbox binary :model-value="plot.options?.totals" @update:model-value="change({ options: { ...plot.options, totals: $event } })" /> totals</label>
+                <Button class="digits" :title="`${digits} digits; click for more`" @click="moreDigits">{{ digits }} digits</Button>
             </template>
             <p v-if="timesTrouble" class="trouble" role="alert">{{ timesTrouble }}</p>
         </div>

@@ -7,6 +7,7 @@ import DialRange from '@/card/DialRange.vue'
 import { useDial } from '@/card/useDial'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import ChoiceField from '@/ui/ChoiceField.vue'
 import { fieldText, fieldValue, shownUnit, withUnit } from '@/ui/numbers'
 
 /** A dial that is left where it is turned to, and changes no model. */
@@ -41,6 +42,11 @@ function typed(event: Event) {
         runs.leave(thing.id, now === thing.value ? undefined : now)
     }
 }
+/** A value that has no name is in the list as a number. */
+const named = computed(() => {
+    const list = choices.value.map((c) => ({ value: c.value, words: c.name }))
+    return list.some((c) => c.value === value.value) ? list : [{ value: value.value, words: fieldText(value.value, thing.unit) }, ...list]
+})
 function choose(now: number) {
     runs.leave(thing.id, now === thing.value ? undefined : now)
 }
@@ -49,18 +55,15 @@ function choose(now: number) {
 <template>
     <div class="present-dial" :class="{ turned }">
         <div class="head">
-            <button type="button" class="who" :title="thing.name" @click="view.select(thing.id)">{{ thing.name }}</button>
-            <button v-if="turned" type="button" class="icon-button" :aria-label="`${thing.name} back to ${fieldText(thing.value ?? 0, thing.unit)}`" :title="`Back to ${fieldText(thing.value ?? 0, thing.unit)}`" @click="runs.leave(thing.id, undefined)"><RotateCcw :size="13" :stroke-width="1.8" /></button>
-            <button type="button" class="icon-button set" :aria-label="`Range of ${thing.name}`" title="Range, step, named values" :aria-expanded="ranging" @click="ranging = !ranging"><Settings2 :size="13" :stroke-width="1.6" /></button>
-            <input v-if="!choices.length" class="field number" inputmode="decimal" :aria-label="`Value of ${thing.name}${thing.unit && thing.unit !== '1' ? ` in ${shownUnit(thing.unit)}` : ''}`" :value="fieldText(value, thing.unit)" :aria-invalid="Boolean(trouble)" :class="{ wrong: trouble }" @change="typed" @keydown.enter="($event.target as HTMLElement).blur()" />
+            <Button class="who" :title="thing.name" @click="view.select(thing.id)">{{ thing.name }}</Button>
+            <Button v-if="turned" class="icon-button" :aria-label="`${thing.name} back to ${fieldText(thing.value ?? 0, thing.unit)}`" :title="`Back to ${fieldText(thing.value ?? 0, thing.unit)}`" @click="runs.leave(thing.id, undefined)"><RotateCcw :size="13" :stroke-width="1.8" /></Button>
+            <Button class="icon-button set" :aria-label="`Range of ${thing.name}`" title="Range, step, named values" :aria-expanded="ranging" @click="ranging = !ranging"><Settings2 :size="13" :stroke-width="1.6" /></Button>
+            <InputText v-if="!choices.length" class="field number" inputmode="decimal" :aria-label="`Value of ${thing.name}${thing.unit && thing.unit !== '1' ? ` in ${shownUnit(thing.unit)}` : ''}`" :model-value="fieldText(value, thing.unit)" :aria-invalid="Boolean(trouble)" :class="{ wrong: trouble }" @change="typed" @keydown.enter="($event.target as HTMLElement).blur()" />
         </div>
         <div v-if="choices.length === 2" class="switch" role="radiogroup" :aria-label="thing.name">
-            <button v-for="c in choices" :key="c.name" type="button" role="radio" :aria-checked="c.value === value" @click="choose(c.value)">{{ c.name }}</button>
+            <Button v-for="c in choices" :key="c.name" role="radio" :aria-checked="c.value === value" @click="choose(c.value)">{{ c.name }}</Button>
         </div>
-        <select v-else-if="choices.length" class="field" :aria-label="thing.name" :value="value" @change="choose(Number(($event.target as HTMLSelectElement).value))">
-            <option v-if="!choices.some((c) => c.value === value)" :value="value">{{ fieldText(value, thing.unit) }}</option>
-            <option v-for="c in choices" :key="c.name" :value="c.value">{{ c.name }}</option>
-        </select>
+        <ChoiceField v-else-if="choices.length" class="field" :label="thing.name" :choices="named" :model-value="value" @update:model-value="choose($event ?? value)" />
         <div v-else class="line">
             <Slider :model-value="position" :min="0" :max="steps" :step="1" :aria-label="`Dial of ${thing.name}`" :pt="{ handle: { 'aria-valuemin': low, 'aria-valuemax': high, 'aria-valuenow': value, 'aria-valuetext': withUnit(value, thing.unit) } }" @update:model-value="runs.turn(thing.id, at($event as number))" @slideend="release" @keyup="keyed" />
         </div>

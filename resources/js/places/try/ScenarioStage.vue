@@ -9,6 +9,8 @@ import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import { putBack } from '@/ui/controls'
 import { newId } from '@/ui/ids'
 import { placeBehind, without } from '@/ui/records'
 import VariableField from '@/find/VariableField.vue'
@@ -50,13 +52,11 @@ const addable = computed(() => [
     ...model.things.filter((t) => t.points).map((t) => ({ key: `curves|${t.id}`, name: `${t.name} (points of another)` })),
     ...Object.entries(TIME).map(([id, name]) => ({ key: `time|${id}`, name: `time: ${name}` })),
 ].filter((a) => !rows.value.some((r) => `${r.part}|${r.id}` === a.key)))
-function add(event: Event) {
-    const field = event.target as HTMLSelectElement
-    const [part, id] = field.value.split('|') as [Row['part'], string]
+function add(key = '') {
+    const [part, id] = key.split('|') as [Row['part'], string]
     if (id) {
         added.value = [...added.value, { part, id }]
     }
-    field.value = ''
 }
 function base(row: Row): string {
     if (row.part === 'parameters') {
@@ -80,9 +80,16 @@ function put(s: Scenario, change: Partial<Scenario>) {
     const { id, name, note, on, setting, place } = { ...s, ...change }
     return model.attempt({ kind: 'scenario', id, name, note, on, setting, place })
 }
-function type(s: Scenario, row: Row, event: Event) {
-    const field = event.target as HTMLInputElement
-    const text = field.value.trim()
+/** What can be chosen in a cell that takes no number: another curve, another method. */
+function offered(s: Scenario, row: Row) {
+    const curves = () => model.things.filter((x) => x.points && x.id !== row.id).map((t) => ({ value: t.id, words: t.name }))
+    const methods = () => catalogue.content.methods.map((m) => ({ value: m.name as string, words: m.title }))
+    return [{ value: '', words: inherited(s, row) }, ...(row.part === 'curves' ? curves() : methods())]
+}
+const chosenIn = (s: Scenario, row: Row) => (row.part === 'curves' ? s.setting.curves?.[row.id] : String(s.setting.time?.method ?? '')) ?? ''
+
+function type(s: Scenario, row: Row, typed: string) {
+    const text = typed.trim()
     const rest = without((s.setting[row.part] ?? {}) as Record<string, unknown>, row.id)
     const numeric = row.part === 'parameters' || (row.part === 'time' && row.id !== 'method')
     const value = row.part === 'parameters' ? fieldValue(text, unitOf(row.id)) : Number(text)
@@ -99,9 +106,9 @@ const wrong = ref<Record<string, string>>({})
 function rename(s: Scenario, event: Event) {
     const field = event.target as HTMLInputElement
     if (field.value.trim() && field.value.trim() !== s.name) {
-        void put(s, { name: field.value.trim() }).then((done) => { field.value = done ? field.value : s.name })
+        void put(s, { name: field.value.trim() }).then((done) => { if (!done) putBack(field, s.name) })
     } else {
-        field.value = s.name
+        putBack(field, s.name)
     }
 }
 function make() {
@@ -113,10 +120,10 @@ async function remove(s: Scenario) {
     }
 }
 const stacking = (s: Scenario) => scenarios.value.filter((o) => o.id !== s.id)
-function build(s: Scenario, event: Event) {
-    const id = (event.target as HTMLSelectElement).value
-    ;(event.target as HTMLSelectElement).value = ''
-    void put(s, { on: s.on.includes(id) ? s.on.filter((o) => o !== id) : [...s.on, id] })
+function build(s: Scenario, id?: string) {
+    if (id) {
+        void put(s, { on: s.on.includes(id) ? s.on.filter((o) => o !== id) : [...s.on, id] })
+    }
 }
 /** What is tried in this window, on the dials again. */
 function load(s: Scenario) {
@@ -160,10 +167,10 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
         <div class="scroll" tabindex="0">
             <div class="bar">
                 <h2>Scenarios</h2>
-                <button type="button" class="button" @click="make"><Plus :size="14" :stroke-width="1.8" />New scenario{{ runs.tried ? ' from the present setting' : '' }}</button>
-                <button v-if="scenarios.length" type="button" class="button strong" :disabled="busy" @click="courses.runScenarios(scenarios.map((s) => s.id))"><Play :size="14" :stroke-width="1.8" />Run all</button>
-                <button v-if="courses.scenarios.length > 1 && courses.scenarios.length < scenarios.length" type="button" class="button" :disabled="busy" title="Those that are plotted: see the eyes below" @click="courses.runScenarios(courses.scenarios)">Run {{ courses.scenarios.length }} plotted</button>
-                <template v-if="busy"><progress :value="courses.batch?.share" max="1" aria-label="How far the runs are" /><button type="button" class="button" @click="courses.stopBatch"><Square :size="12" :stroke-width="1.8" />Stop</button></template>
+                <Button class="button" @click="make"><Plus :size="14" :stroke-width="1.8" />New scenario{{ runs.tried ? ' from the present setting' : '' }}</Button>
+                <Button v-if="scenarios.length" class="button strong" :disabled="busy" @click="courses.runScenarios(scenarios.map((s) => s.id))"><Play :size="14" :stroke-width="1.8" />Run all</Button>
+                <Button v-if="courses.scenarios.length > 1 && courses.scenarios.length < scenarios.length" class="button" :disabled="busy" title="Those that are plotted: see the eyes below" @click="courses.runScenarios(courses.scenarios)">Run {{ courses.scenarios.length }} plotted</Button>
+                <template v-if="busy"><progress :value="courses.batch?.share" max="1" aria-label="How far the runs are" /><Button class="button" @click="courses.stopBatch"><Square :size="12" :stroke-width="1.8" />Stop</Button></template>
                 <span v-else-if="courses.batch" class="soft" role="status">{{ courses.batch.cancelled ? 'stopped' : 'done' }}: {{ courses.batch.runs.filter((r) => r.state === 'done').length }} of {{ courses.batch.runs.length }} runs</span>
             </div>
             <p v-if="!scenarios.length" class="empty soft">A scenario is a named setting: other values of parameters, things taken by hand, other times. Turn some dials at the left and choose <b>Keep as scenario</b>, or begin one here.</p>
@@ -172,16 +179,19 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                     <tr>
                         <th scope="col">What is changed</th><th scope="col" class="base">baseline</th>
                         <th v-for="s in scenarios" :key="s.id" scope="col">
-                            <input class="field title" :value="s.name" :title="s.name" :aria-label="`Name of ${s.name}`" maxlength="80" @change="rename(s, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+                            <InputText class="field title" :model-value="s.name" :title="s.name" :aria-label="`Name of ${s.name}`" maxlength="80" @change="rename(s, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
                             <span class="actions">
-                                <button type="button" class="icon-button" :aria-pressed="courses.scenarios.includes(s.id)" :aria-label="`${courses.scenarios.includes(s.id) ? 'Hide' : 'Plot'} ${s.name}`" :title="courses.scenarios.includes(s.id) ? 'Hide in plots' : 'Show in plots'" @click="courses.toggleScenario(s.id)"><Eye v-if="courses.scenarios.includes(s.id)" :size="14" :stroke-width="1.6" /><EyeOff v-else :size="14" :stroke-width="1.6" /></button>
-                                <button type="button" class="icon-button" :aria-label="`Run ${s.name}`" title="Run this one" :disabled="busy" @click="courses.runScenarios([s.id])"><Play :size="13" :stroke-width="1.6" /></button>
-                                <button type="button" class="icon-button load" :aria-label="`Put the dials as in ${s.name}`" title="Put the dials as in this scenario" @click="load(s)">dials</button>
-                                <button type="button" class="icon-button" :aria-label="`Remove ${s.name}`" title="Remove" @click="remove(s)"><Trash2 :size="13" :stroke-width="1.6" /></button>
+                                <Button class="icon-button" :aria-pressed="courses.scenarios.includes(s.id)" :aria-label="`${courses.scenarios.includes(s.id) ? 'Hide' : 'Plot'} ${s.name}`" :title="courses.scenarios.includes(s.id) ? 'Hide in plots' : 'Show in plots'" @click="courses.toggleScenario(s.id)"><Eye v-if="courses.scenarios.includes(s.id)" :size="14" :stroke-width="1.6" /><EyeOff v-else :size="14" :stroke-width="1.6" /></Button>
+                                <Button class="icon-button" :aria-label="`Run ${s.name}`" title="Run this one" :disabled="busy" @click="courses.runScenarios([s.id])"><Play :size="13" :stroke-width="1.6" /></Button>
+                                <Button class="icon-button load" :aria-label="`Put the dials as in ${s.name}`" title="Put the dials as in this scenario" @click="load(s)">dials</Button>
+                                <Button class="icon-button" :aria-label="`Remove ${s.name}`" title="Remove" @click="remove(s)"><Trash2 :size="13" :stroke-width="1.6" /></Button>
                             </span>
                             <span class="on soft">
-                                <button v-for="id in s.on" :key="id" type="button" class="chip" :title="`Builds on it; click to stop`" :aria-label="`${s.name} builds on ${model.model.scenarios[id]?.name}; click to stop`" @click="put(s, { on: s.on.filter((o) => o !== id) })">on {{ model.model.scenarios[id]?.name }} ×</button>
-                                <select v-if="stacking(s).length" :aria-label="`What ${s.name} builds on`" value="" @change="build(s, $event)"><option value="">{{ s.on.length ? 'and on …' : 'builds on …' }}</option><option v-for="o in stacking(s).filter((x) => !s.on.includes(x.id))" :key="o.id" :value="o.id">{{ o.name }}</option></select>
+                                <Button v-for="id in s.on" :key="id" class="chip" :title="`Builds on it; click to stop`" :aria-label="`${s.name} builds on ${model.model.scenarios[id]?.name}; click to stop`" @click="put(s, { on: s.on.filter((o) => o !== id) })">on {{ model.model.scenarios[id]?.name }} ×</Button>
+                                <ChoiceField
+                                    v-if="stacking(s).length" :label="`What ${s.name} builds on`" :placeholder="s.on.length ? 'and on …' : 'builds on …'" :model-value="undefined"
+                                    :choices="stacking(s).filter((x) => !s.on.includes(x.id)).map((o) => ({ value: o.id, words: o.name }))" @update:model-value="build(s, $event)"
+                                />
                             </span>
                             <span v-if="stateOf(s)?.words" class="words" :title="stateOf(s)?.words">{{ stateOf(s)?.words }}</span>
                         </th>
@@ -189,26 +199,25 @@ const finding = () => ({ kind: 'comparison' as const, of: measured.value, course
                 </thead>
                 <tbody>
                     <tr v-for="row in rows" :key="`${row.part}|${row.id}`">
-                        <th scope="row"><button v-if="model.model.elements[row.id]" type="button" class="who" @click="view.select(row.id)">{{ nameOf(row) }}</button><template v-else>{{ nameOf(row) }}</template><small v-if="row.part === 'parameters' && (model.model.elements[row.id]?.unit ?? '1') !== '1'"> {{ shownUnit(model.model.elements[row.id]?.unit ?? '') }}</small><small v-if="row.part === 'grips'"> by hand</small></th>
+                        <th scope="row"><Button v-if="model.model.elements[row.id]" class="who" @click="view.select(row.id)">{{ nameOf(row) }}</Button><template v-else>{{ nameOf(row) }}</template><small v-if="row.part === 'parameters' && (model.model.elements[row.id]?.unit ?? '1') !== '1'"> {{ shownUnit(model.model.elements[row.id]?.unit ?? '') }}</small><small v-if="row.part === 'grips'"> by hand</small></th>
                         <td class="base">{{ base(row) }}</td>
                         <td v-for="s in scenarios" :key="s.id">
-                            <template v-if="row.part === 'grips'"><button v-if="s.setting.grips?.[row.id]" type="button" class="chip plum" title="Click to release it in this scenario" @click="put(s, { setting: { ...s.setting, grips: without(s.setting.grips ?? {}, row.id) } })">{{ cell(s, row) }} ×</button><span v-else class="soft">{{ inherited(s, row) }}</span></template>
-                            <select v-else-if="row.part === 'curves'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.curves?.[row.id] ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="t in model.things.filter((x) => x.points && x.id !== row.id)" :key="t.id" :value="t.id">{{ t.name }}</option></select>
-                            <select v-else-if="row.id === 'method'" class="field" :aria-label="`${nameOf(row)} in ${s.name}`" :value="s.setting.time?.method ?? ''" @change="type(s, row, $event)"><option value="">{{ inherited(s, row) }}</option><option v-for="m in catalogue.content.methods" :key="m.name" :value="m.name">{{ m.title }}</option></select>
-                            <input v-else class="field" :class="{ wrong: wrong[`${s.id}|${row.part}|${row.id}`] }" inputmode="decimal" :aria-label="`${nameOf(row)} in ${s.name}`" :aria-invalid="Boolean(wrong[`${s.id}|${row.part}|${row.id}`])" :title="wrong[`${s.id}|${row.part}|${row.id}`]" :value="cell(s, row)" :placeholder="inherited(s, row)" @change="type(s, row, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+                            <template v-if="row.part === 'grips'"><Button v-if="s.setting.grips?.[row.id]" class="chip plum" title="Click to release it in this scenario" @click="put(s, { setting: { ...s.setting, grips: without(s.setting.grips ?? {}, row.id) } })">{{ cell(s, row) }} ×</Button><span v-else class="soft">{{ inherited(s, row) }}</span></template>
+                            <ChoiceField v-else-if="row.part === 'curves' || row.id === 'method'" :label="`${nameOf(row)} in ${s.name}`" :choices="offered(s, row)" :model-value="chosenIn(s, row)" @update:model-value="type(s, row, $event ?? '')" />
+                            <InputText v-else class="field" :class="{ wrong: wrong[`${s.id}|${row.part}|${row.id}`] }" inputmode="decimal" :aria-label="`${nameOf(row)} in ${s.name}`" :aria-invalid="Boolean(wrong[`${s.id}|${row.part}|${row.id}`])" :title="wrong[`${s.id}|${row.part}|${row.id}`]" :model-value="cell(s, row)" :placeholder="inherited(s, row)" @change="type(s, row, ($event.target as HTMLInputElement).value)" @keydown.enter="($event.target as HTMLElement).blur()" />
                             <p v-if="wrong[`${s.id}|${row.part}|${row.id}`]" class="trouble" role="alert">{{ wrong[`${s.id}|${row.part}|${row.id}`] }}</p>
                         </td>
                     </tr>
-                    <tr><th scope="row"><VariableField v-if="parametersLeft.length" :only="parametersLeft" label="Change a parameter" @choose="added = [...added, { part: 'parameters', id: $event }]" /> <select class="field" aria-label="Add a row" value="" @change="add"><option value="">or a curve or the time …</option><option v-for="a in addable" :key="a.key" :value="a.key">{{ a.name }}</option></select></th></tr>
+                    <tr><th scope="row"><VariableField v-if="parametersLeft.length" :only="parametersLeft" label="Change a parameter" @choose="added = [...added, { part: 'parameters', id: $event }]" /> <ChoiceField label="Add a row" placeholder="or a curve or the time …" :model-value="undefined" :choices="addable.map((a) => ({ value: a.key, words: a.name }))" @update:model-value="add" /></th></tr>
                 </tbody>
             </table>
             <template v-if="ends && columns.length > 1 && ends.rows.length">
-                <div class="bar"><h2>Results</h2><label class="soft"><input v-model="atPlayhead" type="checkbox" /> at the playhead instead of the end</label></div>
+                <div class="bar"><h2>Results</h2><label class="soft"><Checkbox v-model="atPlayhead" binary /> at the playhead instead of the end</label></div>
                 <table class="ends">
                     <thead><tr><th scope="col">{{ atPlayhead ? `at ${model.moment(view.playhead)}` : 'at the end of each run' }}</th><th v-for="(name, i) in columns" :key="i" scope="col">{{ name }}</th></tr></thead>
                     <tbody>
                         <tr v-for="row in ends.rows" :key="row.element">
-                            <th scope="row"><button type="button" class="who" @click="view.select(row.element)">{{ model.model.elements[row.element]?.name }}</button><small v-if="(model.model.elements[row.element]?.unit ?? '1') !== '1'"> {{ shownUnit(model.model.elements[row.element]?.unit ?? '') }}</small></th>
+                            <th scope="row"><Button class="who" @click="view.select(row.element)">{{ model.model.elements[row.element]?.name }}</Button><small v-if="(model.model.elements[row.element]?.unit ?? '1') !== '1'"> {{ shownUnit(model.model.elements[row.element]?.unit ?? '') }}</small></th>
                             <td v-for="(c, i) in row.cells" :key="i" :title="c.value === null ? '' : full(c.value, unitOf(row.element))"><b>{{ short(c.value, { unit: unitOf(row.element), size: runs.size(row.element) }) }}</b><span v-if="i" class="soft">{{ signed(c.difference, { unit: unitOf(row.element), size: runs.size(row.element) }) }}<template v-if="c.percent !== null"> · {{ signed(c.percent / 100, { unit: '%', size: 1 }) }} %</template></span></td>
                         </tr>
                     </tbody>

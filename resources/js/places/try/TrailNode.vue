@@ -82,17 +82,17 @@ const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?
 <template>
     <li class="node">
         <div class="line" :class="{ loop }">
-            <button v-if="!leaf" type="button" class="icon-button" :aria-expanded="open" :aria-label="`${open ? 'Close' : 'Open'} ${name}`" @click="trail.toggle(key)"><ChevronDown v-if="open" :size="15" :stroke-width="1.8" /><ChevronRight v-else :size="15" :stroke-width="1.8" /></button>
+            <Button v-if="!leaf" class="icon-button" :aria-expanded="open" :aria-label="`${open ? 'Close' : 'Open'} ${name}`" @click="trail.toggle(key)"><ChevronDown v-if="open" :size="15" :stroke-width="1.8" /><ChevronRight v-else :size="15" :stroke-width="1.8" /></Button>
             <span v-else class="gap"><RefreshCw v-if="loop" :size="13" :stroke-width="1.8" aria-label="Closes a feedback loop" /></span>
             <span v-if="change !== undefined" class="bar" :title="`${full(change)} ${unit}`"><i :class="{ down: change < 0 }" :style="{ width: `${Math.max(2, 50 * Math.min(1, share))}%` }" /></span>
-            <button v-if="thing" type="button" class="who" :title="name" @click="view.select(element)">{{ name }}</button><span v-else class="who soft">{{ name }}</span>
+            <Button v-if="thing" class="who" :title="name" @click="view.select(element)">{{ name }}</Button><span v-else class="who soft">{{ name }}</span>
             <span v-if="change !== undefined" class="change" :title="`${full(change)} ${unit}`"><b>{{ signed(change) }}</b> <span class="soft">{{ unit }}{{ of ? ` ${of}` : '' }}</span></span>
             <span v-if="trail.towards.value === 'effects' && change !== undefined" class="soft">{{ short(share, { unit: '%', digits: 2 }) }} % of what moves it</span>
             <span v-if="through.length" class="soft tag" :title="`Changed between the two runs: ${through.join(', ')}`">through {{ through.slice(0, 2).join(', ') }}{{ through.length > 2 ? ' …' : '' }}</span>
             <span v-if="loop" class="soft tag">closes a loop</span>
             <span v-else-if="trail.stopAtStocks.value && thing?.kind === 'stock' && path.length" class="soft tag">a stock</span>
             <SmallLines v-if="thing && thing.kind !== 'curve'" :element="element" :measure="trail.parting.value ? 'difference' : 'value'" />
-            <button v-if="thing" type="button" class="icon-button" :aria-label="`Show ${name} on its sheet`" title="Show it on its sheet" @click="view.goTo(element)"><MapPin :size="14" :stroke-width="1.6" /></button>
+            <Button v-if="thing" class="icon-button" :aria-label="`Show ${name} on its sheet`" title="Show it on its sheet" @click="view.goTo(element)"><MapPin :size="14" :stroke-width="1.6" /></Button>
         </div>
         <template v-if="open && !leaf">
             <p v-if="trouble" class="trouble"><SaidText :text="trouble" /></p>
@@ -100,7 +100,7 @@ const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?
                 <section v-if="answer.changes?.length" class="changes">
                     <h3>What was changed</h3>
                     <ul class="plain">
-                        <li v-for="(c, i) in answer.changes.slice(0, 12)" :key="i"><button v-if="c.element && thingOf(c.element)" type="button" class="link" @click="view.select(c.element)">{{ c.name }}</button><template v-else>{{ c.name }}</template><template v-for="f in c.fields" :key="f.field">, {{ f.field }}: <del v-if="f.was">{{ f.was }}</del> <b>{{ f.now || 'released' }}</b></template></li>
+                        <li v-for="(c, i) in answer.changes.slice(0, 12)" :key="i"><Button v-if="c.element && thingOf(c.element)" class="link" @click="view.select(c.element)">{{ c.name }}</Button><template v-else>{{ c.name }}</template><template v-for="f in c.fields" :key="f.field">, {{ f.field }}: <del v-if="f.was">{{ f.was }}</del> <b>{{ f.now || 'released' }}</b></template></li>
                         <li v-if="answer.changes.length > 12" class="soft">and {{ answer.changes.length - 12 }} more</li>
                     </ul>
                 </section>

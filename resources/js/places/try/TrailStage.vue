@@ -8,6 +8,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useTrail } from '@/places/try/useTrail'
 import { useView } from '@/stores/view'
+import ChoiceField from '@/ui/ChoiceField.vue'
 import FindingForm from './FindingForm.vue'
 import { asTrail } from './trailWords'
 import TrailNode from './TrailNode.vue'
@@ -61,7 +62,15 @@ watch(() => view.playhead, (now) => {
     window.clearTimeout(rest)
     rest = window.setTimeout(() => { time.value = now }, 250)
 })
-const others = computed(() => [...(runs.tried ? [] : [{ key: 'baseline', name: 'baseline' }]), ...named.value].filter((c) => c.key !== run.value && !(c.key === 'baseline' && run.value === 'shown' && !runs.tried)))
+/** What a run can differ from; without anything tried, the run that is shown is the baseline itself. */
+const others = computed(() => {
+    const all = runs.tried ? named.value : [{ key: 'baseline', name: 'baseline' }, ...named.value.filter((c) => c.key !== 'shown')]
+    const own = run.value === 'shown' && !runs.tried ? 'baseline' : run.value
+    return all.filter((c) => c.key !== own)
+})
+const WAYS = [{ value: 'causes', words: 'Why does' }, { value: 'effects', words: 'What follows from' }] as const
+const SPANS = [{ value: 'moment', words: 'at the moment' }, { value: 'time', words: 'from the start to the playhead' }] as const
+const differences = computed(() => [{ value: '', words: 'change' }, ...others.value.map((c) => ({ value: c.key, words: `differ from ${c.name}` }))])
 const trail = {
     run: computed(() => refOf(run.value)), base: computed(() => (base.value ? refOf(base.value) : undefined)), parting: computed(() => base.value === 'baseline' && towards.value === 'causes'), towards, over, time: computed(() => time.value), stopAtStocks, open,
     question: computed(() => JSON.stringify([run.value, base.value, towards.value, over.value, time.value, runs.shown?.revision, runs.setting])),
@@ -98,16 +107,16 @@ const finding = () => ({
     <section class="leaf tooled" aria-label="Trail">
         <TryTabs><FindingForm v-if="root" :view="finding" :title="title" /></TryTabs>
         <div class="bar">
-            <select v-model="towards" class="field" aria-label="Which way"><option value="causes">Why does</option><option value="effects">What follows from</option></select>
+            <ChoiceField v-model="towards" label="Which way" :choices="WAYS" />
             <b class="root" :title="rootName">{{ rootName }}</b>
             <template v-if="towards === 'causes'">
-                <select v-model="base" class="field" aria-label="Change or difference"><option value="">change</option><option v-for="c in others" :key="c.key" :value="c.key">differ from {{ c.name }}</option></select>
-                <select v-if="base" v-model="over" class="field" aria-label="At a moment or over time"><option value="moment">at the moment</option><option value="time">from the start to the playhead</option></select>
+                <ChoiceField v-model="base" label="Change or difference" :choices="differences" />
+                <ChoiceField v-if="base" v-model="over" label="At a moment or over time" :choices="SPANS" />
             </template>
-            <label v-if="named.length > 1">in <select v-model="run" class="field" aria-label="In which run"><option v-for="c in named" :key="c.key" :value="c.key">{{ c.name }}</option></select></label>
+            <label v-if="named.length > 1">in <ChoiceField v-model="run" label="In which run" :choices="named.map((c) => ({ value: c.key, words: c.name }))" /></label>
             <span class="when">{{ over === 'time' && base && towards === 'causes' ? 'until' : 'at' }} <b>{{ model.moment(view.playhead) }}</b></span>
             <VariableField label="Ask about another variable" placeholder="Another variable" :except="root ? [root] : []" @choose="view.trail = $event" />
-            <label class="tick"><input v-model="stopAtStocks" type="checkbox" /> stop at stocks</label>
+            <label class="tick"><Checkbox v-model="stopAtStocks" binary /> stop at stocks</label>
         </div>
         <ul v-if="root" :key="root" class="tree"><TrailNode :element="root" :path="[]" /></ul>
         <p v-else class="empty soft">Choose a variable, and open what lies behind it step by step.</p>

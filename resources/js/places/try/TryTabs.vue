@@ -14,9 +14,9 @@ function look(stage: string) {
 <template>
     <div class="tabs" :class="{ alone: !view.outline }">
         <div class="list" role="tablist" aria-label="Ways to look">
-            <button v-for="way in WAYS" :key="way.name" type="button" role="tab" :aria-selected="view.stage === way.name" @click="look(way.name)">
+            <Button v-for="way in WAYS" :key="way.name" role="tab" :aria-selected="view.stage === way.name" @click="look(way.name)">
                 <component :is="way.icon" :size="15" :stroke-width="1.6" />{{ way.words }}
-            </button>
+            </Button>
         </div>
         <span class="space" />
         <slot />

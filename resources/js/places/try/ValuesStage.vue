@@ -58,7 +58,7 @@ const stopped = computed(() => (runs.shown?.fault && view.playhead > (runs.shown
         </div>
         <div class="cards" tabindex="0">
             <article v-for="t in things" :key="t.id" :aria-label="t.name">
-                <header><button type="button" class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</button><button type="button" class="icon-button" :aria-label="`Take ${t.name} away`" @click="view.pinned = view.pinned.filter((id) => id !== t.id)"><X :size="13" :stroke-width="1.8" /></button></header>
+                <header><Button class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</Button><Button class="icon-button" :aria-label="`Take ${t.name} away`" @click="view.pinned = view.pinned.filter((id) => id !== t.id)"><X :size="13" :stroke-width="1.8" /></Button></header>
                 <p class="value"><strong :title="runs.value(t.id) === undefined ? '' : full(runs.value(t.id)!, t.unit)">{{ told(t.id, runs.value(t.id)) }}</strong> <span class="soft">{{ stopped || shownUnit(t.unit) }}</span></p>
                 <SmallLines :element="t.id" :width="196" :height="54" />
                 <dl v-if="summaries[t.id]">

@@ -131,15 +131,15 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
 <template>
     <div class="atlas">
         <div class="panel" aria-label="What the atlas shows" role="group">
-            <input v-model="filter.search" class="field" placeholder="Filter by name" aria-label="Filter by name" />
-            <div class="row"><button v-for="k in KINDS" :key="k" type="button" class="kind" :aria-pressed="filter.kinds.has(k)" :title="`Show ${k === 'auxiliary' ? 'auxiliaries' : k === 'series' ? k : `${k}s`}`" :aria-label="`Show ${k}`" @click="toggle(k)"><KindIcon :kind="k" /></button></div>
-            <div class="row"><button v-for="b in (['sheets', 'groups', 'causes'] as const)" :key="b" type="button" class="chip" :aria-pressed="by === b" @click="by = b">{{ b === 'causes' ? 'By causes' : b === 'groups' ? 'By groups' : 'By sheets' }}</button></div>
+            <InputText v-model="filter.search" class="field" placeholder="Filter by name" aria-label="Filter by name" />
+            <div class="row"><Button v-for="k in KINDS" :key="k" class="kind" :aria-pressed="filter.kinds.has(k)" :title="`Show ${k === 'auxiliary' ? 'auxiliaries' : k === 'series' ? k : `${k}s`}`" :aria-label="`Show ${k}`" @click="toggle(k)"><KindIcon :kind="k" /></Button></div>
+            <div class="row"><Button v-for="b in (['sheets', 'groups', 'causes'] as const)" :key="b" class="chip" :aria-pressed="by === b" @click="by = b">{{ b === 'causes' ? 'By causes' : b === 'groups' ? 'By groups' : 'By sheets' }}</Button></div>
             <p v-if="by === 'causes' && things.length > MOST_FREE" class="soft small">More than {{ MOST_FREE }} things stand by sheets; filter them to see them by causes.</p>
-            <label class="small"><input v-model="filter.hideLoose" type="checkbox" />Hide what is joined to nothing</label>
+            <label class="small"><Checkbox v-model="filter.hideLoose" binary />Hide what is joined to nothing</label>
             <div v-if="view.selectedThings.length" class="around small">
                 <p><b>{{ view.selectedThings.length === 1 ? model.model.elements[view.selectedThings[0]!]?.name : `${view.selectedThings.length} things` }}</b> and what lies within</p>
-                <div class="row"><button v-for="n in 4" :key="n" type="button" class="chip" :aria-pressed="filter.steps === n % 4" @click="filter.steps = n % 4">{{ n === 4 ? 'all' : n === 1 ? '1 step' : `${n} steps` }}</button></div>
-                <div v-if="filter.steps" class="row"><button v-for="[way, words] in ([['both', 'both ways'], ['up', 'what acts on it'], ['down', 'what follows']] as const)" :key="way" type="button" class="chip" :aria-pressed="filter.way === way" @click="filter.way = way">{{ words }}</button></div>
+                <div class="row"><Button v-for="n in 4" :key="n" class="chip" :aria-pressed="filter.steps === n % 4" @click="filter.steps = n % 4">{{ n === 4 ? 'all' : n === 1 ? '1 step' : `${n} steps` }}</Button></div>
+                <div v-if="filter.steps" class="row"><Button v-for="[way, words] in ([['both', 'both ways'], ['up', 'what acts on it'], ['down', 'what follows']] as const)" :key="way" class="chip" :aria-pressed="filter.way === way" @click="filter.way = way">{{ words }}</Button></div>
             </div>
             <p class="soft small" role="status">{{ laying ? 'Laying out…' : `${shown.length} of ${model.things.length} things` }}</p>
         </div>
@@ -159,9 +159,9 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
                 </g>
             </svg>
             <div class="corner">
-                <button type="button" class="icon-button" aria-label="Zoom out" @click="zoom(1.25)"><Minus :size="15" :stroke-width="1.6" /></button>
-                <button type="button" class="icon-button" aria-label="Zoom in" @click="zoom(0.8)"><Plus :size="15" :stroke-width="1.6" /></button>
-                <button type="button" class="icon-button" aria-label="Fit the atlas" @click="fit"><Maximize :size="14" :stroke-width="1.6" /></button>
+                <Button class="icon-button" aria-label="Zoom out" @click="zoom(1.25)"><Minus :size="15" :stroke-width="1.6" /></Button>
+                <Button class="icon-button" aria-label="Zoom in" @click="zoom(0.8)"><Plus :size="15" :stroke-width="1.6" /></Button>
+                <Button class="icon-button" aria-label="Fit the atlas" @click="fit"><Maximize :size="14" :stroke-width="1.6" /></Button>
             </div>
         </div>
     </div>

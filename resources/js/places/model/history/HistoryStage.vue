@@ -116,22 +116,22 @@ const rows = computed(() => [...page.value.entries, ...(page.value.more ? [] : [
             <ol>
                 <li v-for="row in rows" :key="row.revision" :class="{ undone: row.undone, chosen: row.revision === chosen || row.revision === against }">
                     <p v-if="milestone(row.revision) && naming !== row.revision" class="milestone"><Bookmark :size="13" :stroke-width="1.8" />{{ milestone(row.revision) }}</p>
-                    <input v-if="naming === row.revision" v-model="draft" class="field" autofocus aria-label="Name of the milestone" placeholder="Name this version" maxlength="120" @keydown.enter="keepName" @keydown.escape.stop="naming = null" @blur="keepName" />
+                    <InputText v-if="naming === row.revision" v-model="draft" class="field" autofocus aria-label="Name of the milestone" placeholder="Name this version" maxlength="120" @keydown.enter="keepName" @keydown.escape.stop="naming = null" @blur="keepName" />
                     <div class="line">
-                        <button type="button" class="pick" :aria-pressed="row.revision === chosen || row.revision === against" @click="pick(row.revision, $event)"><SaidText :text="row.words" /><small class="soft">{{ row.at ? DAY.format(new Date(row.at)) : '' }}{{ row.undone ? ' · undone' : '' }}</small></button>
-                        <button type="button" class="icon-button" :aria-label="`Name the version after: ${row.words}`" title="Name this version" @click="name(row.revision)"><BookmarkPlus :size="15" :stroke-width="1.5" /></button>
+                        <Button class="pick" :aria-pressed="row.revision === chosen || row.revision === against" @click="pick(row.revision, $event)"><SaidText :text="row.words" /><small class="soft">{{ row.at ? DAY.format(new Date(row.at)) : '' }}{{ row.undone ? ' · undone' : '' }}</small></Button>
+                        <Button class="icon-button" :aria-label="`Name the version after: ${row.words}`" title="Name this version" @click="name(row.revision)"><BookmarkPlus :size="15" :stroke-width="1.5" /></Button>
                     </div>
                 </li>
             </ol>
-            <button v-if="page.more" type="button" class="button" @click="more">Older</button>
+            <Button v-if="page.more" class="button" @click="more">Older</Button>
         </aside>
         <div v-if="old && chosen !== null" class="versions" :aria-busy="loading">
             <header>
                 <h2>{{ called(first) }} <span class="soft">compared with</span> {{ against === null ? 'now' : called(Math.max(chosen, against)) }}</h2>
-                <button v-if="first !== model.revision" type="button" class="button" @click="restore()"><RotateCcw :size="15" :stroke-width="1.6" />Go back to {{ called(first) }}</button>
+                <Button v-if="first !== model.revision" class="button" @click="restore()"><RotateCcw :size="15" :stroke-width="1.6" />Go back to {{ called(first) }}</Button>
             </header>
             <div v-if="newer.sheets.length > 1 || old.sheets.length > 1" class="tabs">
-                <button v-for="s in newer.sheets" :key="s.id" type="button" class="chip" :aria-pressed="s.id === sheet" @click="sheet = s.id">{{ s.name }}</button>
+                <Button v-for="s in newer.sheets" :key="s.id" class="chip" :aria-pressed="s.id === sheet" @click="sheet = s.id">{{ s.name }}</Button>
             </div>
             <div class="pictures">
                 <figure><figcaption class="soft">{{ called(first) }}</figcaption><SheetPicture :model="old" :sheet="sheet" :marks="marksOld" /></figure>
@@ -145,7 +145,7 @@ const rows = computed(() => [...page.value.entries, ...(page.value.more ? [] : [
                         <strong>{{ c.name }}</strong>
                         <p v-for="f in c.fields" :key="f.field"><span class="soft">{{ f.field }}</span> <s v-if="f.was">{{ f.was }}</s> <template v-if="f.was && c.what === 'changed'">→</template> <code v-if="f.now">{{ f.now }}</code><span v-else-if="c.what === 'changed'" class="soft">nothing</span></p>
                     </div>
-                    <button v-if="c.element && c.what !== 'added' && against === null" type="button" class="button small" @click="restore([c.element])">Bring back</button>
+                    <Button v-if="c.element && c.what !== 'added' && against === null" class="button small" @click="restore([c.element])">Bring back</Button>
                 </li>
                 <li v-if="!told.length" class="soft">{{ loading ? 'Comparing…' : 'The two versions say the same.' }}</li>
                 <li v-if="moved" class="soft">{{ moved }} {{ moved === 1 ? 'thing has' : 'things have' }} moved.</li>
