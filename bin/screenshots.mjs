@@ -24,6 +24,11 @@ async function open(page, study) {
     await page.locator('header .state', { hasText: 'up to date' }).waitFor()
 }
 
+async function pick(list, words) {
+    await list.click()
+    await list.page().getByRole('option', { name: words, exact: true }).last().click()
+}
+
 await shoot('home', 'light', (page) => page.getByRole('article').first().locator('path').first().waitFor())
 await shoot('model', 'light', async (page) => {
     await open(page, 'Fresh water')
@@ -56,9 +61,9 @@ async function policies(page) {
 await shoot('try', 'light', async (page) => {
     await policies(page)
     await page.getByRole('tab', { name: 'Plots' }).click()
-    await page.getByLabel('Which plot').selectOption({ label: 'visitors' })
+    await pick(page.getByRole('combobox', { name: 'Which plot' }), 'visitors')
     await page.getByRole('button', { name: 'How it is shown', exact: true }).click()
-    await page.getByRole('combobox', { name: 'Show', exact: true }).selectOption('difference')
+    await pick(page.getByRole('combobox', { name: 'Show', exact: true }), 'Difference from the baseline')
     await page.keyboard.press('Escape')
 })
 await shoot('scenarios', 'light', policies)
@@ -67,8 +72,8 @@ await shoot('trail', 'dark', async (page) => {
     await page.getByRole('tab', { name: 'Trail' }).click()
     await page.getByRole('combobox', { name: 'Ask about another variable' }).fill('reputation')
     await page.getByRole('combobox', { name: 'Ask about another variable' }).press('Enter')
-    await page.getByLabel('In which run').selectOption({ label: 'A cap' })
-    await page.getByLabel('Change or difference').selectOption({ label: 'differ from baseline' })
+    await pick(page.getByRole('combobox', { name: 'In which run' }), 'A cap')
+    await pick(page.getByRole('combobox', { name: 'Change or difference' }), 'differ from baseline')
     for (const step of ['talk', 'experience', 'crowding']) {
         await page.getByRole('button', { name: `Open ${step}`, exact: true }).click()
     }
@@ -79,7 +84,7 @@ await shoot('hand', 'light', async (page) => {
     await open(page, 'Kelp and urchins')
     await page.locator('.outline .thing', { hasText: 'urchins' }).first().click()
     await page.getByRole('button', { name: 'Take by hand' }).click()
-    await page.getByLabel('Signal').selectOption('ramp')
+    await pick(page.getByRole('combobox', { name: 'Signal' }), 'Ramp')
 })
 await shoot('phase', 'light', async (page) => {
     await open(page, 'Kelp and urchins')

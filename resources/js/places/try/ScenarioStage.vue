@@ -303,6 +303,13 @@ tbody th {
     width: 210px;
     font-family: var(--sans);
 }
+.settings tbody th :deep(.variable-field) {
+    width: 210px;
+}
+.settings tbody th .choice {
+    width: 210px;
+    margin-top: 6px;
+}
 .settings .title {
     font: 700 14px var(--sans);
     width: 150px;

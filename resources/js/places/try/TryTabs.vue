@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import Tab from 'primevue/tab'
+import TabList from 'primevue/tablist'
+import Tabs from 'primevue/tabs'
 import { useView } from '@/stores/view'
 import { WAYS } from './ways'
 
@@ -13,11 +16,13 @@ function look(stage: string) {
 
 <template>
     <div class="tabs" :class="{ alone: !view.outline }">
-        <div class="list" role="tablist" aria-label="Ways to look">
-            <Button v-for="way in WAYS" :key="way.name" role="tab" :aria-selected="view.stage === way.name" @click="look(way.name)">
-                <component :is="way.icon" :size="15" :stroke-width="1.6" />{{ way.words }}
-            </Button>
-        </div>
+        <Tabs :value="view.stage" unstyled @update:value="look(String($event))">
+            <TabList unstyled :pt="{ tabList: { 'class': 'list', 'aria-label': 'Ways to look' }, activeBar: { style: 'display: none' } }">
+                <Tab v-for="way in WAYS" :key="way.name" :value="way.name" unstyled :pt="{ root: { 'aria-controls': undefined } }">
+                    <component :is="way.icon" :size="15" :stroke-width="1.6" />{{ way.words }}
+                </Tab>
+            </TabList>
+        </Tabs>
         <span class="space" />
         <slot />
     </div>
@@ -62,7 +67,7 @@ button[aria-selected='true'] {
         display: none;
     }
 }
-.list {
+.tabs :deep(.list) {
     display: flex;
     gap: 1px;
 }
