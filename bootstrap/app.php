@@ -19,7 +19,9 @@ return Application::configure(basePath: dirname(__DIR__))
         commands: __DIR__.'/../routes/console.php',
         using: static function (): void {
             // The page and its API share sessions and the protection against forged requests.
-            Route::middleware('web')->prefix('api')->group(__DIR__.'/../routes/api.php');
+            Route::middleware('web')
+                ->prefix('api')
+                ->group(__DIR__.'/../routes/api.php');
             Route::middleware('web')->group(__DIR__.'/../routes/web.php');
         },
     )
@@ -30,13 +32,24 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->appendToGroup('web', SignInDemoAnalyst::class);
         $middleware->prependToPriorityList(Illuminate\Contracts\Auth\Middleware\AuthenticatesRequests::class, SignInDemoAnalyst::class);
         // Formulas and notes are kept as they were typed; an empty one is text, not null.
-        $middleware->remove([Illuminate\Foundation\Http\Middleware\TrimStrings::class, Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull::class]);
+        $middleware->remove([
+            Illuminate\Foundation\Http\Middleware\TrimStrings::class,
+            Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull::class,
+        ]);
         $middleware->redirectGuestsTo('/');
     })
     ->withExceptions(static function (Exceptions $exceptions): void {
         $exceptions->render(static fn (Throwable $e, Request $request) => $request->is('api/*') ? ProblemDocument::of($e) : null);
         // What comes again and again for one reason fills no disk.
-        $exceptions->throttle(static fn (Throwable $e): ?Limit => $e instanceof PDOException ? Limit::perMinute(2)->by(substr($e->getMessage(), 0, 40)) : null);
-        $exceptions->dontReport([MerryOrbit\Core\Edit\EditRefused::class, MerryOrbit\Core\Exchange\FileRefused::class, MerryOrbit\Core\Simulate\RunRefused::class, MerryOrbit\Core\Model\NotUnderstood::class, App\Studies\EditClash::class]);
+        $exceptions->throttle(
+            static fn (Throwable $e): ?Limit => $e instanceof PDOException ? Limit::perMinute(2)->by(substr($e->getMessage(), 0, 40)) : null,
+        );
+        $exceptions->dontReport([
+            MerryOrbit\Core\Edit\EditRefused::class,
+            MerryOrbit\Core\Exchange\FileRefused::class,
+            MerryOrbit\Core\Simulate\RunRefused::class,
+            MerryOrbit\Core\Model\NotUnderstood::class,
+            App\Studies\EditClash::class,
+        ]);
     })
     ->create();

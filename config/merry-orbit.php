@@ -16,10 +16,18 @@ return [
 
     /* How much one run in a request may take: steps × variables × stages, saved values, and the seconds of a method that chooses its steps. */
     'run' => [
-        'most_evaluations' => 4e8, 'most_values' => 6e6, 'seconds' => 30, 'most_adaptive_seconds' => 6.0, 'most_worker_seconds' => 60.0, 'most_batch_values' => 3e7, 'most_kept_values' => 1.5e6,
+        'most_evaluations' => 4e8,
+        'most_values' => 6e6,
+        'seconds' => 30,
+        'most_adaptive_seconds' => 6.0,
+        'most_worker_seconds' => 60.0,
+        'most_batch_values' => 3e7,
+        'most_kept_values' => 1.5e6,
 
         /* A request may compute for so long; then a run goes to a worker, and all else needs one of a few turns, up to the most seconds. */
-        'free_seconds' => 0.3, 'turns' => 2, 'most_seconds' => 8.0,
+        'free_seconds' => 0.3,
+        'turns' => 2,
+        'most_seconds' => 8.0,
 
         /* Whether there are workers that long runs can be handed over to. */
         'workers' => (bool) env('MERRY_ORBIT_WORKERS', true),

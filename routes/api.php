@@ -30,8 +30,12 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('studies/import', [StudyFileController::class, 'import'])->can('create', Study::class);
     Route::get('studies/{study}', [StudyController::class, 'show'])->can('view', 'study');
     Route::delete('studies/{study}', [StudyController::class, 'destroy'])->can('delete', 'study');
-    Route::post('studies/{study}/restore', [StudyController::class, 'restore'])->withTrashed()->can('delete', 'study');
-    Route::post('studies/{study}/duplicate', [StudyController::class, 'duplicate'])->can('view', 'study')->can('create', Study::class);
+    Route::post('studies/{study}/restore', [StudyController::class, 'restore'])
+        ->withTrashed()
+        ->can('delete', 'study');
+    Route::post('studies/{study}/duplicate', [StudyController::class, 'duplicate'])
+        ->can('view', 'study')
+        ->can('create', Study::class);
     Route::get('studies/{study}/file', [StudyFileController::class, 'export'])->can('view', 'study');
     Route::get('studies/{study}/losses', [StudyFileController::class, 'losses'])->can('view', 'study');
     Route::get('studies/{study}/import-log', [StudyFileController::class, 'log'])->can('view', 'study');
@@ -40,17 +44,31 @@ Route::middleware('auth')->group(static function (): void {
 
     Route::get('models/{model}', [ModelController::class, 'show'])->can('view', 'model');
     Route::get('models/{model}/news', [ModelController::class, 'news'])->can('view', 'model');
-    Route::post('models/{model}/edits', [EditController::class, 'store'])->middleware(SamePerson::class)->can('update', 'model');
-    Route::post('models/{model}/undo', [EditController::class, 'undo'])->middleware(SamePerson::class)->can('update', 'model');
-    Route::post('models/{model}/redo', [EditController::class, 'redo'])->middleware(SamePerson::class)->can('update', 'model');
+    Route::post('models/{model}/edits', [EditController::class, 'store'])
+        ->middleware(SamePerson::class)
+        ->can('update', 'model');
+    Route::post('models/{model}/undo', [EditController::class, 'undo'])
+        ->middleware(SamePerson::class)
+        ->can('update', 'model');
+    Route::post('models/{model}/redo', [EditController::class, 'redo'])
+        ->middleware(SamePerson::class)
+        ->can('update', 'model');
     Route::get('models/{model}/calendar', [ModelController::class, 'calendar'])->can('view', 'model');
     Route::post('models/{model}/formula', FormulaController::class)->can('view', 'model');
-    Route::post('models/{model}/restore', [HistoryController::class, 'restore'])->middleware(SamePerson::class)->can('update', 'model');
+    Route::post('models/{model}/restore', [HistoryController::class, 'restore'])
+        ->middleware(SamePerson::class)
+        ->can('update', 'model');
     Route::get('models/{model}/history', [HistoryController::class, 'index'])->can('view', 'model');
-    Route::get('models/{model}/versions/{revision}', [HistoryController::class, 'show'])->whereNumber('revision')->can('view', 'model');
+    Route::get('models/{model}/versions/{revision}', [HistoryController::class, 'show'])
+        ->whereNumber('revision')
+        ->can('view', 'model');
     Route::get('models/{model}/comparison', [HistoryController::class, 'compare'])->can('view', 'model');
-    Route::put('models/{model}/milestones/{revision}', [HistoryController::class, 'name'])->whereNumber('revision')->can('update', 'model');
-    Route::delete('models/{model}/milestones/{revision}', [HistoryController::class, 'unname'])->whereNumber('revision')->can('update', 'model');
+    Route::put('models/{model}/milestones/{revision}', [HistoryController::class, 'name'])
+        ->whereNumber('revision')
+        ->can('update', 'model');
+    Route::delete('models/{model}/milestones/{revision}', [HistoryController::class, 'unname'])
+        ->whereNumber('revision')
+        ->can('update', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
     Route::post('models/{model}/elements/{element}/visits', [InsightController::class, 'visits'])->can('view', 'model');
@@ -59,9 +77,15 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/runs', [RunController::class, 'store'])->can('view', 'model');
     Route::post('models/{model}/health', [RunController::class, 'health'])->can('view', 'model');
     Route::get('models/{model}/runs', [RunController::class, 'index'])->can('view', 'model');
-    Route::patch('models/{model}/runs/{run}', [RunController::class, 'update'])->whereNumber('run')->can('update', 'model');
-    Route::get('models/{model}/progress/{token}', [RunController::class, 'progress'])->whereUuid('token')->can('view', 'model');
-    Route::delete('models/{model}/progress/{token}', [RunController::class, 'stop'])->whereUuid('token')->can('view', 'model');
+    Route::patch('models/{model}/runs/{run}', [RunController::class, 'update'])
+        ->whereNumber('run')
+        ->can('update', 'model');
+    Route::get('models/{model}/progress/{token}', [RunController::class, 'progress'])
+        ->whereUuid('token')
+        ->can('view', 'model');
+    Route::delete('models/{model}/progress/{token}', [RunController::class, 'stop'])
+        ->whereUuid('token')
+        ->can('view', 'model');
     Route::get('models/{model}/kept', [KeptRunController::class, 'index'])->can('view', 'model');
     Route::post('models/{model}/kept', [KeptRunController::class, 'store'])->can('update', 'model');
     Route::patch('models/{model}/kept/{kept}', [KeptRunController::class, 'update'])->can('update', 'model');

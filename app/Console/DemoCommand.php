@@ -20,7 +20,13 @@ final class DemoCommand extends Command
     {
         $user = User::demoAnalyst();
         if ($this->option('count-other') === true) {
-            $this->line((string) Study::query()->with('model')->get()->filter(static fn (Study $s): bool => $s->demo === null || $s->model->revision > 0)->count());
+            $this->line(
+                (string) Study::query()
+                    ->with('model')
+                    ->get()
+                    ->filter(static fn (Study $s): bool => $s->demo === null || $s->model->revision > 0)
+                    ->count(),
+            );
 
             return self::SUCCESS;
         }

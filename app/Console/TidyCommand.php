@@ -43,7 +43,15 @@ final class TidyCommand extends Command
             $disk->deleteDirectory('batches');
             $this->callSilently('queue:prune-batches', ['--hours' => 48, '--unfinished' => 72]);
         }
-        $this->line(($this->option('dry') === true ? 'Would remove ' : 'Removed ').number_format($count).' results of '.number_format($bytes / 1e6, 1).' MB; '.number_format(count($wanted)).' are referred to.');
+        $this->line(
+            ($this->option('dry') === true ? 'Would remove ' : 'Removed ').
+                number_format($count).
+                ' results of '.
+                number_format($bytes / 1e6, 1).
+                ' MB; '.
+                number_format(count($wanted)).
+                ' are referred to.',
+        );
 
         return self::SUCCESS;
     }

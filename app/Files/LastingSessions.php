@@ -20,10 +20,14 @@ final class LastingSessions extends FileSessionHandler
             return @touch($path);
         }
 
-        return rescue(function () use ($path, $data): bool {
-            $this->files->replace($path, $data);
+        return rescue(
+            function () use ($path, $data): bool {
+                $this->files->replace($path, $data);
 
-            return true;
-        }, false, report: false);
+                return true;
+            },
+            false,
+            report: false,
+        );
     }
 }

@@ -33,10 +33,30 @@ final class EditRow extends Model
     protected $table = 'edits';
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'client_id', 'window', 'kind', 'words', 'body', 'forward', 'inverse', 'undone_at_revision', 'joined'];
+    protected $fillable = [
+        'user_id',
+        'revision',
+        'client_id',
+        'window',
+        'kind',
+        'words',
+        'body',
+        'forward',
+        'inverse',
+        'undone_at_revision',
+        'joined',
+    ];
 
     /** @var array<string, string> */
-    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'body' => 'array', 'forward' => 'array', 'inverse' => 'array', 'undone_at_revision' => 'integer', 'joined' => 'boolean'];
+    protected $casts = [
+        'user_id' => 'integer',
+        'revision' => 'integer',
+        'body' => 'array',
+        'forward' => 'array',
+        'inverse' => 'array',
+        'undone_at_revision' => 'integer',
+        'joined' => 'boolean',
+    ];
 
     public function forwardPatch(): Patch
     {

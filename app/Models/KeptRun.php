@@ -37,7 +37,13 @@ final class KeptRun extends Model
     protected $fillable = ['user_id', 'revision', 'name', 'note', 'colour', 'hidden', 'setting', 'meaning', 'result'];
 
     /** @var array<string, string> */
-    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'colour' => 'integer', 'hidden' => 'boolean', 'setting' => 'array'];
+    protected $casts = [
+        'user_id' => 'integer',
+        'revision' => 'integer',
+        'colour' => 'integer',
+        'hidden' => 'boolean',
+        'setting' => 'array',
+    ];
 
     /** @return BelongsTo<ModelDocument, $this> */
     public function model(): BelongsTo

@@ -31,18 +31,28 @@ final class ProblemDocument
         419 => ['page-old', 'The page was open for too long. Reload it; what you typed last is kept in the page until then.'],
         429 => ['too-many', 'Too many requests at once. Wait a moment.'],
         503 => ['unavailable', 'Merry Orbit is busy for a moment. Try again.'],
-        507 => ['disk-full', 'The disk of the machine that runs Merry Orbit is full or fails, and nothing was changed. Make room there, then try again.'],
+        507 => [
+            'disk-full',
+            'The disk of the machine that runs Merry Orbit is full or fails, and nothing was changed. Make room there, then try again.',
+        ],
     ];
 
     public static function of(\Throwable $e): JsonResponse
     {
         return match (true) {
             $e instanceof EditClash => self::response(409, 'edit.clash', $e->getMessage(), $e->details()),
-            $e instanceof EditRefused => self::response(422, $e->refusalCode, $e->getMessage(), $e->field === null ? [] : ['field' => $e->field]),
+            $e instanceof EditRefused => self::response(
+                422,
+                $e->refusalCode,
+                $e->getMessage(),
+                $e->field === null ? [] : ['field' => $e->field],
+            ),
             $e instanceof NotUnderstood => self::response(422, 'request', $e->getMessage()),
             $e instanceof FileRefused => self::response(422, 'file', $e->getMessage()),
             $e instanceof RunRefused => self::response(422, $e->problem->code, $e->getMessage(), ['field' => $e->problem->field]),
-            $e instanceof ValidationException => self::response(422, 'request', collect($e->errors())->flatten()->implode(' '), ['errors' => $e->errors()]),
+            $e instanceof ValidationException => self::response(422, 'request', collect($e->errors())->flatten()->implode(' '), [
+                'errors' => $e->errors(),
+            ]),
             $e instanceof AuthenticationException => self::known(401),
             $e instanceof AuthorizationException => self::known(403),
             $e instanceof ModelNotFoundException => self::known(404),
@@ -57,12 +67,18 @@ final class ProblemDocument
     /** The database, or a file beside it, finds no room. */
     private static function isFull(\Throwable $e): bool
     {
-        return str_contains($e->getMessage(), 'database or disk is full') || str_contains($e->getMessage(), 'disk I/O error') || str_contains($e->getMessage(), 'No space left on device') || str_contains($e->getMessage(), 'possibly out of free disk space');
+        return str_contains($e->getMessage(), 'database or disk is full') ||
+            str_contains($e->getMessage(), 'disk I/O error') ||
+            str_contains($e->getMessage(), 'No space left on device') ||
+            str_contains($e->getMessage(), 'possibly out of free disk space');
     }
 
     private static function known(int $status): JsonResponse
     {
-        [$code, $sentence] = self::SENTENCES[$status] ?? ['trouble', 'Something went wrong inside Merry Orbit. Nothing of yours is lost; try again.'];
+        [$code, $sentence] = self::SENTENCES[$status] ?? [
+            'trouble',
+            'Something went wrong inside Merry Orbit. Nothing of yours is lost; try again.',
+        ];
 
         return self::response($status, $code, $sentence);
     }
@@ -70,13 +86,17 @@ final class ProblemDocument
     /** @param  array<string, mixed>  $more */
     public static function response(int $status, string $code, string $sentence, array $more = []): JsonResponse
     {
-        return new JsonResponse([
-            'type' => 'about:blank',
-            'title' => Response::$statusTexts[$status] ?? 'Problem',
-            'status' => $status,
-            'code' => $code,
-            'detail' => $sentence,
-            ...$more,
-        ], $status, ['Content-Type' => 'application/problem+json']);
+        return new JsonResponse(
+            [
+                'type' => 'about:blank',
+                'title' => Response::$statusTexts[$status] ?? 'Problem',
+                'status' => $status,
+                'code' => $code,
+                'detail' => $sentence,
+                ...$more,
+            ],
+            $status,
+            ['Content-Type' => 'application/problem+json'],
+        );
     }
 }

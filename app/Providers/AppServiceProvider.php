@@ -27,6 +27,13 @@ final class AppServiceProvider extends ServiceProvider
     {
         Eloquent::shouldBeStrict();
         Liveness::listen();
-        Session::extend('lasting', static fn (Application $app): LastingSessions => new LastingSessions($app->make('files'), config()->string('session.files'), config()->integer('session.lifetime')));
+        Session::extend(
+            'lasting',
+            static fn (Application $app): LastingSessions => new LastingSessions(
+                $app->make('files'),
+                config()->string('session.files'),
+                config()->integer('session.lifetime'),
+            ),
+        );
     }
 }

@@ -38,12 +38,18 @@ final class Batches
     public static function make(ModelDocument $document, User $user, array $references): Batch
     {
         if ($references === [] || count($references) > self::MOST) {
-            throw NotUnderstood::because('Run one to '.number_format(self::MOST).' settings at once; these are '.number_format(count($references)).'.');
+            throw NotUnderstood::because(
+                'Run one to '.number_format(self::MOST).' settings at once; these are '.number_format(count($references)).'.',
+            );
         }
         $sources = array_map(static fn (mixed $reference): RunSource => RunSource::of($document, $reference), $references);
         [$work, $values] = self::sizes($sources);
         if (array_sum($values) > config()->float('merry-orbit.run.most_batch_values')) {
-            throw NotUnderstood::because('The results of '.number_format(count($sources)).' such runs are more than can be kept here at once. Run fewer, or save less often.');
+            throw NotUnderstood::because(
+                'The results of '.
+                    number_format(count($sources)).
+                    ' such runs are more than can be kept here at once. Run fewer, or save less often.',
+            );
         }
         self::tidy($document, $user);
         /** @var Batch $batch */
@@ -76,7 +82,12 @@ final class Batches
         self::tidy($document, $user, alone: true);
         /** @var Batch $batch */
         $batch = $document->batches()->create(['user_id' => $user->id, 'revision' => $source->revision, 'token' => $token]);
-        BatchRun::query()->insert(['batch_id' => $batch->id, 'position' => 0, 'scenario' => '', ...self::row($source, Results::ofModel($source->model()))]);
+        BatchRun::query()->insert([
+            'batch_id' => $batch->id,
+            'position' => 0,
+            'scenario' => '',
+            ...self::row($source, Results::ofModel($source->model())),
+        ]);
         self::queue($batch, [[0]]);
 
         return $batch;
@@ -103,9 +114,15 @@ final class Batches
     /** @param  list<list<int>>  $parts  positions */
     private static function queue(Batch $batch, array $parts): void
     {
-        $jobs = Bus::batch(array_map(static fn (array $part): RunPart => new RunPart($batch->id, $part), $parts))->allowFailures()->name("runs $batch->id");
+        $jobs = Bus::batch(array_map(static fn (array $part): RunPart => new RunPart($batch->id, $part), $parts))
+            ->allowFailures()
+            ->name("runs $batch->id");
         // The runs can be stopped as soon as they can begin.
-        $jobs->before(static fn (\Illuminate\Bus\Batch $made): bool => Batch::query()->whereKey($batch->id)->update(['bus_id' => $made->id]) > 0);
+        $jobs->before(
+            static fn (\Illuminate\Bus\Batch $made): bool => Batch::query()
+                ->whereKey($batch->id)
+                ->update(['bus_id' => $made->id]) > 0,
+        );
         $batch->bus_id = $jobs->dispatch()->id;
     }
 
@@ -177,7 +194,15 @@ final class Batches
     private static function tidy(ModelDocument $document, User $user, bool $alone = false): void
     {
         /** @var Collection<int, Batch> $old */
-        $old = $document->batches()->where('user_id', $user->id)->where('token', $alone ? '<>' : '=', null)->latest()->orderByDesc('id')->skip(self::KEPT - 1)->take(50)->get();
+        $old = $document
+            ->batches()
+            ->where('user_id', $user->id)
+            ->where('token', $alone ? '<>' : '=', null)
+            ->latest()
+            ->orderByDesc('id')
+            ->skip(self::KEPT - 1)
+            ->take(50)
+            ->get();
         foreach ($old as $batch) {
             $batch->delete();
         }
@@ -188,7 +213,10 @@ final class Batches
     {
         /** @var Collection<int, BatchRun> $runs */
         $runs = $batch->runs()->orderBy('position')->get();
-        $share = $runs->isEmpty() ? 1.0 : $runs->sum(static fn (BatchRun $r): float => in_array($r->state, ['waiting', 'running'], true) ? $r->share : 1.0) / $runs->count();
+        $share = $runs->isEmpty()
+            ? 1.0
+            : $runs->sum(static fn (BatchRun $r): float => in_array($r->state, ['waiting', 'running'], true) ? $r->share : 1.0) /
+                $runs->count();
 
         return [
             'id' => $batch->id,
@@ -196,7 +224,20 @@ final class Batches
             'cancelled' => $batch->isCancelled(),
             'share' => $share,
             'finished' => $runs->doesntContain(static fn (BatchRun $r): bool => in_array($r->state, ['waiting', 'running'], true)),
-            'runs' => $runs->map(static fn (BatchRun $r): array => ['position' => $r->position, 'name' => $r->name, 'scenario' => $r->scenario, 'state' => $r->state, 'share' => $r->share, 'seconds' => $r->seconds, 'words' => $r->words])->values()->all(),
+            'runs' => $runs
+                ->map(
+                    static fn (BatchRun $r): array => [
+                        'position' => $r->position,
+                        'name' => $r->name,
+                        'scenario' => $r->scenario,
+                        'state' => $r->state,
+                        'share' => $r->share,
+                        'seconds' => $r->seconds,
+                        'words' => $r->words,
+                    ],
+                )
+                ->values()
+                ->all(),
         ];
     }
 }

@@ -24,8 +24,13 @@ final readonly class ColumnsMessage
      * @param  ?float  $until  only up to this time
      * @param  ?float  $at  a time at which the values of the columns that are not sent are told in the header
      */
-    public function __construct(private ?array $only = null, private ?int $points = null, private ?float $from = null, private ?float $until = null, private ?float $at = null)
-    {
+    public function __construct(
+        private ?array $only = null,
+        private ?int $points = null,
+        private ?float $from = null,
+        private ?float $until = null,
+        private ?float $at = null,
+    ) {
     }
 
     /** @param  array<string, mixed>  $beside  more for the header */
@@ -35,26 +40,29 @@ final readonly class ColumnsMessage
         $thin = Thinning::of($run, $this->points ?? PHP_INT_MAX, $this->from, $this->until);
         $times = $thin->times();
         $coarse = $thin->isCoarse();
-        $header = json_encode([
-            'revision' => $revision,
-            'unit' => $unit,
-            'method' => $run->method->title(),
-            'evaluations' => $run->evaluations,
-            'milliseconds' => round($milliseconds, 1),
-            'length' => count($times),
-            'saved' => $run->length(),
-            'span' => [$run->times()[0] ?? null, $run->times()[$run->length() - 1] ?? null],
-            'columns' => $columns,
-            'whole' => count($columns) === count($run->columns) && ! $coarse && $this->from === null && $this->until === null,
-            'coarse' => $coarse,
-            'now' => (object) $this->now($run, $columns),
-            'steady' => (object) $run->steady,
-            'ended' => $run->ended,
-            'stopped' => $run->stopped,
-            'notices' => $run->notices,
-            'fault' => $run->fault,
-            ...$beside,
-        ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE);
+        $header = json_encode(
+            [
+                'revision' => $revision,
+                'unit' => $unit,
+                'method' => $run->method->title(),
+                'evaluations' => $run->evaluations,
+                'milliseconds' => round($milliseconds, 1),
+                'length' => count($times),
+                'saved' => $run->length(),
+                'span' => [$run->times()[0] ?? null, $run->times()[$run->length() - 1] ?? null],
+                'columns' => $columns,
+                'whole' => count($columns) === count($run->columns) && ! $coarse && $this->from === null && $this->until === null,
+                'coarse' => $coarse,
+                'now' => (object) $this->now($run, $columns),
+                'steady' => (object) $run->steady,
+                'ended' => $run->ended,
+                'stopped' => $run->stopped,
+                'notices' => $run->notices,
+                'fault' => $run->fault,
+                ...$beside,
+            ],
+            JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE,
+        );
         $header = str_pad($header, (int) ceil((strlen($header) + 4) / 8) * 8 - 4, ' ');
         $body = pack('V', strlen($header)).$header.pack('e*', ...$times);
         foreach ($columns as $id) {
@@ -82,7 +90,7 @@ final readonly class ColumnsMessage
         $high = count($times) - 1;
         while ($low < $high) {
             $middle = intdiv($low + $high + 1, 2);
-            $times[$middle] <= $this->at ? $low = $middle : $high = $middle - 1;
+            $times[$middle] <= $this->at ? ($low = $middle) : ($high = $middle - 1);
         }
         $share = isset($times[$low + 1]) ? max(0.0, min(1.0, ($this->at - $times[$low]) / ($times[$low + 1] - $times[$low]))) : 0.0;
         $now = [];

@@ -28,7 +28,11 @@ final class Engine
     {
         return new Simulator(
             new ProgramStore(config()->string('merry-orbit.programs')),
-            new RunLimits(config()->float('merry-orbit.run.most_evaluations'), config()->float('merry-orbit.run.most_values'), config()->float("merry-orbit.run.$seconds")),
+            new RunLimits(
+                config()->float('merry-orbit.run.most_evaluations'),
+                config()->float('merry-orbit.run.most_values'),
+                config()->float("merry-orbit.run.$seconds"),
+            ),
             $watch,
         );
     }

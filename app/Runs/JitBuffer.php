@@ -16,13 +16,21 @@ final class JitBuffer
         $free = is_int($jit['buffer_free'] ?? null) ? $jit['buffer_free'] : 0;
 
         // Kinds 0 to 4 compile whole functions; 5 traces, and computes wrong numbers on models.
-        return ['on' => ($jit['enabled'] ?? false) === true, 'tracing' => ($jit['kind'] ?? 0) === 5, 'free_share' => $size > 0 ? round($free / $size, 3) : null, 'opcodes_free_share' => self::opcodes($status)];
+        return [
+            'on' => ($jit['enabled'] ?? false) === true,
+            'tracing' => ($jit['kind'] ?? 0) === 5,
+            'free_share' => $size > 0 ? round($free / $size, 3) : null,
+            'opcodes_free_share' => self::opcodes($status),
+        ];
     }
 
     private static function opcodes(mixed $status): ?float
     {
         $memory = is_array($status) && is_array($status['memory_usage'] ?? null) ? $status['memory_usage'] : [];
-        [$used, $free, $wasted] = array_map(static fn (string $key): float => is_numeric($memory[$key] ?? null) ? (float) $memory[$key] : 0.0, ['used_memory', 'free_memory', 'wasted_memory']);
+        [$used, $free, $wasted] = array_map(
+            static fn (string $key): float => is_numeric($memory[$key] ?? null) ? (float) $memory[$key] : 0.0,
+            ['used_memory', 'free_memory', 'wasted_memory'],
+        );
 
         return $used + $free > 0.0 ? round($free / ($used + $free + $wasted), 3) : null;
     }

@@ -32,7 +32,9 @@ final class Liveness
         $oldest = (clone $waiting)->min('available_at');
         $waits = is_numeric($oldest) ? $now - (int) $oldest : 0;
         $worked = Cache::get('queue: last job');
-        $busy = DB::table('jobs')->where('reserved_at', '>', $now - config()->integer('queue.connections.database.retry_after'))->exists();
+        $busy = DB::table('jobs')
+            ->where('reserved_at', '>', $now - config()->integer('queue.connections.database.retry_after'))
+            ->exists();
 
         return [
             'waiting' => $waiting->count(),

@@ -55,7 +55,11 @@ final class Results
     /** @param  array<string, mixed>  $setting  as Setting::toRecord() gives it */
     public static function nameOf(string $document, array $setting): string
     {
-        return self::path('runs', hash('sha256', self::EDITION."\n$document\n".json_encode($setting, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION)), 'run');
+        return self::path(
+            'runs',
+            hash('sha256', self::EDITION."\n$document\n".json_encode($setting, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION)),
+            'run',
+        );
     }
 
     public static function keep(string $name, Trajectory $run): void

@@ -24,11 +24,22 @@ final class RunLog
         $same = static fn (RunRow $r): bool => $r->meaning === $meaning && $r->scenario === $scenario && $r->settings == $record;
         // The baseline and scenarios are told of once for all that computes alike, whatever was moved or renamed; any other setting
         // whenever it is come back to.
-        $before = $record === [] || $scenario !== '' ? (clone $mine)->where('meaning', $meaning)->get() : (clone $mine)->latest('id')->limit(1)->get();
+        $before =
+            $record === [] || $scenario !== ''
+                ? (clone $mine)->where('meaning', $meaning)->get()
+                : (clone $mine)->latest('id')->limit(1)->get();
         if ($before->contains($same)) {
             return;
         }
-        $model->runs()->create(['user_id' => $user->id, 'revision' => $model->revision, 'settings' => $record, 'scenario' => $scenario, 'meaning' => $meaning]);
+        $model
+            ->runs()
+            ->create([
+                'user_id' => $user->id,
+                'revision' => $model->revision,
+                'settings' => $record,
+                'scenario' => $scenario,
+                'meaning' => $meaning,
+            ]);
         $plain = $model->runs()->where('user_id', $user->id)->where('starred', false)->where('comment', '');
         $oldest = (clone $plain)->latest('id')->skip(config()->integer('merry-orbit.quota.kept_runs'))->first();
         if ($oldest !== null) {
@@ -42,14 +53,32 @@ final class RunLog
         $rows = $model->runs()->where('user_id', $user->id)->oldest('id')->get();
         $core = $model->core();
         /** @var Collection<int, EditRow> $edits */
-        $edits = $rows->isEmpty() ? collect() : $model->edits()->where('revision', '>', $rows->first()->revision)->orderBy('revision')->get(['revision', 'words']);
+        $edits = $rows->isEmpty()
+            ? collect()
+            : $model
+                ->edits()
+                ->where('revision', '>', $rows->first()->revision)
+                ->orderBy('revision')
+                ->get(['revision', 'words']);
         $list = [];
         $before = null;
         foreach ($rows as $row) {
             $setting = Setting::read($row->settings);
             $list[] = [
-                'id' => $row->id, 'revision' => $row->revision, 'settings' => (object) $row->settings, 'scenario' => $row->scenario, 'starred' => $row->starred, 'comment' => $row->comment, 'made' => $row->created_at->toIso8601String(),
-                'edits' => $before === null ? [] : $edits->filter(static fn (EditRow $e): bool => $e->revision > $before->revision && $e->revision <= $row->revision)->map(static fn (EditRow $e): string => $e->words)->values()->all(),
+                'id' => $row->id,
+                'revision' => $row->revision,
+                'settings' => (object) $row->settings,
+                'scenario' => $row->scenario,
+                'starred' => $row->starred,
+                'comment' => $row->comment,
+                'made' => $row->created_at->toIso8601String(),
+                'edits' => $before === null
+                        ? []
+                        : $edits
+                            ->filter(static fn (EditRow $e): bool => $e->revision > $before->revision && $e->revision <= $row->revision)
+                            ->map(static fn (EditRow $e): string => $e->words)
+                            ->values()
+                            ->all(),
                 'setting' => Changes::words($core, $setting),
             ];
             $before = $row;
@@ -64,10 +93,26 @@ final class RunLog
         $file = fopen('php://temp', 'r+') ?: throw new \RuntimeException('No memory for the logbook.');
         fputcsv($file, ['when', 'revision', 'scenario', 'edits before it', 'setting', 'star', 'comment'], escape: '');
         foreach (array_reverse(self::of($model, $user)) as $run) {
-            $text = static fn (mixed $v): string => is_array($v) ? implode('; ', array_filter($v, is_string(...))) : (is_scalar($v) ? (string) $v : '');
-            $fields = [$text($run['made']), $text($run['revision']), $text($run['scenario']), $text($run['edits']), $text($run['setting']), $run['starred'] === true ? '*' : '', $text($run['comment'])];
+            $text = static fn (mixed $v): string => is_array($v)
+                ? implode('; ', array_filter($v, is_string(...)))
+                : (is_scalar($v)
+                    ? (string) $v
+                    : '');
+            $fields = [
+                $text($run['made']),
+                $text($run['revision']),
+                $text($run['scenario']),
+                $text($run['edits']),
+                $text($run['setting']),
+                $run['starred'] === true ? '*' : '',
+                $text($run['comment']),
+            ];
             // A spreadsheet would take what begins so for a formula.
-            fputcsv($file, array_map(static fn (string $f): string => preg_match('/^[=+\-@\t]/', $f) === 1 ? "'$f" : $f, $fields), escape: '');
+            fputcsv(
+                $file,
+                array_map(static fn (string $f): string => preg_match('/^[=+\-@\t]/', $f) === 1 ? "'$f" : $f, $fields),
+                escape: '',
+            );
         }
         rewind($file);
 

@@ -50,7 +50,12 @@ final class RunPart implements ShouldQueue
             return;
         }
         /** @var Collection<int, BatchRun> $runs */
-        $runs = $batch->runs()->whereIn('position', $this->positions)->whereIn('state', ['waiting', 'running'])->orderBy('position')->get();
+        $runs = $batch
+            ->runs()
+            ->whereIn('position', $this->positions)
+            ->whereIn('state', ['waiting', 'running'])
+            ->orderBy('position')
+            ->get();
         $models = [];
         foreach ($runs as $run) {
             if ($batch->isCancelled()) {
@@ -77,7 +82,10 @@ final class RunPart implements ShouldQueue
     /** Nobody waits for what will not come. */
     public function failed(): void
     {
-        BatchRun::query()->where('batch_id', $this->batch)->whereIn('position', $this->positions)->whereIn('state', ['waiting', 'running'])
+        BatchRun::query()
+            ->where('batch_id', $this->batch)
+            ->whereIn('position', $this->positions)
+            ->whereIn('state', ['waiting', 'running'])
             ->update(['state' => 'refused', 'words' => 'This run failed three times. Run it again, alone if need be.']);
     }
 
@@ -97,7 +105,10 @@ final class RunPart implements ShouldQueue
     {
         $trial = Trial::of($model, Setting::read($run->setting));
 
-        return $simulator->run($trial->analysis, new RunSettings($trial->settings->parameters, seed: $trial->settings->seed, watch: $this->watch($batch, $run)));
+        return $simulator->run(
+            $trial->analysis,
+            new RunSettings($trial->settings->parameters, seed: $trial->settings->seed, watch: $this->watch($batch, $run)),
+        );
     }
 
     /** The blob is there, whole, before the row says so. One that was stopped is none of its setting. */
@@ -109,6 +120,12 @@ final class RunPart implements ShouldQueue
         } elseif (! Results::disk()->exists($name)) {
             Results::keep($name, $trajectory);
         }
-        $this->say($run, ['state' => $trajectory->stopped ? 'stopped' : 'done', 'share' => 1.0, 'seconds' => round($trajectory->seconds, 4), 'words' => $trajectory->fault?->sentence() ?? '', 'result' => $name]);
+        $this->say($run, [
+            'state' => $trajectory->stopped ? 'stopped' : 'done',
+            'share' => 1.0,
+            'seconds' => round($trajectory->seconds, 4),
+            'words' => $trajectory->fault?->sentence() ?? '',
+            'result' => $name,
+        ]);
     }
 }

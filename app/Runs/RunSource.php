@@ -27,8 +27,14 @@ final class RunSource
 {
     private ?Model $model = null;
 
-    private function __construct(private readonly ModelDocument $document, public readonly Setting $setting, public readonly int $revision, public readonly string $name, private readonly ?KeptRun $kept = null, private readonly ?string $result = null)
-    {
+    private function __construct(
+        private readonly ModelDocument $document,
+        public readonly Setting $setting,
+        public readonly int $revision,
+        public readonly string $name,
+        private readonly ?KeptRun $kept = null,
+        private readonly ?string $result = null,
+    ) {
     }
 
     /** The model that the run is of; an old one is worked out of the history when it is asked for. */
@@ -53,23 +59,39 @@ final class RunSource
             }
         }
         if (isset($given['kept'])) {
-            $kept = KeptRun::withTrashed()->where('model_id', $document->id)->where('id', $given['kept'])->first() ?? throw NotUnderstood::because('This run was removed. Keep another, or bring it back by undo.');
+            $kept =
+                KeptRun::withTrashed()->where('model_id', $document->id)->where('id', $given['kept'])->first() ??
+                throw NotUnderstood::because('This run was removed. Keep another, or bring it back by undo.');
 
             return new self($document, Setting::read($kept->setting), $kept->revision, $kept->name, kept: $kept);
         }
         if (isset($given['batch'])) {
             $batch = $document->batches()->where('id', $given['batch'])->first();
-            $run = $batch?->runs()->where('position', $given['position'] ?? -1)->first();
-            if ($batch === null || ! $run instanceof BatchRun || $run->result === null || $run->seconds === null) {
+            $run = $batch
+                ?->runs()
+                ->where('position', $given['position'] ?? -1)
+                ->first();
+            if ($batch === null || ! ($run instanceof BatchRun) || $run->result === null || $run->seconds === null) {
                 throw NotUnderstood::because('The results of these runs are not there any more. Run the scenarios again.');
             }
 
             return new self($document, Setting::read($run->setting), $batch->revision, $run->name, result: $run->result);
         }
         if (isset($given['log'])) {
-            $row = $document->runs()->where('id', $given['log'])->first() ?? throw NotUnderstood::because('This run is not in the logbook any more, which remembers the last '.config()->integer('merry-orbit.quota.kept_runs').' and all with a star or a comment.');
+            $row =
+                $document->runs()->where('id', $given['log'])->first() ??
+                throw NotUnderstood::because(
+                    'This run is not in the logbook any more, which remembers the last '.
+                        config()->integer('merry-orbit.quota.kept_runs').
+                        ' and all with a star or a comment.',
+                );
 
-            return new self($document, Setting::read($row->settings), $row->revision, $row->scenario === '' ? "Run of revision $row->revision" : $row->scenario);
+            return new self(
+                $document,
+                Setting::read($row->settings),
+                $row->revision,
+                $row->scenario === '' ? "Run of revision $row->revision" : $row->scenario,
+            );
         }
         $revision = $given['revision'] ?? $document->revision;
         if (! is_int($revision)) {
@@ -78,8 +100,10 @@ final class RunSource
         $name = 'Baseline';
         $setting = Setting::read($given['setting'] ?? []);
         if (isset($given['scenario'])) {
-            $model = (new self($document, new Setting, $revision, ''))->model();
-            $scenario = $model->scenarios[is_string($given['scenario']) ? $given['scenario'] : ''] ?? throw NotUnderstood::because('There is no such scenario. It may have been removed; undo brings it back.');
+            $model = (new self($document, new Setting(), $revision, ''))->model();
+            $scenario =
+                $model->scenarios[is_string($given['scenario']) ? $given['scenario'] : ''] ??
+                throw NotUnderstood::because('There is no such scenario. It may have been removed; undo brings it back.');
             $name = $scenario->name;
             $setting = $setting->over(Scenario::settingOf($model->scenarios, $scenario->id));
         }

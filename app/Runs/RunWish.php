@@ -22,9 +22,17 @@ use MerryOrbit\Core\Simulate\Values;
 final readonly class RunWish
 {
     private const RULES = [
-        'run' => ['sometimes', 'array'], 'against' => ['sometimes', 'array'], 'measure' => ['sometimes', 'in:difference,difference-percent'], 'remember' => ['sometimes', 'boolean'],
-        'only' => ['sometimes', 'list'], 'only.*' => ['string'], 'points' => ['sometimes', 'integer', 'min:2', 'max:100000'], 'token' => ['sometimes', 'uuid'],
-        'from' => ['sometimes', 'numeric'], 'until' => ['sometimes', 'numeric'], 'at' => ['sometimes', 'numeric'],
+        'run' => ['sometimes', 'array'],
+        'against' => ['sometimes', 'array'],
+        'measure' => ['sometimes', 'in:difference,difference-percent'],
+        'remember' => ['sometimes', 'boolean'],
+        'only' => ['sometimes', 'list'],
+        'only.*' => ['string'],
+        'points' => ['sometimes', 'integer', 'min:2', 'max:100000'],
+        'token' => ['sometimes', 'uuid'],
+        'from' => ['sometimes', 'numeric'],
+        'until' => ['sometimes', 'numeric'],
+        'at' => ['sometimes', 'numeric'],
     ];
 
     private const TIMES = '`from`, `until` and `at` are times, as numbers.';
@@ -38,7 +46,9 @@ final readonly class RunWish
         'only.*' => '`only` is a list of ids: the columns to send.',
         'points.*' => '`points` is a whole number from 2 to 100,000: at most so many moments of each column.',
         'token.*' => '`token` is a UUID under which the run can be followed and stopped.',
-        'from.*' => self::TIMES, 'until.*' => self::TIMES, 'at.*' => self::TIMES,
+        'from.*' => self::TIMES,
+        'until.*' => self::TIMES,
+        'at.*' => self::TIMES,
     ];
 
     /** @param  array{run?: array<mixed>, against?: array<mixed>, measure?: string, remember?: bool, only?: list<string>, points?: int, token?: string, from?: float, until?: float, at?: float}  $given */
@@ -88,7 +98,13 @@ final readonly class RunWish
             $run = $this->difference($run, $other);
         }
         JitBuffer::askForMoreWhenLow();
-        $message = new ColumnsMessage($this->given['only'] ?? null, $this->given['points'] ?? null, $this->time('from'), $this->time('until'), $this->time('at'));
+        $message = new ColumnsMessage(
+            $this->given['only'] ?? null,
+            $this->given['points'] ?? null,
+            $this->time('from'),
+            $this->time('until'),
+            $this->time('at'),
+        );
 
         return $message->of($run, $source->timeUnit(), $source->revision, (hrtime(true) - $begun) / 1e6, $beside);
     }
@@ -100,7 +116,11 @@ final readonly class RunWish
         $begun = hrtime(true);
         $spent = false;
         $watch = match (true) {
-            config()->boolean('merry-orbit.run.workers') => RunProgress::watchFor($token ?? 'nobody', config()->float('merry-orbit.run.free_seconds'), $spent),
+            config()->boolean('merry-orbit.run.workers') => RunProgress::watchFor(
+                $token ?? 'nobody',
+                config()->float('merry-orbit.run.free_seconds'),
+                $spent,
+            ),
             $token !== null => RunProgress::watch($token),
             default => null,
         };
@@ -123,7 +143,14 @@ final readonly class RunWish
      */
     private function handedOver(ModelDocument $model, User $user, RunSource $source, string $which): JsonResponse
     {
-        return new JsonResponse(['batch' => Batches::one($model, $user, $source, $this->given['token'] ?? (string) Str::uuid())->id, 'position' => 0, 'which' => $which], 202);
+        return new JsonResponse(
+            [
+                'batch' => Batches::one($model, $user, $source, $this->given['token'] ?? (string) Str::uuid())->id,
+                'position' => 0,
+                'which' => $which,
+            ],
+            202,
+        );
     }
 
     /** @param  'from'|'until'|'at'  $key */
@@ -139,11 +166,24 @@ final readonly class RunWish
         $percent = ($this->given['measure'] ?? '') === 'difference-percent';
         $columns = [];
         $ids = array_unique([...$base->columns, ...$run->columns, ...array_keys($base->steady), ...array_keys($run->steady)]);
-        foreach (array_filter($ids, static fn (string $id): bool => ($only === null || in_array($id, $only, true)) && $base->has($id) && $run->has($id)) as $id) {
+        foreach (
+            array_filter(
+                $ids,
+                static fn (string $id): bool => ($only === null || in_array($id, $only, true)) && $base->has($id) && $run->has($id),
+            ) as $id
+        ) {
             $there = Alignment::at($run->times(), $run->column($id), $base->times());
             $columns[$id] = $percent ? Alignment::percent($there, $base->column($id)) : Alignment::difference($there, $base->column($id));
         }
 
-        return new Trajectory(Values::byColumn(array_values($columns)), array_map(strval(...), array_keys($columns)), [], $base->times(), $run->fault, $run->evaluations, $run->method);
+        return new Trajectory(
+            Values::byColumn(array_values($columns)),
+            array_map(strval(...), array_keys($columns)),
+            [],
+            $base->times(),
+            $run->fault,
+            $run->evaluations,
+            $run->method,
+        );
     }
 }

@@ -61,9 +61,17 @@ final readonly class Thumbnail
         $lines = [];
         try {
             $until = microtime(true) + self::MOST;
-            $run = $this->simulator->run($analysis, new RunSettings(watch: new Watch(static fn (): bool => microtime(true) > $until, self::MOST)));
+            $run = $this->simulator->run(
+                $analysis,
+                new RunSettings(watch: new Watch(static fn (): bool => microtime(true) > $until, self::MOST)),
+            );
             $stocks = array_keys(array_filter($model->elements, static fn ($e): bool => $e->kind() === Kind::Stock));
-            $shown = array_values(array_filter($model->tracks !== [] ? array_merge(...array_map(static fn (Plot $p): array => $p->of, $model->tracks)) : $stocks, $run->has(...)));
+            $shown = array_values(
+                array_filter(
+                    $model->tracks !== [] ? array_merge(...array_map(static fn (Plot $p): array => $p->of, $model->tracks)) : $stocks,
+                    $run->has(...),
+                ),
+            );
             foreach (array_slice($shown, 0, self::LINES) as $id) {
                 $lines[] = ['name' => (string) $model->nameOf($id), 'values' => self::scaled($run->column($id))];
             }
@@ -77,7 +85,13 @@ final readonly class Thumbnail
             default => $count.($count === 1 ? ' thing' : ' things'),
         };
 
-        return ['lines' => $lines, 'words' => $words, 'unit' => $model->time->unit, 'start' => $model->time->start, 'end' => $model->time->end];
+        return [
+            'lines' => $lines,
+            'words' => $words,
+            'unit' => $model->time->unit,
+            'start' => $model->time->start,
+            'end' => $model->time->end,
+        ];
     }
 
     /**
@@ -95,7 +109,7 @@ final readonly class Thumbnail
         $points = min(self::POINTS, $last + 1);
         $values = [];
         for ($i = 0; $i < $points; $i++) {
-            $value = $column[(int) round($i * $last / max(1, $points - 1))];
+            $value = $column[(int) round(($i * $last) / max(1, $points - 1))];
             $values[] = $span > 0.0 ? round(($value - $low) / $span, 4) : 0.5;
         }
 

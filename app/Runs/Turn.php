@@ -21,14 +21,23 @@ final class Turn
     private readonly float $begun;
 
     /** @param  float  $free  seconds that need no turn */
-    private function __construct(private readonly float $free, private readonly float $most, private readonly int $turns, private readonly string $folder)
-    {
+    private function __construct(
+        private readonly float $free,
+        private readonly float $most,
+        private readonly int $turns,
+        private readonly string $folder,
+    ) {
         $this->begun = microtime(true);
     }
 
     public static function watch(): Watch
     {
-        $turn = new self(config()->float('merry-orbit.run.free_seconds'), config()->float('merry-orbit.run.most_seconds'), config()->integer('merry-orbit.run.turns'), storage_path('framework/turns'));
+        $turn = new self(
+            config()->float('merry-orbit.run.free_seconds'),
+            config()->float('merry-orbit.run.most_seconds'),
+            config()->integer('merry-orbit.run.turns'),
+            storage_path('framework/turns'),
+        );
 
         return new Watch($turn->look(...), 0.1);
     }
@@ -43,7 +52,14 @@ final class Turn
         $seconds = microtime(true) - $this->begun;
         if ($seconds > $this->most) {
             $about = $share > 0.0 ? ' It came to '.max(1, (int) (100 * $share)).' % of the run.' : '';
-            throw RunRefused::because(new Problem('run.long', 'This takes too long to be worked out while one waits.'.$about.' Make a scenario of the run, which is made in the background, or choose a longer step or a shorter span.'));
+            throw RunRefused::because(
+                new Problem(
+                    'run.long',
+                    'This takes too long to be worked out while one waits.'.
+                        $about.
+                        ' Make a scenario of the run, which is made in the background, or choose a longer step or a shorter span.',
+                ),
+            );
         }
         if ($seconds > $this->free && $this->held === null) {
             $this->held = $this->take() ?? throw new ServiceUnavailableHttpException(1);

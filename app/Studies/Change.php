@@ -28,8 +28,16 @@ final readonly class Change
      * @param  array<mixed>  $body  as it was sent
      * @param  ?EditRow  $target  of a step: the edit that it takes back or makes again
      */
-    public function __construct(Model $before, public Model $after, Edit $edit, public string $kind, public string $clientId, public array $body, public bool $joined = false, public ?EditRow $target = null)
-    {
+    public function __construct(
+        Model $before,
+        public Model $after,
+        Edit $edit,
+        public string $kind,
+        public string $clientId,
+        public array $body,
+        public bool $joined = false,
+        public ?EditRow $target = null,
+    ) {
         $this->patch = Patch::between($before, $after);
         $this->inverse = Patch::between($after, $before);
         $this->words = $edit->words($before);
@@ -73,13 +81,20 @@ final readonly class Change
 
     public static function refused(string $why): EditRefused
     {
-        return EditRefused::because('edit.unfit', "This change was not made, because $why. Nothing of the study has changed; try smaller numbers, or a smaller part of it.");
+        return EditRefused::because(
+            'edit.unfit',
+            "This change was not made, because $why. Nothing of the study has changed; try smaller numbers, or a smaller part of it.",
+        );
     }
 
     private static function stored(Patch $patch): Patch
     {
         /** @var array<string, mixed> $record */
-        $record = json_decode(json_encode($patch->record, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), true, flags: JSON_THROW_ON_ERROR);
+        $record = json_decode(
+            json_encode($patch->record, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+            true,
+            flags: JSON_THROW_ON_ERROR,
+        );
 
         return Patch::fromRecord($record);
     }

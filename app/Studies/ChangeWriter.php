@@ -83,7 +83,10 @@ final class ChangeWriter
     {
         return DB::transaction(function () use ($work): bool {
             // Writing first takes the lock before anything is read: whoever comes second waits and reads the newest.
-            ModelDocument::query()->whereKey($this->document->id)->toBase()->update(['revision' => DB::raw('revision')]);
+            ModelDocument::query()
+                ->whereKey($this->document->id)
+                ->toBase()
+                ->update(['revision' => DB::raw('revision')]);
 
             return $work();
         });

@@ -11,8 +11,12 @@ final class EditClash extends \RuntimeException
      * @param  mixed  $yours  the edit as it was sent, null for an undo
      * @param  ?array<string, mixed>  $theirs  the element as it is now, null when it is gone
      */
-    public function __construct(string $sentence, private readonly int $revision, private readonly mixed $yours, private readonly ?array $theirs)
-    {
+    public function __construct(
+        string $sentence,
+        private readonly int $revision,
+        private readonly mixed $yours,
+        private readonly ?array $theirs,
+    ) {
         parent::__construct($sentence);
     }
 

@@ -29,19 +29,34 @@ final readonly class History
     public function page(?int $before): array
     {
         /** @var Collection<int, EditRow> $rows */
-        $rows = $this->document->edits()
-            ->where('revision', '<', $before ?? PHP_INT_MAX)->orderByDesc('revision')
+        $rows = $this->document
+            ->edits()
+            ->where('revision', '<', $before ?? PHP_INT_MAX)
+            ->orderByDesc('revision')
             ->limit(self::PAGE + 1)
             ->get(['revision', 'kind', 'words', 'created_at', 'undone_at_revision']);
 
         $entries = [];
         foreach ($rows->take(self::PAGE) as $row) {
-            $entries[] = ['revision' => $row->revision, 'kind' => $row->kind, 'words' => $row->words, 'at' => $row->created_at->toIso8601String(), 'undone' => $row->undone_at_revision !== null];
+            $entries[] = [
+                'revision' => $row->revision,
+                'kind' => $row->kind,
+                'words' => $row->words,
+                'at' => $row->created_at->toIso8601String(),
+                'undone' => $row->undone_at_revision !== null,
+            ];
         }
 
         return [
             'entries' => $entries,
-            'milestones' => array_values($this->document->milestones()->latest('revision')->get()->map(static fn (Milestone $m): array => ['revision' => $m->revision, 'name' => $m->name])->all()),
+            'milestones' => array_values(
+                $this->document
+                    ->milestones()
+                    ->latest('revision')
+                    ->get()
+                    ->map(static fn (Milestone $m): array => ['revision' => $m->revision, 'name' => $m->name])
+                    ->all(),
+            ),
             'more' => $rows->count() > self::PAGE,
         ];
     }

@@ -48,8 +48,22 @@ final class ModelEditor
                     continue;
                 }
                 $edit = EditReader::read($record, self::pasted(...));
-                $change = new Change($model, $edit->apply($model), $edit, 'edit', $clientId, (array) $record, $this->namesWhatWasAdded($row, (array) $record, $changes));
-                $this->refuseClash($row, $model, $change->patch, $row->edits()->where('revision', '>', $base)->where('window', '<>', $this->window)->get(), $record);
+                $change = new Change(
+                    $model,
+                    $edit->apply($model),
+                    $edit,
+                    'edit',
+                    $clientId,
+                    (array) $record,
+                    $this->namesWhatWasAdded($row, (array) $record, $changes),
+                );
+                $this->refuseClash(
+                    $row,
+                    $model,
+                    $change->patch,
+                    $row->edits()->where('revision', '>', $base)->where('window', '<>', $this->window)->get(),
+                    $record,
+                );
                 $changes[] = $change;
                 $model = $change->after;
             }
@@ -76,7 +90,10 @@ final class ModelEditor
             }
             $target = $kind === 'undo' ? $this->undoable($row) : $this->redoable($row);
             if ($target === null) {
-                throw EditRefused::because("$kind.none", $kind === 'undo' ? 'There is nothing of yours to undo.' : 'There is nothing to redo.');
+                throw EditRefused::because(
+                    "$kind.none",
+                    $kind === 'undo' ? 'There is nothing of yours to undo.' : 'There is nothing to redo.',
+                );
             }
             $first = $this->stepOne($row, $row->core(), $kind, $target, $clientId);
             // Undone backward, made again forward: the joined edit comes first on the one way and last on the other.
@@ -117,7 +134,10 @@ final class ModelEditor
         try {
             return NativeFile::import($text)->model;
         } catch (FileRefused) {
-            throw EditRefused::because('paste.unreadable', 'What is on the clipboard was not copied from a model. Select things on a sheet and copy them first.');
+            throw EditRefused::because(
+                'paste.unreadable',
+                'What is on the clipboard was not copied from a model. Select things on a sheet and copy them first.',
+            );
         }
     }
 
@@ -139,7 +159,13 @@ final class ModelEditor
             $model = $row->core();
             $restore = new Restore($history->at($revision), $ids, $history->named($revision));
 
-            return [new Change($model, $restore->apply($model), $restore, 'edit', $clientId, ['kind' => 'restore', 'revision' => $revision, 'ids' => $ids])];
+            return [
+                new Change($model, $restore->apply($model), $restore, 'edit', $clientId, [
+                    'kind' => 'restore',
+                    'revision' => $revision,
+                    'ids' => $ids,
+                ]),
+            ];
         });
 
         return $this->news($base);
@@ -158,20 +184,34 @@ final class ModelEditor
         $shelf = new ViewShelf($row->id);
         $now = $shelf->view($row->revision, $row->core(...));
         // A version that cannot be shown is left by undo: then everything is told.
-        $before = $rows->isEmpty() ? $now : rescue(static fn (): ModelView => $shelf->view($since, static function () use ($row, $rows): Model {
-            $model = $row->core();
-            foreach ($rows->reverse() as $edit) {
-                $model = $edit->inversePatch()->apply($model);
-            }
+        $before = $rows->isEmpty()
+            ? $now
+            : rescue(
+                static fn (): ModelView => $shelf->view($since, static function () use ($row, $rows): Model {
+                    $model = $row->core();
+                    foreach ($rows->reverse() as $edit) {
+                        $model = $edit->inversePatch()->apply($model);
+                    }
 
-            return $model;
-        }));
+                    return $model;
+                }),
+            );
 
         return [
             'revision' => $row->revision,
             'since' => $since,
             ...$rows->isEmpty() ? [] : ['changed' => (object) ($before === null ? $now->toJson() : $now->since($before))],
-            'done' => $rows->map(static fn (EditRow $e): array => ['revision' => $e->revision, 'window' => $e->window, 'kind' => $e->kind, 'words' => $e->words])->values()->all(),
+            'done' => $rows
+                ->map(
+                    static fn (EditRow $e): array => [
+                        'revision' => $e->revision,
+                        'window' => $e->window,
+                        'kind' => $e->kind,
+                        'words' => $e->words,
+                    ],
+                )
+                ->values()
+                ->all(),
             ...$this->steps(),
         ];
     }
@@ -193,12 +233,20 @@ final class ModelEditor
         if ($before !== []) {
             $last = end($before)->body;
 
-            return ($body['kind'] ?? null) === 'rename' && ($last['kind'] ?? null) === 'add' && ($last['id'] ?? null) === ($body['id'] ?? null);
+            return ($body['kind'] ?? null) === 'rename' &&
+                ($last['kind'] ?? null) === 'add' &&
+                ($last['id'] ?? null) === ($body['id'] ?? null);
         }
         $last = ($body['kind'] ?? null) === 'rename' ? $row->edits()->where('revision', $row->revision)->first() : null;
 
-        return $last !== null && $last->kind === 'edit' && $last->user_id === $this->user->id && $last->window === $this->window && $last->undone_at_revision === null
-            && ($last->body['kind'] ?? null) === 'add' && ($last->body['id'] ?? null) === ($body['id'] ?? null) && $last->created_at->isAfter(now()->subSeconds(self::AT_ONCE));
+        return $last !== null &&
+            $last->kind === 'edit' &&
+            $last->user_id === $this->user->id &&
+            $last->window === $this->window &&
+            $last->undone_at_revision === null &&
+            ($last->body['kind'] ?? null) === 'add' &&
+            ($last->body['id'] ?? null) === ($body['id'] ?? null) &&
+            $last->created_at->isAfter(now()->subSeconds(self::AT_ONCE));
     }
 
     /** @return array{undo: ?string, redo: ?string} in words, what each would act on */
@@ -214,7 +262,10 @@ final class ModelEditor
         $partner = match (true) {
             $one === null => null,
             $one->joined => $edits->where('revision', $one->revision - 1)->first(),
-            default => $edits->where('revision', $one->revision + 1)->where('joined', true)->first(),
+            default => $edits
+                ->where('revision', $one->revision + 1)
+                ->where('joined', true)
+                ->first(),
         };
         if ($one === null || $partner === null || ($partner->undone_at_revision === null) !== ($one->undone_at_revision === null)) {
             return $one?->words;
@@ -227,15 +278,36 @@ final class ModelEditor
     /** @param  ?EditRow  $but  one that will have been undone by then */
     private function undoable(ModelDocument $row, ?EditRow $but = null): ?EditRow
     {
-        return $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('undone_at_revision', null)->where('id', '<>', $but->id ?? 0)->latest('revision')->first();
+        return $row
+            ->edits()
+            ->where('user_id', $this->user->id)
+            ->where('kind', 'edit')
+            ->where('undone_at_revision', null)
+            ->where('id', '<>', $but->id ?? 0)
+            ->latest('revision')
+            ->first();
     }
 
     /** @param  ?EditRow  $but  one that will have been made again by then */
     private function redoable(ModelDocument $row, ?EditRow $but = null): ?EditRow
     {
-        $last = $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('undone_at_revision', '<>', null)->where('id', '<>', $but->id ?? 0)->latest('undone_at_revision')->first();
+        $last = $row
+            ->edits()
+            ->where('user_id', $this->user->id)
+            ->where('kind', 'edit')
+            ->where('undone_at_revision', '<>', null)
+            ->where('id', '<>', $but->id ?? 0)
+            ->latest('undone_at_revision')
+            ->first();
         // A new edit after an undo ends what could be redone.
-        $newer = $last !== null && $row->edits()->where('user_id', $this->user->id)->where('kind', 'edit')->where('revision', '>', $last->undone_at_revision)->exists();
+        $newer =
+            $last !== null &&
+            $row
+                ->edits()
+                ->where('user_id', $this->user->id)
+                ->where('kind', 'edit')
+                ->where('revision', '>', $last->undone_at_revision)
+                ->exists();
 
         return $newer ? null : $last;
     }
@@ -258,8 +330,11 @@ final class ModelEditor
             $id = explode('/', $clash)[1] ?? '';
             $name = $model->nameOf($id);
             throw new EditClash(
-                ($name === null ? 'What this changes' : "`$name`")." was changed in another window meanwhile ($other->words). Both versions are kept: choose one.",
-                $row->revision, $record, ModelView::elementOf($model, $id),
+                ($name === null ? 'What this changes' : "`$name`").
+                    " was changed in another window meanwhile ($other->words). Both versions are kept: choose one.",
+                $row->revision,
+                $record,
+                ModelView::elementOf($model, $id),
             );
         }
     }

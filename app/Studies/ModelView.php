@@ -52,11 +52,23 @@ final readonly class ModelView
         return new self([
             'name' => $model->name,
             'note' => $model->note,
-            'time' => $model->time->toRecord() + ['saveEvery' => null, 'steps' => $model->time->steps(), 'startDate' => null, 'tolerance' => $model->time->tolerance, 'absoluteTolerance' => $model->time->absoluteTolerance],
+            'time' => $model->time->toRecord() + [
+                'saveEvery' => null,
+                'steps' => $model->time->steps(),
+                'startDate' => null,
+                'tolerance' => $model->time->tolerance,
+                'absoluteTolerance' => $model->time->absoluteTolerance,
+            ],
             'sheets' => array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets),
             'tracks' => array_map(static fn (Plot $p): array => $p->toRecord(), $model->tracks),
             'plots' => array_map(static fn (Plot $p): array => $p->toRecord(), $model->plots),
-            'scenarios' => array_map(static fn (Scenario $s): array => [...$s->toRecord(), 'resolved' => Scenario::settingOf($model->scenarios, $s->id)->toRecord()], $model->scenarios),
+            'scenarios' => array_map(
+                static fn (Scenario $s): array => [
+                    ...$s->toRecord(),
+                    'resolved' => Scenario::settingOf($model->scenarios, $s->id)->toRecord(),
+                ],
+                $model->scenarios,
+            ),
             'findings' => array_map(static fn (Finding $f): array => $f->toRecord(), $model->findings),
             'order' => array_keys($model->elements),
             'elements' => array_map(static fn (Element $e): array => self::element($model, $analysis, $units, $e), $model->elements),
@@ -65,7 +77,10 @@ final readonly class ModelView
             'bends' => array_map(static fn (Point $p): array => $p->toRecord(), $model->bends),
             'groups' => array_map(static fn (Group $g): array => $g->toRecord(), $model->groups),
             'links' => self::links($analysis),
-            'problems' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), $analysis->led(Checkup::withRemedies($analysis, [...$analysis->problems, ...$units->remarks]))),
+            'problems' => array_map(
+                static fn (Problem $p): array => $p->jsonSerialize(),
+                $analysis->led(Checkup::withRemedies($analysis, [...$analysis->problems, ...$units->remarks])),
+            ),
             'health' => array_map(static fn (Problem $p): array => $p->jsonSerialize(), $analysis->led(Checkup::of($analysis))),
             'endWhen' => $model->endWhen->text($model->nameOf(...)),
             'sameUnits' => $model->sameUnits,
@@ -88,7 +103,12 @@ final readonly class ModelView
         foreach ($analysis->origins() as $id => $origin) {
             $element = $analysis->model->elements[$id];
             $unit = $element->unit !== '' || ! isset($units->inferred[$id]) ? $element->unit : $units->units[$id]->text();
-            $generated[$id] = ['name' => $element->name, 'kind' => $element->kind()->value, 'unit' => $unit, 'origin' => $origin->jsonSerialize()];
+            $generated[$id] = [
+                'name' => $element->name,
+                'kind' => $element->kind()->value,
+                'unit' => $unit,
+                'origin' => $origin->jsonSerialize(),
+            ];
         }
 
         return $generated;
@@ -97,7 +117,10 @@ final readonly class ModelView
     /** @return array<string, array<array-key, mixed>> what is filed one by one and has no view of its own here, as it is recorded */
     private static function otherParts(Model $model): array
     {
-        return array_map(static fn (Part $p): array => array_map($p->record, $model->part($p->name)), array_diff_key(Parts::filed(), get_object_vars($model)));
+        return array_map(
+            static fn (Part $p): array => array_map($p->record, $model->part($p->name)),
+            array_diff_key(Parts::filed(), get_object_vars($model)),
+        );
     }
 
     /** @return list<array<string, mixed>> the sign is null where only a run can tell it */
@@ -105,7 +128,12 @@ final readonly class ModelView
     {
         $polarity = new Polarity($analysis);
 
-        return array_map(static fn (array $link): array => $link['kind'] === 'unused' ? $link : [...$link, ...array_filter($polarity->ofLink($link['from'], $link['to']), static fn (mixed $v): bool => $v !== false)], $analysis->links());
+        return array_map(
+            static fn (array $link): array => $link['kind'] === 'unused'
+                ? $link
+                : [...$link, ...array_filter($polarity->ofLink($link['from'], $link['to']), static fn (mixed $v): bool => $v !== false)],
+            $analysis->links(),
+        );
     }
 
     /** @return array<string, mixed> */
@@ -125,16 +153,34 @@ final readonly class ModelView
         ];
         if ($element instanceof Flow) {
             $stock = $element->from === null ? null : $model->element($element->from);
-            $view += ['from' => $element->from, 'to' => $element->to, 'oneWay' => $element->oneWay, 'priority' => $element->priority, 'arrives' => $stock instanceof Stock && $model->arrival($stock) === $element];
+            $view += [
+                'from' => $element->from,
+                'to' => $element->to,
+                'oneWay' => $element->oneWay,
+                'priority' => $element->priority,
+                'arrives' => $stock instanceof Stock && $model->arrival($stock) === $element,
+            ];
         }
         if ($element instanceof Stock) {
             $view += ['neverNegative' => $element->neverNegative, 'travel' => $element->travel->text($model->nameOf(...))];
         }
         if ($element instanceof Relation) {
-            $view += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit, 'path' => count($element->points) > 1 ? CurveShape::of($element)->path() : []];
+            $view += [
+                'points' => $element->points,
+                'between' => $element->between->value,
+                'beyond' => $element->beyond->value,
+                'inputUnit' => $element->inputUnit,
+                'path' => count($element->points) > 1 ? CurveShape::of($element)->path() : [],
+            ];
         }
         if ($element instanceof Parameter) {
-            $view += ['value' => $analysis->parameters[$element->id] ?? null, 'low' => $element->low, 'high' => $element->high, 'step' => $element->step, 'choices' => $element->choices];
+            $view += [
+                'value' => $analysis->parameters[$element->id] ?? null,
+                'low' => $element->low,
+                'high' => $element->high,
+                'step' => $element->step,
+                'choices' => $element->choices,
+            ];
         }
 
         return $view;
@@ -150,7 +196,10 @@ final readonly class ModelView
     {
         $none = new UnitReport([], [], []);
 
-        return array_map(static fn (Element $e): array => self::element($analysis->model, $analysis, $none, $e), array_intersect_key($analysis->model->elements, array_flip($ids)));
+        return array_map(
+            static fn (Element $e): array => self::element($analysis->model, $analysis, $none, $e),
+            array_intersect_key($analysis->model->elements, array_flip($ids)),
+        );
     }
 
     /** @return ?array<string, mixed> one element as the page shows it */
@@ -160,7 +209,9 @@ final readonly class ModelView
 
         $analysis = Analyser::analyse($model);
 
-        return $element === null ? null : self::element($model, $analysis, UnitChecker::check($analysis->model, $analysis->nodes), $element);
+        return $element === null
+            ? null
+            : self::element($model, $analysis, UnitChecker::check($analysis->model, $analysis->nodes), $element);
     }
 
     /** @return array<string, mixed> the parts, maps being objects even when empty */
@@ -178,7 +229,9 @@ final readonly class ModelView
             if ($now === $was) {
                 continue;
             }
-            $delta[$part] = in_array($part, ['elements', 'placements', 'echoes'], true) ? self::difference((array) $was, (array) $now) : $now;
+            $delta[$part] = in_array($part, ['elements', 'placements', 'echoes'], true)
+                ? self::difference((array) $was, (array) $now)
+                : $now;
         }
 
         return self::withObjects($delta);
@@ -203,7 +256,10 @@ final readonly class ModelView
     private static function withObjects(array $parts): array
     {
         if (is_array($parts['scenarios'] ?? null)) {
-            $parts['scenarios'] = array_map(static fn (mixed $s): array => ['setting' => (object) $s['setting'], 'resolved' => (object) $s['resolved']] + (array) $s, $parts['scenarios']);
+            $parts['scenarios'] = array_map(
+                static fn (mixed $s): array => ['setting' => (object) $s['setting'], 'resolved' => (object) $s['resolved']] + (array) $s,
+                $parts['scenarios'],
+            );
         }
         foreach (['elements', 'placements', 'echoes', 'bends', 'waiting', 'generated', ...array_keys(Parts::filed())] as $map) {
             if (isset($parts[$map])) {

@@ -23,13 +23,23 @@ final class StudyMaker
     {
         $most = config()->integer('merry-orbit.quota.studies');
         if ($user->studies()->count() >= $most) {
-            throw ValidationException::withMessages(['name' => "You have $most studies, as many as one person may keep. Delete one first."]);
+            throw ValidationException::withMessages([
+                'name' => "You have $most studies, as many as one person may keep. Delete one first.",
+            ]);
         }
         $model = Layout::complete($model->name === '' ? $model->with(['name' => 'Untitled']) : $model);
         $name = mb_substr($model->name, 0, Name::LONGEST);
 
-        return DB::transaction(static function () use ($user, $model, $demo, $name, $log): Study {
-            $study = $user->studies()->create(['name' => $name, 'demo' => $demo, 'import_log' => $log === [] ? null : array_map(static fn (LogLine $l): array => [...$l->jsonSerialize(), 'done' => false], $log)]);
+        $lines = array_map(static fn (LogLine $l): array => [...$l->jsonSerialize(), 'done' => false], $log);
+
+        return DB::transaction(static function () use ($user, $model, $demo, $name, $lines): Study {
+            $study = $user
+                ->studies()
+                ->create([
+                    'name' => $name,
+                    'demo' => $demo,
+                    'import_log' => $lines === [] ? null : $lines,
+                ]);
             $study->model()->create(['user_id' => $user->id, 'document' => ModelDocument::written($model->with(['name' => $name]))]);
 
             return $study;

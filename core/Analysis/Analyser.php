@@ -99,7 +99,7 @@ final class Analyser
     private function __construct(private readonly Model $model, array $grips = [])
     {
         $grips = array_filter($grips, static fn (Grip $g): bool => $g->on && Holding::refusal($model, $g) === null);
-        $this->keys = new Keys;
+        $this->keys = new Keys();
         $this->held = array_map(fn (Grip $g): Holding => new Holding($g, $this->keys), $grips);
         $this->names = new Names($model);
         $this->nameOf = $model->nameOf(...);
@@ -130,18 +130,50 @@ final class Analyser
         }
         $endWhen = $analyser->readEnd();
         $analyser->lower();
-        $planner = new Planner($model, $analyser->equations, $analyser->states, $analyser->cells, $analyser->initials, $analyser->travels, $analyser->delays, $analyser->keys, $analyser->hidden, $analyser->drawn());
+        $planner = new Planner(
+            $model,
+            $analyser->equations,
+            $analyser->states,
+            $analyser->cells,
+            $analyser->initials,
+            $analyser->travels,
+            $analyser->delays,
+            $analyser->keys,
+            $analyser->hidden,
+            $analyser->drawn(),
+        );
         foreach ($planner->circlesNow as $way) {
             $analyser->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
         }
         foreach ($planner->circlesAtStart as $way) {
-            $analyser->reportCircle($way, 'circle.start', 'to know how the run starts', 'Give one of the stocks an initial value that does not depend on the others, or a function with a memory its first value.');
+            $analyser->reportCircle(
+                $way,
+                'circle.start',
+                'to know how the run starts',
+                'Give one of the stocks an initial value that does not depend on the others, or a function with a memory its first value.',
+            );
         }
-        $analyser->problems = $expanded->led([...$model->time->problems(), ...$expanded->problems, ...$analyser->problems, ...$analyser->remarks()]);
+        $analyser->problems = $expanded->led([
+            ...$model->time->problems(),
+            ...$expanded->problems,
+            ...$analyser->problems,
+            ...$analyser->remarks(),
+        ]);
         $analyser->spreadWaiting();
         $endWhen = $endWhen !== null && array_intersect_key(array_flip(Plan::keys($endWhen)), $analyser->waiting) === [] ? $endWhen : null;
 
-        return new Analysis($model, $analyser->nodes, $analyser->uses, [...$analyser->parameters, ...$analyser->hidden], $planner->plan($analyser->waiting, $endWhen), $analyser->waiting, $analyser->problems, Shape::ofAll($model, $analyser->uses), $expanded, $source);
+        return new Analysis(
+            $model,
+            $analyser->nodes,
+            $analyser->uses,
+            [...$analyser->parameters, ...$analyser->hidden],
+            $planner->plan($analyser->waiting, $endWhen),
+            $analyser->waiting,
+            $analyser->problems,
+            Shape::ofAll($model, $analyser->uses),
+            $expanded,
+            $source,
+        );
     }
 
     /**
@@ -162,7 +194,13 @@ final class Analyser
         $this->uses[$element->id] = [];
         if ($element instanceof Relation) {
             if (count($element->points) < 2) {
-                $this->add($element, 'curve.missing', "`$element->name` needs at least two points to be a {$element->kind()->value}.", severity: Severity::Missing, field: 'points');
+                $this->add(
+                    $element,
+                    'curve.missing',
+                    "`$element->name` needs at least two points to be a {$element->kind()->value}.",
+                    severity: Severity::Missing,
+                    field: 'points',
+                );
             }
 
             return;
@@ -195,7 +233,13 @@ final class Analyser
             $this->travels[$stock->id] = $node;
         }
         if ($this->model->arrival($stock) === null) {
-            $this->problems[] = new Problem('transit.arrival', "Nothing leaves `$stock->name`, so what travels in it never arrives. Add a flow out of it.", $stock->id, 'travel', severity: Severity::Remark);
+            $this->problems[] = new Problem(
+                'transit.arrival',
+                "Nothing leaves `$stock->name`, so what travels in it never arrives. Add a flow out of it.",
+                $stock->id,
+                'travel',
+                severity: Severity::Remark,
+            );
         }
     }
 
@@ -216,7 +260,13 @@ final class Analyser
             $lowering = new Lowering($this->model, $owner ?? '', $formula, $this->keys);
             $plain = $lowering->expression($node);
             if ($lowering->equations !== [] || $lowering->states !== [] || $lowering->cells !== [] || $lowering->initials !== []) {
-                throw FormulaError::at('formula.plain', 'Here only plain arithmetic is possible, nothing with a memory, chance or events. Put that into an auxiliary and mention it.', $formula->text($this->nameOf), $node->from, $node->length);
+                throw FormulaError::at(
+                    'formula.plain',
+                    'Here only plain arithmetic is possible, nothing with a memory, chance or events. Put that into an auxiliary and mention it.',
+                    $formula->text($this->nameOf),
+                    $node->from,
+                    $node->length,
+                );
             }
 
             return $plain;
@@ -295,13 +345,17 @@ final class Analyser
             if (isset($this->lowerings[$id])) {
                 $this->take($this->lowerings[$id]);
             }
-            if (! $element instanceof Stock && isset($this->lowered[$id])) {
+            if (! ($element instanceof Stock) && isset($this->lowered[$id])) {
                 $this->equations[$id] = new Equation($id, $id, $this->lowered[$id]);
             }
         }
         foreach ($this->model->elements as $id => $element) {
             if ($element instanceof Series) {
-                $this->equations[$id] = new Equation($id, $id, new CurveCall($id, $element->name, 0, new QuantityUse(Quantity::Time, 0, 0), 0, 0));
+                $this->equations[$id] = new Equation(
+                    $id,
+                    $id,
+                    new CurveCall($id, $element->name, 0, new QuantityUse(Quantity::Time, 0, 0), 0, 0),
+                );
             }
         }
         $rates = [];
@@ -355,7 +409,13 @@ final class Analyser
         $this->hidden += $holding->parameters();
         $state = $this->states[$id] ?? null;
         if ($state !== null) {
-            $this->states[$id] = new State($id, $id, $holding->around($state->initial), $state->rates, $holding->around(new NameUse($id, $id, 0, 0)));
+            $this->states[$id] = new State(
+                $id,
+                $id,
+                $holding->around($state->initial),
+                $state->rates,
+                $holding->around(new NameUse($id, $id, 0, 0)),
+            );
         } elseif (isset($this->equations[$id])) {
             $this->equations[$id] = new Equation($id, $id, $holding->around($this->equations[$id]->node));
         } elseif (isset($this->parameters[$id])) {
@@ -386,12 +446,20 @@ final class Analyser
         $used = $this->uses[$element->id];
         if ($used !== []) {
             $name = $this->model->nameOf($used[0]);
-            $this->add($element, 'parameter.computed', "`$element->name` is a parameter, a plain number, but mentions `$name`. Make it an auxiliary to compute it from others.");
+            $this->add(
+                $element,
+                'parameter.computed',
+                "`$element->name` is a parameter, a plain number, but mentions `$name`. Make it an auxiliary to compute it from others.",
+            );
 
             return;
         }
         if (! Planner::isTimeless($node)) {
-            $this->add($element, 'parameter.moving', "`$element->name` is a parameter, a plain number, but what it says changes during a run. Make it an auxiliary.");
+            $this->add(
+                $element,
+                'parameter.moving',
+                "`$element->name` is a parameter, a plain number, but what it says changes during a run. Make it an auxiliary.",
+            );
 
             return;
         }
@@ -407,9 +475,10 @@ final class Analyser
     {
         $names = array_map(fn (string $id): string => '`'.$this->model->nameOf($id).'`', $way);
         $shown = count($names) > 8 ? [...array_slice($names, 0, 7), '…'] : $names;
-        $sentence = count($way) === 1
-            ? "$names[0] uses itself $when. $mend"
-            : "These need each other $when: ".implode(' uses ', $shown)." uses $names[0]. $mend";
+        $sentence =
+            count($way) === 1
+                ? "$names[0] uses itself $when. $mend"
+                : "These need each other $when: ".implode(' uses ', $shown)." uses $names[0]. $mend";
         foreach ($way as $id) {
             $this->waiting[$id] ??= $id;
         }
@@ -450,23 +519,49 @@ final class Analyser
         foreach ($this->model->links as $link) {
             $from = $this->model->nameOf($link->from);
             $to = $this->model->elements[$link->to];
-            $remarks[] = new Problem('link.unused', "`$from` is linked to `$to->name` but not used in its {$to->formulaWord()} yet.", $to->id, 'formula', severity: Severity::Remark, remedy: new Remedy('Remove the link', [['kind' => 'disconnect', 'from' => $link->from, 'to' => $link->to]]));
+            $remarks[] = new Problem(
+                'link.unused',
+                "`$from` is linked to `$to->name` but not used in its {$to->formulaWord()} yet.",
+                $to->id,
+                'formula',
+                severity: Severity::Remark,
+                remedy: new Remedy('Remove the link', [['kind' => 'disconnect', 'from' => $link->from, 'to' => $link->to]]),
+            );
         }
         foreach (array_intersect_key($this->model->shapes, $this->model->elements) as $id => $dimensions) {
-            $remarks[] = new Problem('dimension.later', "`{$this->model->nameOf($id)}` has dimensions (".implode(', ', $dimensions).'), which are kept but not computed yet: it is taken as one number.', $id, 'formula', severity: Severity::Remark);
+            $remarks[] = new Problem(
+                'dimension.later',
+                "`{$this->model->nameOf($id)}` has dimensions (".
+                    implode(', ', $dimensions).
+                    '), which are kept but not computed yet: it is taken as one number.',
+                $id,
+                'formula',
+                severity: Severity::Remark,
+            );
         }
         foreach ($this->model->elements as $element) {
             $key = Name::key($element->name);
             if (Catalogue::find($key) !== null || Quantity::tryFrom($key) !== null) {
-                $remarks[] = new Problem('name.quoted', "`$element->name` is also a word of the formula language; formulas mention this thing as \"$element->name\", in quotes.", $element->id, 'name', severity: Severity::Remark);
+                $remarks[] = new Problem(
+                    'name.quoted',
+                    "`$element->name` is also a word of the formula language; formulas mention this thing as \"$element->name\", in quotes.",
+                    $element->id,
+                    'name',
+                    severity: Severity::Remark,
+                );
             }
         }
 
         return $remarks;
     }
 
-    private function add(Element $element, string $code, string $sentence, Severity $severity = Severity::Wrong, string $field = 'formula'): void
-    {
+    private function add(
+        Element $element,
+        string $code,
+        string $sentence,
+        Severity $severity = Severity::Wrong,
+        string $field = 'formula',
+    ): void {
         $this->problems[] = new Problem($code, $sentence, $element->id, $field, severity: $severity);
         $this->waiting[$element->id] = $element->id;
     }

@@ -43,10 +43,11 @@ final readonly class Holding
             return 'What was taken by hand is gone from the model. Release it.';
         }
         $series = $grip->series === null ? null : $model->element($grip->series);
+        $follows = $series instanceof Series && count($series->points) > 1;
         $from = $element instanceof Flow && $element->from !== null ? $model->element($element->from) : null;
 
         return match (true) {
-            $grip->signal === Signal::Series && ! ($series instanceof Series && count($series->points) > 1) => "`$element->name` is to follow a series that the model does not have. Choose another.",
+            $grip->signal === Signal::Series && ! $follows => "`$element->name` is to follow a series that the model does not have. Choose another.",
             $grip->signal === Signal::Series && $grip->series === $grip->element => "`$element->name` cannot follow itself.",
             $element instanceof Stock && $element->isTransit() => "What is in `$element->name` follows from what travels in it. Take its inflow by hand instead.",
             $from instanceof Stock && $model->arrival($from) === $element => "`$element->name` follows from what arrives out of `$from->name`. Take the inflow of that stock by hand instead.",
@@ -57,7 +58,10 @@ final readonly class Holding
     /** @return array<string, float> the hidden parameters by key */
     public function parameters(): array
     {
-        $values = [...$this->grip->values, ...array_filter(['from' => $this->grip->from, 'until' => $this->grip->until], static fn (?float $v): bool => $v !== null)];
+        $values = [
+            ...$this->grip->values,
+            ...array_filter(['from' => $this->grip->from, 'until' => $this->grip->until], static fn (?float $v): bool => $v !== null),
+        ];
 
         return array_combine(array_map($this->key(...), array_keys($values)), array_values($values));
     }
@@ -65,7 +69,9 @@ final readonly class Holding
     /** What is drawn by hand, under the key of its relation; null for every other signal. */
     public function drawn(): ?Relation
     {
-        return $this->grip->signal === Signal::Drawn ? new Series($this->key('drawn'), '', FormulaText::none(), points: $this->grip->points) : null;
+        return $this->grip->signal === Signal::Drawn
+            ? new Series($this->key('drawn'), '', FormulaText::none(), points: $this->grip->points)
+            : null;
     }
 
     /** The signal while the hand holds, else what stands there otherwise. */
@@ -101,7 +107,12 @@ final readonly class Holding
         $one = NumberLiteral::of(1.0);
 
         return match (true) {
-            $this->grip->from !== null && $this->grip->until !== null => self::call('window', $one, $this->value('from'), $this->value('until')),
+            $this->grip->from !== null && $this->grip->until !== null => self::call(
+                'window',
+                $one,
+                $this->value('from'),
+                $this->value('until'),
+            ),
             $this->grip->from !== null => self::call('step', $one, $this->value('from')),
             $this->grip->until !== null => new Binary(Operator::Subtract, $one, self::call('step', $one, $this->value('until'))),
             default => null,
@@ -117,9 +128,32 @@ final readonly class Holding
         return match ($this->grip->signal) {
             Signal::Constant => $this->value('value'),
             Signal::Step => $from(self::call('step', $rise(), $this->value('at'))),
-            Signal::Ramp => $from(new Binary(Operator::Multiply, $rise(), self::call('clamp', new Binary(Operator::Divide, new Binary(Operator::Subtract, self::time(), $this->value('at')), $span()), NumberLiteral::of(0.0), NumberLiteral::of(1.0)))),
-            Signal::Wave => new Binary(Operator::Add, $this->value('value'), self::call('wave', $this->value('amplitude'), $this->value('period'), $this->value('at'))),
-            Signal::Pulses => $from(self::call('window', $rise(), $this->value('at'), new Binary(Operator::Add, $this->value('at'), $this->value('width')), $this->value('every'))),
+            Signal::Ramp => $from(
+                new Binary(
+                    Operator::Multiply,
+                    $rise(),
+                    self::call(
+                        'clamp',
+                        new Binary(Operator::Divide, new Binary(Operator::Subtract, self::time(), $this->value('at')), $span()),
+                        NumberLiteral::of(0.0),
+                        NumberLiteral::of(1.0),
+                    ),
+                ),
+            ),
+            Signal::Wave => new Binary(
+                Operator::Add,
+                $this->value('value'),
+                self::call('wave', $this->value('amplitude'), $this->value('period'), $this->value('at')),
+            ),
+            Signal::Pulses => $from(
+                self::call(
+                    'window',
+                    $rise(),
+                    $this->value('at'),
+                    new Binary(Operator::Add, $this->value('at'), $this->value('width')),
+                    $this->value('every'),
+                ),
+            ),
             Signal::Window => $from(self::call('window', $rise(), $this->value('at'), $this->value('to'))),
             Signal::Series => new CurveCall((string) $this->grip->series, '', 0, self::time(), 0, 0),
             Signal::Drawn => new CurveCall($this->key('drawn'), '', 0, self::time(), 0, 0),

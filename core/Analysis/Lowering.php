@@ -65,18 +65,27 @@ final class Lowering
     private int $draws = 0;
 
     /** @param  FormulaText  $formula for the places of errors */
-    public function __construct(private readonly Model $model, private readonly string $owner, private readonly FormulaText $formula, private readonly Keys $keys, /** @var array<string, Holding> by element id */ private readonly array $held = [])
-    {
+    public function __construct(
+        private readonly Model $model,
+        private readonly string $owner,
+        private readonly FormulaText $formula,
+        private readonly Keys $keys,
+        /** @var array<string, Holding> by element id */ private readonly array $held = [],
+    ) {
     }
 
     /** @throws FormulaError where an order is no constant from 1 to 12 */
     public function expression(Node $node): Node
     {
-        return $node->map(fn (Node $part): ?Node => match (true) {
-            $part instanceof CurveCall && isset($this->held[$part->key]) => $this->held[$part->key]->around($part->with([$this->expression($part->argument)])),
-            $part instanceof Call => $this->call($part),
-            default => null,
-        });
+        return $node->map(
+            fn (Node $part): ?Node => match (true) {
+                $part instanceof CurveCall && isset($this->held[$part->key]) => $this->held[$part->key]->around(
+                    $part->with([$this->expression($part->argument)]),
+                ),
+                $part instanceof Call => $this->call($part),
+                default => null,
+            },
+        );
     }
 
     private function call(Call $node): Node
@@ -103,8 +112,14 @@ final class Lowering
     {
         $series = $node->arguments[0];
         $element = $series instanceof NameUse ? $this->model->element($series->key) : null;
-        if (! $element instanceof Series) {
-            throw FormulaError::at('series.wanted', '`at` looks up a series of the model at some time; its first argument is the name of one.', $this->formula->text($this->model->nameOf(...)), $series->from, $series->length);
+        if (! ($element instanceof Series)) {
+            throw FormulaError::at(
+                'series.wanted',
+                '`at` looks up a series of the model at some time; its first argument is the name of one.',
+                $this->formula->text($this->model->nameOf(...)),
+                $series->from,
+                $series->length,
+            );
         }
 
         return new CurveCall($element->id, $element->name, 0, $this->expression($node->arguments[1]), $node->from, $node->length);
@@ -112,7 +127,7 @@ final class Lowering
 
     private function chance(Call $call): NameUse
     {
-        $use = $this->equation($call, Pace::Step, $this->owner.'/'.(++$this->draws));
+        $use = $this->equation($call, Pace::Step, $this->owner.'/'.++$this->draws);
         if ($call->function->name === 'drift') {
             $this->cells[$use->key] = new Cell($use->key, $this->owner, 'drift');
         }
@@ -138,7 +153,13 @@ final class Lowering
             case 'forecast':
                 $x = $this->named($a[0]);
 
-                return self::times($x, self::plus(NumberLiteral::of(1.0), self::times($this->trend($x, $this->named($a[1]), $a[3] ?? NumberLiteral::of(0.0)), $a[2])));
+                return self::times(
+                    $x,
+                    self::plus(
+                        NumberLiteral::of(1.0),
+                        self::times($this->trend($x, $this->named($a[1]), $a[3] ?? NumberLiteral::of(0.0)), $a[2]),
+                    ),
+                );
             case 'total':
                 return $this->total($this->flowing($a[0]));
             case 'initial':
@@ -155,7 +176,8 @@ final class Lowering
             case 'highest':
             case 'lowest':
                 return $this->remembering($node, $this->named($a[0]), 'h');
-            default: // hold, latch, times
+            default:
+                // hold, latch, times
                 $use = $this->equation(new Call($node->function, $a, $node->from, $node->length), Pace::Step);
                 $this->cells[$use->key] = new Cell($use->key, $this->owner, $name);
 
@@ -221,7 +243,13 @@ final class Lowering
             $value = NAN;
         }
         if ($value < 1.0 || $value > self::MOST_STAGES || $value !== floor($value)) {
-            throw FormulaError::at('delay.order', 'The order of a delay is a whole number from 1 to '.self::MOST_STAGES.', written as a number.', $this->formula->text($this->model->nameOf(...)), $node->arguments[2]->from, $node->arguments[2]->length);
+            throw FormulaError::at(
+                'delay.order',
+                'The order of a delay is a whole number from 1 to '.self::MOST_STAGES.', written as a number.',
+                $this->formula->text($this->model->nameOf(...)),
+                $node->arguments[2]->from,
+                $node->arguments[2]->length,
+            );
         }
 
         return (int) $value;
@@ -237,7 +265,12 @@ final class Lowering
     private function flowing(Node $node): NameUse
     {
         $element = $node instanceof NameUse ? $this->model->element($node->key) : null;
-        $isEquation = $node instanceof NameUse && (isset($this->equations[$node->key]) || $element instanceof Flow || $element instanceof Auxiliary || $element instanceof Series);
+        $isEquation =
+            $node instanceof NameUse &&
+            (isset($this->equations[$node->key]) ||
+                $element instanceof Flow ||
+                $element instanceof Auxiliary ||
+                $element instanceof Series);
 
         return $isEquation ? $node : $this->equation($node, Pace::Stage);
     }
@@ -266,7 +299,11 @@ final class Lowering
     private function remembering(Call $call, Node $argument, string $letter, ?Node $watched = null, ?Node $first = null): NameUse
     {
         $key = $this->key();
-        $this->equations[$key] = new Equation($key, $this->owner, new Call($call->function, [$argument, $this->use($key.$letter)], $call->from, $call->length));
+        $this->equations[$key] = new Equation(
+            $key,
+            $this->owner,
+            new Call($call->function, [$argument, $this->use($key.$letter)], $call->from, $call->length),
+        );
         $this->cells[$key] = new Cell($key, $this->owner, $call->function->name, $watched ?? $this->use($key), $first);
 
         return $this->use($key);

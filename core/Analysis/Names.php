@@ -34,7 +34,7 @@ final readonly class Names
         $errors = [];
         $used = [];
         foreach ($node->all() as $part) {
-            if (! $part instanceof NameUse && ! $part instanceof CurveCall) {
+            if (! ($part instanceof NameUse) && ! ($part instanceof CurveCall)) {
                 continue;
             }
             $element = $this->model->elements[$part->key] ?? null;
@@ -56,19 +56,43 @@ final readonly class Names
             if ($element instanceof Curve) {
                 return null;
             }
-            $curves = array_map(static fn (Element $e): string => $e->name, array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Curve));
-            $sentence = $element === null
-                ? Parser::unknownSentence($part->written, array_values($curves))
-                : ($element instanceof Series ? "`$element->name` is a series: its name alone is its value now, and `at(".Name::written($element->name).', …)` its value at another time.' : "`$element->name` is a {$element->kind()->value}, not a function or a curve: an operator is missing before the bracket, such as `$element->name * (…)`.");
+            $curves = array_map(
+                static fn (Element $e): string => $e->name,
+                array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Curve),
+            );
+            $sentence =
+                $element === null
+                    ? Parser::unknownSentence($part->written, array_values($curves))
+                    : ($element instanceof Series
+                        ? "`$element->name` is a series: its name alone is its value now, and `at(".
+                            Name::written($element->name).
+                            ', …)` its value at another time.'
+                        : "`$element->name` is a {$element->kind()->value}, not a function or a curve: an operator is missing before the bracket, such as `$element->name * (…)`.");
 
             return FormulaError::at('function.unknown', $sentence, $this->text($formula), $part->from, $part->nameLength);
         }
         if ($element instanceof Curve) {
-            return FormulaError::at('curve.bare', "`$element->name` is a curve and needs its input in brackets: `".Name::written($element->name).'(…)`.', $this->text($formula), $part->from, $part->length);
+            return FormulaError::at(
+                'curve.bare',
+                "`$element->name` is a curve and needs its input in brackets: `".Name::written($element->name).'(…)`.',
+                $this->text($formula),
+                $part->from,
+                $part->length,
+            );
         }
 
-        return $element !== null ? null
-            : FormulaError::at('name.unknown', "Nothing is called `{$part->written}`".self::elsewhere($part->written).'.'.Nearest::question($part->written, $this->model->names()), $this->text($formula), $part->from, $part->length);
+        return $element !== null
+            ? null
+            : FormulaError::at(
+                'name.unknown',
+                "Nothing is called `{$part->written}`".
+                    self::elsewhere($part->written).
+                    '.'.
+                    Nearest::question($part->written, $this->model->names()),
+                $this->text($formula),
+                $part->from,
+                $part->length,
+            );
     }
 
     private function text(FormulaText $formula): string

@@ -25,7 +25,11 @@ final readonly class Arguments
     {
         $command = array_shift($words) ?? '';
         if (! isset($known[$command])) {
-            throw new UsageError($command === '' ? 'Say what to do: '.implode(' or ', array_keys($known)).'.' : "There is no command `$command`; there is ".implode(' and ', array_keys($known)).'.');
+            throw new UsageError(
+                $command === ''
+                    ? 'Say what to do: '.implode(' or ', array_keys($known)).'.'
+                    : "There is no command `$command`; there is ".implode(' and ', array_keys($known)).'.',
+            );
         }
         $files = [];
         $options = [];
@@ -51,7 +55,9 @@ final readonly class Arguments
             $options[$name][] = $value;
         }
         if (count($files) !== 1) {
-            throw new UsageError($files === [] ? "Name the model file: orbit $command MODEL" : 'Name one model file; here are '.count($files).'.');
+            throw new UsageError(
+                $files === [] ? "Name the model file: orbit $command MODEL" : 'Name one model file; here are '.count($files).'.',
+            );
         }
 
         return new self($command, $files[0], $options);

@@ -35,11 +35,23 @@ final readonly class Description
         $time = $this->model->time;
         $text = $this->model->name."\n".str_repeat('=', max(1, mb_strlen($this->model->name)))."\n\n";
         $text .= $this->model->note === '' ? '' : $this->model->note."\n\n";
-        $text .= "Time: from $time->start to $time->end $time->unit in steps of $time->step, {$time->method->title()}.".($time->startDate === null ? '' : " It starts on $time->startDate.")."\n";
+        $text .=
+            "Time: from $time->start to $time->end $time->unit in steps of $time->step, {$time->method->title()}.".
+            ($time->startDate === null ? '' : " It starts on $time->startDate.").
+            "\n";
         if (! $this->model->endWhen->isEmpty()) {
             $text .= 'A run ends early when '.$this->model->endWhen->text($this->model->nameOf(...)).".\n";
         }
-        foreach ([Stock::class => 'Stocks', Flow::class => 'Flows', Auxiliary::class => 'Auxiliaries', Parameter::class => 'Parameters', Curve::class => 'Curves', Series::class => 'Series'] as $class => $title) {
+        foreach (
+            [
+                Stock::class => 'Stocks',
+                Flow::class => 'Flows',
+                Auxiliary::class => 'Auxiliaries',
+                Parameter::class => 'Parameters',
+                Curve::class => 'Curves',
+                Series::class => 'Series',
+            ] as $class => $title
+        ) {
             $group = array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof $class);
             if ($group !== []) {
                 $text .= "\n$title\n".str_repeat('-', strlen($title))."\n";
@@ -57,12 +69,24 @@ final readonly class Description
         $formula = $this->model->formulaOf($element);
         $lines = match (true) {
             $element instanceof Stock => $this->stock($element, $formula),
-            $element instanceof Flow => [$element->name.' = '.($formula === '' ? '(what arrives)' : $formula), '    '.$this->way($element).($element->oneWay ? ', one-way' : '')],
-            $element instanceof Relation => [$element->name, '    '.implode('  ', array_map(static fn (array $p): string => "($p[0], $p[1])", $element->points)), "    {$element->between->value} between its points, {$element->beyond->value} outside"],
+            $element instanceof Flow => [
+                $element->name.' = '.($formula === '' ? '(what arrives)' : $formula),
+                '    '.$this->way($element).($element->oneWay ? ', one-way' : ''),
+            ],
+            $element instanceof Relation => [
+                $element->name,
+                '    '.implode('  ', array_map(static fn (array $p): string => "($p[0], $p[1])", $element->points)),
+                "    {$element->between->value} between its points, {$element->beyond->value} outside",
+            ],
             default => [$element->name.' = '.($formula === '' ? '?' : $formula)],
         };
         $unit = $this->units->units[$element->id] ?? null;
-        $lines[] = '    unit: '.($unit === null || $unit->isFlexible ? 'unknown' : ($unit->isPlain() ? 'a plain number' : $unit->words()).(isset($this->units->inferred[$element->id]) ? ' (inferred)' : ''));
+        $lines[] =
+            '    unit: '.
+            ($unit === null || $unit->isFlexible
+                ? 'unknown'
+                : ($unit->isPlain() ? 'a plain number' : $unit->words()).
+                    (isset($this->units->inferred[$element->id]) ? ' (inferred)' : ''));
         $uses = array_map(fn (string $id): string => (string) $this->model->nameOf($id), $this->analysis->uses[$element->id] ?? []);
         if ($uses !== []) {
             $lines[] = '    uses: '.implode(', ', $uses);
@@ -101,6 +125,9 @@ final readonly class Description
 
     private function way(Flow $flow): string
     {
-        return 'from '.($flow->from === null ? 'outside' : $this->model->nameOf($flow->from)).' to '.($flow->to === null ? 'outside' : $this->model->nameOf($flow->to));
+        return 'from '.
+            ($flow->from === null ? 'outside' : $this->model->nameOf($flow->from)).
+            ' to '.
+            ($flow->to === null ? 'outside' : $this->model->nameOf($flow->to));
     }
 }

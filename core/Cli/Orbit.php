@@ -44,7 +44,19 @@ final readonly class Orbit
 
     private const READING = ['lenient', 'out'];
 
-    private const RUNNING = [...self::READING, 'set', 'scenario', 'method', 'step', 'start', 'end', 'save-every', 'seed', 'timing', 'format'];
+    private const RUNNING = [
+        ...self::READING,
+        'set',
+        'scenario',
+        'method',
+        'step',
+        'start',
+        'end',
+        'save-every',
+        'seed',
+        'timing',
+        'format',
+    ];
 
     private const OPTIONS = [
         'run' => [...self::RUNNING, 'only'],
@@ -56,42 +68,42 @@ final readonly class Orbit
     ];
 
     public const HELP = <<<'TEXT'
-        orbit COMMAND MODEL [options]     MODEL is a native file (JSON) or one of the open standard XMILE
+    orbit COMMAND MODEL [options]     MODEL is a native file (JSON) or one of the open standard XMILE
 
-        orbit run        run the model and print its course
-          --only=NAME                 print only this variable (again for more)
-          --format=csv|json           how to print (csv)
+    orbit run        run the model and print its course
+      --only=NAME                 print only this variable (again for more)
+      --format=csv|json           how to print (csv)
 
-        orbit health     run it again at half the step and say how much that changes
-          --format=text|json          how to print (text)
+    orbit health     run it again at half the step and say how much that changes
+      --format=text|json          how to print (text)
 
-        run and health also take
-          --set "name=value"          another value for a parameter (again for more)
-          --scenario=NAME             the settings of a scenario of the model, under those given here
-          --method=METHOD             euler, heun, rk4, dopri5 or rosenbrock
-          --step=NUMBER               the time step, in the model's time unit
-          --start=NUMBER --end=NUMBER when the run starts and ends
-          --save-every=NUMBER         the time between printed moments
-          --seed=NUMBER               of chance (1)
-          --timing                    say on standard error how long the run itself took
+    run and health also take
+      --set "name=value"          another value for a parameter (again for more)
+      --scenario=NAME             the settings of a scenario of the model, under those given here
+      --method=METHOD             euler, heun, rk4, dopri5 or rosenbrock
+      --step=NUMBER               the time step, in the model's time unit
+      --start=NUMBER --end=NUMBER when the run starts and ends
+      --save-every=NUMBER         the time between printed moments
+      --seed=NUMBER               of chance (1)
+      --timing                    say on standard error how long the run itself took
 
-        orbit check      say what is missing or unsound, and what the units have to say
-          --format=text|json          how to print (text)
+    orbit check      say what is missing or unsound, and what the units have to say
+      --format=text|json          how to print (text)
 
-        orbit convert    write the model in another format
-          --to=native|xmile           the format (by the ending of --out, else native)
+    orbit convert    write the model in another format
+      --to=native|xmile           the format (by the ending of --out, else native)
 
-        orbit describe   the model in words: equations, units, who uses what
+    orbit describe   the model in words: equations, units, who uses what
 
-        orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
+    orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
 
-        all take
-          --out=FILE                  where to print (standard output)
-          --lenient                   guess what a file leaves open or contradicts, and say so, instead of ending with 3
+    all take
+      --out=FILE                  where to print (standard output)
+      --lenient                   guess what a file leaves open or contradicts, and say so, instead of ending with 3
 
-        Exit codes: 0 done, 2 usage or no model file, 3 the model or the question has problems, 4 a numeric fault.
+    Exit codes: 0 done, 2 usage or no model file, 3 the model or the question has problems, 4 a numeric fault.
 
-        TEXT;
+    TEXT;
 
     /**
      * @param  resource  $out
@@ -123,7 +135,10 @@ final readonly class Orbit
         } catch (UsageError|FileRefused|RunRefused|ModelRefused $e) {
             fwrite($this->err, $e->getMessage()."\n".($words === [] ? "\n".self::HELP : ''));
             // Settings from the command line that allow no run are a matter of usage; a model too big to run is not.
-            $isModel = $e instanceof ModelRefused || ($e instanceof FileRefused && $e->isModel) || ($e instanceof RunRefused && $e->problem->code === 'run.limit');
+            $isModel =
+                $e instanceof ModelRefused ||
+                ($e instanceof FileRefused && $e->isModel) ||
+                ($e instanceof RunRefused && $e->problem->code === 'run.limit');
 
             return $isModel ? self::PROBLEMS : self::USAGE;
         }
@@ -141,7 +156,10 @@ final readonly class Orbit
         foreach ($run->notices as $notice) {
             fwrite($this->err, "# $notice->sentence\n");
         }
-        $this->print($arguments->last('out'), $format === 'csv' ? CsvTable::lines($analysis->model, $run, $only) : [self::json($analysis, $run, $only)]);
+        $this->print(
+            $arguments->last('out'),
+            $format === 'csv' ? CsvTable::lines($analysis->model, $run, $only) : [self::json($analysis, $run, $only)],
+        );
         if ($run->fault === null) {
             return self::RAN;
         }
@@ -167,7 +185,13 @@ final readonly class Orbit
     {
         $own = Analyser::analyse($model);
         $problems = $own->hindrances();
-        if ($problems === [] && array_filter($model->elements, static fn (Element $e): bool => in_array($e->kind(), [Kind::Stock, Kind::Flow, Kind::Auxiliary], true)) === []) {
+        if (
+            $problems === [] &&
+            array_filter(
+                $model->elements,
+                static fn (Element $e): bool => in_array($e->kind(), [Kind::Stock, Kind::Flow, Kind::Auxiliary], true),
+            ) === []
+        ) {
             throw new ModelRefused(['There is nothing to compute: the model has no stock, flow or auxiliary.']);
         }
         if ($problems !== []) {
@@ -184,7 +208,10 @@ final readonly class Orbit
         $begun = hrtime(true);
         $health = Health::check(new Simulator(ProgramStore::ofUser()), $trial->model(), $trial->settings);
         $this->tellTime($arguments, (hrtime(true) - $begun) / 1e9);
-        $lines = array_map(static fn (array $one): string => sprintf("%.3e  %s (%s)\n", $one['difference'], $one['name'], $one['what']), $health->differences);
+        $lines = array_map(
+            static fn (array $one): string => sprintf("%.3e  %s (%s)\n", $one['difference'], $one['name'], $one['what']),
+            $health->differences,
+        );
         $this->print($arguments->last('out'), $format === 'json' ? [self::document($health)] : [...$lines, $health->sentence."\n"]);
 
         return $health->fault === null ? self::RAN : self::FAULT;
@@ -198,7 +225,11 @@ final readonly class Orbit
     private function convert(Arguments $arguments): int
     {
         $out = $arguments->last('out');
-        $format = self::oneOf($arguments->last('to') ?? (str_ends_with(strtolower((string) $out), '.xmile') ? 'xmile' : 'native'), ['native', 'xmile'], '--to');
+        $format = self::oneOf(
+            $arguments->last('to') ?? (str_ends_with(strtolower((string) $out), '.xmile') ? 'xmile' : 'native'),
+            ['native', 'xmile'],
+            '--to',
+        );
         [$text, $log] = ModelFile::export($this->model($arguments), $format === 'xmile' ? 'xmile' : 'native');
         foreach ($log as $line) {
             fwrite($this->err, "$line->where: $line->sentence\n");
@@ -212,7 +243,11 @@ final readonly class Orbit
     {
         $size = filter_var($arguments->file, FILTER_VALIDATE_INT, ['options' => ['min_range' => 1, 'max_range' => Model::MOST_ELEMENTS]]);
         if ($size === false) {
-            throw new UsageError('How many variables? Give a whole number from 1 to '.number_format(Model::MOST_ELEMENTS).", not `$arguments->file`: orbit generate 500");
+            throw new UsageError(
+                'How many variables? Give a whole number from 1 to '.
+                    number_format(Model::MOST_ELEMENTS).
+                    ", not `$arguments->file`: orbit generate 500",
+            );
         }
         $this->print($arguments->last('out'), [NativeFile::export(Reefs::model($size))]);
 
@@ -232,10 +267,19 @@ final readonly class Orbit
         $analysis = Analyser::analyse($this->model($arguments));
         $problems = [...$analysis->problems, ...UnitChecker::check($analysis->model, $analysis->nodes)->remarks];
         if ($format === 'json') {
-            $problems = array_map(static fn (Problem $p): array => ['name' => $p->element === null ? null : $analysis->model->nameOf($p->element), ...$p->jsonSerialize()], $problems);
+            $problems = array_map(
+                static fn (Problem $p): array => [
+                    'name' => $p->element === null ? null : $analysis->model->nameOf($p->element),
+                    ...$p->jsonSerialize(),
+                ],
+                $problems,
+            );
             $lines = [self::document(['problems' => $problems])];
         } else {
-            $lines = $problems === [] ? ["Nothing is missing.\n"] : array_map(fn (Problem $p): string => $this->line($analysis->model, $p)."\n", $problems);
+            $lines =
+                $problems === []
+                    ? ["Nothing is missing.\n"]
+                    : array_map(fn (Problem $p): string => $this->line($analysis->model, $p)."\n", $problems);
         }
         $this->print($arguments->last('out'), $lines);
 
@@ -277,8 +321,11 @@ final readonly class Orbit
                 throw new UsageError("--set takes name=value, not `$setting`.");
             }
             $id = $model->idOf(Name::key(trim((string) $name, " \t\"")));
-            if ($id === null || ! $model->elements[$id] instanceof Parameter) {
-                $names = array_map(static fn (Parameter $p): string => $p->name, array_filter($model->elements, static fn ($e): bool => $e instanceof Parameter));
+            if ($id === null || ! ($model->elements[$id] instanceof Parameter)) {
+                $names = array_map(
+                    static fn (Parameter $p): string => $p->name,
+                    array_filter($model->elements, static fn ($e): bool => $e instanceof Parameter),
+                );
                 throw new UsageError("The model has no parameter `$name`.".Nearest::question((string) $name, $names));
             }
             $values[$id] = Arguments::toNumber($value, "The value of `$name`");
@@ -305,13 +352,15 @@ final readonly class Orbit
             throw new UsageError('--seed is a whole number.');
         }
 
-        return (new Setting($this->parameters($model, $arguments->all('set')), [], $given, [], $seed === null ? null : (int) $seed))->over($this->scenario($model, $arguments->last('scenario')));
+        return (new Setting($this->parameters($model, $arguments->all('set')), [], $given, [], $seed === null ? null : (int) $seed))->over(
+            $this->scenario($model, $arguments->last('scenario')),
+        );
     }
 
     private function scenario(Model $model, ?string $name): Setting
     {
         if ($name === null) {
-            return new Setting;
+            return new Setting();
         }
         foreach ($model->scenarios as $scenario) {
             if (Name::key($scenario->name) === Name::key($name)) {
@@ -319,7 +368,9 @@ final readonly class Orbit
             }
         }
         $names = array_map(static fn (Scenario $s): string => $s->name, array_values($model->scenarios));
-        throw new UsageError("The model has no scenario `$name`.".($names === [] ? ' It has none at all.' : Nearest::question($name, $names)));
+        throw new UsageError(
+            "The model has no scenario `$name`.".($names === [] ? ' It has none at all.' : Nearest::question($name, $names)),
+        );
     }
 
     /**
@@ -330,7 +381,9 @@ final readonly class Orbit
     {
         $ids = [];
         foreach ($names as $name) {
-            $ids[] = $model->idOf(Name::key(trim($name, " \t\""))) ?? throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $model->names()));
+            $ids[] =
+                $model->idOf(Name::key(trim($name, " \t\""))) ??
+                throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $model->names()));
         }
 
         return $ids === [] ? null : $ids;
@@ -339,12 +392,19 @@ final readonly class Orbit
     /** @param  list<string>  $choices */
     private static function oneOf(string $word, array $choices, string $option): string
     {
-        return in_array($word, $choices, true) ? $word : throw new UsageError("$option is one of ".implode(', ', $choices).", not `$word`.");
+        return in_array($word, $choices, true)
+            ? $word
+            : throw new UsageError("$option is one of ".implode(', ', $choices).", not `$word`.");
     }
 
     private function line(Model $model, Problem $problem): string
     {
-        $name = $problem->element === null ? ($problem->field === 'endWhen' ? 'end condition' : 'time') : (string) $model->nameOf($problem->element);
+        $name =
+            $problem->element === null
+                ? ($problem->field === 'endWhen'
+                    ? 'end condition'
+                    : 'time')
+                : (string) $model->nameOf($problem->element);
         $at = $problem->from === null ? '' : ', at character '.($problem->from + 1);
 
         return "$name$at: ".($problem->severity === Severity::Remark ? '(remark) ' : '').$problem->sentence;
@@ -360,7 +420,18 @@ final readonly class Orbit
             }
         }
 
-        return json_encode(['time' => array_map(Shown::time(...), $run->times()), 'variables' => (object) $columns, 'method' => $run->method->value, 'evaluations' => $run->evaluations, 'ended' => $run->ended, 'notices' => $run->notices, 'fault' => $run->fault], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)."\n";
+        return json_encode(
+            [
+                'time' => array_map(Shown::time(...), $run->times()),
+                'variables' => (object) $columns,
+                'method' => $run->method->value,
+                'evaluations' => $run->evaluations,
+                'ended' => $run->ended,
+                'notices' => $run->notices,
+                'fault' => $run->fault,
+            ],
+            JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE,
+        )."\n";
     }
 
     /** @param  iterable<string>  $lines */

@@ -42,11 +42,13 @@ final class AdaptiveCompiler
             }
         }
         foreach ($plan->cells as $key => $cell) {
-            foreach (match ($cell->kind) {
-                'shift' => ['q'],
-                'highest', 'lowest', 'times' => ['h'],
-                default => [],
-            } as $letter) {
+            foreach (
+                match ($cell->kind) {
+                    'shift' => ['q'],
+                    'highest', 'lowest', 'times' => ['h'],
+                    default => [],
+                } as $letter
+            ) {
                 $kept[$key.$letter] = $names[$key.$letter];
             }
         }
@@ -59,10 +61,32 @@ final class AdaptiveCompiler
         $compiler = new self($plan, $only);
         $functions = $compiler->functions();
         $name = 'f'.hash('xxh128', implode('', $functions));
-        $source = "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\n".implode("\n", $compiler->frame->watches->functions())."\n\n"
-            .implode("\n", array_map(static fn (string $part, string $code): string => "function {$name}_$part$code", array_keys($functions), $functions));
+        $source =
+            "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\n".
+            implode("\n", $compiler->frame->watches->functions()).
+            "\n\n".
+            implode(
+                "\n",
+                array_map(
+                    static fn (string $part, string $code): string => "function {$name}_$part$code",
+                    array_keys($functions),
+                    $functions,
+                ),
+            );
 
-        return new Program($name, $source, $plan->parameters, $compiler->frame->columns(), $compiler->frame->constants(), [...array_keys($plan->states), ...array_keys($compiler->kept)], $compiler->frame->watches->subjects(), [], 0.0, isset($functions['hold']), $only === null);
+        return new Program(
+            $name,
+            $source,
+            $plan->parameters,
+            $compiler->frame->columns(),
+            $compiler->frame->constants(),
+            [...array_keys($plan->states), ...array_keys($compiler->kept)],
+            $compiler->frame->watches->subjects(),
+            [],
+            0.0,
+            isset($functions['hold']),
+            $only === null,
+        );
     }
 
     /** @return array<string, string> */
@@ -74,7 +98,7 @@ final class AdaptiveCompiler
         foreach ($frame->moving as $equation) {
             $lines = $frame->equationLines($emitter, $equation, true);
             // A step of the method's own within one of the grid keeps what that one keeps.
-            array_push($all, ...($equation->pace === Pace::Step ? ['if ($onGrid) {', ...$lines, '}'] : $lines));
+            array_push($all, ...$equation->pace === Pace::Step ? ['if ($onGrid) {', ...$lines, '}'] : $lines);
             if ($equation->pace !== Pace::Step) {
                 array_push($stage, ...$lines);
                 if (isset($this->plan->drives[$equation->key])) {
@@ -86,10 +110,13 @@ final class AdaptiveCompiler
         foreach ($this->plan->cells as $key => $cell) {
             if ($cell->watched !== null) {
                 $n = $frame->number($key);
-                array_push($cells, ...match ($cell->kind) {
-                    'shift' => [...$emitter->assign('$next'.$n, $cell->watched), "\$q{$n}->put(\$i, \$next$n);"],
-                    default => $emitter->assign('$v'.$n.'h', $cell->watched),
-                });
+                array_push(
+                    $cells,
+                    ...match ($cell->kind) {
+                        'shift' => [...$emitter->assign('$next'.$n, $cell->watched), "\$q{$n}->put(\$i, \$next$n);"],
+                        default => $emitter->assign('$v'.$n.'h', $cell->watched),
+                    },
+                );
             }
         }
         $rates = array_map(static fn (State $s): string => $frame->rate($emitter, $s), array_values($this->plan->states));
@@ -103,16 +130,51 @@ final class AdaptiveCompiler
         $watches = $frame->watches->variables();
         $infinite = implode('', array_map(static fn (string $w): string => "$w = \\INF; ", $watches));
         $forced = $frame->forcedLines($emitter);
-        $head = $this->unpacked('$k', $steady).$this->unpacked('$y', $states).$this->unpacked('$s', array_values($this->kept)).$infinite.'$check = 0.0;';
-        $keptStart = array_map(static fn (string $v): string => "$v ??= 0.0;", array_values(array_filter($this->kept, static fn (string $v): bool => ! str_starts_with($v, '$q'))));
+        $head =
+            $this->unpacked('$k', $steady).
+            $this->unpacked('$y', $states).
+            $this->unpacked('$s', array_values($this->kept)).
+            $infinite.
+            '$check = 0.0;';
+        $keptStart = array_map(
+            static fn (string $v): string => "$v ??= 0.0;",
+            array_values(array_filter($this->kept, static fn (string $v): bool => ! str_starts_with($v, '$q'))),
+        );
 
         return [
-            ...($forced === [] ? [] : ['hold' => $this->signature([], [$head, ...$forced, 'return '.Emitter::listing($states).';'])]),
-            'start' => $this->signature([], ['$i = 0; $t = $start; $check = 0.0; $begun = '.var_export(Moment::TOLERANCE, true).' * $step; '.$infinite, ...$start, ...$hoisted->lines,
-                '$test += '.implode(' + ', ['$check', ...$hoisted->variables()]).';', ...$keptStart, 'return [$test, '.Emitter::listing($steady).', '.Emitter::listing($states).', '.Emitter::listing(array_values($this->kept)).'];']),
-            'begin' => $this->signature(['int $i', 'bool $onGrid'], [$head, ...$all, ...$cells, "\$ends = $ends;", 'return [$check, '.Emitter::listing(array_values($this->kept)).', $ends];']),
+            ...$forced === [] ? [] : ['hold' => $this->signature([], [$head, ...$forced, 'return '.Emitter::listing($states).';'])],
+            'start' => $this->signature(
+                [],
+                [
+                    '$i = 0; $t = $start; $check = 0.0; $begun = '.var_export(Moment::TOLERANCE, true).' * $step; '.$infinite,
+                    ...$start,
+                    ...$hoisted->lines,
+                    '$test += '.implode(' + ', ['$check', ...$hoisted->variables()]).';',
+                    ...$keptStart,
+                    'return [$test, '.
+                    Emitter::listing($steady).
+                    ', '.
+                    Emitter::listing($states).
+                    ', '.
+                    Emitter::listing(array_values($this->kept)).
+                    '];',
+                ],
+            ),
+            'begin' => $this->signature(
+                ['int $i', 'bool $onGrid'],
+                [
+                    $head,
+                    ...$all,
+                    ...$cells,
+                    "\$ends = $ends;",
+                    'return [$check, '.Emitter::listing(array_values($this->kept)).', $ends];',
+                ],
+            ),
             'rates' => $this->signature([], [$head, ...$forced, ...$driving, 'return '.Emitter::listing([...$rates, '$check']).';']),
-            'row' => $this->signature([], [$head, ...$forced, ...$stage, 'return '.Emitter::listing([...$columns, '$check', ...$watches]).';']),
+            'row' => $this->signature(
+                [],
+                [$head, ...$forced, ...$stage, 'return '.Emitter::listing([...$columns, '$check', ...$watches]).';'],
+            ),
         ];
     }
 
@@ -129,7 +191,13 @@ final class AdaptiveCompiler
     private function signature(array $more, array $lines): string
     {
         $isStart = $more === [] && str_starts_with($lines[0], '$i = 0');
-        $arguments = ['float $start', 'float $end', 'float $step', ...($isStart ? [] : ['float $t', 'float $begun', 'array $k', 'array $y', 'array $s']), ...$more];
+        $arguments = [
+            'float $start',
+            'float $end',
+            'float $step',
+            ...$isStart ? [] : ['float $t', 'float $begun', 'array $k', 'array $y', 'array $s'],
+            ...$more,
+        ];
         foreach ($this->plan->parameters as $id) {
             $arguments[] = 'float $p'.$this->frame->number($id);
         }

@@ -63,25 +63,55 @@ final class Compiler
         $frame = $compiler->frame;
         $body = $compiler->body();
         $function = 'f'.hash('xxh128', $body.implode('', $frame->watches->functions()));
-        $source = "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\n".implode("\n", $frame->watches->functions())."\n\nfunction $function$body";
+        $source =
+            "<?php\n\ndeclare(strict_types=1);\n\nnamespace MerryOrbit\\Compiled;\n\n".
+            implode("\n", $frame->watches->functions()).
+            "\n\nfunction $function$body";
 
-        return new Program($function, $source, $plan->parameters, $compiler->columns, $frame->constants(), array_keys($compiler->carried()),
-            $frame->watches->subjects(), $compiler->masses->counted(), self::fill($body), isWhole: $only === null, byMoment: $compiler->shared);
+        return new Program(
+            $function,
+            $source,
+            $plan->parameters,
+            $compiler->columns,
+            $frame->constants(),
+            array_keys($compiler->carried()),
+            $frame->watches->subjects(),
+            $compiler->masses->counted(),
+            self::fill($body),
+            isWhole: $only === null,
+            byMoment: $compiler->shared,
+        );
     }
 
     /** An estimate: a choice makes three basic blocks, a loop or an `if` two. */
     private static function fill(string $body): float
     {
         preg_match_all('/\$\w+/', $body, $variables);
-        $blocks = 3 * substr_count($body, ' ? ') + 2 * (substr_count($body, 'if (') + substr_count($body, 'for (')) + substr_count($body, '&&') + substr_count($body, '||');
+        $blocks =
+            3 * substr_count($body, ' ? ') +
+            2 * (substr_count($body, 'if (') + substr_count($body, 'for (')) +
+            substr_count($body, '&&') +
+            substr_count($body, '||');
 
-        return $blocks * (count(array_unique($variables[0])) + 40) / self::LARGEST;
+        return ($blocks * (count(array_unique($variables[0])) + 40)) / self::LARGEST;
     }
 
     private function body(): string
     {
         $plan = $this->plan;
-        $arguments = ['int &$saved', 'float $start', 'float $end', 'float $step', 'int $steps', 'int $every', 'float $close', 'int $halt', 'int $seed', 'int $grain', '?\\MerryOrbit\\Core\\Library\\Watch $watch'];
+        $arguments = [
+            'int &$saved',
+            'float $start',
+            'float $end',
+            'float $step',
+            'int $steps',
+            'int $every',
+            'float $close',
+            'int $halt',
+            'int $seed',
+            'int $grain',
+            '?\\MerryOrbit\\Core\\Library\\Watch $watch',
+        ];
         foreach ($plan->parameters as $id) {
             $arguments[] = 'float $p'.$this->frame->number($id);
         }
@@ -109,8 +139,12 @@ final class Compiler
             '$check = 0.0; $next = 0; $last = -1; $count = 0;',
             '$part = $step / '.Emitter::literal($this->weights).'; $half = 0.5 * $step;',
             'for ($i = 0; ; $i++) {',
-            'if ($i === $halt) { '.$this->testing('return '.$this->ending(Program::FAULT).';').' return '.$this->ending(Program::HALTED).'; }',
-            ...(str_contains($text, '$begun') ? ["\$begun = (\$i + $begun) * \$step;"] : []),
+            'if ($i === $halt) { '.
+            $this->testing('return '.$this->ending(Program::FAULT).';').
+            ' return '.
+            $this->ending(Program::HALTED).
+            '; }',
+            ...str_contains($text, '$begun') ? ["\$begun = (\$i + $begun) * \$step;"] : [],
             '$now = $i === $steps ? $close : $start + $i * $step;',
             ...$step,
             ...$advance,
@@ -132,15 +166,24 @@ final class Compiler
         $last = count($this->stages) - 1;
         foreach ($this->stages as $s => [$within, $weight]) {
             $emitter = $this->frame->emitter($s === 0 ? '$y' : '$x', later: $s > 0);
-            $lines = [...$lines, ...$this->timed([...$this->look($emitter, $s === 0, $s === 0 ? '$y' : '$x'), ...($s === 0 ? $this->showing($emitter) : [])], match ($within) {
-                0.0 => '$now',
-                1.0 => '$now + $step',
-                default => '$now + $half',
-            })];
+            $lines = [
+                ...$lines,
+                ...$this->timed(
+                    [...$this->look($emitter, $s === 0, $s === 0 ? '$y' : '$x'), ...$s === 0 ? $this->showing($emitter) : []],
+                    match ($within) {
+                        0.0 => '$now',
+                        1.0 => '$now + $step',
+                        default => '$now + $half',
+                    },
+                ),
+            ];
             if ($s === 0) {
                 array_push($lines, ...$this->savingLines($emitter), ...$this->cellLines($emitter));
             }
-            array_push($lines, ...$this->masses->gatherLines($emitter, $s === 0 ? '=' : '+=', $weight === 1.0 ? '' : Emitter::literal($weight).' * '));
+            array_push(
+                $lines,
+                ...$this->masses->gatherLines($emitter, $s === 0 ? '=' : '+=', $weight === 1.0 ? '' : Emitter::literal($weight).' * '),
+            );
             foreach ($this->plan->states as $key => $state) {
                 $n = $this->frame->number($key);
                 $rate = "\$k{$n}_$s = ".$this->frame->rate($emitter, $state);
@@ -148,7 +191,10 @@ final class Compiler
                     $reach = $this->stages[$s + 1][0] === 1.0 ? '$step' : '$half';
                     $lines[] = "$rate; \$x$n = \$y$n + $reach * \$k{$n}_$s;";
                 } elseif (! $this->masses->owns($key)) {
-                    $lines[] = $last === 0 ? "\$d$n = ".$this->frame->rate($emitter, $state).';' : "\$d$n = ".$this->weighted($n).$this->frame->rate($emitter, $state).';';
+                    $lines[] =
+                        $last === 0
+                            ? "\$d$n = ".$this->frame->rate($emitter, $state).';'
+                            : "\$d$n = ".$this->weighted($n).$this->frame->rate($emitter, $state).';';
                 }
             }
         }
@@ -198,9 +244,13 @@ final class Compiler
         $shared = new SharedVariables($this->frame, $this->pinned());
         $this->columns = $shared->columns();
         $lines = [
-            '$saving = '.implode(' && ', array_filter([$looped ? '$stage === 0' : '', $this->plan->endWhen === null ? '$i === $next' : ''])).($looped || $this->plan->endWhen === null ? ';' : 'true;'),
+            '$saving = '.
+            implode(' && ', array_filter([$looped ? '$stage === 0' : '', $this->plan->endWhen === null ? '$i === $next' : ''])).
+            ($looped || $this->plan->endWhen === null ? ';' : 'true;'),
             ...$this->frame->forcedLines($emitter),
-            'if ($saving) { $row = ['.implode(', ', array_map(fn (string $k): string => $emitter->variable($k), $shared->savedStates())).']; }',
+            'if ($saving) { $row = ['.
+            implode(', ', array_map(fn (string $k): string => $emitter->variable($k), $shared->savedStates())).
+            ']; }',
             ...$this->frame->capLines($state),
         ];
         $showing = false;
@@ -225,12 +275,12 @@ final class Compiler
                 $equation = $this->plan->equations[$subject];
                 $code = $this->frame->equationLines($emitter, $equation, $looped && ! $showing ? null : true);
                 $kept = $looped && ! $showing && $equation->pace === Pace::Step;
-                array_push($lines, ...($kept ? ['if ($stage === 0) {'] : []), ...$code, ...($kept ? ['}'] : []));
+                array_push($lines, ...$kept ? ['if ($stage === 0) {'] : [], ...$code, ...$kept ? ['}'] : []);
                 array_push($lines, ...$this->masses->gatherOne($emitter, $subject, $looped ? '+=' : '=', $looped ? '$weight * ' : ''));
             }
         }
         $closing = [...$this->savingLines($emitter), ...$this->cellLines($emitter)];
-        array_push($lines, ...($looped ? [...($showing ? [] : ['if ($stage === 0) {']), ...$closing, '}'] : $closing));
+        array_push($lines, ...$looped ? [...$showing ? [] : ['if ($stage === 0) {'], ...$closing, '}'] : $closing);
         if (! $looped) {
             return [...$this->timed($lines, '$now')];
         }
@@ -262,7 +312,14 @@ final class Compiler
 
         array_unshift($begin, ...$this->timed($this->frame->forcedLines($this->frame->emitter('$y')), '$now'));
 
-        return [...$begin, ...$this->masses->clearLines(), "for (\$stage = 0; \$stage <= $last; \$stage++) {", $head, ...$this->timed($lines, $time), '}'];
+        return [
+            ...$begin,
+            ...$this->masses->clearLines(),
+            "for (\$stage = 0; \$stage <= $last; \$stage++) {",
+            $head,
+            ...$this->timed($lines, $time),
+            '}',
+        ];
     }
 
     /**
@@ -323,15 +380,30 @@ final class Compiler
         $test = $this->testing('return '.$this->ending(Program::FAULT).';');
         $stop = '$watch !== null && $watch->stops($i / $steps)) { return '.$this->ending(Program::STOPPED).'; }';
         $lines = [
-            'if ($i === $next) {', $test, '$check = 0.0;', "$save \$last = \$saved = \$i; \$count++;",
+            'if ($i === $next) {',
+            $test,
+            '$check = 0.0;',
+            "$save \$last = \$saved = \$i; \$count++;",
             "if ($stop",
-            'if ($i === $steps) {', ...$last, 'return '.$this->ending(Program::DONE).';', '}',
-            '$next = $i + $every < $steps ? $i + $every : $steps;', '}',
+            'if ($i === $steps) {',
+            ...$last,
+            'return '.$this->ending(Program::DONE).';',
+            '}',
+            '$next = $i + $every < $steps ? $i + $every : $steps;',
+            '}',
             // A run that saves seldom is looked at between, too.
             "if ((\$i & 4095) === 4095 && $stop",
         ];
         if ($this->plan->endWhen !== null) {
-            $lines = [...$lines, 'if ('.$emitter->guardedCondition($this->plan->endWhen).') {', $test, "if (\$last !== \$i) { $save \$count++; }", ...$last, 'return '.$this->ending(Program::ENDED).';', '}'];
+            $lines = [
+                ...$lines,
+                'if ('.$emitter->guardedCondition($this->plan->endWhen).') {',
+                $test,
+                "if (\$last !== \$i) { $save \$count++; }",
+                ...$last,
+                'return '.$this->ending(Program::ENDED).';',
+                '}',
+            ];
         }
 
         return $lines;
@@ -350,7 +422,9 @@ final class Compiler
 
     private function noOutputs(): string
     {
-        return $this->shared ? '$rows = [];' : implode(' ', array_map(static fn (int $k): string => "\$o$k = [];", array_keys($this->columns)));
+        return $this->shared
+            ? '$rows = [];'
+            : implode(' ', array_map(static fn (int $k): string => "\$o$k = [];", array_keys($this->columns)));
     }
 
     /**
@@ -360,14 +434,26 @@ final class Compiler
      */
     private function portion(array $keys, Emitter $emitter): string
     {
-        $saves = array_map(static fn (string $k): string => '$row[] = '.$emitter->variable($k).';', array_values(array_intersect($keys, $this->columns)));
+        $saves = array_map(
+            static fn (string $k): string => '$row[] = '.$emitter->variable($k).';',
+            array_values(array_intersect($keys, $this->columns)),
+        );
 
         return $saves === [] ? '' : 'if ($saving) { '.implode(' ', $saves).' }';
     }
 
     private function savedLine(Emitter $emitter): string
     {
-        return $this->shared ? '$rows[] = $row;' : implode(' ', array_map(static fn (string $k, string $o): string => "$o = ".$emitter->variable($k).';', $this->columns, $this->outputs('')));
+        return $this->shared
+            ? '$rows[] = $row;'
+            : implode(
+                ' ',
+                array_map(
+                    static fn (string $k, string $o): string => "$o = ".$emitter->variable($k).';',
+                    $this->columns,
+                    $this->outputs(''),
+                ),
+            );
     }
 
     /**
@@ -397,11 +483,14 @@ final class Compiler
             if ($cell->watched === null) {
                 continue;
             }
-            array_push($lines, ...match ($cell->kind) {
-                'previous' => $emitter->assign('$next'.$n, $cell->watched),
-                'shift' => [...$emitter->assign('$next'.$n, $cell->watched), "\$q{$n}->put(\$i, \$next$n);"],
-                default => $emitter->assign('$v'.$n.'h', $cell->watched),
-            });
+            array_push(
+                $lines,
+                ...match ($cell->kind) {
+                    'previous' => $emitter->assign('$next'.$n, $cell->watched),
+                    'shift' => [...$emitter->assign('$next'.$n, $cell->watched), "\$q{$n}->put(\$i, \$next$n);"],
+                    default => $emitter->assign('$v'.$n.'h', $cell->watched),
+                },
+            );
         }
 
         return $lines;
@@ -436,8 +525,16 @@ final class Compiler
         $names = $this->frame->names('$y');
         /** @param  list<string|int>  $codes */
 
-        return Emitter::listing([(string) $how, '$i', Emitter::listing(array_map(static fn (string $k): string => $names[$k], $this->frame->constants())),
-            Emitter::listing($how === Program::HALTED ? $this->carried() : []), $how === Program::HALTED ? '[]' : '%watches%', Emitter::listing($this->masses->counters()), $this->shared ? '$rows' : Emitter::listing(array_map(static fn (int $k): string => "\$o$k", array_keys($this->columns))), '$count']);
+        return Emitter::listing([
+            (string) $how,
+            '$i',
+            Emitter::listing(array_map(static fn (string $k): string => $names[$k], $this->frame->constants())),
+            Emitter::listing($how === Program::HALTED ? $this->carried() : []),
+            $how === Program::HALTED ? '[]' : '%watches%',
+            Emitter::listing($this->masses->counters()),
+            $this->shared ? '$rows' : Emitter::listing(array_map(static fn (int $k): string => "\$o$k", array_keys($this->columns))),
+            '$count',
+        ]);
     }
 
     /** @return array<string, string> by key, the variables that go from step to step */
@@ -449,12 +546,14 @@ final class Compiler
             $carried[$key] = $names[$key];
         }
         foreach ($this->plan->cells as $key => $cell) {
-            foreach (match ($cell->kind) {
-                'shift' => ['q'],
-                'highest', 'lowest' => ['h'],
-                'times' => ['', 'h'],
-                default => [''],
-            } as $letter) {
+            foreach (
+                match ($cell->kind) {
+                    'shift' => ['q'],
+                    'highest', 'lowest' => ['h'],
+                    'times' => ['', 'h'],
+                    default => [''],
+                } as $letter
+            ) {
                 $carried[$key.$letter] = $names[$key.$letter];
             }
         }

@@ -34,7 +34,13 @@ final readonly class CurveCode
         if ($low < $high) {
             $middle = intdiv($low + $high + 1, 2);
 
-            return "($x < ".Emitter::literal($this->shape->pieces[$middle][0]).' ? '.$this->branch($low, $middle - 1, $x).' : '.$this->branch($middle, $high, $x).')';
+            return "($x < ".
+                Emitter::literal($this->shape->pieces[$middle][0]).
+                ' ? '.
+                $this->branch($low, $middle - 1, $x).
+                ' : '.
+                $this->branch($middle, $high, $x).
+                ')';
         }
 
         return match ($low) {
@@ -49,7 +55,13 @@ final readonly class CurveCode
     {
         $last = count($this->shape->pieces) - 1;
 
-        return "($x > ".Emitter::literal($this->shape->last()).' ? '.$this->piece($last, $x)." + $this->watch : ".Emitter::literal($this->shape->pieces[$last][1]).')';
+        return "($x > ".
+            Emitter::literal($this->shape->last()).
+            ' ? '.
+            $this->piece($last, $x).
+            " + $this->watch : ".
+            Emitter::literal($this->shape->pieces[$last][1]).
+            ')';
     }
 
     /** A call of a function, with the ends in place. */
@@ -57,7 +69,15 @@ final readonly class CurveCode
     {
         $look = $watches->look($this->inside());
 
-        return "($first < ".Emitter::literal($this->shape->first()).' ? '.$this->piece(0, $x)." + $this->watch : ($x >= ".Emitter::literal($this->shape->last()).' ? '.$this->end($x)." : $look($x)))";
+        return "($first < ".
+            Emitter::literal($this->shape->first()).
+            ' ? '.
+            $this->piece(0, $x).
+            " + $this->watch : ($x >= ".
+            Emitter::literal($this->shape->last()).
+            ' ? '.
+            $this->end($x).
+            " : $look($x)))";
     }
 
     /** The tree for what lies between the first and the last point, of the variable `$x`. */

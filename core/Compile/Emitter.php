@@ -62,8 +62,15 @@ final class Emitter
      * @param  bool  $later  whether this is a later look within a step, where infinite denominators need not be tested again
      * @param  ?Hoist  $hoist  where sub-expressions go that stay the same during a run; null to leave them in place
      */
-    public function __construct(private array $variables, private readonly array $steady, private readonly array $curves, private readonly Watches $watches, private readonly ?Hoist $hoist = null, private readonly bool $curvesInline = true, private readonly bool $later = false)
-    {
+    public function __construct(
+        private array $variables,
+        private readonly array $steady,
+        private readonly array $curves,
+        private readonly Watches $watches,
+        private readonly ?Hoist $hoist = null,
+        private readonly bool $curvesInline = true,
+        private readonly bool $later = false,
+    ) {
     }
 
     public function rename(string $key, string $variable): void
@@ -111,7 +118,7 @@ final class Emitter
     public function kept(string $variable, Equation $equation): array
     {
         $node = $equation->node;
-        if (! $node instanceof Call) {
+        if (! ($node instanceof Call)) {
             return $this->assign($variable, $node);
         }
 
@@ -126,13 +133,26 @@ final class Emitter
             $before = $name === 'drift' ? "$variable, " : '';
             $length = in_array($name, ['drift', 'poisson'], true) ? ', $step' : '';
 
-            return "$variable = (float) ".self::CHANCE."$name($before".$this->closedList($a).', $seed, '.var_export($equation->draw, true).", \$i, \$grain$length);";
+            return "$variable = (float) ".
+                self::CHANCE.
+                "$name($before".
+                $this->closedList($a).
+                ', $seed, '.
+                var_export($equation->draw, true).
+                ", \$i, \$grain$length);";
         }
 
         return match ($name) {
             'hold' => "$variable = (float) ".self::SIGNALS.'hold('.$this->closedList($a).", $variable, \$begun, \$step, \$i);",
-            'latch' => '$holds = '.$this->condition($a[0]).' ? 1.0 : 0.0; '."$variable = ".$this->condition($a[1])." ? 0.0 : (\$holds > $variable ? \$holds : $variable);",
-            'times' => '$holds = '.$this->condition($a[0])." ? 1.0 : 0.0; $variable += \$holds > {$variable}h ? 1.0 : 0.0; {$variable}h = \$holds;",
+            'latch' => '$holds = '.
+                $this->condition($a[0]).
+                ' ? 1.0 : 0.0; '.
+                "$variable = ".
+                $this->condition($a[1]).
+                " ? 0.0 : (\$holds > $variable ? \$holds : $variable);",
+            'times' => '$holds = '.
+                $this->condition($a[0]).
+                " ? 1.0 : 0.0; $variable += \$holds > {$variable}h ? 1.0 : 0.0; {$variable}h = \$holds;",
             default => "$variable = ".$this->value($node, true).';',
         };
     }
@@ -158,7 +178,11 @@ final class Emitter
                 default => null,
             };
             if ($symbol === '||' || $symbol === '&&') {
-                return '('.$this->condition($node->left)." $symbol ".$this->lazily(fn (): string => $this->condition($node->right)).')';
+                return '('.
+                    $this->condition($node->left).
+                    " $symbol ".
+                    $this->lazily(fn (): string => $this->condition($node->right)).
+                    ')';
             }
             if ($symbol !== null) {
                 return '('.$this->value($node->left, false)." $symbol ".$this->value($node->right, false).')';
@@ -227,12 +251,21 @@ final class Emitter
     /** A literal or variable for what stays the same during a run; null for what does not, or might not be needed. */
     private function hoisted(Node $node): ?string
     {
-        if ($this->hoist === null || $this->lazy > 0 || $node instanceof NameUse || $node instanceof NumberLiteral || $node instanceof QuantityUse || ! $this->isSteady($node)) {
+        if (
+            $this->hoist === null ||
+            $this->lazy > 0 ||
+            $node instanceof NameUse ||
+            $node instanceof NumberLiteral ||
+            $node instanceof QuantityUse ||
+            ! $this->isSteady($node)
+        ) {
             return null;
         }
         if (Plan::keys($node) === [] && ! self::mentionsQuantity($node)) {
             try {
-                return self::literal((new Evaluator([], new Moment(new \MerryOrbit\Core\Model\TimeSettings), $this->curves))->value($node));
+                return self::literal(
+                    (new Evaluator([], new Moment(new \MerryOrbit\Core\Model\TimeSettings()), $this->curves))->value($node),
+                );
             } catch (EvaluationError) {
                 // It is met when the run starts.
             }
@@ -278,7 +311,11 @@ final class Emitter
     private static function canOverflow(Node $node): bool
     {
         return match (true) {
-            $node instanceof Binary => in_array($node->operator, [Operator::Add, Operator::Subtract, Operator::Multiply, Operator::Divide, Operator::Power], true),
+            $node instanceof Binary => in_array(
+                $node->operator,
+                [Operator::Add, Operator::Subtract, Operator::Multiply, Operator::Divide, Operator::Power],
+                true,
+            ),
             $node instanceof Negative => self::canOverflow($node->operand),
             $node instanceof Call => ! in_array($node->function->name, self::BOUNDED, true),
             $node instanceof CurveCall => true,
@@ -307,7 +344,11 @@ final class Emitter
         $symbol = $node->operator->value;
 
         return match ($node->operator) {
-            Operator::Add, Operator::Subtract, Operator::Multiply => '('.$this->value($node->left, true)." $symbol ".$this->value($node->right, true).')',
+            Operator::Add, Operator::Subtract, Operator::Multiply => '('.
+                $this->value($node->left, true).
+                " $symbol ".
+                $this->value($node->right, true).
+                ')',
             Operator::Divide => '('.$this->value($node->left, true).' / '.$this->value($node->right, $this->later).')',
             Operator::Power => $this->power($node->left, $node->right),
             default => '('.$this->condition($node).' ? 1.0 : 0.0)',
@@ -334,15 +375,49 @@ final class Emitter
         return match ($name) {
             'if' => '('.$this->condition($a[0]).' ? '.$this->branch($a[1]).' : '.$this->branch($a[2]).')',
             'choose' => $this->choose($a),
-            'divide' => $this->with($a[1], fn (string $first, string $b): string => "($first != 0.0 ? ".$this->branch($a[0])." / $b : ".$this->branch($a[2]).')'),
-            'between' => $this->with($a[0], fn (string $first, string $x): string => "((($first >= ".$this->value($a[1], false).") & ($x <= ".$this->value($a[2], false).')) === 1 ? 1.0 : 0.0)'),
+            'divide' => $this->with(
+                $a[1],
+                fn (string $first, string $b): string => "($first != 0.0 ? ".
+                    $this->branch($a[0]).
+                    " / $b : ".
+                    $this->branch($a[2]).
+                    ')',
+            ),
+            'between' => $this->with(
+                $a[0],
+                fn (string $first, string $x): string => "((($first >= ".
+                    $this->value($a[1], false).
+                    ") & ($x <= ".
+                    $this->value($a[2], false).
+                    ')) === 1 ? 1.0 : 0.0)',
+            ),
             'abs' => $this->with($a[0], static fn (string $first, string $x): string => "($first < 0.0 ? -1.0 * $x : $x)"),
             'sign' => $this->with($a[0], static fn (string $first, string $x): string => "($first > 0.0 ? 1.0 : ($x < 0.0 ? -1.0 : 0.0))"),
             'trunc' => $this->with($a[0], static fn (string $first, string $x): string => "($first < 0.0 ? \\ceil($x) : \\floor($x))"),
             'ln' => '\\log('.$this->closedList($a).')',
-            'sqrt', 'log10', 'asin', 'acos', 'exp', 'floor', 'ceil', 'sin', 'cos', 'tan', 'atan', 'sinh', 'cosh', 'tanh', 'atan2' => "\\$name(".$this->closedList($a).')',
+            'sqrt',
+            'log10',
+            'asin',
+            'acos',
+            'exp',
+            'floor',
+            'ceil',
+            'sin',
+            'cos',
+            'tan',
+            'atan',
+            'sinh',
+            'cosh',
+            'tanh',
+            'atan2' => "\\$name(".$this->closedList($a).')',
             'round' => '(float) '.self::SIGNALS.'round('.$this->closedList($a).(count($a) === 1 ? ', 0.0' : '').')',
-            'mod' => $this->with($a[0], fn (string $first, string $x): string => $this->with($a[1], static fn (string $second, string $y): string => "($first - $second * \\floor($x / $y))")),
+            'mod' => $this->with(
+                $a[0],
+                fn (string $first, string $x): string => $this->with(
+                    $a[1],
+                    static fn (string $second, string $y): string => "($first - $second * \\floor($x / $y))",
+                ),
+            ),
             'min' => $this->least($a, '<'),
             'max' => $this->least($a, '>'),
             'clamp' => $this->clamp($a),
@@ -351,10 +426,32 @@ final class Emitter
             'lowest' => $this->least([$a[0], $a[1]], '<'),
             // Only choices leave arguments uncomputed: everywhere else all are, hence `&` and the products.
             'step' => '(('.$this->value($a[1], false).' - $start <= $begun ? 1.0 : 0.0) * '.$this->value($a[0], true).')',
-            'window' => isset($a[3]) ? '('.$this->value($a[0], true).' * (float) '.self::SIGNALS.'repeats('.$this->closedList(array_slice($a, 1)).', $start, $begun))' : '(((('.$this->value($a[1], false).' - $start <= $begun) & ('.$this->value($a[2], false).' - $start > $begun)) === 1 ? 1.0 : 0.0) * '.$this->value($a[0], true).')',
+            'window' => isset($a[3])
+                ? '('.
+                    $this->value($a[0], true).
+                    ' * (float) '.
+                    self::SIGNALS.
+                    'repeats('.
+                    $this->closedList(array_slice($a, 1)).
+                    ', $start, $begun))'
+                : '(((('.
+                    $this->value($a[1], false).
+                    ' - $start <= $begun) & ('.
+                    $this->value($a[2], false).
+                    ' - $start > $begun)) === 1 ? 1.0 : 0.0) * '.
+                    $this->value($a[0], true).
+                    ')',
             'ramp' => '(float) '.self::SIGNALS.'ramp('.$this->closedList($a).(count($a) === 2 ? ', $end' : '').', $t)',
             'wave' => $this->wave($a),
-            'pulse' => '(float) '.self::SIGNALS.'pulse('.$this->closedList(array_slice($a, 0, 2)).', '.(isset($a[2]) ? self::SIGNALS.'every('.$this->value($a[2], false).')' : '0.0').', '.(isset($a[3]) ? $this->value($a[3], false) : '$end').', $start, $begun, $step)',
+            'pulse' => '(float) '.
+                self::SIGNALS.
+                'pulse('.
+                $this->closedList(array_slice($a, 0, 2)).
+                ', '.
+                (isset($a[2]) ? self::SIGNALS.'every('.$this->value($a[2], false).')' : '0.0').
+                ', '.
+                (isset($a[3]) ? $this->value($a[3], false) : '$end').
+                ', $start, $begun, $step)',
             default => throw new \LogicException("No way to compile the function $name"),
         };
     }
@@ -436,7 +533,13 @@ final class Emitter
     {
         $shift = isset($a[2]) ? '($t - '.$this->value($a[2], false).')' : '$t';
 
-        return '('.$this->value($a[0], true).' * \\sin('.self::literal(2.0 * M_PI)." * $shift / ".$this->value($a[1], false).'))';
+        return '('.
+            $this->value($a[0], true).
+            ' * \\sin('.
+            self::literal(2.0 * M_PI).
+            " * $shift / ".
+            $this->value($a[1], false).
+            '))';
     }
 
     private function curve(CurveCall $node): string

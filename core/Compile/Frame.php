@@ -44,9 +44,17 @@ final class Frame
     /** @param  ?list<string>  $only  the keys that have a column; null for all that move */
     public function __construct(public readonly Plan $plan, private readonly ?array $only = null)
     {
-        $this->watches = new Watches;
-        $this->hoist = new Hoist;
-        foreach ([...$plan->parameters, ...array_keys($plan->states), ...array_keys($plan->starts), ...array_keys($plan->equations), ...array_keys($plan->cells)] as $key) {
+        $this->watches = new Watches();
+        $this->hoist = new Hoist();
+        foreach (
+            [
+                ...$plan->parameters,
+                ...array_keys($plan->states),
+                ...array_keys($plan->starts),
+                ...array_keys($plan->equations),
+                ...array_keys($plan->cells),
+            ] as $key
+        ) {
             $this->numbers[$key] ??= count($this->numbers);
         }
         $this->moving = array_values(array_filter($plan->equations, static fn (Equation $e): bool => ! isset($plan->constants[$e->key])));
@@ -97,7 +105,15 @@ final class Frame
 
     public function emitter(string $state, bool $hoisting = true, bool $later = false): Emitter
     {
-        return new Emitter($this->names($state), [...$this->plan->constants, ...array_fill_keys($this->plan->parameters, true), ...$this->onceKeys()], $this->plan->curves, $this->watches, $hoisting ? $this->hoist : null, $this->curvesInline, $later);
+        return new Emitter(
+            $this->names($state),
+            [...$this->plan->constants, ...array_fill_keys($this->plan->parameters, true), ...$this->onceKeys()],
+            $this->plan->curves,
+            $this->watches,
+            $hoisting ? $this->hoist : null,
+            $this->curvesInline,
+            $later,
+        );
     }
 
     /** @return array<string, true> what `initial` keeps */
@@ -217,7 +233,10 @@ final class Frame
                 $u = '$u'.$this->numbers[$key];
                 $lines[] = "$u = ".($first ? '' : '$stage > 0 ? '.$u.' : ')."($variable > $cap ? 1.0 : 0.0);";
             }
-            $lines[] = "$variable = $variable > $cap ? $cap".($first !== false ? ' + '.$this->watches->leaf('limit', $key) : '')." : $variable;";
+            $lines[] =
+                "$variable = $variable > $cap ? $cap".
+                ($first !== false ? ' + '.$this->watches->leaf('limit', $key) : '').
+                " : $variable;";
         }
         $to = $flow['to'] ?? '';
         if (isset($this->capped[$to]) && ! $flow['oneWay']) {
@@ -239,7 +258,7 @@ final class Frame
     {
         $lines = [];
         foreach ($this->plan->states as $key => $one) {
-            array_push($lines, ...($one->forced === null ? [] : $emitter->assign($emitter->variable($key), $one->forced)));
+            array_push($lines, ...$one->forced === null ? [] : $emitter->assign($emitter->variable($key), $one->forced));
         }
 
         return $lines;
@@ -273,7 +292,12 @@ final class Frame
     {
         $keys = [...array_keys($this->plan->states), ...array_map(static fn (Equation $e): string => $e->key, $this->moving)];
 
-        return array_values(array_filter($keys, fn (string $k): bool => ! $this->plan->keys->isHidden($k) && ($this->only === null || in_array($k, $this->only, true))));
+        return array_values(
+            array_filter(
+                $keys,
+                fn (string $k): bool => ! $this->plan->keys->isHidden($k) && ($this->only === null || in_array($k, $this->only, true)),
+            ),
+        );
     }
 
     /** @return array<string, true> */

@@ -33,7 +33,13 @@ final readonly class Masses
             }
         }
         $this->states = $states;
-        $this->flows = array_values(array_filter(array_keys($plan->flows), static fn (string $f): bool => isset($states[$plan->flows[$f]['from'] ?? '']) || isset($states[$plan->flows[$f]['to'] ?? ''])));
+        $this->flows = array_values(
+            array_filter(
+                array_keys($plan->flows),
+                static fn (string $f): bool => isset($states[$plan->flows[$f]['from'] ?? '']) ||
+                    isset($states[$plan->flows[$f]['to'] ?? '']),
+            ),
+        );
     }
 
     /** @return list<string> */
@@ -73,13 +79,17 @@ final readonly class Masses
     /** @return list<string> */
     public function gatherLines(Emitter $emitter, string $operator, string $weight): array
     {
-        return array_merge(...array_map(fn (string $f): array => $this->gatherOne($emitter, $f, $operator, $weight), $this->flows), ...[[]]);
+        $gather = fn (string $f): array => $this->gatherOne($emitter, $f, $operator, $weight);
+
+        return array_merge(...array_map($gather, $this->flows), ...[[]]);
     }
 
     /** @return list<string> */
     public function gatherOne(Emitter $emitter, string $flow, string $operator, string $weight): array
     {
-        return in_array($flow, $this->flows, true) ? ['$g'.$this->frame->number($flow)." $operator $weight".$emitter->variable($flow).';'] : [];
+        return in_array($flow, $this->flows, true)
+            ? ['$g'.$this->frame->number($flow)." $operator $weight".$emitter->variable($flow).';']
+            : [];
     }
 
     /**
@@ -153,7 +163,7 @@ final readonly class Masses
             foreach ($this->attached($stock, 'from') as $flow) {
                 $f = $this->frame->number($flow);
                 $lines[] = "\$cut = \$g$f < \$room$n ? \$g$f : \$room$n;";
-                array_push($lines, ...($counting ? $this->noticeLines($flow, "\$cut < \$g$f", "\$u$f") : []));
+                array_push($lines, ...$counting ? $this->noticeLines($flow, "\$cut < \$g$f", "\$u$f") : []);
                 $lines[] = "\$g$f = \$cut; \$room$n -= (\$cut > 0.0 ? \$cut : 0.0);";
             }
             foreach ($this->attached($stock, 'to') as $flow) {
@@ -162,7 +172,12 @@ final readonly class Masses
                 }
                 $f = $this->frame->number($flow);
                 $lines[] = "\$cut = \$g$f > -\$room$n ? \$g$f : -\$room$n;";
-                array_push($lines, ...($counting && ! isset($plan->limited[$plan->flows[$flow]['from'] ?? '']) ? $this->noticeLines($flow, "\$cut > \$g$f", '0.0') : []));
+                array_push(
+                    $lines,
+                    ...$counting && ! isset($plan->limited[$plan->flows[$flow]['from'] ?? ''])
+                        ? $this->noticeLines($flow, "\$cut > \$g$f", '0.0')
+                        : [],
+                );
                 $lines[] = "\$g$f = \$cut; \$room$n += (\$cut < 0.0 ? \$cut : 0.0);";
             }
             if ($counting && isset($plan->transits[$stock])) {
@@ -235,7 +250,10 @@ final readonly class Masses
         $limited = $this->frame->plan->limited;
         $source = $this->frame->plan->flows[$flow]['from'];
 
-        return $source === null || ! isset($limited[$source]) || ($limited[$source] !== $limited[$target] && array_search($source, array_keys($limited), true) < array_search($target, array_keys($limited), true));
+        return $source === null ||
+            ! isset($limited[$source]) ||
+            ($limited[$source] !== $limited[$target] &&
+                array_search($source, array_keys($limited), true) < array_search($target, array_keys($limited), true));
     }
 
     /** What came in but could not be given away within the step. */
@@ -278,7 +296,7 @@ final readonly class Masses
     {
         $flows = [];
         foreach ($this->frame->plan->states[$stock]->rates as [$flow, $sign]) {
-            if (($end === 'to') === ($sign > 0)) {
+            if (($end === 'to') === $sign > 0) {
                 $flows[] = $flow;
             }
         }

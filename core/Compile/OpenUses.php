@@ -22,8 +22,14 @@ final class OpenUses
         return match (true) {
             $node instanceof NameUse => [$node->key],
             $node instanceof Negative => self::keys($node->operand, $denominators),
-            $node instanceof Binary && in_array($node->operator, [Operator::Add, Operator::Subtract, Operator::Multiply], true) => [...self::keys($node->left, $denominators), ...self::keys($node->right, $denominators)],
-            $node instanceof Binary && $node->operator === Operator::Divide => [...self::keys($node->left, $denominators), ...($denominators ? self::keys($node->right, true) : [])],
+            $node instanceof Binary && in_array($node->operator, [Operator::Add, Operator::Subtract, Operator::Multiply], true) => [
+                ...self::keys($node->left, $denominators),
+                ...self::keys($node->right, $denominators),
+            ],
+            $node instanceof Binary && $node->operator === Operator::Divide => [
+                ...self::keys($node->left, $denominators),
+                ...$denominators ? self::keys($node->right, true) : [],
+            ],
             default => [],
         };
     }

@@ -87,7 +87,16 @@ final class ProgramStore
 
     private static function compiler(): string
     {
-        return self::$compiler ??= hash('xxh128', implode(' ', array_map(static fn (string $f): string => $f.filemtime($f), glob(dirname(__DIR__).'/{Compile,Plan,Library}/*.php', GLOB_BRACE) ?: [])));
+        return self::$compiler ??= hash(
+            'xxh128',
+            implode(
+                ' ',
+                array_map(
+                    static fn (string $f): string => $f.filemtime($f),
+                    glob(dirname(__DIR__).'/{Compile,Plan,Library}/*.php', GLOB_BRACE) ?: [],
+                ),
+            ),
+        );
     }
 
     /**
@@ -98,7 +107,12 @@ final class ProgramStore
     public function forRun(Program $program, float $work): callable
     {
         $file = $this->folder.'/'.$program->function;
-        if ($work >= self::LONG || function_exists('MerryOrbit\\Compiled\\'.$program->function) || is_file($file.'.php') || is_file($file.'.seen')) {
+        if (
+            $work >= self::LONG ||
+            function_exists('MerryOrbit\\Compiled\\'.$program->function) ||
+            is_file($file.'.php') ||
+            is_file($file.'.seen')
+        ) {
             return $this->load($program->function, $program);
         }
         if ($this->isPrivate()) {
@@ -143,7 +157,11 @@ final class ProgramStore
     private static function compile(string $file): void
     {
         $mode = ini_get('opcache.jit');
-        $changed = $mode !== false && $mode !== self::JIT_MODE && ini_get('opcache.jit_buffer_size') !== '0' && @ini_set('opcache.jit', self::JIT_MODE) !== false;
+        $changed =
+            $mode !== false &&
+            $mode !== self::JIT_MODE &&
+            ini_get('opcache.jit_buffer_size') !== '0' &&
+            @ini_set('opcache.jit', self::JIT_MODE) !== false;
         try {
             require $file;
         } finally {
@@ -201,7 +219,11 @@ final class ProgramStore
 
     private function prepared(): bool
     {
-        if ($this->folder === '' || (! is_dir($this->folder) && ! @mkdir($this->folder, 0700, true) && ! is_dir($this->folder)) || is_link($this->folder)) {
+        if (
+            $this->folder === '' ||
+            (! is_dir($this->folder) && ! @mkdir($this->folder, 0700, true) && ! is_dir($this->folder)) ||
+            is_link($this->folder)
+        ) {
             return false;
         }
         if (fileowner($this->folder) === self::me() && (fileperms($this->folder) & 0022) === 0020) {

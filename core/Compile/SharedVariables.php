@@ -36,7 +36,12 @@ final class SharedVariables
         $missing = [];
         $rates = [];
         foreach ($plan->states as $key => $state) {
-            $flows = array_unique(array_filter(array_column($state->rates, 0), static fn (string $f): bool => isset($plan->equations[$f]) && ! isset($plan->constants[$f])));
+            $flows = array_unique(
+                array_filter(
+                    array_column($state->rates, 0),
+                    static fn (string $f): bool => isset($plan->equations[$f]) && ! isset($plan->constants[$f]),
+                ),
+            );
             $missing[$key] = count($flows);
             foreach ($flows as $flow) {
                 $rates[$flow][] = $key;
@@ -47,7 +52,8 @@ final class SharedVariables
         }
         $portion = [];
         $drives = static fn (Equation $e): bool => isset($plan->drives[$e->key]);
-        foreach ([...array_filter($frame->moving, $drives), ...array_filter($frame->moving, static fn (Equation $e): bool => ! $drives($e))] as $equation) {
+        $others = array_filter($frame->moving, static fn (Equation $e): bool => ! $drives($e));
+        foreach ([...array_filter($frame->moving, $drives), ...$others] as $equation) {
             $this->order[] = ['equation', $equation->key];
             foreach ($rates[$equation->key] ?? [] as $state) {
                 if (--$missing[$state] === 0) {
@@ -133,7 +139,7 @@ final class SharedVariables
     /** A variable for the value of an equation; null if it keeps its own. */
     public function take(string $key): ?string
     {
-        return $this->isShared($key) ? $this->taken[$key] = array_pop($this->idle) ?? '$r'.$this->made++ : null;
+        return $this->isShared($key) ? ($this->taken[$key] = array_pop($this->idle) ?? '$r'.$this->made++) : null;
     }
 
     public function free(string $key): void

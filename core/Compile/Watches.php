@@ -32,7 +32,10 @@ final class Watches
     /** @return list<array{string, string}> kind and subject, in the order of variables() */
     public function subjects(): array
     {
-        return array_map(static fn (string $key): array => [explode(' ', $key, 2)[0], explode(' ', $key, 2)[1]], array_keys($this->variables));
+        return array_map(
+            static fn (string $key): array => [explode(' ', $key, 2)[0], explode(' ', $key, 2)[1]],
+            array_keys($this->variables),
+        );
     }
 
     /** @return list<string> */

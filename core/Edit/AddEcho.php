@@ -33,6 +33,9 @@ final readonly class AddEcho extends Edit
 
     public function words(Model $before): string
     {
-        return 'Echoed `'.$before->nameOf($this->element).'`'.(count($before->sheets) > 1 ? ' on '.($before->sheet($this->sheet)->name ?? '') : '');
+        return 'Echoed `'.
+            $before->nameOf($this->element).
+            '`'.
+            (count($before->sheets) > 1 ? ' on '.($before->sheet($this->sheet)->name ?? '') : '');
     }
 }

@@ -41,9 +41,10 @@ final readonly class AddElement extends Edit
         RenameElement::refuseUnfit($model, $name, $this->id);
         $class = ModelRecord::classOf($this->kind);
         $fields = [$this->id, $name, FormulaText::none(), SetUnit::fit($this->unit), SetNote::fit($this->note)];
-        $element = $class === Flow::class
-            ? new Flow(...[...$fields, ...AttachFlow::fitEnds($model, $this->from, $this->to)])
-            : new $class(...$fields);
+        $element =
+            $class === Flow::class
+                ? new Flow(...[...$fields, ...AttachFlow::fitEnds($model, $this->from, $this->to)])
+                : new $class(...$fields);
         $model = Mentions::bind($model->withElement($element), $element);
         if ($this->placement !== null) {
             $model = $model->with(['placements' => [...$model->placements, $this->id => $this->placement]]);

@@ -18,7 +18,7 @@ final readonly class AttachFlow extends Edit
     public function apply(Model $model): Model
     {
         $flow = $model->element($this->id) ?? throw EditRefused::gone();
-        if (! $flow instanceof Flow) {
+        if (! ($flow instanceof Flow)) {
             throw EditRefused::because('flow.kind', "Only a flow has ends; `$flow->name` is a {$flow->kind()->value}.");
         }
         [$from, $to] = self::fitEnds($model, $this->from, $this->to);
@@ -41,13 +41,21 @@ final readonly class AttachFlow extends Edit
     public static function fitEnds(Model $model, ?string $from, ?string $to): array
     {
         foreach ([$from, $to] as $end) {
-            if ($end !== null && ! $model->element($end) instanceof Stock) {
+            if ($end !== null && ! ($model->element($end) instanceof Stock)) {
                 $name = $model->nameOf($end);
-                throw EditRefused::because('flow.end', $name === null ? 'The stock at an end of this flow is not in the model any more.' : "A flow runs between stocks or the outside; `$name` is no stock.");
+                throw EditRefused::because(
+                    'flow.end',
+                    $name === null
+                        ? 'The stock at an end of this flow is not in the model any more.'
+                        : "A flow runs between stocks or the outside; `$name` is no stock.",
+                );
             }
         }
         if ($from !== null && $from === $to) {
-            throw EditRefused::because('flow.ends', 'A flow that leaves and enters the same stock changes nothing. Let one end be outside or another stock.');
+            throw EditRefused::because(
+                'flow.ends',
+                'A flow that leaves and enters the same stock changes nothing. Let one end be outside or another stock.',
+            );
         }
 
         return [$from, $to];

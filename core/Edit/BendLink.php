@@ -11,8 +11,11 @@ use MerryOrbit\Core\Model\Point;
 /** Pulls the middle of a link aside, or lets it find its own way again. */
 final readonly class BendLink extends Edit
 {
-    public function __construct(public string $from, public string $to, /** From the middle of the straight way; null for none. */ public ?Point $by)
-    {
+    public function __construct(
+        public string $from,
+        public string $to,
+        /** From the middle of the straight way; null for none. */ public ?Point $by,
+    ) {
     }
 
     public function apply(Model $model): Model
@@ -22,11 +25,18 @@ final readonly class BendLink extends Edit
         }
         $key = (new Link($this->from, $this->to))->key();
 
-        return $model->with(['bends' => $this->by === null ? array_diff_key($model->bends, [$key => true]) : [...$model->bends, $key => $this->by]]);
+        return $model->with([
+            'bends' => $this->by === null ? array_diff_key($model->bends, [$key => true]) : [...$model->bends, $key => $this->by],
+        ]);
     }
 
     public function words(Model $before): string
     {
-        return ($this->by === null ? 'Straightened' : 'Bent').' the link from `'.$before->nameOf($this->from).'` to `'.$before->nameOf($this->to).'`';
+        return ($this->by === null ? 'Straightened' : 'Bent').
+            ' the link from `'.
+            $before->nameOf($this->from).
+            '` to `'.
+            $before->nameOf($this->to).
+            '`';
     }
 }

@@ -24,10 +24,16 @@ final readonly class ChangeKind extends Edit
         $class = ModelRecord::classOf($this->kind);
         $turnable = [Auxiliary::class, Parameter::class, Stock::class];
         if (! in_array($class, $turnable, true) || ! in_array($was::class, $turnable, true)) {
-            throw EditRefused::because('kind.change', "`$was->name` is a {$was->kind()->value}; only auxiliaries, parameters and stocks can be turned into each other.");
+            throw EditRefused::because(
+                'kind.change',
+                "`$was->name` is a {$was->kind()->value}; only auxiliaries, parameters and stocks can be turned into each other.",
+            );
         }
         if ($was instanceof Stock && ($model->inflows($was->id) !== [] || $model->outflows($was->id) !== [])) {
-            throw EditRefused::because('kind.flows', "Flows enter or leave `$was->name`, so it has to be a stock. Take them off first, or delete them.");
+            throw EditRefused::because(
+                'kind.flows',
+                "Flows enter or leave `$was->name`, so it has to be a stock. Take them off first, or delete them.",
+            );
         }
 
         return $model->withElement(new $class($was->id, $was->name, $was->formula, $was->unit, $was->note));

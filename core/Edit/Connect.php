@@ -23,7 +23,10 @@ final readonly class Connect extends Edit
             throw EditRefused::because('link.self', "A link leads from one thing to another; `$to->name` cannot be linked to itself.");
         }
         if ($to instanceof Parameter) {
-            throw EditRefused::because('link.parameter', "`$to->name` is a parameter: a plain number that depends on nothing. Make it an auxiliary to compute it from `$from->name`.");
+            throw EditRefused::because(
+                'link.parameter',
+                "`$to->name` is a parameter: a plain number that depends on nothing. Make it an auxiliary to compute it from `$from->name`.",
+            );
         }
         if ($to->formula->mentions($from->id)) {
             throw EditRefused::because('link.used', "`$to->name` already uses `$from->name`.");

@@ -28,7 +28,10 @@ final readonly class DeleteElements extends Edit
     public function apply(Model $model): Model
     {
         $gone = array_intersect_key($model->elements, array_flip($this->ids));
-        $echoes = array_filter(array_diff_key($model->echoes, array_flip($this->ids)), static fn (Appearance $e): bool => ! isset($gone[$e->element]));
+        $echoes = array_filter(
+            array_diff_key($model->echoes, array_flip($this->ids)),
+            static fn (Appearance $e): bool => ! isset($gone[$e->element]),
+        );
         if ($gone === [] && count($echoes) === count($model->echoes)) {
             throw EditRefused::gone();
         }
@@ -50,7 +53,11 @@ final readonly class DeleteElements extends Edit
             'links' => $links,
             'placements' => $placements,
             'echoes' => $echoes,
-            'bends' => array_filter($model->bends, static fn (string $key): bool => array_intersect_key(array_flip(explode('>', $key)), $gone) === [], ARRAY_FILTER_USE_KEY),
+            'bends' => array_filter(
+                $model->bends,
+                static fn (string $key): bool => array_intersect_key(array_flip(explode('>', $key)), $gone) === [],
+                ARRAY_FILTER_USE_KEY,
+            ),
             'groups' => self::withoutGone($model, $gone),
             'tracks' => SetTrack::without($model->tracks, $gone),
             'plots' => array_column(SetTrack::without($model->plots, $gone), null, 'id'),
@@ -70,7 +77,11 @@ final readonly class DeleteElements extends Edit
             if ($part->belongs === []) {
                 continue;
             }
-            $stays = static fn (mixed $one): bool => $one instanceof Recorded && array_intersect_key(array_flip(array_filter(array_intersect_key($one->toRecord(), array_flip($part->belongs)), is_string(...))), $gone) === [];
+            $stays = static fn (mixed $one): bool => $one instanceof Recorded &&
+                array_intersect_key(
+                    array_flip(array_filter(array_intersect_key($one->toRecord(), array_flip($part->belongs)), is_string(...))),
+                    $gone,
+                ) === [];
             $all = $model->part($name);
             $kept = array_filter($all, $stays);
             $model = count($kept) === count($all) ? $model : $model->with([$name => $kept]);
@@ -85,7 +96,10 @@ final readonly class DeleteElements extends Edit
      */
     private static function withoutGone(Model $model, array $gone): array
     {
-        $groups = array_map(static fn (Group $g): Group => new Group($g->name, $g->tint, array_values(array_diff($g->members, array_keys($gone)))), $model->groups);
+        $groups = array_map(
+            static fn (Group $g): Group => new Group($g->name, $g->tint, array_values(array_diff($g->members, array_keys($gone)))),
+            $model->groups,
+        );
 
         return array_values(array_filter($groups, static fn (Group $g): bool => $g->members !== []));
     }
@@ -98,8 +112,8 @@ final readonly class DeleteElements extends Edit
     private function withLooseEnds(Model $model, Flow $flow, array $gone): Placement
     {
         $place = $model->placements[$flow->id];
-        $source = isset($gone[$flow->from ?? '']) ? ($model->placements[$flow->from ?? '']->at ?? null) : $place->source;
-        $target = isset($gone[$flow->to ?? '']) ? ($model->placements[$flow->to ?? '']->at ?? null) : $place->target;
+        $source = isset($gone[$flow->from ?? '']) ? $model->placements[$flow->from ?? '']->at ?? null : $place->source;
+        $target = isset($gone[$flow->to ?? '']) ? $model->placements[$flow->to ?? '']->at ?? null : $place->target;
 
         return $source === $place->source && $target === $place->target ? $place : $place->with(['source' => $source, 'target' => $target]);
     }

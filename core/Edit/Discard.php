@@ -37,7 +37,12 @@ final readonly class Discard extends Edit
         unset($all[$this->id]);
         if ($this->what === 'scenario') {
             // Those that built on it keep the rest of what they say.
-            $all = array_map(fn (mixed $s): mixed => $s instanceof Scenario && in_array($this->id, $s->on, true) ? new Scenario($s->id, $s->name, $s->note, array_values(array_diff($s->on, [$this->id])), $s->setting, $s->place) : $s, $all);
+            $all = array_map(
+                fn (mixed $s): mixed => $s instanceof Scenario && in_array($this->id, $s->on, true)
+                    ? new Scenario($s->id, $s->name, $s->note, array_values(array_diff($s->on, [$this->id])), $s->setting, $s->place)
+                    : $s,
+                $all,
+            );
         }
 
         return $model->with([$field => $all]);

@@ -21,7 +21,10 @@ final readonly class Disconnect extends Edit
             $to = $model->element($this->to);
             $from = $model->nameOf($this->from);
             throw $to !== null && $to->formula->mentions($this->from)
-                ? EditRefused::because('link.used', "`$to->name` uses `$from` in its {$to->formulaWord()}. Take it out there, and the link goes too.")
+                ? EditRefused::because(
+                    'link.used',
+                    "`$to->name` uses `$from` in its {$to->formulaWord()}. Take it out there, and the link goes too.",
+                )
                 : EditRefused::gone();
         }
 

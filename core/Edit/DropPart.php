@@ -19,13 +19,18 @@ final readonly class DropPart extends Edit
     {
         $all = $model->part($this->part->name);
 
-        return isset($all[$this->id]) ? $model->with([$this->part->name => array_diff_key($all, [$this->id => true])]) : throw EditRefused::gone();
+        return isset($all[$this->id])
+            ? $model->with([$this->part->name => array_diff_key($all, [$this->id => true])])
+            : throw EditRefused::gone();
     }
 
     public function words(Model $before): string
     {
         $known = $before->part($this->part->name)[$this->id] ?? null;
 
-        return trim("Removed the {$this->part->word} ".($known instanceof Recorded ? $this->part->title($known->toRecord(), $before->nameOf(...)) : ''));
+        return trim(
+            "Removed the {$this->part->word} ".
+                ($known instanceof Recorded ? $this->part->title($known->toRecord(), $before->nameOf(...)) : ''),
+        );
     }
 }

@@ -50,8 +50,12 @@ final class Echoes
             $sheet = $model->sheetOf($user);
             foreach ($element === null || ! isset($model->placements[$user]) ? [] : self::causes($model, $element) as $cause) {
                 if (isset($model->placements[$cause]) && ! $model->isOn($cause, $sheet)) {
-                    $at = isset($before->placements[$cause]) ? $before->placements[$cause]->at : self::spot($model, $sheet, $model->placements[$user]->at);
-                    $model = $model->with(['echoes' => [...$model->echoes, self::id($model, $cause, $sheet) => new Appearance($cause, $at, $sheet)]]);
+                    $at = isset($before->placements[$cause])
+                        ? $before->placements[$cause]->at
+                        : self::spot($model, $sheet, $model->placements[$user]->at);
+                    $model = $model->with([
+                        'echoes' => [...$model->echoes, self::id($model, $cause, $sheet) => new Appearance($cause, $at, $sheet)],
+                    ]);
                 }
             }
         }
@@ -79,7 +83,12 @@ final class Echoes
             }
         }
 
-        return $model->with(['echoes' => array_filter($model->echoes, static fn (Appearance $e): bool => ! isset($left[$e->sheet][$e->element]) || isset($needed[$e->sheet][$e->element]))]);
+        return $model->with([
+            'echoes' => array_filter(
+                $model->echoes,
+                static fn (Appearance $e): bool => ! isset($left[$e->sheet][$e->element]) || isset($needed[$e->sheet][$e->element]),
+            ),
+        ]);
     }
 
     private static function spot(Model $model, string $sheet, Point $beside): Point
@@ -97,7 +106,12 @@ final class Echoes
         }
         foreach (self::SPOTS as [$dx, $dy]) {
             $spot = new Point($beside->x + $dx, $beside->y + $dy);
-            if (array_filter($taken, static fn (Point $p): bool => abs($p->x - $spot->x) < self::NEAR[0] && abs($p->y - $spot->y) < self::NEAR[1]) === []) {
+            if (
+                array_filter(
+                    $taken,
+                    static fn (Point $p): bool => abs($p->x - $spot->x) < self::NEAR[0] && abs($p->y - $spot->y) < self::NEAR[1],
+                ) === []
+            ) {
                 return $spot;
             }
         }

@@ -48,25 +48,52 @@ final readonly class EditReader
         $kind = $reader->text('kind');
 
         return match ($kind) {
-            'add' => new AddElement($reader->id('id'), $reader->kind(), $reader->text('name', ''), $reader->text('formula', ''), $reader->text('unit', ''), $reader->text('note', ''), $reader->idOrNull('from'), $reader->idOrNull('to'), $reader->placementOrNull('placement')),
+            'add' => new AddElement(
+                $reader->id('id'),
+                $reader->kind(),
+                $reader->text('name', ''),
+                $reader->text('formula', ''),
+                $reader->text('unit', ''),
+                $reader->text('note', ''),
+                $reader->idOrNull('from'),
+                $reader->idOrNull('to'),
+                $reader->placementOrNull('placement'),
+            ),
             'rename' => new RenameElement($reader->id('id'), $reader->text('name')),
             'formula' => new SetFormula($reader->id('id'), $reader->text('text')),
             'unit' => new SetUnit($reader->id('id'), $reader->text('text')),
             'note' => new SetNote($reader->id('id'), $reader->text('text')),
             'symbol' => new SetSymbol($reader->id('id'), $reader->text('text')),
-            'range' => new SetRange($reader->id('id'), $reader->numberOrNull('low'), $reader->numberOrNull('high'), $reader->numberOrNull('step')),
+            'range' => new SetRange(
+                $reader->id('id'),
+                $reader->numberOrNull('low'),
+                $reader->numberOrNull('high'),
+                $reader->numberOrNull('step'),
+            ),
             'attach' => new AttachFlow($reader->id('id'), $reader->idOrNull('from'), $reader->idOrNull('to')),
             'move' => new Move($reader->placements()),
             'connect' => new Connect($reader->id('from'), $reader->id('to')),
             'disconnect' => new Disconnect($reader->id('from'), $reader->id('to')),
             'delete' => new DeleteElements($reader->ids()),
-            'stock' => new SetStock($reader->id('id'), $reader->flagOrNull('neverNegative'), $reader->has('travel') ? $reader->text('travel') : null),
-            'flow' => new SetFlow($reader->id('id'), $reader->flagOrNull('oneWay'), $reader->has('priority') ? $reader->numberOrNull('priority') : false),
+            'stock' => new SetStock(
+                $reader->id('id'),
+                $reader->flagOrNull('neverNegative'),
+                $reader->has('travel') ? $reader->text('travel') : null,
+            ),
+            'flow' => new SetFlow(
+                $reader->id('id'),
+                $reader->flagOrNull('oneWay'),
+                $reader->has('priority') ? $reader->numberOrNull('priority') : false,
+            ),
             'curve' => new SetCurve(
                 $reader->id('id'),
                 $reader->has('points') ? $reader->points() : null,
-                $reader->has('between') ? Between::tryFrom($reader->text('between')) ?? throw self::refusal('`between` must be straight, smooth or stepped.') : null,
-                $reader->has('beyond') ? Beyond::tryFrom($reader->text('beyond')) ?? throw self::refusal('`beyond` must be held or extended.') : null,
+                $reader->has('between')
+                    ? Between::tryFrom($reader->text('between')) ?? throw self::refusal('`between` must be straight, smooth or stepped.')
+                    : null,
+                $reader->has('beyond')
+                    ? Beyond::tryFrom($reader->text('beyond')) ?? throw self::refusal('`beyond` must be held or extended.')
+                    : null,
                 $reader->has('inputUnit') ? $reader->text('inputUnit') : null,
             ),
             'end' => new SetEnd($reader->text('text')),
@@ -74,10 +101,20 @@ final readonly class EditReader
             'become' => new ChangeKind($reader->id('id'), $reader->kind()),
             'time' => new SetTime($reader->time()),
             'scenario' => new PutScenario(self::understood(fn (): Scenario => Scenario::read($record))),
-            'plot-put' => new PutPlot(self::understood(fn (): Plot => Plot::read($record['plot'] ?? null)), ($record['track'] ?? null) === true, $reader->idOrNull('before')),
+            'plot-put' => new PutPlot(
+                self::understood(fn (): Plot => Plot::read($record['plot'] ?? null)),
+                ($record['track'] ?? null) === true,
+                $reader->idOrNull('before'),
+            ),
             'finding' => new PutFinding(self::understood(fn (): Finding => Finding::read($record))),
             'discard' => new Discard($reader->discarded(), $reader->id('id')),
-            'put' => new PutPart($reader->part(), $reader->id('id'), is_array($record['fields'] ?? null) ? $record['fields'] : throw self::refusal('`fields` is an object with what is to change.')),
+            'put' => new PutPart(
+                $reader->part(),
+                $reader->id('id'),
+                is_array($record['fields'] ?? null)
+                    ? $record['fields']
+                    : throw self::refusal('`fields` is an object with what is to change.'),
+            ),
             'drop' => new DropPart($reader->part(), $reader->id('id')),
             'choices' => new SetChoices($reader->id('id'), $reader->choices()),
             'track' => new SetTrack($reader->id('id'), ($record['shown'] ?? null) === true),
@@ -90,7 +127,12 @@ final readonly class EditReader
             'sheet-order' => new OrderSheets($reader->ids()),
             'sheet-remove' => new RemoveSheet($reader->id('id')),
             'to-sheet' => new MoveToSheet($reader->ids(), $reader->id('sheet')),
-            'paste' => new Paste($reader->id('id'), ($modelOf ?? throw self::refusal('Nothing can be pasted here.'))($reader->text('text')), self::point($record['at'] ?? null), $reader->id('sheet')),
+            'paste' => new Paste(
+                $reader->id('id'),
+                ($modelOf ?? throw self::refusal('Nothing can be pasted here.'))($reader->text('text')),
+                self::point($record['at'] ?? null),
+                $reader->id('sheet'),
+            ),
             'together' => $reader->together($modelOf),
             'title' => new SetTitle($reader->text('name'), isset($record['note']) ? $reader->text('note') : null),
             default => throw self::refusal("There is no edit called `$kind`."),
@@ -101,7 +143,8 @@ final readonly class EditReader
     {
         $name = $this->text('part');
 
-        return Parts::filed()[$name] ?? throw self::refusal("There is no part called `$name`; there are ".implode(', ', array_keys(Parts::filed())).'.');
+        return Parts::filed()[$name] ??
+            throw self::refusal("There is no part called `$name`; there are ".implode(', ', array_keys(Parts::filed())).'.');
     }
 
     /** @param  ?\Closure(string): Model  $modelOf */
@@ -142,7 +185,9 @@ final readonly class EditReader
     {
         $what = $this->text('what');
 
-        return array_key_exists($what, Discard::WHAT) ? $what : throw self::refusal('`what` must be one of '.implode(', ', array_keys(Discard::WHAT)).'.');
+        return array_key_exists($what, Discard::WHAT)
+            ? $what
+            : throw self::refusal('`what` must be one of '.implode(', ', array_keys(Discard::WHAT)).'.');
     }
 
     /** @return list<array{name: string, value: float}> */
@@ -206,7 +251,8 @@ final readonly class EditReader
 
     private function kind(): Kind
     {
-        return Kind::tryFrom($this->text('element')) ?? throw self::refusal('`element` must be one of '.implode(', ', array_column(Kind::cases(), 'value')).'.');
+        return Kind::tryFrom($this->text('element')) ??
+            throw self::refusal('`element` must be one of '.implode(', ', array_column(Kind::cases(), 'value')).'.');
     }
 
     private function has(string $key): bool
@@ -237,11 +283,14 @@ final readonly class EditReader
 
     private function time(): TimeSettings
     {
-        $default = new TimeSettings;
-        $method = Method::tryFrom($this->text('method', $default->method->value)) ?? throw self::refusal('The method must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.');
+        $default = new TimeSettings();
+        $method =
+            Method::tryFrom($this->text('method', $default->method->value)) ??
+            throw self::refusal('The method must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.');
 
         return new TimeSettings(
-            $this->numberOrNull('start') ?? throw EditRefused::because('time.start', 'Give the time at which the run starts as a number.', 'start'),
+            $this->numberOrNull('start') ??
+                throw EditRefused::because('time.start', 'Give the time at which the run starts as a number.', 'start'),
             $this->numberOrNull('end') ?? throw EditRefused::because('time.end', 'Give the time at which the run ends as a number.', 'end'),
             $this->numberOrNull('step') ?? throw EditRefused::because('time.step', 'Give the time step as a number.', 'step'),
             trim($this->text('unit', $default->unit)),
@@ -327,7 +376,7 @@ final readonly class EditReader
     private static function point(mixed $value): Point
     {
         $number = static function (string $key) use ($value): float {
-            $n = is_array($value) ? ($value[$key] ?? null) : null;
+            $n = is_array($value) ? $value[$key] ?? null : null;
             if ((! is_int($n) && ! is_float($n)) || abs($n) > Point::FARTHEST) {
                 throw self::refusal("A place needs `$key` as a number of at most a million.");
             }

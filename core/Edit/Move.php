@@ -38,6 +38,12 @@ final readonly class Move extends Edit
     {
         $id = array_key_first($this->placements);
 
-        return count($this->placements) === 1 && $id !== null ? 'Moved '.(isset($before->echoes[$id]) ? 'the echo of ' : '').'`'.$before->nameOf($before->echoes[$id]->element ?? $id).'`' : 'Moved '.count($this->placements).' things';
+        return count($this->placements) === 1 && $id !== null
+            ? 'Moved '.
+                    (isset($before->echoes[$id]) ? 'the echo of ' : '').
+                    '`'.
+                    $before->nameOf($before->echoes[$id]->element ?? $id).
+                    '`'
+            : 'Moved '.count($this->placements).' things';
     }
 }

@@ -18,9 +18,14 @@ final readonly class MoveToSheet extends Edit
     public function apply(Model $model): Model
     {
         RenameSheet::known($model, $this->sheet);
-        $moved = array_filter(array_intersect_key($model->elements, array_flip($this->ids)), fn ($e): bool => $model->sheetOf($e->id) !== $this->sheet);
+        $moved = array_filter(
+            array_intersect_key($model->elements, array_flip($this->ids)),
+            fn ($e): bool => $model->sheetOf($e->id) !== $this->sheet,
+        );
         if ($moved === []) {
-            throw array_intersect_key($model->elements, array_flip($this->ids)) === [] ? EditRefused::gone() : EditRefused::because('sheet.same', 'These things are on this sheet already.');
+            throw array_intersect_key($model->elements, array_flip($this->ids)) === []
+                ? EditRefused::gone()
+                : EditRefused::because('sheet.same', 'These things are on this sheet already.');
         }
         $before = $model;
         $placements = $model->placements;
@@ -48,6 +53,10 @@ final readonly class MoveToSheet extends Edit
     {
         $known = array_values(array_filter(array_map($before->nameOf(...), $this->ids)));
 
-        return 'Moved '.(count($known) === 1 ? "`$known[0]`" : count($known).' things').' to the sheet “'.($before->sheet($this->sheet)->name ?? '').'”';
+        return 'Moved '.
+            (count($known) === 1 ? "`$known[0]`" : count($known).' things').
+            ' to the sheet “'.
+            ($before->sheet($this->sheet)->name ?? '').
+            '”';
     }
 }

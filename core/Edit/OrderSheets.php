@@ -19,7 +19,10 @@ final readonly class OrderSheets extends Edit
     {
         $sheets = array_map(static fn (string $id): Sheet => RenameSheet::known($model, $id), array_values(array_unique($this->ids)));
         if (count($sheets) !== count($model->sheets)) {
-            throw EditRefused::because('sheet.order', 'The new order must name every sheet once; another was added in the meantime. Try again.');
+            throw EditRefused::because(
+                'sheet.order',
+                'The new order must name every sheet once; another was added in the meantime. Try again.',
+            );
         }
 
         return $model->with(['sheets' => $sheets]);

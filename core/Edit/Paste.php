@@ -40,20 +40,29 @@ final readonly class Paste extends Edit
             $fields = ['id' => $ids[$old], 'name' => $names[$old]];
             foreach ($element->formulas() as $field => $formula) {
                 $text = $formula->text(static fn (string $id): ?string => $names[$id] ?? null);
-                $fields[$field] = FormulaText::typed($text, static fn (string $key): ?string => self::idOf($key, $names, $ids) ?? $model->idOf($key));
+                $fields[$field] = FormulaText::typed(
+                    $text,
+                    static fn (string $key): ?string => self::idOf($key, $names, $ids) ?? $model->idOf($key),
+                );
             }
             if ($element instanceof Flow) {
                 $fields += ['from' => $ids[$element->from ?? ''] ?? null, 'to' => $ids[$element->to ?? ''] ?? null];
             }
             $copies[$ids[$old]] = $element->with($fields);
         }
-        $model = $model->with(['elements' => [...$model->elements, ...$copies], 'placements' => [...$model->placements, ...$this->placements($ids)]]);
+        $model = $model->with([
+            'elements' => [...$model->elements, ...$copies],
+            'placements' => [...$model->placements, ...$this->placements($ids)],
+        ]);
         foreach ($copies as $copy) {
             $model = Mentions::bind($model, $copy);
         }
         foreach ($this->fragment->groups as $group) {
             $members = array_values(array_intersect_key($ids, array_flip($group->members)));
-            $model = $members === [] ? $model : (new SetGroup($members, $group->name, in_array($group->tint, Group::TINTS, true) ? $group->tint : ''))->apply($model);
+            $model =
+                $members === []
+                    ? $model
+                    : (new SetGroup($members, $group->name, in_array($group->tint, Group::TINTS, true) ? $group->tint : ''))->apply($model);
         }
 
         return Echoes::complete($model, array_keys($copies));
@@ -67,7 +76,7 @@ final readonly class Paste extends Edit
         $taken = [];
         $number = 0;
         foreach ($this->fragment->elements as $old => $element) {
-            $id = substr("$this->id-".(++$number), 0, 40);
+            $id = substr("$this->id-".++$number, 0, 40);
             if ($model->element($id) !== null || isset($model->echoes[$id])) {
                 throw EditRefused::because('element.known', 'This was already pasted.');
             }
@@ -111,7 +120,10 @@ final readonly class Paste extends Edit
         $placements = [];
         $row = 0;
         foreach ($ids as $old => $id) {
-            $placements[$id] = (isset($known[$old]) ? $known[$old]->moved($this->at->x - $left, $this->at->y - $top) : new Placement(new Point($this->at->x, $this->at->y + 60.0 * $row++)))->with(['sheet' => $this->sheet]);
+            $placements[$id] = (isset($known[$old])
+                ? $known[$old]->moved($this->at->x - $left, $this->at->y - $top)
+                : new Placement(new Point($this->at->x, $this->at->y + 60.0 * $row++))
+            )->with(['sheet' => $this->sheet]);
         }
 
         return $placements;

@@ -80,7 +80,12 @@ final readonly class Patch extends Edit
     /** @return array<string, mixed> */
     private static function own(Model $model): array
     {
-        return ['name' => $model->name, 'note' => $model->note, 'time' => $model->time->toRecord(), 'endWhen' => $model->endWhen->toRecord()];
+        return [
+            'name' => $model->name,
+            'note' => $model->note,
+            'time' => $model->time->toRecord(),
+            'endWhen' => $model->endWhen->toRecord(),
+        ];
     }
 
     /**
@@ -101,7 +106,12 @@ final readonly class Patch extends Edit
             if ($before !== null && $part->inFile) {
                 /** @var array<string, mixed> $old */
                 $old = ($part->record)($before);
-                $record = array_filter($record, static fn (mixed $value, string $field): bool => ! array_key_exists($field, $old) || $old[$field] !== $value, ARRAY_FILTER_USE_BOTH) + array_map(static fn (): null => null, array_diff_key($old, $record));
+                $record =
+                    array_filter(
+                        $record,
+                        static fn (mixed $value, string $field): bool => ! array_key_exists($field, $old) || $old[$field] !== $value,
+                        ARRAY_FILTER_USE_BOTH,
+                    ) + array_map(static fn (): null => null, array_diff_key($old, $record));
             }
             if ($record !== []) {
                 $changes[$key] = $record;
@@ -116,7 +126,11 @@ final readonly class Patch extends Edit
     {
         $was = ModelRecord::ofElement($from);
 
-        return array_filter(ModelRecord::ofElement($to), static fn (mixed $value, string $field): bool => $value !== $was[$field], ARRAY_FILTER_USE_BOTH);
+        return array_filter(
+            ModelRecord::ofElement($to),
+            static fn (mixed $value, string $field): bool => $value !== $was[$field],
+            ARRAY_FILTER_USE_BOTH,
+        );
     }
 
     /** @param  array<string, mixed>  $record as $this->record was, perhaps through JSON */
@@ -184,7 +198,12 @@ final readonly class Patch extends Edit
         foreach (Parts::all() as $name => $part) {
             foreach ($part->clashes ? $this->of($name) : [] as $id => $fields) {
                 // One that is new or gone is touched as a whole.
-                array_push($touches, ...($fields === null || isset($fields['id']) ? ["$name/$id"] : array_map(static fn (string $f): string => "$name/$id/$f", array_keys($fields))));
+                array_push(
+                    $touches,
+                    ...$fields === null || isset($fields['id'])
+                        ? ["$name/$id"]
+                        : array_map(static fn (string $f): string => "$name/$id/$f", array_keys($fields)),
+                );
             }
         }
 
@@ -239,8 +258,14 @@ final readonly class Patch extends Edit
                 $fields[$name] = ($part->read)($fields[$name]);
             }
         }
-        $fields['links'] = array_filter((array) ($fields['links'] ?? $model->links), static fn (mixed $l): bool => $l instanceof Link && isset($elements[$l->from], $elements[$l->to]));
-        $fields['echoes'] = array_filter((array) ($fields['echoes'] ?? $model->echoes), static fn (mixed $e): bool => $e instanceof Appearance && isset($elements[$e->element]));
+        $fields['links'] = array_filter(
+            (array) ($fields['links'] ?? $model->links),
+            static fn (mixed $l): bool => $l instanceof Link && isset($elements[$l->from], $elements[$l->to]),
+        );
+        $fields['echoes'] = array_filter(
+            (array) ($fields['echoes'] ?? $model->echoes),
+            static fn (mixed $e): bool => $e instanceof Appearance && isset($elements[$e->element]),
+        );
         $model = $model->with([...$fields, 'elements' => $elements]);
         foreach ($this->record['added'] as $added) {
             // A formula written meanwhile may wait for a name that is back now.

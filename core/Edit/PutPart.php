@@ -23,9 +23,15 @@ final readonly class PutPart extends Edit
         $all = $model->part($this->part->name);
         $known = $all[$this->id] ?? null;
         if ($known === null && count($all) >= $this->part->most) {
-            throw EditRefused::because("{$this->part->word}.many", 'A study has at most '.number_format($this->part->most)." {$this->part->word}s. Remove some first.");
+            throw EditRefused::because(
+                "{$this->part->word}.many",
+                'A study has at most '.number_format($this->part->most)." {$this->part->word}s. Remove some first.",
+            );
         }
-        $record = array_filter([...($known instanceof Recorded ? $known->toRecord() : []), ...$this->fields, 'id' => $this->id], static fn (mixed $v): bool => $v !== null);
+        $record = array_filter(
+            [...$known instanceof Recorded ? $known->toRecord() : [], ...$this->fields, 'id' => $this->id],
+            static fn (mixed $v): bool => $v !== null,
+        );
         try {
             $value = ($this->part->read)($record);
         } catch (NotUnderstood $e) {
@@ -42,8 +48,13 @@ final readonly class PutPart extends Edit
     public function words(Model $before): string
     {
         $known = $before->part($this->part->name)[$this->id] ?? null;
-        $record = [...($known instanceof Recorded ? $known->toRecord() : []), ...array_filter($this->fields, is_string(...), ARRAY_FILTER_USE_KEY)];
+        $record = [
+            ...$known instanceof Recorded ? $known->toRecord() : [],
+            ...array_filter($this->fields, is_string(...), ARRAY_FILTER_USE_KEY),
+        ];
 
-        return trim(($known === null ? 'Added' : 'Changed')." the {$this->part->word} ".$this->part->title($record, $before->nameOf(...)));
+        return trim(
+            ($known === null ? 'Added' : 'Changed')." the {$this->part->word} ".$this->part->title($record, $before->nameOf(...)),
+        );
     }
 }

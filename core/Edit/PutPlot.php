@@ -59,8 +59,13 @@ final readonly class PutPlot extends Edit
     public function words(Model $before): string
     {
         $names = array_values(array_filter(array_map($before->nameOf(...), $this->plot->of)));
-        $what = $this->plot->name !== '' ? "the plot “{$this->plot->name}”" : 'the track of '.(count($names) === 1 ? "`$names[0]`" : count($names).' things');
-        $known = $this->isTrack ? array_filter($before->tracks, fn (Plot $p): bool => $p->id === $this->plot->id) !== [] : isset($before->plots[$this->plot->id]);
+        $what =
+            $this->plot->name !== ''
+                ? "the plot “{$this->plot->name}”"
+                : 'the track of '.(count($names) === 1 ? "`$names[0]`" : count($names).' things');
+        $known = $this->isTrack
+            ? array_filter($before->tracks, fn (Plot $p): bool => $p->id === $this->plot->id) !== []
+            : isset($before->plots[$this->plot->id]);
 
         return ($known ? 'Changed ' : ($this->isTrack ? 'Showed ' : 'Kept ')).$what;
     }

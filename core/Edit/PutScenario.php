@@ -23,18 +23,38 @@ final readonly class PutScenario extends Edit
         }
         foreach ($model->scenarios as $other) {
             if ($other->id !== $this->scenario->id && mb_strtolower($other->name) === mb_strtolower($name)) {
-                throw EditRefused::because('scenario.name', "There is a scenario called “{$other->name}” already. Choose another name.", 'name');
+                throw EditRefused::because(
+                    'scenario.name',
+                    "There is a scenario called “{$other->name}” already. Choose another name.",
+                    'name',
+                );
             }
         }
         if (! isset($model->scenarios[$this->scenario->id]) && count($model->scenarios) >= Scenario::MOST) {
             throw EditRefused::because('scenario.many', 'A study has at most '.Scenario::MOST.' scenarios. Remove some first.');
         }
-        $all = [...$model->scenarios, $this->scenario->id => new Scenario($this->scenario->id, $name, $this->scenario->note, $this->scenario->on, $this->scenario->setting, $this->scenario->place)];
+        $all = [
+            ...$model->scenarios,
+            $this->scenario->id => new Scenario(
+                $this->scenario->id,
+                $name,
+                $this->scenario->note,
+                $this->scenario->on,
+                $this->scenario->setting,
+                $this->scenario->place,
+            ),
+        ];
         foreach ($this->scenario->on as $below) {
             foreach (Scenario::stack($all, $below) as $one) {
                 if ($one->id === $this->scenario->id) {
                     $other = $all[$below]->name;
-                    throw EditRefused::because('scenario.circle', $below === $this->scenario->id ? 'A scenario cannot build on itself.' : "“{$name}” cannot build on “{$other}”, which builds on it.", 'on');
+                    throw EditRefused::because(
+                        'scenario.circle',
+                        $below === $this->scenario->id
+                            ? 'A scenario cannot build on itself.'
+                            : "“{$name}” cannot build on “{$other}”, which builds on it.",
+                        'on',
+                    );
                 }
             }
         }

@@ -23,7 +23,17 @@ final readonly class RemoveSheet extends Edit
         }
         $here = count(array_filter(array_keys($model->elements), fn (string $id): bool => $model->sheetOf($id) === $this->id));
         if ($here > 0) {
-            throw EditRefused::because('sheet.full', ($here === 1 ? 'One thing is' : "$here things are")." defined on “{$sheet->name}”. Select ".($here === 1 ? 'it' : 'them').' (Ctrl A) and move '.($here === 1 ? 'it' : 'them').' to another sheet, or delete '.($here === 1 ? 'it' : 'them').', and then remove the sheet.');
+            throw EditRefused::because(
+                'sheet.full',
+                ($here === 1 ? 'One thing is' : "$here things are").
+                    " defined on “{$sheet->name}”. Select ".
+                    ($here === 1 ? 'it' : 'them').
+                    ' (Ctrl A) and move '.
+                    ($here === 1 ? 'it' : 'them').
+                    ' to another sheet, or delete '.
+                    ($here === 1 ? 'it' : 'them').
+                    ', and then remove the sheet.',
+            );
         }
 
         return $model->with([

@@ -39,7 +39,11 @@ final readonly class RenameElement extends Edit
         $other = $model->idOf(Name::key($name));
         if ($other !== null && $other !== $id) {
             $kind = $model->elements[$other]->kind()->value;
-            throw EditRefused::because('name.taken', "There already is a $kind called `{$model->elements[$other]->name}`. Names are unique in a model: choose another one.", 'name');
+            throw EditRefused::because(
+                'name.taken',
+                "There already is a $kind called `{$model->elements[$other]->name}`. Names are unique in a model: choose another one.",
+                'name',
+            );
         }
     }
 }

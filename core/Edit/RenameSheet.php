@@ -20,7 +20,9 @@ final readonly class RenameSheet extends Edit
         self::known($model, $this->id);
         $name = self::fit($model, $this->name, $this->id);
 
-        return $model->with(['sheets' => array_map(fn (Sheet $s): Sheet => $s->id === $this->id ? new Sheet($s->id, $name) : $s, $model->sheets)]);
+        return $model->with([
+            'sheets' => array_map(fn (Sheet $s): Sheet => $s->id === $this->id ? new Sheet($s->id, $name) : $s, $model->sheets),
+        ]);
     }
 
     public function words(Model $before): string
@@ -31,7 +33,11 @@ final readonly class RenameSheet extends Edit
     /** @throws EditRefused when there is no such sheet */
     public static function known(Model $model, string $id): Sheet
     {
-        return $model->sheet($id) ?? throw EditRefused::because('sheet.gone', 'This sheet is not in the model any more. It was removed in the meantime; undo brings it back.');
+        return $model->sheet($id) ??
+            throw EditRefused::because(
+                'sheet.gone',
+                'This sheet is not in the model any more. It was removed in the meantime; undo brings it back.',
+            );
     }
 
     /** @throws EditRefused when a sheet cannot have this name */

@@ -33,17 +33,27 @@ final readonly class Restore extends Edit
             foreach ($element->formulas() as $field => $formula) {
                 // What it mentioned and is gone stays as a name that waits.
                 $text = $formula->text(fn (string $other): ?string => $model->nameOf($other) ?? $this->old->nameOf($other));
-                $fields[$field] = FormulaText::typed($text, static fn (string $key): ?string => $key === \MerryOrbit\Core\Formula\Name::key($element->name) ? $id : $model->idOf($key));
+                $fields[$field] = FormulaText::typed(
+                    $text,
+                    static fn (string $key): ?string => $key === \MerryOrbit\Core\Formula\Name::key($element->name)
+                        ? $id
+                        : $model->idOf($key),
+                );
             }
             if ($element instanceof Flow) {
                 $stock = static fn (?string $end): ?string => $end !== null && $model->element($end) instanceof Stock ? $end : null;
                 $fields += ['from' => $stock($element->from), 'to' => $stock($element->to)];
             }
             $back = $element->with($fields);
-            $place = $model->placements[$id] ?? $this->old->placements[$id] ?? null;
+            $place = $model->placements[$id] ?? ($this->old->placements[$id] ?? null);
             $model = $model->withElement($back);
             if ($place !== null) {
-                $model = $model->with(['placements' => [...$model->placements, $id => $place->with(['sheet' => $model->sheet($place->sheet) === null ? $model->sheets[0]->id : $place->sheet])]]);
+                $model = $model->with([
+                    'placements' => [
+                        ...$model->placements,
+                        $id => $place->with(['sheet' => $model->sheet($place->sheet) === null ? $model->sheets[0]->id : $place->sheet]),
+                    ],
+                ]);
             }
             $model = Echoes::complete(Mentions::dropUsedLinks(Mentions::bind($model, $back), $back), [$id]);
         }
@@ -55,6 +65,8 @@ final readonly class Restore extends Edit
     {
         $names = $this->ids === null ? [] : array_values(array_filter(array_map($this->old->nameOf(...), $this->ids)));
 
-        return $this->ids === null ? "Went back to $this->from" : 'Brought back '.(count($names) === 1 ? "`$names[0]`" : count($names).' things')." from $this->from";
+        return $this->ids === null
+            ? "Went back to $this->from"
+            : 'Brought back '.(count($names) === 1 ? "`$names[0]`" : count($names).' things')." from $this->from";
     }
 }

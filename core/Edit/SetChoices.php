@@ -21,8 +21,10 @@ final readonly class SetChoices extends Edit
     public function apply(Model $model): Model
     {
         $element = $model->element($this->id);
-        if (! $element instanceof Parameter) {
-            throw $element === null ? EditRefused::gone() : EditRefused::because('choices.kind', "`$element->name` is no parameter: only those have values to choose from.");
+        if (! ($element instanceof Parameter)) {
+            throw $element === null
+                ? EditRefused::gone()
+                : EditRefused::because('choices.kind', "`$element->name` is no parameter: only those have values to choose from.");
         }
         $choices = [];
         $names = [];
@@ -45,6 +47,8 @@ final readonly class SetChoices extends Edit
     {
         $name = $before->nameOf($this->id);
 
-        return $this->choices === [] ? "Made the dial of `$name` a slider" : "Named the values of `$name`: ".implode(', ', array_column($this->choices, 'name'));
+        return $this->choices === []
+            ? "Made the dial of `$name` a slider"
+            : "Named the values of `$name`: ".implode(', ', array_column($this->choices, 'name'));
     }
 }

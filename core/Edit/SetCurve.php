@@ -13,14 +13,19 @@ use MerryOrbit\Core\Model\Relation;
 final readonly class SetCurve extends Edit
 {
     /** @param  ?list<array{float, float}>  $points */
-    public function __construct(public string $id, public ?array $points = null, public ?Between $between = null, public ?Beyond $beyond = null, public ?string $inputUnit = null)
-    {
+    public function __construct(
+        public string $id,
+        public ?array $points = null,
+        public ?Between $between = null,
+        public ?Beyond $beyond = null,
+        public ?string $inputUnit = null,
+    ) {
     }
 
     public function apply(Model $model): Model
     {
         $curve = $model->element($this->id) ?? throw EditRefused::gone();
-        if (! $curve instanceof Relation) {
+        if (! ($curve instanceof Relation)) {
             throw EditRefused::because('curve.kind', "Only a curve or a series has points; `$curve->name` is a {$curve->kind()->value}.");
         }
         $refusal = $this->points === null ? null : Relation::refusal($this->points);
@@ -28,12 +33,14 @@ final readonly class SetCurve extends Edit
             throw EditRefused::because('curve.points', $refusal, 'points');
         }
 
-        return $model->withElement($curve->with([
-            'points' => $this->points ?? $curve->points,
-            'between' => $this->between ?? $curve->between,
-            'beyond' => $this->beyond ?? $curve->beyond,
-            'inputUnit' => $this->inputUnit === null ? $curve->inputUnit : SetUnit::fit($this->inputUnit),
-        ]));
+        return $model->withElement(
+            $curve->with([
+                'points' => $this->points ?? $curve->points,
+                'between' => $this->between ?? $curve->between,
+                'beyond' => $this->beyond ?? $curve->beyond,
+                'inputUnit' => $this->inputUnit === null ? $curve->inputUnit : SetUnit::fit($this->inputUnit),
+            ]),
+        );
     }
 
     public function words(Model $before): string

@@ -18,7 +18,11 @@ final readonly class SetEnd extends Edit
     public function apply(Model $model): Model
     {
         if (strlen($this->text) > Parser::LONGEST) {
-            throw EditRefused::because('formula.long', 'This condition has more than '.number_format(Parser::LONGEST).' characters. Put it into an auxiliary.', 'endWhen');
+            throw EditRefused::because(
+                'formula.long',
+                'This condition has more than '.number_format(Parser::LONGEST).' characters. Put it into an auxiliary.',
+                'endWhen',
+            );
         }
 
         return $model->with(['endWhen' => FormulaText::typed($this->text, $model->idOf(...))]);

@@ -21,14 +21,22 @@ final readonly class SetFlow extends Edit
     public function apply(Model $model): Model
     {
         $flow = $model->element($this->id) ?? throw EditRefused::gone();
-        if (! $flow instanceof Flow) {
-            throw EditRefused::because('flow.kind', "Only a flow can be one-way or have a priority; `$flow->name` is a {$flow->kind()->value}.");
+        if (! ($flow instanceof Flow)) {
+            throw EditRefused::because(
+                'flow.kind',
+                "Only a flow can be one-way or have a priority; `$flow->name` is a {$flow->kind()->value}.",
+            );
         }
         if (is_float($this->priority) && ! is_finite($this->priority)) {
             throw EditRefused::because('flow.priority', 'A priority is a plain number; the smallest takes first.');
         }
 
-        return $model->withElement($flow->with(['oneWay' => $this->oneWay ?? $flow->oneWay, 'priority' => $this->priority === false ? $flow->priority : $this->priority]));
+        return $model->withElement(
+            $flow->with([
+                'oneWay' => $this->oneWay ?? $flow->oneWay,
+                'priority' => $this->priority === false ? $flow->priority : $this->priority,
+            ]),
+        );
     }
 
     public function words(Model $before): string

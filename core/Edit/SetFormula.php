@@ -21,10 +21,18 @@ final readonly class SetFormula extends Edit
     {
         $element = $model->element($this->id) ?? throw EditRefused::gone();
         if (strlen($this->text) > Parser::LONGEST) {
-            throw EditRefused::because('formula.long', 'This formula has more than '.number_format(Parser::LONGEST).' characters. Split it into auxiliaries.', 'formula');
+            throw EditRefused::because(
+                'formula.long',
+                'This formula has more than '.number_format(Parser::LONGEST).' characters. Split it into auxiliaries.',
+                'formula',
+            );
         }
         if ($element instanceof Relation) {
-            throw EditRefused::because('formula.kind', "`$element->name` is a {$element->kind()->value} and is given by points, not by a formula.", 'formula');
+            throw EditRefused::because(
+                'formula.kind',
+                "`$element->name` is a {$element->kind()->value} and is given by points, not by a formula.",
+                'formula',
+            );
         }
         $element = $element->with(['formula' => FormulaText::typed($this->text, $model->idOf(...))]);
 
@@ -39,13 +47,17 @@ final readonly class SetFormula extends Edit
         }
         $was = $before->formulaOf($element);
 
-        return "`$element->name`: ".($was === '' ? '' : self::short($was).' → ').(trim($this->text) === '' ? 'nothing' : self::short(trim($this->text)).self::per($element, $this->text));
+        return "`$element->name`: ".
+            ($was === '' ? '' : self::short($was).' → ').
+            (trim($this->text) === '' ? 'nothing' : self::short(trim($this->text)).self::per($element, $this->text));
     }
 
     /** The unit behind a plain number: " per household". */
     private static function per(Element $element, string $text): string
     {
-        return ! is_numeric(trim($text)) || in_array($element->unit, ['', '1'], true) ? '' : ' '.(string) preg_replace('#^1?/#', 'per ', $element->unit);
+        return ! is_numeric(trim($text)) || in_array($element->unit, ['', '1'], true)
+            ? ''
+            : ' '.(string) preg_replace('#^1?/#', 'per ', $element->unit);
     }
 
     private static function short(string $text): string

@@ -35,7 +35,11 @@ final readonly class SetGroup extends Edit
             $mine = $name !== '' && mb_strtolower($group->name) === mb_strtolower($name);
             $known = $known || $mine;
             $members = array_values(array_diff($group->members, $ids));
-            $groups[] = new Group($group->name, $mine && $this->tint !== '' ? $this->tint : $group->tint, $mine ? [...$members, ...$ids] : $members);
+            $groups[] = new Group(
+                $group->name,
+                $mine && $this->tint !== '' ? $this->tint : $group->tint,
+                $mine ? [...$members, ...$ids] : $members,
+            );
         }
         if ($name !== '' && ! $known) {
             $groups[] = new Group($name, $this->tint !== '' ? $this->tint : self::freeTint($model), $ids);

@@ -32,7 +32,11 @@ final readonly class SetNote extends Edit
     {
         $text = trim($text);
         if (mb_strlen($text) > self::LONGEST) {
-            throw EditRefused::because('note.long', 'A note has at most '.number_format(self::LONGEST).' characters; this one has '.number_format(mb_strlen($text)).'.', 'note');
+            throw EditRefused::because(
+                'note.long',
+                'A note has at most '.number_format(self::LONGEST).' characters; this one has '.number_format(mb_strlen($text)).'.',
+                'note',
+            );
         }
 
         return $text;

@@ -28,6 +28,8 @@ final readonly class SetPlot extends Edit
     {
         $names = array_values(array_filter(array_map($before->nameOf(...), $this->ids)));
 
-        return ($this->shown ? 'Showed' : 'Hid').' the small plot'.(count($names) === 1 ? " of `$names[0]`" : 's of '.count($names).' things');
+        return ($this->shown ? 'Showed' : 'Hid').
+            ' the small plot'.
+            (count($names) === 1 ? " of `$names[0]`" : 's of '.count($names).' things');
     }
 }

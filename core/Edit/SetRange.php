@@ -17,8 +17,12 @@ final readonly class SetRange extends Edit
     public function apply(Model $model): Model
     {
         $element = $model->element($this->id) ?? throw EditRefused::gone();
-        if (! $element instanceof Parameter) {
-            throw EditRefused::because('range.kind', "Only a parameter has a dial; `$element->name` is a {$element->kind()->value}.", 'range');
+        if (! ($element instanceof Parameter)) {
+            throw EditRefused::because(
+                'range.kind',
+                "Only a parameter has a dial; `$element->name` is a {$element->kind()->value}.",
+                'range',
+            );
         }
         foreach ([$this->low, $this->high, $this->step] as $value) {
             if ($value !== null && ! is_finite($value)) {

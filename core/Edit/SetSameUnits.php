@@ -41,7 +41,11 @@ final readonly class SetSameUnits extends Edit
         foreach ($lines as $line) {
             $names = array_map(trim(...), explode('=', $line));
             if (count($names) < 2 || in_array('', $names, true) || mb_strlen($line) > 400) {
-                throw EditRefused::because('units.line', "Write units that mean the same with `=` between them, such as `person = people`; here stands `$line`.", 'sameUnits');
+                throw EditRefused::because(
+                    'units.line',
+                    "Write units that mean the same with `=` between them, such as `person = people`; here stands `$line`.",
+                    'sameUnits',
+                );
             }
         }
 

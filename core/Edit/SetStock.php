@@ -19,24 +19,37 @@ final readonly class SetStock extends Edit
     public function apply(Model $model): Model
     {
         $stock = $model->element($this->id) ?? throw EditRefused::gone();
-        if (! $stock instanceof Stock) {
-            throw EditRefused::because('stock.kind', "Only a stock can be kept above zero or have a travel time; `$stock->name` is a {$stock->kind()->value}.");
+        if (! ($stock instanceof Stock)) {
+            throw EditRefused::because(
+                'stock.kind',
+                "Only a stock can be kept above zero or have a travel time; `$stock->name` is a {$stock->kind()->value}.",
+            );
         }
         if (strlen($this->travel ?? '') > Parser::LONGEST) {
-            throw EditRefused::because('formula.long', 'This formula has more than '.number_format(Parser::LONGEST).' characters. Split it into auxiliaries.', 'travel');
+            throw EditRefused::because(
+                'formula.long',
+                'This formula has more than '.number_format(Parser::LONGEST).' characters. Split it into auxiliaries.',
+                'travel',
+            );
         }
 
-        return $model->withElement($stock->with([
-            'neverNegative' => $this->neverNegative ?? $stock->neverNegative,
-            'travel' => $this->travel === null ? $stock->travel : FormulaText::typed($this->travel, $model->idOf(...)),
-        ]));
+        return $model->withElement(
+            $stock->with([
+                'neverNegative' => $this->neverNegative ?? $stock->neverNegative,
+                'travel' => $this->travel === null ? $stock->travel : FormulaText::typed($this->travel, $model->idOf(...)),
+            ]),
+        );
     }
 
     public function words(Model $before): string
     {
         $stock = $before->element($this->id);
         $name = '`'.$before->nameOf($this->id).'`';
-        if ($stock instanceof Stock && $this->travel !== null && ($this->neverNegative === null || trim($this->travel) !== $stock->travel->text($before->nameOf(...)))) {
+        if (
+            $stock instanceof Stock &&
+            $this->travel !== null &&
+            ($this->neverNegative === null || trim($this->travel) !== $stock->travel->text($before->nameOf(...)))
+        ) {
             return trim($this->travel) === '' ? "Made $name an ordinary stock" : "Travel time of $name: $this->travel";
         }
 

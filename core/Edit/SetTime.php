@@ -28,7 +28,19 @@ final readonly class SetTime extends Edit
         $was = $before->time->toRecord();
         $now = $this->time->toRecord();
         $changed = [];
-        foreach (['start' => 'start', 'end' => 'end', 'step' => 'step', 'unit' => 'unit', 'method' => 'method', 'saveEvery' => 'save every', 'startDate' => 'start date', 'tolerance' => 'tolerance', 'absoluteTolerance' => 'absolute tolerance'] as $field => $word) {
+        foreach (
+            [
+                'start' => 'start',
+                'end' => 'end',
+                'step' => 'step',
+                'unit' => 'unit',
+                'method' => 'method',
+                'saveEvery' => 'save every',
+                'startDate' => 'start date',
+                'tolerance' => 'tolerance',
+                'absoluteTolerance' => 'absolute tolerance',
+            ] as $field => $word
+        ) {
             if (($was[$field] ?? null) !== ($now[$field] ?? null)) {
                 $value = $now[$field] ?? 'each step';
                 $changed[] = "$word ".(is_scalar($value) ? (string) $value : '');

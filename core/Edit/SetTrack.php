@@ -34,7 +34,12 @@ final readonly class SetTrack extends Edit
      */
     public static function without(array $plots, array $gone): array
     {
-        $left = array_map(static fn (Plot $p): Plot => $p->showing(array_values(array_filter($p->of, static fn (string $id): bool => ! isset($gone[$id])))), $plots);
+        $left = array_map(
+            static fn (Plot $p): Plot => $p->showing(
+                array_values(array_filter($p->of, static fn (string $id): bool => ! isset($gone[$id]))),
+            ),
+            $plots,
+        );
 
         return array_values(array_filter($left, static fn (Plot $p): bool => $p->of !== []));
     }

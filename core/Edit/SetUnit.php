@@ -32,7 +32,11 @@ final readonly class SetUnit extends Edit
     {
         $text = trim($text);
         if (mb_strlen($text) > self::LONGEST) {
-            throw EditRefused::because('unit.long', 'A unit has at most '.number_format(self::LONGEST).' characters; this one has '.number_format(mb_strlen($text)).'.', 'unit');
+            throw EditRefused::because(
+                'unit.long',
+                'A unit has at most '.number_format(self::LONGEST).' characters; this one has '.number_format(mb_strlen($text)).'.',
+                'unit',
+            );
         }
 
         return $text;

@@ -64,21 +64,39 @@ final class Fragment
             $elements[$id] = $element->with($fields);
         }
 
-        return NativeFile::export($model->with([
-            'note' => '',
-            'elements' => $elements,
-            'links' => array_filter($model->links, static fn (Link $l): bool => isset($elements[$l->from], $elements[$l->to])),
-            'placements' => array_intersect_key($model->placements, $elements),
-            'tracks' => [],
-            'scenarios' => [],
-            'plots' => [],
-            'findings' => [],
-            'more' => self::between($model, $elements),
-            'shapes' => [],
-            'echoes' => [],
-            'bends' => array_filter($model->bends, static fn (string $key): bool => count(array_intersect_key(array_flip(explode('>', $key)), $elements)) === 2, ARRAY_FILTER_USE_KEY),
-            'groups' => array_values(array_filter(array_map(static fn (Group $g): Group => new Group($g->name, $g->tint, array_values(array_intersect($g->members, array_keys($elements)))), $model->groups), static fn (Group $g): bool => $g->members !== [])),
-            'endWhen' => new FormulaText,
-        ]));
+        return NativeFile::export(
+            $model->with([
+                'note' => '',
+                'elements' => $elements,
+                'links' => array_filter($model->links, static fn (Link $l): bool => isset($elements[$l->from], $elements[$l->to])),
+                'placements' => array_intersect_key($model->placements, $elements),
+                'tracks' => [],
+                'scenarios' => [],
+                'plots' => [],
+                'findings' => [],
+                'more' => self::between($model, $elements),
+                'shapes' => [],
+                'echoes' => [],
+                'bends' => array_filter(
+                    $model->bends,
+                    static fn (string $key): bool => count(array_intersect_key(array_flip(explode('>', $key)), $elements)) === 2,
+                    ARRAY_FILTER_USE_KEY,
+                ),
+                'groups' => array_values(
+                    array_filter(
+                        array_map(
+                            static fn (Group $g): Group => new Group(
+                                $g->name,
+                                $g->tint,
+                                array_values(array_intersect($g->members, array_keys($elements))),
+                            ),
+                            $model->groups,
+                        ),
+                        static fn (Group $g): bool => $g->members !== [],
+                    ),
+                ),
+                'endWhen' => new FormulaText(),
+            ]),
+        );
     }
 }

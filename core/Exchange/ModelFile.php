@@ -26,7 +26,9 @@ final class ModelFile
             throw FileRefused::because('This file is empty.');
         }
 
-        return $begin[0] === '<' || str_starts_with($begin, "\xFF\xFE") || str_starts_with($begin, "\xFE\xFF") ? XmileReader::read($text) : NativeFile::import($text, $lenient);
+        return $begin[0] === '<' || str_starts_with($begin, "\xFF\xFE") || str_starts_with($begin, "\xFE\xFF")
+            ? XmileReader::read($text)
+            : NativeFile::import($text, $lenient);
     }
 
     /**

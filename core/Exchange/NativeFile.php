@@ -37,18 +37,33 @@ final class NativeFile
         }
         usort($layout, static fn (array $a, array $b): int => $a['element'] <=> $b['element']);
         $parts = [
-            ...($model->bends === [] ? [] : ['bends' => self::lines(self::bendLines($model))]),
-            ...($model->dimensions === [] ? [] : ['dimensions' => self::lines($model->dimensions)]),
-            ...($model->echoes === [] ? [] : ['echoes' => self::lines(self::echoLines($model))]),
+            ...$model->bends === [] ? [] : ['bends' => self::lines(self::bendLines($model))],
+            ...$model->dimensions === [] ? [] : ['dimensions' => self::lines($model->dimensions)],
+            ...$model->echoes === [] ? [] : ['echoes' => self::lines(self::echoLines($model))],
             'elements' => self::lines($elements),
-            ...($model->endWhen->isEmpty() ? [] : ['endWhen' => self::json($model->endWhen->text($name))]),
+            ...$model->endWhen->isEmpty() ? [] : ['endWhen' => self::json($model->endWhen->text($name))],
             'format' => self::json(self::FORMAT),
-            ...($model->groups === [] ? [] : ['groups' => self::lines(array_map(static fn (Group $g): array => ['elements' => array_map($name, $g->members), 'name' => $g->name, 'tint' => $g->tint], $model->groups))]),
+            ...$model->groups === []
+                ? []
+                : [
+                    'groups' => self::lines(
+                        array_map(
+                            static fn (Group $g): array => [
+                                'elements' => array_map($name, $g->members),
+                                'name' => $g->name,
+                                'tint' => $g->tint,
+                            ],
+                            $model->groups,
+                        ),
+                    ),
+                ],
             'layout' => self::lines($layout),
-            'links' => self::lines(array_map(static fn ($l): array => ['from' => $name($l->from), 'to' => $name($l->to)], array_values($model->links))),
+            'links' => self::lines(
+                array_map(static fn ($l): array => ['from' => $name($l->from), 'to' => $name($l->to)], array_values($model->links)),
+            ),
             'name' => self::json($model->name),
             'note' => self::json($model->note),
-            ...($model->sameUnits === [] ? [] : ['sameUnits' => self::lines($model->sameUnits)]),
+            ...$model->sameUnits === [] ? [] : ['sameUnits' => self::lines($model->sameUnits)],
             'sheets' => self::lines(array_map(static fn (Sheet $s): array => ['id' => $s->id, 'name' => $s->name], $model->sheets)),
             'time' => self::json(self::sorted($model->time->toRecord())),
             'tracks' => self::lines(NativeParts::tracks($model)),
@@ -73,10 +88,23 @@ final class NativeFile
     /** @return array<string, mixed> */
     private static function elementLine(Model $model, Element $element): array
     {
-        $line = ['id' => $element->id, 'kind' => $element->kind()->value, 'name' => $element->name, 'formula' => $model->formulaOf($element)];
-        $rest = ['dimensions' => ($model->shapes[$element->id] ?? []) ?: null, 'note' => $element->note, 'symbol' => $element->symbol, 'unit' => $element->unit];
+        $line = [
+            'id' => $element->id,
+            'kind' => $element->kind()->value,
+            'name' => $element->name,
+            'formula' => $model->formulaOf($element),
+        ];
+        $rest = [
+            'dimensions' => $model->shapes[$element->id] ?? [] ?: null,
+            'note' => $element->note,
+            'symbol' => $element->symbol,
+            'unit' => $element->unit,
+        ];
         if ($element instanceof Flow) {
-            $rest += ['from' => $element->from === null ? null : $model->nameOf($element->from), 'to' => $element->to === null ? null : $model->nameOf($element->to)];
+            $rest += [
+                'from' => $element->from === null ? null : $model->nameOf($element->from),
+                'to' => $element->to === null ? null : $model->nameOf($element->to),
+            ];
         }
         if ($element instanceof Flow) {
             $rest += ['oneWay' => $element->oneWay ?: null, 'priority' => $element->priority];
@@ -86,7 +114,12 @@ final class NativeFile
         }
         if ($element instanceof Relation) {
             unset($line['formula']);
-            $rest += ['points' => $element->points, 'between' => $element->between->value, 'beyond' => $element->beyond->value, 'inputUnit' => $element->inputUnit];
+            $rest += [
+                'points' => $element->points,
+                'between' => $element->between->value,
+                'beyond' => $element->beyond->value,
+                'inputUnit' => $element->inputUnit,
+            ];
         }
         if ($element instanceof Parameter) {
             $rest += ['low' => $element->low, 'high' => $element->high, 'step' => $element->step, 'choices' => $element->choices ?: null];
@@ -100,7 +133,14 @@ final class NativeFile
     {
         $point = static fn (?Point $p): ?array => $p === null ? null : [$p->x, $p->y];
         $line = ['at' => [$place->at->x, $place->at->y], 'element' => $name];
-        $rest = ['sheet' => $place->sheet, 'source' => $point($place->source), 'target' => $point($place->target), 'bendIn' => $point($place->bendIn), 'bendOut' => $point($place->bendOut), 'plot' => $place->plot ?: null];
+        $rest = [
+            'sheet' => $place->sheet,
+            'source' => $point($place->source),
+            'target' => $point($place->target),
+            'bendIn' => $point($place->bendIn),
+            'bendOut' => $point($place->bendOut),
+            'plot' => $place->plot ?: null,
+        ];
 
         return [...$line, ...array_filter($rest, static fn (mixed $v): bool => $v !== null)];
     }
@@ -112,7 +152,12 @@ final class NativeFile
         ksort($echoes);
         $lines = [];
         foreach ($echoes as $id => $echo) {
-            $lines[] = ['at' => [$echo->at->x, $echo->at->y], 'element' => $model->nameOf($echo->element), 'id' => $id, 'sheet' => $echo->sheet];
+            $lines[] = [
+                'at' => [$echo->at->x, $echo->at->y],
+                'element' => $model->nameOf($echo->element),
+                'id' => $id,
+                'sheet' => $echo->sheet,
+            ];
         }
 
         return $lines;

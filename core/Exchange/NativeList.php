@@ -11,7 +11,14 @@ use MerryOrbit\Core\Model\Plot;
 /** Lists of a native file, each with as many lines as a model may have of its kind. */
 final class NativeList
 {
-    private const MOST = ['elements' => Model::MOST_ELEMENTS, 'tracks' => Plot::MOST, 'sheets' => 200, 'groups' => 2_000, 'sameUnits' => 200, 'dimensions' => 200];
+    private const MOST = [
+        'elements' => Model::MOST_ELEMENTS,
+        'tracks' => Plot::MOST,
+        'sheets' => 200,
+        'groups' => 2_000,
+        'sameUnits' => 200,
+        'dimensions' => 200,
+    ];
 
     /** Of all others, which belong to elements. */
     private const OTHERS = 10 * Model::MOST_ELEMENTS;
@@ -30,7 +37,9 @@ final class NativeList
         }
         $most = self::MOST[$part] ?? (Parts::filed()[$part]->most ?? self::OTHERS);
         if (count($lines) > $most) {
-            throw FileRefused::asModel('The file holds '.number_format(count($lines))." $part; a model has at most ".number_format($most).'.');
+            throw FileRefused::asModel(
+                'The file holds '.number_format(count($lines))." $part; a model has at most ".number_format($most).'.',
+            );
         }
 
         return $lines;

@@ -59,7 +59,12 @@ final class NativeParts
     {
         $name = static fn (string $id): string => $model->nameOf($id) ?? $id;
 
-        return array_map(static fn (Plot $p): array|string => $p->toRecord() === Plot::track($p->of[0] ?? '')->toRecord() ? $name($p->of[0]) : self::keyed(self::plots()->translated($p->toRecord(), $name)), $model->tracks);
+        return array_map(
+            static fn (Plot $p): array|string => $p->toRecord() === Plot::track($p->of[0] ?? '')->toRecord()
+                ? $name($p->of[0])
+                : self::keyed(self::plots()->translated($p->toRecord(), $name)),
+            $model->tracks,
+        );
     }
 
     private static function plots(): Part
@@ -81,11 +86,17 @@ final class NativeParts
                 $log[] = new LogLine($where, "It was left out: {$e->getMessage()}");
             }
         };
-        $known = static fn (Plot $p): Plot => $p->showing(array_values(array_filter($p->of, static fn (string $one): bool => $model->element($one) !== null)));
+        $known = static fn (Plot $p): Plot => $p->showing(
+            array_values(array_filter($p->of, static fn (string $one): bool => $model->element($one) !== null)),
+        );
         $tracks = [];
         foreach (NativeList::of($file, 'tracks') as $i => $line) {
             $attempt('track '.($i + 1), static function () use ($line, $id, $known, &$tracks): void {
-                $plot = $known(is_string($line) ? Plot::track($id($line)) : Plot::read(is_array($line) ? self::plots()->translated(self::keyed($line), $id) : $line));
+                $plot = $known(
+                    is_string($line)
+                        ? Plot::track($id($line))
+                        : Plot::read(is_array($line) ? self::plots()->translated(self::keyed($line), $id) : $line),
+                );
                 $tracks += $plot->of === [] ? [] : [$plot->id => $plot];
             });
         }

@@ -44,9 +44,52 @@ final class NativeReader
 
     private const DEEPEST = 12;
 
-    private const KEYS = ['bends', 'dimensions', 'echoes', 'elements', 'endWhen', 'findings', 'format', 'groups', 'layout', 'links', 'name', 'note', 'plots', 'sameUnits', 'scenarios', 'sheets', 'time', 'tracks', 'version'];
+    private const KEYS = [
+        'bends',
+        'dimensions',
+        'echoes',
+        'elements',
+        'endWhen',
+        'findings',
+        'format',
+        'groups',
+        'layout',
+        'links',
+        'name',
+        'note',
+        'plots',
+        'sameUnits',
+        'scenarios',
+        'sheets',
+        'time',
+        'tracks',
+        'version',
+    ];
 
-    private const ELEMENT_KEYS = ['id', 'kind', 'name', 'formula', 'unit', 'note', 'from', 'to', 'low', 'high', 'step', 'choices', 'oneWay', 'priority', 'neverNegative', 'travel', 'points', 'between', 'beyond', 'inputUnit', 'dimensions', 'symbol'];
+    private const ELEMENT_KEYS = [
+        'id',
+        'kind',
+        'name',
+        'formula',
+        'unit',
+        'note',
+        'from',
+        'to',
+        'low',
+        'high',
+        'step',
+        'choices',
+        'oneWay',
+        'priority',
+        'neverNegative',
+        'travel',
+        'points',
+        'between',
+        'beyond',
+        'inputUnit',
+        'dimensions',
+        'symbol',
+    ];
 
     /** @var list<LogLine> */
     private array $log = [];
@@ -69,17 +112,25 @@ final class NativeReader
         try {
             $file = json_decode($json, true, self::DEEPEST, JSON_THROW_ON_ERROR);
         } catch (\JsonException $e) {
-            throw FileRefused::because('This is not a Merry Orbit model: the file is not readable JSON ('.lcfirst($e->getMessage()).').');
+            throw FileRefused::because(
+                'This is not a Merry Orbit model: the file is not readable JSON ('.lcfirst($e->getMessage()).').',
+            );
         }
         if (! is_array($file) || ($file['format'] ?? null) !== NativeFile::FORMAT) {
             throw FileRefused::because('This is not a Merry Orbit model: it lacks the line "format": "'.NativeFile::FORMAT.'".');
         }
         $version = $file['version'] ?? null;
         if (! is_int($version) || $version < 1) {
-            throw FileRefused::because('The file does not say in which version of the format it is written: "version": '.NativeFile::VERSION.'.');
+            throw FileRefused::because(
+                'The file does not say in which version of the format it is written: "version": '.NativeFile::VERSION.'.',
+            );
         }
         if ($version > NativeFile::VERSION) {
-            throw FileRefused::because("This file is written in version $version of the format; this Merry Orbit reads up to version ".NativeFile::VERSION.'. Open it with a newer one.');
+            throw FileRefused::because(
+                "This file is written in version $version of the format; this Merry Orbit reads up to version ".
+                    NativeFile::VERSION.
+                    '. Open it with a newer one.',
+            );
         }
 
         return self::readRecord(array_filter($file, is_string(...), ARRAY_FILTER_USE_KEY), $lenient);
@@ -140,7 +191,11 @@ final class NativeReader
         } catch (EditRefused $e) {
             throw FileRefused::asModel($e->getMessage());
         }
-        $model = $model->with(['endWhen' => FormulaText::typed($endWhen, $model->idOf(...)), 'sameUnits' => $sameUnits, 'dimensions' => $this->dimensions()]);
+        $model = $model->with([
+            'endWhen' => FormulaText::typed($endWhen, $model->idOf(...)),
+            'sameUnits' => $sameUnits,
+            'dimensions' => $this->dimensions(),
+        ]);
 
         return NativeParts::read($this->file, $this->withDrawing($model), $this->log);
     }
@@ -157,7 +212,11 @@ final class NativeReader
             if ((is_int($value) || is_float($value)) && ($field !== 'step' || $value > 0)) {
                 $fields[$field] = (float) $value;
             } else {
-                $this->guess('time', "\"$field\" of time must be a number".($field === 'step' ? ' larger than zero.' : '.'), 'The usual one was taken.');
+                $this->guess(
+                    'time',
+                    "\"$field\" of time must be a number".($field === 'step' ? ' larger than zero.' : '.'),
+                    'The usual one was taken.',
+                );
             }
         }
         if (isset($record['startDate'])) {
@@ -169,7 +228,9 @@ final class NativeReader
         if (isset($record['method'])) {
             $method = Method::tryFrom($this->text($record, 'method', 'time'));
             if ($method === null) {
-                throw FileRefused::asModel('The method in "time" must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.');
+                throw FileRefused::asModel(
+                    'The method in "time" must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.',
+                );
             }
             $fields['method'] = $method;
         }
@@ -201,7 +262,11 @@ final class NativeReader
             $key = Name::key($name);
             if (isset($keys[$key])) {
                 $free = self::freeName($name, $keys);
-                $this->guess($where, "Two elements are called `$name`. Names are unique in a model: rename one of them.", "This one was called `$free`; formulas mention the first.");
+                $this->guess(
+                    $where,
+                    "Two elements are called `$name`. Names are unique in a model: rename one of them.",
+                    "This one was called `$free`; formulas mention the first.",
+                );
                 [$name, $key] = [$free, Name::key($free)];
             }
             $id = $this->idFor($this->text($record, 'id', $where), $key, $elements);
@@ -234,7 +299,9 @@ final class NativeReader
                     $fields[$end] = $this->end($element, $end, $name, $elements, $idOf);
                 }
                 if ($fields['from'] !== null && $fields['from'] === $fields['to']) {
-                    throw FileRefused::asModel("The flow `$element->name` leaves and enters the same stock. Let one end be another stock, or leave it out for the outside.");
+                    throw FileRefused::asModel(
+                        "The flow `$element->name` leaves and enters the same stock. Let one end be another stock, or leave it out for the outside.",
+                    );
                 }
             }
             $elements[$id] = $element->with($fields);
@@ -248,19 +315,38 @@ final class NativeReader
     {
         $kind = Kind::tryFrom($this->text($record, 'kind', $where));
         try {
-            $fields = [$id, $name, FormulaText::none(), SetUnit::fit($this->text($record, 'unit', $where)), SetNote::fit($this->text($record, 'note', $where))];
+            $fields = [
+                $id,
+                $name,
+                FormulaText::none(),
+                SetUnit::fit($this->text($record, 'unit', $where)),
+                SetNote::fit($this->text($record, 'note', $where)),
+            ];
         } catch (EditRefused $e) {
             throw FileRefused::asModel("In $where: {$e->getMessage()}");
         }
 
         return match ($kind) {
             Kind::Stock => new Stock(...[...$fields, ($record['neverNegative'] ?? false) === true]),
-            Kind::Flow => (new Flow(...$fields))->with(['oneWay' => ($record['oneWay'] ?? false) === true, 'priority' => $this->number($record, 'priority', $where)]),
+            Kind::Flow => (new Flow(...$fields))->with([
+                'oneWay' => ($record['oneWay'] ?? false) === true,
+                'priority' => $this->number($record, 'priority', $where),
+            ]),
             Kind::Curve => new Curve(...$this->points($fields, $record, $where)),
             Kind::Series => new Series(...$this->points($fields, $record, $where)),
             Kind::Auxiliary => new Auxiliary(...$fields),
-            Kind::Parameter => new Parameter(...[...$fields, $this->number($record, 'low', $where), $this->number($record, 'high', $where), $this->number($record, 'step', $where), $this->choices($record, $where)]),
-            null => throw FileRefused::asModel("The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.'),
+            Kind::Parameter => new Parameter(
+                ...[
+                    ...$fields,
+                    $this->number($record, 'low', $where),
+                    $this->number($record, 'high', $where),
+                    $this->number($record, 'step', $where),
+                    $this->choices($record, $where),
+                ],
+            ),
+            null => throw FileRefused::asModel(
+                "The kind of $where must be one of ".implode(', ', array_column(Kind::cases(), 'value')).'.',
+            ),
         };
     }
 
@@ -320,8 +406,12 @@ final class NativeReader
         if ($refusal !== null) {
             throw FileRefused::asModel("The points of $where cannot be joined: $refusal");
         }
-        $between = Between::tryFrom($this->text($record, 'between', $where, 'straight')) ?? throw FileRefused::asModel("\"between\" of $where must be straight, smooth or stepped.");
-        $beyond = Beyond::tryFrom($this->text($record, 'beyond', $where, 'held')) ?? throw FileRefused::asModel("\"beyond\" of $where must be held or extended.");
+        $between =
+            Between::tryFrom($this->text($record, 'between', $where, 'straight')) ??
+            throw FileRefused::asModel("\"between\" of $where must be straight, smooth or stepped.");
+        $beyond =
+            Beyond::tryFrom($this->text($record, 'beyond', $where, 'held')) ??
+            throw FileRefused::asModel("\"beyond\" of $where must be held or extended.");
 
         return [...$fields, $points, $between, $beyond, $this->text($record, 'inputUnit', $where)];
     }
@@ -336,8 +426,12 @@ final class NativeReader
             return null;
         }
         $id = $idOf(Name::key($name));
-        if ($id === null || ! $elements[$id] instanceof Stock) {
-            $this->guess("`$flow->name`", "The flow `$flow->name` runs $end `$name`, but there is no stock of that name. Leave \"$end\" out for the outside.", 'The outside was taken.');
+        if ($id === null || ! ($elements[$id] instanceof Stock)) {
+            $this->guess(
+                "`$flow->name`",
+                "The flow `$flow->name` runs $end `$name`, but there is no stock of that name. Leave \"$end\" out for the outside.",
+                'The outside was taken.',
+            );
 
             return null;
         }
@@ -362,7 +456,10 @@ final class NativeReader
             return $given;
         }
         if ($given !== '') {
-            $this->log[] = new LogLine("`$key`", 'Its id was not a free one of up to 40 small letters, digits and hyphens; it has a new one.');
+            $this->log[] = new LogLine(
+                "`$key`",
+                'Its id was not a free one of up to 40 small letters, digits and hyphens; it has a new one.',
+            );
         }
         for ($salt = 0; ; $salt++) {
             $id = 'e'.substr(hash('sha256', $key.($salt === 0 ? '' : "#$salt")), 0, 11);
@@ -388,12 +485,23 @@ final class NativeReader
             $id = is_array($line) ? $idOf($line['element'] ?? null) : null;
             $at = is_array($line) ? self::point($line['at'] ?? null) : null;
             if (! is_array($line) || $id === null || $at === null) {
-                $this->log[] = new LogLine('layout line '.($i + 1), 'It names no element of the model, or no place for it, and was left out.');
+                $this->log[] = new LogLine(
+                    'layout line '.($i + 1),
+                    'It names no element of the model, or no place for it, and was left out.',
+                );
 
                 continue;
             }
             $sheet = is_string($line['sheet'] ?? null) && isset($sheets[$line['sheet']]) ? $line['sheet'] : array_key_first($sheets);
-            $placements[$id] = new Placement($at, self::point($line['source'] ?? null), self::point($line['target'] ?? null), $sheet, self::point($line['bendIn'] ?? null), self::point($line['bendOut'] ?? null), ($line['plot'] ?? false) === true);
+            $placements[$id] = new Placement(
+                $at,
+                self::point($line['source'] ?? null),
+                self::point($line['target'] ?? null),
+                $sheet,
+                self::point($line['bendIn'] ?? null),
+                self::point($line['bendOut'] ?? null),
+                ($line['plot'] ?? false) === true,
+            );
         }
         $echoes = [];
         foreach ($this->listOf('echoes') as $i => $line) {
@@ -405,7 +513,10 @@ final class NativeReader
                 continue;
             }
             $own = $line['id'] ?? null;
-            $own = is_string($own) && Element::isId($own) && ! isset($echoes[$own]) && $model->element($own) === null ? $own : 'echo-'.($i + 1).'-'.substr(hash('sha256', $id), 0, 8);
+            $own =
+                is_string($own) && Element::isId($own) && ! isset($echoes[$own]) && $model->element($own) === null
+                    ? $own
+                    : 'echo-'.($i + 1).'-'.substr(hash('sha256', $id), 0, 8);
             $sheet = is_string($line['sheet'] ?? null) && isset($sheets[$line['sheet']]) ? $line['sheet'] : array_key_first($sheets);
             $echoes[$own] = new Appearance($id, $at, $sheet);
         }
@@ -424,7 +535,14 @@ final class NativeReader
             }
         }
 
-        return $model->with(['sheets' => array_values($sheets), 'placements' => $placements, 'links' => $links, 'echoes' => $echoes, 'bends' => $this->bends($idOf), 'groups' => $this->groups($idOf)]);
+        return $model->with([
+            'sheets' => array_values($sheets),
+            'placements' => $placements,
+            'links' => $links,
+            'echoes' => $echoes,
+            'bends' => $this->bends($idOf),
+            'groups' => $this->groups($idOf),
+        ]);
     }
 
     /**
@@ -460,12 +578,21 @@ final class NativeReader
         foreach ($this->listOf('groups') as $i => $line) {
             $record = $this->record($line, 'group '.($i + 1));
             $tint = $record['tint'] ?? '';
-            $members = array_values(array_diff(array_unique(array_filter(array_map($idOf, is_array($record['elements'] ?? null) ? $record['elements'] : []))), $taken));
+            $members = array_values(
+                array_diff(
+                    array_unique(array_filter(array_map($idOf, is_array($record['elements'] ?? null) ? $record['elements'] : []))),
+                    $taken,
+                ),
+            );
             if ($members === []) {
                 continue;
             }
             $taken = [...$taken, ...$members];
-            $groups[] = new Group(mb_substr($this->text($record, 'name', 'group '.($i + 1), 'Group '.($i + 1)), 0, Name::LONGEST), in_array($tint, Group::TINTS, true) ? $tint : Group::TINTS[$i % count(Group::TINTS)], $members);
+            $groups[] = new Group(
+                mb_substr($this->text($record, 'name', 'group '.($i + 1), 'Group '.($i + 1)), 0, Name::LONGEST),
+                in_array($tint, Group::TINTS, true) ? $tint : Group::TINTS[$i % count(Group::TINTS)],
+                $members,
+            );
         }
 
         return $groups;

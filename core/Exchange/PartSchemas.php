@@ -69,7 +69,14 @@ final class PartSchemas
             $required = is_array($s['required'] ?? null) ? $s['required'] : [];
             $lines = '';
             foreach ($s['properties'] as $name => $one) {
-                $lines .= $indent.'    '.(preg_match('/^\w+$/', (string) $name) === 1 ? $name : "'$name'").(in_array($name, $required, true) ? '' : '?').': '.self::type($one, "$indent    ")."\n";
+                $lines .=
+                    $indent.
+                    '    '.
+                    (preg_match('/^\w+$/', (string) $name) === 1 ? $name : "'$name'").
+                    (in_array($name, $required, true) ? '' : '?').
+                    ': '.
+                    self::type($one, "$indent    ").
+                    "\n";
             }
 
             return "{\n$lines$indent}".(($s['additionalProperties'] ?? true) === false ? '' : ' & Record<string, unknown>');

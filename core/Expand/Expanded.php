@@ -47,7 +47,11 @@ final readonly class Expanded
         foreach ($elements as $element) {
             $key = Name::key($element->name);
             if (isset($all[$element->id]) || isset($names[$key])) {
-                $problems[] = (new Problem('expanded.taken', ucfirst($origin->words)." would make `$element->name`, but something is called so already. Give one of the two another name."))->by($origin->jsonSerialize());
+                $problems[] = (new Problem(
+                    'expanded.taken',
+                    ucfirst($origin->words).
+                        " would make `$element->name`, but something is called so already. Give one of the two another name.",
+                ))->by($origin->jsonSerialize());
 
                 continue;
             }
@@ -67,6 +71,11 @@ final readonly class Expanded
      */
     public function led(array $problems): array
     {
-        return array_map(fn (Problem $p): Problem => isset($this->origins[$p->element ?? '']) ? $p->withRemedy(null)->by($this->origins[$p->element ?? '']->jsonSerialize()) : $p, $problems);
+        return array_map(
+            fn (Problem $p): Problem => isset($this->origins[$p->element ?? ''])
+                ? $p->withRemedy(null)->by($this->origins[$p->element ?? '']->jsonSerialize())
+                : $p,
+            $problems,
+        );
     }
 }

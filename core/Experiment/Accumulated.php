@@ -35,12 +35,12 @@ final class Accumulated
         $causes = [];
         $moments = min(self::STRETCHES, max(1, (int) round(($until - $from) / $run->model()->time->step)));
         for ($i = 0; $i <= $moments; $i++) {
-            $time = $from + ($until - $from) * $i / $moments;
+            $time = $from + (($until - $from) * $i) / $moments;
             [$a, $b] = [Instant::of($simulator, $run, $time), Instant::of($simulator, $base, $time)];
             if ($a?->value($id) === null || $b?->value($id) === null) {
                 return null;
             }
-            $weight = ($i === 0 || $i === $moments ? 0.5 : 1.0) / $moments * ($isAmount ? $until - $from : 1.0);
+            $weight = (($i === 0 || $i === $moments ? 0.5 : 1.0) / $moments) * ($isAmount ? $until - $from : 1.0);
             $parts = (new Parting($a, $b, $course, $baseCourse))->causes($id);
             $value += $weight * $a->value($id);
             $baseValue += $weight * $b->value($id);
@@ -49,9 +49,22 @@ final class Accumulated
                 $causes[$cause] = ($causes[$cause] ?? 0.0) + $weight * $change;
             }
         }
-        $list = array_map(static fn (string|int $cause, float $change): array => ['cause' => (string) $cause, 'change' => $change], array_keys($causes), $causes);
+        $list = array_map(
+            static fn (string|int $cause, float $change): array => ['cause' => (string) $cause, 'change' => $change],
+            array_keys($causes),
+            $causes,
+        );
         usort($list, static fn (array $a, array $b): int => abs($b['change']) <=> abs($a['change']));
 
-        return ['value' => $value, 'base' => $baseValue, 'difference' => $value - $baseValue, 'from' => $from, 'until' => $until, 'isAmount' => $isAmount, 'causes' => $list, 'rest' => $rest];
+        return [
+            'value' => $value,
+            'base' => $baseValue,
+            'difference' => $value - $baseValue,
+            'from' => $from,
+            'until' => $until,
+            'isAmount' => $isAmount,
+            'causes' => $list,
+            'rest' => $rest,
+        ];
     }
 }

@@ -32,7 +32,7 @@ final class Alignment
             } elseif ($i === $last || $time === $times[$i]) {
                 $found[] = $values[$i];
             } else {
-                $found[] = $values[$i] + ($time - $times[$i]) / ($times[$i + 1] - $times[$i]) * ($values[$i + 1] - $values[$i]);
+                $found[] = $values[$i] + (($time - $times[$i]) / ($times[$i + 1] - $times[$i])) * ($values[$i + 1] - $values[$i]);
             }
         }
 
@@ -58,6 +58,6 @@ final class Alignment
      */
     public static function percent(array $values, array $base): array
     {
-        return array_map(static fn (float $v, float $b): float => $b == 0.0 ? NAN : 100.0 * ($v - $b) / abs($b), $values, $base);
+        return array_map(static fn (float $v, float $b): float => $b == 0.0 ? NAN : (100.0 * ($v - $b)) / abs($b), $values, $base);
     }
 }

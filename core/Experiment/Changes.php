@@ -26,10 +26,22 @@ final class Changes
         [$before, $after] = [self::effective($old, $was), self::effective($new, $now)];
         $list = [];
         foreach (Comparison::between($before, $after) as $one) {
-            $one['fields'] = array_values(array_filter($one['fields'], static fn (array $f): bool => ! in_array($f['field'], ['name', 'note', 'symbol', 'unit', 'sheets', 'dial from', 'dial to', 'dial in steps of', 'unit of the input'], true)));
+            $one['fields'] = array_values(
+                array_filter(
+                    $one['fields'],
+                    static fn (array $f): bool => ! in_array(
+                        $f['field'],
+                        ['name', 'note', 'symbol', 'unit', 'sheets', 'dial from', 'dial to', 'dial in steps of', 'unit of the input'],
+                        true,
+                    ),
+                ),
+            );
             if ($one['kind'] === Kind::Parameter->value) {
                 // What a formula is elsewhere is a number here.
-                $one['fields'] = array_map(static fn (array $f): array => [...$f, 'field' => $f['field'] === 'formula' ? 'value' : $f['field']], $one['fields']);
+                $one['fields'] = array_map(
+                    static fn (array $f): array => [...$f, 'field' => $f['field'] === 'formula' ? 'value' : $f['field']],
+                    $one['fields'],
+                );
             }
             if ($one['fields'] !== [] || in_array($one['what'], ['added', 'removed'], true)) {
                 $list[] = $one;
@@ -40,11 +52,23 @@ final class Changes
             [$a, $b] = [$words($was->grips[$id] ?? null, $before), $words($now->grips[$id] ?? null, $after)];
             if ($a !== $b) {
                 $element = $after->element($id) ?? $before->element($id);
-                $list[] = ['what' => 'changed', 'element' => $id, 'name' => $element->name ?? $id, 'kind' => $element?->kind()->value ?? '', 'fields' => [['field' => 'taken by hand', 'was' => $a, 'now' => $b]]];
+                $list[] = [
+                    'what' => 'changed',
+                    'element' => $id,
+                    'name' => $element->name ?? $id,
+                    'kind' => $element?->kind()->value ?? '',
+                    'fields' => [['field' => 'taken by hand', 'was' => $a, 'now' => $b]],
+                ];
             }
         }
         if (($was->seed ?? 1) !== ($now->seed ?? 1)) {
-            $list[] = ['what' => 'changed', 'element' => null, 'name' => 'Chance', 'kind' => 'study', 'fields' => [['field' => 'seed', 'was' => (string) ($was->seed ?? 1), 'now' => (string) ($now->seed ?? 1)]]];
+            $list[] = [
+                'what' => 'changed',
+                'element' => null,
+                'name' => 'Chance',
+                'kind' => 'study',
+                'fields' => [['field' => 'seed', 'was' => (string) ($was->seed ?? 1), 'now' => (string) ($now->seed ?? 1)]],
+            ];
         }
 
         return $list;
@@ -58,10 +82,16 @@ final class Changes
     public static function words(Model $model, Setting $setting): array
     {
         $words = [];
-        foreach (self::between($model, new Setting, $model, $setting) as $change) {
+        foreach (self::between($model, new Setting(), $model, $setting) as $change) {
             foreach ($change['fields'] as $field) {
-                $what = $change['element'] === null ? $field['field'] : $change['name'].(in_array($field['field'], ['formula', 'initial value', 'value'], true) ? '' : ", {$field['field']}");
-                $words[] = "$what: ".($field['was'] === '' ? $field['now'] : ($field['now'] === '' ? 'released' : "{$field['was']} → {$field['now']}"));
+                $what =
+                    $change['element'] === null
+                        ? $field['field']
+                        : $change['name'].
+                            (in_array($field['field'], ['formula', 'initial value', 'value'], true) ? '' : ", {$field['field']}");
+                $words[] =
+                    "$what: ".
+                    ($field['was'] === '' ? $field['now'] : ($field['now'] === '' ? 'released' : "{$field['was']} → {$field['now']}"));
             }
         }
 
@@ -80,16 +110,25 @@ final class Changes
             'pulses' => "pulses of $v[value] from $v[before], $v[width] wide, every $v[every] from $v[at]",
             'window' => "$v[value] between $v[at] and $v[to], else $v[before]",
             'series' => 'the series '.($model->nameOf((string) $grip->series) ?? 'that is gone'),
-            default => 'drawn by hand in '.count($grip->points).' points ('.substr(hash('xxh32', json_encode($grip->points, JSON_THROW_ON_ERROR)), 0, 4).')',
+            default => 'drawn by hand in '.
+                count($grip->points).
+                ' points ('.
+                substr(hash('xxh32', json_encode($grip->points, JSON_THROW_ON_ERROR)), 0, 4).
+                ')',
         };
 
-        return $course.($grip->from === null ? '' : ', from '.Shown::number($grip->from)).($grip->until === null ? '' : ', until '.Shown::number($grip->until));
+        return $course.
+            ($grip->from === null ? '' : ', from '.Shown::number($grip->from)).
+            ($grip->until === null ? '' : ', until '.Shown::number($grip->until));
     }
 
     /** The model as if the setting had been typed into it. */
     private static function effective(Model $model, Setting $setting): Model
     {
-        $elements = Trial::of($model, new Setting(time: $setting->time, curves: array_intersect_key($setting->curves, $model->elements)))->model();
+        $elements = Trial::of(
+            $model,
+            new Setting(time: $setting->time, curves: array_intersect_key($setting->curves, $model->elements)),
+        )->model();
         $own = $setting->parameters === [] ? [] : Trial::of($model)->analysis->parameters;
         $changed = [];
         foreach ($setting->parameters as $id => $value) {

@@ -39,8 +39,12 @@ final class Holds
     /** @var list<array{sentence: string, since: ?float, element: ?string}> */
     private array $found = [];
 
-    private function __construct(private readonly Analysis $analysis, private readonly Trajectory $run, private readonly string $id, private readonly int $index)
-    {
+    private function __construct(
+        private readonly Analysis $analysis,
+        private readonly Trajectory $run,
+        private readonly string $id,
+        private readonly int $index,
+    ) {
         $this->formulas = new FormulaInRun($analysis, $run);
     }
 
@@ -101,11 +105,22 @@ final class Holds
         foreach ($node->arguments as $i => $argument) {
             $by = abs((float) $this->value($argument, $this->index) - $value);
             if ($i !== $at) {
-                $others[] = self::text($argument).' is '.($by <= self::SAME * max(1.0, abs($value)) ? 'the same' : Shown::brief($by).($least ? ' more' : ' less'));
+                $others[] =
+                    self::text($argument).
+                    ' is '.
+                    ($by <= self::SAME * max(1.0, abs($value)) ? 'the same' : Shown::brief($by).($least ? ' more' : ' less'));
             }
         }
         $which = ($least ? 'The least' : 'The largest').' of '.self::list(array_map(self::text(...), $node->arguments));
-        $this->tell("$which counts. That is ".self::text($node->arguments[$at]).self::worth($node->arguments[$at], $value).': '.self::list($others), $count, $node->arguments[$at]);
+        $this->tell(
+            "$which counts. That is ".
+                self::text($node->arguments[$at]).
+                self::worth($node->arguments[$at], $value).
+                ': '.
+                self::list($others),
+            $count,
+            $node->arguments[$at],
+        );
 
         return [$node->arguments[$at]];
     }
@@ -141,7 +156,17 @@ final class Holds
         if ($at === 1 || $at === 2) {
             $bound = $node->arguments[$at];
             $by = Shown::brief(abs((float) $this->value($x, $this->index) - (float) $this->value($bound, $this->index)));
-            $this->tell(self::text($x)." is $by ".($at === 1 ? 'below' : 'above').' its bound, so '.self::text($bound).self::worth($bound, (float) $this->value($bound, $this->index)).' counts', $which, $bound);
+            $this->tell(
+                self::text($x).
+                    " is $by ".
+                    ($at === 1 ? 'below' : 'above').
+                    ' its bound, so '.
+                    self::text($bound).
+                    self::worth($bound, (float) $this->value($bound, $this->index)).
+                    ' counts',
+                $which,
+                $bound,
+            );
         }
 
         return $at === null ? [] : [$node->arguments[$at]];
@@ -162,7 +187,17 @@ final class Holds
         $branch = $node->arguments[$at];
         $condition = $node->arguments[0] instanceof Not && $at === 2 ? $node->arguments[0]->operand : $node->arguments[0];
         $holds = $at === 1 || $condition !== $node->arguments[0];
-        $this->tell('The condition '.self::text($condition).($holds ? ' holds' : ' does not hold').', so '.self::text($branch).self::worth($branch, $this->value($branch, $this->index)).' counts', $which, $branch);
+        $this->tell(
+            'The condition '.
+                self::text($condition).
+                ($holds ? ' holds' : ' does not hold').
+                ', so '.
+                self::text($branch).
+                self::worth($branch, $this->value($branch, $this->index)).
+                ' counts',
+            $which,
+            $branch,
+        );
 
         return [$branch];
     }
@@ -172,7 +207,11 @@ final class Holds
     {
         $which = fn (int $index): ?int => ($x = $this->value($node->arguments[1], $index)) === null ? null : ($x == 0.0 ? 1 : 0);
         if ($which($this->index) === 1) {
-            $this->tell(self::text($node->arguments[1]).' is 0, so '.self::text($node->arguments[2]).' counts', $which, $node->arguments[2]);
+            $this->tell(
+                self::text($node->arguments[1]).' is 0, so '.self::text($node->arguments[2]).' counts',
+                $which,
+                $node->arguments[2],
+            );
 
             return [$node->arguments[2]];
         }
@@ -183,7 +222,7 @@ final class Holds
     private function ofCurve(CurveCall $node): void
     {
         $curve = $this->analysis->model->element($node->key);
-        if (! $curve instanceof Relation || count($curve->points) < 2) {
+        if (! ($curve instanceof Relation) || count($curve->points) < 2) {
             return;
         }
         $shape = CurveShape::of($curve);
@@ -198,7 +237,9 @@ final class Holds
 
             return $i;
         };
-        $flat = static fn (int $i): bool => isset($points[$i - 1], $points[$i]) ? $points[$i - 1][1] === $points[$i][1] : $curve->beyond === Beyond::Held;
+        $flat = static fn (int $i): bool => isset($points[$i - 1], $points[$i])
+            ? $points[$i - 1][1] === $points[$i][1]
+            : $curve->beyond === Beyond::Held;
         $which = function (int $index) use ($node, $stretch, $flat): int {
             $x = $this->value($node->argument, $index);
             $i = $x === null ? null : $stretch($x);
@@ -212,10 +253,21 @@ final class Holds
         }
         $where = match (true) {
             $i === 0 => 'lies before the first point of `'.$curve->name.'` ('.Shown::brief($points[0][0]).')',
-            isset($points[$i]) => 'lies where `'.$curve->name.'` is flat, from '.Shown::brief($points[$i - 1][0] ?? 0.0).' to '.Shown::brief($points[$i][0]),
+            isset($points[$i]) => 'lies where `'.
+                $curve->name.
+                '` is flat, from '.
+                Shown::brief($points[$i - 1][0] ?? 0.0).
+                ' to '.
+                Shown::brief($points[$i][0]),
             default => 'lies beyond the last point of `'.$curve->name.'` ('.Shown::brief($points[$last][0]).')',
         };
-        $this->tell(self::text($node->argument).self::worth($node->argument, $x)." $where; there the curve stays at ".Shown::brief($shape->value($x)), $which);
+        $this->tell(
+            self::text($node->argument).
+                self::worth($node->argument, $x).
+                " $where; there the curve stays at ".
+                Shown::brief($shape->value($x)),
+            $which,
+        );
     }
 
     /** What a flow would be by its formula, and what of that it may be. */
@@ -241,7 +293,11 @@ final class Holds
             $this->tell("By its formula it would be $wanted, but it flows one way only, so nothing flows", $which);
         } elseif ($stock instanceof Stock) {
             $is = Shown::brief((float) $this->formulas->saved($flow->id, $this->index));
-            $this->tell("By its formula it would be $wanted, but `$stock->name` never goes below zero and gives no more than it has: $is", $which, element: $stock->id);
+            $this->tell(
+                "By its formula it would be $wanted, but `$stock->name` never goes below zero and gives no more than it has: $is",
+                $which,
+                element: $stock->id,
+            );
         }
     }
 
@@ -258,7 +314,11 @@ final class Holds
             }
             foreach ($of->found as $one) {
                 if ($one['element'] === $stock->id) {
-                    $cut[] = ['sentence' => "`$flow->name` takes all there is. ".$one['sentence'], 'since' => $one['since'], 'element' => $flow->id];
+                    $cut[] = [
+                        'sentence' => "`$flow->name` takes all there is. ".$one['sentence'],
+                        'since' => $one['since'],
+                        'element' => $flow->id,
+                    ];
                 }
             }
         }
@@ -281,7 +341,12 @@ final class Holds
         $since = $first === 0 ? null : $this->run->times()[$first] ?? null;
         $model = $this->analysis->model;
         $element ??= $holder instanceof NameUse && $holder->key !== '' ? $holder->key : null;
-        $this->found[] = ['sentence' => $words.($since === null ? '. So it is from the start on.' : ", since {$model->time->unit} ".Shown::brief($since).'.'), 'since' => $since, 'element' => $element];
+        $this->found[] = [
+            'sentence' => $words.
+                ($since === null ? '. So it is from the start on.' : ", since {$model->time->unit} ".Shown::brief($since).'.'),
+            'since' => $since,
+            'element' => $element,
+        ];
     }
 
     private static function text(Node $node): string

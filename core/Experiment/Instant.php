@@ -108,7 +108,10 @@ final class Instant
     {
         $effects = [];
         foreach ($this->trial->model()->elements as $other => $_) {
-            if (! isset($this->walker->values[$other]) || ! in_array($id, [...$this->inputs($other), ...array_column($this->plan->states[$other]->rates ?? [], 0)], true)) {
+            if (
+                ! isset($this->walker->values[$other]) ||
+                ! in_array($id, [...$this->inputs($other), ...array_column($this->plan->states[$other]->rates ?? [], 0)], true)
+            ) {
                 continue;
             }
             $causes = $this->causes($other)['causes'];
@@ -184,7 +187,7 @@ final class Instant
         }
         $memory = $this->memory($id);
 
-        return [...$movers, ...($memory === [] ? [] : [self::MEMORY => $memory]), self::TIME => []];
+        return [...$movers, ...$memory === [] ? [] : [self::MEMORY => $memory], self::TIME => []];
     }
 
     /**
@@ -200,7 +203,9 @@ final class Instant
             return 0.0;
         }
 
-        return $this->forward(fn (float $h): ?float => $this->walker->probe($keys, $this->moved($rates, $h), $this->index, $time ? $h : 0.0)[$id] ?? null);
+        return $this->forward(
+            fn (float $h): ?float => $this->walker->probe($keys, $this->moved($rates, $h), $this->index, $time ? $h : 0.0)[$id] ?? null,
+        );
     }
 
     /**
@@ -256,7 +261,8 @@ final class Instant
         $near = $this->walker->probe($keys, $this->moved($rates, $h), $this->index, $h) ?? $here;
         $far = $this->walker->probe($keys, $this->moved($rates, 2 * $h), $this->index, 2 * $h);
         foreach ($here as $key => $value) {
-            $rates[$key] = ($far === null ? $near[$key] - $value : (4.0 * $near[$key] - 3.0 * $value - $far[$key]) / 2.0) / ($h * $this->step);
+            $rates[$key] =
+                ($far === null ? $near[$key] - $value : (4.0 * $near[$key] - 3.0 * $value - $far[$key]) / 2.0) / ($h * $this->step);
         }
 
         return $this->rates = $rates;

@@ -76,7 +76,9 @@ final readonly class Parting
         $sum = 0.0;
         $until = $instant->time() + 1e-9 * $instant->trial->model()->time->step;
         for ($i = 1; $i < count($times) && $times[$i] <= $until; $i++) {
-            $sum += ($times[$i] - $times[$i - 1]) * ($course->method === Method::Euler ? $values[$i - 1] : ($values[$i - 1] + $values[$i]) / 2.0);
+            $sum +=
+                ($times[$i] - $times[$i - 1]) *
+                ($course->method === Method::Euler ? $values[$i - 1] : ($values[$i - 1] + $values[$i]) / 2.0);
         }
 
         return $sum;
@@ -93,23 +95,39 @@ final readonly class Parting
         }
         if (! $this->isSameFormula($id)) {
             $players[] = self::FORMULA;
-        } elseif (array_filter($this->run->memory($id), fn (string $k): bool => ($this->run->walker->values[$k] ?? null) !== ($this->base->walker->values[$k] ?? null)) !== []) {
+        } elseif (
+            array_filter(
+                $this->run->memory($id),
+                fn (string $k): bool => ($this->run->walker->values[$k] ?? null) !== ($this->base->walker->values[$k] ?? null),
+            ) !== []
+        ) {
             $players[] = Instant::MEMORY;
         }
         $known = [];
         $worth = function (int $set) use (&$known, $players, $id): float {
-            return $known[$set] ??= $this->worth($id, array_values(array_filter($players, static fn (int $i): bool => ($set >> $i & 1) === 1, ARRAY_FILTER_USE_KEY)));
+            return $known[$set] ??= $this->worth(
+                $id,
+                array_values(array_filter($players, static fn (int $i): bool => (($set >> $i) & 1) === 1, ARRAY_FILTER_USE_KEY)),
+            );
         };
-        $shares = count($players) <= self::MOST_EXACT ? self::exactShares(count($players), $worth) : self::rotatedShares(count($players), $worth);
+        $shares =
+            count($players) <= self::MOST_EXACT ? self::exactShares(count($players), $worth) : self::rotatedShares(count($players), $worth);
 
         return array_map(static fn (string $cause, float $change): array => ['cause' => $cause, 'change' => $change], $players, $shares);
     }
 
     private function isSameFormula(string $id): bool
     {
-        $hidden = static fn (Instant $i): array => array_filter($i->trial->analysis->parameters, static fn (string $key): bool => $i->trial->analysis->plan->keys->isHidden($key) && $i->trial->analysis->plan->keys->owner($key) === $id, ARRAY_FILTER_USE_KEY);
+        $hidden = static fn (Instant $i): array => array_filter(
+            $i->trial->analysis->parameters,
+            static fn (string $key): bool => $i->trial->analysis->plan->keys->isHidden($key) &&
+                $i->trial->analysis->plan->keys->owner($key) === $id,
+            ARRAY_FILTER_USE_KEY,
+        );
 
-        return $this->run->nodes($id) == $this->base->nodes($id) && $this->run->curves($id) == $this->base->curves($id) && $hidden($this->run) === $hidden($this->base);
+        return $this->run->nodes($id) == $this->base->nodes($id) &&
+            $this->run->curves($id) == $this->base->curves($id) &&
+            $hidden($this->run) === $hidden($this->base);
     }
 
     /**
@@ -132,7 +150,9 @@ final readonly class Parting
         }
         $all = $formula->equations($id);
 
-        return $all === [] ? $formula->value($id) ?? 0.0 : $formula->walker->probe($all, $values, $formula->index)[$id] ?? $formula->value($id) ?? 0.0;
+        return $all === []
+            ? $formula->value($id) ?? 0.0
+            : $formula->walker->probe($all, $values, $formula->index)[$id] ?? ($formula->value($id) ?? 0.0);
     }
 
     /**
@@ -149,8 +169,9 @@ final readonly class Parting
         for ($set = 0; $set < 1 << $n; $set++) {
             $size = substr_count(decbin($set), '1');
             for ($i = 0; $i < $n; $i++) {
-                if (($set >> $i & 1) === 0) {
-                    $shares[$i] += $factorial[$size] * $factorial[$n - $size - 1] / $factorial[$n] * ($worth($set | 1 << $i) - $worth($set));
+                if ((($set >> $i) & 1) === 0) {
+                    $shares[$i] +=
+                        (($factorial[$size] * $factorial[$n - $size - 1]) / $factorial[$n]) * ($worth($set | (1 << $i)) - $worth($set));
                 }
             }
         }
@@ -170,7 +191,7 @@ final readonly class Parting
                 $set = 0;
                 for ($k = 0; $k < $n; $k++) {
                     $i = $order[($turn + $k) % $n];
-                    $shares[$i] += ($worth($set | 1 << $i) - $worth($set)) / (2 * $n);
+                    $shares[$i] += ($worth($set | (1 << $i)) - $worth($set)) / (2 * $n);
                     $set |= 1 << $i;
                 }
             }

@@ -77,7 +77,11 @@ final class Table
             $value = $at($run);
             $both = $value !== null && $base !== null;
 
-            return ['value' => $value, 'difference' => $both ? $value - $base : null, 'percent' => $both ? self::known(Alignment::percent([$value], [$base]))[0] : null];
+            return [
+                'value' => $value,
+                'difference' => $both ? $value - $base : null,
+                'percent' => $both ? self::known(Alignment::percent([$value], [$base]))[0] : null,
+            ];
         }, $runs);
     }
 
@@ -99,7 +103,7 @@ final class Table
         foreach ($values as $i => $value) {
             $least = $value < $values[$least] ? $i : $least;
             $most = $value > $values[$most] ? $i : $most;
-            $area += $i === 0 ? 0.0 : ($times[$i] - $times[$i - 1]) * ($value + $values[$i - 1]) / 2.0;
+            $area += $i === 0 ? 0.0 : (($times[$i] - $times[$i - 1]) * ($value + $values[$i - 1])) / 2.0;
         }
         $near = 1e-3 * ($values[$most] - $values[$least]);
         $settled = $last;
@@ -109,7 +113,12 @@ final class Table
         $span = $times[$last] - $times[0];
 
         return [
-            'first' => $values[0], 'last' => $values[$last], 'least' => $values[$least], 'most' => $values[$most], 'leastAt' => $times[$least], 'mostAt' => $times[$most],
+            'first' => $values[0],
+            'last' => $values[$last],
+            'least' => $values[$least],
+            'most' => $values[$most],
+            'leastAt' => $times[$least],
+            'mostAt' => $times[$most],
             'mean' => $span > 0.0 ? $area / $span : $values[0],
             'total' => $area,
             // Resting for a tenth of the run is what a reader would call settled.

@@ -24,15 +24,22 @@ final readonly class Trial
     }
 
     /** @throws RunRefused when a part of the setting makes no sense for this model */
-    public static function of(Model $model, Setting $setting = new Setting): self
+    public static function of(Model $model, Setting $setting = new Setting()): self
     {
         $fields = [];
         foreach ($setting->curves as $id => $other) {
             $own = $model->element($id);
             $given = $model->element($other);
             if ($own instanceof Relation) {
-                if (! $given instanceof Relation || count($given->points) < 2) {
-                    throw RunRefused::because(new Problem('setting.curve', "The points of `$own->name` are to be those of a curve or series that the model does not have any more. Choose another.", $id, 'points'));
+                if (! ($given instanceof Relation) || count($given->points) < 2) {
+                    throw RunRefused::because(
+                        new Problem(
+                            'setting.curve',
+                            "The points of `$own->name` are to be those of a curve or series that the model does not have any more. Choose another.",
+                            $id,
+                            'points',
+                        ),
+                    );
                 }
                 $fields[$id] = $own->with(['points' => $given->points, 'between' => $given->between, 'beyond' => $given->beyond]);
             }
@@ -45,11 +52,18 @@ final readonly class Trial
         }
         $time = $setting->timeOf($model->time);
         // The model itself is analysed perhaps already.
-        $model = $fields === [] && $time == $model->time ? $model : $model->with(['time' => $time, 'elements' => [...$model->elements, ...$fields]]);
+        $model =
+            $fields === [] && $time == $model->time
+                ? $model
+                : $model->with(['time' => $time, 'elements' => [...$model->elements, ...$fields]]);
 
         $analysis = Analyser::analyse($model, $setting->grips);
 
-        return new self($analysis, $setting, new RunSettings(array_intersect_key($setting->parameters, $analysis->model->elements), seed: $setting->seed ?? 1));
+        return new self(
+            $analysis,
+            $setting,
+            new RunSettings(array_intersect_key($setting->parameters, $analysis->model->elements), seed: $setting->seed ?? 1),
+        );
     }
 
     public function model(): Model

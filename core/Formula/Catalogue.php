@@ -37,9 +37,27 @@ final class Catalogue
     /** @return list<FunctionSpec> what depends on its arguments alone */
     private static function plain(): array
     {
-        $a = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('arithmetic', $call, $units, $sentence, $example);
-        $r = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('angle', $call, $units, $sentence, $example);
-        $c = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('choice', $call, $units, $sentence, $example);
+        $a = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of(
+            'arithmetic',
+            $call,
+            $units,
+            $sentence,
+            $example,
+        );
+        $r = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of(
+            'angle',
+            $call,
+            $units,
+            $sentence,
+            $example,
+        );
+        $c = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of(
+            'choice',
+            $call,
+            $units,
+            $sentence,
+            $example,
+        );
 
         return [
             $a('abs(x)', 'u -> u', 'x without its sign.', 'abs(-3) = 3'),
@@ -51,7 +69,12 @@ final class Catalogue
             $a('floor(x)', 'u -> u', 'The nearest whole number below.', 'floor(-1.5) = -2'),
             $a('ceil(x)', 'u -> u', 'The nearest whole number above.', 'ceil(-1.5) = -1'),
             $a('trunc(x)', 'u -> u', 'x without what stands behind the point.', 'trunc(-1.5) = -1'),
-            $a('round(x, [digits])', 'u, 1 -> u', 'x rounded, halves away from zero; to whole numbers unless digits are given.', 'round(2.567, 1) = 2.6'),
+            $a(
+                'round(x, [digits])',
+                'u, 1 -> u',
+                'x rounded, halves away from zero; to whole numbers unless digits are given.',
+                'round(2.567, 1) = 2.6',
+            ),
             $a('min(a, b, …)', 'u, u -> u', 'The smallest of the arguments.', 'min(3, 1, 2) = 1'),
             $a('max(a, b, …)', 'u, u -> u', 'The largest of the arguments.', 'max(3, 1, 2) = 3'),
             $a('mod(x, y)', 'u, u -> u', 'What remains of x after taking out whole y; it has the sign of y.', 'mod(-1, 12) = 11'),
@@ -67,62 +90,189 @@ final class Catalogue
             $r('cosh(x)', '1 -> 1', 'The hyperbolic cosine.', 'cosh(0) = 1'),
             $r('tanh(x)', '1 -> 1', 'The hyperbolic tangent.', 'tanh(0) = 0'),
             $r('atan2(y, x)', 'u, u -> 1', 'The angle of the point (x, y) as seen from the origin.', 'atan2(0, 1) = 0'),
-            $c('if(condition, then, otherwise)', '*, u, u -> u', 'The second argument where the condition holds (is not 0), else the third.', 'if(2 > 1, 10, 20) = 10'),
-            $c('choose(n, first, second, …)', '1, u, u -> u', 'The first argument behind n where n is 1, the next where it is 2, and so on.', 'choose(2, 10, 20) = 20'),
-            $c('between(x, low, high)', 'u, u, u -> 1', '1 where x lies from low to high, the ends included, else 0.', 'between(5, 0, 10) = 1'),
-            FunctionSpec::of('series', 'at(series, when)', 'u, t -> u', 'A series of the model at another time than now. Its name alone is its value now.', 'at(rainfall, time - 52)'),
+            $c(
+                'if(condition, then, otherwise)',
+                '*, u, u -> u',
+                'The second argument where the condition holds (is not 0), else the third.',
+                'if(2 > 1, 10, 20) = 10',
+            ),
+            $c(
+                'choose(n, first, second, …)',
+                '1, u, u -> u',
+                'The first argument behind n where n is 1, the next where it is 2, and so on.',
+                'choose(2, 10, 20) = 20',
+            ),
+            $c(
+                'between(x, low, high)',
+                'u, u, u -> 1',
+                '1 where x lies from low to high, the ends included, else 0.',
+                'between(5, 0, 10) = 1',
+            ),
+            FunctionSpec::of(
+                'series',
+                'at(series, when)',
+                'u, t -> u',
+                'A series of the model at another time than now. Its name alone is its value now.',
+                'at(rainfall, time - 52)',
+            ),
         ];
     }
 
     /** @return list<FunctionSpec> what follows time */
     private static function signals(): array
     {
-        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('signals', $call, $units, $sentence, $example, Nature::Signal);
+        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of(
+            'signals',
+            $call,
+            $units,
+            $sentence,
+            $example,
+            Nature::Signal,
+        );
 
         return [
             $add('step(height, at)', 'u, t -> u', 'Zero before the given time, height from then on.', 'step(5, 20)'),
-            $add('ramp(slope, from, [until])', 'u, t, t -> u*t', 'Zero until the first time, then rising by slope per time unit, and level after the second.', 'ramp(2, 10, 20)'),
-            $add('window(height, from, until, [every])', 'u, t, t, t -> u', 'Height from the first time until just before the second, else zero; again and again if a time between repetitions is given.', 'window(5, 10, 20)'),
-            $add('wave(amplitude, period, [shift])', 'u, t, t -> u', 'A sine that swings by the amplitude around zero; it crosses zero upward at the shift.', 'wave(3, 12)'),
-            $add('pulse(amount, at, [every], [until])', 'u, t, t, t -> u/t', 'Delivers exactly the amount within one time step: once, or again and again until just before the last time.', 'pulse(100, 5, 10)'),
+            $add(
+                'ramp(slope, from, [until])',
+                'u, t, t -> u*t',
+                'Zero until the first time, then rising by slope per time unit, and level after the second.',
+                'ramp(2, 10, 20)',
+            ),
+            $add(
+                'window(height, from, until, [every])',
+                'u, t, t, t -> u',
+                'Height from the first time until just before the second, else zero; again and again if a time between repetitions is given.',
+                'window(5, 10, 20)',
+            ),
+            $add(
+                'wave(amplitude, period, [shift])',
+                'u, t, t -> u',
+                'A sine that swings by the amplitude around zero; it crosses zero upward at the shift.',
+                'wave(3, 12)',
+            ),
+            $add(
+                'pulse(amount, at, [every], [until])',
+                'u, t, t, t -> u/t',
+                'Delivers exactly the amount within one time step: once, or again and again until just before the last time.',
+                'pulse(100, 5, 10)',
+            ),
         ];
     }
 
     /** @return list<FunctionSpec> what remembers */
     private static function memory(): array
     {
-        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('memory', $call, $units, $sentence, $example, Nature::Memory);
+        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of(
+            'memory',
+            $call,
+            $units,
+            $sentence,
+            $example,
+            Nature::Memory,
+        );
 
         return [
             $add('initial(x)', 'u -> u', 'What x was at the start of the run.', 'initial(10 + time)'),
-            $add('previous(x, [first])', 'u, u -> u', 'What x was at the start of the step before; in the first step the second argument, or x itself.', 'previous(step(5, 20))'),
-            $add('smooth(x, over, [order], [first])', 'u, t, 1, u -> u', 'An information delay: follows x, an exponential average over the given time, in 1 to 12 stages.', 'smooth(step(5, 10), 8, 3)'),
-            $add('delay(x, over, [order], [first])', 'u, t, 1, u -> u', 'A material delay: what enters as x leaves later, on average after the given time, in 1 to 12 stages; nothing is lost when that time changes.', 'delay(pulse(100, 5), 10, 3)'),
-            $add('shift(x, over, [first])', 'u, t, u -> u', 'What x was exactly so long ago; before that the third argument, or x at the start.', 'shift(ramp(1, 10, 20), 8)'),
-            $add('hold(x, every)', 'u, t -> u', 'x as it was when it was last looked at; a look is taken at the start and every so often.', 'hold(wave(3, 20), 4)'),
-            $add('trend(x, over, [first])', 'u, t, 1/t -> 1/t', 'How fast x grows, as a share per time unit, judged against its average over the given time.', 'trend(10 + ramp(1, 10), 5)'),
-            $add('forecast(x, over, horizon, [first])', 'u, t, t, 1/t -> u', 'x carried on by its trend for the time of the horizon.', 'forecast(10 + ramp(1, 10, 30), 5, 4)'),
+            $add(
+                'previous(x, [first])',
+                'u, u -> u',
+                'What x was at the start of the step before; in the first step the second argument, or x itself.',
+                'previous(step(5, 20))',
+            ),
+            $add(
+                'smooth(x, over, [order], [first])',
+                'u, t, 1, u -> u',
+                'An information delay: follows x, an exponential average over the given time, in 1 to 12 stages.',
+                'smooth(step(5, 10), 8, 3)',
+            ),
+            $add(
+                'delay(x, over, [order], [first])',
+                'u, t, 1, u -> u',
+                'A material delay: what enters as x leaves later, on average after the given time, in 1 to 12 stages; nothing is lost when that time changes.',
+                'delay(pulse(100, 5), 10, 3)',
+            ),
+            $add(
+                'shift(x, over, [first])',
+                'u, t, u -> u',
+                'What x was exactly so long ago; before that the third argument, or x at the start.',
+                'shift(ramp(1, 10, 20), 8)',
+            ),
+            $add(
+                'hold(x, every)',
+                'u, t -> u',
+                'x as it was when it was last looked at; a look is taken at the start and every so often.',
+                'hold(wave(3, 20), 4)',
+            ),
+            $add(
+                'trend(x, over, [first])',
+                'u, t, 1/t -> 1/t',
+                'How fast x grows, as a share per time unit, judged against its average over the given time.',
+                'trend(10 + ramp(1, 10), 5)',
+            ),
+            $add(
+                'forecast(x, over, horizon, [first])',
+                'u, t, t, 1/t -> u',
+                'x carried on by its trend for the time of the horizon.',
+                'forecast(10 + ramp(1, 10, 30), 5, 4)',
+            ),
             $add('total(x)', 'u -> u*t', 'The running integral of x since the start.', 'total(window(2, 10, 25))'),
             $add('highest(x)', 'u -> u', 'The largest value of x so far.', 'highest(wave(3, 20))'),
             $add('lowest(x)', 'u -> u', 'The smallest value of x so far.', 'lowest(wave(3, 20))'),
-            $add('latch(on, off)', '*, * -> 1', '1 once the first condition holds, until the second holds; the second is stronger.', 'latch(wave(1, 20) > 0.8, wave(1, 20) < -0.8)'),
-            $add('times(condition)', '* -> 1', 'How often the condition came to hold; holding at the start counts.', 'times(wave(1, 12) > 0.5)'),
+            $add(
+                'latch(on, off)',
+                '*, * -> 1',
+                '1 once the first condition holds, until the second holds; the second is stronger.',
+                'latch(wave(1, 20) > 0.8, wave(1, 20) < -0.8)',
+            ),
+            $add(
+                'times(condition)',
+                '* -> 1',
+                'How often the condition came to hold; holding at the start counts.',
+                'times(wave(1, 12) > 0.5)',
+            ),
         ];
     }
 
     /** @return list<FunctionSpec> what differs from seed to seed */
     private static function chance(): array
     {
-        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of('chance', $call, $units, $sentence, $example, Nature::Chance);
+        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of(
+            'chance',
+            $call,
+            $units,
+            $sentence,
+            $example,
+            Nature::Chance,
+        );
 
         return [
-            $add('random(low, high)', 'u, u -> u', 'A number between the two, all equally likely, drawn anew in each step.', 'random(0, 10)'),
+            $add(
+                'random(low, high)',
+                'u, u -> u',
+                'A number between the two, all equally likely, drawn anew in each step.',
+                'random(0, 10)',
+            ),
             $add('gaussian(mean, sd)', 'u, u -> u', 'A normally distributed number, drawn anew in each step.', 'gaussian(10, 2)'),
-            $add('lognormal(mean, sd)', 'u, u -> u', 'A lognormally distributed number with this mean and standard deviation of its own.', 'lognormal(10, 5)'),
+            $add(
+                'lognormal(mean, sd)',
+                'u, u -> u',
+                'A lognormally distributed number with this mean and standard deviation of its own.',
+                'lognormal(10, 5)',
+            ),
             $add('exponential(mean)', 'u -> u', 'An exponentially distributed number.', 'exponential(10)'),
-            $add('poisson(rate)', 'u -> u', 'How many events come per time unit, if they come independently at this rate; scaled by the step, so that its integral counts them.', 'poisson(3)'),
+            $add(
+                'poisson(rate)',
+                'u -> u',
+                'How many events come per time unit, if they come independently at this rate; scaled by the step, so that its integral counts them.',
+                'poisson(3)',
+            ),
             $add('binomial(n, p)', 'u, 1 -> u', 'How many of n succeed if each does with probability p.', 'binomial(20, 25%)'),
-            $add('drift(mean, sd, correlation time)', 'u, u, t -> u', 'Noise that remembers: it wanders around the mean with this standard deviation and forgets over the correlation time.', 'drift(10, 2, 8)'),
+            $add(
+                'drift(mean, sd, correlation time)',
+                'u, u, t -> u',
+                'Noise that remembers: it wanders around the mean with this standard deviation and forgets over the correlation time.',
+                'drift(10, 2, 8)',
+            ),
         ];
     }
 }

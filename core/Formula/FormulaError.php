@@ -9,8 +9,12 @@ use MerryOrbit\Core\Problem\Problem;
 /** A formula that cannot be read. The message is a sentence for the modeller. */
 final class FormulaError extends \RuntimeException
 {
-    private function __construct(string $sentence, public readonly string $problemCode, public readonly int $from, public readonly int $length)
-    {
+    private function __construct(
+        string $sentence,
+        public readonly string $problemCode,
+        public readonly int $from,
+        public readonly int $length,
+    ) {
         parent::__construct($sentence);
     }
 

@@ -51,7 +51,7 @@ final class FormulaReader
                 $meant[] = (string) $piece->id;
             }
         }
-        self::$read ??= new \WeakMap;
+        self::$read ??= new \WeakMap();
         $known = self::$read[$formula] ?? null;
         if ($known !== null && $known[0] === $meant) {
             return $known[1];
@@ -78,7 +78,18 @@ final class FormulaReader
             if (is_string($piece)) {
                 $text .= $piece;
                 foreach (self::between($piece) as $token) {
-                    $tokens[] = $at === 0 ? $token : new Token($token->kind, $token->text, $at + $token->from, $token->length, $token->value, $token->sentence, $token->called);
+                    $tokens[] =
+                        $at === 0
+                            ? $token
+                            : new Token(
+                                $token->kind,
+                                $token->text,
+                                $at + $token->from,
+                                $token->length,
+                                $token->value,
+                                $token->sentence,
+                                $token->called,
+                            );
                 }
 
                 continue;
@@ -87,9 +98,19 @@ final class FormulaReader
             $text .= $written;
             $following = $pieces[$i + 1] ?? '';
             $called = is_string($following) && ($following[strspn($following, " \t\r\n_")] ?? '') === '(';
-            $tokens[] = $written !== '' && $written[0] === '"'
-                ? new Token(TokenKind::QuotedName, str_replace('""', '"', substr($written, 1, -1)), $at, strlen($written), 0.0, '', $called, $meant[$next + 1])
-                : new Token(TokenKind::Name, $written, $at, strlen($written), 0.0, '', $called, $meant[$next + 1]);
+            $tokens[] =
+                $written !== '' && $written[0] === '"'
+                    ? new Token(
+                        TokenKind::QuotedName,
+                        str_replace('""', '"', substr($written, 1, -1)),
+                        $at,
+                        strlen($written),
+                        0.0,
+                        '',
+                        $called,
+                        $meant[$next + 1],
+                    )
+                    : new Token(TokenKind::Name, $written, $at, strlen($written), 0.0, '', $called, $meant[$next + 1]);
             $next += 2;
         }
         if (strlen($text) > Parser::LONGEST) {

@@ -118,7 +118,9 @@ final readonly class FormulaText
     /** With the mentions that were waiting for this name now meaning the element; the same object if there are none. */
     public function bound(string $key, string $id): self
     {
-        return $this->map(static fn (Reference $r): Reference => $r->id === null && $r->key() === $key ? new Reference($r->written, $id) : $r);
+        return $this->map(
+            static fn (Reference $r): Reference => $r->id === null && $r->key() === $key ? new Reference($r->written, $id) : $r,
+        );
     }
 
     /** With the mentions of the element turned into mere names; the same object if there are none. */
@@ -144,16 +146,26 @@ final readonly class FormulaText
     /** @return list<string|array{name: string, id?: string}> */
     public function toRecord(): array
     {
-        return array_map(static fn (string|Reference $piece): string|array => match (true) {
-            is_string($piece) => $piece,
-            $piece->id === null => ['name' => $piece->written],
-            default => ['name' => $piece->written, 'id' => $piece->id],
-        }, $this->pieces);
+        return array_map(
+            static fn (string|Reference $piece): string|array => match (true) {
+                is_string($piece) => $piece,
+                $piece->id === null => ['name' => $piece->written],
+                default => ['name' => $piece->written, 'id' => $piece->id],
+            },
+            $this->pieces,
+        );
     }
 
     /** @param  list<string|array{name: string, id?: string}>  $record */
     public static function fromRecord(array $record): self
     {
-        return new self(array_map(static fn (string|array $piece): string|Reference => is_string($piece) ? $piece : new Reference($piece['name'], $piece['id'] ?? null), $record));
+        return new self(
+            array_map(
+                static fn (string|array $piece): string|Reference => is_string($piece)
+                    ? $piece
+                    : new Reference($piece['name'], $piece['id'] ?? null),
+                $record,
+            ),
+        );
     }
 }

@@ -31,8 +31,14 @@ final readonly class FunctionSpec
      * @param  string  $call  such as `pulse(amount, at, [every], [until])`; what stands in square brackets may be left out
      * @param  string  $units  such as `u, t, t, t -> u/t`
      */
-    public static function of(string $group, string $call, string $units, string $sentence, string $example, Nature $nature = Nature::Plain): self
-    {
+    public static function of(
+        string $group,
+        string $call,
+        string $units,
+        string $sentence,
+        string $example,
+        Nature $nature = Nature::Plain,
+    ): self {
         preg_match('/^(\w+)\((.*)\)$/D', $call, $m);
         $parameters = explode(', ', $m[2] ?? '');
         $repeats = end($parameters) === '…';
@@ -42,7 +48,18 @@ final readonly class FunctionSpec
         $optional = count(array_filter($parameters, static fn (string $p): bool => str_starts_with($p, '[')));
         [$rules, $result] = explode(' -> ', $units);
 
-        return new self($m[1] ?? '', $group, array_map(static fn (string $p): string => trim($p, '[]'), $parameters), $optional, $repeats, $sentence, $example, $nature, explode(', ', $rules), $result);
+        return new self(
+            $m[1] ?? '',
+            $group,
+            array_map(static fn (string $p): string => trim($p, '[]'), $parameters),
+            $optional,
+            $repeats,
+            $sentence,
+            $example,
+            $nature,
+            explode(', ', $rules),
+            $result,
+        );
     }
 
     public function fewest(): int

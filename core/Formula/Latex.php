@@ -17,7 +17,17 @@ use MerryOrbit\Core\Formula\Node\QuantityUse;
 /** Writes nodes as mathematics in LaTeX. */
 final readonly class Latex
 {
-    private const COMPARISONS = ['<' => '<', '<=' => '\\le', '>' => '>', '>=' => '\\ge', '=' => '=', '<>' => '\\ne', '!=' => '\\ne', 'and' => '\\wedge', 'or' => '\\vee'];
+    private const COMPARISONS = [
+        '<' => '<',
+        '<=' => '\\le',
+        '>' => '>',
+        '>=' => '\\ge',
+        '=' => '=',
+        '<>' => '\\ne',
+        '!=' => '\\ne',
+        'and' => '\\wedge',
+        'or' => '\\vee',
+    ];
 
     private const KNOWN = ['sin', 'cos', 'tan', 'sinh', 'cosh', 'tanh', 'ln', 'min', 'max'];
 
@@ -56,7 +66,20 @@ final readonly class Latex
     /** A name as upright text. */
     public static function name(string $name): string
     {
-        return '\\text{'.strtr(trim($name, '"'), ['\\' => '\\textbackslash{}', '{' => '\\{', '}' => '\\}', '#' => '\\#', '$' => '\\$', '%' => '\\%', '&' => '\\&', '_' => '\\_', '~' => '\\textasciitilde{}', '^' => '\\textasciicircum{}']).'}';
+        return '\\text{'.
+            strtr(trim($name, '"'), [
+                '\\' => '\\textbackslash{}',
+                '{' => '\\{',
+                '}' => '\\}',
+                '#' => '\\#',
+                '$' => '\\$',
+                '%' => '\\%',
+                '&' => '\\&',
+                '_' => '\\_',
+                '~' => '\\textasciitilde{}',
+                '^' => '\\textasciicircum{}',
+            ]).
+            '}';
     }
 
     private static function number(string $written): string
@@ -81,18 +104,32 @@ final readonly class Latex
 
         return match ($node->operator) {
             Operator::Divide => '\\frac{'.$this->print($left).'}{'.$this->print($right).'}',
-            Operator::Power => ($left instanceof NumberLiteral || $left instanceof NameUse ? $this->print($left) : self::bracketed($this->print($left))).'^{'.$this->print($right).'}',
+            Operator::Power => ($left instanceof NumberLiteral || $left instanceof NameUse
+                ? $this->print($left)
+                : self::bracketed($this->print($left))).
+                '^{'.
+                $this->print($right).
+                '}',
             Operator::Multiply => $this->operand($left, $binding).' \\cdot '.$this->operand($right, $binding),
             Operator::Add => $this->operand($left, $binding).' + '.$this->operand($right, $binding),
             Operator::Subtract => $this->operand($left, $binding).' - '.$this->operand($right, $binding + 1),
-            default => $this->operand($left, $binding).' '.self::COMPARISONS[$node->operator->value].' '.$this->operand($right, $binding + 1),
+            default => $this->operand($left, $binding).
+                ' '.
+                self::COMPARISONS[$node->operator->value].
+                ' '.
+                $this->operand($right, $binding + 1),
         };
     }
 
     private function operand(Node $node, int $wanted): string
     {
         // A fraction and a power hold together by the way they are set.
-        $apart = ($node instanceof Binary && $node->operator !== Operator::Divide && $node->operator !== Operator::Power && $node->operator->binding() < $wanted) || $node instanceof Negative;
+        $apart =
+            ($node instanceof Binary &&
+                $node->operator !== Operator::Divide &&
+                $node->operator !== Operator::Power &&
+                $node->operator->binding() < $wanted) ||
+            $node instanceof Negative;
 
         return $apart ? self::bracketed($this->print($node)) : $this->print($node);
     }

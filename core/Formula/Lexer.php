@@ -69,7 +69,13 @@ final class Lexer
         $length = strlen($digits);
         $value = (float) $digits;
         if (! is_finite($value)) {
-            return new Token(TokenKind::Stray, $digits, $at, $length, sentence: "`$digits` is larger than the largest number that can be computed with, about 1.8e308.");
+            return new Token(
+                TokenKind::Stray,
+                $digits,
+                $at,
+                $length,
+                sentence: "`$digits` is larger than the largest number that can be computed with, about 1.8e308.",
+            );
         }
         if (($text[$at + $length] ?? '') === '%') {
             $value = self::perCent($digits);
@@ -90,12 +96,24 @@ final class Lexer
     private static function quoted(string $text, int $at): Token
     {
         if (preg_match('/\G"((?:[^"]|"")*)"/', $text, $m, 0, $at) !== 1) {
-            return new Token(TokenKind::Stray, '"', $at, strlen($text) - $at, sentence: 'The quote that opens here is not closed. Put a `"` behind the name.');
+            return new Token(
+                TokenKind::Stray,
+                '"',
+                $at,
+                strlen($text) - $at,
+                sentence: 'The quote that opens here is not closed. Put a `"` behind the name.',
+            );
         }
 
         $length = strlen($m[0]);
 
-        return new Token(TokenKind::QuotedName, str_replace('""', '"', $m[1]), $at, $length, called: self::opensBracket($text, $at + $length));
+        return new Token(
+            TokenKind::QuotedName,
+            str_replace('""', '"', $m[1]),
+            $at,
+            $length,
+            called: self::opensBracket($text, $at + $length),
+        );
     }
 
     private static function name(string $text, int $at, string $first): Token
@@ -108,7 +126,10 @@ final class Lexer
             // No word more, which is the rule.
             return new Token(TokenKind::Name, $first, $at, strlen($first), called: self::opensBracket($text, $until));
         }
-        if (preg_match('/\G(?:[ _]+(?:[A-Za-z]+|\d+(?![.\d\p{L}])))+(?=[ _]*(?:[+*\/,()<>=^-]|$))/Du', $text, $m, 0, $until) === 1 && preg_match('/[ _](?:and|or|not)(?:[ _]|$)/Di', $m[0]) !== 1) {
+        if (
+            preg_match('/\G(?:[ _]+(?:[A-Za-z]+|\d+(?![.\d\p{L}])))+(?=[ _]*(?:[+*\/,()<>=^-]|$))/Du', $text, $m, 0, $until) === 1 &&
+            preg_match('/[ _](?:and|or|not)(?:[ _]|$)/Di', $m[0]) !== 1
+        ) {
             // Words and whole numbers with single blanks, none of which means something by itself.
             $length = strlen($first) + strlen($m[0]);
 
@@ -122,7 +143,13 @@ final class Lexer
             if (preg_match('/\G'.self::NUMBER.'/', $text, $number, 0, $wordAt) === 1 && strpbrk($number[0], '.eE') !== false) {
                 $name = substr($text, $at, $until - $at);
 
-                return new Token(TokenKind::Stray, $number[0], $wordAt, strlen($number[0]), sentence: "Between `$name` and `{$number[0]}` an operator is missing: perhaps `$name * {$number[0]}`.");
+                return new Token(
+                    TokenKind::Stray,
+                    $number[0],
+                    $wordAt,
+                    strlen($number[0]),
+                    sentence: "Between `$name` and `{$number[0]}` an operator is missing: perhaps `$name * {$number[0]}`.",
+                );
             }
             $until += strlen($m[0]);
         }
@@ -140,7 +167,15 @@ final class Lexer
         $char = preg_match('/\G./su', $text, $m, 0, $at) === 1 ? $m[0] : $text[$at];
         $sentence = match ($char) {
             '%' => '`%` belongs right behind a number, as in `5%`.',
-            "'", '`', '“', '”', '‘', '’', '„', '«', '»' => "`$char` has no meaning in a formula. A name with unusual characters stands in double quotes: `\"R&D share\"`.",
+            "'",
+            '`',
+            '“',
+            '”',
+            '‘',
+            '’',
+            '„',
+            '«',
+            '»' => "`$char` has no meaning in a formula. A name with unusual characters stands in double quotes: `\"R&D share\"`.",
             '[', ']', '{', '}' => "`$char` has no meaning here. Group with round brackets: `( )`.",
             '×', '·' => "Multiply with `*` instead of `$char`.",
             '÷', ':' => "Divide with `/` instead of `$char`.",

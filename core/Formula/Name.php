@@ -97,7 +97,11 @@ final class Name
 
         return match (true) {
             $tidy === '' => 'A name needs at least one letter or digit.',
-            mb_strlen($tidy) > self::LONGEST => 'This name has '.mb_strlen($tidy).' characters; a name has at most '.self::LONGEST.'. Put the rest into the note.',
+            mb_strlen($tidy) > self::LONGEST => 'This name has '.
+                mb_strlen($tidy).
+                ' characters; a name has at most '.
+                self::LONGEST.
+                '. Put the rest into the note.',
             preg_match('/[\p{C}]/u', $tidy) === 1 => 'A name holds only characters that can be seen; this one has a hidden one.',
             default => null,
         };

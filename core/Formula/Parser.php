@@ -52,7 +52,13 @@ final class Parser
             return self::$known[$text];
         }
         if (strlen($text) > self::LONGEST) {
-            throw FormulaError::at('formula.long', 'This formula has more than '.number_format(self::LONGEST).' characters. Split it into auxiliaries.', $text, 0, 1);
+            throw FormulaError::at(
+                'formula.long',
+                'This formula has more than '.number_format(self::LONGEST).' characters. Split it into auxiliaries.',
+                $text,
+                0,
+                1,
+            );
         }
         $node = self::ofTokens($text, Lexer::tokens($text));
         if (count(self::$known) >= self::MOST_KNOWN) {
@@ -70,7 +76,13 @@ final class Parser
     public static function ofTokens(string $text, array $tokens): Node
     {
         if (count($tokens) > self::MOST_TOKENS) {
-            throw FormulaError::at('formula.long', 'This formula has more than '.number_format(self::MOST_TOKENS).' parts. Split it into auxiliaries.', $text, 0, 1);
+            throw FormulaError::at(
+                'formula.long',
+                'This formula has more than '.number_format(self::MOST_TOKENS).' parts. Split it into auxiliaries.',
+                $text,
+                0,
+                1,
+            );
         }
         $parser = new self($text, $tokens);
         $node = $parser->choice();
@@ -210,7 +222,11 @@ final class Parser
                 return new QuantityUse($quantity, $token->from, $token->length);
             }
             if (($function = Catalogue::find($key)) !== null) {
-                throw $this->error('function.bare', "`{$function->name}` is a function and needs its arguments: `{$function->signature()}`. A thing of the model with this name stands in double quotes.", $token);
+                throw $this->error(
+                    'function.bare',
+                    "`{$function->name}` is a function and needs its arguments: `{$function->signature()}`. A thing of the model with this name stands in double quotes.",
+                    $token,
+                );
             }
         }
 
@@ -236,13 +252,32 @@ final class Parser
         if ($function === null) {
             // Whether the model has such a curve is not known here.
             if ($count !== 1) {
-                throw FormulaError::at('function.unknown', self::unknownSentence($token->text).' A curve takes one argument.', $this->text, $token->from, $token->length);
+                throw FormulaError::at(
+                    'function.unknown',
+                    self::unknownSentence($token->text).' A curve takes one argument.',
+                    $this->text,
+                    $token->from,
+                    $token->length,
+                );
             }
 
-            return new CurveCall($token->id ?? Name::key($token->text), $token->text, $token->length, $arguments[0], $token->from, $close->from + 1 - $token->from);
+            return new CurveCall(
+                $token->id ?? Name::key($token->text),
+                $token->text,
+                $token->length,
+                $arguments[0],
+                $token->from,
+                $close->from + 1 - $token->from,
+            );
         }
         if ($count < $function->fewest() || $count > $function->most()) {
-            throw FormulaError::at('function.arguments', $this->argumentsSentence($function, $count), $this->text, $token->from, $close->from + 1 - $token->from);
+            throw FormulaError::at(
+                'function.arguments',
+                $this->argumentsSentence($function, $count),
+                $this->text,
+                $token->from,
+                $close->from + 1 - $token->from,
+            );
         }
 
         return new Call($function, $arguments, $token->from, $close->from + 1 - $token->from);
@@ -255,7 +290,11 @@ final class Parser
      */
     public static function unknownSentence(string $written, array $curves = []): string
     {
-        return "There is no function or curve called `$written`.".Nearest::question($written, [...array_keys(Catalogue::all()), ...$curves]).' If `'.$written.'` is a name, an operator is missing before the bracket.';
+        return "There is no function or curve called `$written`.".
+            Nearest::question($written, [...array_keys(Catalogue::all()), ...$curves]).
+            ' If `'.
+            $written.
+            '` is a name, an operator is missing before the bracket.';
     }
 
     private function argumentsSentence(FunctionSpec $function, int $count): string
@@ -266,13 +305,21 @@ final class Parser
             default => $function->fewest().' to '.$function->most(),
         };
 
-        return "`{$function->name}` takes $wanted ".($wanted === '1' ? 'argument' : 'arguments').", and $count ".($count === 1 ? 'is' : 'are')." given: `{$function->signature()}`.";
+        return "`{$function->name}` takes $wanted ".
+            ($wanted === '1' ? 'argument' : 'arguments').
+            ", and $count ".
+            ($count === 1 ? 'is' : 'are').
+            " given: `{$function->signature()}`.";
     }
 
     private function enter(): void
     {
         if (++$this->depth > self::DEEPEST) {
-            throw $this->error('formula.deep', 'Brackets and signs stand more than '.self::DEEPEST.' deep within each other here. Split the formula into auxiliaries.', $this->token());
+            throw $this->error(
+                'formula.deep',
+                'Brackets and signs stand more than '.self::DEEPEST.' deep within each other here. Split the formula into auxiliaries.',
+                $this->token(),
+            );
         }
     }
 
@@ -333,17 +380,43 @@ final class Parser
         $shown = substr($this->text, $token->from, $token->length);
         if ($afterOperand) {
             return match (true) {
-                $token->kind === TokenKind::Close => $this->error('formula.bracket', 'This `)` closes a bracket that was never opened. Delete it, or open the bracket before.', $token),
-                $token->kind === TokenKind::Comma => $this->error('formula.comma', 'A comma separates the arguments of a function; here is none. Numbers have a point, and no thousands separator: `1200.5`.', $token),
-                $token->kind === TokenKind::Word => $this->error('formula.operand', "`$shown` inside arithmetic needs brackets around it: `1 + (not a)`.", $token),
-                $before !== null && $before->kind === TokenKind::Number && $token->kind === TokenKind::Name => $this->error('formula.operator', "Between `{$before->text}` and `$shown` an operator is missing: perhaps `{$before->text} * $shown`. A name that starts with a digit stands in double quotes.", $token),
-                default => $this->error('formula.operator', 'Before `'.mb_substr($shown, 0, 40).'` an operator is missing, such as `+`, `*` or `<`.', $token),
+                $token->kind === TokenKind::Close => $this->error(
+                    'formula.bracket',
+                    'This `)` closes a bracket that was never opened. Delete it, or open the bracket before.',
+                    $token,
+                ),
+                $token->kind === TokenKind::Comma => $this->error(
+                    'formula.comma',
+                    'A comma separates the arguments of a function; here is none. Numbers have a point, and no thousands separator: `1200.5`.',
+                    $token,
+                ),
+                $token->kind === TokenKind::Word => $this->error(
+                    'formula.operand',
+                    "`$shown` inside arithmetic needs brackets around it: `1 + (not a)`.",
+                    $token,
+                ),
+                $before !== null && $before->kind === TokenKind::Number && $token->kind === TokenKind::Name => $this->error(
+                    'formula.operator',
+                    "Between `{$before->text}` and `$shown` an operator is missing: perhaps `{$before->text} * $shown`. A name that starts with a digit stands in double quotes.",
+                    $token,
+                ),
+                default => $this->error(
+                    'formula.operator',
+                    'Before `'.mb_substr($shown, 0, 40).'` an operator is missing, such as `+`, `*` or `<`.',
+                    $token,
+                ),
             };
         }
         if ($token->kind === TokenKind::End) {
             return $before === null
                 ? $this->error('formula.empty', 'The formula is empty. Write what this is computed from.', $token)
-                : $this->error('formula.ends', 'The formula ends too early: behind `'.substr($this->text, $before->from, $before->length).'` a number, a name or a bracket is missing.', $before);
+                : $this->error(
+                    'formula.ends',
+                    'The formula ends too early: behind `'.
+                        substr($this->text, $before->from, $before->length).
+                        '` a number, a name or a bracket is missing.',
+                    $before,
+                );
         }
         if ($token->kind === TokenKind::Word && $token->text === 'not') {
             return $this->error('formula.operand', '`not` inside arithmetic needs brackets around it: `1 + (not a)`.', $token);

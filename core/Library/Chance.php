@@ -21,7 +21,7 @@ final class Chance
         /** @var array{1: int} $bits */
         $bits = unpack('q', hash('xxh3', "$seed/$draw/$turn", true));
 
-        return (($bits[1] >> 11 & 0x1FFFFFFFFFFFFF) + 0.5) / 9007199254740992.0;
+        return ((($bits[1] >> 11) & 0x1FFFFFFFFFFFFF) + 0.5) / 9007199254740992.0;
     }
 
     public static function random(float $low, float $high, int $seed, string $draw, int $step, int $grain): float
@@ -41,7 +41,9 @@ final class Chance
         }
         $variance = log(1.0 + ($sd / $mean) ** 2);
 
-        return exp(log($mean) - 0.5 * $variance + sqrt($variance) * self::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain))));
+        return exp(
+            log($mean) - 0.5 * $variance + sqrt($variance) * self::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain))),
+        );
     }
 
     public static function exponential(float $mean, int $seed, string $draw, int $step, int $grain): float
@@ -57,10 +59,16 @@ final class Chance
             return NAN;
         }
         $u = self::uniform($seed, $draw, intdiv($step, $grain));
-        $count = $expected > self::LARGEST_VARIANCE
-            ? max(0.0, round($expected + sqrt($expected) * self::normalQuantile($u)))
-            : self::fromMode($u, floor($expected), exp(floor($expected) * log(max($expected, 1e-300)) - $expected - self::logFactorial(floor($expected))),
-                static fn (float $k): float => $expected / $k, INF);
+        $count =
+            $expected > self::LARGEST_VARIANCE
+                ? max(0.0, round($expected + sqrt($expected) * self::normalQuantile($u)))
+                : self::fromMode(
+                    $u,
+                    floor($expected),
+                    exp(floor($expected) * log(max($expected, 1e-300)) - $expected - self::logFactorial(floor($expected))),
+                    static fn (float $k): float => $expected / $k,
+                    INF,
+                );
 
         return $count / ($length * $grain);
     }
@@ -80,14 +88,29 @@ final class Chance
             return min($n, max(0.0, round($n * $p + sqrt($variance) * self::normalQuantile($u))));
         }
         $mode = min($n, floor(($n + 1.0) * $p));
-        $atMode = exp(self::logFactorial($n) - self::logFactorial($mode) - self::logFactorial($n - $mode) + $mode * log($p) + ($n - $mode) * log(1.0 - $p));
+        $atMode = exp(
+            self::logFactorial($n) -
+                self::logFactorial($mode) -
+                self::logFactorial($n - $mode) +
+                $mode * log($p) +
+                ($n - $mode) * log(1.0 - $p),
+        );
 
-        return self::fromMode($u, $mode, $atMode, static fn (float $k): float => ($n - $k + 1.0) / $k * $p / (1.0 - $p), $n);
+        return self::fromMode($u, $mode, $atMode, static fn (float $k): float => ((($n - $k + 1.0) / $k) * $p) / (1.0 - $p), $n);
     }
 
     /** The next value of a stationary Ornstein–Uhlenbeck process, exact for any step. */
-    public static function drift(float $before, float $mean, float $sd, float $correlationTime, int $seed, string $draw, int $step, int $grain, float $length): float
-    {
+    public static function drift(
+        float $before,
+        float $mean,
+        float $sd,
+        float $correlationTime,
+        int $seed,
+        string $draw,
+        int $step,
+        int $grain,
+        float $length,
+    ): float {
         if (! ($sd >= 0.0 && $correlationTime > 0.0)) {
             return NAN;
         }
@@ -95,7 +118,7 @@ final class Chance
             return $before;
         }
         $normal = self::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain)));
-        $kept = $step === 0 ? 0.0 : exp(-$length * $grain / $correlationTime);
+        $kept = $step === 0 ? 0.0 : exp((-$length * $grain) / $correlationTime);
 
         return $mean + ($step === 0 ? 0.0 : $kept * ($before - $mean)) + $sd * sqrt(1.0 - $kept * $kept) * $normal;
     }
@@ -149,7 +172,11 @@ final class Chance
         }
         $s = 1.0 / ($n * $n);
 
-        return ($n + 0.5) * log($n) - $n + 0.918938533204672742 + (1.0 / 12.0 - $s * (1.0 / 360.0 - $s * (1.0 / 1260.0 - $s * (1.0 / 1680.0 - $s / 1188.0)))) / $n - $shift;
+        return ($n + 0.5) * log($n) -
+            $n +
+            0.918938533204672742 +
+            (1.0 / 12.0 - $s * (1.0 / 360.0 - $s * (1.0 / 1260.0 - $s * (1.0 / 1680.0 - $s / 1188.0)))) / $n -
+            $shift;
     }
 
     /** Source: M. J. Wichura, "Algorithm AS 241: the percentage points of the normal distribution", Applied Statistics 37 (1988). */
@@ -157,18 +184,80 @@ final class Chance
     {
         $q = $p - 0.5;
         if (abs($q) <= 0.425) {
-            return $q * self::rational(0.180625 - $q * $q,
-                [3.3871328727963666080e0, 1.3314166789178437745e2, 1.9715909503065514427e3, 1.3731693765509461125e4, 4.5921953931549871457e4, 6.7265770927008700853e4, 3.3430575583588128105e4, 2.5090809287301226727e3],
-                [1.0, 4.2313330701600911252e1, 6.8718700749205790830e2, 5.3941960214247511077e3, 2.1213794301586595867e4, 3.9307895800092710610e4, 2.8729085735721942674e4, 5.2264952788528545610e3]);
+            return $q *
+                self::rational(
+                    0.180625 - $q * $q,
+                    [
+                        3.387132872796366608,
+                        1.3314166789178437745e2,
+                        1.9715909503065514427e3,
+                        1.3731693765509461125e4,
+                        4.5921953931549871457e4,
+                        6.7265770927008700853e4,
+                        3.3430575583588128105e4,
+                        2.5090809287301226727e3,
+                    ],
+                    [
+                        1.0,
+                        4.2313330701600911252e1,
+                        6.871870074920579083e2,
+                        5.3941960214247511077e3,
+                        2.1213794301586595867e4,
+                        3.930789580009271061e4,
+                        2.8729085735721942674e4,
+                        5.226495278852854561e3,
+                    ],
+                );
         }
         $r = sqrt(-log($q < 0.0 ? $p : 1.0 - $p));
-        $x = $r <= 5.0
-            ? self::rational($r - 1.6,
-                [1.42343711074968357734e0, 4.63033784615654529590e0, 5.76949722146069140550e0, 3.64784832476320460504e0, 1.27045825245236838258e0, 2.41780725177450611770e-1, 2.27238449892691845833e-2, 7.74545014278341407640e-4],
-                [1.0, 2.05319162663775882187e0, 1.67638483018380384940e0, 6.89767334985100004550e-1, 1.48103976427480074590e-1, 1.51986665636164571966e-2, 5.47593808499534494600e-4, 1.05075007164441684324e-9])
-            : self::rational($r - 5.0,
-                [6.65790464350110377720e0, 5.46378491116411436990e0, 1.78482653991729133580e0, 2.96560571828504891230e-1, 2.65321895265761230930e-2, 1.24266094738807843860e-3, 2.71155556874348757815e-5, 2.01033439929228813265e-7],
-                [1.0, 5.99832206555887937690e-1, 1.36929880922735805310e-1, 1.48753612908506148525e-2, 7.86869131145613259100e-4, 1.84631831751005468180e-5, 1.42151175831644588870e-7, 2.04426310338993978564e-15]);
+        $x =
+            $r <= 5.0
+                ? self::rational(
+                    $r - 1.6,
+                    [
+                        1.42343711074968357734,
+                        4.6303378461565452959,
+                        5.7694972214606914055,
+                        3.64784832476320460504,
+                        1.27045825245236838258,
+                        2.4178072517745061177e-1,
+                        2.27238449892691845833e-2,
+                        7.7454501427834140764e-4,
+                    ],
+                    [
+                        1.0,
+                        2.05319162663775882187,
+                        1.6763848301838038494,
+                        6.8976733498510000455e-1,
+                        1.4810397642748007459e-1,
+                        1.51986665636164571966e-2,
+                        5.475938084995344946e-4,
+                        1.05075007164441684324e-9,
+                    ],
+                )
+                : self::rational(
+                    $r - 5.0,
+                    [
+                        6.6579046435011037772,
+                        5.4637849111641143699,
+                        1.7848265399172913358,
+                        2.9656057182850489123e-1,
+                        2.6532189526576123093e-2,
+                        1.2426609473880784386e-3,
+                        2.71155556874348757815e-5,
+                        2.01033439929228813265e-7,
+                    ],
+                    [
+                        1.0,
+                        5.9983220655588793769e-1,
+                        1.3692988092273580531e-1,
+                        1.48753612908506148525e-2,
+                        7.868691311456132591e-4,
+                        1.8463183175100546818e-5,
+                        1.4215117583164458887e-7,
+                        2.04426310338993978564e-15,
+                    ],
+                );
 
         return $q < 0.0 ? -$x : $x;
     }

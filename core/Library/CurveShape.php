@@ -40,13 +40,23 @@ final readonly class CurveShape
             $pieces[] = match ($curve->between) {
                 Between::Straight => [$x, $y, $slopes[$i], 0.0, 0.0],
                 Between::Stepped => [$x, $y, 0.0, 0.0, 0.0],
-                Between::Smooth => [$x, $y, $tangents[$i], (3.0 * $slopes[$i] - 2.0 * $tangents[$i] - $tangents[$i + 1]) / $h, ($tangents[$i] + $tangents[$i + 1] - 2.0 * $slopes[$i]) / ($h * $h)],
+                Between::Smooth => [
+                    $x,
+                    $y,
+                    $tangents[$i],
+                    (3.0 * $slopes[$i] - 2.0 * $tangents[$i] - $tangents[$i + 1]) / $h,
+                    ($tangents[$i] + $tangents[$i + 1] - 2.0 * $slopes[$i]) / ($h * $h),
+                ],
             };
         }
         $goesOn = $curve->beyond === Beyond::Extended && $curve->between !== Between::Stepped;
         $ends = [$goesOn ? $tangents[0] : 0.0, $goesOn ? $tangents[count($tangents) - 1] : 0.0];
 
-        return new self([[$points[0][0], $points[0][1], $ends[0], 0.0, 0.0], ...$pieces, [$points[$last][0], $points[$last][1], $ends[1], 0.0, 0.0]]);
+        return new self([
+            [$points[0][0], $points[0][1], $ends[0], 0.0, 0.0],
+            ...$pieces,
+            [$points[$last][0], $points[$last][1], $ends[1], 0.0, 0.0],
+        ]);
     }
 
     /**
@@ -62,7 +72,7 @@ final readonly class CurveShape
             $until = $this->pieces[$i + 1][0];
             $parts = $c2 === 0.0 && $c3 === 0.0 ? 1 : 12;
             for ($k = 0; $k < $parts; $k++) {
-                $at = $x + ($until - $x) * $k / $parts;
+                $at = $x + (($until - $x) * $k) / $parts;
                 $path[] = [$at, $this->value($at)];
             }
             if ($this->pieces[$i][2] === 0.0 && $parts === 1) {

@@ -159,8 +159,17 @@ final readonly class Evaluator
             'between' => $x[0] >= $x[1] && $x[0] <= $x[2] ? 1.0 : 0.0,
             'step' => $m->begun >= $x[1] - $start ? $x[0] : 0.0,
             'ramp' => Signals::ramp($x[0], $x[1], $x[2] ?? $m->settings->end, $m->time),
-            'window' => isset($x[3]) ? $x[0] * ($x[3] <= 0.0 ? throw new EvaluationError('windows with no time between them') : Signals::repeats($x[1], $x[2], $x[3], $start, $m->begun)) : ($m->begun >= $x[1] - $start && $m->begun < $x[2] - $start ? $x[0] : 0.0),
-            'wave' => $x[1] == 0.0 ? throw new EvaluationError('a wave with a period of zero') : $x[0] * sin(2.0 * M_PI * ($m->time - ($x[2] ?? 0.0)) / $x[1]),
+            'window' => isset($x[3])
+                ? $x[0] *
+                    ($x[3] <= 0.0
+                        ? throw new EvaluationError('windows with no time between them')
+                        : Signals::repeats($x[1], $x[2], $x[3], $start, $m->begun))
+                : ($m->begun >= $x[1] - $start && $m->begun < $x[2] - $start
+                    ? $x[0]
+                    : 0.0),
+            'wave' => $x[1] == 0.0
+                ? throw new EvaluationError('a wave with a period of zero')
+                : $x[0] * sin((2.0 * M_PI * ($m->time - ($x[2] ?? 0.0))) / $x[1]),
             'pulse' => $this->pulse($x),
             default => throw new \LogicException("No way to evaluate the function $name"),
         };
@@ -173,6 +182,14 @@ final readonly class Evaluator
             throw new EvaluationError('pulses with no time between them');
         }
 
-        return Signals::pulse($x[0], $x[1], $x[2] ?? 0.0, $x[3] ?? $this->moment->settings->end, $this->moment->settings->start, $this->moment->begun, $this->moment->settings->step);
+        return Signals::pulse(
+            $x[0],
+            $x[1],
+            $x[2] ?? 0.0,
+            $x[3] ?? $this->moment->settings->end,
+            $this->moment->settings->start,
+            $this->moment->begun,
+            $this->moment->settings->step,
+        );
     }
 }

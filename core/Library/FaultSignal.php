@@ -9,6 +9,6 @@ final class FaultSignal extends \ArithmeticError
 {
     public static function raise(): never
     {
-        throw new self;
+        throw new self();
     }
 }

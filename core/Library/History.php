@@ -34,6 +34,8 @@ final class History
         $share = $position - $before;
         $value = $this->values[$before] ?? $this->first;
 
-        return $share > Moment::TOLERANCE && isset($this->values[$before + 1]) ? $value + $share * ($this->values[$before + 1] - $value) : $value;
+        return $share > Moment::TOLERANCE && isset($this->values[$before + 1])
+            ? $value + $share * ($this->values[$before + 1] - $value)
+            : $value;
     }
 }

@@ -24,7 +24,7 @@ final class Passage
     {
         $steps = max(1.0, $travel / $step);
         for ($k = 0; $k < $steps - Moment::TOLERANCE && $k <= $horizon; $k++) {
-            $this->due[$k] = $content * min(1.0, $steps - $k) / $steps;
+            $this->due[$k] = ($content * min(1.0, $steps - $k)) / $steps;
         }
     }
 
@@ -58,9 +58,9 @@ final class Passage
         $whole = (int) floor($steps + Moment::TOLERANCE);
         $late = max(0.0, $steps - $whole);
         $late = $late < Moment::TOLERANCE ? 0.0 : $late;
-        $this->due[$step + $whole] = ($this->due[$step + $whole] ?? 0.0) + $entered * (1.0 - $late) / $this->share;
+        $this->due[$step + $whole] = ($this->due[$step + $whole] ?? 0.0) + ($entered * (1.0 - $late)) / $this->share;
         if ($late > 0.0) {
-            $this->due[$step + $whole + 1] = ($this->due[$step + $whole + 1] ?? 0.0) + $entered * $late / $this->share;
+            $this->due[$step + $whole + 1] = ($this->due[$step + $whole + 1] ?? 0.0) + ($entered * $late) / $this->share;
         }
     }
 }

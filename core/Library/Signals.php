@@ -38,7 +38,7 @@ final class Signals
         $arrived = static fn (float $when): float => $when < $first ? 0.0 : min($most, floor(($when - $first) / $every) + 1.0);
         $count = $arrived($begun) - $arrived($after);
 
-        return $count > 0.0 ? $count * $amount / $step : 0.0;
+        return $count > 0.0 ? ($count * $amount) / $step : 0.0;
     }
 
     /** The time between pulses; NAN if there is none. */

@@ -15,18 +15,52 @@ final readonly class Calendar
 
     private const MONTHS = ['month' => 1, 'quarter' => 3, 'year' => 12];
 
-    private const SPELLINGS = ['yr' => 'year', 'mo' => 'month', 'wk' => 'week', 'hr' => 'hour', 'h' => 'hour', 'sec' => 'second', 's' => 'second', 'min' => 'minute'];
+    private const SPELLINGS = [
+        'yr' => 'year',
+        'mo' => 'month',
+        'wk' => 'week',
+        'hr' => 'hour',
+        'h' => 'hour',
+        'sec' => 'second',
+        's' => 'second',
+        'min' => 'minute',
+    ];
 
     private const DAY = 86_400.0;
 
     /** Marks that a calendar has, from the finest: a unit and how many of it. */
     private const MARKS = [
-        ['hour', 1], ['hour', 3], ['hour', 6], ['hour', 12], ['day', 1], ['day', 2], ['week', 1], ['week', 2], ['month', 1], ['month', 3], ['month', 6],
-        ['year', 1], ['year', 2], ['year', 5], ['year', 10], ['year', 20], ['year', 50], ['year', 100], ['year', 200], ['year', 500], ['year', 1000],
+        ['hour', 1],
+        ['hour', 3],
+        ['hour', 6],
+        ['hour', 12],
+        ['day', 1],
+        ['day', 2],
+        ['week', 1],
+        ['week', 2],
+        ['month', 1],
+        ['month', 3],
+        ['month', 6],
+        ['year', 1],
+        ['year', 2],
+        ['year', 5],
+        ['year', 10],
+        ['year', 20],
+        ['year', 50],
+        ['year', 100],
+        ['year', 200],
+        ['year', 500],
+        ['year', 1000],
     ];
 
     /** Seconds of the units of marks, about. */
-    private const LENGTHS = ['hour' => 3_600.0, 'day' => self::DAY, 'week' => 7 * self::DAY, 'month' => 30.44 * self::DAY, 'year' => 365.25 * self::DAY];
+    private const LENGTHS = [
+        'hour' => 3_600.0,
+        'day' => self::DAY,
+        'week' => 7 * self::DAY,
+        'month' => 30.44 * self::DAY,
+        'year' => 365.25 * self::DAY,
+    ];
 
     /** Most anchors that are told; beyond, years stand for months. */
     private const MOST = 1_500;
@@ -100,7 +134,11 @@ final readonly class Calendar
                 break;
             }
         }
-        $date = self::roundedDown((new \DateTimeImmutable('@'.(int) floor($begin)))->setTimezone(new \DateTimeZone('UTC')), $unit, $count);
+        $date = self::roundedDown(
+            (new \DateTimeImmutable('@'.(int) floor($begin)))->setTimezone(new \DateTimeZone('UTC')),
+            $unit,
+            $count,
+        );
         $marks = [];
         while ($date->getTimestamp() <= $end + 1e-6 && count($marks) < 1_000) {
             if ($date->getTimestamp() >= $begin - 1e-6) {
@@ -137,7 +175,9 @@ final readonly class Calendar
     {
         $first = $this->from->modify('first day of this month')->modify(($months < 0 ? '' : '+')."$months months");
 
-        return (float) $first->setDate((int) $first->format('Y'), (int) $first->format('n'), min((int) $this->from->format('j'), (int) $first->format('t')))->getTimestamp();
+        return (float) $first
+            ->setDate((int) $first->format('Y'), (int) $first->format('n'), min((int) $this->from->format('j'), (int) $first->format('t')))
+            ->getTimestamp();
     }
 
     private static function roundedDown(\DateTimeImmutable $date, string $unit, int $count): \DateTimeImmutable

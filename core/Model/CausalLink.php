@@ -41,7 +41,17 @@ final readonly class CausalLink implements Readable, Recorded
             'grounds' => ['type' => 'string', 'description' => 'what it rests on, with its source'],
             'standing' => ['enum' => self::STANDINGS, 'default' => self::USUAL['standing']],
         ],
-        'examples' => [['id' => 'l1', 'from' => 'urchins', 'to' => 'kelp', 'sign' => '-', 'late' => true, 'mechanism' => 'They graze it.', 'standing' => 'agreed']],
+        'examples' => [
+            [
+                'id' => 'l1',
+                'from' => 'urchins',
+                'to' => 'kelp',
+                'sign' => '-',
+                'late' => true,
+                'mechanism' => 'They graze it.',
+                'standing' => 'agreed',
+            ],
+        ],
     ];
 
     /**
@@ -67,13 +77,17 @@ final readonly class CausalLink implements Readable, Recorded
         $given = array_filter(is_array($record) ? $record : [], static fn (mixed $v): bool => $v !== null) + self::USUAL;
         [$id, $from, $to] = [$given['id'] ?? null, $given['from'] ?? null, $given['to'] ?? null];
         if (! is_string($id) || ! Element::isId($id) || ! is_string($from) || ! is_string($to) || $from === '' || $to === '') {
-            throw NotUnderstood::because('A causal link has an id of up to 40 small letters, digits and hyphens, and leads `from` one thing `to` another.');
+            throw NotUnderstood::because(
+                'A causal link has an id of up to 40 small letters, digits and hyphens, and leads `from` one thing `to` another.',
+            );
         }
         $words = [];
         foreach (['mechanism', 'grounds'] as $field) {
             $words[$field] = $given[$field];
             if (! is_string($words[$field]) || mb_strlen($words[$field]) > self::LONGEST) {
-                throw NotUnderstood::because("The $field of a causal link is text of at most ".number_format(self::LONGEST).' characters.');
+                throw NotUnderstood::because(
+                    "The $field of a causal link is text of at most ".number_format(self::LONGEST).' characters.',
+                );
             }
         }
         if (! is_bool($given['late'])) {
@@ -104,7 +118,9 @@ final readonly class CausalLink implements Readable, Recorded
     {
         $at = array_search($given[$field], $known, true);
 
-        return $at === false ? throw NotUnderstood::because("The $field of a causal link is one of ".implode(', ', $known).'.') : $known[$at];
+        return $at === false
+            ? throw NotUnderstood::because("The $field of a causal link is one of ".implode(', ', $known).'.')
+            : $known[$at];
     }
 
     public function unfit(Model $model): ?string
@@ -116,7 +132,9 @@ final readonly class CausalLink implements Readable, Recorded
         }
         foreach ($model->part('causalLinks') as $other) {
             if ($other instanceof self && $other->id !== $this->id && $other->from === $this->from && $other->to === $this->to) {
-                return "There is a causal link from `{$model->nameOf($this->from)}` to `{$model->nameOf($this->to)}` already. Change that one.";
+                return "There is a causal link from `{$model->nameOf($this->from)}` to `{$model->nameOf(
+                    $this->to,
+                )}` already. Change that one.";
             }
         }
 
@@ -125,8 +143,20 @@ final readonly class CausalLink implements Readable, Recorded
 
     public function toRecord(): array
     {
-        $said = ['sign' => $this->sign, 'strength' => $this->strength, 'late' => $this->late, 'mechanism' => $this->mechanism, 'grounds' => $this->grounds, 'standing' => $this->standing];
+        $said = [
+            'sign' => $this->sign,
+            'strength' => $this->strength,
+            'late' => $this->late,
+            'mechanism' => $this->mechanism,
+            'grounds' => $this->grounds,
+            'standing' => $this->standing,
+        ];
 
-        return ['id' => $this->id, 'from' => $this->from, 'to' => $this->to, ...array_filter($said, static fn (mixed $value, string $field): bool => $value !== self::USUAL[$field], ARRAY_FILTER_USE_BOTH)];
+        return [
+            'id' => $this->id,
+            'from' => $this->from,
+            'to' => $this->to,
+            ...array_filter($said, static fn (mixed $value, string $field): bool => $value !== self::USUAL[$field], ARRAY_FILTER_USE_BOTH),
+        ];
     }
 }

@@ -36,8 +36,13 @@ final readonly class Finding implements Readable, Recorded
     private const LARGEST_VIEW = 200_000;
 
     /** @param  array<string, mixed>  $view  with its `kind` */
-    public function __construct(public string $id, public string $title, public string $words, public array $view, /** Where it stands among the others. */ public float $place = 0.0)
-    {
+    public function __construct(
+        public string $id,
+        public string $title,
+        public string $words,
+        public array $view,
+        /** Where it stands among the others. */ public float $place = 0.0,
+    ) {
     }
 
     /** @throws NotUnderstood */
@@ -47,7 +52,12 @@ final readonly class Finding implements Readable, Recorded
         if (! is_array($record) || ! is_string($id) || ! Element::isId($id)) {
             throw NotUnderstood::because('A finding needs an id of up to 40 small letters, digits and hyphens.');
         }
-        [$title, $words, $view, $place] = [$record['title'] ?? '', $record['words'] ?? '', $record['view'] ?? null, $record['place'] ?? 0.0];
+        [$title, $words, $view, $place] = [
+            $record['title'] ?? '',
+            $record['words'] ?? '',
+            $record['view'] ?? null,
+            $record['place'] ?? 0.0,
+        ];
         if (! is_string($title) || trim($title) === '' || mb_strlen($title) > Name::LONGEST) {
             throw NotUnderstood::because('Give the finding a title of at most '.Name::LONGEST.' characters.');
         }
@@ -65,7 +75,13 @@ final readonly class Finding implements Readable, Recorded
             throw NotUnderstood::because('The place of a finding among the others is a number.');
         }
 
-        return new self($id, trim($title), $words, array_combine(array_map(strval(...), array_keys($view)), array_values($view)), (float) $place);
+        return new self(
+            $id,
+            trim($title),
+            $words,
+            array_combine(array_map(strval(...), array_keys($view)), array_values($view)),
+            (float) $place,
+        );
     }
 
     public function unfit(Model $model): ?string

@@ -55,7 +55,16 @@ final readonly class Grip
         $from = isset($record['from']) ? self::number($record['from'], 'A grip takes hold `from` a time.') : null;
         $until = isset($record['until']) ? self::number($record['until'], 'A grip holds `until` a time.') : null;
         $series = $record['series'] ?? null;
-        $grip = new self($element, $signal, $values, self::points($signal, $record['points'] ?? null), $signal === Signal::Series && is_string($series) ? $series : null, $from, $until, ($record['on'] ?? true) !== false);
+        $grip = new self(
+            $element,
+            $signal,
+            $values,
+            self::points($signal, $record['points'] ?? null),
+            $signal === Signal::Series && is_string($series) ? $series : null,
+            $from,
+            $until,
+            ($record['on'] ?? true) !== false,
+        );
         $refusal = $grip->refusal();
 
         return $refusal === null ? $grip : throw NotUnderstood::because($refusal);
@@ -78,7 +87,15 @@ final readonly class Grip
         }
         $sentence = 'A drawn grip needs `points`: pairs of a time and a value, with increasing times.';
 
-        return is_array($points) ? array_map(static fn (mixed $pair): array => [self::number(is_array($pair) ? $pair[0] ?? null : null, $sentence), self::number(is_array($pair) ? $pair[1] ?? null : null, $sentence)], array_values($points)) : throw NotUnderstood::because($sentence);
+        return is_array($points)
+            ? array_map(
+                static fn (mixed $pair): array => [
+                    self::number(is_array($pair) ? $pair[0] ?? null : null, $sentence),
+                    self::number(is_array($pair) ? $pair[1] ?? null : null, $sentence),
+                ],
+                array_values($points),
+            )
+            : throw NotUnderstood::because($sentence);
     }
 
     /** Why this is no course, as a sentence; null if it is one. */
@@ -86,13 +103,27 @@ final readonly class Grip
     {
         $v = $this->values;
 
+        $overlap = ($v['width'] ?? 1.0) <= 0.0 || ($v['every'] ?? 1.0) < ($v['width'] ?? 1.0);
+
         return match (true) {
-            $this->from !== null && $this->until !== null && $this->until <= $this->from => 'A grip has to let go after it takes hold: '.Shown::number($this->until).' is not after '.Shown::number($this->from).'.',
-            $this->signal === Signal::Drawn => count($this->points) > self::MOST_POINTS ? 'What is drawn by hand has at most '.self::MOST_POINTS.' points.' : (count($this->points) < 2 ? 'What is drawn by hand needs at least two points.' : Relation::refusal($this->points)),
+            $this->from !== null && $this->until !== null && $this->until <= $this->from => 'A grip has to let go after it takes hold: '.
+                Shown::number($this->until).
+                ' is not after '.
+                Shown::number($this->from).
+                '.',
+            $this->signal === Signal::Drawn => count($this->points) > self::MOST_POINTS
+                ? 'What is drawn by hand has at most '.self::MOST_POINTS.' points.'
+                : (count($this->points) < 2
+                    ? 'What is drawn by hand needs at least two points.'
+                    : Relation::refusal($this->points)),
             $this->signal === Signal::Series && $this->series === null => 'Choose the series to follow.',
-            in_array($this->signal, [Signal::Ramp, Signal::Window], true) && $v['to'] <= $v['at'] => 'It has to end after it begins: '.Shown::number($v['to']).' is not after '.Shown::number($v['at']).'.',
+            in_array($this->signal, [Signal::Ramp, Signal::Window], true) && $v['to'] <= $v['at'] => 'It has to end after it begins: '.
+                Shown::number($v['to']).
+                ' is not after '.
+                Shown::number($v['at']).
+                '.',
             $this->signal === Signal::Wave && $v['period'] <= 0.0 => 'The period of a wave is larger than zero.',
-            $this->signal === Signal::Pulses && ($v['width'] <= 0.0 || $v['every'] < $v['width']) => 'Pulses are wider than nothing and come no closer than they are wide.',
+            $this->signal === Signal::Pulses && $overlap => 'Pulses are wider than nothing and come no closer than they are wide.',
             default => null,
         };
     }
@@ -100,6 +131,19 @@ final readonly class Grip
     /** @return array<string, mixed> */
     public function toRecord(): array
     {
-        return ['signal' => $this->signal->value, ...array_filter(['values' => $this->values, 'points' => $this->points, 'series' => $this->series, 'from' => $this->from, 'until' => $this->until], static fn (mixed $v): bool => $v !== null && $v !== []), ...($this->on ? [] : ['on' => false])];
+        return [
+            'signal' => $this->signal->value,
+            ...array_filter(
+                [
+                    'values' => $this->values,
+                    'points' => $this->points,
+                    'series' => $this->series,
+                    'from' => $this->from,
+                    'until' => $this->until,
+                ],
+                static fn (mixed $v): bool => $v !== null && $v !== [],
+            ),
+            ...$this->on ? [] : ['on' => false],
+        ];
     }
 }

@@ -13,7 +13,10 @@ final class Meaning
     /** The same text for two models that compute the same, by all that can be told without computing. */
     public static function of(Model $model): string
     {
-        $parts = [json_encode([...$model->time->toRecord(), 'unit' => '', 'startDate' => null], JSON_THROW_ON_ERROR), self::text($model->endWhen, $model)];
+        $parts = [
+            json_encode([...$model->time->toRecord(), 'unit' => '', 'startDate' => null], JSON_THROW_ON_ERROR),
+            self::text($model->endWhen, $model),
+        ];
         foreach ($model->elements as $id => $element) {
             $own = match (true) {
                 $element instanceof Stock => [$element->neverNegative, self::text($element->travel, $model)],
@@ -21,7 +24,10 @@ final class Meaning
                 $element instanceof Relation => [$element->points, $element->between->value, $element->beyond->value],
                 default => [],
             };
-            $parts[$id] = json_encode([$id, $element->kind()->value, self::text($element->formula, $model), $own, $model->shapes[$id] ?? []], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
+            $parts[$id] = json_encode(
+                [$id, $element->kind()->value, self::text($element->formula, $model), $own, $model->shapes[$id] ?? []],
+                JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION,
+            );
         }
 
         return hash('xxh128', implode("\n", $parts));
@@ -32,7 +38,12 @@ final class Meaning
     {
         $text = '';
         foreach ($formula->pieces as $piece) {
-            $text .= $piece instanceof Reference ? ($piece->id !== null && isset($model->elements[$piece->id]) ? "\0$piece->id\0" : "\1".$piece->key()."\1") : $piece;
+            $text .=
+                $piece instanceof Reference
+                    ? ($piece->id !== null && isset($model->elements[$piece->id])
+                        ? "\0$piece->id\0"
+                        : "\1".$piece->key()."\1")
+                    : $piece;
         }
 
         return trim((string) preg_replace('/\s+/', ' ', $text));

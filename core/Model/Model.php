@@ -40,14 +40,14 @@ final class Model
     public function __construct(
         public readonly string $name,
         public readonly string $note = '',
-        public readonly TimeSettings $time = new TimeSettings,
+        public readonly TimeSettings $time = new TimeSettings(),
         public readonly array $elements = [],
         public readonly array $links = [],
         public readonly array $placements = [],
         public readonly array $sheets = [new Sheet(Sheet::FIRST, 'Main')],
         public readonly array $tracks = [],
         /** A condition that ends the run when it holds; empty for none. */
-        public readonly FormulaText $endWhen = new FormulaText,
+        public readonly FormulaText $endWhen = new FormulaText(),
         /** Units of the study that mean the same, such as `person = people = islander`. */
         public readonly array $sameUnits = [],
         public readonly array $dimensions = [],

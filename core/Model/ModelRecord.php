@@ -41,7 +41,9 @@ final class ModelRecord
     {
         $fields = [];
         foreach (array_intersect_key(Parts::all(), $record) as $name => $part) {
-            $fields[$name] = $part->isKeyed ? array_map($part->read, $name === 'links' ? self::keyed($record[$name]) : (array) $record[$name]) : ($part->read)($record[$name]);
+            $fields[$name] = $part->isKeyed
+                ? array_map($part->read, $name === 'links' ? self::keyed($record[$name]) : (array) $record[$name])
+                : ($part->read)($record[$name]);
         }
         /** @var array{name: string, note: string, time: array<string, mixed>, elements: list<array<string, mixed>>, endWhen?: list<string|array{name: string, id?: string}>} $record */
         $elements = [];
@@ -50,7 +52,13 @@ final class ModelRecord
             $elements[$element->id] = $element;
         }
 
-        return (new Model($record['name'], $record['note'], TimeSettings::fromRecord($record['time']), $elements, endWhen: FormulaText::fromRecord($record['endWhen'] ?? [])))->with($fields);
+        return (new Model(
+            $record['name'],
+            $record['note'],
+            TimeSettings::fromRecord($record['time']),
+            $elements,
+            endWhen: FormulaText::fromRecord($record['endWhen'] ?? []),
+        ))->with($fields);
     }
 
     /**
@@ -81,11 +89,14 @@ final class ModelRecord
         /** @var array<string, mixed> $fields */
         $fields = get_object_vars($element);
 
-        $plain = array_map(static fn (mixed $v): mixed => match (true) {
-            $v instanceof FormulaText => $v->toRecord(),
-            $v instanceof \BackedEnum => $v->value,
-            default => $v,
-        }, $fields);
+        $plain = array_map(
+            static fn (mixed $v): mixed => match (true) {
+                $v instanceof FormulaText => $v->toRecord(),
+                $v instanceof \BackedEnum => $v->value,
+                default => $v,
+            },
+            $fields,
+        );
 
         return ['kind' => $element->kind()->value, ...$plain];
     }
@@ -102,7 +113,10 @@ final class ModelRecord
             $fields['travel'] = FormulaText::fromRecord($record['travel']);
         }
         if (isset($record['choices'])) {
-            $fields['choices'] = array_map(static fn (array $c): array => ['name' => $c['name'], 'value' => (float) $c['value']], $record['choices']);
+            $fields['choices'] = array_map(
+                static fn (array $c): array => ['name' => $c['name'], 'value' => (float) $c['value']],
+                $record['choices'],
+            );
         }
         if (isset($record['points'])) {
             $fields['points'] = array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $record['points']);

@@ -47,9 +47,27 @@ final readonly class Part
      * @param  list<string>  $belongs
      * @param  array<string, mixed>  $schema
      */
-    public static function of(string $name, string $word, string $class, int $most, array $names = [], array $belongs = [], array $schema = []): self
-    {
-        return new self($name, true, static fn (Recorded $v): array => $v->toRecord(), $class::read(...), $word, $most, $names, $belongs, inFile: true, schema: $schema);
+    public static function of(
+        string $name,
+        string $word,
+        string $class,
+        int $most,
+        array $names = [],
+        array $belongs = [],
+        array $schema = [],
+    ): self {
+        return new self(
+            $name,
+            true,
+            static fn (Recorded $v): array => $v->toRecord(),
+            $class::read(...),
+            $word,
+            $most,
+            $names,
+            $belongs,
+            inFile: true,
+            schema: $schema,
+        );
     }
 
     /**
@@ -84,7 +102,9 @@ final readonly class Part
                 return "“{$record[$field]}”";
             }
         }
-        $ends = array_filter(array_map(static fn (string $f): ?string => is_string($record[$f] ?? null) ? $nameOf($record[$f]) : null, $this->belongs));
+        $ends = array_filter(
+            array_map(static fn (string $f): ?string => is_string($record[$f] ?? null) ? $nameOf($record[$f]) : null, $this->belongs),
+        );
 
         return $ends === [] ? '' : 'of `'.implode('` and `', $ends).'`';
     }
@@ -121,7 +141,12 @@ final readonly class Part
         }
         $inner = $value[$field];
         if (str_ends_with($step, '{}') && $path === []) {
-            $inner = is_array($inner) ? array_combine(array_map(static fn (int|string $k): string => $other((string) $k), array_keys($inner)), array_values($inner)) : $inner;
+            $inner = is_array($inner)
+                ? array_combine(
+                    array_map(static fn (int|string $k): string => $other((string) $k), array_keys($inner)),
+                    array_values($inner),
+                )
+                : $inner;
         } elseif ($step !== $field) {
             $inner = is_array($inner) ? array_map(static fn (mixed $one): mixed => self::at($one, $path, $other), $inner) : $inner;
         } else {

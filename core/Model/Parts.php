@@ -45,7 +45,14 @@ final class Parts
             Part::whole('sameUnits', $same, $same),
             Part::whole('dimensions', $same, $same),
             Part::whole('shapes', $same, $same),
-            Part::of('scenarios', 'scenario', Scenario::class, Scenario::MOST, ['setting.parameters{}', 'setting.grips{}', 'setting.curves{}', 'setting.curves[]', 'setting.grips[].series'], schema: Scenario::SCHEMA),
+            Part::of(
+                'scenarios',
+                'scenario',
+                Scenario::class,
+                Scenario::MOST,
+                ['setting.parameters{}', 'setting.grips{}', 'setting.curves{}', 'setting.curves[]', 'setting.grips[].series'],
+                schema: Scenario::SCHEMA,
+            ),
             Part::of('plots', 'plot', Plot::class, Plot::MOST, ['of[]', 'options.marks[].at', 'options.marks[].to'], schema: Plot::SCHEMA),
             Part::of('findings', 'finding', Finding::class, Finding::MOST, schema: Finding::SCHEMA),
             Part::of('causalLinks', 'causal link', CausalLink::class, CausalLink::MOST, ['from', 'to'], ['from', 'to'], CausalLink::SCHEMA),
@@ -60,9 +67,12 @@ final class Parts
      */
     private static function each(string $class): array
     {
+        $record = static fn (mixed $one): array => $one instanceof Recorded ? $one->toRecord() : [];
+        $read = $class === Plot::class ? ModelRecord::toTrack(...) : $class::fromRecord(...);
+
         return [
-            static fn (mixed $list): array => array_map(static fn (mixed $one): array => $one instanceof Recorded ? $one->toRecord() : [], (array) $list),
-            $class === Plot::class ? static fn (mixed $list): array => array_map(ModelRecord::toTrack(...), (array) $list) : static fn (mixed $list): array => array_map($class::fromRecord(...), (array) $list),
+            static fn (mixed $list): array => array_map($record, (array) $list),
+            static fn (mixed $list): array => array_map($read, (array) $list),
         ];
     }
 

@@ -39,29 +39,48 @@ final readonly class Placement implements Recorded
     {
         $move = static fn (?Point $p): ?Point => $p === null ? null : new Point($p->x + $dx, $p->y + $dy);
 
-        return $this->with(['at' => $move($this->at), 'source' => $move($this->source), 'target' => $move($this->target), 'bendIn' => $move($this->bendIn), 'bendOut' => $move($this->bendOut)]);
+        return $this->with([
+            'at' => $move($this->at),
+            'source' => $move($this->source),
+            'target' => $move($this->target),
+            'bendIn' => $move($this->bendIn),
+            'bendOut' => $move($this->bendOut),
+        ]);
     }
 
     /** @return array<string, mixed> */
     public function toRecord(): array
     {
-        return array_filter([
-            'at' => $this->at->toRecord(),
-            'source' => $this->source?->toRecord(),
-            'target' => $this->target?->toRecord(),
-            'sheet' => $this->sheet,
-            'bendIn' => $this->bendIn?->toRecord(),
-            'bendOut' => $this->bendOut?->toRecord(),
-            'plot' => $this->plot ?: null,
-        ], static fn (mixed $value): bool => $value !== null);
+        return array_filter(
+            [
+                'at' => $this->at->toRecord(),
+                'source' => $this->source?->toRecord(),
+                'target' => $this->target?->toRecord(),
+                'sheet' => $this->sheet,
+                'bendIn' => $this->bendIn?->toRecord(),
+                'bendOut' => $this->bendOut?->toRecord(),
+                'plot' => $this->plot ?: null,
+            ],
+            static fn (mixed $value): bool => $value !== null,
+        );
     }
 
     /** @param  array<string, mixed>  $record */
     public static function fromRecord(array $record): self
     {
         /** @var array{at: array{x: int|float, y: int|float}, source?: array{x: int|float, y: int|float}, target?: array{x: int|float, y: int|float}, sheet?: string, bendIn?: array{x: int|float, y: int|float}, bendOut?: array{x: int|float, y: int|float}, plot?: bool} $record */
-        $point = static fn (string $key): ?Point => isset($record[$key]) && is_array($record[$key]) ? Point::fromRecord($record[$key]) : null;
+        $point = static fn (string $key): ?Point => isset($record[$key]) && is_array($record[$key])
+            ? Point::fromRecord($record[$key])
+            : null;
 
-        return new self(Point::fromRecord($record['at']), $point('source'), $point('target'), $record['sheet'] ?? Sheet::FIRST, $point('bendIn'), $point('bendOut'), $record['plot'] ?? false);
+        return new self(
+            Point::fromRecord($record['at']),
+            $point('source'),
+            $point('target'),
+            $record['sheet'] ?? Sheet::FIRST,
+            $point('bendIn'),
+            $point('bendOut'),
+            $record['plot'] ?? false,
+        );
     }
 }

@@ -69,7 +69,12 @@ final readonly class Plot implements Readable, Recorded
                         'type' => 'array',
                         'maxItems' => self::MOST_MARKS,
                         'description' => 'Lines across the plot, or bands: at a number, or at the values of the element of that name.',
-                        'items' => ['type' => 'object', 'required' => ['at'], 'additionalProperties' => false, 'properties' => ['at' => self::END, 'to' => self::END, 'name' => self::LABEL]],
+                        'items' => [
+                            'type' => 'object',
+                            'required' => ['at'],
+                            'additionalProperties' => false,
+                            'properties' => ['at' => self::END, 'to' => self::END, 'name' => self::LABEL],
+                        ],
                     ],
                     'periods' => [
                         'type' => 'array',
@@ -100,8 +105,14 @@ final readonly class Plot implements Readable, Recorded
      *                                         fit (the scale to what is shown), zero (in sight where that is not usual), stacked, totals, digits (of a table), measure, times, bins, marks, periods
      * @param  ?array{sheet: string, x: float, y: float}  $pin  where it stands on a sheet
      */
-    public function __construct(public string $id, public array $of, public string $kind = 'lines', public string $name = '', public array $options = [], public ?array $pin = null)
-    {
+    public function __construct(
+        public string $id,
+        public array $of,
+        public string $kind = 'lines',
+        public string $name = '',
+        public array $options = [],
+        public ?array $pin = null,
+    ) {
     }
 
     /** The track of one variable alone. */
@@ -129,7 +140,14 @@ final readonly class Plot implements Readable, Recorded
         }
         $options = $record['options'] ?? [];
 
-        return new self($id, array_values(array_unique(array_filter($of, is_string(...)))), $kind, trim($name), self::options(is_array($options) ? $options : []), self::pin($record['pin'] ?? null));
+        return new self(
+            $id,
+            array_values(array_unique(array_filter($of, is_string(...)))),
+            $kind,
+            trim($name),
+            self::options(is_array($options) ? $options : []),
+            self::pin($record['pin'] ?? null),
+        );
     }
 
     /**
@@ -144,11 +162,20 @@ final readonly class Plot implements Readable, Recorded
                 continue;
             }
             $options[(string) $key] = match (true) {
-                in_array($key, self::NUMBERS, true) => self::number($value) ?? throw NotUnderstood::because("`$key` of a plot is a number."),
-                in_array($key, self::SWITCHES, true) => is_bool($value) ? $value : throw NotUnderstood::because("`$key` of a plot is true or false."),
-                $key === 'measure' => in_array($value, self::MEASURES, true) ? $value : throw NotUnderstood::because('A plot shows '.implode(', ', self::MEASURES).'.'),
-                $key === 'bins' => is_int($value) && $value >= 2 && $value <= 200 ? $value : throw NotUnderstood::because('A histogram has 2 to 200 bins.'),
-                $key === 'digits' => is_int($value) && $value >= 3 && $value <= 15 ? $value : throw NotUnderstood::because('A table shows 3 to 15 digits.'),
+                in_array($key, self::NUMBERS, true) => self::number($value) ??
+                    throw NotUnderstood::because("`$key` of a plot is a number."),
+                in_array($key, self::SWITCHES, true) => is_bool($value)
+                    ? $value
+                    : throw NotUnderstood::because("`$key` of a plot is true or false."),
+                $key === 'measure' => in_array($value, self::MEASURES, true)
+                    ? $value
+                    : throw NotUnderstood::because('A plot shows '.implode(', ', self::MEASURES).'.'),
+                $key === 'bins' => is_int($value) && $value >= 2 && $value <= 200
+                    ? $value
+                    : throw NotUnderstood::because('A histogram has 2 to 200 bins.'),
+                $key === 'digits' => is_int($value) && $value >= 3 && $value <= 15
+                    ? $value
+                    : throw NotUnderstood::because('A table shows 3 to 15 digits.'),
                 $key === 'times' => self::times($value),
                 $key === 'marks' => self::marks($value),
                 $key === 'periods' => self::periods($value),
@@ -196,11 +223,19 @@ final readonly class Plot implements Readable, Recorded
             foreach (['at', 'to'] as $key) {
                 $end = is_array($mark) ? $mark[$key] ?? null : null;
                 if ($end !== null) {
-                    $fields[$key] = is_string($end) && Element::isId($end) ? $end : self::number($end) ?? throw NotUnderstood::because('A line across a plot lies at a number, or at the values of a variable that is named by its id.');
+                    $fields[$key] =
+                        is_string($end) && Element::isId($end)
+                            ? $end
+                            : self::number($end) ??
+                                throw NotUnderstood::because(
+                                    'A line across a plot lies at a number, or at the values of a variable that is named by its id.',
+                                );
                 }
             }
             if (! isset($fields['at']) || count($marks) >= self::MOST_MARKS) {
-                throw NotUnderstood::because('A plot has at most '.self::MOST_MARKS.' lines or bands, each with the number or variable it lies at.');
+                throw NotUnderstood::because(
+                    'A plot has at most '.self::MOST_MARKS.' lines or bands, each with the number or variable it lies at.',
+                );
             }
             $marks[] = [...$fields, ...self::called($mark)];
         }
@@ -213,9 +248,13 @@ final readonly class Plot implements Readable, Recorded
     {
         $periods = [];
         foreach (is_array($value) ? array_values($value) : [null] as $period) {
-            [$from, $until] = is_array($period) ? [self::number($period['from'] ?? null), self::number($period['until'] ?? null)] : [null, null];
+            [$from, $until] = is_array($period)
+                ? [self::number($period['from'] ?? null), self::number($period['until'] ?? null)]
+                : [null, null];
             if (! is_array($period) || $from === null || $until === null || $from >= $until || count($periods) >= self::MOST_MARKS) {
-                throw NotUnderstood::because('A plot has at most '.self::MOST_MARKS.' shaded periods, each from a time until a later one.');
+                throw NotUnderstood::because(
+                    'A plot has at most '.self::MOST_MARKS.' shaded periods, each from a time until a later one.',
+                );
             }
             $periods[] = ['from' => $from, 'until' => $until, ...self::called($period)];
         }
@@ -260,6 +299,14 @@ final readonly class Plot implements Readable, Recorded
 
     public function toRecord(): array
     {
-        return ['id' => $this->id, 'of' => $this->of, ...($this->kind === 'lines' ? [] : ['kind' => $this->kind]), ...array_filter(['name' => $this->name, 'options' => $this->options, 'pin' => $this->pin], static fn (mixed $v): bool => $v !== '' && $v !== [] && $v !== null)];
+        return [
+            'id' => $this->id,
+            'of' => $this->of,
+            ...$this->kind === 'lines' ? [] : ['kind' => $this->kind],
+            ...array_filter(
+                ['name' => $this->name, 'options' => $this->options, 'pin' => $this->pin],
+                static fn (mixed $v): bool => $v !== '' && $v !== [] && $v !== null,
+            ),
+        ];
     }
 }

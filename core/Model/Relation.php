@@ -38,14 +38,24 @@ abstract readonly class Relation extends Element
     public static function refusal(array $points): ?string
     {
         if (count($points) > self::MOST_POINTS) {
-            return 'A curve or series has at most '.number_format(self::MOST_POINTS).' points; here are '.number_format(count($points)).'.';
+            return 'A curve or series has at most '.
+                number_format(self::MOST_POINTS).
+                ' points; here are '.
+                number_format(count($points)).
+                '.';
         }
         foreach ($points as $i => [$x, $y]) {
             if (! is_finite($x) || ! is_finite($y)) {
                 return 'Point '.($i + 1).' is no pair of plain numbers.';
             }
             if ($i > 0 && $x <= $points[$i - 1][0]) {
-                return 'The x values must increase: '.Shown::number($x).' at point '.($i + 1).' follows '.Shown::number($points[$i - 1][0]).'.';
+                return 'The x values must increase: '.
+                    Shown::number($x).
+                    ' at point '.
+                    ($i + 1).
+                    ' follows '.
+                    Shown::number($points[$i - 1][0]).
+                    '.';
             }
         }
 

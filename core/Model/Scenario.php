@@ -17,15 +17,25 @@ final readonly class Scenario implements Readable, Recorded
             'id' => ['$ref' => '#/$defs/id'],
             'name' => ['type' => 'string'],
             'note' => ['type' => 'string'],
-            'on' => ['type' => 'array', 'description' => 'Ids of the scenarios it builds on; the later one decides.', 'items' => ['type' => 'string']],
+            'on' => [
+                'type' => 'array',
+                'description' => 'Ids of the scenarios it builds on; the later one decides.',
+                'items' => ['type' => 'string'],
+            ],
             'setting' => ['$ref' => '#/$defs/setting'],
             'place' => ['type' => 'number'],
         ],
     ];
 
     /** @param  list<string>  $on  ids of the scenarios it builds on, the later one deciding */
-    public function __construct(public string $id, public string $name, public string $note = '', public array $on = [], public Setting $setting = new Setting, /** Where it stands among the others. */ public float $place = 0.0)
-    {
+    public function __construct(
+        public string $id,
+        public string $name,
+        public string $note = '',
+        public array $on = [],
+        public Setting $setting = new Setting(),
+        /** Where it stands among the others. */ public float $place = 0.0,
+    ) {
     }
 
     /**
@@ -62,7 +72,11 @@ final readonly class Scenario implements Readable, Recorded
      */
     public static function settingOf(array $all, string $id): Setting
     {
-        return array_reduce(self::stack($all, $id), static fn (Setting $below, Scenario $s): Setting => $s->setting->over($below), new Setting);
+        return array_reduce(
+            self::stack($all, $id),
+            static fn (Setting $below, Scenario $s): Setting => $s->setting->over($below),
+            new Setting(),
+        );
     }
 
     public function unfit(Model $model): ?string
@@ -72,7 +86,14 @@ final readonly class Scenario implements Readable, Recorded
 
     public function toRecord(): array
     {
-        return ['id' => $this->id, 'name' => $this->name, 'note' => $this->note, 'on' => $this->on, 'setting' => $this->setting->toRecord(), 'place' => $this->place];
+        return [
+            'id' => $this->id,
+            'name' => $this->name,
+            'note' => $this->note,
+            'on' => $this->on,
+            'setting' => $this->setting->toRecord(),
+            'place' => $this->place,
+        ];
     }
 
     /** @throws NotUnderstood */
@@ -83,10 +104,23 @@ final readonly class Scenario implements Readable, Recorded
             throw NotUnderstood::because('A scenario needs an id of up to 40 small letters, digits and hyphens.');
         }
         [$name, $note, $on, $place] = [$record['name'] ?? '', $record['note'] ?? '', $record['on'] ?? [], $record['place'] ?? 0.0];
-        if (! is_string($name) || ! is_string($note) || ! is_array($on) || array_filter($on, Element::isId(...)) !== $on || (! is_int($place) && ! is_float($place))) {
+        if (
+            ! is_string($name) ||
+            ! is_string($note) ||
+            ! is_array($on) ||
+            array_filter($on, Element::isId(...)) !== $on ||
+            (! is_int($place) && ! is_float($place))
+        ) {
             throw NotUnderstood::because('A scenario has a name, a note, and in `on` the ids of the scenarios it builds on.');
         }
 
-        return new self($id, $name, $note, array_values(array_filter($on, is_string(...))), Setting::read($record['setting'] ?? []), (float) $place);
+        return new self(
+            $id,
+            $name,
+            $note,
+            array_values(array_filter($on, is_string(...))),
+            Setting::read($record['setting'] ?? []),
+            (float) $place,
+        );
     }
 }

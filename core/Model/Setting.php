@@ -17,8 +17,13 @@ final readonly class Setting
      * @param  array<string, float|string>  $time  some of start, end, step, saveEvery (numbers) and method (a word)
      * @param  array<string, string>  $curves  by id of a curve or series, the id of the one whose points take the place of its own
      */
-    public function __construct(public array $parameters = [], public array $grips = [], public array $time = [], public array $curves = [], public ?int $seed = null)
-    {
+    public function __construct(
+        public array $parameters = [],
+        public array $grips = [],
+        public array $time = [],
+        public array $curves = [],
+        public ?int $seed = null,
+    ) {
     }
 
     /**
@@ -46,16 +51,23 @@ final readonly class Setting
         foreach (self::part($record, 'time') as $field => $value) {
             if ($field === 'method') {
                 $method = is_string($value) ? Method::tryFrom($value) : null;
-                $time['method'] = ($method ?? throw NotUnderstood::because('The method must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.'))->value;
+                $time['method'] = (
+                    $method ??
+                    throw NotUnderstood::because('The method must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.')
+                )->value;
             } elseif (in_array($field, self::TIME, true) && (is_int($value) || is_float($value))) {
                 $time[$field] = (float) $value;
             } else {
-                throw NotUnderstood::because('Of the time settings a run can change start, end, step and saveEvery, as numbers, and the method.');
+                throw NotUnderstood::because(
+                    'Of the time settings a run can change start, end, step and saveEvery, as numbers, and the method.',
+                );
             }
         }
         $curves = [];
         foreach (self::part($record, 'curves') as $id => $other) {
-            $curves[$id] = is_string($other) ? $other : throw NotUnderstood::because('`curves` names, for a curve or series, the one whose points it takes.');
+            $curves[$id] = is_string($other)
+                ? $other
+                : throw NotUnderstood::because('`curves` names, for a curve or series, the one whose points it takes.');
         }
         $seed = $record['seed'] ?? null;
         if ($seed !== null && ! is_int($seed)) {
@@ -85,7 +97,13 @@ final readonly class Setting
     /** This setting on top of another: what both say, this one decides. */
     public function over(self $below): self
     {
-        return new self([...$below->parameters, ...$this->parameters], [...$below->grips, ...$this->grips], [...$below->time, ...$this->time], [...$below->curves, ...$this->curves], $this->seed ?? $below->seed);
+        return new self(
+            [...$below->parameters, ...$this->parameters],
+            [...$below->grips, ...$this->grips],
+            [...$below->time, ...$this->time],
+            [...$below->curves, ...$this->curves],
+            $this->seed ?? $below->seed,
+        );
     }
 
     public function isEmpty(): bool
@@ -101,18 +119,23 @@ final readonly class Setting
             $fields['saveEvery'] = null;
         }
 
-        return $fields === [] ? $time : $time->with([...$fields, ...(isset($fields['method']) ? ['method' => Method::from((string) $fields['method'])] : [])]);
+        return $fields === []
+            ? $time
+            : $time->with([...$fields, ...isset($fields['method']) ? ['method' => Method::from((string) $fields['method'])] : []]);
     }
 
     /** @return array<string, mixed> only what is said */
     public function toRecord(): array
     {
-        return array_filter([
-            'parameters' => $this->parameters,
-            'grips' => array_map(static fn (Grip $g): array => $g->toRecord(), $this->grips),
-            'time' => $this->time,
-            'curves' => $this->curves,
-            'seed' => $this->seed,
-        ], static fn (mixed $v): bool => $v !== null && $v !== []);
+        return array_filter(
+            [
+                'parameters' => $this->parameters,
+                'grips' => array_map(static fn (Grip $g): array => $g->toRecord(), $this->grips),
+                'time' => $this->time,
+                'curves' => $this->curves,
+                'seed' => $this->seed,
+            ],
+            static fn (mixed $v): bool => $v !== null && $v !== [],
+        );
     }
 }

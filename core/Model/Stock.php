@@ -18,7 +18,7 @@ final readonly class Stock extends Element
         /** Never below zero: outflows take no more than there is. */
         public bool $neverNegative = false,
         /** For a transit stock how long its content travels; empty for an ordinary one. */
-        public FormulaText $travel = new FormulaText,
+        public FormulaText $travel = new FormulaText(),
         string $symbol = '',
     ) {
         parent::__construct($id, $name, $formula, $unit, $note, $symbol);

@@ -81,7 +81,14 @@ final readonly class TimeSettings
     public function problems(): array
     {
         $say = static fn (string $field, string $sentence): array => [new Problem('time.'.$field, $sentence, null, $field)];
-        foreach (['start' => $this->start, 'end' => $this->end, 'step' => $this->step, 'saveEvery' => $this->saveEvery ?? 1.0] as $field => $value) {
+        foreach (
+            [
+                'start' => $this->start,
+                'end' => $this->end,
+                'step' => $this->step,
+                'saveEvery' => $this->saveEvery ?? 1.0,
+            ] as $field => $value
+        ) {
             if (! is_finite($value) || abs($value) > 1e15) {
                 return $say($field, 'Times are numbers of at most fifteen digits.');
             }
@@ -90,13 +97,26 @@ final readonly class TimeSettings
             return $say('unit', 'Give the time unit as a word, such as year, month, week or day.');
         }
         if ($this->end <= $this->start) {
-            return $say('end', 'The run has to end after it starts: the end, '.Shown::number($this->end).', must be larger than the start, '.Shown::number($this->start).'.');
+            return $say(
+                'end',
+                'The run has to end after it starts: the end, '.
+                    Shown::number($this->end).
+                    ', must be larger than the start, '.
+                    Shown::number($this->start).
+                    '.',
+            );
         }
         if ($this->step <= 0) {
             return $say('step', 'The time step must be larger than zero.');
         }
-        if (! ($this->tolerance >= 1e-13 && $this->tolerance <= 0.1) || ! ($this->absoluteTolerance >= 0.0 && $this->absoluteTolerance < INF)) {
-            return $say('tolerance', 'The tolerance is a share from 1e-13 to 0.1, such as 1e-6; the absolute one is a number from 0 up, such as 1e-9.');
+        if (
+            ! ($this->tolerance >= 1e-13 && $this->tolerance <= 0.1) ||
+            ! ($this->absoluteTolerance >= 0.0 && $this->absoluteTolerance < INF)
+        ) {
+            return $say(
+                'tolerance',
+                'The tolerance is a share from 1e-13 to 0.1, such as 1e-6; the absolute one is a number from 0 up, such as 1e-9.',
+            );
         }
         if ($this->startDate !== null && ! self::isDate($this->startDate)) {
             return $say('startDate', 'Give the date of the start as year, month and day: 2031-04-01.');
@@ -104,29 +124,64 @@ final readonly class TimeSettings
         $span = $this->end - $this->start;
         $ratio = $span / $this->step;
         if ($ratio > self::MOST_STEPS) {
-            return $say('step', 'From '.Shown::number($this->start).' to '.Shown::number($this->end).' this step makes more than '.number_format(self::MOST_STEPS).' steps. Choose a longer step or a shorter span.');
+            return $say(
+                'step',
+                'From '.
+                    Shown::number($this->start).
+                    ' to '.
+                    Shown::number($this->end).
+                    ' this step makes more than '.
+                    number_format(self::MOST_STEPS).
+                    ' steps. Choose a longer step or a shorter span.',
+            );
         }
         if ($ratio < 0.5 || abs($ratio - round($ratio)) > self::TOLERANCE) {
             $nearest = $span / max(1.0, round($ratio));
 
-            return $say('step', 'The span of '.Shown::number($span).' is no whole number of steps of '.Shown::number($this->step).'. The nearest step that fits is '.Shown::number($nearest).'.');
+            return $say(
+                'step',
+                'The span of '.
+                    Shown::number($span).
+                    ' is no whole number of steps of '.
+                    Shown::number($this->step).
+                    '. The nearest step that fits is '.
+                    Shown::number($nearest).
+                    '.',
+            );
         }
         if ($this->start + $this->step === $this->start || $this->end - $this->step === $this->end) {
-            return $say('step', 'This step is too small beside the times themselves to be told apart. Start nearer to zero or choose a longer step.');
+            return $say(
+                'step',
+                'This step is too small beside the times themselves to be told apart. Start nearer to zero or choose a longer step.',
+            );
         }
         if ($this->saveEvery !== null) {
             $saves = $this->saveEvery / $this->step;
             if ($saves < 1 - self::TOLERANCE || abs($saves - round($saves)) > self::TOLERANCE * max(1.0, $saves)) {
                 $nearest = $this->step * max(1.0, round($saves));
 
-                return $say('saveEvery', 'Values can be saved only where a step ends: save every '.Shown::number($nearest).' instead of '.Shown::number($this->saveEvery).'.');
+                return $say(
+                    'saveEvery',
+                    'Values can be saved only where a step ends: save every '.
+                        Shown::number($nearest).
+                        ' instead of '.
+                        Shown::number($this->saveEvery).
+                        '.',
+                );
             }
             if ($this->saveEvery > $span) {
                 return $say('saveEvery', 'Save at least once in the span of '.Shown::number($span).'.');
             }
         }
         if ($this->savedCount() > self::MOST_SAVED) {
-            return $say('saveEvery', 'These settings keep '.number_format($this->savedCount()).' moments; at most '.number_format(self::MOST_SAVED).' can be kept. Save less often.');
+            return $say(
+                'saveEvery',
+                'These settings keep '.
+                    number_format($this->savedCount()).
+                    ' moments; at most '.
+                    number_format(self::MOST_SAVED).
+                    ' can be kept. Save less often.',
+            );
         }
 
         return [];
@@ -140,9 +195,15 @@ final readonly class TimeSettings
     /** @return array<string, mixed> */
     public function toRecord(): array
     {
-        $record = ['start' => $this->start, 'end' => $this->end, 'step' => $this->step, 'unit' => $this->unit, 'method' => $this->method->value];
+        $record = [
+            'start' => $this->start,
+            'end' => $this->end,
+            'step' => $this->step,
+            'unit' => $this->unit,
+            'method' => $this->method->value,
+        ];
 
-        $default = new self;
+        $default = new self();
         foreach (['saveEvery', 'startDate', 'tolerance', 'absoluteTolerance'] as $field) {
             if ($this->$field !== $default->$field) {
                 $record[$field] = $this->$field;
@@ -155,11 +216,14 @@ final readonly class TimeSettings
     /** @param  array<string, mixed>  $record with the types that toRecord gives */
     public static function fromRecord(array $record): self
     {
-        $given = array_intersect_key($record, array_flip(['start', 'end', 'step', 'unit', 'saveEvery', 'startDate', 'tolerance', 'absoluteTolerance']));
+        $given = array_intersect_key(
+            $record,
+            array_flip(['start', 'end', 'step', 'unit', 'saveEvery', 'startDate', 'tolerance', 'absoluteTolerance']),
+        );
         if (isset($record['method']) && is_string($record['method'])) {
             $given['method'] = Method::from($record['method']);
         }
 
-        return (new self)->with(array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $given));
+        return (new self())->with(array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $given));
     }
 }

@@ -17,7 +17,12 @@ use MerryOrbit\Core\Formula\Node\Node;
 final readonly class Cell
 {
     /** @param  ?Node  $first  what a previous or shifted value is before there is one */
-    public function __construct(public string $key, public string $owner, public string $kind, public ?Node $watched = null, public ?Node $first = null)
-    {
+    public function __construct(
+        public string $key,
+        public string $owner,
+        public string $kind,
+        public ?Node $watched = null,
+        public ?Node $first = null,
+    ) {
     }
 }

@@ -15,7 +15,12 @@ final readonly class Equation
      * @param  Node  $node  its names are keys of the plan
      * @param  ?string  $draw  for chance: which draw of the element this is
      */
-    public function __construct(public string $key, public string $owner, public Node $node, public Pace $pace = Pace::Stage, public ?string $draw = null)
-    {
+    public function __construct(
+        public string $key,
+        public string $owner,
+        public Node $node,
+        public Pace $pace = Pace::Stage,
+        public ?string $draw = null,
+    ) {
     }
 }

@@ -43,7 +43,7 @@ final readonly class Plan
         public ?Node $endWhen,
         public array $delays = [],
         public array $drives = [],
-        public Keys $keys = new Keys,
+        public Keys $keys = new Keys(),
     ) {
     }
 

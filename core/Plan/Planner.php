@@ -138,8 +138,8 @@ final class Planner
     private function atStart(string $key): ?Node
     {
         $cell = $this->cells[$key] ?? null;
-        $node = $this->states[$key]->initial ?? $this->initials[$key] ?? $cell->first ?? $this->equations[$key]->node ?? null;
-        if ($cell === null || $cell->first !== null || ! $node instanceof Call) {
+        $node = $this->states[$key]->initial ?? ($this->initials[$key] ?? ($cell->first ?? ($this->equations[$key]->node ?? null)));
+        if ($cell === null || $cell->first !== null || ! ($node instanceof Call)) {
             return $node;
         }
         $a = $node->arguments;
@@ -179,7 +179,12 @@ final class Planner
             $equation = $this->equations[$key];
             $steady = $equation->pace === Pace::Stage && $this->timeless[$key];
             foreach ($steady ? $this->uses[$key] : [] as $used) {
-                $steady = $steady && (isset($constants[$used]) || isset($this->initials[$used]) || isset($this->hidden[$used]) || (! isset($this->equations[$used]) && ($this->model->elements[$used] ?? null) instanceof Parameter));
+                $steady =
+                    $steady &&
+                    (isset($constants[$used]) ||
+                        isset($this->initials[$used]) ||
+                        isset($this->hidden[$used]) ||
+                        (! isset($this->equations[$used]) && ($this->model->elements[$used] ?? null) instanceof Parameter));
             }
             if ($steady && $this->mayBeConstant($key)) {
                 $constants[$key] = true;
@@ -193,7 +198,7 @@ final class Planner
     private function mayBeConstant(string $key): bool
     {
         $flow = $this->model->elements[$key] ?? null;
-        if (! $flow instanceof Flow) {
+        if (! ($flow instanceof Flow)) {
             return true;
         }
         foreach (array_filter([$flow->from, $flow->to]) as $end) {
@@ -215,7 +220,10 @@ final class Planner
     private static function areTimeless(array $all): bool
     {
         foreach ($all as $part) {
-            if (($part instanceof QuantityUse && ! $part->quantity->isConstant()) || ($part instanceof Call && $part->function->nature !== Nature::Plain)) {
+            if (
+                ($part instanceof QuantityUse && ! $part->quantity->isConstant()) ||
+                ($part instanceof Call && $part->function->nature !== Nature::Plain)
+            ) {
                 return false;
             }
         }
@@ -254,19 +262,36 @@ final class Planner
             } elseif ($element instanceof Relation) {
                 $curves[$id] = $element;
             } elseif ($element instanceof Flow) {
-                $flows[$id] = ['from' => isset($waiting[$element->from ?? '']) ? null : $element->from, 'to' => isset($waiting[$element->to ?? '']) ? null : $element->to, 'oneWay' => $element->oneWay];
+                $flows[$id] = [
+                    'from' => isset($waiting[$element->from ?? '']) ? null : $element->from,
+                    'to' => isset($waiting[$element->to ?? '']) ? null : $element->to,
+                    'oneWay' => $element->oneWay,
+                ];
             } elseif ($element instanceof Stock && isset($this->travels[$id])) {
                 $transits[$id] = new Transit($id, $this->travels[$id], $this->model->arrival($element)?->id);
             }
         }
 
         foreach (array_keys($this->hidden) as $key) {
-            array_push($parameters, ...(isset($waiting[$this->keys->owner($key)]) ? [] : [$key]));
+            array_push($parameters, ...isset($waiting[$this->keys->owner($key)]) ? [] : [$key]);
         }
 
-        return new Plan($parameters, $waiting === [] ? $this->states : array_filter($this->states, $keep), $equations, $waiting === [] ? $this->cells : array_filter($this->cells, $keep), $starts,
-            array_intersect_key($this->constants, $equations), [...$curves, ...$this->drawn], $this->limited($waiting), $transits, $flows, $endWhen,
-            array_values(array_filter($this->delays, static fn (array $d): bool => ! isset($waiting[$d[0]]))), $this->drives($equations), $this->keys);
+        return new Plan(
+            $parameters,
+            $waiting === [] ? $this->states : array_filter($this->states, $keep),
+            $equations,
+            $waiting === [] ? $this->cells : array_filter($this->cells, $keep),
+            $starts,
+            array_intersect_key($this->constants, $equations),
+            [...$curves, ...$this->drawn],
+            $this->limited($waiting),
+            $transits,
+            $flows,
+            $endWhen,
+            array_values(array_filter($this->delays, static fn (array $d): bool => ! isset($waiting[$d[0]]))),
+            $this->drives($equations),
+            $this->keys,
+        );
     }
 
     /**
@@ -300,7 +325,12 @@ final class Planner
             }
         }
         foreach ($upstream === [] ? [] : $this->model->elements as $element) {
-            if ($element instanceof Flow && $element->from !== null && $element->to !== null && isset($upstream[$element->from], $upstream[$element->to])) {
+            if (
+                $element instanceof Flow &&
+                $element->from !== null &&
+                $element->to !== null &&
+                isset($upstream[$element->from], $upstream[$element->to])
+            ) {
                 $upstream[$element->to][] = $element->from;
             }
         }

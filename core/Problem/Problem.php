@@ -31,18 +31,54 @@ final readonly class Problem implements \JsonSerializable
 
     public function at(string $element, string $field): self
     {
-        return new self($this->code, $this->sentence, $element, $field, $this->from, $this->length, $this->severity, $this->mend, $this->remedy, $this->other, $this->origin);
+        return new self(
+            $this->code,
+            $this->sentence,
+            $element,
+            $field,
+            $this->from,
+            $this->length,
+            $this->severity,
+            $this->mend,
+            $this->remedy,
+            $this->other,
+            $this->origin,
+        );
     }
 
     public function withRemedy(?Remedy $remedy, ?Remedy $other = null): self
     {
-        return new self($this->code, $this->sentence, $this->element, $this->field, $this->from, $this->length, $this->severity, $this->mend, $remedy, $other, $this->origin);
+        return new self(
+            $this->code,
+            $this->sentence,
+            $this->element,
+            $this->field,
+            $this->from,
+            $this->length,
+            $this->severity,
+            $this->mend,
+            $remedy,
+            $other,
+            $this->origin,
+        );
     }
 
     /** @param  array{part: string, id: string, words: string}  $origin */
     public function by(array $origin): self
     {
-        return new self($this->code, $this->sentence, $this->element, $this->field, $this->from, $this->length, $this->severity, $this->mend, $this->remedy, $this->other, $origin);
+        return new self(
+            $this->code,
+            $this->sentence,
+            $this->element,
+            $this->field,
+            $this->from,
+            $this->length,
+            $this->severity,
+            $this->mend,
+            $this->remedy,
+            $this->other,
+            $origin,
+        );
     }
 
     /** @return array{code: string, sentence: string, element: ?string, field: ?string, from: ?int, length: ?int, severity: string, mend: ?string, remedy: ?array{words: string, edits: non-empty-list<array<string, mixed>>}, other: ?array{words: string, edits: non-empty-list<array<string, mixed>>}, origin?: array{part: string, id: string, words: string}} */
@@ -59,7 +95,7 @@ final readonly class Problem implements \JsonSerializable
             'mend' => $this->mend,
             'remedy' => $this->remedy?->jsonSerialize(),
             'other' => $this->other?->jsonSerialize(),
-            ...($this->origin === null ? [] : ['origin' => $this->origin]),
+            ...$this->origin === null ? [] : ['origin' => $this->origin],
         ];
     }
 }

@@ -40,14 +40,22 @@ final readonly class ColumnsAt implements Reducer
 
     public function names(): array
     {
-        return array_merge(...array_map(fn (string $id): array => array_map(static fn (float $t): string => "$id@".Shown::number($t), $this->times), $this->ids), ...[[]]);
+        return array_merge(
+            ...array_map(
+                fn (string $id): array => array_map(static fn (float $t): string => "$id@".Shown::number($t), $this->times),
+                $this->ids,
+            ),
+            ...[[]],
+        );
     }
 
     public function reduce(Trajectory $run): array
     {
         $values = [];
         foreach ($this->ids as $id) {
-            $values[] = $run->has($id) ? Alignment::at($run->times(), $run->column($id), $this->times) : array_fill(0, count($this->times), NAN);
+            $values[] = $run->has($id)
+                ? Alignment::at($run->times(), $run->column($id), $this->times)
+                : array_fill(0, count($this->times), NAN);
         }
 
         return array_merge(...$values, ...[[]]);

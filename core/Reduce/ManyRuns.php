@@ -31,7 +31,13 @@ final readonly class ManyRuns
     {
         $trial = Trial::of($reducer->extended($model), $setting);
         $s = $trial->settings;
-        $settings = new RunSettings($s->parameters, $reducer->saving($s->time ?? $trial->analysis->model->time), $s->seed, $s->grain, $s->watch);
+        $settings = new RunSettings(
+            $s->parameters,
+            $reducer->saving($s->time ?? $trial->analysis->model->time),
+            $s->seed,
+            $s->grain,
+            $s->watch,
+        );
 
         return new self($simulator->prepare($trial->analysis, $settings, $reducer->columns(), $times), $reducer);
     }

@@ -33,11 +33,17 @@ final readonly class Outcome
         if ($model->idOf(Name::key(trim($name, '"'))) === null && preg_match('/^(.*?)(?:@([^@:]*)|:\s*(\w+))$/Ds', $text, $m)) {
             $name = $m[1];
             if (($m[3] ?? '') !== '') {
-                $kind = in_array($m[3], self::KINDS, true) ? $m[3] : throw NotUnderstood::because("An outcome ends in :min, :max, :total, :mean or :peak, in @ and a time, or in the name alone; not in `:$m[3]`.");
+                $kind = in_array($m[3], self::KINDS, true)
+                    ? $m[3]
+                    : throw NotUnderstood::because(
+                        "An outcome ends in :min, :max, :total, :mean or :peak, in @ and a time, or in the name alone; not in `:$m[3]`.",
+                    );
             } else {
                 $kind = 'at';
                 $written = trim($m[2] ?? '');
-                $time = is_numeric($written) ? (float) $written : throw NotUnderstood::because("Behind the @ of an outcome stands a time, as in `$name@10`; `$written` is no number.");
+                $time = is_numeric($written)
+                    ? (float) $written
+                    : throw NotUnderstood::because("Behind the @ of an outcome stands a time, as in `$name@10`; `$written` is no number.");
             }
         }
         $name = trim($name);

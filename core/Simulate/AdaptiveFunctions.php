@@ -28,10 +28,14 @@ final class AdaptiveFunctions
     private float $begun = 0.0;
 
     /** @param  list<float>  $parameters */
-    public function __construct(ProgramStore $programs, public readonly Program $program, private readonly TimeSettings $time, private readonly array $parameters)
-    {
+    public function __construct(
+        ProgramStore $programs,
+        public readonly Program $program,
+        private readonly TimeSettings $time,
+        private readonly array $parameters,
+    ) {
         $functions = [];
-        foreach (['start', 'begin', 'rates', 'row', ...($program->holds ? ['hold'] : [])] as $part) {
+        foreach (['start', 'begin', 'rates', 'row', ...$program->holds ? ['hold'] : []] as $part) {
             $functions[$part] = $programs->load($program->function.'_'.$part, $program);
         }
         $this->functions = $functions;
@@ -125,10 +129,10 @@ final class AdaptiveFunctions
             /** @var list<float> $rates */
             $rates = $this->functions['rates'](...$this->arguments($t, $y), ...$this->parameters);
         } catch (\ArithmeticError) {
-            throw new NotFinite;
+            throw new NotFinite();
         }
         if (! is_finite(array_sum($rates))) {
-            throw new NotFinite;
+            throw new NotFinite();
         }
         array_pop($rates);
 

@@ -122,7 +122,7 @@ final class AdaptiveRun
             $y = $this->functions->hold($t, $begun, $y);
             $ends = $this->functions->begin($t, $i, $begun, $y);
             $next = count($this->times);
-            if ($ends === null || (($saved[$next] ?? INF) <= $t || $ends) && ! $this->save($t, $y)) {
+            if ($ends === null || ((($saved[$next] ?? INF) <= $t || $ends) && ! $this->save($t, $y))) {
                 $this->stuck = [$t, $y];
 
                 return;
@@ -180,7 +180,7 @@ final class AdaptiveRun
         while (true) {
             $short = $t + 1.0000001 * $h >= $stop;
             $length = $short ? $stop - $t : $h;
-            if ($length < self::SHORTEST * ($this->time->end - $this->time->start) && ! $short || $t + $length <= $t) {
+            if (($length < self::SHORTEST * ($this->time->end - $this->time->start) && ! $short) || $t + $length <= $t) {
                 return null;
             }
             try {
@@ -212,7 +212,7 @@ final class AdaptiveRun
         if ($this->functions->evaluations <= $this->mostEvaluations && $seconds <= $this->mostSeconds && ! $this->crawls($t, $seconds)) {
             return false;
         }
-        $this->ahead = ($this->time->end - $t) / max(PHP_FLOAT_MIN, $t - $this->time->start) * max(1, $this->steps);
+        $this->ahead = (($this->time->end - $t) / max(PHP_FLOAT_MIN, $t - $this->time->start)) * max(1, $this->steps);
 
         return true;
     }
@@ -253,7 +253,7 @@ final class AdaptiveRun
             $this->free = 0;
             $this->since = $this->held++ === 0 ? [$this->steps, $t] : $this->since;
             if ($this->held >= self::LOOKS && $t > $this->since[1]) {
-                $this->ahead = ($this->time->end - $t) / ($t - $this->since[1]) * ($this->steps - $this->since[0]);
+                $this->ahead = (($this->time->end - $t) / ($t - $this->since[1])) * ($this->steps - $this->since[0]);
                 if ($this->ahead > self::BEARABLE) {
                     return Hindrance::Stiff;
                 }

@@ -25,7 +25,15 @@ final readonly class DormandPrince extends Stepper
 
     private const ERROR = [71 / 57600, 0.0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40];
 
-    private const DENSE = [-12715105075 / 11282082432, 0.0, 87487479700 / 32700410799, -10690763975 / 1880347072, 701980252875 / 199316789632, -1453857185 / 822651844, 69997945 / 29380423];
+    private const DENSE = [
+        -12715105075 / 11282082432,
+        0.0,
+        87487479700 / 32700410799,
+        -10690763975 / 1880347072,
+        701980252875 / 199316789632,
+        -1453857185 / 822651844,
+        69997945 / 29380423,
+    ];
 
     public function errorOrder(): int
     {
@@ -71,7 +79,7 @@ final readonly class DormandPrince extends Stepper
             foreach (self::DENSE as $i => $weight) {
                 $last += $weight * $parts[$i][$j];
             }
-            $state[] = $from + $share * ($change + $rest * ($bend + $share * (($change - $h * $parts[6][$j] - $bend) + $rest * $h * $last)));
+            $state[] = $from + $share * ($change + $rest * ($bend + $share * ($change - $h * $parts[6][$j] - $bend + $rest * $h * $last)));
         }
 
         return $state;

@@ -26,12 +26,17 @@ final readonly class Health implements \JsonSerializable
     private const FAIR = 2e-2;
 
     /** @param  list<array{element: string, name: string, what: string, difference: float}>  $differences  largest first; as shares of the largest value */
-    private function __construct(public array $differences, public string $verdict, public string $sentence, public ?NumericFault $fault = null, public ?Remedy $remedy = null)
-    {
+    private function __construct(
+        public array $differences,
+        public string $verdict,
+        public string $sentence,
+        public ?NumericFault $fault = null,
+        public ?Remedy $remedy = null,
+    ) {
     }
 
     /** @throws RunRefused */
-    public static function check(Simulator $simulator, Model $model, RunSettings $settings = new RunSettings): self
+    public static function check(Simulator $simulator, Model $model, RunSettings $settings = new RunSettings()): self
     {
         $flows = array_keys(array_filter($model->elements, static fn (Element $e): bool => $e instanceof Flow));
         $with = Totals::of($model, $flows);
@@ -42,7 +47,10 @@ final readonly class Health implements \JsonSerializable
         $finer = $time->method->isAdaptive()
             ? $time->with(['tolerance' => max(1e-13, $time->tolerance / 10), 'absoluteTolerance' => $time->absoluteTolerance / 10])
             : $time->with(['step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step]);
-        $fine = $simulator->run($analysis, new RunSettings($settings->parameters, $finer, $settings->seed, $time->method->isAdaptive() ? 1 : 2));
+        $fine = $simulator->run(
+            $analysis,
+            new RunSettings($settings->parameters, $finer, $settings->seed, $time->method->isAdaptive() ? 1 : 2),
+        );
         $fault = $fine->fault ?? $coarse->fault;
         $differences = [];
         foreach ($model->elements as $id => $element) {
@@ -50,13 +58,21 @@ final readonly class Health implements \JsonSerializable
                 continue;
             }
             $of = $totals[$id] ?? $id;
-            $differences[] = ['element' => $of, 'name' => (string) $model->nameOf($of), 'what' => isset($totals[$id]) ? 'accumulated flow' : 'stock', 'difference' => self::difference($coarse->column($id), $fine->column($id))];
+            $differences[] = [
+                'element' => $of,
+                'name' => (string) $model->nameOf($of),
+                'what' => isset($totals[$id]) ? 'accumulated flow' : 'stock',
+                'difference' => self::difference($coarse->column($id), $fine->column($id)),
+            ];
         }
         usort($differences, static fn (array $a, array $b): int => $b['difference'] <=> $a['difference']);
         $isStep = ! $time->method->isAdaptive();
         // What breaks off only because of the step is no fault of the model.
         $broken = $isStep && $coarse->fault !== null && $fine->fault === null ? $coarse->fault : null;
-        [$verdict, $sentence] = $broken === null ? self::words($differences, ! $isStep, $fault) : ['poor', $broken->sentence().' At half the step it goes on: the step is too long for this model.'];
+        [$verdict, $sentence] =
+            $broken === null
+                ? self::words($differences, ! $isStep, $fault)
+                : ['poor', $broken->sentence().' At half the step it goes on: the step is too long for this model.'];
         $half = ['kind' => 'time', ...$time->toRecord(), 'step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step];
         $remedy = $verdict === 'poor' && $isStep ? new Remedy('Halve the time step to '.Shown::number($time->step / 2), [$half]) : null;
 
@@ -96,20 +112,44 @@ final readonly class Health implements \JsonSerializable
         $name = $worst['what'] === 'stock' ? "`{$worst['name']}`" : "what flows through `{$worst['name']}` in all";
 
         return match (true) {
-            $worst['difference'] <= self::FINE => ['fine', "$change changes nothing by more than ".self::percent(max($worst['difference'], self::LEAST)).': the settings are fine.'],
-            $worst['difference'] <= self::FAIR => ['fair', "$change changes $name by up to $by: good enough to see the shape, not for fine comparisons."],
-            default => ['poor', "$change changes $name by up to $by: ".($adaptive ? 'choose a smaller tolerance.' : 'the step is too long for this model. Halve it until this says fine, or choose a method of higher order.')],
+            $worst['difference'] <= self::FINE => [
+                'fine',
+                "$change changes nothing by more than ".
+                self::percent(max($worst['difference'], self::LEAST)).
+                ': the settings are fine.',
+            ],
+            $worst['difference'] <= self::FAIR => [
+                'fair',
+                "$change changes $name by up to $by: good enough to see the shape, not for fine comparisons.",
+            ],
+            default => [
+                'poor',
+                "$change changes $name by up to $by: ".
+                ($adaptive
+                    ? 'choose a smaller tolerance.'
+                    : 'the step is too long for this model. Halve it until this says fine, or choose a method of higher order.'),
+            ],
         };
     }
 
     private static function percent(float $share): string
     {
-        return $share === 0.0 ? '0 %' : ($share < self::LEAST ? 'less than 0.0001 %' : Shown::brief((float) sprintf('%.2g', 100.0 * $share)).' %');
+        return $share === 0.0
+            ? '0 %'
+            : ($share < self::LEAST
+                ? 'less than 0.0001 %'
+                : Shown::brief((float) sprintf('%.2g', 100.0 * $share)).' %');
     }
 
     /** @return array{verdict: string, sentence: string, differences: list<array{element: string, name: string, what: string, difference: float}>, fault: ?NumericFault, remedy: ?array{words: string, edits: non-empty-list<array<string, mixed>>}} */
     public function jsonSerialize(): array
     {
-        return ['verdict' => $this->verdict, 'sentence' => $this->sentence, 'differences' => $this->differences, 'fault' => $this->fault, 'remedy' => $this->remedy?->jsonSerialize()];
+        return [
+            'verdict' => $this->verdict,
+            'sentence' => $this->sentence,
+            'differences' => $this->differences,
+            'fault' => $this->fault,
+            'remedy' => $this->remedy?->jsonSerialize(),
+        ];
     }
 }

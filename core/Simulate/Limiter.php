@@ -35,11 +35,14 @@ final readonly class Limiter
             $room = max(0.0, $contents[$stock]);
             $in = $out = [];
             foreach ($this->plan->states[$stock]->rates as [$flow, $sign]) {
-                $sign > 0 ? $in[] = $flow : $out[] = $flow;
+                $sign > 0 ? ($in[] = $flow) : ($out[] = $flow);
             }
             foreach ($in as $flow) {
                 $source = $this->plan->flows[$flow]['from'];
-                $certain = $source === null || ! isset($this->plan->limited[$source]) || ($this->plan->limited[$source] !== $group && isset($served[$source]));
+                $certain =
+                    $source === null ||
+                    ! isset($this->plan->limited[$source]) ||
+                    ($this->plan->limited[$source] !== $group && isset($served[$source]));
                 $room += $certain ? max(0.0, $masses[$flow]) : 0.0;
             }
             foreach ($out as $flow) {

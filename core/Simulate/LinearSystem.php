@@ -33,7 +33,7 @@ final readonly class LinearSystem
             [$order[$c], $order[$best]] = [$order[$best], $order[$c]];
             $pivot = $a[$c][$c];
             if ($pivot == 0.0 || ! is_finite($pivot)) {
-                throw new NotFinite;
+                throw new NotFinite();
             }
             for ($r = $c + 1; $r < $n; $r++) {
                 if ($a[$r][$c] == 0.0) {

@@ -54,15 +54,26 @@ final readonly class Notices
         if ($curve instanceof Relation) {
             $range = 'from '.Shown::number($curve->points[0][0]).' to '.Shown::number($curve->points[count($curve->points) - 1][0]);
 
-            return new Notice('curve.left', $subject, $when, $curve instanceof Series
-                ? "The run goes beyond the data of the series `$name`, which reach $range, first $at; it is {$curve->beyond->value} there."
-                : "The input of the curve `$name` left its range $range, first $at; the curve is {$curve->beyond->value} there. Give it more points if that matters.");
+            return new Notice(
+                'curve.left',
+                $subject,
+                $when,
+                $curve instanceof Series
+                    ? "The run goes beyond the data of the series `$name`, which reach $range, first $at; it is {$curve->beyond->value} there."
+                    : "The input of the curve `$name` left its range $range, first $at; the curve is {$curve->beyond->value} there. Give it more points if that matters.",
+            );
         }
         if ($kind === 'one-way') {
-            return new Notice('flow.one-way', $subject, $when, "`$name` would have flowed backward, first $at; as it is one-way, nothing flowed.");
+            return new Notice(
+                'flow.one-way',
+                $subject,
+                $when,
+                "`$name` would have flowed backward, first $at; as it is one-way, nothing flowed.",
+            );
         }
         $often = $count > 0.0 ? ', in '.number_format($count).' of '.number_format($steps).' steps' : '';
-        $advice = $count > 0.1 * $steps ? ' A limit that acts often is a missing feedback: let the flow itself depend on how much there is.' : '';
+        $advice =
+            $count > 0.1 * $steps ? ' A limit that acts often is a missing feedback: let the flow itself depend on how much there is.' : '';
 
         return new Notice('flow.limited', $subject, $when, "`$name` was cut to what was there, first $at$often.$advice");
     }
@@ -74,10 +85,23 @@ final readonly class Notices
         foreach ($this->plan->equations as $equation) {
             foreach ($this->eventTimes($equation->node) ?? [] as $when) {
                 $steps = ($when - $this->time->start) / $this->time->step;
-                if ($when > $this->time->start && $when < $this->time->end && abs($steps - round($steps)) > max(Moment::TOLERANCE, 1e-12 * abs($steps))) {
+                if (
+                    $when > $this->time->start &&
+                    $when < $this->time->end &&
+                    abs($steps - round($steps)) > max(Moment::TOLERANCE, 1e-12 * abs($steps))
+                ) {
                     $name = $this->model->nameOf($equation->owner);
                     $acts = $this->time->timeAt((int) ceil($steps));
-                    $notices[$equation->owner] = new Notice('event.between', $equation->owner, $acts, "An event of `$name` at {$this->time->unit} ".Shown::number($when).' lies between two steps and acts at the next one, '.Shown::number($acts).'. A time step that divides the times of events evenly avoids this.');
+                    $notices[$equation->owner] = new Notice(
+                        'event.between',
+                        $equation->owner,
+                        $acts,
+                        "An event of `$name` at {$this->time->unit} ".
+                            Shown::number($when).
+                            ' lies between two steps and acts at the next one, '.
+                            Shown::number($acts).
+                            '. A time step that divides the times of events evenly avoids this.',
+                    );
                     break;
                 }
             }
@@ -95,7 +119,18 @@ final readonly class Notices
             $needed = $order * $this->time->step;
             if ($time !== null && $time < $needed * (1 - 1e-9)) {
                 $name = $this->model->nameOf($owner);
-                $notices[$owner] = new Notice('delay.short', $owner, $this->time->start, "A delay in `$name` takes ".Shown::number($time)." {$this->time->unit}, less than its order times the time step (".Shown::number($needed).'). Choose a step of at most '.Shown::number($time / $order).'.');
+                $notices[$owner] = new Notice(
+                    'delay.short',
+                    $owner,
+                    $this->time->start,
+                    "A delay in `$name` takes ".
+                        Shown::number($time).
+                        " {$this->time->unit}, less than its order times the time step (".
+                        Shown::number($needed).
+                        '). Choose a step of at most '.
+                        Shown::number($time / $order).
+                        '.',
+                );
             }
         }
 
@@ -145,7 +180,10 @@ final readonly class Notices
             }
             array_push($all, ...$times);
         }
-        $own = $node instanceof Call && in_array($node->function->name, ['step', 'window', 'pulse'], true) ? $this->signalTimes($node, $node->function->name) : [];
+        $own =
+            $node instanceof Call && in_array($node->function->name, ['step', 'window', 'pulse'], true)
+                ? $this->signalTimes($node, $node->function->name)
+                : [];
 
         return $own === null ? null : [...$all, ...$own];
     }

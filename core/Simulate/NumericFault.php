@@ -38,12 +38,24 @@ final readonly class NumericFault implements \JsonSerializable
             $inputs[] = "$name = ".Shown::number($value);
         }
 
-        return "The run stopped at $this->unit ".Shown::number($this->time).": `$this->name` meets $this->reason".($inputs === [] ? '' : ', with '.implode(', ', $inputs)).'.';
+        return "The run stopped at $this->unit ".
+            Shown::number($this->time).
+            ": `$this->name` meets $this->reason".
+            ($inputs === [] ? '' : ', with '.implode(', ', $inputs)).
+            '.';
     }
 
     /** @return array<string, mixed> */
     public function jsonSerialize(): array
     {
-        return ['element' => $this->element, 'name' => $this->name, 'time' => $this->time, 'reason' => $this->reason, 'inputs' => (object) $this->inputs, 'sentence' => $this->sentence(), 'remedy' => $this->remedy?->jsonSerialize()];
+        return [
+            'element' => $this->element,
+            'name' => $this->name,
+            'time' => $this->time,
+            'reason' => $this->reason,
+            'inputs' => (object) $this->inputs,
+            'sentence' => $this->sentence(),
+            'remedy' => $this->remedy?->jsonSerialize(),
+        ];
     }
 }

@@ -74,7 +74,9 @@ final class PreparedRun
         }
         $settings = $seed === null ? $this->settings : $this->settings->seeded($seed);
 
-        return $this->time->method->isAdaptive() ? $this->adaptive($parameters, $settings, $diagnose) : $this->stepwise($parameters, $settings, $diagnose);
+        return $this->time->method->isAdaptive()
+            ? $this->adaptive($parameters, $settings, $diagnose)
+            : $this->stepwise($parameters, $settings, $diagnose);
     }
 
     private function somewhere(float $time): NumericFault
@@ -116,11 +118,28 @@ final class PreparedRun
         $steady = $this->steady($parameters, $constants);
         $notices = [];
         if ($program->isWhole) {
-            $notices = (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, $run->counts === [] ? [] : array_combine($program->counted, $run->counts), max(1, $done));
+            $notices = (new Notices($analysis->model, $analysis->plan, $time, $steady))->all(
+                $program->watched,
+                $run->watches,
+                $run->counts === [] ? [] : array_combine($program->counted, $run->counts),
+                max(1, $done),
+            );
             array_push($notices, ...Suspicions::of($analysis->model, $time, $values, array_flip($program->columns), $moments, $steady));
         }
 
-        return new Trajectory($values, $program->columns, $this->told($steady), count($times) === $moments ? $times : array_slice($times, 0, $moments), $fault, count($time->method->stages()) * $done + 1, $time->method, $notices, $run->ending === Program::ENDED, $seconds, $run->ending === Program::STOPPED);
+        return new Trajectory(
+            $values,
+            $program->columns,
+            $this->told($steady),
+            count($times) === $moments ? $times : array_slice($times, 0, $moments),
+            $fault,
+            count($time->method->stages()) * $done + 1,
+            $time->method,
+            $notices,
+            $run->ending === Program::ENDED,
+            $seconds,
+            $run->ending === Program::STOPPED,
+        );
     }
 
     /**
@@ -130,7 +149,7 @@ final class PreparedRun
      */
     private function steady(array $parameters, array $constants): array
     {
-        return [...$parameters, ...($constants === [] ? [] : array_combine($this->program->constants, $constants))];
+        return [...$parameters, ...$constants === [] ? [] : array_combine($this->program->constants, $constants)];
     }
 
     /**
@@ -164,7 +183,7 @@ final class PreparedRun
         $reaches = static fn (StepwiseRun $run): bool => $run->ending === Program::HALTED;
         while ($high - $low > self::WALKED) {
             $middle = intdiv($low + $high, 2);
-            $reaches($until($middle)) ? $low = $middle : $high = $middle;
+            $reaches($until($middle)) ? ($low = $middle) : ($high = $middle);
         }
         // The fault may lie in the step that was thought to be reached.
         $run = null;
@@ -192,7 +211,17 @@ final class PreparedRun
         }
 
         // Every number is finite, but not their sum, which is what the compiled step tests.
-        return [new NumericFault('', 'the model', $time->timeAt($high), 'numbers close to the largest that can be computed with', [], $time->unit), $run->constants ?? []];
+        return [
+            new NumericFault(
+                '',
+                'the model',
+                $time->timeAt($high),
+                'numbers close to the largest that can be computed with',
+                [],
+                $time->unit,
+            ),
+            $run->constants ?? [],
+        ];
     }
 
     /** @param  array<string, float>  $parameters */
@@ -210,7 +239,12 @@ final class PreparedRun
         if ($run->stuck !== null || $times === []) {
             $fault = match (true) {
                 ! $diagnose => $this->somewhere($run->stuck[0] ?? $time->start),
-                $run->hindrance === null || $run->hindrance === Hindrance::Abrupt => $this->adaptiveFault($parameters, $steady, $settings, $run->stuck),
+                $run->hindrance === null || $run->hindrance === Hindrance::Abrupt => $this->adaptiveFault(
+                    $parameters,
+                    $steady,
+                    $settings,
+                    $run->stuck,
+                ),
                 default => $this->gaveUp($run),
             };
             while ($times !== [] && end($times) > $fault->time) {
@@ -218,9 +252,23 @@ final class PreparedRun
             }
             $columns = array_map(static fn (array $c): array => array_slice($c, 0, count($times)), $columns);
         }
-        $notices = $program->isWhole ? (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, [], 1) : [];
+        $notices = $program->isWhole
+            ? (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, [], 1)
+            : [];
 
-        return new Trajectory(Values::byColumn($columns), $program->columns, $this->told($steady), $times, $fault, $functions->evaluations, $time->method, $notices, $run->ended, $seconds, $run->stopped);
+        return new Trajectory(
+            Values::byColumn($columns),
+            $program->columns,
+            $this->told($steady),
+            $times,
+            $fault,
+            $functions->evaluations,
+            $time->method,
+            $notices,
+            $run->ended,
+            $seconds,
+            $run->stopped,
+        );
     }
 
     /** @param  array<string, float>  $parameters */
@@ -229,9 +277,18 @@ final class PreparedRun
         $functions->start();
         $steady = $this->steady($parameters, array_slice($functions->constants(), 0, count($this->program->constants)));
         $events = (new Notices($this->analysis->model, $this->analysis->plan, $this->time, $steady))->eventSteps();
-        $stepper = $this->time->method === Method::Rosenbrock ? new Rosenbrock : new DormandPrince;
+        $stepper = $this->time->method === Method::Rosenbrock ? new Rosenbrock() : new DormandPrince();
 
-        return new AdaptiveRun($functions, $this->time, $stepper, $events, $this->limits->mostEvaluations / self::CALLED / max(1, count($this->analysis->plan->equations)), $this->limits->mostSeconds, $halt, $watch);
+        return new AdaptiveRun(
+            $functions,
+            $this->time,
+            $stepper,
+            $events,
+            $this->limits->mostEvaluations / self::CALLED / max(1, count($this->analysis->plan->equations)),
+            $this->limits->mostSeconds,
+            $halt,
+            $watch,
+        );
     }
 
     /**
@@ -278,7 +335,14 @@ final class PreparedRun
         [$analysis, $time] = [$this->analysis, $this->time];
         $at = $stuck[0] ?? $time->start;
         // One look of the walker at the moment where the method could not go on; a step of its own for the grid.
-        $walker = new Walker($analysis->model, $analysis->plan, $time->with(['start' => $at, 'end' => $at + $time->step, 'method' => Method::Euler, 'saveEvery' => null]), $parameters, $settings->seed, $settings->grain);
+        $walker = new Walker(
+            $analysis->model,
+            $analysis->plan,
+            $time->with(['start' => $at, 'end' => $at + $time->step, 'method' => Method::Euler, 'saveEvery' => null]),
+            $parameters,
+            $settings->seed,
+            $settings->grain,
+        );
         try {
             $walker->start();
             if ($stuck !== null) {
@@ -289,10 +353,20 @@ final class PreparedRun
             $walker->look(1);
         } catch (Culprit $culprit) {
             // What the walker meets in a step of its own could not be reached by ever shorter ones.
-            return new NumericFault($culprit->fault->element, $culprit->fault->name, $at, $culprit->fault->reason, $culprit->fault->inputs, $time->unit);
+            return new NumericFault(
+                $culprit->fault->element,
+                $culprit->fault->name,
+                $at,
+                $culprit->fault->reason,
+                $culprit->fault->inputs,
+                $time->unit,
+            );
         }
 
-        $reason = "something changes too abruptly or too fast for {$time->method->title()} at this tolerance. Try a larger tolerance, ".($time->method === Method::Rosenbrock ? '' : 'Rosenbrock for a stiff model, ').'or a method with fixed steps.';
+        $reason =
+            "something changes too abruptly or too fast for {$time->method->title()} at this tolerance. Try a larger tolerance, ".
+            ($time->method === Method::Rosenbrock ? '' : 'Rosenbrock for a stiff model, ').
+            'or a method with fixed steps.';
 
         return new NumericFault('', $analysis->model->name, $at, $reason, [], $time->unit, true);
     }
@@ -302,16 +376,24 @@ final class PreparedRun
     {
         [$analysis, $time] = [$this->analysis, $this->time];
         $steps = number_format((float) sprintf('%.1e', $run->ahead));
-        $canBeStiff = $time->method !== Method::Rosenbrock && count($analysis->plan->states) <= Simulator::MOST_STIFF && Refusals::of($analysis, Method::Rosenbrock) === [];
-        $why = $run->hindrance === Hindrance::Stiff
-            ? "something in this model settles very much faster than the run is long (it is stiff), and {$time->method->title()} would need about $steps more steps to get to the end."
-            : "{$time->method->title()} would need about $steps more steps to get to the end, more than one run may take here.";
+        $canBeStiff =
+            $time->method !== Method::Rosenbrock &&
+            count($analysis->plan->states) <= Simulator::MOST_STIFF &&
+            Refusals::of($analysis, Method::Rosenbrock) === [];
+        $why =
+            $run->hindrance === Hindrance::Stiff
+                ? "something in this model settles very much faster than the run is long (it is stiff), and {$time->method->title()} would need about $steps more steps to get to the end."
+                : "{$time->method->title()} would need about $steps more steps to get to the end, more than one run may take here.";
         $mend = match (true) {
             $canBeStiff => ' '.Method::Rosenbrock->title().' is made for that.',
             $run->hindrance === Hindrance::Stiff => ' Choose a method with fixed steps, or let what is fast follow at once.',
             default => ' Choose a larger tolerance, a shorter span or a method with fixed steps.',
         };
-        $remedy = $canBeStiff ? new Remedy('Use '.Method::Rosenbrock->title(), [['kind' => 'time', ...$time->toRecord(), 'method' => Method::Rosenbrock->value]]) : null;
+        $remedy = $canBeStiff
+            ? new Remedy('Use '.Method::Rosenbrock->title(), [
+                ['kind' => 'time', ...$time->toRecord(), 'method' => Method::Rosenbrock->value],
+            ])
+            : null;
 
         return new NumericFault('', $analysis->model->name, $run->stuck[0] ?? $time->start, $why.$mend, [], $time->unit, true, $remedy);
     }

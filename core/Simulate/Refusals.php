@@ -27,10 +27,22 @@ final class Refusals
             }
         }
         foreach ($plan->limited as $stock => $_) {
-            $found[$stock] = isset($plan->transits[$stock]) ? 'is a transit stock, which goes by steps' : 'never goes below zero, which is settled step by step';
+            $found[$stock] = isset($plan->transits[$stock])
+                ? 'is a transit stock, which goes by steps'
+                : 'never goes below zero, which is settled step by step';
         }
 
-        return array_map(static fn (string $id, string $why): Problem => new Problem('method.adaptive',
-            "{$method->title()} chooses its own steps, but `{$analysis->model->nameOf($id)}` $why. Choose Runge–Kutta 4, Heun or Euler in the time settings.", $id, 'formula'), array_keys($found), $found);
+        return array_map(
+            static fn (string $id, string $why): Problem => new Problem(
+                'method.adaptive',
+                "{$method->title()} chooses its own steps, but `{$analysis->model->nameOf(
+                    $id,
+                )}` $why. Choose Runge–Kutta 4, Heun or Euler in the time settings.",
+                $id,
+                'formula',
+            ),
+            array_keys($found),
+            $found,
+        );
     }
 }

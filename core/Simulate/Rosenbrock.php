@@ -19,21 +19,21 @@ final readonly class Rosenbrock extends Stepper
 
     private const WITHIN = [0.0, 0.386, 0.21, 0.63, 1.0, 1.0];
 
-    private const TIME = [0.25, -0.1043, 0.1035, -0.3620000000000023e-01, 0.0, 0.0];
+    private const TIME = [0.25, -0.1043, 0.1035, -0.3620000000000023e-1, 0.0, 0.0];
 
     private const A = [
         1 => [1.544],
         [0.9466785280815826, 0.2557011698983284],
         [3.314825187068521, 2.896124015972201, 0.9986419139977817],
-        [1.221224509226641, 6.019134481288629, 12.53708332932087, -0.6878860361058950],
-        [1.221224509226641, 6.019134481288629, 12.53708332932087, -0.6878860361058950, 1.0],
+        [1.221224509226641, 6.019134481288629, 12.53708332932087, -0.687886036105895],
+        [1.221224509226641, 6.019134481288629, 12.53708332932087, -0.687886036105895, 1.0],
     ];
 
     private const C = [
         1 => [-5.6688],
         [-2.430093356833875, -0.2063599157091915],
         [-0.1073529058151375, -9.594562251023355, -20.47028614809616],
-        [7.496443313967647, -10.24680431464352, -33.99990352819905, 11.70890893206160],
+        [7.496443313967647, -10.24680431464352, -33.99990352819905, 11.7089089320616],
         [8.083246795921522, -7.981132988064893, -31.52159432874371, 16.31930543123136, -6.058818238834054],
     ];
 
@@ -74,7 +74,7 @@ final readonly class Rosenbrock extends Stepper
             for ($j = 0; $j < $n; $j++) {
                 $sum = $h * self::TIME[$s] * $byTime[$j];
                 foreach (self::C[$s] ?? [] as $i => $c) {
-                    $sum += $c / $h * $u[$i][$j];
+                    $sum += ($c / $h) * $u[$i][$j];
                 }
                 $right[$j] += $sum;
             }
@@ -121,7 +121,11 @@ final readonly class Rosenbrock extends Stepper
         $matrix = [];
         foreach ($y as $j => $value) {
             $reach = self::NUDGE * max(abs($value), abs($h * $k[$j]));
-            $column = self::slope(static fn (float $d): array => $rates($t, [...array_slice($y, 0, $j), $value + $d, ...array_slice($y, $j + 1)]), $reach > 0.0 ? $reach : self::NUDGE * 1e-6, $k);
+            $column = self::slope(
+                static fn (float $d): array => $rates($t, [...array_slice($y, 0, $j), $value + $d, ...array_slice($y, $j + 1)]),
+                $reach > 0.0 ? $reach : self::NUDGE * 1e-6,
+                $k,
+            );
             foreach ($column as $i => $slope) {
                 $matrix[$i][$j] = $slope;
             }

@@ -17,8 +17,13 @@ final readonly class RunSettings
      * @param  int  $grain  how many steps share a draw of chance
      * @param  ?Watch  $watch  who looks at the run while it goes on
      */
-    public function __construct(public array $parameters = [], public ?TimeSettings $time = null, public int $seed = 1, public int $grain = 1, public ?Watch $watch = null)
-    {
+    public function __construct(
+        public array $parameters = [],
+        public ?TimeSettings $time = null,
+        public int $seed = 1,
+        public int $grain = 1,
+        public ?Watch $watch = null,
+    ) {
     }
 
     public function seeded(int $seed): self

@@ -32,13 +32,13 @@ final readonly class Simulator
     private \WeakMap $compiled;
 
     /** @param  ?Watch  $watch  who looks at every run that nobody else looks at */
-    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits, private ?Watch $watch = null)
+    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits(), private ?Watch $watch = null)
     {
-        $this->compiled = new \WeakMap;
+        $this->compiled = new \WeakMap();
     }
 
     /** @throws RunRefused when the settings allow no run, or it would be too much */
-    public function run(Analysis $analysis, RunSettings $settings = new RunSettings): Trajectory
+    public function run(Analysis $analysis, RunSettings $settings = new RunSettings()): Trajectory
     {
         return $this->prepare($analysis, $settings)->run();
     }
@@ -49,7 +49,7 @@ final readonly class Simulator
      *
      * @throws RunRefused when the settings allow no run, or it would be too much
      */
-    public function prepare(Analysis $analysis, RunSettings $settings = new RunSettings, ?array $only = null, int $times = 1): PreparedRun
+    public function prepare(Analysis $analysis, RunSettings $settings = new RunSettings(), ?array $only = null, int $times = 1): PreparedRun
     {
         if ($settings->watch === null && $this->watch !== null) {
             $settings = new RunSettings($settings->parameters, $settings->time, $settings->seed, $settings->grain, $this->watch);
@@ -65,7 +65,15 @@ final readonly class Simulator
         $stages = $time->method->isAdaptive() ? 1 : count($time->method->stages());
         $work = (float) $time->steps() * $stages * count($analysis->plan->equations) * $times;
 
-        return new PreparedRun($analysis, $time, $this->program($analysis->plan, $time->method, $only), $this->programs, $this->limits, $settings, $work);
+        return new PreparedRun(
+            $analysis,
+            $time,
+            $this->program($analysis->plan, $time->method, $only),
+            $this->programs,
+            $this->limits,
+            $settings,
+            $work,
+        );
     }
 
     /** @param  ?list<string>  $only  the keys whose values are saved; null for all */
@@ -73,7 +81,13 @@ final readonly class Simulator
     {
         $known = $this->compiled[$plan] ?? [];
         $name = $method->value.($only === null ? '' : ' '.implode(' ', $only));
-        $known[$name] ??= $this->programs->programOf($plan, $name, static fn (): Program => $method->isAdaptive() ? AdaptiveCompiler::compile($plan, $only) : Compiler::compile($plan, $method, $only));
+        $known[$name] ??= $this->programs->programOf(
+            $plan,
+            $name,
+            static fn (): Program => $method->isAdaptive()
+                ? AdaptiveCompiler::compile($plan, $only)
+                : Compiler::compile($plan, $method, $only),
+        );
         $this->compiled[$plan] = $known;
 
         return $known[$name];
@@ -96,18 +110,37 @@ final readonly class Simulator
         $variables = count($analysis->plan->equations) + 1;
         $states = count($analysis->plan->states);
         if ($time->method === Method::Rosenbrock && $states > self::MOST_STIFF) {
-            throw RunRefused::tooMuch('Rosenbrock solves equations for all stocks and delays together and takes at most '.self::MOST_STIFF." of them; this model has $states. Choose Dormand–Prince or Runge–Kutta 4.");
+            throw RunRefused::tooMuch(
+                'Rosenbrock solves equations for all stocks and delays together and takes at most '.
+                    self::MOST_STIFF.
+                    " of them; this model has $states. Choose Dormand–Prince or Runge–Kutta 4.",
+            );
         }
         $stages = $time->method->isAdaptive() ? 1 : count($time->method->stages());
         if ((float) $time->steps() * $stages * $variables > $this->limits->mostEvaluations) {
-            throw RunRefused::tooMuch(number_format($time->steps()).' steps of '.number_format($variables).' variables are more than one run may take here. Choose a longer step or a shorter span.');
+            throw RunRefused::tooMuch(
+                number_format($time->steps()).
+                    ' steps of '.
+                    number_format($variables).
+                    ' variables are more than one run may take here. Choose a longer step or a shorter span.',
+            );
         }
-        $remembered = count(array_filter($analysis->plan->cells, static fn (Cell $c): bool => $c->kind === 'shift')) + count($analysis->plan->transits);
+        $remembered =
+            count(array_filter($analysis->plan->cells, static fn (Cell $c): bool => $c->kind === 'shift')) +
+            count($analysis->plan->transits);
         if ((float) $time->steps() * $remembered > $this->limits->mostValues) {
-            throw RunRefused::tooMuch(number_format($time->steps()).' steps are more than `shift` and transit stocks can remember here. Choose a longer step or a shorter span.');
+            throw RunRefused::tooMuch(
+                number_format($time->steps()).
+                    ' steps are more than `shift` and transit stocks can remember here. Choose a longer step or a shorter span.',
+            );
         }
         if ((float) $time->savedCount() * ($columns ?? $variables) > $this->limits->mostValues) {
-            throw RunRefused::tooMuch(number_format($time->savedCount()).' saved moments of '.number_format($variables).' variables are more than one run may keep here. Save less often.');
+            throw RunRefused::tooMuch(
+                number_format($time->savedCount()).
+                    ' saved moments of '.
+                    number_format($variables).
+                    ' variables are more than one run may keep here. Save less often.',
+            );
         }
     }
 }

@@ -38,25 +38,55 @@ final readonly class StepwiseRun
      * @param  list<float>  $parameters  in the order of the program
      * @param  int  $halt  a step before which to stop and hand over what is carried; -1 for none
      */
-    public function __construct(callable $compiled, TimeSettings $time, RunSettings $settings, array $parameters, Program $program, int $halt = -1)
-    {
+    public function __construct(
+        callable $compiled,
+        TimeSettings $time,
+        RunSettings $settings,
+        array $parameters,
+        Program $program,
+        int $halt = -1,
+    ) {
         $saved = -1;
         $steps = $time->steps();
         $run = static function (?Watch $watch) use (&$saved, $compiled, $time, $settings, $parameters, $steps, $halt): array {
             /** @var array{int, int, list<float>, list<float|History|Passage>, list<float>, list<float>, list<list<float>>, int} $end */
-            $end = $compiled($saved, $time->start, $time->end, $time->step, $steps, $time->stepsPerSave(), $time->timeAt($steps), $halt, $settings->seed, $settings->grain, $watch, ...$parameters);
+            $end = $compiled(
+                $saved,
+                $time->start,
+                $time->end,
+                $time->step,
+                $steps,
+                $time->stepsPerSave(),
+                $time->timeAt($steps),
+                $halt,
+                $settings->seed,
+                $settings->grain,
+                $watch,
+                ...$parameters,
+            );
 
             return $end;
         };
         try {
-            [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts, $values, $moments] = $run($halt < 0 ? $settings->watch : null);
+            [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts, $values, $moments] = $run(
+                $halt < 0 ? $settings->watch : null,
+            );
         } catch (\ArithmeticError) {
-            [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts] = [Program::FAULT, null, [], [], [], []];
+            [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts] = [
+                Program::FAULT,
+                null,
+                [],
+                [],
+                [],
+                [],
+            ];
             // What was saved until then went with the call: it is made once more, up to there.
             /** @var int $saved */
             [$values, $moments] = $saved < 0 ? [[], 0] : array_slice($run(Watch::until($saved / $steps)), 6);
         }
-        $this->values = $program->byMoment ? Values::byMoment($values) : Values::byColumn($values === [] ? array_fill(0, count($program->columns), []) : $values);
+        $this->values = $program->byMoment
+            ? Values::byMoment($values)
+            : Values::byColumn($values === [] ? array_fill(0, count($program->columns), []) : $values);
         $this->moments = $moments;
     }
 }

@@ -30,13 +30,24 @@ final class Suspicions
         $notices = [];
         foreach ($model->elements as $id => $element) {
             if ($element instanceof Flow && self::isStill($values, $columns[$id] ?? null, $moments, $steady[$id] ?? null)) {
-                $notices[] = new Notice('flow.still', $id, $time->start, "`$element->name` is zero throughout the run. If that is not meant, look at its formula.");
+                $notices[] = new Notice(
+                    'flow.still',
+                    $id,
+                    $time->start,
+                    "`$element->name` is zero throughout the run. If that is not meant, look at its formula.",
+                );
             }
         }
         $long = $time->method->isAdaptive() || $time->stepsPerSave() > 1 ? null : self::swinging($model, $values, $columns, $moments);
         if ($long !== null) {
             $half = ['kind' => 'time', ...$time->toRecord(), 'step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step];
-            $notices[] = new Notice('step.long', $long->id, $time->start, "`$long->name` turns at every step, which tells of a time step that is too long. Halve it and see whether the run changes.", new Remedy('Halve the time step to '.Shown::number($time->step / 2), [$half]));
+            $notices[] = new Notice(
+                'step.long',
+                $long->id,
+                $time->start,
+                "`$long->name` turns at every step, which tells of a time step that is too long. Halve it and see whether the run changes.",
+                new Remedy('Halve the time step to '.Shown::number($time->step / 2), [$half]),
+            );
         }
 
         return $notices;
@@ -74,7 +85,7 @@ final class Suspicions
     {
         $last = min($moments, self::LOOKED);
         foreach ($model->elements as $id => $stock) {
-            if (! $stock instanceof Stock || ! isset($columns[$id])) {
+            if (! ($stock instanceof Stock) || ! isset($columns[$id])) {
                 continue;
             }
             if (! self::mayTurn($of, $columns[$id], $last)) {

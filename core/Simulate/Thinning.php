@@ -62,7 +62,9 @@ final readonly class Thinning
     {
         $column = $this->run->column($id);
 
-        return $this->isCoarse() ? array_map(static fn (int $i): float => $column[$i], $this->indices) : array_slice($column, $this->indices[0] ?? 0, count($this->indices));
+        return $this->isCoarse()
+            ? array_map(static fn (int $i): float => $column[$i], $this->indices)
+            : array_slice($column, $this->indices[0] ?? 0, count($this->indices));
     }
 
     /**

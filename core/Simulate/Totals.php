@@ -29,7 +29,11 @@ final readonly class Totals
                 $name .= ' x';
             }
             $ids[$one] = $id;
-            $added[$id] = new Auxiliary($id, $name, FormulaText::typed('total('.Name::written((string) $model->nameOf($one)).')', $model->idOf(...)));
+            $added[$id] = new Auxiliary(
+                $id,
+                $name,
+                FormulaText::typed('total('.Name::written((string) $model->nameOf($one)).')', $model->idOf(...)),
+            );
         }
 
         return new self($added === [] ? $model : $model->with(['elements' => [...$model->elements, ...$added]]), $ids);

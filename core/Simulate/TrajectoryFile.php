@@ -15,18 +15,21 @@ final class TrajectoryFile
 {
     public static function write(Trajectory $run): string
     {
-        $header = json_encode([
-            'columns' => $run->columns,
-            'length' => $run->length(),
-            'steady' => (object) $run->steady,
-            'method' => $run->method->value,
-            'evaluations' => $run->evaluations,
-            'ended' => $run->ended,
-            'stopped' => $run->stopped,
-            'seconds' => $run->seconds,
-            'fault' => $run->fault === null ? null : get_object_vars($run->fault),
-            'notices' => array_map(get_object_vars(...), $run->notices),
-        ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);
+        $header = json_encode(
+            [
+                'columns' => $run->columns,
+                'length' => $run->length(),
+                'steady' => (object) $run->steady,
+                'method' => $run->method->value,
+                'evaluations' => $run->evaluations,
+                'ended' => $run->ended,
+                'stopped' => $run->stopped,
+                'seconds' => $run->seconds,
+                'fault' => $run->fault === null ? null : get_object_vars($run->fault),
+                'notices' => array_map(get_object_vars(...), $run->notices),
+            ],
+            JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION,
+        );
         $body = pack('V', strlen($header)).$header.pack('e*', ...$run->times());
         foreach ($run->columns as $id) {
             $body .= pack('e*', ...$run->column($id));
@@ -55,14 +58,43 @@ final class TrajectoryFile
             $columns[] = $values;
         }
 
-        return new Trajectory(Values::byColumn($columns), $header['columns'], $header['steady'], $times, $header['fault'] === null ? null : self::fault($header['fault']), $header['evaluations'], Method::from($header['method']),
-            array_map(static fn (array $n): Notice => new Notice($n['code'], $n['element'], $n['time'], $n['sentence'], self::remedy($n['remedy'] ?? null)), $header['notices']), $header['ended'], $header['seconds'], $header['stopped']);
+        return new Trajectory(
+            Values::byColumn($columns),
+            $header['columns'],
+            $header['steady'],
+            $times,
+            $header['fault'] === null ? null : self::fault($header['fault']),
+            $header['evaluations'],
+            Method::from($header['method']),
+            array_map(
+                static fn (array $n): Notice => new Notice(
+                    $n['code'],
+                    $n['element'],
+                    $n['time'],
+                    $n['sentence'],
+                    self::remedy($n['remedy'] ?? null),
+                ),
+                $header['notices'],
+            ),
+            $header['ended'],
+            $header['seconds'],
+            $header['stopped'],
+        );
     }
 
     /** @param  array{element: string, name: string, time: float, reason: string, inputs: array<string, float>, unit: string, isMethod?: bool, remedy?: ?array{words: string, edits: non-empty-list<array<string, mixed>>}}  $record */
     private static function fault(array $record): NumericFault
     {
-        return new NumericFault($record['element'], $record['name'], $record['time'], $record['reason'], $record['inputs'], $record['unit'], $record['isMethod'] ?? false, self::remedy($record['remedy'] ?? null));
+        return new NumericFault(
+            $record['element'],
+            $record['name'],
+            $record['time'],
+            $record['reason'],
+            $record['inputs'],
+            $record['unit'],
+            $record['isMethod'] ?? false,
+            self::remedy($record['remedy'] ?? null),
+        );
     }
 
     /** @param  ?array{words: string, edits: non-empty-list<array<string, mixed>>}  $record */

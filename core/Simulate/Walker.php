@@ -71,7 +71,12 @@ final class Walker
             }
         }
         foreach ($this->plan->transits as $stock => $transit) {
-            $this->held[$stock] = new Passage($this->values[$stock], $this->value($stock, $transit->travel, $moment), $this->time->step, $this->time->steps());
+            $this->held[$stock] = new Passage(
+                $this->values[$stock],
+                $this->value($stock, $transit->travel, $moment),
+                $this->time->step,
+                $this->time->steps(),
+            );
         }
         $this->starting = false;
     }
@@ -206,7 +211,7 @@ final class Walker
                 $this->evaluate($moment, false);
             }
             foreach ($sums as $key => $_) {
-                $sums[$key] += $weight / $weights * $this->values[$key];
+                $sums[$key] += ($weight / $weights) * $this->values[$key];
             }
         }
         $this->values = [...$this->values, ...$before];
@@ -216,7 +221,11 @@ final class Walker
             $this->closePassage($stock, $transit->travel, $step);
         }
         foreach ($this->plan->states as $key => $_) {
-            $this->values[$key] = $this->finite($key, $before[$key] + $this->rate($key, $this->masses), new Moment($this->time, $step, 1.0));
+            $this->values[$key] = $this->finite(
+                $key,
+                $before[$key] + $this->rate($key, $this->masses),
+                new Moment($this->time, $step, 1.0),
+            );
         }
         $this->hold(new Moment($this->time, $step, 1.0));
     }
@@ -247,7 +256,13 @@ final class Walker
         }
         $passage = $this->held[$stock];
         if ($passage instanceof Passage) {
-            $passage->close($step, $leak, $this->values[$stock] - $arrived, $entered, $this->value($stock, $travel, new Moment($this->time, $step)));
+            $passage->close(
+                $step,
+                $leak,
+                $this->values[$stock] - $arrived,
+                $entered,
+                $this->value($stock, $travel, new Moment($this->time, $step)),
+            );
         }
     }
 
@@ -291,7 +306,9 @@ final class Walker
             return $value;
         }
         $value = $flow['oneWay'] ? max(0.0, $value) : $value;
-        $cap = fn (?string $stock): float => $stock !== null && isset($this->plan->limited[$stock]) ? max(0.0, $this->values[$stock]) / $this->time->step : INF;
+        $cap = fn (?string $stock): float => $stock !== null && isset($this->plan->limited[$stock])
+            ? max(0.0, $this->values[$stock]) / $this->time->step
+            : INF;
 
         return max(-$cap($flow['to']), min($cap($flow['from']), $value));
     }
@@ -321,7 +338,8 @@ final class Walker
                 return $this->held[$key] = $value;
             case 'latch':
                 return $this->held[$key] = $this->value($key, $a[1], $moment) != 0.0 ? 0.0 : ($x != 0.0 ? 1.0 : $held);
-            default: // times
+            default:
+                // times
                 $this->held[$key] = $x != 0.0 ? 1.0 : 0.0;
 
                 return ($this->values[$key] ?? 0.0) + ($this->held[$key] > $held ? 1.0 : 0.0);
@@ -359,13 +377,23 @@ final class Walker
         try {
             return (new Evaluator($this->values, $moment, $this->plan->curves))->value($node);
         } catch (EvaluationError $e) {
-            throw $this->culprit($key, $e->getMessage().($this->starting && isset($this->plan->states[$key]) && ! $this->plan->keys->isHidden($key) ? ' in its initial value' : ''), $moment, $node);
+            throw $this->culprit(
+                $key,
+                $e->getMessage().
+                    ($this->starting && isset($this->plan->states[$key]) && ! $this->plan->keys->isHidden($key)
+                        ? ' in its initial value'
+                        : ''),
+                $moment,
+                $node,
+            );
         }
     }
 
     private function finite(string $state, float $value, Moment $moment): float
     {
-        return is_finite($value) ? $value : throw $this->culprit($state, 'a level larger than the largest number that can be computed with', $moment);
+        return is_finite($value)
+            ? $value
+            : throw $this->culprit($state, 'a level larger than the largest number that can be computed with', $moment);
     }
 
     private function culprit(string $key, string $reason, Moment $moment, ?Node $node = null): Culprit
@@ -380,6 +408,8 @@ final class Walker
             }
         }
 
-        return new Culprit(new NumericFault($owner, (string) $this->model->nameOf($owner), $moment->time, $reason, $inputs, $this->time->unit));
+        return new Culprit(
+            new NumericFault($owner, (string) $this->model->nameOf($owner), $moment->time, $reason, $inputs, $this->time->unit),
+        );
     }
 }

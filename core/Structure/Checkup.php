@@ -55,7 +55,9 @@ final readonly class Checkup
     /** @return list<Problem> */
     private function unused(): array
     {
-        $used = array_fill_keys(array_merge([], ...array_values($this->analysis->uses), ...[array_merge([], ...array_map(static fn (Plot $p): array => $p->of, $this->model->tracks)), $this->model->endWhen->ids()]), true);
+        $inFormulas = array_merge([], ...array_values($this->analysis->uses));
+        $onTracks = array_merge([], ...array_map(static fn (Plot $p): array => $p->of, $this->model->tracks));
+        $used = array_fill_keys([...$inFormulas, ...$onTracks, ...$this->model->endWhen->ids()], true);
         foreach ($this->model->links as $link) {
             $used[$link->from] = true;
         }
@@ -69,9 +71,10 @@ final readonly class Checkup
             if (isset($used[$id]) || $element instanceof Stock || $element instanceof Flow) {
                 continue;
             }
-            $sentence = $element instanceof Auxiliary
-                ? "Nothing uses `$element->name` yet, and it has no track. Mention it in a formula, or show its track (T)."
-                : "Nothing uses `$element->name` yet. Mention it in a formula.";
+            $sentence =
+                $element instanceof Auxiliary
+                    ? "Nothing uses `$element->name` yet, and it has no track. Mention it in a formula, or show its track (T)."
+                    : "Nothing uses `$element->name` yet. Mention it in a formula.";
             // It may have been made a minute ago: to delete it is not offered.
             $problems[] = $this->remark('health.unused', $sentence, $element);
         }
@@ -92,7 +95,15 @@ final readonly class Checkup
         foreach ($this->model->elements as $id => $element) {
             if ($element instanceof Stock && ! isset($touched[$id])) {
                 $kind = is_numeric($this->model->formulaOf($element)) ? 'parameter' : 'auxiliary';
-                $problems[] = $this->remark('health.still', "No flow touches `$element->name`, so it stays at its initial value. Pull a flow, or make it ".($kind === 'auxiliary' ? 'an auxiliary.' : 'a parameter.'), $element, new Remedy($kind === 'auxiliary' ? 'Make it an auxiliary' : 'Make it a parameter', [['kind' => 'become', 'id' => $id, 'element' => $kind]]));
+                $problems[] = $this->remark(
+                    'health.still',
+                    "No flow touches `$element->name`, so it stays at its initial value. Pull a flow, or make it ".
+                        ($kind === 'auxiliary' ? 'an auxiliary.' : 'a parameter.'),
+                    $element,
+                    new Remedy($kind === 'auxiliary' ? 'Make it an auxiliary' : 'Make it a parameter', [
+                        ['kind' => 'become', 'id' => $id, 'element' => $kind],
+                    ]),
+                );
             }
         }
 
@@ -115,7 +126,9 @@ final readonly class Checkup
         }
 
         return match ($problem->code) {
-            'parameter.computed', 'parameter.moving' => new Remedy('Make it an auxiliary', [['kind' => 'become', 'id' => $element->id, 'element' => 'auxiliary']]),
+            'parameter.computed', 'parameter.moving' => new Remedy('Make it an auxiliary', [
+                ['kind' => 'become', 'id' => $element->id, 'element' => 'auxiliary'],
+            ]),
             'name.unknown' => $this->forUnknownName($element, $problem),
             default => null,
         };
@@ -131,7 +144,15 @@ final readonly class Checkup
         }
         $text = $this->model->formulaOf($element);
 
-        return new Remedy("Write $near instead", [['kind' => 'formula', 'id' => $element->id, 'text' => mb_substr($text, 0, (int) $problem->from).Name::written($near).mb_substr($text, $problem->from + $problem->length)]]);
+        return new Remedy("Write $near instead", [
+            [
+                'kind' => 'formula',
+                'id' => $element->id,
+                'text' => mb_substr($text, 0, (int) $problem->from).
+                    Name::written($near).
+                    mb_substr($text, $problem->from + $problem->length),
+            ],
+        ]);
     }
 
     /** A parameter of the name that nothing has yet, beside the thing that misses it. */
@@ -145,7 +166,17 @@ final readonly class Checkup
         $id = 'e'.substr(hash('sha256', "$element->id $name"), 0, 11);
         $place = FreeSpot::beside($this->model, $element->id);
 
-        return $this->model->element($id) !== null ? null : new Remedy("Add $name as a parameter", [['kind' => 'add', 'id' => $id, 'element' => 'parameter', 'name' => $name, 'placement' => ['at' => ['x' => $place->at->x, 'y' => $place->at->y], 'sheet' => $place->sheet]]]);
+        return $this->model->element($id) !== null
+            ? null
+            : new Remedy("Add $name as a parameter", [
+                [
+                    'kind' => 'add',
+                    'id' => $id,
+                    'element' => 'parameter',
+                    'name' => $name,
+                    'placement' => ['at' => ['x' => $place->at->x, 'y' => $place->at->y], 'sheet' => $place->sheet],
+                ],
+            ]);
     }
 
     private function unknownName(Element $element, Problem $problem): ?string

@@ -16,7 +16,18 @@ use MerryOrbit\Core\Problem\Shown;
 /** What two versions of a model differ in, in the modeller's words. */
 final class Comparison
 {
-    private const FIELDS = ['oneWay' => 'one-way', 'priority' => 'priority', 'neverNegative' => 'never below zero', 'low' => 'dial from', 'high' => 'dial to', 'step' => 'dial in steps of', 'unit' => 'unit', 'note' => 'note', 'symbol' => 'symbol', 'inputUnit' => 'unit of the input'];
+    private const FIELDS = [
+        'oneWay' => 'one-way',
+        'priority' => 'priority',
+        'neverNegative' => 'never below zero',
+        'low' => 'dial from',
+        'high' => 'dial to',
+        'step' => 'dial in steps of',
+        'unit' => 'unit',
+        'note' => 'note',
+        'symbol' => 'symbol',
+        'inputUnit' => 'unit of the input',
+    ];
 
     /**
      * @return list<array{what: 'added'|'changed'|'removed'|'moved', element: ?string, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}> in the order of the newer model, then what was removed
@@ -31,7 +42,13 @@ final class Comparison
         foreach ($new->elements as $id => $now) {
             $was = $old->element($id);
             if ($was === null) {
-                $list[] = ['what' => 'added', 'element' => $id, 'name' => $now->name, 'kind' => $now->kind()->value, 'fields' => self::fields(null, $now, $old, $new)];
+                $list[] = [
+                    'what' => 'added',
+                    'element' => $id,
+                    'name' => $now->name,
+                    'kind' => $now->kind()->value,
+                    'fields' => self::fields(null, $now, $old, $new),
+                ];
 
                 continue;
             }
@@ -43,7 +60,13 @@ final class Comparison
             }
         }
         foreach (array_diff_key($old->elements, $new->elements) as $id => $was) {
-            $list[] = ['what' => 'removed', 'element' => $id, 'name' => $was->name, 'kind' => $was->kind()->value, 'fields' => self::fields(null, $was, $new, $old)];
+            $list[] = [
+                'what' => 'removed',
+                'element' => $id,
+                'name' => $was->name,
+                'kind' => $was->kind()->value,
+                'fields' => self::fields(null, $was, $new, $old),
+            ];
         }
         foreach (Parts::filed() as $part) {
             array_push($list, ...self::ofPart($part, $old, $new));
@@ -64,7 +87,10 @@ final class Comparison
             }
             $records = array_map(static fn (mixed $one): array => $one instanceof Recorded ? $one->toRecord() : [], [$was, $now]);
             // Ids of elements are told as their names.
-            $records = [$part->translated($records[0], static fn (string $i): string => $old->nameOf($i) ?? $i), $part->translated($records[1], static fn (string $i): string => $new->nameOf($i) ?? $i)];
+            $records = [
+                $part->translated($records[0], static fn (string $i): string => $old->nameOf($i) ?? $i),
+                $part->translated($records[1], static fn (string $i): string => $new->nameOf($i) ?? $i),
+            ];
             $fields = [];
             foreach (array_keys(array_diff_key($records[1] + $records[0], ['id' => 0, 'place' => 0])) as $field) {
                 self::add($fields, $field, self::brief($records[0][$field] ?? ''), self::brief($records[1][$field] ?? ''));
@@ -76,7 +102,13 @@ final class Comparison
             };
             $title = $part->title($now === null ? $records[0] : $records[1], static fn (string $name): string => $name);
             if ($what !== 'changed' || $fields !== []) {
-                $list[] = ['what' => $what, 'element' => null, 'name' => ucfirst(trim("$part->word $title")), 'kind' => $part->word, 'fields' => $what === 'changed' ? $fields : []];
+                $list[] = [
+                    'what' => $what,
+                    'element' => null,
+                    'name' => ucfirst(trim("$part->word $title")),
+                    'kind' => $part->word,
+                    'fields' => $what === 'changed' ? $fields : [],
+                ];
             }
         }
 
@@ -92,12 +124,14 @@ final class Comparison
         $inner = [];
         foreach ($value as $key => $one) {
             $text = self::brief($one);
-            $inner[] = (is_string($key) ? "$key " : '').match (true) {
-                is_bool($text) => $text ? 'yes' : 'no',
-                is_float($text) => Shown::number($text),
-                is_scalar($text) => (string) $text,
-                default => '',
-            };
+            $inner[] =
+                (is_string($key) ? "$key " : '').
+                match (true) {
+                    is_bool($text) => $text ? 'yes' : 'no',
+                    is_float($text) => Shown::number($text),
+                    is_scalar($text) => (string) $text,
+                    default => '',
+                };
         }
 
         return implode(', ', $inner);
@@ -129,8 +163,20 @@ final class Comparison
     /** @return list<array{field: string, was: string, now: string}> */
     private static function settings(Model $old, Model $new): array
     {
-        $was = ['name' => $old->name, 'note' => $old->note, ...$old->time->toRecord(), 'ends early when' => $old->endWhen->text($old->nameOf(...)), 'sheets' => implode(', ', array_map(static fn ($s): string => $s->name, $old->sheets))];
-        $now = ['name' => $new->name, 'note' => $new->note, ...$new->time->toRecord(), 'ends early when' => $new->endWhen->text($new->nameOf(...)), 'sheets' => implode(', ', array_map(static fn ($s): string => $s->name, $new->sheets))];
+        $was = [
+            'name' => $old->name,
+            'note' => $old->note,
+            ...$old->time->toRecord(),
+            'ends early when' => $old->endWhen->text($old->nameOf(...)),
+            'sheets' => implode(', ', array_map(static fn ($s): string => $s->name, $old->sheets)),
+        ];
+        $now = [
+            'name' => $new->name,
+            'note' => $new->note,
+            ...$new->time->toRecord(),
+            'ends early when' => $new->endWhen->text($new->nameOf(...)),
+            'sheets' => implode(', ', array_map(static fn ($s): string => $s->name, $new->sheets)),
+        ];
         $fields = [];
         foreach ([...$was, ...$now] as $field => $_) {
             self::add($fields, $field, $was[$field] ?? '', $now[$field] ?? '');
@@ -151,20 +197,28 @@ final class Comparison
             $before = $was?->formulas()[$key] ?? null;
             // A renamed cause alone changes no formula.
             if ($before === null || $before->text($new->nameOf(...)) !== $formula->text($new->nameOf(...))) {
-                self::add($fields, $key === 'formula' ? $now->formulaWord() : 'travel time', $before?->text($old->nameOf(...)) ?? '', $formula->text($new->nameOf(...)));
+                self::add(
+                    $fields,
+                    $key === 'formula' ? $now->formulaWord() : 'travel time',
+                    $before?->text($old->nameOf(...)) ?? '',
+                    $formula->text($new->nameOf(...)),
+                );
             }
         }
         if ($now instanceof Flow) {
             $end = static fn (?string $id, Model $in): string => $id === null ? 'outside' : (string) $in->nameOf($id);
             foreach (['from', 'to'] as $side) {
                 $before = $was instanceof Flow ? $was->$side : null;
-                if (! $was instanceof Flow || $before !== $now->$side) {
+                if (! ($was instanceof Flow) || $before !== $now->$side) {
                     self::add($fields, $side, $was instanceof Flow ? $end($was->$side, $old) : '', $end($now->$side, $new));
                 }
             }
         }
         if ($now instanceof Relation) {
-            $points = static fn (?Element $e): string => $e instanceof Relation ? implode('  ', array_map(static fn (array $p): string => Shown::number($p[0]).' → '.Shown::number($p[1]), $e->points)).", {$e->between->value}, {$e->beyond->value}" : '';
+            $points = static fn (?Element $e): string => $e instanceof Relation
+                ? implode('  ', array_map(static fn (array $p): string => Shown::number($p[0]).' → '.Shown::number($p[1]), $e->points)).
+                    ", {$e->between->value}, {$e->beyond->value}"
+                : '';
             self::add($fields, 'points', $points($was), $points($now));
         }
         $before = $was === null ? [] : get_object_vars($was);

@@ -101,7 +101,8 @@ final class Effects
 
     private function size(string $id): float
     {
-        return $this->sizes[$id] ??= $this->run->has($id) && $this->run->length() > 0 ? max([0.0, ...array_map(abs(...), $this->run->column($id))]) : 0.0;
+        return $this->sizes[$id] ??=
+            $this->run->has($id) && $this->run->length() > 0 ? max([0.0, ...array_map(abs(...), $this->run->column($id))]) : 0.0;
     }
 
     /** @return ?float the partial effect; null where the formula has no value around that moment */

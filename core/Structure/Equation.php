@@ -34,7 +34,10 @@ final readonly class Equation implements \JsonSerializable
     {
         return match (true) {
             $element instanceof Stock => self::ofStock($analysis, $element),
-            $element instanceof Relation => new self("`$element->name` is given by ".count($element->points).' points.', self::latex($analysis)->mention($element->id, $element->name)),
+            $element instanceof Relation => new self(
+                "`$element->name` is given by ".count($element->points).' points.',
+                self::latex($analysis)->mention($element->id, $element->name),
+            ),
             default => self::ofFormula($analysis, $element),
         };
     }
@@ -60,12 +63,29 @@ final readonly class Equation implements \JsonSerializable
             $out === [] ? null : self::names($out).(count($out) === 1 ? ' takes' : ' take').' from it',
         ]);
         $formula = $model->formulaOf($stock);
-        $words = "`$stock->name` starts at ".($formula === '' ? 'a value that is still missing' : self::said($formula)).($stock->unit === '' || $stock->unit === '1' || ! is_numeric($formula) ? '' : " $stock->unit").'. '
-            .($parts === [] ? 'No flow touches it, so it stays there.' : 'All the time, '.implode(', and ', $parts).'.')
-            .($stock->neverNegative ? ' No more leaves than there is.' : '')
-            .($stock->isTransit() ? ' What enters travels through it and leaves after '.self::said($stock->travel->text($model->nameOf(...))).'.' : '');
+        $words =
+            "`$stock->name` starts at ".
+            ($formula === '' ? 'a value that is still missing' : self::said($formula)).
+            ($stock->unit === '' || $stock->unit === '1' || ! is_numeric($formula) ? '' : " $stock->unit").
+            '. '.
+            ($parts === [] ? 'No flow touches it, so it stays there.' : 'All the time, '.implode(', and ', $parts).'.').
+            ($stock->neverNegative ? ' No more leaves than there is.' : '').
+            ($stock->isTransit()
+                ? ' What enters travels through it and leaves after '.self::said($stock->travel->text($model->nameOf(...))).'.'
+                : '');
 
-        return new self($words, '\\begin{aligned} \\frac{d\\,'.$name.'}{dt} &= '.($rate === '' ? '0' : trim($rate)).' \\\\ '.$name.'(t_0) &= '.$start.' \\end{aligned}');
+        return new self(
+            $words,
+            '\\begin{aligned} \\frac{d\\,'.
+                $name.
+                '}{dt} &= '.
+                ($rate === '' ? '0' : trim($rate)).
+                ' \\\\ '.
+                $name.
+                '(t_0) &= '.
+                $start.
+                ' \\end{aligned}',
+        );
     }
 
     private static function ofFormula(Analysis $analysis, Element $element): self
@@ -77,11 +97,15 @@ final readonly class Equation implements \JsonSerializable
             $way = ' It runs from '.$end($element->from).' to '.$end($element->to).'.';
         }
         $formula = $analysis->model->formulaOf($element);
-        $words = $formula === '' ? "`$element->name` has no formula yet." : "`$element->name` is at every moment ".self::said($formula).'.';
+        $words =
+            $formula === '' ? "`$element->name` has no formula yet." : "`$element->name` is at every moment ".self::said($formula).'.';
 
         $latex = self::latex($analysis);
 
-        return new self($words.$way, $latex->mention($element->id, $element->name).' = '.($node === null ? '?' : $latex->print($node)));
+        return new self(
+            $words.$way,
+            $latex->mention($element->id, $element->name).' = '.($node === null ? '?' : $latex->print($node)),
+        );
     }
 
     private static function said(string $formula): string

@@ -71,7 +71,11 @@ final class FormulaInRun
     {
         $time = $this->analysis->model->time;
         try {
-            return (new Evaluator($inputs, new Moment($time, (int) round(($this->run->times()[$index] - $time->start) / $time->step)), $this->curves))->value($part);
+            return (new Evaluator(
+                $inputs,
+                new Moment($time, (int) round(($this->run->times()[$index] - $time->start) / $time->step)),
+                $this->curves,
+            ))->value($part);
         } catch (EvaluationError) {
             return null;
         }
@@ -85,7 +89,7 @@ final class FormulaInRun
         $high = count($times) - 1;
         while ($low < $high) {
             $middle = intdiv($low + $high + 1, 2);
-            $times[$middle] <= $time + 1e-9 * max(1.0, abs($time)) ? $low = $middle : $high = $middle - 1;
+            $times[$middle] <= $time + 1e-9 * max(1.0, abs($time)) ? ($low = $middle) : ($high = $middle - 1);
         }
 
         return $low;

@@ -43,7 +43,7 @@ final class Layout
         }
         $right = 0.0;
         foreach ($missing as $id => $element) {
-            if (! $element instanceof Stock && ! $element instanceof Flow) {
+            if (! ($element instanceof Stock) && ! ($element instanceof Flow)) {
                 // Capsules are as wide as their names.
                 $width = 70.0 + 7.5 * mb_strlen($element->name);
                 if ($right > 0.0 && $right + $width > self::WIDTH) {
@@ -68,7 +68,9 @@ final class Layout
         $i = 0;
         foreach ($missing as $id => $element) {
             if ($element instanceof Stock) {
-                $placements[$id] = new Placement(new Point(330.0 + self::STOCK_GAP * ($i % self::PER_ROW), $top + self::ROW * intdiv($i, self::PER_ROW)));
+                $placements[$id] = new Placement(
+                    new Point(330.0 + self::STOCK_GAP * ($i % self::PER_ROW), $top + self::ROW * intdiv($i, self::PER_ROW)),
+                );
                 $i++;
             }
         }
@@ -87,22 +89,39 @@ final class Layout
     {
         $beside = [];
         foreach ($missing as $id => $flow) {
-            if (! $flow instanceof Flow) {
+            if (! ($flow instanceof Flow)) {
                 continue;
             }
             $from = $flow->from === null ? null : $placements[$flow->from]->at;
             $to = $flow->to === null ? null : $placements[$flow->to]->at;
             // It takes room on the right of the stock it leaves and on the left of the one it enters.
-            $sides = $flow->from === null && $flow->to === null ? ['>'] : array_filter([$flow->from === null ? null : "$flow->from>", $flow->to === null ? null : ">$flow->to"]);
+            $sides =
+                $flow->from === null && $flow->to === null
+                    ? ['>']
+                    : array_filter([$flow->from === null ? null : "$flow->from>", $flow->to === null ? null : ">$flow->to"]);
             $row = max([0, ...array_map(static fn (string $s): int => $beside[$s] ?? 0, array_values($sides))]);
             $beside = [...$beside, ...array_fill_keys($sides, $row + 1)];
             $drop = 75.0 * $row;
             // A flow from outside to outside stands below all stocks.
-            $anchor = $from ?? $to ?? new Point(330.0, max(140.0, ...array_map(static fn (Placement $p): float => $p->at->y, array_values($placements))) + self::ROW);
+            $anchor =
+                $from ??
+                ($to ??
+                    new Point(
+                        330.0,
+                        max(140.0, ...array_map(static fn (Placement $p): float => $p->at->y, array_values($placements))) + self::ROW,
+                    ));
             $placements[$id] = match (true) {
                 $from !== null && $to !== null => new Placement(new Point(($from->x + $to->x) / 2, ($from->y + $to->y) / 2 + $drop)),
-                $from !== null => new Placement(new Point($anchor->x + 150, $anchor->y + $drop), null, new Point($anchor->x + 270, $anchor->y + $drop)),
-                default => new Placement(new Point($anchor->x - 150, $anchor->y + $drop), new Point($anchor->x - 270, $anchor->y + $drop), $to === null ? $anchor : null),
+                $from !== null => new Placement(
+                    new Point($anchor->x + 150, $anchor->y + $drop),
+                    null,
+                    new Point($anchor->x + 270, $anchor->y + $drop),
+                ),
+                default => new Placement(
+                    new Point($anchor->x - 150, $anchor->y + $drop),
+                    new Point($anchor->x - 270, $anchor->y + $drop),
+                    $to === null ? $anchor : null,
+                ),
             };
         }
 

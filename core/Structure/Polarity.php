@@ -33,16 +33,88 @@ final class Polarity
 {
     /** By function, the arguments (from 0) in which it never falls; `*` stands for all. */
     private const RISING = [
-        'sqrt' => '*', 'exp' => '*', 'ln' => '*', 'log10' => '*', 'floor' => '*', 'ceil' => '*', 'trunc' => '*', 'sign' => '*', 'round' => '0', 'min' => '*', 'max' => '*', 'clamp' => '*',
-        'asin' => '*', 'atan' => '*', 'sinh' => '*', 'tanh' => '*', 'if' => '12', 'step' => '0', 'ramp' => '0', 'window' => '0', 'pulse' => '0', 'at' => '0',
-        'initial' => '*', 'previous' => '*', 'smooth' => '03', 'delay' => '03', 'shift' => '02', 'hold' => '0', 'total' => '*', 'highest' => '*', 'lowest' => '*',
-        'random' => '*', 'gaussian' => '0', 'lognormal' => '0', 'exponential' => '*', 'poisson' => '*', 'binomial' => '*', 'drift' => '0',
+        'sqrt' => '*',
+        'exp' => '*',
+        'ln' => '*',
+        'log10' => '*',
+        'floor' => '*',
+        'ceil' => '*',
+        'trunc' => '*',
+        'sign' => '*',
+        'round' => '0',
+        'min' => '*',
+        'max' => '*',
+        'clamp' => '*',
+        'asin' => '*',
+        'atan' => '*',
+        'sinh' => '*',
+        'tanh' => '*',
+        'if' => '12',
+        'step' => '0',
+        'ramp' => '0',
+        'window' => '0',
+        'pulse' => '0',
+        'at' => '0',
+        'initial' => '*',
+        'previous' => '*',
+        'smooth' => '03',
+        'delay' => '03',
+        'shift' => '02',
+        'hold' => '0',
+        'total' => '*',
+        'highest' => '*',
+        'lowest' => '*',
+        'random' => '*',
+        'gaussian' => '0',
+        'lognormal' => '0',
+        'exponential' => '*',
+        'poisson' => '*',
+        'binomial' => '*',
+        'drift' => '0',
     ];
 
     /** Functions that are nowhere below zero when this argument is not. */
-    private const KEEPING = ['round' => 0, 'floor' => 0, 'ceil' => 0, 'trunc' => 0, 'sign' => 0, 'sinh' => 0, 'tanh' => 0, 'atan' => 0, 'asin' => 0, 'step' => 0, 'window' => 0, 'pulse' => 0, 'initial' => 0, 'previous' => 0, 'smooth' => 0, 'delay' => 0, 'shift' => 0, 'hold' => 0, 'total' => 0, 'highest' => 0, 'lowest' => 0, 'clamp' => 1, 'random' => 0, 'at' => 0];
+    private const KEEPING = [
+        'round' => 0,
+        'floor' => 0,
+        'ceil' => 0,
+        'trunc' => 0,
+        'sign' => 0,
+        'sinh' => 0,
+        'tanh' => 0,
+        'atan' => 0,
+        'asin' => 0,
+        'step' => 0,
+        'window' => 0,
+        'pulse' => 0,
+        'initial' => 0,
+        'previous' => 0,
+        'smooth' => 0,
+        'delay' => 0,
+        'shift' => 0,
+        'hold' => 0,
+        'total' => 0,
+        'highest' => 0,
+        'lowest' => 0,
+        'clamp' => 1,
+        'random' => 0,
+        'at' => 0,
+    ];
 
-    private const NEVER_NEGATIVE = ['exp', 'abs', 'sqrt', 'cosh', 'acos', 'between', 'latch', 'times', 'lognormal', 'exponential', 'poisson', 'binomial'];
+    private const NEVER_NEGATIVE = [
+        'exp',
+        'abs',
+        'sqrt',
+        'cosh',
+        'acos',
+        'between',
+        'latch',
+        'times',
+        'lognormal',
+        'exponential',
+        'poisson',
+        'binomial',
+    ];
 
     private const LATE = ['smooth', 'delay', 'shift', 'previous', 'hold', 'forecast', 'trend'];
 
@@ -69,12 +141,15 @@ final class Polarity
         $key = $cause->id;
         $direction = $cause instanceof Relation && $this->isCurve($node, $key) ? 0 : $this->direction($node, $key);
 
-        return ['sign' => match ($direction) {
-            1 => '+',
-            -1 => '-',
-            0 => '',
-            default => null,
-        }, 'late' => self::isLate($node, $key)];
+        return [
+            'sign' => match ($direction) {
+                1 => '+',
+                -1 => '-',
+                0 => '',
+                default => null,
+            },
+            'late' => self::isLate($node, $key),
+        ];
     }
 
     private function isCurve(Node $node, string $key): bool
@@ -147,7 +222,10 @@ final class Polarity
             Operator::Subtract => self::both($left, self::times($right, -1)),
             Operator::Multiply => self::both(self::times($left, $this->sign($node->right)), self::times($right, $this->sign($node->left))),
             // More of the divisor makes the quotient smaller in size, on either side of zero.
-            Operator::Divide => self::both(self::times($left, $this->sign($node->right)), self::times(self::times($right, -1), $this->sign($node->left))),
+            Operator::Divide => self::both(
+                self::times($left, $this->sign($node->right)),
+                self::times(self::times($right, -1), $this->sign($node->left)),
+            ),
             Operator::Power => $right === 0 && $this->sign($node->left) === 1 ? self::times($left, $this->sign($node->right)) : null,
             default => null,
         };
@@ -179,7 +257,7 @@ final class Polarity
     private function slope(string $key): ?int
     {
         $curve = $this->analysis->model->element($key);
-        if (! $curve instanceof Relation) {
+        if (! ($curve instanceof Relation)) {
             return null;
         }
         $ys = array_column($curve->points, 1);
@@ -199,7 +277,12 @@ final class Polarity
         return match (true) {
             $node instanceof NumberLiteral => $node->value < 0.0 ? -1 : 1,
             $node instanceof NameUse => $this->signOf($node->key),
-            $node instanceof QuantityUse => $node->quantity !== Quantity::Time && $node->quantity !== Quantity::StartTime && $node->quantity !== Quantity::EndTime || $this->analysis->model->time->start >= 0.0 ? 1 : null,
+            $node instanceof QuantityUse => ($node->quantity !== Quantity::Time &&
+                $node->quantity !== Quantity::StartTime &&
+                $node->quantity !== Quantity::EndTime) ||
+            $this->analysis->model->time->start >= 0.0
+                ? 1
+                : null,
             $node instanceof Negative => self::times($this->sign($node->operand), -1),
             $node instanceof Not => 1,
             $node instanceof Binary => $this->signOfBinary($node),
@@ -264,7 +347,7 @@ final class Polarity
         if ($element instanceof Parameter) {
             $value = $this->analysis->parameters[$element->id] ?? null;
 
-            return $value === null || ($element->low ?? 0.0) < 0.0 && $value >= 0.0 ? null : ($value < 0.0 ? -1 : 1);
+            return $value === null || (($element->low ?? 0.0) < 0.0 && $value >= 0.0) ? null : ($value < 0.0 ? -1 : 1);
         }
         if ($element instanceof Relation) {
             $ys = array_column($element->points, 1);
@@ -301,7 +384,10 @@ final class Polarity
     /** Whether a formula can be looked at for itself, at any moment: nothing in it remembers or is drawn. */
     public static function isMomentary(Node $node): bool
     {
-        if ($node instanceof Call && ($node->function->nature === Nature::Memory || $node->function->nature === Nature::Chance || $node->function->name === 'at')) {
+        if (
+            $node instanceof Call &&
+            ($node->function->nature === Nature::Memory || $node->function->nature === Nature::Chance || $node->function->name === 'at')
+        ) {
             return false;
         }
         foreach ($node->parts() as $part) {

@@ -26,8 +26,12 @@ final class FormulaUnits
     public array $clashes = [];
 
     /** @param  array<string, Unit>  $units  by element id */
-    public function __construct(private readonly Model $model, private readonly UnitBook $book, private readonly ?Unit $time, private array $units = [])
-    {
+    public function __construct(
+        private readonly Model $model,
+        private readonly UnitBook $book,
+        private readonly ?Unit $time,
+        private array $units = [],
+    ) {
     }
 
     /** @param  array<string, Unit>  $units */
@@ -75,7 +79,14 @@ final class FormulaUnits
         if ($node->operator === Operator::Multiply || $node->operator === Operator::Divide) {
             return $left === null || $right === null ? null : $left->times($right, $node->operator === Operator::Multiply ? 1.0 : -1.0);
         }
-        $both = $this->same($node, $node->left, $left, $node->right, $right, $node->operator->isComparison() ? 'compared' : ($node->operator === Operator::Add ? 'added' : 'subtracted'));
+        $both = $this->same(
+            $node,
+            $node->left,
+            $left,
+            $node->right,
+            $right,
+            $node->operator->isComparison() ? 'compared' : ($node->operator === Operator::Add ? 'added' : 'subtracted'),
+        );
 
         return $node->operator->isComparison() ? Unit::plain() : $both;
     }
@@ -84,7 +95,16 @@ final class FormulaUnits
     private function same(Node $where, Node $a, ?Unit $left, Node $b, ?Unit $right, string $what): ?Unit
     {
         if ($left !== null && $right !== null && ! $left->isFlexible && ! $right->isFlexible && ! $left->equals($right)) {
-            $this->clash($where, 'unit.unequal', '`'.self::short($a)."` is {$left->words()} and `".self::short($b)."` is {$right->words()}: only equal units can be $what.".$this->convert($left, $right));
+            $this->clash(
+                $where,
+                'unit.unequal',
+                '`'.
+                    self::short($a).
+                    "` is {$left->words()} and `".
+                    self::short($b).
+                    "` is {$right->words()}: only equal units can be $what.".
+                    $this->convert($left, $right),
+            );
         }
 
         return $left === null || $left->isFlexible ? $right ?? $left : $left;
@@ -95,7 +115,13 @@ final class FormulaUnits
         $base = $this->of($node->left);
         $exponent = $this->of($node->right);
         if ($exponent !== null && ! $exponent->isFlexible && ! $exponent->isPlain()) {
-            $this->clash($node->right, 'unit.plain', '`'.self::short($node->right)."` is {$exponent->words()}, but an exponent is a plain number. Divide it by something of the same unit.");
+            $this->clash(
+                $node->right,
+                'unit.plain',
+                '`'.
+                    self::short($node->right).
+                    "` is {$exponent->words()}, but an exponent is a plain number. Divide it by something of the same unit.",
+            );
         }
         $number = match (true) {
             $node->right instanceof NumberLiteral => $node->right->value,
@@ -105,7 +131,13 @@ final class FormulaUnits
         if ($base === null || $base->isPlain() || $number !== null) {
             return $base?->power($number ?? 1.0);
         }
-        $this->clash($node->left, 'unit.plain', '`'.self::short($node->left)."` is {$base->words()}; only a plain number can be raised to a power that may vary. Divide it by something of the same unit first.");
+        $this->clash(
+            $node->left,
+            'unit.plain',
+            '`'.
+                self::short($node->left).
+                "` is {$base->words()}; only a plain number can be raised to a power that may vary. Divide it by something of the same unit first.",
+        );
 
         return null;
     }
@@ -132,7 +164,14 @@ final class FormulaUnits
             }
             if (strlen($rule) === 1 && ctype_alpha($rule) && $rule !== 't') {
                 if (isset($first[$rule])) {
-                    $this->same($node, $first[$rule], $known[$rule] ?? null, $argument, $unit, "used together in `{$node->function->name}`");
+                    $this->same(
+                        $node,
+                        $first[$rule],
+                        $known[$rule] ?? null,
+                        $argument,
+                        $unit,
+                        "used together in `{$node->function->name}`",
+                    );
                 }
                 if ($unit !== null && (! isset($known[$rule]) || $known[$rule]->isFlexible)) {
                     $known[$rule] = $unit;
@@ -140,7 +179,13 @@ final class FormulaUnits
                 }
             } else {
                 $what = $rule === 't' ? "a time, in {$this->model->time->unit}s," : 'this';
-                $this->need($argument, $unit, self::rule($rule, $known), "the {$node->function->parameters[min($i, count($node->function->parameters) - 1)]} of `{$node->function->name}`", $what);
+                $this->need(
+                    $argument,
+                    $unit,
+                    self::rule($rule, $known),
+                    "the {$node->function->parameters[min($i, count($node->function->parameters) - 1)]} of `{$node->function->name}`",
+                    $what,
+                );
             }
         }
 
@@ -176,7 +221,14 @@ final class FormulaUnits
         if ($unit !== null && $wanted !== null && ! $unit->isFlexible && ! $wanted->isFlexible && ! $unit->equals($wanted)) {
             $words = $as === 'this' ? $wanted->words() : $as;
             $words = rtrim($words, ',');
-            $this->clash($argument, $wanted->isPlain() ? 'unit.plain' : 'unit.argument', '`'.self::short($argument)."` is {$unit->words()}, but $what is $words.".($wanted->isPlain() ? ' Divide it by something of the same unit.' : $this->convert($unit, $wanted)));
+            $this->clash(
+                $argument,
+                $wanted->isPlain() ? 'unit.plain' : 'unit.argument',
+                '`'.
+                    self::short($argument).
+                    "` is {$unit->words()}, but $what is $words.".
+                    ($wanted->isPlain() ? ' Divide it by something of the same unit.' : $this->convert($unit, $wanted)),
+            );
         }
     }
 

@@ -30,7 +30,11 @@ final readonly class Mend
         $excess = $found->per($given);
         $factor = self::timeFactor($found, $given);
         if ($factor !== null) {
-            return new MendedRemark('unit.time', "$is {$factor[0]}", Printer::print(new Binary(Operator::Multiply, $node, NumberLiteral::of($factor[1]))));
+            return new MendedRemark(
+                'unit.time',
+                "$is {$factor[0]}",
+                Printer::print(new Binary(Operator::Multiply, $node, NumberLiteral::of($factor[1]))),
+            );
         }
         foreach (self::factors($node) as [$name, $power]) {
             $unit = $this->units[$name->key] ?? null;
@@ -40,35 +44,65 @@ final readonly class Mend
             // It stands on the wrong side of the fraction.
             $turned = Printer::print(self::turned($node, $name));
             if ($power > 0) {
-                $why = $this->time !== null && $unit->equals($this->time) ? "`$name->written` is a duration, not a rate. Divide by `$name->written`." : "Divide by `$name->written`.";
+                $why =
+                    $this->time !== null && $unit->equals($this->time)
+                        ? "`$name->written` is a duration, not a rate. Divide by `$name->written`."
+                        : "Divide by `$name->written`.";
 
-                return new MendedRemark($this->time !== null && $unit->equals($this->time) ? 'unit.duration' : 'unit.formula', "$is $why", $turned);
+                return new MendedRemark(
+                    $this->time !== null && $unit->equals($this->time) ? 'unit.duration' : 'unit.formula',
+                    "$is $why",
+                    $turned,
+                );
             }
-            $why = $this->time !== null && $unit->equals($this->time->power(-1.0)) ? "`$name->written` is a rate, not a duration. Multiply by `$name->written`." : "Multiply by `$name->written`.";
+            $why =
+                $this->time !== null && $unit->equals($this->time->power(-1.0))
+                    ? "`$name->written` is a rate, not a duration. Multiply by `$name->written`."
+                    : "Multiply by `$name->written`.";
 
-            return new MendedRemark($this->time !== null && $unit->equals($this->time->power(-1.0)) ? 'unit.rate' : 'unit.formula', "$is $why", $turned);
+            return new MendedRemark(
+                $this->time !== null && $unit->equals($this->time->power(-1.0)) ? 'unit.rate' : 'unit.formula',
+                "$is $why",
+                $turned,
+            );
         }
         if ($this->time !== null && $element instanceof Flow && $excess->equals($this->time)) {
             foreach (self::factors($node) as [$name, $power]) {
                 $unit = $this->units[$name->key] ?? null;
                 if ($unit !== null && $unit->isPlain() && $power > 0) {
-                    return new MendedRemark('unit.probability', "$is `$name->written` is a plain share, such as a probability; a flow needs a rate, a share per {$this->model->time->unit}. Give `$name->written` the unit `1/{$this->model->time->unit}`, or divide by the time it takes.", null);
+                    return new MendedRemark(
+                        'unit.probability',
+                        "$is `$name->written` is a plain share, such as a probability; a flow needs a rate, a share per {$this->model->time->unit}. Give `$name->written` the unit `1/{$this->model->time->unit}`, or divide by the time it takes.",
+                        null,
+                    );
                 }
             }
         }
         foreach (self::factors($node) as [$name, $power]) {
             $unit = $this->units[$name->key] ?? null;
             if ($unit !== null && ! $unit->isPlain() && $excess->equals($unit->power($power))) {
-                return new MendedRemark('unit.formula', "$is Leave `$name->written` out, or ".($power > 0 ? 'divide by' : 'multiply with').' something of the same unit.', null);
+                return new MendedRemark(
+                    'unit.formula',
+                    "$is Leave `$name->written` out, or ".($power > 0 ? 'divide by' : 'multiply with').' something of the same unit.',
+                    null,
+                );
             }
         }
         $missing = $excess->power(-1.0);
         $number = self::written($node);
         if ($number !== null && ! $missing->isPlain()) {
-            return new MendedRemark('unit.formula', "$is A factor of {$missing->words()} is missing: if `$number->written` is that, make it a parameter with the unit `{$missing->text()}`.", null);
+            return new MendedRemark(
+                'unit.formula',
+                "$is A factor of {$missing->words()} is missing: if `$number->written` is that, make it a parameter with the unit `{$missing->text()}`.",
+                null,
+            );
         }
 
-        return new MendedRemark('unit.formula', $is.(count($excess->powers) === 0 ? '' : " A factor of {$missing->words()} is missing."), null);
+        return new MendedRemark(
+            'unit.formula',
+            $is.(count($excess->powers) === 0 ? '' : " A factor of {$missing->words()} is missing."),
+            null,
+        );
     }
 
     /**
@@ -106,7 +140,10 @@ final readonly class Mend
             return [[$node, $power]];
         }
         if ($node instanceof Binary && ($node->operator === Operator::Multiply || $node->operator === Operator::Divide)) {
-            return [...self::factors($node->left, $power), ...self::factors($node->right, $node->operator === Operator::Multiply ? $power : -$power)];
+            return [
+                ...self::factors($node->left, $power),
+                ...self::factors($node->right, $node->operator === Operator::Multiply ? $power : -$power),
+            ];
         }
 
         return [];
@@ -119,13 +156,15 @@ final readonly class Mend
             return $node;
         }
 
-        return $node instanceof Binary && ($node->operator === Operator::Multiply || $node->operator === Operator::Divide) ? self::written($node->right) ?? self::written($node->left) : null;
+        return $node instanceof Binary && ($node->operator === Operator::Multiply || $node->operator === Operator::Divide)
+            ? self::written($node->right) ?? self::written($node->left)
+            : null;
     }
 
     /** The formula with one factor on the other side of the fraction. */
     private static function turned(Node $node, NameUse $name): Node
     {
-        if (! $node instanceof Binary) {
+        if (! ($node instanceof Binary)) {
             return new Binary(Operator::Divide, NumberLiteral::of(1.0), $node);
         }
         if ($node->right === $name) {
@@ -138,6 +177,8 @@ final readonly class Mend
         }
         $inLeft = array_filter(self::factors($node->left), static fn (array $f): bool => $f[0] === $name) !== [];
 
-        return $inLeft ? new Binary($node->operator, self::turned($node->left, $name), $node->right) : new Binary($node->operator, $node->left, self::turned($node->right, $name));
+        return $inLeft
+            ? new Binary($node->operator, self::turned($node->left, $name), $node->right)
+            : new Binary($node->operator, $node->left, self::turned($node->right, $name));
     }
 }

@@ -67,7 +67,7 @@ final readonly class Unit
         foreach ($this->powers as $base => $power) {
             $size = abs($power);
             $word = $base.($size === 1.0 ? '' : '^'.$size);
-            $power > 0 ? $above[] = $word : $below[] = $word;
+            $power > 0 ? ($above[] = $word) : ($below[] = $word);
         }
         if ($above === [] && $below === []) {
             return 'a plain number';

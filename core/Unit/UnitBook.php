@@ -8,12 +8,26 @@ namespace MerryOrbit\Core\Unit;
 final class UnitBook
 {
     private const SAME = [
-        'year' => ['years', 'yr', 'yrs'], 'month' => ['months', 'mo'], 'week' => ['weeks', 'wk'], 'day' => ['days'], 'hour' => ['hours', 'hr', 'hrs', 'h'],
-        'minute' => ['minutes'], 'second' => ['seconds', 'sec', 's'], '1' => ['dimensionless', 'unitless', 'dmnl', '%', 'percent'],
+        'year' => ['years', 'yr', 'yrs'],
+        'month' => ['months', 'mo'],
+        'week' => ['weeks', 'wk'],
+        'day' => ['days'],
+        'hour' => ['hours', 'hr', 'hrs', 'h'],
+        'minute' => ['minutes'],
+        'second' => ['seconds', 'sec', 's'],
+        '1' => ['dimensionless', 'unitless', 'dmnl', '%', 'percent'],
     ];
 
     /** Lengths in days; a month is a twelfth of a year. */
-    public const DAYS = ['second' => 1 / 86400, 'minute' => 1 / 1440, 'hour' => 1 / 24, 'day' => 1.0, 'week' => 7.0, 'month' => 365.25 / 12, 'year' => 365.25];
+    public const DAYS = [
+        'second' => 1 / 86400,
+        'minute' => 1 / 1440,
+        'hour' => 1 / 24,
+        'day' => 1.0,
+        'week' => 7.0,
+        'month' => 365.25 / 12,
+        'year' => 365.25,
+    ];
 
     /** @var array<string, string> */
     private array $canonical = [];
@@ -61,13 +75,20 @@ final class UnitBook
         if ($text === '') {
             return null;
         }
-        preg_match_all('/\s*(\*\*|[*·⋅×\/^()²³]|\bper\b|-?\d+(?:\.\d+)?|[\p{L}_%$€£°µΩ][\p{L}\p{M}\p{Nd}_%$€£°]*(?:[ _]+(?!per\b)[\p{L}_][\p{L}\p{M}\p{Nd}_]*)*|.)/u', $text, $m);
-        $tokens = array_map(static fn (string $t): string => match ($t) {
-            '·', '⋅', '×' => '*',
-            'per' => '/',
-            '**' => '^',
-            default => $t,
-        }, array_values(array_filter(array_map(trim(...), $m[1]), static fn (string $t): bool => $t !== '')));
+        preg_match_all(
+            '/\s*(\*\*|[*·⋅×\/^()²³]|\bper\b|-?\d+(?:\.\d+)?|[\p{L}_%$€£°µΩ][\p{L}\p{M}\p{Nd}_%$€£°]*(?:[ _]+(?!per\b)[\p{L}_][\p{L}\p{M}\p{Nd}_]*)*|.)/u',
+            $text,
+            $m,
+        );
+        $tokens = array_map(
+            static fn (string $t): string => match ($t) {
+                '·', '⋅', '×' => '*',
+                'per' => '/',
+                '**' => '^',
+                default => $t,
+            },
+            array_values(array_filter(array_map(trim(...), $m[1]), static fn (string $t): bool => $t !== '')),
+        );
         if (count($tokens) > 60) {
             throw new UnitError('This unit has more parts than any unit needs.');
         }
@@ -111,12 +132,18 @@ final class UnitBook
             $name = $this->name($token);
             $unit = $name === '1' ? Unit::plain() : Unit::base($name);
         } else {
-            throw new UnitError($token === '' ? 'This unit ends too early. Units are written like `people/year` or `kg*m/s^2`.' : "`$token` is no unit. Units are written like `people/year` or `kg*m/s^2`, and `1` for a plain number.");
+            throw new UnitError(
+                $token === ''
+                    ? 'This unit ends too early. Units are written like `people/year` or `kg*m/s^2`.'
+                    : "`$token` is no unit. Units are written like `people/year` or `kg*m/s^2`, and `1` for a plain number.",
+            );
         }
         $power = match ($tokens[$at] ?? '') {
             '²' => 2.0,
             '³' => 3.0,
-            '^' => is_numeric($tokens[$at + 1] ?? '') ? (float) $tokens[$at + 1] : throw new UnitError('Behind `^` in a unit stands a number, as in `m^2`.'),
+            '^' => is_numeric($tokens[$at + 1] ?? '')
+                ? (float) $tokens[$at + 1]
+                : throw new UnitError('Behind `^` in a unit stands a number, as in `m^2`.'),
             default => null,
         };
         if ($power === null) {
@@ -154,7 +181,10 @@ final class UnitBook
         if (mb_strlen($name) > 2 && (isset(self::SAME[$word]) || in_array($word, array_merge(...array_values(self::SAME)), true))) {
             return $word;
         }
-        $isSymbol = mb_strlen($name) <= 3 || preg_match('/\d/', $name) === 1 || preg_match('/\p{Ll}\p{Lu}|^\p{Lu}{2,}\p{Ll}|^\p{Lu}{2,4}$/u', $name) === 1;
+        $isSymbol =
+            mb_strlen($name) <= 3 ||
+            preg_match('/\d/', $name) === 1 ||
+            preg_match('/\p{Ll}\p{Lu}|^\p{Lu}{2,}\p{Ll}|^\p{Lu}{2,4}$/u', $name) === 1;
 
         return $isSymbol ? $name : $word;
     }

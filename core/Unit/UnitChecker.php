@@ -60,7 +60,9 @@ final class UnitChecker
     private function readGiven(): void
     {
         foreach ($this->model->elements as $id => $element) {
-            foreach (['unit' => $element->unit, 'inputUnit' => $element instanceof Relation ? $element->inputUnit : ''] as $field => $text) {
+            foreach (
+                ['unit' => $element->unit, 'inputUnit' => $element instanceof Relation ? $element->inputUnit : ''] as $field => $text
+            ) {
                 try {
                     $unit = $this->book->parse($text);
                     if ($unit !== null && $field === 'unit') {
@@ -130,13 +132,28 @@ final class UnitChecker
             $unit = $formulas->of($node);
             foreach ($formulas->clashes as [$part, $code, $sentence]) {
                 $error = FormulaError::at($code, $sentence, $text, $part->from, $part->length);
-                $this->remarks[] = new Problem($code, $sentence, $element->id, 'formula', $error->problem()->from, $error->problem()->length, Severity::Remark);
+                $this->remarks[] = new Problem(
+                    $code,
+                    $sentence,
+                    $element->id,
+                    'formula',
+                    $error->problem()->from,
+                    $error->problem()->length,
+                    Severity::Remark,
+                );
             }
             $given = $this->units[$element->id] ?? null;
             // After a clash inside, what comes out says little.
             if ($formulas->clashes === [] && $given !== null && $unit !== null && ! $unit->isFlexible && ! $unit->equals($given)) {
                 $mend = (new Mend($this->model, $this->units, $this->time))->of($element, $node, $given, $unit);
-                $this->remarks[] = new Problem($mend->code, $mend->sentence, $element->id, 'formula', severity: Severity::Remark, mend: $mend->formula);
+                $this->remarks[] = new Problem(
+                    $mend->code,
+                    $mend->sentence,
+                    $element->id,
+                    'formula',
+                    severity: Severity::Remark,
+                    mend: $mend->formula,
+                );
             }
         }
         if ($element instanceof Flow) {
@@ -153,14 +170,15 @@ final class UnitChecker
         foreach (array_unique(array_filter([$flow->from, $flow->to])) as $id) {
             $stock = $this->model->elements[$id];
             $of = $this->units[$id] ?? null;
-            if (! $stock instanceof Stock || $of === null || $unit->equals($of->per($this->time))) {
+            if (! ($stock instanceof Stock) || $of === null || $unit->equals($of->per($this->time))) {
                 continue;
             }
             $way = $flow->from === $id ? 'leaves' : 'enters';
             $wanted = $of->per($this->time);
-            $sentence = isset($this->inferred[$flow->id]) || isset($this->inferred[$id])
-                ? "`$flow->name` $way `$stock->name`, which is {$of->words()}, so it is {$wanted->words()}; elsewhere it is taken for {$unit->words()}."
-                : "`$flow->name` is {$unit->words()}, but $way `$stock->name`, which is {$of->words()}: a flow has its stock's unit per {$this->model->time->unit}, here {$wanted->words()}.";
+            $sentence =
+                isset($this->inferred[$flow->id]) || isset($this->inferred[$id])
+                    ? "`$flow->name` $way `$stock->name`, which is {$of->words()}, so it is {$wanted->words()}; elsewhere it is taken for {$unit->words()}."
+                    : "`$flow->name` is {$unit->words()}, but $way `$stock->name`, which is {$of->words()}: a flow has its stock's unit per {$this->model->time->unit}, here {$wanted->words()}.";
             $this->remark($flow, 'unit.flow', $sentence);
         }
     }

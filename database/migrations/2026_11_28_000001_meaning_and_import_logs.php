@@ -18,7 +18,10 @@ return new class extends Migration
             $table->string('meaning', 40)->default('');
         });
         Schema::table('studies', static function (Blueprint $table): void {
-            $table->longText('import_log')->nullable()->comment('what was not carried over from the file, as JSON, each line ticked off or not');
+            $table
+                ->longText('import_log')
+                ->nullable()
+                ->comment('what was not carried over from the file, as JSON, each line ticked off or not');
         });
     }
 

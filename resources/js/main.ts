@@ -16,8 +16,4 @@ const router = createRouter({
     ],
 })
 
-createApp(App)
-    .use(createPinia())
-    .use(router)
-    .use(controls)
-    .mount('#app')
+createApp(App).use(createPinia()).use(router).use(controls).mount('#app')

@@ -67,7 +67,7 @@ test('a model is built with the keyboard alone', async ({ page }) => {
     await page.getByRole('button', { name: 'New study', exact: true }).focus()
     await page.keyboard.press('Enter')
     await expect(page.getByText('to add a first stock')).toBeVisible()
-    for (let i = 0; i < 30 && !await sheet(page).evaluate((e) => e === document.activeElement); i++) {
+    for (let i = 0; i < 30 && !(await sheet(page).evaluate((e) => e === document.activeElement)); i++) {
         await page.keyboard.press('Tab')
     }
     await expect(sheet(page)).toBeFocused()
@@ -80,7 +80,7 @@ test('a model is built with the keyboard alone', async ({ page }) => {
     await page.keyboard.press('ArrowUp')
     await expect(outlined(page, 'islanders')).toHaveAttribute('aria-pressed', 'true')
     await expect(page.locator('#spoken')).toContainText('stock islanders')
-    for (let i = 0; i < 60 && !await page.evaluate(() => document.activeElement?.getAttribute('aria-label') === 'Pull an inflow'); i++) {
+    for (let i = 0; i < 60 && !(await page.evaluate(() => document.activeElement?.getAttribute('aria-label') === 'Pull an inflow')); i++) {
         await page.keyboard.press('Tab')
     }
     await page.keyboard.press('Enter')
@@ -148,7 +148,11 @@ test('hostile and unfinished formulas are sentences, never code', async ({ page 
     await page.keyboard.type('a')
     await nameAndSay(page, 'target', 'system(1)')
     await expect(card(page)).toContainText('There is no function or curve called system')
-    for (const [text, words] of [['`id`', 'has no meaning in a formula'], ['$', 'has no meaning in a formula'], ['('.repeat(300), 'deep within each other']] as const) {
+    for (const [text, words] of [
+        ['`id`', 'has no meaning in a formula'],
+        ['$', 'has no meaning in a formula'],
+        ['('.repeat(300), 'deep within each other'],
+    ] as const) {
         await card(page).locator('.cm-content').fill(text)
         await expect(card(page).locator('.formula .sentence')).toContainText(words)
     }

@@ -2,15 +2,25 @@ import { expect, type Locator, type Page } from '@playwright/test'
 import { card, links, middle, nameAndSay, newStudy, openCopy, openDemo, outlined, pick, sheet, state, thing, track } from './sheet'
 import { test } from './test'
 
-interface Box { x: number, y: number, width: number, height: number }
-const boxOf = async (locator: Locator): Promise<Box> => await locator.boundingBox() ?? { x: 0, y: 0, width: 0, height: 0 }
+interface Box {
+    x: number
+    y: number
+    width: number
+    height: number
+}
+const boxOf = async (locator: Locator): Promise<Box> => (await locator.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 }
 const meet = (a: Box, b: Box) => a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height
 
 /** Every two things of a sheet that lie on each other. */
 async function overlaps(page: Page): Promise<string[]> {
     const nodes = page.locator('.vue-flow__node')
     const boxes = await Promise.all((await nodes.all()).map(async (n) => ({ name: await n.innerText(), box: await boxOf(n) })))
-    return boxes.flatMap((a, i) => boxes.slice(i + 1).filter((b) => meet(a.box, b.box)).map((b) => `${a.name} / ${b.name}`))
+    return boxes.flatMap((a, i) =>
+        boxes
+            .slice(i + 1)
+            .filter((b) => meet(a.box, b.box))
+            .map((b) => `${a.name} / ${b.name}`),
+    )
 }
 
 test('a new study has the keyboard, and what is typed quicker than fields come up arrives', async ({ page }) => {
@@ -44,7 +54,10 @@ test('new things find free space in sight', async ({ page }) => {
     const stage = await boxOf(sheet(page))
     for (const node of await page.locator('.vue-flow__node').all()) {
         const box = await boxOf(node)
-        expect(box.x > stage.x && box.y > stage.y && box.x + box.width < stage.x + stage.width && box.y + box.height < stage.y + stage.height, await node.innerText()).toBe(true)
+        expect(
+            box.x > stage.x && box.y > stage.y && box.x + box.width < stage.x + stage.width && box.y + box.height < stage.y + stage.height,
+            await node.innerText(),
+        ).toBe(true)
     }
 })
 
@@ -72,7 +85,11 @@ test('Shift and a click add to the selection, and a quick pair of double-clicks 
 
 test('a track is added to those that came by themselves, also after a choice in the outline', async ({ page }) => {
     await newStudy(page)
-    for (const [key, name] of [['s', 'oysters'], ['s', 'market'], ['a', 'effort']] as const) {
+    for (const [key, name] of [
+        ['s', 'oysters'],
+        ['s', 'market'],
+        ['a', 'effort'],
+    ] as const) {
         await page.keyboard.press(key)
         await nameAndSay(page, name, '5')
     }
@@ -90,7 +107,10 @@ test('a track is added to those that came by themselves, also after a choice in 
 test('functions are found by other words, signs are written over, and brackets close', async ({ page }) => {
     await openCopy(page)
     await page.keyboard.press('Control+k')
-    await page.getByRole('combobox', { name: 'Command' }).or(page.getByRole('textbox', { name: 'Command' })).fill('sum over time')
+    await page
+        .getByRole('combobox', { name: 'Command' })
+        .or(page.getByRole('textbox', { name: 'Command' }))
+        .fill('sum over time')
     await expect(page.getByRole('option', { name: /^Function total/ }).first()).toBeVisible()
     await page.keyboard.press('Escape')
 
@@ -121,7 +141,7 @@ test('the ring keeps clear of its thing and tells each of its buttons in words',
     const ring = page.getByRole('toolbar', { name: 'Actions of wells' })
     const name = await boxOf(thing(page, 'wells').locator('.thing-name'))
     for (const button of await ring.getByRole('button').all()) {
-        expect(meet(await boxOf(button), name), await button.getAttribute('aria-label') ?? '').toBe(false)
+        expect(meet(await boxOf(button), name), (await button.getAttribute('aria-label')) ?? '').toBe(false)
     }
     for (const words of ['Move its start', 'Move its end', 'Why does it change? Follow the causes']) {
         await ring.getByRole('button', { name: words }).hover()
@@ -144,13 +164,19 @@ test('a symbol is typed as in mathematics, shown typeset, and refused with a sen
     await field.fill('\\lambda_w')
     await field.press('Enter')
     await expect(card(page).locator('.symbol .katex')).toBeVisible()
-    await card(page).getByRole('button', { name: /As an equation/ }).click()
+    await card(page)
+        .getByRole('button', { name: /As an equation/ })
+        .click()
     await expect(card(page).locator('.math .katex')).toContainText('λ')
 })
 
 test('drafts of plots stay until they are thrown away, and pinned plots leave the structure in sight', async ({ page }) => {
     await openCopy(page)
-    await page.getByRole('link', { name: 'Try' }).or(page.getByRole('button', { name: 'Try' })).first().click()
+    await page
+        .getByRole('link', { name: 'Try' })
+        .or(page.getByRole('button', { name: 'Try' }))
+        .first()
+        .click()
     const which = page.getByRole('combobox', { name: 'Which plot' })
     await pick(which, 'New plot')
     const add = page.getByRole('combobox', { name: 'Add a variable' })
@@ -176,8 +202,15 @@ test('drafts of plots stay until they are thrown away, and pinned plots leave th
             await add.press('Enter')
         }
     }
-    await page.getByRole('link', { name: 'Model', exact: true }).or(page.getByRole('button', { name: 'Model', exact: true })).first().click()
-    const [first, second] = [await boxOf(page.getByRole('region', { name: 'Plot first' })), await boxOf(page.getByRole('region', { name: 'Plot second' }))]
+    await page
+        .getByRole('link', { name: 'Model', exact: true })
+        .or(page.getByRole('button', { name: 'Model', exact: true }))
+        .first()
+        .click()
+    const [first, second] = [
+        await boxOf(page.getByRole('region', { name: 'Plot first' })),
+        await boxOf(page.getByRole('region', { name: 'Plot second' })),
+    ]
     expect(first.width).toBeGreaterThan(50)
     expect(meet(first, second)).toBe(false)
     for (const node of await page.locator('.vue-flow__node').all()) {

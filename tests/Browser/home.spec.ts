@@ -38,15 +38,26 @@ test('a change without the page’s own token is not followed', async ({ page })
 test('a study leaves as a file and comes back from it; what is no model gets a sentence', async ({ page }) => {
     await page.goto('/')
     await page.getByRole('button', { name: 'More about Fresh water', exact: true }).click()
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Export as a model file' }).click()])
+    const [download] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('menuitem', { name: 'Export as a model file' }).click(),
+    ])
     expect(download.suggestedFilename()).toBe('fresh-water.json')
     const file = await download.path()
     expect(readFileSync(file, 'utf8')).toBe(readFileSync('demo/fresh-water.json', 'utf8'))
 
-    await page.getByLabel('Model file', { exact: true }).setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('hello') })
+    await page
+        .getByLabel('Model file', { exact: true })
+        .setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('hello') })
     await expect(page.getByText('This is not a Merry Orbit model')).toBeVisible()
 
-    await page.getByLabel('Model file', { exact: true }).setInputFiles({ name: 'tide.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"merry-orbit model","version":1,"name":"Tide","colour":"blue","elements":[{"kind":"stock","name":"basin","formula":"3"}]}') })
+    await page.getByLabel('Model file', { exact: true }).setInputFiles({
+        name: 'tide.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from(
+            '{"format":"merry-orbit model","version":1,"name":"Tide","colour":"blue","elements":[{"kind":"stock","name":"basin","formula":"3"}]}',
+        ),
+    })
     await expect(page.getByText('Everything came over but for this')).toBeVisible()
     await expect(page.getByText('"colour" means nothing in this format')).toBeVisible()
     await page.getByRole('button', { name: 'Open the study' }).click()

@@ -6,8 +6,12 @@ import { test } from './test'
 const SIZE = 600
 
 /** The middle of a thing that is only painted. */
-async function spot(page: Page, name: string): Promise<{ x: number, y: number }> {
-    const box = await page.locator('.vue-flow__node').filter({ has: page.locator(`[title="${name}"]`) }).first().boundingBox()
+async function spot(page: Page, name: string): Promise<{ x: number; y: number }> {
+    const box = await page
+        .locator('.vue-flow__node')
+        .filter({ has: page.locator(`[title="${name}"]`) })
+        .first()
+        .boundingBox()
     if (!box) {
         throw new Error(`${name} is not on the stage`)
     }
@@ -15,22 +19,30 @@ async function spot(page: Page, name: string): Promise<{ x: number, y: number }>
 }
 
 /** How much ink the picture holds at a place on the page: the darkest of the pixels around it, 0 black to 255. */
-const darkest = (page: Page, at: { x: number, y: number }) => page.locator('canvas.far-picture').evaluate((canvas: HTMLCanvasElement, p) => {
-    const box = canvas.getBoundingClientRect()
-    const scale = canvas.width / box.width
-    const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData((p.x - box.left) * scale - 8, (p.y - box.top) * scale - 4, 16, 8)
-    let low = 255
-    for (let i = 0; i < data.length; i += 4) {
-        if ((data[i + 3] as number) > 200) {
-            low = Math.min(low, data[i] as number)
+const darkest = (page: Page, at: { x: number; y: number }) =>
+    page.locator('canvas.far-picture').evaluate((canvas: HTMLCanvasElement, p) => {
+        const box = canvas.getBoundingClientRect()
+        const scale = canvas.width / box.width
+        const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(
+            (p.x - box.left) * scale - 8,
+            (p.y - box.top) * scale - 4,
+            16,
+            8,
+        )
+        let low = 255
+        for (let i = 0; i < data.length; i += 4) {
+            if ((data[i + 3] as number) > 200) {
+                low = Math.min(low, data[i] as number)
+            }
         }
-    }
-    return low
-}, at)
+        return low
+    }, at)
 
 test('a large sheet is one picture from afar, in which things are pointed at, moved and come close', async ({ page }) => {
     await page.goto('/')
-    await page.getByLabel('Model file').setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', String(SIZE)]) })
+    await page
+        .getByLabel('Model file')
+        .setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', String(SIZE)]) })
     await expect(state(page)).toContainText('up to date')
     const picture = page.locator('canvas.far-picture')
     await expect(picture).toBeVisible()
@@ -71,7 +83,9 @@ test('a large sheet is one picture from afar, in which things are pointed at, mo
 
 test('an edit of a large model brings its run, and what changed follows', async ({ page }) => {
     await page.goto('/')
-    await page.getByLabel('Model file').setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', String(SIZE)]) })
+    await page
+        .getByLabel('Model file')
+        .setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', String(SIZE)]) })
     await expect(state(page)).toContainText('up to date')
     await page.keyboard.press('/')
     await page.getByLabel('What to find').fill('growth rate 1')
@@ -79,7 +93,9 @@ test('an edit of a large model brings its run, and what changed follows', async 
     const number = page.locator('.track strong').first()
     const before = await number.getAttribute('title')
     const asked: string[] = []
-    page.on('request', (r) => { if (/\/(edits|runs)$/.test(r.url())) asked.push(r.url().split('/').at(-1) ?? '') })
+    page.on('request', (r) => {
+        if (/\/(edits|runs)$/.test(r.url())) asked.push(r.url().split('/').at(-1) ?? '')
+    })
     await page.locator('.card .cm-content').fill('0.2')
     await page.locator('.card .cm-content').press('Enter')
     await expect(number).not.toHaveAttribute('title', before ?? '')
@@ -95,7 +111,12 @@ test('an edit of a large model brings its run, and what changed follows', async 
 })
 
 test('on one huge sheet things are found by their place, and drawn when one comes close', async ({ page }) => {
-    const model = JSON.parse(execFileSync('bin/orbit', ['generate', '900'], { maxBuffer: 1e9 }).toString()) as { name: string, echoes: unknown[], sheets: { id: string }[], layout: { element: string, sheet: string, at: number[], source?: number[], target?: number[] }[] }
+    const model = JSON.parse(execFileSync('bin/orbit', ['generate', '900'], { maxBuffer: 1e9 }).toString()) as {
+        name: string
+        echoes: unknown[]
+        sheets: { id: string }[]
+        layout: { element: string; sheet: string; at: number[]; source?: number[]; target?: number[] }[]
+    }
     const sheets = model.sheets.map((s) => s.id)
     for (const place of model.layout) {
         const shift = 2700 * sheets.indexOf(place.sheet)
@@ -109,14 +130,19 @@ test('on one huge sheet things are found by their place, and drawn when one come
     model.echoes = []
     model.sheets = model.sheets.slice(0, 1)
     await page.goto('/')
-    await page.getByLabel('Model file').setInputFiles({ name: 'one-sheet.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(model)) })
+    await page
+        .getByLabel('Model file')
+        .setInputFiles({ name: 'one-sheet.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(model)) })
     await expect(state(page)).toContainText('up to date')
     await expect(page.locator('canvas.far-picture')).toBeVisible()
 
     const at = model.layout.find((p) => p.element === 'urchins 30')?.at as [number, number]
     const place = async () => {
         const stage = await page.locator('.stage').boundingBox()
-        const [zoom, , , , x, y] = await page.locator('.vue-flow__transformationpane').evaluate((pane) => { const m = new DOMMatrix(getComputedStyle(pane).transform); return [m.a, m.b, m.c, m.d, m.e, m.f] }) as [number, number, number, number, number, number]
+        const [zoom, , , , x, y] = (await page.locator('.vue-flow__transformationpane').evaluate((pane) => {
+            const m = new DOMMatrix(getComputedStyle(pane).transform)
+            return [m.a, m.b, m.c, m.d, m.e, m.f]
+        })) as [number, number, number, number, number, number]
         return { x: (stage?.x ?? 0) + x + zoom * at[0], y: (stage?.y ?? 0) + y + zoom * at[1] }
     }
     const spotted = await place()

@@ -9,7 +9,11 @@ const PORT = 8799
 const ADDRESS = `http://127.0.0.1:${PORT}`
 
 function start(keep: boolean, workers = false): ChildProcess {
-    return spawn('tests/Browser/serve.sh', [String(PORT), ...keep ? ['keep'] : []], { stdio: 'ignore', detached: true, env: { ...process.env, MERRY_ORBIT_QUEUE: workers ? 'yes' : 'no' } })
+    return spawn('tests/Browser/serve.sh', [String(PORT), ...(keep ? ['keep'] : [])], {
+        stdio: 'ignore',
+        detached: true,
+        env: { ...process.env, MERRY_ORBIT_QUEUE: workers ? 'yes' : 'no' },
+    })
 }
 
 /** Another program that holds the database for writing, for some seconds. */
@@ -21,7 +25,9 @@ async function hold(seconds: number) {
 }
 
 async function up(page: Page) {
-    await expect.poll(async () => (await page.request.get(`${ADDRESS}/api/health`).catch(() => null))?.status() ?? 0, { timeout: 30_000 }).toBe(200)
+    await expect
+        .poll(async () => (await page.request.get(`${ADDRESS}/api/health`).catch(() => null))?.status() ?? 0, { timeout: 30_000 })
+        .toBe(200)
 }
 
 async function kill(server: ChildProcess) {
@@ -104,7 +110,11 @@ test('two windows on one model: nothing is lost, the other is told, and a clash 
 test('edits that the server cannot take wait, through a reload, and are saved by themselves', async ({ page }) => {
     await openCopy(page)
     let full = true
-    await page.route('**/edits', (route) => full ? route.fulfill({ status: 500, contentType: 'application/json', body: '{"code": "trouble", "detail": "The disk is full."}' }) : route.continue())
+    await page.route('**/edits', (route) =>
+        full
+            ? route.fulfill({ status: 500, contentType: 'application/json', body: '{"code": "trouble", "detail": "The disk is full."}' })
+            : route.continue(),
+    )
     await outlined(page, 'boat load').click()
     await card(page).getByLabel('Unit', { exact: true }).fill('m^3/boat')
     await card(page).getByLabel('Unit', { exact: true }).press('Enter')
@@ -121,9 +131,17 @@ test('edits that the server cannot take wait, through a reload, and are saved by
 })
 
 /** Nothing of these can be run to its end; the oscillation would take weeks. */
-const HOSTILE = [['1e160 * s * s', 'dopri5'], ['s * s', 'rosenbrock'], ['sin(time * 1e9) * 1e3', 'dopri5'], ['sin(time * 1e6)', 'rosenbrock'], ['1 / (2 - s)', 'rk4']]
+const HOSTILE = [
+    ['1e160 * s * s', 'dopri5'],
+    ['s * s', 'rosenbrock'],
+    ['sin(time * 1e9) * 1e3', 'dopri5'],
+    ['sin(time * 1e6)', 'rosenbrock'],
+    ['1 / (2 - s)', 'rk4'],
+]
 
-test('a long lock, a worker in the middle of it, and five hostile runs at once: all recovers, and dials stay quick', async ({ browser }) => {
+test('a long lock, a worker in the middle of it, and five hostile runs at once: all recovers, and dials stay quick', async ({
+    browser,
+}) => {
     const server = start(false, true)
     const context = await browser.newContext({ baseURL: ADDRESS, viewport: { width: 1280, height: 800 } })
     const page = await context.newPage()
@@ -131,10 +149,15 @@ test('a long lock, a worker in the middle of it, and five hostile runs at once: 
         await harbourFund(page)
         const model = ((await (await page.request.get('/api/studies')).json()) as { data: { model: string }[] }).data[0]?.model ?? ''
         const token = async () => decodeURIComponent((await context.cookies()).find((c) => c.name === 'XSRF-TOKEN')?.value ?? '')
-        const post = async (path: string, data: object) => page.request.post(`/api/${path}`, { data, headers: { 'X-XSRF-TOKEN': await token() }, timeout: 60_000 })
+        const post = async (path: string, data: object) =>
+            page.request.post(`/api/${path}`, { data, headers: { 'X-XSRF-TOKEN': await token() }, timeout: 60_000 })
 
         // Runs wait in the queue while the database is held, and an edit waits in the page.
-        const batch = (await (await post(`models/${model}/batches`, { runs: Array.from({ length: 40 }, () => ({ setting: { time: { step: 0.0005, saveEvery: 1 } } })) })).json()) as { id: string, finished: boolean }
+        const batch = (await (
+            await post(`models/${model}/batches`, {
+                runs: Array.from({ length: 40 }, () => ({ setting: { time: { step: 0.0005, saveEvery: 1 } } })),
+            })
+        ).json()) as { id: string; finished: boolean }
         expect(batch.finished).toBe(false)
         const held = hold(8)
         await thing(page, 'harbour fund').click()
@@ -145,17 +168,35 @@ test('a long lock, a worker in the middle of it, and five hostile runs at once: 
         await expect(state(page)).toContainText('up to date', { timeout: 20_000 })
         await page.reload()
         await expect(thing(page, 'harbour fund')).toContainText('500 crown')
-        const finished = async () => (await (await page.request.get(`/api/models/${model}/batches/${batch.id}`)).json()) as { finished: boolean, runs: { state: string }[] }
+        const finished = async () =>
+            (await (await page.request.get(`/api/models/${model}/batches/${batch.id}`)).json()) as {
+                finished: boolean
+                runs: { state: string }[]
+            }
         await expect.poll(async () => (await finished()).finished, { timeout: 60_000 }).toBe(true)
         expect((await finished()).runs.map((r) => r.state)).toEqual(Array.from({ length: 40 }, () => 'done'))
         expect((await page.request.get('/api/health')).status()).toBe(200)
 
-        const studies = await Promise.all(HOSTILE.map(async ([formula, method]) => {
-            const file = { format: 'merry-orbit model', version: 1, name: formula, time: { start: 0, end: 100, step: 0.5, unit: 'day', method }, elements: [{ kind: 'stock', name: 's', formula: '1' }, { kind: 'flow', name: 'f', formula, to: 's' }] }
-            const made = await page.request.post('/api/studies/import', { data: JSON.stringify(file), headers: { 'X-XSRF-TOKEN': await token(), 'Content-Type': 'text/plain' } })
-            expect(made.status(), await made.text()).toBe(201)
-            return ((await made.json()) as { data: { model: string } }).data.model
-        }))
+        const studies = await Promise.all(
+            HOSTILE.map(async ([formula, method]) => {
+                const file = {
+                    format: 'merry-orbit model',
+                    version: 1,
+                    name: formula,
+                    time: { start: 0, end: 100, step: 0.5, unit: 'day', method },
+                    elements: [
+                        { kind: 'stock', name: 's', formula: '1' },
+                        { kind: 'flow', name: 'f', formula, to: 's' },
+                    ],
+                }
+                const made = await page.request.post('/api/studies/import', {
+                    data: JSON.stringify(file),
+                    headers: { 'X-XSRF-TOKEN': await token(), 'Content-Type': 'text/plain' },
+                })
+                expect(made.status(), await made.text()).toBe(201)
+                return ((await made.json()) as { data: { model: string } }).data.model
+            }),
+        )
         const dial = async () => {
             const asked = Date.now()
             expect((await post(`models/${model}/runs`, {})).status()).toBe(200)
@@ -176,7 +217,10 @@ test('a long lock, a worker in the middle of it, and five hostile runs at once: 
 
         // In the page such a run ends with a sentence, and is not asked for for ever.
         await page.goto('/')
-        await page.getByRole('link', { name: /sin\(time \* 1e9\)/ }).first().click()
+        await page
+            .getByRole('link', { name: /sin\(time \* 1e9\)/ })
+            .first()
+            .click()
         await expect(state(page)).toContainText('stopped at day', { timeout: 15_000 })
     } finally {
         await kill(server).catch(() => {})

@@ -2,7 +2,7 @@ import { expect, type Page } from '@playwright/test'
 import { card, expectAccessible, middle, newStudy, openCopy, openDemo, outlined, sheet, state, thing, track } from './sheet'
 import { test } from './test'
 
-async function drag(page: Page, from: { x: number, y: number }, by: { x: number, y: number }) {
+async function drag(page: Page, from: { x: number; y: number }, by: { x: number; y: number }) {
     await page.mouse.move(from.x, from.y)
     await page.mouse.down()
     await page.mouse.move(from.x + by.x / 2, from.y + by.y / 2, { steps: 4 })
@@ -12,7 +12,11 @@ async function drag(page: Page, from: { x: number, y: number }, by: { x: number,
 
 test('a dragged stock takes its flows along, and all stay where they were put', async ({ page }) => {
     await openCopy(page)
-    const places = async () => ({ stock: await middle(thing(page, 'fresh water')), gate: await middle(thing(page, 'wells')), aside: await middle(thing(page, 'islanders')) })
+    const places = async () => ({
+        stock: await middle(thing(page, 'fresh water')),
+        gate: await middle(thing(page, 'wells')),
+        aside: await middle(thing(page, 'islanders')),
+    })
     const before = await places()
     await drag(page, { x: before.stock.x, y: before.stock.y + 15 }, { x: 30, y: 24 })
     await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeEnabled()
@@ -34,7 +38,11 @@ test('notes are Markdown with links to things, and never bring foreign code', as
     await openCopy(page)
     await outlined(page, 'boat load').click()
     await card(page).getByRole('button', { name: 'Write a note' }).click()
-    await card(page).getByLabel('Note of boat load').fill('Feeds **the** [[fresh water]].\n\n<img src=x onerror="document.title=\'owned\'"><script>document.title="owned"</script>[a](javascript:document.title=1)')
+    await card(page)
+        .getByLabel('Note of boat load')
+        .fill(
+            'Feeds **the** [[fresh water]].\n\n<img src=x onerror="document.title=\'owned\'"><script>document.title="owned"</script>[a](javascript:document.title=1)',
+        )
     await card(page).getByLabel('Note of boat load').press('Control+Enter')
     await expect(card(page).locator('.text strong')).toHaveText('the')
     await expect(card(page).locator('.text script')).toHaveCount(0)

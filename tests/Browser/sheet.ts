@@ -22,15 +22,20 @@ export async function openCopy(page: Page, name = 'Fresh water'): Promise<void> 
     await page.getByRole('button', { name: `More about ${name}`, exact: true }).click()
     await page.getByRole('menuitem', { name: 'Duplicate' }).click()
     await expect(page.getByRole('article')).toHaveCount(before + 1)
-    await page.getByRole('link', { name: new RegExp(`^Open ${name} \\d+$`) }).first().click()
+    await page
+        .getByRole('link', { name: new RegExp(`^Open ${name} \\d+$`) })
+        .first()
+        .click()
     await expect(state(page)).toContainText('up to date')
 }
 
 export const sheet = (page: Page): Locator => page.getByRole('application')
 export const state = (page: Page): Locator => page.locator('header .state')
-export const thing = (page: Page, name: string): Locator => page.locator('.vue-flow__node').filter({ has: page.locator('.thing-name', { hasText: new RegExp(`^${name}$`) }) })
+export const thing = (page: Page, name: string): Locator =>
+    page.locator('.vue-flow__node').filter({ has: page.locator('.thing-name', { hasText: new RegExp(`^${name}$`) }) })
 export const card = (page: Page): Locator => page.getByRole('complementary', { name: 'Card' })
-export const outlined = (page: Page, name: string): Locator => page.locator('.outline .thing').filter({ has: page.getByText(name, { exact: true }) })
+export const outlined = (page: Page, name: string): Locator =>
+    page.locator('.outline .thing').filter({ has: page.getByText(name, { exact: true }) })
 export const track = (page: Page, name: string): Locator => page.getByRole('region', { name: `Track of ${name}`, exact: true })
 export const links = (page: Page, kind = 'now'): Locator => page.locator(`.link.${kind}`)
 
@@ -38,7 +43,7 @@ export const links = (page: Page, kind = 'now'): Locator => page.locator(`.link.
 export async function pick(list: Locator, words: string): Promise<void> {
     await list.click()
     // Another list may still be on its way out.
-    const id = await list.getAttribute('aria-controls') ?? ''
+    const id = (await list.getAttribute('aria-controls')) ?? ''
     await list.page().locator(`[id="${id}"]`).getByRole('option', { name: words, exact: true }).click()
 }
 
@@ -59,7 +64,7 @@ export async function say(page: Page, formula: string): Promise<void> {
 }
 
 /** Drags from a button of the ring to a place. */
-export async function pull(page: Page, action: string, to: { x: number, y: number }): Promise<void> {
+export async function pull(page: Page, action: string, to: { x: number; y: number }): Promise<void> {
     const box = await page.getByRole('button', { name: action }).boundingBox()
     if (!box) {
         throw new Error(`There is no ring button ${action}`)
@@ -71,7 +76,7 @@ export async function pull(page: Page, action: string, to: { x: number, y: numbe
     await page.mouse.up()
 }
 
-export async function middle(locator: Locator): Promise<{ x: number, y: number }> {
+export async function middle(locator: Locator): Promise<{ x: number; y: number }> {
     const box = await locator.boundingBox()
     if (!box) {
         throw new Error('It is not on the screen')
@@ -81,5 +86,15 @@ export async function middle(locator: Locator): Promise<{ x: number, y: number }
 
 export async function expectAccessible(page: Page): Promise<void> {
     const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
-    expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(' | ')}`)).toEqual([])
+    expect(
+        violations
+            .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+            .map(
+                (v) =>
+                    `${v.id}: ${v.nodes
+                        .map((n) => n.html)
+                        .slice(0, 3)
+                        .join(' | ')}`,
+            ),
+    ).toEqual([])
 }

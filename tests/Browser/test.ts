@@ -6,5 +6,7 @@ const FIRST = 8791
 export const portOf = (worker: number) => FIRST + worker
 
 export const test = base.extend({
-    baseURL: async ({}, use, info) => { await use(`http://127.0.0.1:${portOf(info.parallelIndex)}`) },
+    baseURL: async ({}, use, info) => {
+        await use(`http://127.0.0.1:${portOf(info.parallelIndex)}`)
+    },
 })

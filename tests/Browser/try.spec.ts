@@ -29,25 +29,32 @@ async function playheadAt(page: Page, time: number): Promise<void> {
     const [low, high] = [Number(await ruler.getAttribute('aria-valuemin')), Number(await ruler.getAttribute('aria-valuemax'))]
     const box = await ruler.boundingBox()
     if (box) {
-        await page.mouse.click(box.x + Math.min(box.width - 1, box.width * (time - low) / (high - low)), box.y + box.height / 2)
+        await page.mouse.click(box.x + Math.min(box.width - 1, (box.width * (time - low)) / (high - low)), box.y + box.height / 2)
     }
     await expect.poll(async () => Math.abs(Number(await ruler.getAttribute('aria-valuenow')) - time)).toBeLessThan((high - low) / 200)
 }
 
-const levelOf = async (page: Page) => parseFloat((await track(page, 'fresh water').locator('strong').getAttribute('title') ?? '').replaceAll(',', ''))
+const levelOf = async (page: Page) =>
+    parseFloat(((await track(page, 'fresh water').locator('strong').getAttribute('title')) ?? '').replaceAll(',', ''))
 
 /** The numbers of a column of the table, by what its heading holds. */
 async function column(page: Page, ...holds: string[]): Promise<number[]> {
     const heads = await page.locator('.table thead th').allTextContents()
     const at = heads.findIndex((h) => holds.every((part) => h.includes(part)))
     expect(at, `${holds.join()} among ${heads.join('|')}`).toBeGreaterThan(0)
-    return (await page.locator(`.table tbody tr td:nth-child(${at + 1})`).evaluateAll((cells) => cells.map((c) => (c as HTMLElement).title))).map((t) => parseFloat(t.replaceAll(',', '')))
+    return (
+        await page.locator(`.table tbody tr td:nth-child(${at + 1})`).evaluateAll((cells) => cells.map((c) => (c as HTMLElement).title))
+    ).map((t) => parseFloat(t.replaceAll(',', '')))
 }
 
 test('the policy that keeps the ferry season from overshooting is found, explained and kept', async ({ page }) => {
     await openCopy(page, 'Ferry season')
     await toTry(page)
-    for (const [name, parameter, value] of [['Two boats', 'boats', '2'], ['Dear tickets', 'ticket price', '60'], ['A lid', 'cap on visitors', '1500']] as const) {
+    for (const [name, parameter, value] of [
+        ['Two boats', 'boats', '2'],
+        ['Dear tickets', 'ticket price', '60'],
+        ['A lid', 'cap on visitors', '1500'],
+    ] as const) {
         await dial(page, parameter, value)
         await keep(page, 'scenario', name)
         await reset(page)
@@ -185,13 +192,28 @@ test('which parameter differs between two runs is told, and a kept run is reache
 
     // Twenty edits from elsewhere arrive by themselves.
     await page.evaluate(async () => {
-        const token = decodeURIComponent(document.cookie.split('; ').find((c) => c.startsWith('XSRF-TOKEN='))?.slice('XSRF-TOKEN='.length) ?? '')
+        const token = decodeURIComponent(
+            document.cookie
+                .split('; ')
+                .find((c) => c.startsWith('XSRF-TOKEN='))
+                ?.slice('XSRF-TOKEN='.length) ?? '',
+        )
         const study = location.pathname.split('/')[2]
-        const { data } = await (await fetch(`/api/studies/${study}`)).json() as { data: { model: string } }
-        const { model } = await (await fetch(`/api/models/${data.model}`)).json() as { model: { elements: Record<string, { id: string, name: string }> } }
+        const { data } = (await (await fetch(`/api/studies/${study}`)).json()) as { data: { model: string } }
+        const { model } = (await (await fetch(`/api/models/${data.model}`)).json()) as {
+            model: { elements: Record<string, { id: string; name: string }> }
+        }
         const id = Object.values(model.elements).find((e) => e.name === 'islanders')?.id
         for (let i = 1; i <= 20; i++) {
-            await fetch(`/api/models/${data.model}/edits`, { method: 'POST', headers: { 'Content-Type': 'application/json', 'X-XSRF-TOKEN': token }, body: JSON.stringify({ base: i - 1, window: 'elsewhere', edits: [{ id: crypto.randomUUID(), edit: { kind: 'formula', id, text: String(4200 + 50 * i) } }] }) })
+            await fetch(`/api/models/${data.model}/edits`, {
+                method: 'POST',
+                headers: { 'Content-Type': 'application/json', 'X-XSRF-TOKEN': token },
+                body: JSON.stringify({
+                    base: i - 1,
+                    window: 'elsewhere',
+                    edits: [{ id: crypto.randomUUID(), edit: { kind: 'formula', id, text: String(4200 + 50 * i) } }],
+                }),
+            })
         }
     })
     const row = page.locator('.try .row', { hasText: 'How it was' })
@@ -261,10 +283,11 @@ test('tracks hold several lines, are zoomed and set, and plots leave as files', 
     await page.getByRole('button', { name: 'Save', exact: true }).click()
     await expect(page.getByRole('combobox', { name: 'Which plot' })).toHaveText('Eaten and eating')
     const out = page.getByRole('button', { name: 'Export this plot' })
-    const take = (words: string) => saved(page, async () => {
-        await out.click()
-        await page.getByRole('button', { name: words }).click()
-    })
+    const take = (words: string) =>
+        saved(page, async () => {
+            await out.click()
+            await page.getByRole('button', { name: words }).click()
+        })
     const svg = (await take('Drawing (SVG)')).toString()
     expect(svg).toContain('<svg')
     expect(svg).toContain('Eaten and eating')
@@ -288,7 +311,10 @@ test('parameters with named values become switches, and values stand side by sid
     await boats.hover()
     await boats.getByRole('button', { name: 'Range of boats' }).click()
     await boats.getByRole('button', { name: 'Give values names' }).click()
-    for (const [i, name, value] of [[1, 'one boat', '1'], [2, 'two boats', '2']] as const) {
+    for (const [i, name, value] of [
+        [1, 'one boat', '1'],
+        [2, 'two boats', '2'],
+    ] as const) {
         await boats.getByLabel(`Value of choice ${i}`).fill(value)
         await boats.getByLabel(`Name of choice ${i}`).fill(name)
         await boats.getByLabel(`Name of choice ${i}`).press('Tab')

@@ -1,25 +1,68 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
-import { card, expectAccessible, links, middle, nameAndSay, newStudy, openCopy, openDemo, outlined, pull, say, sheet, state, thing } from './sheet'
+import {
+    card,
+    expectAccessible,
+    links,
+    middle,
+    nameAndSay,
+    newStudy,
+    openCopy,
+    openDemo,
+    outlined,
+    pull,
+    say,
+    sheet,
+    state,
+    thing,
+} from './sheet'
 import { test } from './test'
 
-interface Line { kind: string, name: string, formula?: string, unit?: string, from?: string, to?: string, neverNegative?: boolean, oneWay?: boolean, priority?: number, points?: [number, number][], between?: string, inputUnit?: string }
+interface Line {
+    kind: string
+    name: string
+    formula?: string
+    unit?: string
+    from?: string
+    to?: string
+    neverNegative?: boolean
+    oneWay?: boolean
+    priority?: number
+    points?: [number, number][]
+    between?: string
+    inputUnit?: string
+}
 
-const values = (page: Page) => page.locator('.outline .thing').evaluateAll((rows) => Object.fromEntries(rows.map((r) => [r.querySelector('.name')?.textContent ?? '', r.querySelector('.value')?.textContent ?? ''])))
+const values = (page: Page) =>
+    page
+        .locator('.outline .thing')
+        .evaluateAll((rows) =>
+            Object.fromEntries(
+                rows.map((r) => [r.querySelector('.name')?.textContent ?? '', r.querySelector('.value')?.textContent ?? '']),
+            ),
+        )
 
-const modelOf = (page: Page) => page.evaluate(async () => {
-    const study = location.pathname.split('/')[2]
-    const { data } = await (await fetch(`/api/studies/${study}`)).json() as { data: { model: string } }
-    const { model, revision } = await (await fetch(`/api/models/${data.model}`)).json() as { model: unknown, revision: number }
-    return { text: JSON.stringify(model), revision, id: data.model }
-})
+const modelOf = (page: Page) =>
+    page.evaluate(async () => {
+        const study = location.pathname.split('/')[2]
+        const { data } = (await (await fetch(`/api/studies/${study}`)).json()) as { data: { model: string } }
+        const { model, revision } = (await (await fetch(`/api/models/${data.model}`)).json()) as { model: unknown; revision: number }
+        return { text: JSON.stringify(model), revision, id: data.model }
+    })
 
 test('Ferry season is built from an empty sheet and computes what the finished study does', async ({ page }) => {
     test.setTimeout(240_000)
-    const { elements, time } = JSON.parse(readFileSync('demo/ferry-season.json', 'utf8')) as { elements: Line[], time: Record<string, string | number> }
+    const { elements, time } = JSON.parse(readFileSync('demo/ferry-season.json', 'utf8')) as {
+        elements: Line[]
+        time: Record<string, string | number>
+    }
     await newStudy(page)
     await card(page).getByLabel('Unit', { exact: true }).fill(String(time.unit))
-    for (const [label, key] of [['Ends at', 'end'], ['Time step', 'step'], ['Save every', 'saveEvery']] as const) {
+    for (const [label, key] of [
+        ['Ends at', 'end'],
+        ['Time step', 'step'],
+        ['Save every', 'saveEvery'],
+    ] as const) {
         await card(page).getByLabel(label).fill(String(time[key]))
         await card(page).getByLabel(label).press('Tab')
     }
@@ -45,7 +88,9 @@ test('Ferry season is built from an empty sheet and computes what the finished s
         await rest()
         await page.keyboard.type('c')
         await named(line)
-        await card(page).getByRole('textbox', { name: 'Points' }).fill((line.points ?? []).map((p) => p.join(' ')).join('\n'))
+        await card(page)
+            .getByRole('textbox', { name: 'Points' })
+            .fill((line.points ?? []).map((p) => p.join(' ')).join('\n'))
         await card(page).getByRole('textbox', { name: 'Points' }).blur()
         await expect(card(page).getByRole('group', { name: new RegExp(`${line.points?.length} points`) })).toBeVisible()
         if (line.between && line.between !== 'straight') {
@@ -71,7 +116,7 @@ test('Ferry season is built from an empty sheet and computes what the finished s
         if (line.oneWay) {
             await card(page).getByLabel('One-way').check()
         }
-        if (line.priority !== undefined && await card(page).getByLabel('Priority').isVisible()) {
+        if (line.priority !== undefined && (await card(page).getByLabel('Priority').isVisible())) {
             await card(page).getByLabel('Priority').fill(String(line.priority))
             await card(page).getByLabel('Priority').press('Tab')
         }
@@ -111,7 +156,10 @@ test('Fresh water gets a second outflow that competes with the first', async ({ 
     await page.keyboard.press('Escape')
     await expect(card(page)).toContainText('was cut to what was there')
     // The sentence leads to its place.
-    await card(page).getByRole('button', { name: /was cut to what was there/ }).first().click()
+    await card(page)
+        .getByRole('button', { name: /was cut to what was there/ })
+        .first()
+        .click()
     await expect(card(page).getByLabel('Name', { exact: true })).toHaveValue(/brewery|wells|shore drain/)
 })
 
@@ -119,7 +167,7 @@ test('half of a model moves to a new sheet and leaves echoes where links need th
     await openCopy(page)
     const numbers = await values(page)
     const names = ['lens thickness', 'lens area', 'pore space']
-    const known = (await Promise.all(names.map(async (n) => await outlined(page, n).count() ? n : ''))).filter(Boolean)
+    const known = (await Promise.all(names.map(async (n) => ((await outlined(page, n).count()) ? n : '')))).filter(Boolean)
     await outlined(page, known[0] ?? '').click()
     for (const name of known.slice(1)) {
         await outlined(page, name).click({ modifiers: ['Control'] })
@@ -170,7 +218,7 @@ test('three planted mistakes are found in the health list and mended there', asy
     await expect(outlined(page, 'empty shells')).toBeVisible()
     for (;;) {
         const unused = card(page).locator('.what', { hasText: 'Nothing uses' })
-        if (!await unused.count()) {
+        if (!(await unused.count())) {
             break
         }
         const before = await page.locator('.outline .thing').count()
@@ -272,7 +320,11 @@ test('an old version is compared with the present one, and one thing is brought 
     await expect(page.locator('.milestone')).toHaveText('As it came')
     await page.getByRole('button', { name: 'The beginning', exact: true }).click()
     await expect(page.getByRole('heading', { name: 'As it came compared with now' })).toBeVisible()
-    const row = page.getByRole('list', { name: 'Differences' }).getByRole('listitem').filter({ hasText: 'boat load' }).filter({ hasText: 'removed' })
+    const row = page
+        .getByRole('list', { name: 'Differences' })
+        .getByRole('listitem')
+        .filter({ hasText: 'boat load' })
+        .filter({ hasText: 'removed' })
     await expect(row).toBeVisible()
     await expectAccessible(page)
     await row.getByRole('button', { name: 'Bring back' }).click()
@@ -325,7 +377,10 @@ test('things are copied to another study, lined up, and replaced in many at once
     await page.keyboard.press('Control+a')
     await expect(card(page)).toContainText('6 selected')
     await card(page).getByRole('button', { name: 'Align left edges' }).click()
-    const lefts = async () => Promise.all(['kelp', 'kelp 2', 'growth rate', 'growth rate 2'].map(async (n) => Math.round((await thing(page, n).boundingBox())?.x ?? 0)))
+    const lefts = async () =>
+        Promise.all(
+            ['kelp', 'kelp 2', 'growth rate', 'growth rate 2'].map(async (n) => Math.round((await thing(page, n).boundingBox())?.x ?? 0)),
+        )
     await expect.poll(async () => new Set(await lefts()).size).toBe(1)
     await card(page).getByRole('combobox', { name: 'Group' }).fill('Pasted')
     await card(page).getByRole('combobox', { name: 'Group' }).press('Enter')

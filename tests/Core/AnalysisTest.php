@@ -23,8 +23,18 @@ final class AnalysisTest extends TestCase
 
     public function test_what_is_missing_is_said_and_what_depends_on_it_waits(): void
     {
-        $analysis = Analyser::analyse(Build::model(['rate' => ''], ['lens' => ''], ['rain' => ['rate * 2', 'to' => 'lens']], ['thickness' => 'lens / 3', 'free' => '1']));
-        self::assertSame(['`lens` has no initial value yet.', '`rate` has no value yet.'], array_map(static fn ($p): string => $p->sentence, $analysis->problems));
+        $analysis = Analyser::analyse(
+            Build::model(
+                ['rate' => ''],
+                ['lens' => ''],
+                ['rain' => ['rate * 2', 'to' => 'lens']],
+                ['thickness' => 'lens / 3', 'free' => '1'],
+            ),
+        );
+        self::assertSame(
+            ['`lens` has no initial value yet.', '`rate` has no value yet.'],
+            array_map(static fn ($p): string => $p->sentence, $analysis->problems),
+        );
         self::assertSame(['lens' => 'lens', 'rate' => 'rate', 'thickness' => 'lens', 'rain' => 'rate'], $analysis->waiting);
         self::assertTrue($analysis->canCompute('free'));
     }
@@ -79,13 +89,24 @@ final class AnalysisTest extends TestCase
 
     public function test_time_settings_that_allow_no_run_are_explained(): void
     {
-        foreach ([
-            [['end' => 0.0], 'end', 'larger than the start'], [['step' => 0.0], 'step', 'larger than zero'], [['step' => -1.0], 'step', 'larger than zero'],
-            [['step' => 0.3], 'step', 'nearest step that fits is 0.3003003'], [['step' => 400.0], 'step', 'nearest step that fits is 100'],
-            [['saveEvery' => 0.3], 'saveEvery', 'save every 0.25 instead of 0.3'], [['saveEvery' => 0.1], 'saveEvery', 'save every 0.25'], [['saveEvery' => 200.0], 'saveEvery', 'at least once'],
-            [['step' => 1e-9], 'step', 'longer step'], [['unit' => ' '], 'unit', 'as a word'], [['start' => NAN], 'start', 'numbers'], [['end' => INF], 'end', 'numbers'],
-            [['step' => 0.0001], 'saveEvery', 'Save less often'], [['start' => 1e14, 'end' => 1e14 + 1, 'step' => 0.001, 'saveEvery' => 1.0], 'step', 'too small beside'],
-        ] as [$change, $field, $words]) {
+        foreach (
+            [
+                [['end' => 0.0], 'end', 'larger than the start'],
+                [['step' => 0.0], 'step', 'larger than zero'],
+                [['step' => -1.0], 'step', 'larger than zero'],
+                [['step' => 0.3], 'step', 'nearest step that fits is 0.3003003'],
+                [['step' => 400.0], 'step', 'nearest step that fits is 100'],
+                [['saveEvery' => 0.3], 'saveEvery', 'save every 0.25 instead of 0.3'],
+                [['saveEvery' => 0.1], 'saveEvery', 'save every 0.25'],
+                [['saveEvery' => 200.0], 'saveEvery', 'at least once'],
+                [['step' => 1e-9], 'step', 'longer step'],
+                [['unit' => ' '], 'unit', 'as a word'],
+                [['start' => NAN], 'start', 'numbers'],
+                [['end' => INF], 'end', 'numbers'],
+                [['step' => 0.0001], 'saveEvery', 'Save less often'],
+                [['start' => 1e14, 'end' => 1e14 + 1, 'step' => 0.001, 'saveEvery' => 1.0], 'step', 'too small beside'],
+            ] as [$change, $field, $words]
+        ) {
             $problems = (new TimeSettings(0, 100, 0.25))->with($change)->problems();
             self::assertCount(1, $problems, json_encode($change, JSON_PARTIAL_OUTPUT_ON_ERROR) ?: '');
             self::assertSame($field, $problems[0]->field);

@@ -25,7 +25,22 @@ final class BoundariesTest extends TestCase
         'Experiment' => ['Structure', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Reduce' => ['Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Exchange' => ['Simulate', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
-        'Cli' => ['Exchange', 'Reduce', 'Experiment', 'Unit', 'Simulate', 'Structure', 'Compile', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Cli' => [
+            'Exchange',
+            'Reduce',
+            'Experiment',
+            'Unit',
+            'Simulate',
+            'Structure',
+            'Compile',
+            'Analysis',
+            'Plan',
+            'Library',
+            'Expand',
+            'Model',
+            'Formula',
+            'Problem',
+        ],
     ];
 
     public function test_each_folder_uses_only_what_stands_before_it(): void
@@ -44,7 +59,10 @@ final class BoundariesTest extends TestCase
             self::assertDoesNotMatchRegularExpression('/Illuminate|Laravel|\bApp\\\\/', $source, $file->getPathname());
             preg_match_all('/MerryOrbit\\\\+Core\\\\+(\w+)\\\\/', $source, $uses);
             foreach (array_unique($uses[1]) as $used) {
-                self::assertTrue($used === $folder || in_array($used, self::MAY_USE[$folder], true), $file->getPathname()." uses core/$used");
+                self::assertTrue(
+                    $used === $folder || in_array($used, self::MAY_USE[$folder], true),
+                    $file->getPathname()." uses core/$used",
+                );
             }
             $seen++;
         }

@@ -32,8 +32,13 @@ final class Build
      * @param  array<string, array{0: string, from?: string, to?: string}>  $flows  formula and ends by name
      * @param  array<string, string>  $auxiliaries  formulas by name
      */
-    public static function model(array $parameters = [], array $stocks = [], array $flows = [], array $auxiliaries = [], ?TimeSettings $time = null): Model
-    {
+    public static function model(
+        array $parameters = [],
+        array $stocks = [],
+        array $flows = [],
+        array $auxiliaries = [],
+        ?TimeSettings $time = null,
+    ): Model {
         $model = new Model('Test', time: $time ?? new TimeSettings(0, 10, 0.5, 'year'));
         $edits = [];
         foreach ($stocks as $name => $initial) {
@@ -43,7 +48,14 @@ final class Build
             $edits[] = new AddElement(self::id($name), Kind::Parameter, $name, $value);
         }
         foreach ($flows as $name => $flow) {
-            $edits[] = new AddElement(self::id($name), Kind::Flow, $name, $flow[0], from: isset($flow['from']) ? self::id($flow['from']) : null, to: isset($flow['to']) ? self::id($flow['to']) : null);
+            $edits[] = new AddElement(
+                self::id($name),
+                Kind::Flow,
+                $name,
+                $flow[0],
+                from: isset($flow['from']) ? self::id($flow['from']) : null,
+                to: isset($flow['to']) ? self::id($flow['to']) : null,
+            );
         }
         foreach ($auxiliaries as $name => $formula) {
             $edits[] = new AddElement(self::id($name), Kind::Auxiliary, $name, $formula);

@@ -13,7 +13,8 @@ final class CalendarTest extends TestCase
 {
     private static function of(string $unit, string $start, float $end = 100.0): Calendar
     {
-        return Calendar::of(new TimeSettings(0, $end, 1, $unit, startDate: $start)) ?? throw new \LogicException('A calendar was expected.');
+        return Calendar::of(new TimeSettings(0, $end, 1, $unit, startDate: $start)) ??
+            throw new \LogicException('A calendar was expected.');
     }
 
     /** @return iterable<string, array{string, string, float, string}> unit, start, time, date */
@@ -58,7 +59,10 @@ final class CalendarTest extends TestCase
     public function test_marks_stand_at_calendar_places(): void
     {
         $years = self::of('year', '2031-04-01', 12.0)->marks(0, 12, 6);
-        self::assertSame(['year', 2, ['2032-01-01', '2034-01-01', '2036-01-01', '2038-01-01', '2040-01-01', '2042-01-01']], [$years['every'], $years['count'], self::daysOf($years)]);
+        self::assertSame(
+            ['year', 2, ['2032-01-01', '2034-01-01', '2036-01-01', '2038-01-01', '2040-01-01', '2042-01-01']],
+            [$years['every'], $years['count'], self::daysOf($years)],
+        );
         self::assertEqualsWithDelta(0.75, $years['marks'][0]['time'], 1e-9, 'nine months after the first of April');
         $months = self::of('week', '2031-04-03', 26.0)->marks(0, 26, 8);
         self::assertSame(['month', 1, '2031-05-01'], [$months['every'], $months['count'], self::daysOf($months)[0]]);

@@ -23,7 +23,13 @@ final class ChanceTest extends TestCase
     /** @return list<float> */
     private static function draws(string $formula, int $seed = 1, float $step = 1.0): array
     {
-        $model = Build::model([], ['s' => '0'], ['f' => ['1', 'to' => 's']], ['x' => $formula], new TimeSettings(0, self::DRAWS * $step, $step, 'day', Method::Euler));
+        $model = Build::model(
+            [],
+            ['s' => '0'],
+            ['f' => ['1', 'to' => 's']],
+            ['x' => $formula],
+            new TimeSettings(0, self::DRAWS * $step, $step, 'day', Method::Euler),
+        );
         $run = Build::simulator()->run(Analyser::analyse($model), new RunSettings([], null, $seed));
         self::assertNull($run->fault, (string) $run->fault?->sentence());
 
@@ -53,7 +59,7 @@ final class ChanceTest extends TestCase
         $draws = self::draws($formula);
         $found = array_sum($draws) / self::DRAWS;
         // Neighbouring values of the noise still remember each other a little.
-        $standardError = $sd / sqrt(self::DRAWS) * (str_starts_with($formula, 'drift') ? 1.3 : 1.0);
+        $standardError = ($sd / sqrt(self::DRAWS)) * (str_starts_with($formula, 'drift') ? 1.3 : 1.0);
         self::assertEqualsWithDelta($mean, $found, 5 * $standardError + 1e-12);
         $spread = sqrt(array_sum(array_map(static fn (float $x): float => ($x - $found) ** 2, $draws)) / (self::DRAWS - 1));
         self::assertEqualsWithDelta($sd, $spread, 0.06 * $sd + 1e-12);
@@ -62,7 +68,16 @@ final class ChanceTest extends TestCase
     /** The counts of a Poisson and a binomial draw against their probabilities, by chi-square. */
     public function test_counts_follow_their_probabilities(): void
     {
-        foreach (['poisson(3)' => static fn (int $k): float => exp(-3) * 3 ** $k / array_product(range(1, max(1, $k))), 'binomial(8, 0.3)' => static fn (int $k): float => $k > 8 ? 0.0 : array_product(array_map(static fn (int $i): float => (9 - $i) / $i, $k === 0 ? [] : range(1, $k))) * 0.3 ** $k * 0.7 ** (8 - $k)] as $formula => $probability) {
+        foreach (
+            [
+                'poisson(3)' => static fn (int $k): float => (exp(-3) * 3 ** $k) / array_product(range(1, max(1, $k))),
+                'binomial(8, 0.3)' => static fn (int $k): float => $k > 8
+                    ? 0.0
+                    : array_product(array_map(static fn (int $i): float => (9 - $i) / $i, $k === 0 ? [] : range(1, $k))) *
+                        0.3 ** $k *
+                        0.7 ** (8 - $k),
+            ] as $formula => $probability
+        ) {
             $counts = array_count_values(array_map(strval(...), self::draws($formula)));
             $chi = 0.0;
             for ($k = 0; $k < 9; $k++) {
@@ -101,15 +116,31 @@ final class ChanceTest extends TestCase
     public function test_normal_quantiles(): void
     {
         // Published percentage points.
-        foreach ([[0.5, 0.0], [0.975, 1.959963984540054], [0.99, 2.3263478740408408], [1e-10, -6.361340902404056], [0.8413447460685429, 1.0]] as [$p, $x]) {
+        foreach (
+            [
+                [0.5, 0.0],
+                [0.975, 1.959963984540054],
+                [0.99, 2.3263478740408408],
+                [1e-10, -6.361340902404056],
+                [0.8413447460685429, 1.0],
+            ] as [$p, $x]
+        ) {
             self::assertEqualsWithDelta($x, Chance::normalQuantile($p), 1e-13 * max(1.0, abs($x)));
         }
     }
 
     public function test_a_run_repeats_for_its_seed_and_draws_depend_on_nothing_else(): void
     {
-        $model = Build::model([], ['s' => '100'], ['f' => ['gaussian(0, 1)', 'to' => 's']], ['luck' => 'random(0, 1) + random(0, 1)', 'more' => 'luck * drift(1, 0.5, 3)'], new TimeSettings(0, 50, 0.5));
-        $course = static fn (Model $m, int $seed): array => Build::simulator()->run(Analyser::analyse($m), new RunSettings([], null, $seed))->column('more');
+        $model = Build::model(
+            [],
+            ['s' => '100'],
+            ['f' => ['gaussian(0, 1)', 'to' => 's']],
+            ['luck' => 'random(0, 1) + random(0, 1)', 'more' => 'luck * drift(1, 0.5, 3)'],
+            new TimeSettings(0, 50, 0.5),
+        );
+        $course = static fn (Model $m, int $seed): array => Build::simulator()
+            ->run(Analyser::analyse($m), new RunSettings([], null, $seed))
+            ->column('more');
         $first = $course($model, 7);
         self::assertSame($first, $course($model, 7));
         self::assertNotSame($first, $course($model, 8));
@@ -121,7 +152,15 @@ final class ChanceTest extends TestCase
         }
         self::assertSame($first, $course($crowded, 7), 'neither does anything added elsewhere');
         // Another process, another worker: the same bits.
-        $there = shell_exec(escapeshellarg(PHP_BINARY).' -r '.escapeshellarg('require "'.__DIR__.'/../../core/autoload.php"; echo json_encode(MerryOrbit\Core\Library\Chance::gaussian(0.0, 1.0, 7, "luck/1", 3, 1));'));
+        $there = shell_exec(
+            escapeshellarg(PHP_BINARY).
+                ' -r '.
+                escapeshellarg(
+                    'require "'.
+                        __DIR__.
+                        '/../../core/autoload.php"; echo json_encode(MerryOrbit\Core\Library\Chance::gaussian(0.0, 1.0, 7, "luck/1", 3, 1));',
+                ),
+        );
         self::assertSame(json_encode(Chance::gaussian(0.0, 1.0, 7, 'luck/1', 3, 1)), $there);
         // Two draws of one formula differ.
         $both = self::draws('random(0, 1) - random(0, 1)');
@@ -131,14 +170,28 @@ final class ChanceTest extends TestCase
     public function test_stages_of_a_step_share_its_draw(): void
     {
         // Under Runge–Kutta an integral of a draw that is kept through the step is the plain sum of the draws.
-        $run = Build::run(Build::model([], ['s' => '0'], ['f' => ['x', 'to' => 's']], ['x' => 'gaussian(5, 2)'], new TimeSettings(0, 10, 0.25)));
+        $run = Build::run(
+            Build::model([], ['s' => '0'], ['f' => ['x', 'to' => 's']], ['x' => 'gaussian(5, 2)'], new TimeSettings(0, 10, 0.25)),
+        );
         self::assertEqualsWithDelta(0.25 * array_sum(array_slice($run->column('x'), 0, 40)), $run->column('s')[40], 1e-10);
     }
 
     /** @return iterable<string, array{string}> */
     public static function impossible(): iterable
     {
-        foreach (['gaussian(1, -1)', 'lognormal(-1, 1)', 'lognormal(0, 1)', 'exponential(-1)', 'poisson(-2)', 'binomial(5, 1.5)', 'binomial(-3, 0.5)', 'drift(1, 1, 0)', 'drift(1, -1, 2)'] as $formula) {
+        foreach (
+            [
+                'gaussian(1, -1)',
+                'lognormal(-1, 1)',
+                'lognormal(0, 1)',
+                'exponential(-1)',
+                'poisson(-2)',
+                'binomial(5, 1.5)',
+                'binomial(-3, 0.5)',
+                'drift(1, 1, 0)',
+                'drift(1, -1, 2)',
+            ] as $formula
+        ) {
             yield $formula => [$formula];
         }
     }

@@ -33,7 +33,11 @@ final class CheckupTest extends TestCase
 {
     private static function sound(): Model
     {
-        return Build::model(['rain' => '2', 'share' => '0.1'], ['lens' => '50'], ['seeping' => ['rain', 'to' => 'lens'], 'wells' => ['share * lens', 'from' => 'lens']]);
+        return Build::model(
+            ['rain' => '2', 'share' => '0.1'],
+            ['lens' => '50'],
+            ['seeping' => ['rain', 'to' => 'lens'], 'wells' => ['share * lens', 'from' => 'lens']],
+        );
     }
 
     /** @return list<Problem> */
@@ -57,11 +61,29 @@ final class CheckupTest extends TestCase
     /** @return iterable<string, array{list<array<string, mixed>>, string}> mistakes planted, the code they are found by */
     public static function mistakes(): iterable
     {
-        yield 'still stock with a number' => [[['kind' => 'add', 'id' => 'x', 'element' => 'stock', 'name' => 'x', 'formula' => '4'], ['kind' => 'track', 'id' => 'x', 'shown' => true]], 'health.still'];
-        yield 'still stock with a formula' => [[['kind' => 'add', 'id' => 'x', 'element' => 'stock', 'name' => 'x', 'formula' => 'rain'], ['kind' => 'track', 'id' => 'x', 'shown' => true]], 'health.still'];
+        yield 'still stock with a number' => [
+            [
+                ['kind' => 'add', 'id' => 'x', 'element' => 'stock', 'name' => 'x', 'formula' => '4'],
+                ['kind' => 'track', 'id' => 'x', 'shown' => true],
+            ],
+            'health.still',
+        ];
+        yield 'still stock with a formula' => [
+            [
+                ['kind' => 'add', 'id' => 'x', 'element' => 'stock', 'name' => 'x', 'formula' => 'rain'],
+                ['kind' => 'track', 'id' => 'x', 'shown' => true],
+            ],
+            'health.still',
+        ];
         yield 'link without use' => [[['kind' => 'connect', 'from' => 'rain', 'to' => 'wells']], 'link.unused'];
         yield 'misspelt name' => [[['kind' => 'formula', 'id' => 'wells', 'text' => '2 * shre * "lens"']], 'name.unknown'];
-        yield 'unknown name' => [[['kind' => 'formula', 'id' => 'wells', 'text' => 'lens * share * drought years'], ['kind' => 'move', 'placements' => ['wells' => ['at' => ['x' => 1, 'y' => 1]]]]], 'name.unknown'];
+        yield 'unknown name' => [
+            [
+                ['kind' => 'formula', 'id' => 'wells', 'text' => 'lens * share * drought years'],
+                ['kind' => 'move', 'placements' => ['wells' => ['at' => ['x' => 1, 'y' => 1]]]],
+            ],
+            'name.unknown',
+        ];
         yield 'computed parameter' => [[['kind' => 'formula', 'id' => 'rain', 'text' => '3 * share']], 'parameter.computed'];
     }
 
@@ -77,7 +99,10 @@ final class CheckupTest extends TestCase
         $found = array_values(array_filter(self::all($model), static fn (Problem $p): bool => $p->code === $code));
         self::assertNotSame([], $found);
         $after = self::mended($model, $found[0]->remedy);
-        self::assertSame([], array_filter(self::all($after), static fn (Problem $p): bool => $p->code === $code && $p->sentence === $found[0]->sentence));
+        self::assertSame(
+            [],
+            array_filter(self::all($after), static fn (Problem $p): bool => $p->code === $code && $p->sentence === $found[0]->sentence),
+        );
         self::assertGreaterThan(20, strlen($found[0]->sentence));
     }
 
@@ -85,7 +110,9 @@ final class CheckupTest extends TestCase
     public function test_what_nothing_uses_is_said_without_a_button_that_deletes_it(): void
     {
         foreach (['parameter' => '1', 'auxiliary' => 'lens'] as $kind => $formula) {
-            $model = EditReader::read(['kind' => 'add', 'id' => 'x', 'element' => $kind, 'name' => 'x', 'formula' => $formula])->apply(self::sound());
+            $model = EditReader::read(['kind' => 'add', 'id' => 'x', 'element' => $kind, 'name' => 'x', 'formula' => $formula])->apply(
+                self::sound(),
+            );
             $found = array_values(array_filter(self::all($model), static fn (Problem $p): bool => $p->code === 'health.unused'));
             self::assertCount(1, $found);
             self::assertStringContainsString('Nothing uses `x` yet', $found[0]->sentence);
@@ -110,7 +137,13 @@ final class CheckupTest extends TestCase
     public function test_a_step_that_is_too_long_shows_in_the_run_and_can_be_halved(): void
     {
         // The stock is drawn to 10 with a time of 0.3: with Euler and a step of 0.5 it jumps over and back.
-        $fast = static fn (TimeSettings $time): Model => Build::model([], ['x' => '1'], ['in' => ['(10 - x) / 0.3', 'to' => 'x']], [], $time);
+        $fast = static fn (TimeSettings $time): Model => Build::model(
+            [],
+            ['x' => '1'],
+            ['in' => ['(10 - x) / 0.3', 'to' => 'x']],
+            [],
+            $time,
+        );
         $time = new TimeSettings(0, 10, 0.5, 'year', Method::Euler);
         $notices = Build::run($fast($time))->notices;
         self::assertSame(['step.long'], array_map(static fn ($n): string => $n->code, $notices));
@@ -119,7 +152,13 @@ final class CheckupTest extends TestCase
         self::assertSame($time->savedTimes(), $mended->time->savedTimes());
         self::assertSame([], Build::run($mended)->notices);
         // An oscillation of the system itself is none.
-        $spring = Build::model([], ['x' => '1', 'v' => '0'], ['dx' => ['v', 'to' => 'x'], 'dv' => ['-x', 'to' => 'v']], [], new TimeSettings(0, 20, 0.5, 'year', Method::RungeKutta4));
+        $spring = Build::model(
+            [],
+            ['x' => '1', 'v' => '0'],
+            ['dx' => ['v', 'to' => 'x'], 'dv' => ['-x', 'to' => 'v']],
+            [],
+            new TimeSettings(0, 20, 0.5, 'year', Method::RungeKutta4),
+        );
         self::assertSame([], Build::run($spring)->notices);
     }
 
@@ -141,7 +180,9 @@ final class CheckupTest extends TestCase
         yield 'a - (b - c)' => ['\\text{a} - \\left(\\text{b} - \\text{c}\\right)'];
         yield '(a + b) / 2' => ['\\frac{\\text{a} + \\text{b}}{2}'];
         yield '(a + 1)^2' => ['\\left(\\text{a} + 1\\right)^{2}'];
-        yield 'if(a <= 3, 5%, 1e-3)' => ['\\begin{cases} 5\\% & \\text{if } \\text{a} \\le 3 \\\\ 1 \\cdot 10^{-3} & \\text{otherwise} \\end{cases}'];
+        yield 'if(a <= 3, 5%, 1e-3)' => [
+            '\\begin{cases} 5\\% & \\text{if } \\text{a} \\le 3 \\\\ 1 \\cdot 10^{-3} & \\text{otherwise} \\end{cases}',
+        ];
         yield 'sqrt(abs(a))' => ['\\sqrt{\\left|\\text{a}\\right|}'];
         yield 'max(a, -b) * pi' => ['\\max\\left(\\text{a},\\, -\\text{b}\\right) \\cdot \\pi'];
         yield '"R&D_50%"' => ['\\text{R\\&D\\_50\\%}'];
@@ -151,22 +192,37 @@ final class CheckupTest extends TestCase
     #[DataProvider('mathematics')]
     public function test_formulas_are_set_as_mathematics(string $latex): void
     {
-        self::assertSame($latex, (new Latex)->print(Parser::parse((string) $this->dataName())));
+        self::assertSame($latex, (new Latex())->print(Parser::parse((string) $this->dataName())));
     }
 
     public function test_two_versions_are_compared_in_words(): void
     {
         $old = self::sound();
         $new = $old;
-        foreach ([['kind' => 'formula', 'id' => 'share', 'text' => '0.2'], ['kind' => 'rename', 'id' => 'rain', 'name' => 'drizzle'], ['kind' => 'delete', 'ids' => ['wells']], ['kind' => 'add', 'id' => 'sea', 'element' => 'stock', 'name' => 'sea', 'formula' => '0'], ['kind' => 'attach', 'id' => 'seeping', 'from' => 'sea', 'to' => 'lens'], ['kind' => 'time', 'start' => 0, 'end' => 20, 'step' => 0.5]] as $edit) {
+        foreach (
+            [
+                ['kind' => 'formula', 'id' => 'share', 'text' => '0.2'],
+                ['kind' => 'rename', 'id' => 'rain', 'name' => 'drizzle'],
+                ['kind' => 'delete', 'ids' => ['wells']],
+                ['kind' => 'add', 'id' => 'sea', 'element' => 'stock', 'name' => 'sea', 'formula' => '0'],
+                ['kind' => 'attach', 'id' => 'seeping', 'from' => 'sea', 'to' => 'lens'],
+                ['kind' => 'time', 'start' => 0, 'end' => 20, 'step' => 0.5],
+            ] as $edit
+        ) {
             $new = EditReader::read($edit)->apply($new);
         }
         $list = Comparison::between($old, $new);
         $told = [];
         foreach ($list as $one) {
-            $told["{$one['what']} {$one['name']}"] = array_map(static fn (array $f): string => "{$f['field']}: {$f['was']} → {$f['now']}", $one['fields']);
+            $told["{$one['what']} {$one['name']}"] = array_map(
+                static fn (array $f): string => "{$f['field']}: {$f['was']} → {$f['now']}",
+                $one['fields'],
+            );
         }
-        self::assertSame(['end: 10 → 20'], array_values(array_filter($told['changed Study and time'], static fn (string $t): bool => str_starts_with($t, 'end:'))));
+        self::assertSame(
+            ['end: 10 → 20'],
+            array_values(array_filter($told['changed Study and time'], static fn (string $t): bool => str_starts_with($t, 'end:'))),
+        );
         self::assertSame(['name: rain → drizzle'], $told['changed drizzle']);
         self::assertSame(['formula: 0.1 → 0.2'], $told['changed share']);
         self::assertSame(['from: outside → sea'], $told['changed seeping'], 'a renamed cause changes no formula');
@@ -181,14 +237,26 @@ final class CheckupTest extends TestCase
         $told = static function (array $edit) use ($old): array {
             $list = Comparison::formulas($old, EditReader::read($edit)->apply($old));
 
-            return array_combine(array_map(static fn (array $f): string => $f['element'] ?? 'the end', $list), array_map(static fn (array $f): string => "{$f['was']} → {$f['now']}", $list));
+            return array_combine(
+                array_map(static fn (array $f): string => $f['element'] ?? 'the end', $list),
+                array_map(static fn (array $f): string => "{$f['was']} → {$f['now']}", $list),
+            );
         };
-        self::assertSame(['wells' => 'share * lens → share * "Lens, north"', 'the end' => 'lens < rain → "Lens, north" < rain'], array_intersect_key($told(['kind' => 'rename', 'id' => 'lens', 'name' => 'Lens, north']), ['wells' => 1, 'the end' => 1]));
+        self::assertSame(
+            ['wells' => 'share * lens → share * "Lens, north"', 'the end' => 'lens < rain → "Lens, north" < rain'],
+            array_intersect_key($told(['kind' => 'rename', 'id' => 'lens', 'name' => 'Lens, north']), ['wells' => 1, 'the end' => 1]),
+        );
         self::assertSame(['share' => '0.1 → 0.2'], $told(['kind' => 'formula', 'id' => 'share', 'text' => '0.2']));
         self::assertSame([], $told(['kind' => 'note', 'id' => 'share', 'text' => 'How much is taken.']));
         // Independently: who mentions it is who has a link from it.
-        $users = array_filter($old->elements, static fn ($e): bool => array_filter($e->formulas(), static fn ($f): bool => $f->mentions('rain')) !== []);
-        self::assertEqualsCanonicalizing([...array_keys($users), 'the end'], array_keys($told(['kind' => 'rename', 'id' => 'rain', 'name' => 'drizzle'])));
+        $users = array_filter(
+            $old->elements,
+            static fn ($e): bool => array_filter($e->formulas(), static fn ($f): bool => $f->mentions('rain')) !== [],
+        );
+        self::assertEqualsCanonicalizing(
+            [...array_keys($users), 'the end'],
+            array_keys($told(['kind' => 'rename', 'id' => 'rain', 'name' => 'drizzle'])),
+        );
     }
 
     public function test_large_models_are_sound_and_run(): void
@@ -250,7 +318,11 @@ final class CheckupTest extends TestCase
             self::assertSame('other', $model->placements[$new]->sheet);
             foreach ($model->placements as $id => $place) {
                 if ($id !== $new && $place->sheet === 'other') {
-                    self::assertTrue(abs($place->at->x - $model->placements[$new]->at->x) >= 150 || abs($place->at->y - $model->placements[$new]->at->y) >= 65, "$new on $id");
+                    self::assertTrue(
+                        abs($place->at->x - $model->placements[$new]->at->x) >= 150 ||
+                            abs($place->at->y - $model->placements[$new]->at->y) >= 65,
+                        "$new on $id",
+                    );
                 }
             }
         }

@@ -49,7 +49,9 @@ final class CirclesTest extends TestCase
             $count = mt_rand(1, 9);
             $needs = [];
             for ($i = 0; $i < $count; $i++) {
-                $needs["n$i"] = array_values(array_unique(array_map(static fn (): string => 'n'.mt_rand(0, $count), array_fill(0, mt_rand(0, 3), 0))));
+                $needs["n$i"] = array_values(
+                    array_unique(array_map(static fn (): string => 'n'.mt_rand(0, $count), array_fill(0, mt_rand(0, 3), 0))),
+                );
             }
             $reach = [];
             foreach ($needs as $node => $_) {

@@ -48,7 +48,13 @@ final class CommandLineTest extends TestCase
 
     private static function tank(): Model
     {
-        return Build::model(['rate' => '2'], ['big, round "tank"' => '0'], ['filling' => ['rate', 'to' => 'big, round "tank"']], [], new TimeSettings(0, 1, 0.25, 'day'));
+        return Build::model(
+            ['rate' => '2'],
+            ['big, round "tank"' => '0'],
+            ['filling' => ['rate', 'to' => 'big, round "tank"']],
+            [],
+            new TimeSettings(0, 1, 0.25, 'day'),
+        );
     }
 
     public function test_a_run_prints_a_table_with_names_as_written_and_full_precision(): void
@@ -63,10 +69,13 @@ final class CommandLineTest extends TestCase
     {
         $file = $this->written(self::tank());
         [, $out] = self::orbit(['run', $file, '--only=rate', '--end=0.3', '--step=0.05']);
-        self::assertSame('time,0,0.05,0.1,0.15,0.2,0.25,0.3', implode(',', array_map(static fn (string $line): string => explode(',', $line)[0], explode("\n", trim($out)))));
+        self::assertSame(
+            'time,0,0.05,0.1,0.15,0.2,0.25,0.3',
+            implode(',', array_map(static fn (string $line): string => explode(',', $line)[0], explode("\n", trim($out)))),
+        );
         [, $json] = self::orbit(['run', $file, '--only=rate', '--end=0.3', '--step=0.05', '--format=json']);
         self::assertStringContainsString('"time":[0,0.05,0.1,0.15,0.2,0.25,0.3]', str_replace('.0,', ',', $json));
-        [, $thirds] = self::orbit(['run', $file, '--only=rate', '--end=1', '--step='.(1 / 3)]);
+        [, $thirds] = self::orbit(['run', $file, '--only=rate', '--end=1', '--step='. 1 / 3]);
         self::assertStringContainsString("\n0.33333333333333", $thirds);
     }
 
@@ -85,7 +94,13 @@ final class CommandLineTest extends TestCase
         $file = $this->written(Build::model([], ['a' => ''], [], ['b' => '2 * (a']));
         [$code, $out, $err] = self::orbit(['run', $file]);
         self::assertSame([3, ''], [$code, $out]);
-        self::assertSame(['a: `a` has no initial value yet.', 'b, at character 5: The bracket that opens here is not closed. Put a `)` where it should end.'], explode("\n", trim($err)));
+        self::assertSame(
+            [
+                'a: `a` has no initial value yet.',
+                'b, at character 5: The bracket that opens here is not closed. Put a `)` where it should end.',
+            ],
+            explode("\n", trim($err)),
+        );
         [$code, $out] = self::orbit(['check', $file, '--format=json']);
         /** @var array{problems: list<array{name: string, code: string}>} $report */
         $report = json_decode($out, true);
@@ -94,7 +109,15 @@ final class CommandLineTest extends TestCase
 
     public function test_a_numeric_fault_keeps_the_rows_before_it(): void
     {
-        $file = $this->written(Build::model([], ['tank' => '2'], ['leak' => ['1', 'from' => 'tank']], ['share' => '1 / tank'], new TimeSettings(0, 10, 1, 'day')));
+        $file = $this->written(
+            Build::model(
+                [],
+                ['tank' => '2'],
+                ['leak' => ['1', 'from' => 'tank']],
+                ['share' => '1 / tank'],
+                new TimeSettings(0, 10, 1, 'day'),
+            ),
+        );
         [$code, $out, $err] = self::orbit(['run', $file, '--method=euler']);
         self::assertSame([4, "time,tank,leak,share\n0,2,1,0.5\n1,1,1,1\n"], [$code, $out]);
         self::assertSame("The run stopped at day 2: `share` meets a division by zero, with tank = 0.\n", $err);
@@ -103,7 +126,26 @@ final class CommandLineTest extends TestCase
     public function test_usage_is_explained(): void
     {
         $file = $this->written(self::tank());
-        foreach ([[[], 'Say what to do'], [['fly'], 'no command `fly`'], [['run'], 'Name the model file'], [['run', '/nowhere'], 'cannot be read'], [['run', $file, '--fast=1'], 'no option --fast'], [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'], [['run', $file, '--set', 'rate=lots'], 'must be a number'], [['run', $file, '--set', 'rate'], 'name=value'], [['run', $file, '--method=magic'], 'one of euler, heun, rk4, dopri5, rosenbrock'], [['run', $file, '--step=0.3'], 'nearest step'], [['run', $file, '--out=/nowhere/x'], 'cannot be written'], [['run', __DIR__.'/Build.php'], 'no XMILE file'], [['run', __DIR__.'/../../composer.json'], 'not a Merry Orbit model'], [['run', $file, '--only=nothing'], 'no variable `nothing`'], [['run', $file, '--seed=0.5'], 'whole number'], [['convert', $file, '--to=paper'], 'one of native, xmile']] as [$words, $sentence]) {
+        foreach (
+            [
+                [[], 'Say what to do'],
+                [['fly'], 'no command `fly`'],
+                [['run'], 'Name the model file'],
+                [['run', '/nowhere'], 'cannot be read'],
+                [['run', $file, '--fast=1'], 'no option --fast'],
+                [['run', $file, '--set=rat=1'], 'Did you mean `rate`?'],
+                [['run', $file, '--set', 'rate=lots'], 'must be a number'],
+                [['run', $file, '--set', 'rate'], 'name=value'],
+                [['run', $file, '--method=magic'], 'one of euler, heun, rk4, dopri5, rosenbrock'],
+                [['run', $file, '--step=0.3'], 'nearest step'],
+                [['run', $file, '--out=/nowhere/x'], 'cannot be written'],
+                [['run', __DIR__.'/Build.php'], 'no XMILE file'],
+                [['run', __DIR__.'/../../composer.json'], 'not a Merry Orbit model'],
+                [['run', $file, '--only=nothing'], 'no variable `nothing`'],
+                [['run', $file, '--seed=0.5'], 'whole number'],
+                [['convert', $file, '--to=paper'], 'one of native, xmile'],
+            ] as [$words, $sentence]
+        ) {
             [$code, $out, $err] = self::orbit($words);
             self::assertSame([2, ''], [$code, $out], $err);
             self::assertStringContainsString($sentence, $err);
@@ -114,7 +156,20 @@ final class CommandLineTest extends TestCase
     public function test_a_run_can_be_cut_short_thinned_and_timed(): void
     {
         $file = $this->written(self::tank());
-        [$code, $out, $err] = self::orbit(['run', $file, '--start=1', '--end=3', '--step=0.5', '--save-every=1', '--method=heun', '--only', 'rate', '--only=FILLING', '--seed=5', '--timing']);
+        [$code, $out, $err] = self::orbit([
+            'run',
+            $file,
+            '--start=1',
+            '--end=3',
+            '--step=0.5',
+            '--save-every=1',
+            '--method=heun',
+            '--only',
+            'rate',
+            '--only=FILLING',
+            '--seed=5',
+            '--timing',
+        ]);
         self::assertSame([0, "time,rate,filling\n1,2,2\n2,2,2\n3,2,2\n"], [$code, $out]);
         self::assertMatchesRegularExpression('/^# engine seconds: 0\.\d{6}\n$/', $err);
         foreach (['euler', 'heun', 'rk4', 'dopri5', 'rosenbrock'] as $method) {
@@ -160,7 +215,18 @@ final class CommandLineTest extends TestCase
         $model = $model->withElement($model->elements['lens']->with(['unit' => 'ML', 'note' => 'Fresh water.']));
         [$code, $out] = self::orbit(['describe', $this->written($model)]);
         self::assertSame(0, $code);
-        foreach (['d(lens)/dt = -wells', 'initially 40', 'wells = lens * rate', 'from lens to outside', 'unit: ML per year (inferred)', 'uses: lens, rate', 'used by: wells, half', 'note: Fresh water.'] as $line) {
+        foreach (
+            [
+                'd(lens)/dt = -wells',
+                'initially 40',
+                'wells = lens * rate',
+                'from lens to outside',
+                'unit: ML per year (inferred)',
+                'uses: lens, rate',
+                'used by: wells, half',
+                'note: Fresh water.',
+            ] as $line
+        ) {
             self::assertStringContainsString($line, $out);
         }
     }
@@ -194,7 +260,10 @@ final class CommandLineTest extends TestCase
     public static function guessed(): iterable
     {
         $specs = static fn (string $dt): string => "<sim_specs><start>0</start><stop>2</stop>$dt</sim_specs>";
-        $xmile = static fn (string $variables, string $specs): string => "<xmile version=\"1.0\" xmlns=\"http://docs.oasis-open.org/xmile/ns/XMILE/v1.0\">$specs<model><variables>$variables</variables></model></xmile>";
+        $xmile = static fn (
+            string $variables,
+            string $specs,
+        ): string => "<xmile version=\"1.0\" xmlns=\"http://docs.oasis-open.org/xmile/ns/XMILE/v1.0\">$specs<model><variables>$variables</variables></model></xmile>";
         $aux = '<aux name="a"><eqn>TIME</eqn></aux>';
         yield 'a step of 0' => [$xmile($aux, $specs('<dt>0</dt>')), 'larger than zero'];
         yield 'a negative step' => [$xmile($aux, $specs('<dt>-1</dt>')), 'larger than zero'];
@@ -203,18 +272,48 @@ final class CommandLineTest extends TestCase
         yield 'no time settings' => [$xmile($aux, ''), 'when to start and stop'];
         yield 'no end' => [$xmile($aux, '<sim_specs><start>0</start></sim_specs>'), '<stop> is missing'];
         yield 'an end before the start' => [$xmile($aux, '<sim_specs><start>5</start><stop>1</stop></sim_specs>'), 'not after its start'];
-        yield 'an unknown method' => [$xmile($aux, '<sim_specs method="magic"><start>0</start><stop>2</stop></sim_specs>'), '`magic` is not known'];
+        yield 'an unknown method' => [
+            $xmile($aux, '<sim_specs method="magic"><start>0</start><stop>2</stop></sim_specs>'),
+            '`magic` is not known',
+        ];
         yield 'one name twice' => [$xmile($aux.'<aux name="A"><eqn>2</eqn></aux>', $specs('')), 'Two variables are called'];
-        yield 'a flow that is not there' => [$xmile('<stock name="s"><eqn>1</eqn><inflow>rain</inflow></stock>', $specs('')), 'no flow of the file'];
-        yield 'a flow end claimed twice' => [$xmile('<stock name="s"><eqn>1</eqn><inflow>f</inflow></stock><stock name="r"><eqn>1</eqn><inflow>f</inflow></stock><flow name="f"><eqn>1</eqn></flow>', $specs('')), 'already has a stock'];
-        yield 'four x and three y' => [$xmile($aux.'<gf name="g"><xpts>0,1,2,3</xpts><ypts>0,1,2</ypts></gf>', $specs('')), '4 x and 3 y'];
-        yield 'an array' => [$xmile('<aux name="a"><dimensions><dim name="bay"/></dimensions><element subscript="1"><eqn>TIME</eqn></element></aux>', $specs('')), 'It has dimensions'];
+        yield 'a flow that is not there' => [
+            $xmile('<stock name="s"><eqn>1</eqn><inflow>rain</inflow></stock>', $specs('')),
+            'no flow of the file',
+        ];
+        yield 'a flow end claimed twice' => [
+            $xmile(
+                '<stock name="s"><eqn>1</eqn><inflow>f</inflow></stock><stock name="r"><eqn>1</eqn><inflow>f</inflow></stock><flow name="f"><eqn>1</eqn></flow>',
+                $specs(''),
+            ),
+            'already has a stock',
+        ];
+        yield 'four x and three y' => [
+            $xmile($aux.'<gf name="g"><xpts>0,1,2,3</xpts><ypts>0,1,2</ypts></gf>', $specs('')),
+            '4 x and 3 y',
+        ];
+        yield 'an array' => [
+            $xmile(
+                '<aux name="a"><dimensions><dim name="bay"/></dimensions><element subscript="1"><eqn>TIME</eqn></element></aux>',
+                $specs(''),
+            ),
+            'It has dimensions',
+        ];
         $native = static fn (string $rest): string => '{"format": "merry-orbit model", "version": 2, '.$rest.'}';
         $line = '{"kind": "auxiliary", "name": "a", "formula": "time"}';
         yield 'a native step of 0' => [$native("\"time\": {\"step\": 0, \"end\": 2}, \"elements\": [$line]"), 'larger than zero'];
-        yield 'a native step that is a word' => [$native("\"time\": {\"step\": \"soon\", \"end\": 2}, \"elements\": [$line]"), 'must be a number'];
-        yield 'a native name twice' => [$native("\"elements\": [$line, {\"kind\": \"auxiliary\", \"name\": \"A\", \"formula\": \"2\"}]"), 'Two elements are called'];
-        yield 'a native flow to nowhere' => [$native('"elements": [{"kind": "flow", "name": "f", "formula": "1", "to": "sea"}]'), 'no stock of that name'];
+        yield 'a native step that is a word' => [
+            $native("\"time\": {\"step\": \"soon\", \"end\": 2}, \"elements\": [$line]"),
+            'must be a number',
+        ];
+        yield 'a native name twice' => [
+            $native("\"elements\": [$line, {\"kind\": \"auxiliary\", \"name\": \"A\", \"formula\": \"2\"}]"),
+            'Two elements are called',
+        ];
+        yield 'a native flow to nowhere' => [
+            $native('"elements": [{"kind": "flow", "name": "f", "formula": "1", "to": "sea"}]'),
+            'no stock of that name',
+        ];
     }
 
     #[\PHPUnit\Framework\Attributes\DataProvider('guessed')]
@@ -235,7 +334,13 @@ final class CommandLineTest extends TestCase
 
     public function test_a_model_without_anything_to_compute_ends_with_3(): void
     {
-        foreach (['{"format": "merry-orbit model", "version": 2}', '<xmile version="1.0"><sim_specs><start>0</start><stop>2</stop></sim_specs><model/></xmile>', NativeFile::export(Build::model(['p' => '3']))] as $text) {
+        foreach (
+            [
+                '{"format": "merry-orbit model", "version": 2}',
+                '<xmile version="1.0"><sim_specs><start>0</start><stop>2</stop></sim_specs><model/></xmile>',
+                NativeFile::export(Build::model(['p' => '3'])),
+            ] as $text
+        ) {
             $file = $this->file(self::tank());
             file_put_contents($file, $text);
             foreach (['run', 'health'] as $command) {
@@ -254,7 +359,10 @@ final class CommandLineTest extends TestCase
         $last = static fn (string ...$more): string => self::orbit(['run', $file, ...array_values($more)])[1];
         self::assertNotSame($last(), $last("--scenario=$scenario->name"));
         $setting = \MerryOrbit\Core\Model\Scenario::settingOf($model->scenarios, $scenario->id);
-        $by = array_map(static fn (string $id): string => '--set='.$model->nameOf($id).'='.$setting->parameters[$id], array_keys($setting->parameters));
+        $by = array_map(
+            static fn (string $id): string => '--set='.$model->nameOf($id).'='.$setting->parameters[$id],
+            array_keys($setting->parameters),
+        );
         self::assertSame($last(...$by), $last('--scenario='.strtoupper($scenario->name)));
         [$code, , $err] = self::orbit(['run', $file, '--scenario=nothing']);
         self::assertSame(2, $code);

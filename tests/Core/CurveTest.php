@@ -55,7 +55,11 @@ final class CurveTest extends TestCase
     public function test_between_and_outside(): void
     {
         $straight = self::shape(Between::Straight, Beyond::Held);
-        self::assertEqualsWithDelta([0.95, 0.65, 1.0, 0.0], [$straight->value(1.0), $straight->value(2.5), $straight->value(-9.0), $straight->value(99.0)], 1e-12);
+        self::assertEqualsWithDelta(
+            [0.95, 0.65, 1.0, 0.0],
+            [$straight->value(1.0), $straight->value(2.5), $straight->value(-9.0), $straight->value(99.0)],
+            1e-12,
+        );
         $extended = self::shape(Between::Straight, Beyond::Extended);
         self::assertEqualsWithDelta([1.05, -0.7], [$extended->value(-1.0), $extended->value(10.0)], 1e-12);
         $stepped = self::shape(Between::Stepped, Beyond::Extended);
@@ -80,7 +84,7 @@ final class CurveTest extends TestCase
                 $before = $points[$i][1];
                 $rises = $points[$i + 1][1] >= $points[$i][1];
                 for ($k = 0; $k <= 40; $k++) {
-                    $value = $shape->value($points[$i][0] + ($points[$i + 1][0] - $points[$i][0]) * $k / 40);
+                    $value = $shape->value($points[$i][0] + (($points[$i + 1][0] - $points[$i][0]) * $k) / 40);
                     self::assertTrue($value >= $low - 1e-12 && $value <= $high + 1e-12);
                     self::assertTrue($rises ? $value >= $before - 1e-12 : $value <= $before + 1e-12, 'it goes one way between two points');
                     $before = $value;
@@ -89,7 +93,11 @@ final class CurveTest extends TestCase
                 if ($i > 0) {
                     $h = 1e-8;
                     $at = $points[$i][0];
-                    self::assertEqualsWithDelta(($shape->value($at) - $shape->value($at - $h)) / $h, ($shape->value($at + $h) - $shape->value($at)) / $h, 1e-4);
+                    self::assertEqualsWithDelta(
+                        ($shape->value($at) - $shape->value($at - $h)) / $h,
+                        ($shape->value($at + $h) - $shape->value($at)) / $h,
+                        1e-4,
+                    );
                 }
             }
         }
@@ -125,7 +133,10 @@ final class CurveTest extends TestCase
             $shape = self::shape($between, Beyond::Held);
             $path = $shape->path();
             foreach (self::POINTS as $point) {
-                self::assertNotSame([], array_filter($path, static fn (array $p): bool => abs($p[0] - $point[0]) + abs($p[1] - $point[1]) < 1e-12));
+                self::assertNotSame(
+                    [],
+                    array_filter($path, static fn (array $p): bool => abs($p[0] - $point[0]) + abs($p[1] - $point[1]) < 1e-12),
+                );
             }
             foreach ($path as [$x, $y]) {
                 // A step stands upright at its end.
@@ -147,7 +158,13 @@ final class CurveTest extends TestCase
 
     public function test_slips_with_curves_are_said(): void
     {
-        foreach (['effect of crowding' => ['curve.bare', 'needs its input'], 'effect of crowdin(x)' => ['function.unknown', 'Did you mean `effect of crowding`?'], 'x(3)' => ['function.unknown', '`x` is a stock, not a function or a curve']] as $formula => [$code, $words]) {
+        foreach (
+            [
+                'effect of crowding' => ['curve.bare', 'needs its input'],
+                'effect of crowdin(x)' => ['function.unknown', 'Did you mean `effect of crowding`?'],
+                'x(3)' => ['function.unknown', '`x` is a stock, not a function or a curve'],
+            ] as $formula => [$code, $words]
+        ) {
             $problems = Analyser::analyse(self::model(self::POINTS, Between::Straight, Beyond::Held, (string) $formula))->problems;
             self::assertSame([$code, 'y', 0], [$problems[0]->code, $problems[0]->element, $problems[0]->from]);
             self::assertStringContainsString($words, $problems[0]->sentence);
@@ -158,7 +175,18 @@ final class CurveTest extends TestCase
     public function test_points_that_make_no_curve_are_refused(): void
     {
         $model = self::model(self::POINTS, Between::Straight, Beyond::Held);
-        foreach ([['points' => [[1, 2], [1, 3]]], ['points' => [[1, 2], ['x', 3]]], ['points' => 7], ['points' => [[0, 1], [1e999, 2]]], ['between' => 'wavy', 'points' => []], ['beyond' => 'lost', 'points' => []], ['points' => array_map(static fn (int $i): array => [$i, 0], range(0, 2500))], ['id' => 'x', 'points' => []]] as $change) {
+        foreach (
+            [
+                ['points' => [[1, 2], [1, 3]]],
+                ['points' => [[1, 2], ['x', 3]]],
+                ['points' => 7],
+                ['points' => [[0, 1], [1e999, 2]]],
+                ['between' => 'wavy', 'points' => []],
+                ['beyond' => 'lost', 'points' => []],
+                ['points' => array_map(static fn (int $i): array => [$i, 0], range(0, 2500))],
+                ['id' => 'x', 'points' => []],
+            ] as $change
+        ) {
             try {
                 EditReader::read(['kind' => 'curve', 'id' => 'c', ...$change])->apply($model);
                 self::fail((string) json_encode($change, JSON_PARTIAL_OUTPUT_ON_ERROR));

@@ -27,7 +27,12 @@ final class EditTest extends TestCase
 {
     private static function water(): Model
     {
-        return Build::model(['rain' => '2', 'share' => '10%'], ['lens' => 'rain * 50'], ['seeping' => ['rain * share', 'to' => 'lens'], 'wells' => ['lens / 7 + nobody', 'from' => 'lens']], ['thickness' => 'lens / 3']);
+        return Build::model(
+            ['rain' => '2', 'share' => '10%'],
+            ['lens' => 'rain * 50'],
+            ['seeping' => ['rain * share', 'to' => 'lens'], 'wells' => ['lens / 7 + nobody', 'from' => 'lens']],
+            ['thickness' => 'lens / 3'],
+        );
     }
 
     private static function refusal(Model $model, Edit $edit): string
@@ -64,7 +69,10 @@ final class EditTest extends TestCase
         $delete = new DeleteElements(['lens']);
         $model = $delete->apply($water);
         self::assertSame('lens / 3', $model->formulaOf($model->elements['thickness']));
-        self::assertContains('Nothing is called `lens`.', array_map(static fn ($p): string => $p->sentence, Analyser::analyse($model)->problems));
+        self::assertContains(
+            'Nothing is called `lens`.',
+            array_map(static fn ($p): string => $p->sentence, Analyser::analyse($model)->problems),
+        );
         self::assertNull(self::flowEnds($model, 'seeping')[1]);
         $back = $delete->inverse($water)->apply($model);
         self::assertSame(ModelRecord::of($water), ModelRecord::of($back));
@@ -117,11 +125,26 @@ final class EditTest extends TestCase
         yield 'one-way stock' => [new \MerryOrbit\Core\Edit\SetFlow('lens', true, null), 'Only a flow'];
         yield 'priority without end' => [new \MerryOrbit\Core\Edit\SetFlow('wells', true, NAN), 'plain number'];
         yield 'travel too long' => [new \MerryOrbit\Core\Edit\SetStock('lens', true, str_repeat('1+', 11_000).'1'), 'Split it'];
-        yield 'points of a stock' => [new \MerryOrbit\Core\Edit\SetCurve('lens', [], \MerryOrbit\Core\Model\Between::Straight, \MerryOrbit\Core\Model\Beyond::Held, ''), 'Only a curve or a series'];
+        yield 'points of a stock' => [
+            new \MerryOrbit\Core\Edit\SetCurve(
+                'lens',
+                [],
+                \MerryOrbit\Core\Model\Between::Straight,
+                \MerryOrbit\Core\Model\Beyond::Held,
+                '',
+            ),
+            'Only a curve or a series',
+        ];
         yield 'end too long' => [new \MerryOrbit\Core\Edit\SetEnd(str_repeat('1+', 11_000).'1'), 'Put it into an auxiliary'];
         yield 'units without an equals sign' => [new \MerryOrbit\Core\Edit\SetSameUnits(['person, people']), 'with `=` between them'];
-        yield 'date' => [new \MerryOrbit\Core\Edit\SetTime(new \MerryOrbit\Core\Model\TimeSettings(0, 1, 0.5, startDate: '2031-02-30')), 'year, month and day'];
-        yield 'tolerance' => [new \MerryOrbit\Core\Edit\SetTime(new \MerryOrbit\Core\Model\TimeSettings(0, 1, 0.5, tolerance: 0.0)), 'tolerance is a share'];
+        yield 'date' => [
+            new \MerryOrbit\Core\Edit\SetTime(new \MerryOrbit\Core\Model\TimeSettings(0, 1, 0.5, startDate: '2031-02-30')),
+            'year, month and day',
+        ];
+        yield 'tolerance' => [
+            new \MerryOrbit\Core\Edit\SetTime(new \MerryOrbit\Core\Model\TimeSettings(0, 1, 0.5, tolerance: 0.0)),
+            'tolerance is a share',
+        ];
         yield 'title' => [new \MerryOrbit\Core\Edit\SetTitle('  '), 'at least one letter'];
     }
 
@@ -167,7 +190,11 @@ final class EditTest extends TestCase
     private static function throughJson(Patch $patch): Patch
     {
         /** @var array<string, mixed> $record */
-        $record = json_decode(json_encode($patch->record, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), true, flags: JSON_THROW_ON_ERROR);
+        $record = json_decode(
+            json_encode($patch->record, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+            true,
+            flags: JSON_THROW_ON_ERROR,
+        );
 
         return Patch::fromRecord($record);
     }
@@ -228,7 +255,11 @@ final class EditTest extends TestCase
         $record = $do($edits);
         self::assertSame($record, $do(array_reverse($edits)));
         foreach ($edits as $edit) {
-            self::assertNotSame($record, $do(array_filter($edits, static fn (array $e): bool => $e !== $edit)), 'each of them did something');
+            self::assertNotSame(
+                $record,
+                $do(array_filter($edits, static fn (array $e): bool => $e !== $edit)),
+                'each of them did something',
+            );
         }
     }
 
@@ -237,14 +268,28 @@ final class EditTest extends TestCase
     {
         yield 'a flow' => ['wells', [['kind' => 'flow', 'oneWay' => true], ['kind' => 'flow', 'priority' => 2]]];
         yield 'a stock' => ['lens', [['kind' => 'stock', 'neverNegative' => true], ['kind' => 'stock', 'travel' => '3']]];
-        yield 'a curve' => ['bend', [['kind' => 'curve', 'points' => [[0, 1], [2, 5]]], ['kind' => 'curve', 'between' => 'smooth'], ['kind' => 'curve', 'beyond' => 'extended'], ['kind' => 'curve', 'inputUnit' => 'm']]];
+        yield 'a curve' => [
+            'bend',
+            [
+                ['kind' => 'curve', 'points' => [[0, 1], [2, 5]]],
+                ['kind' => 'curve', 'between' => 'smooth'],
+                ['kind' => 'curve', 'beyond' => 'extended'],
+                ['kind' => 'curve', 'inputUnit' => 'm'],
+            ],
+        ];
     }
 
     public function test_words_of_an_edit_tell_the_field_it_says(): void
     {
         $words = static fn (array $edit): string => EditReader::read($edit)->words(self::water());
         self::assertSame(
-            ['Priority of `wells`: 2', 'Priority of `wells`: by order', 'Made `wells` one-way', 'Travel time of `lens`: 3', 'Let `lens` go below zero'],
+            [
+                'Priority of `wells`: 2',
+                'Priority of `wells`: by order',
+                'Made `wells` one-way',
+                'Travel time of `lens`: 3',
+                'Let `lens` go below zero',
+            ],
             [
                 $words(['kind' => 'flow', 'id' => 'wells', 'priority' => 2]),
                 $words(['kind' => 'flow', 'id' => 'wells', 'priority' => null]),

@@ -40,7 +40,7 @@ final class ExpandTest extends TestCase
     {
         $model = $expanded->model;
         foreach ($model->part('toys') as $toy) {
-            if (! $toy instanceof Toy) {
+            if (! ($toy instanceof Toy)) {
                 continue;
             }
             $text = static fn (string $formula): FormulaText => FormulaText::typed($formula, $model->idOf(...));
@@ -58,10 +58,19 @@ final class ExpandTest extends TestCase
     /** @param  callable(Model): void  $check */
     private static function withToys(callable $check, Toy ...$toys): void
     {
-        Parts::with(Toy::part(), static fn () => Expansions::with(self::toys(...), static function () use ($check, $toys): void {
-            $model = Build::model(['share' => '0.5'], ['fun' => '0'], ['play' => ['joy of ball * share', 'to' => 'fun']], [], new TimeSettings(0, 10, 0.125, 'week'));
-            $check($model->with(['toys' => array_column(array_map(static fn (Toy $t): array => [$t->id, $t], $toys), 1, 0)]));
-        }));
+        Parts::with(
+            Toy::part(),
+            static fn () => Expansions::with(self::toys(...), static function () use ($check, $toys): void {
+                $model = Build::model(
+                    ['share' => '0.5'],
+                    ['fun' => '0'],
+                    ['play' => ['joy of ball * share', 'to' => 'fun']],
+                    [],
+                    new TimeSettings(0, 10, 0.125, 'week'),
+                );
+                $check($model->with(['toys' => array_column(array_map(static fn (Toy $t): array => [$t->id, $t], $toys), 1, 0)]));
+            }),
+        );
     }
 
     private static function simulator(): Simulator
@@ -76,11 +85,17 @@ final class ExpandTest extends TestCase
             $analysis = Analyser::analyse($model);
             self::assertSame([], $analysis->problems);
             self::assertSame(['toy-t1', 'toy-t1-wear', 'toy-t1-joy'], array_keys($analysis->origins()));
-            self::assertSame(['part' => 'toys', 'id' => 't1', 'words' => 'the toy “ball”'], $analysis->origins()['toy-t1']->jsonSerialize());
+            self::assertSame(
+                ['part' => 'toys', 'id' => 't1', 'words' => 'the toy “ball”'],
+                $analysis->origins()['toy-t1']->jsonSerialize(),
+            );
             $run = self::simulator()->run($analysis);
             self::assertEqualsWithDelta(8 * exp(-2.5), $run->column('toy-t1')[80], 1e-5);
             self::assertEqualsWithDelta(0.5 * 2 * 8 * 4 * (1 - exp(-2.5)), $run->column('fun')[80], 1e-4);
-            self::assertStringStartsWith('time,share,fun,play,condition of ball,wear of ball,joy of ball', str_replace('fun,share', 'share,fun', implode('', iterator_to_array(CsvTable::lines($analysis->model, $run, null), false))));
+            self::assertStringStartsWith(
+                'time,share,fun,play,condition of ball,wear of ball,joy of ball',
+                str_replace('fun,share', 'share,fun', implode('', iterator_to_array(CsvTable::lines($analysis->model, $run, null), false))),
+            );
             // What depends on it follows it, and the document holds nothing of what was made.
             self::assertContains(['from' => 'toy-t1-joy', 'to' => 'play', 'kind' => 'now'], $analysis->links());
             self::assertStringNotContainsString('condition of ball', NativeFile::export($model));
@@ -92,32 +107,40 @@ final class ExpandTest extends TestCase
 
     public function test_problems_units_trails_and_effects_lead_back(): void
     {
-        self::withToys(static function (Model $model): void {
-            $analysis = Analyser::analyse($model);
-            $origin = ['part' => 'toys', 'id' => 't2', 'words' => 'the toy “kite”'];
-            $wrong = array_values(array_filter($analysis->problems, static fn (Problem $p): bool => $p->element === 'toy-t2'));
-            self::assertCount(1, $wrong);
-            self::assertSame([$origin, null, 'name.unknown'], [$wrong[0]->origin, $wrong[0]->remedy, $wrong[0]->code]);
-            self::assertSame($origin, $wrong[0]->jsonSerialize()['origin'] ?? null);
-            // Only what depends on it waits.
-            self::assertTrue($analysis->canCompute('play'));
-            self::assertFalse($analysis->canCompute('toy-t2-joy'));
-            // What no one can edit there gets no remedy, whoever offers it.
-            self::assertNull($analysis->led(Checkup::withRemedies($analysis, $analysis->problems))[0]->remedy);
-            // The stock is in kg, its flow is said to be in kg too, not kg a week.
-            $remarks = $analysis->led(UnitChecker::check($analysis->model, $analysis->nodes)->remarks);
-            $about = array_values(array_filter($remarks, static fn (Problem $p): bool => $p->element === 'toy-t1-wear'));
-            self::assertNotSame([], $about);
-            self::assertSame('t1', $about[0]->origin['id'] ?? null);
-            // A trail passes through it.
-            $trial = Trial::of($model, new Setting);
-            $instant = Instant::of(self::simulator(), $trial, 2.0);
-            self::assertNotNull($instant);
-            self::assertContains('toy-t1-joy', array_column($instant->causes('play')['causes'], 'cause'));
-            self::assertContains('play', array_column($instant->effects('toy-t1-joy'), 'effect'));
-            // The sign of a link from it follows from the run.
-            self::assertSame('+', (new Effects($analysis, self::simulator()->run($analysis)))->signs()['toy-t1-joy>play'] ?? (new \MerryOrbit\Core\Structure\Polarity($analysis))->ofLink('toy-t1-joy', 'play')['sign']);
-        }, new Toy('t1', 'ball', size: 8.0), new Toy('t2', 'kite', size: -1.0));
+        self::withToys(
+            static function (Model $model): void {
+                $analysis = Analyser::analyse($model);
+                $origin = ['part' => 'toys', 'id' => 't2', 'words' => 'the toy “kite”'];
+                $wrong = array_values(array_filter($analysis->problems, static fn (Problem $p): bool => $p->element === 'toy-t2'));
+                self::assertCount(1, $wrong);
+                self::assertSame([$origin, null, 'name.unknown'], [$wrong[0]->origin, $wrong[0]->remedy, $wrong[0]->code]);
+                self::assertSame($origin, $wrong[0]->jsonSerialize()['origin'] ?? null);
+                // Only what depends on it waits.
+                self::assertTrue($analysis->canCompute('play'));
+                self::assertFalse($analysis->canCompute('toy-t2-joy'));
+                // What no one can edit there gets no remedy, whoever offers it.
+                self::assertNull($analysis->led(Checkup::withRemedies($analysis, $analysis->problems))[0]->remedy);
+                // The stock is in kg, its flow is said to be in kg too, not kg a week.
+                $remarks = $analysis->led(UnitChecker::check($analysis->model, $analysis->nodes)->remarks);
+                $about = array_values(array_filter($remarks, static fn (Problem $p): bool => $p->element === 'toy-t1-wear'));
+                self::assertNotSame([], $about);
+                self::assertSame('t1', $about[0]->origin['id'] ?? null);
+                // A trail passes through it.
+                $trial = Trial::of($model, new Setting());
+                $instant = Instant::of(self::simulator(), $trial, 2.0);
+                self::assertNotNull($instant);
+                self::assertContains('toy-t1-joy', array_column($instant->causes('play')['causes'], 'cause'));
+                self::assertContains('play', array_column($instant->effects('toy-t1-joy'), 'effect'));
+                // The sign of a link from it follows from the run.
+                self::assertSame(
+                    '+',
+                    (new Effects($analysis, self::simulator()->run($analysis)))->signs()['toy-t1-joy>play'] ??
+                        (new \MerryOrbit\Core\Structure\Polarity($analysis))->ofLink('toy-t1-joy', 'play')['sign'],
+                );
+            },
+            new Toy('t1', 'ball', size: 8.0),
+            new Toy('t2', 'kite', size: -1.0),
+        );
     }
 
     public function test_a_name_that_is_taken_is_said_and_nothing_is_overwritten(): void

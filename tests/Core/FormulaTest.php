@@ -21,18 +21,48 @@ final class FormulaTest extends TestCase
 {
     private static function value(string $text): float
     {
-        return (new Evaluator(['a' => 2.0, 'b' => 3.0, 'c' => 5.0], new Moment(new TimeSettings)))->value(Parser::parse($text));
+        return (new Evaluator(['a' => 2.0, 'b' => 3.0, 'c' => 5.0], new Moment(new TimeSettings())))->value(Parser::parse($text));
     }
 
     /** @return iterable<string, array{string, float}> */
     public static function values(): iterable
     {
-        foreach ([
-            '1 + 2 * 3' => 7, '(1 + 2) * 3' => 9, '8 / 4 / 2' => 1, '8 - 4 - 2' => 2, '2^3^2' => 512, '-2^2' => -4, '2^-1' => 0.5, '(-2)^2' => 4,
-            '--3' => 3, '+3' => 3, '2 * -3' => -6, '5%' => 0.05, '7%' => 0.07, '.5' => 0.5, '1e-3' => 0.001, '2.' => 2, '1.5E2' => 150,
-            '1 < 2' => 1, '2 <= 1' => 0, '2 <> 2' => 0, '2 = 2' => 1, '1 > 2 or 3 > 2' => 1, 'not 1 = 2' => 1, 'not 0 and 0' => 0, '1 or 0 and 0' => 1,
-            'NOT 0' => 1, 'a * b + c' => 11, 'A*B' => 6, '"a"+1' => 3, 'time step' => 0.25, 'PI - pi' => 0, 'end time - start time' => 100,
-        ] as $text => $value) {
+        foreach (
+            [
+                '1 + 2 * 3' => 7,
+                '(1 + 2) * 3' => 9,
+                '8 / 4 / 2' => 1,
+                '8 - 4 - 2' => 2,
+                '2^3^2' => 512,
+                '-2^2' => -4,
+                '2^-1' => 0.5,
+                '(-2)^2' => 4,
+                '--3' => 3,
+                '+3' => 3,
+                '2 * -3' => -6,
+                '5%' => 0.05,
+                '7%' => 0.07,
+                '.5' => 0.5,
+                '1e-3' => 0.001,
+                '2.' => 2,
+                '1.5E2' => 150,
+                '1 < 2' => 1,
+                '2 <= 1' => 0,
+                '2 <> 2' => 0,
+                '2 = 2' => 1,
+                '1 > 2 or 3 > 2' => 1,
+                'not 1 = 2' => 1,
+                'not 0 and 0' => 0,
+                '1 or 0 and 0' => 1,
+                'NOT 0' => 1,
+                'a * b + c' => 11,
+                'A*B' => 6,
+                '"a"+1' => 3,
+                'time step' => 0.25,
+                'PI - pi' => 0,
+                'end time - start time' => 100,
+            ] as $text => $value
+        ) {
             yield $text => [$text, (float) $value];
         }
     }
@@ -53,7 +83,22 @@ final class FormulaTest extends TestCase
 
     public function test_printing_keeps_needed_brackets_and_drops_the_others(): void
     {
-        foreach (['(a + b) * c', 'a - (b - c)', '(a ^ b) ^ c' => '(a^b)^c', 'a ^ (b ^ c)' => 'a^b^c', '(a * b) + c' => 'a * b + c', '-(a + b)', '(-a)^2', 'not (a and b)', '(a < b) = c', 'max((a), b)' => 'max(a, b)', '"2nd wave" + "R&D ""x"""', '"step" * 2'] as $from => $to) {
+        foreach (
+            [
+                '(a + b) * c',
+                'a - (b - c)',
+                '(a ^ b) ^ c' => '(a^b)^c',
+                'a ^ (b ^ c)' => 'a^b^c',
+                '(a * b) + c' => 'a * b + c',
+                '-(a + b)',
+                '(-a)^2',
+                'not (a and b)',
+                '(a < b) = c',
+                'max((a), b)' => 'max(a, b)',
+                '"2nd wave" + "R&D ""x"""',
+                '"step" * 2',
+            ] as $from => $to
+        ) {
             self::assertSame($to, Printer::print(Parser::parse(is_int($from) ? $to : $from)));
         }
     }
@@ -142,7 +187,20 @@ final class FormulaTest extends TestCase
 
     public function test_no_text_breaks_the_reader(): void
     {
-        foreach ([str_repeat('(', 10_000), str_repeat('-', 10_000).'1', str_repeat('not ', 4_000).'1', str_repeat('abs(', 3_000), str_repeat('2^', 5_000).'2', str_repeat('1+', 9_000).'1', str_repeat('x', 30_000), "\xff\xfe", "a\x00b", '"'.str_repeat('""', 500)] as $text) {
+        foreach (
+            [
+                str_repeat('(', 10_000),
+                str_repeat('-', 10_000).'1',
+                str_repeat('not ', 4_000).'1',
+                str_repeat('abs(', 3_000),
+                str_repeat('2^', 5_000).'2',
+                str_repeat('1+', 9_000).'1',
+                str_repeat('x', 30_000),
+                "\xff\xfe",
+                "a\x00b",
+                '"'.str_repeat('""', 500),
+            ] as $text
+        ) {
             self::assertNotSame('', self::refusal($text)->getMessage());
         }
     }
@@ -151,7 +209,34 @@ final class FormulaTest extends TestCase
     public function test_random_texts_are_read_or_refused(): void
     {
         mt_srand(7);
-        $pieces = ['a', 'b c', '"d"', '1', '2.5', '5%', '+', '-', '*', '/', '^', '(', ')', ',', '<', '=', 'and', 'or', 'not', 'if(', 'max(', 'time', '%', '$', "'", ' '];
+        $pieces = [
+            'a',
+            'b c',
+            '"d"',
+            '1',
+            '2.5',
+            '5%',
+            '+',
+            '-',
+            '*',
+            '/',
+            '^',
+            '(',
+            ')',
+            ',',
+            '<',
+            '=',
+            'and',
+            'or',
+            'not',
+            'if(',
+            'max(',
+            'time',
+            '%',
+            '$',
+            "'",
+            ' ',
+        ];
         $read = 0;
         for ($i = 0; $i < 4_000; $i++) {
             $text = '';

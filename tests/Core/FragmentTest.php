@@ -19,8 +19,23 @@ final class FragmentTest extends TestCase
 {
     private static function pond(): Model
     {
-        $model = Layout::complete(Build::model(['rain' => '2', 'share' => '0.1'], ['pond' => '50', 'marsh' => '1'], ['fill' => ['rain', 'to' => 'pond'], 'spill' => ['share * pond', 'from' => 'pond', 'to' => 'marsh']], ['depth' => 'pond / 10']));
-        foreach ([['kind' => 'group', 'ids' => ['pond', 'marsh'], 'name' => 'Water', 'tint' => 'sky'], ['kind' => 'bend', 'from' => 'pond', 'to' => 'depth', 'by' => ['x' => 0, 'y' => 40]], ['kind' => 'track', 'id' => 'pond', 'shown' => true], ['kind' => 'end', 'text' => 'pond < 1'], ['kind' => 'connect', 'from' => 'rain', 'to' => 'depth']] as $edit) {
+        $model = Layout::complete(
+            Build::model(
+                ['rain' => '2', 'share' => '0.1'],
+                ['pond' => '50', 'marsh' => '1'],
+                ['fill' => ['rain', 'to' => 'pond'], 'spill' => ['share * pond', 'from' => 'pond', 'to' => 'marsh']],
+                ['depth' => 'pond / 10'],
+            ),
+        );
+        foreach (
+            [
+                ['kind' => 'group', 'ids' => ['pond', 'marsh'], 'name' => 'Water', 'tint' => 'sky'],
+                ['kind' => 'bend', 'from' => 'pond', 'to' => 'depth', 'by' => ['x' => 0, 'y' => 40]],
+                ['kind' => 'track', 'id' => 'pond', 'shown' => true],
+                ['kind' => 'end', 'text' => 'pond < 1'],
+                ['kind' => 'connect', 'from' => 'rain', 'to' => 'depth'],
+            ] as $edit
+        ) {
             $model = EditReader::read($edit)->apply($model);
         }
 
@@ -45,10 +60,16 @@ final class FragmentTest extends TestCase
     public function test_all_of_a_model_pasted_into_an_empty_one_runs_as_the_model_does(): void
     {
         $pond = self::pond();
-        $pasted = (new Paste('p', NativeFile::import(Fragment::of($pond, array_keys($pond->elements)))->model, new Point(0, 0)))->apply(new Model('Empty', time: $pond->time));
+        $pasted = (new Paste('p', NativeFile::import(Fragment::of($pond, array_keys($pond->elements)))->model, new Point(0, 0)))->apply(
+            new Model('Empty', time: $pond->time),
+        );
         self::assertSame($pond->names(), $pasted->names());
         foreach ($pond->elements as $id => $element) {
-            self::assertSame(Build::run($pond->with(['endWhen' => $pasted->endWhen]))->column($id), Build::run($pasted)->column((string) $pasted->idOf($element->name)), $id);
+            self::assertSame(
+                Build::run($pond->with(['endWhen' => $pasted->endWhen]))->column($id),
+                Build::run($pasted)->column((string) $pasted->idOf($element->name)),
+                $id,
+            );
         }
     }
 

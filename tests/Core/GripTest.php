@@ -33,7 +33,7 @@ final class GripTest extends TestCase
     }
 
     /** @param  array<string, array<string, mixed>>  $grips */
-    private static function held(Model $model, array $grips, RunSettings $settings = new RunSettings): Trajectory
+    private static function held(Model $model, array $grips, RunSettings $settings = new RunSettings()): Trajectory
     {
         $read = [];
         foreach ($grips as $id => $record) {
@@ -45,7 +45,13 @@ final class GripTest extends TestCase
 
     private static function tank(Method $method): Model
     {
-        return Build::model(['rate' => '0.2'], ['tank' => '50'], ['filling' => ['4', 'to' => 'tank'], 'leaking' => ['tank * rate', 'from' => 'tank']], ['half' => 'tank / 2'], new TimeSettings(0, 20, 0.25, 'day', $method, tolerance: 1e-9));
+        return Build::model(
+            ['rate' => '0.2'],
+            ['tank' => '50'],
+            ['filling' => ['4', 'to' => 'tank'], 'leaking' => ['tank * rate', 'from' => 'tank']],
+            ['half' => 'tank / 2'],
+            new TimeSettings(0, 20, 0.25, 'day', $method, tolerance: 1e-9),
+        );
     }
 
     private static function at(Trajectory $run, string $id, float $time): float
@@ -60,9 +66,16 @@ final class GripTest extends TestCase
     #[DataProvider('methods')]
     public function test_a_stock_takes_the_course_and_goes_on_from_it(Method $method): void
     {
-        $run = self::held(self::tank($method), ['tank' => ['signal' => 'constant', 'values' => ['value' => 30], 'from' => 5, 'until' => 10]]);
+        $run = self::held(self::tank($method), [
+            'tank' => ['signal' => 'constant', 'values' => ['value' => 30], 'from' => 5, 'until' => 10],
+        ]);
         $free = self::held(self::tank($method), []);
-        self::assertEqualsWithDelta(self::at($free, 'tank', 4.75), self::at($run, 'tank', 4.75), 1e-9, 'before the hand takes hold nothing differs');
+        self::assertEqualsWithDelta(
+            self::at($free, 'tank', 4.75),
+            self::at($run, 'tank', 4.75),
+            1e-9,
+            'before the hand takes hold nothing differs',
+        );
         foreach ([5.0, 7.25, 9.75] as $time) {
             self::assertSame(30.0, self::at($run, 'tank', $time));
             self::assertEqualsWithDelta(15.0, self::at($run, 'half', $time), 1e-12);
@@ -91,35 +104,75 @@ final class GripTest extends TestCase
             [['signal' => 'window', 'values' => ['before' => 1, 'value' => 5, 'at' => 4, 'to' => 6]], 18.0 + 10.0, 0.0],
             [['signal' => 'pulses', 'values' => ['before' => 0, 'value' => 4, 'at' => 2, 'width' => 1, 'every' => 5]], 16.0, 0.0],
             // A ramp from 0 to 10 between 5 and 15: 50 under it, then 50; Euler looks at the left end of each step.
-            [['signal' => 'ramp', 'values' => ['before' => 0, 'value' => 10, 'at' => 5, 'to' => 15]], 100.0, $method === Method::Euler ? 1.25 : 1e-4],
+            [
+                ['signal' => 'ramp', 'values' => ['before' => 0, 'value' => 10, 'at' => 5, 'to' => 15]],
+                100.0,
+                $method === Method::Euler ? 1.25 : 1e-4,
+            ],
             [['signal' => 'wave', 'values' => ['value' => 3, 'amplitude' => 2, 'period' => 10, 'at' => 0]], 60.0, 1e-4],
             [['signal' => 'drawn', 'points' => [[0, 0], [10, 4], [20, 0]]], 40.0, 1e-4],
         ];
         foreach ($wanted as [$grip, $area, $error]) {
             $run = self::held($model, ['filling' => $grip]);
             self::assertNull($run->fault);
-            self::assertEqualsWithDelta($area, self::at($run, 'tank', 20.0), $error + 1e-9 * $area, json_encode($grip).' '.$method->value);
+            self::assertEqualsWithDelta(
+                $area,
+                self::at($run, 'tank', 20.0),
+                $error + 1e-9 * $area,
+                json_encode($grip).' '.$method->value,
+            );
         }
     }
 
     public function test_machine_code_and_the_walker_agree_on_what_is_held(): void
     {
         foreach (Build::FIXED as $method) {
-            $model = Build::model(['rate' => '0.2', 'far' => '3'], ['tank' => '50', 'pond' => '1'],
-                ['filling' => ['4 + wave(1, 5)', 'to' => 'tank'], 'leaking' => ['smooth(tank, far) * rate', 'from' => 'tank', 'to' => 'pond']], ['half' => 'tank / 2 + pond'], new TimeSettings(0, 12, 0.5, 'day', $method));
+            $model = Build::model(
+                ['rate' => '0.2', 'far' => '3'],
+                ['tank' => '50', 'pond' => '1'],
+                [
+                    'filling' => ['4 + wave(1, 5)', 'to' => 'tank'],
+                    'leaking' => ['smooth(tank, far) * rate', 'from' => 'tank', 'to' => 'pond'],
+                ],
+                ['half' => 'tank / 2 + pond'],
+                new TimeSettings(0, 12, 0.5, 'day', $method),
+            );
             $grips = [
-                'tank' => Grip::read('tank', ['signal' => 'wave', 'values' => ['value' => 40, 'amplitude' => 5, 'period' => 7, 'at' => 1], 'from' => 2, 'until' => 8]),
-                'rate' => Grip::read('rate', ['signal' => 'pulses', 'values' => ['before' => 0.1, 'value' => 0.4, 'at' => 1, 'width' => 1, 'every' => 3], 'from' => 3]),
-                'half' => Grip::read('half', ['signal' => 'ramp', 'values' => ['before' => 1, 'value' => 9, 'at' => 2, 'to' => 6], 'until' => 9]),
+                'tank' => Grip::read('tank', [
+                    'signal' => 'wave',
+                    'values' => ['value' => 40, 'amplitude' => 5, 'period' => 7, 'at' => 1],
+                    'from' => 2,
+                    'until' => 8,
+                ]),
+                'rate' => Grip::read('rate', [
+                    'signal' => 'pulses',
+                    'values' => ['before' => 0.1, 'value' => 0.4, 'at' => 1, 'width' => 1, 'every' => 3],
+                    'from' => 3,
+                ]),
+                'half' => Grip::read('half', [
+                    'signal' => 'ramp',
+                    'values' => ['before' => 1, 'value' => 9, 'at' => 2, 'to' => 6],
+                    'until' => 9,
+                ]),
             ];
             $analysis = Analyser::analyse($model, $grips);
             $run = Build::simulator()->run($analysis);
-            $walker = new Walker($analysis->model, $analysis->plan, $model->time, array_intersect_key([...$analysis->parameters], array_flip($analysis->plan->parameters)));
+            $walker = new Walker(
+                $analysis->model,
+                $analysis->plan,
+                $model->time,
+                array_intersect_key([...$analysis->parameters], array_flip($analysis->plan->parameters)),
+            );
             $walker->start();
             for ($i = 0; $i <= $model->time->steps(); $i++) {
                 $walker->look($i);
                 foreach ($run->columns as $position => $id) {
-                    self::assertEqualsWithDelta($walker->values[$id], $run->row($i)[$position], 1e-10, "$id at step $i under {$method->value}");
+                    self::assertEqualsWithDelta(
+                        $walker->values[$id],
+                        $run->row($i)[$position],
+                        1e-10,
+                        "$id at step $i under {$method->value}",
+                    );
                 }
                 if ($i < $model->time->steps()) {
                     $walker->advance($i);
@@ -136,7 +189,13 @@ final class GripTest extends TestCase
             for ($i = 0; $i < 450; $i++) {
                 $auxiliaries["a $i"] = $i === 0 ? 'tank / 10' : 'a '.($i - 1).' + 0.001';
             }
-            $model = Build::model([], ['tank' => '50', 'pond' => '0'], ['leaking' => ['tank * 0.2', 'from' => 'tank'], 'spilling' => ['a 449', 'to' => 'pond']], $auxiliaries, new TimeSettings(0, 10, 0.5, 'day', $method));
+            $model = Build::model(
+                [],
+                ['tank' => '50', 'pond' => '0'],
+                ['leaking' => ['tank * 0.2', 'from' => 'tank'], 'spilling' => ['a 449', 'to' => 'pond']],
+                $auxiliaries,
+                new TimeSettings(0, 10, 0.5, 'day', $method),
+            );
             $run = self::held($model, ['tank' => ['signal' => 'constant', 'values' => ['value' => 30], 'from' => 2, 'until' => 6]]);
             self::assertSame(30.0, self::at($run, 'tank', 2.0));
             self::assertSame(30.0, self::at($run, 'tank', 5.5));
@@ -149,21 +208,37 @@ final class GripTest extends TestCase
 
     public function test_a_parameter_moves_while_it_is_held_and_its_dial_still_counts_beside(): void
     {
-        $run = self::held(self::tank(Method::Euler), ['rate' => ['signal' => 'constant', 'values' => ['value' => 0.5], 'from' => 4, 'until' => 8]], new RunSettings(['rate' => 0.3]));
-        self::assertSame([0.3, 0.5, 0.5, 0.3], array_map(static fn (float $t): float => self::at($run, 'rate', $t), [3.75, 4.0, 7.75, 8.0]));
+        $run = self::held(
+            self::tank(Method::Euler),
+            ['rate' => ['signal' => 'constant', 'values' => ['value' => 0.5], 'from' => 4, 'until' => 8]],
+            new RunSettings(['rate' => 0.3]),
+        );
+        $rate = static fn (float $t): float => self::at($run, 'rate', $t);
+        self::assertSame([0.3, 0.5, 0.5, 0.3], array_map($rate, [3.75, 4.0, 7.75, 8.0]));
         $always = self::held(self::tank(Method::Euler), ['rate' => ['signal' => 'constant', 'values' => ['value' => 0.5]]]);
         self::assertSame(0.5, $always->steady['rate']);
-        self::assertEqualsWithDelta(self::at(Build::run(self::tank(Method::Euler), ['rate' => 0.5]), 'tank', 20.0), self::at($always, 'tank', 20.0), 1e-9);
+        self::assertEqualsWithDelta(
+            self::at(Build::run(self::tank(Method::Euler), ['rate' => 0.5]), 'tank', 20.0),
+            self::at($always, 'tank', 20.0),
+            1e-9,
+        );
     }
 
     public function test_a_curve_gives_the_course_wherever_it_is_used(): void
     {
-        $model = (new AddElement('crowding', Kind::Curve, 'crowding'))->apply(Build::model([], ['tank' => '5'], [], [], new TimeSettings(0, 4, 1, 'day', Method::Euler)));
+        $model = (new AddElement('crowding', Kind::Curve, 'crowding'))->apply(
+            Build::model([], ['tank' => '5'], [], [], new TimeSettings(0, 4, 1, 'day', Method::Euler)),
+        );
         $curve = $model->elements['crowding'];
         self::assertInstanceOf(Curve::class, $curve);
-        $model = (new AddElement('use', Kind::Auxiliary, 'use', 'crowding(tank) + 1'))->apply($model->withElement($curve->with(['points' => [[0.0, 0.0], [10.0, 1.0]]])));
+        $model = (new AddElement('use', Kind::Auxiliary, 'use', 'crowding(tank) + 1'))->apply(
+            $model->withElement($curve->with(['points' => [[0.0, 0.0], [10.0, 1.0]]])),
+        );
         self::assertSame([1.5, 1.5, 1.5, 1.5, 1.5], self::held($model, [])->column('use'));
-        self::assertSame([1.5, 1.5, 3.0, 3.0, 3.0], self::held($model, ['crowding' => ['signal' => 'constant', 'values' => ['value' => 2], 'from' => 2]])->column('use'));
+        self::assertSame(
+            [1.5, 1.5, 3.0, 3.0, 3.0],
+            self::held($model, ['crowding' => ['signal' => 'constant', 'values' => ['value' => 2], 'from' => 2]])->column('use'),
+        );
     }
 
     public function test_a_series_is_followed(): void
@@ -176,7 +251,12 @@ final class GripTest extends TestCase
 
     public function test_moving_a_handle_compiles_nothing(): void
     {
-        $program = static fn (float $at): string => Build::simulator()->program(Analyser::analyse(self::tank(Method::Heun), ['tank' => Grip::read('tank', ['signal' => 'step', 'values' => ['before' => 1, 'value' => 2, 'at' => $at]])])->plan, Method::Heun)->function;
+        $program = static fn (float $at): string => Build::simulator()->program(
+            Analyser::analyse(self::tank(Method::Heun), [
+                'tank' => Grip::read('tank', ['signal' => 'step', 'values' => ['before' => 1, 'value' => 2, 'at' => $at]]),
+            ])->plan,
+            Method::Heun,
+        )->function;
         self::assertSame($program(3.0), $program(7.5));
     }
 
@@ -192,14 +272,20 @@ final class GripTest extends TestCase
         $constant = static fn (string $id): Grip => Grip::read($id, ['signal' => 'constant', 'values' => ['value' => 1]]);
         self::assertNull(Holding::refusal($model, $constant('tank')));
         self::assertStringContainsString('gone from the model', (string) Holding::refusal($model, $constant('nothing')));
-        self::assertStringContainsString('follow a series', (string) Holding::refusal($model, Grip::read('tank', ['signal' => 'series', 'series' => 'half'])));
+        self::assertStringContainsString(
+            'follow a series',
+            (string) Holding::refusal($model, Grip::read('tank', ['signal' => 'series', 'series' => 'half'])),
+        );
         $stock = $model->elements['tank'];
         self::assertInstanceOf(Stock::class, $stock);
         $transit = $model->withElement($stock->with(['travel' => $model->elements['rate']->formula]));
         self::assertStringContainsString('Take its inflow', (string) Holding::refusal($transit, $constant('tank')));
         self::assertStringContainsString('arrives out of `tank`', (string) Holding::refusal($transit, $constant('leaking')));
         // Held all the same, it is passed over.
-        self::assertSame(Build::run($model)->column('tank'), self::held($model, ['nothing' => ['signal' => 'constant', 'values' => ['value' => 1]]])->column('tank'));
+        self::assertSame(
+            Build::run($model)->column('tank'),
+            self::held($model, ['nothing' => ['signal' => 'constant', 'values' => ['value' => 1]]])->column('tank'),
+        );
     }
 
     /** @return iterable<string, array{mixed, string}> */
@@ -210,9 +296,18 @@ final class GripTest extends TestCase
         yield 'no number' => [['signal' => 'step', 'values' => ['before' => 1, 'value' => 2]], 'needs `at` as a number'];
         yield 'a word' => [['signal' => 'constant', 'values' => ['value' => 'much']], 'needs `value` as a number'];
         yield 'backward' => [['signal' => 'constant', 'values' => ['value' => 1], 'from' => 5, 'until' => 5], 'after it takes hold'];
-        yield 'ramp backward' => [['signal' => 'ramp', 'values' => ['before' => 0, 'value' => 1, 'at' => 4, 'to' => 3]], 'end after it begins'];
-        yield 'no period' => [['signal' => 'wave', 'values' => ['value' => 0, 'amplitude' => 1, 'period' => 0, 'at' => 0]], 'larger than zero'];
-        yield 'crowded pulses' => [['signal' => 'pulses', 'values' => ['before' => 0, 'value' => 1, 'at' => 0, 'width' => 3, 'every' => 2]], 'come no closer'];
+        yield 'ramp backward' => [
+            ['signal' => 'ramp', 'values' => ['before' => 0, 'value' => 1, 'at' => 4, 'to' => 3]],
+            'end after it begins',
+        ];
+        yield 'no period' => [
+            ['signal' => 'wave', 'values' => ['value' => 0, 'amplitude' => 1, 'period' => 0, 'at' => 0]],
+            'larger than zero',
+        ];
+        yield 'crowded pulses' => [
+            ['signal' => 'pulses', 'values' => ['before' => 0, 'value' => 1, 'at' => 0, 'width' => 3, 'every' => 2]],
+            'come no closer',
+        ];
         yield 'one point' => [['signal' => 'drawn', 'points' => [[0, 1]]], 'at least two points'];
         yield 'points in disorder' => [['signal' => 'drawn', 'points' => [[1, 1], [0, 1]]], 'must increase'];
         yield 'no pair' => [['signal' => 'drawn', 'points' => [[1], [2, 3]]], 'pairs of a time and a value'];

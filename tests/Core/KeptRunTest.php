@@ -17,18 +17,57 @@ final class KeptRunTest extends TestCase
 {
     private static function model(Method $method, string $out = 'a / 3'): Model
     {
-        return Build::model(['k' => '0.1'], ['a' => '8'], ['out' => [$out, 'from' => 'a']], ['b' => 'a * k + sin(time)'], new TimeSettings(0, 20, 0.1, 'year', $method));
+        return Build::model(
+            ['k' => '0.1'],
+            ['a' => '8'],
+            ['out' => [$out, 'from' => 'a']],
+            ['b' => 'a * k + sin(time)'],
+            new TimeSettings(0, 20, 0.1, 'year', $method),
+        );
     }
 
     public function test_a_kept_run_comes_back_to_the_bit(): void
     {
-        $stiff = Build::model([], ['y' => '0'], ['f' => ['1e6 * (y - cos(time))', 'from' => 'y']], [], new TimeSettings(0, 100, 1, 'year', Method::DormandPrince));
-        foreach ([$stiff, self::model(Method::RungeKutta4), self::model(Method::DormandPrince), self::model(Method::Euler, '1 / (3 - time)'), Build::model(['only' => '2'])] as $model) {
+        $stiff = Build::model(
+            [],
+            ['y' => '0'],
+            ['f' => ['1e6 * (y - cos(time))', 'from' => 'y']],
+            [],
+            new TimeSettings(0, 100, 1, 'year', Method::DormandPrince),
+        );
+        foreach (
+            [
+                $stiff,
+                self::model(Method::RungeKutta4),
+                self::model(Method::DormandPrince),
+                self::model(Method::Euler, '1 / (3 - time)'),
+                Build::model(['only' => '2']),
+            ] as $model
+        ) {
             $run = Build::run($model);
             $bytes = TrajectoryFile::write($run);
             $back = TrajectoryFile::read($bytes);
             self::assertSame($bytes, TrajectoryFile::write($back));
-            self::assertSame([$run->columns, $run->times(), $run->steady, $run->length(), $run->fault?->jsonSerialize()['sentence'] ?? null, $run->fault?->remedy?->edits, json_encode($run->notices)], [$back->columns, $back->times(), $back->steady, $back->length(), $back->fault?->jsonSerialize()['sentence'] ?? null, $back->fault?->remedy?->edits, json_encode($back->notices)]);
+            self::assertSame(
+                [
+                    $run->columns,
+                    $run->times(),
+                    $run->steady,
+                    $run->length(),
+                    $run->fault?->jsonSerialize()['sentence'] ?? null,
+                    $run->fault?->remedy?->edits,
+                    json_encode($run->notices),
+                ],
+                [
+                    $back->columns,
+                    $back->times(),
+                    $back->steady,
+                    $back->length(),
+                    $back->fault?->jsonSerialize()['sentence'] ?? null,
+                    $back->fault?->remedy?->edits,
+                    json_encode($back->notices),
+                ],
+            );
             foreach ($run->columns as $id) {
                 self::assertSame($run->column($id), $back->column($id));
             }
@@ -69,7 +108,12 @@ final class KeptRunTest extends TestCase
             self::assertSame($sorted, $shares);
             self::assertGreaterThan(20, $run->length());
             self::assertLessThan($whole->length(), $run->length());
-            self::assertEqualsWithDelta(array_slice($whole->column('b'), 0, $run->length()), $run->column('b'), 1e-12, 'the part that is there is the whole run’s');
+            self::assertEqualsWithDelta(
+                array_slice($whole->column('b'), 0, $run->length()),
+                $run->column('b'),
+                1e-12,
+                'the part that is there is the whole run’s',
+            );
             self::assertSame(array_slice($whole->times(), 0, $run->length()), $run->times());
         }
     }

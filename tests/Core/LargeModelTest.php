@@ -41,8 +41,13 @@ final class LargeModelTest extends TestCase
     {
         mt_srand($seed);
         $model = new Model('Web', time: new TimeSettings(0, 6, 0.25, 'year', $method, 0.5));
-        $edits = [new AddElement('k', Kind::Curve, 'bend'), new SetCurve('k', [[0.0, 1.0], [10.0, 0.5], [60.0, 0.1]], Between::Smooth, Beyond::Extended, ''),
-            new AddElement('r', Kind::Series, 'rain'), new SetCurve('r', [[0.0, 1.0], [3.0, 2.0], [6.0, 0.5]], Between::Stepped, Beyond::Held, ''), new AddElement('p', Kind::Parameter, 'p', '0.3')];
+        $edits = [
+            new AddElement('k', Kind::Curve, 'bend'),
+            new SetCurve('k', [[0.0, 1.0], [10.0, 0.5], [60.0, 0.1]], Between::Smooth, Beyond::Extended, ''),
+            new AddElement('r', Kind::Series, 'rain'),
+            new SetCurve('r', [[0.0, 1.0], [3.0, 2.0], [6.0, 0.5]], Between::Stepped, Beyond::Held, ''),
+            new AddElement('p', Kind::Parameter, 'p', '0.3'),
+        ];
         $stocks = intdiv($count, 6);
         for ($i = 0; $i < $stocks; $i++) {
             $edits[] = new AddElement("s$i", Kind::Stock, "s$i", (string) mt_rand(1, 30));
@@ -53,15 +58,39 @@ final class LargeModelTest extends TestCase
         $stock = static fn (): string => 's'.mt_rand(0, $stocks - 1);
         for ($i = 0; $i < $count; $i++) {
             $a = static fn (): string => $i > 0 && mt_rand(0, 1) === 1 ? 'a'.mt_rand(max(0, $i - 30), $i - 1) : $stock();
-            $edits[] = new AddElement("a$i", Kind::Auxiliary, "a$i", [
-                "min({$a()}, {$a()}) * 0.9", "if({$a()} > {$a()}, {$a()}, 3)", "{$a()} * bend({$stock()}) + rain", "0.5 * {$a()} + p * {$stock()}", "smooth({$a()}, 2, 2)", "previous({$a()}, 1)",
-                "highest({$a()}) - lowest({$a()})", "hold({$a()}, 1)", "shift({$a()}, 0.75)", "step({$a()}, 2) + pulse(3, 1, 2)", "latch({$a()} > 20, {$a()} < 4) + times({$a()} > 12)", 'gaussian(1, 0.2) + drift(0, 0.1, 2)', "delay({$a()}, 1, 3) / 2", "initial({$a()}) / ({$stock()} + 40)",
-            ][mt_rand(0, 13)]);
+            $edits[] = new AddElement(
+                "a$i",
+                Kind::Auxiliary,
+                "a$i",
+                [
+                    "min({$a()}, {$a()}) * 0.9",
+                    "if({$a()} > {$a()}, {$a()}, 3)",
+                    "{$a()} * bend({$stock()}) + rain",
+                    "0.5 * {$a()} + p * {$stock()}",
+                    "smooth({$a()}, 2, 2)",
+                    "previous({$a()}, 1)",
+                    "highest({$a()}) - lowest({$a()})",
+                    "hold({$a()}, 1)",
+                    "shift({$a()}, 0.75)",
+                    "step({$a()}, 2) + pulse(3, 1, 2)",
+                    "latch({$a()} > 20, {$a()} < 4) + times({$a()} > 12)",
+                    'gaussian(1, 0.2) + drift(0, 0.1, 2)',
+                    "delay({$a()}, 1, 3) / 2",
+                    "initial({$a()}) / ({$stock()} + 40)",
+                ][mt_rand(0, 13)],
+            );
         }
         for ($i = 0; $i < 2 * $stocks; $i++) {
             $from = $i % $stocks;
             $to = ($i * 5 + 1) % $stocks;
-            $edits[] = new AddElement("f$i", Kind::Flow, "f$i", ["s$from * p", 'a'.mt_rand(0, $count - 1).' / 20', 'wave(2, 3)'][mt_rand(0, 2)], from: mt_rand(0, 4) === 0 ? null : "s$from", to: $from === $to ? null : "s$to");
+            $edits[] = new AddElement(
+                "f$i",
+                Kind::Flow,
+                "f$i",
+                ["s$from * p", 'a'.mt_rand(0, $count - 1).' / 20', 'wave(2, 3)'][mt_rand(0, 2)],
+                from: mt_rand(0, 4) === 0 ? null : "s$from",
+                to: $from === $to ? null : "s$to",
+            );
             if (mt_rand(0, 2) === 0) {
                 $edits[] = new SetFlow("f$i", mt_rand(0, 1) === 0, (float) mt_rand(0, 2));
             }
@@ -112,11 +141,21 @@ final class LargeModelTest extends TestCase
         $analysis = Analyser::analyse($model);
         $program = Compiler::compile($analysis->plan, $method);
         $store = new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid());
-        $settings = new \MerryOrbit\Core\Simulate\RunSettings;
-        $halted = new \MerryOrbit\Core\Simulate\StepwiseRun($store->load($program->function, $program), $model->time, $settings, array_values($analysis->parameters), $program, 13);
+        $settings = new \MerryOrbit\Core\Simulate\RunSettings();
+        $halted = new \MerryOrbit\Core\Simulate\StepwiseRun(
+            $store->load($program->function, $program),
+            $model->time,
+            $settings,
+            array_values($analysis->parameters),
+            $program,
+            13,
+        );
         self::assertSame(\MerryOrbit\Core\Compile\Program::HALTED, $halted->ending);
         $walker = new Walker($model, $analysis->plan, $model->time, $analysis->parameters);
-        $walker->resume(array_combine($program->carried, $halted->carried), array_combine($program->constants, $halted->constants) + $analysis->parameters);
+        $walker->resume(
+            array_combine($program->carried, $halted->carried),
+            array_combine($program->constants, $halted->constants) + $analysis->parameters,
+        );
         for ($i = 13; $i < 24; $i++) {
             $walker->look($i);
             $walker->advance($i);

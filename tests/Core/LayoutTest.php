@@ -35,7 +35,13 @@ final class LayoutTest extends TestCase
 
     public function test_a_flow_lies_between_its_stocks_or_beside_the_one_it_has(): void
     {
-        $model = Layout::complete(Build::model([], ['a' => '1', 'b' => '1'], ['f' => ['1', 'from' => 'a', 'to' => 'b'], 'g' => ['1', 'to' => 'a'], 'h' => ['1', 'from' => 'b']]));
+        $model = Layout::complete(
+            Build::model(
+                [],
+                ['a' => '1', 'b' => '1'],
+                ['f' => ['1', 'from' => 'a', 'to' => 'b'], 'g' => ['1', 'to' => 'a'], 'h' => ['1', 'from' => 'b']],
+            ),
+        );
         [$a, $b, $f, $g, $h] = array_map(static fn (string $id): Placement => $model->placements[$id], ['a', 'b', 'f', 'g', 'h']);
         self::assertSame(($a->at->x + $b->at->x) / 2, $f->at->x);
         self::assertNull($f->source ?? $f->target);

@@ -17,13 +17,18 @@ final class MachineCodeTest extends TestCase
             foreach ([[21, 25], [22, 150], [32, 200]] as [$seed, $count]) {
                 mt_srand($seed);
                 $file = (string) tempnam(sys_get_temp_dir(), 'orbit');
-                file_put_contents($file, NativeFile::export(Build::model(
-                    ['p' => '1.5', 'q' => '-2'],
-                    ['s' => '3', 'sink' => '0', 'spring' => '100'],
-                    ['f' => ['sin(time) + 0.7 - s / 9', 'to' => 's'], ...self::flows($count)],
-                    [],
-                    new TimeSettings(0, 20, 0.125, 'year', $method),
-                )));
+                file_put_contents(
+                    $file,
+                    NativeFile::export(
+                        Build::model(
+                            ['p' => '1.5', 'q' => '-2'],
+                            ['s' => '3', 'sink' => '0', 'spring' => '100'],
+                            ['f' => ['sin(time) + 0.7 - s / 9', 'to' => 's'], ...self::flows($count)],
+                            [],
+                            new TimeSettings(0, 20, 0.125, 'year', $method),
+                        ),
+                    ),
+                );
                 $plain = self::printed([PHP_BINARY, '-d', 'opcache.enable_cli=0', __DIR__.'/../../core/Cli/main.php', 'run', $file]);
                 $machine = self::printed([__DIR__.'/../../bin/orbit', 'run', $file]);
                 unlink($file);
@@ -44,7 +49,13 @@ final class MachineCodeTest extends TestCase
         $number = 0;
         while ($number < $count) {
             $formula = RandomFormula::text(3);
-            $alone = Build::model(['p' => '1.5', 'q' => '-2'], ['s' => '3'], ['f' => ['sin(time) + 0.7 - s / 9', 'to' => 's']], ['v' => $formula], new TimeSettings(0, 20, 0.125, 'year'));
+            $alone = Build::model(
+                ['p' => '1.5', 'q' => '-2'],
+                ['s' => '3'],
+                ['f' => ['sin(time) + 0.7 - s / 9', 'to' => 's']],
+                ['v' => $formula],
+                new TimeSettings(0, 20, 0.125, 'year'),
+            );
             $run = Build::run($alone);
             if ($run->fault === null && max(0.0, ...array_map(abs(...), $run->column('v'))) < 1e6) {
                 $flows["flow $number"] = $number++ % 3 === 0 ? [$formula, 'to' => 'sink'] : [$formula, 'from' => 'spring'];
@@ -83,17 +94,26 @@ final class MachineCodeTest extends TestCase
         foreach (Build::FIXED as $method) {
             $stocks = $flows = $auxiliaries = [];
             for ($i = 0; $i < 300; $i++) {
-                $stocks["s$i"] = (string) (1 + $i % 7);
-                $flows["f$i"] = ["s$i * 0.1 * a$i", 'from' => "s$i", 'to' => 's'.(($i + 7) % 300)];
+                $stocks["s$i"] = (string) (1 + ($i % 7));
+                $flows["f$i"] = ["s$i * 0.1 * a$i", 'from' => "s$i", 'to' => 's'.($i + 7) % 300];
                 for ($k = 0; $k < 3; $k++) {
-                    $auxiliaries['a'.($i + 300 * $k)] = [0 => "min(1, s$i) + ".mt_rand(1, 1_000_000).' * 0', 'if(s'.(($i * 3) % 300)." > 2, a$i, a$i / 2)", "a$i * 0.5 + s$i / 40"][$k];
+                    $auxiliaries['a'.($i + 300 * $k)] = [
+                        0 => "min(1, s$i) + ".mt_rand(1, 1_000_000).' * 0',
+                        'if(s'.($i * 3) % 300 ." > 2, a$i, a$i / 2)",
+                        "a$i * 0.5 + s$i / 40",
+                    ][$k];
                 }
             }
-            $analysis = \MerryOrbit\Core\Analysis\Analyser::analyse(Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 1, 0.25, 'year', $method)));
+            $analysis = \MerryOrbit\Core\Analysis\Analyser::analyse(
+                Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 1, 0.25, 'year', $method)),
+            );
             $program = \MerryOrbit\Core\Compile\Compiler::compile($analysis->plan, $method);
             self::assertLessThan(1.0, $program->fill);
             $before = self::bufferFree();
-            (new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()))->load($program->function, $program);
+            (new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()))->load(
+                $program->function,
+                $program,
+            );
             // Machine code takes more room than the source; a function that was passed over takes none.
             self::assertGreaterThan(strlen($program->source), $before - self::bufferFree(), $method->title());
         }

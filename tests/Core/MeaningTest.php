@@ -30,10 +30,17 @@ final class MeaningTest extends TestCase
         $model = self::kelp();
         $was = Meaning::of($model);
         $kelp = (string) $model->idOf('kelp');
-        foreach ([
-            ['kind' => 'move', 'placements' => [$kelp => ['at' => ['x' => 1, 'y' => 2]]]], ['kind' => 'rename', 'id' => $kelp, 'name' => 'seaweed'], ['kind' => 'unit', 'id' => $kelp, 'text' => 'kg'], ['kind' => 'note', 'id' => $kelp, 'text' => 'Seen from a boat.'],
-            ['kind' => 'track', 'id' => $kelp, 'shown' => true], ['kind' => 'plot-put', 'plot' => ['id' => 'p', 'of' => [$kelp], 'name' => 'Kelp']], ['kind' => 'add-sheet', 'id' => 's', 'name' => 'Another'],
-        ] as $edit) {
+        foreach (
+            [
+                ['kind' => 'move', 'placements' => [$kelp => ['at' => ['x' => 1, 'y' => 2]]]],
+                ['kind' => 'rename', 'id' => $kelp, 'name' => 'seaweed'],
+                ['kind' => 'unit', 'id' => $kelp, 'text' => 'kg'],
+                ['kind' => 'note', 'id' => $kelp, 'text' => 'Seen from a boat.'],
+                ['kind' => 'track', 'id' => $kelp, 'shown' => true],
+                ['kind' => 'plot-put', 'plot' => ['id' => 'p', 'of' => [$kelp], 'name' => 'Kelp']],
+                ['kind' => 'add-sheet', 'id' => 's', 'name' => 'Another'],
+            ] as $edit
+        ) {
             try {
                 self::assertSame($was, self::after($model, $edit), (string) $edit['kind']);
             } catch (EditRefused $e) {
@@ -53,14 +60,22 @@ final class MeaningTest extends TestCase
         self::assertSame($was, self::after($changed, ['kind' => 'formula', 'id' => $parameter->id, 'text' => $old]));
         self::assertNotSame($was, self::after($model, ['kind' => 'time', ...$model->time->toRecord(), 'step' => $model->time->step / 2]));
         self::assertNotSame($was, self::after($model, ['kind' => 'end', 'text' => 'kelp < 1']));
-        self::assertNotSame($was, self::after($model, ['kind' => 'stock', 'id' => (string) $model->idOf('kelp'), 'neverNegative' => true, 'travel' => '']));
+        self::assertNotSame(
+            $was,
+            self::after($model, ['kind' => 'stock', 'id' => (string) $model->idOf('kelp'), 'neverNegative' => true, 'travel' => '']),
+        );
     }
 
     /** Two models of one meaning give the same numbers, whatever the edit between them was. */
     public function test_models_of_one_meaning_compute_the_same(): void
     {
         mt_srand(12);
-        $model = Build::model(['rain' => '2'], ['lens' => '9'], ['wells' => ['lens / 5', 'from' => 'lens'], 'filling' => ['rain', 'to' => 'lens']], ['double' => '2 * lens']);
+        $model = Build::model(
+            ['rain' => '2'],
+            ['lens' => '9'],
+            ['wells' => ['lens / 5', 'from' => 'lens'], 'filling' => ['rain', 'to' => 'lens']],
+            ['double' => '2 * lens'],
+        );
         $alike = $other = 0;
         for ($i = 0; $i < 250; $i++) {
             try {

@@ -27,7 +27,7 @@ final class MemoryTest extends TestCase
     /** Share of an Erlang-distributed delay of n stages that is through after t: 1 − Σ (nt/T)^k e^(−nt/T) / k!. */
     private static function erlang(int $n, float $mean, float $t): float
     {
-        $x = $n * $t / $mean;
+        $x = ($n * $t) / $mean;
         $term = $sum = exp(-$x);
         for ($k = 1; $k < $n; $k++) {
             $term *= $x / $k;
@@ -52,7 +52,12 @@ final class MemoryTest extends TestCase
             $time = new TimeSettings(0, 30, 0.03125, 'week', $method, 1.0);
             foreach (["smooth(step(4, 5), 8, $order)", "delay(step(4, 5), 8, $order)"] as $formula) {
                 foreach (self::course(['out' => $formula], 'out', $time) as $week => $value) {
-                    self::assertEqualsWithDelta($week <= 5 ? 0.0 : 4.0 * self::erlang($order, 8.0, $week - 5.0), $value, 4 * $tolerance, "$formula in week $week, {$method->title()}");
+                    self::assertEqualsWithDelta(
+                        $week <= 5 ? 0.0 : 4.0 * self::erlang($order, 8.0, $week - 5.0),
+                        $value,
+                        4 * $tolerance,
+                        "$formula in week $week, {$method->title()}",
+                    );
                 }
             }
         }
@@ -60,14 +65,27 @@ final class MemoryTest extends TestCase
 
     public function test_a_material_delay_keeps_what_is_inside_when_its_time_changes(): void
     {
-        $model = Build::model([], ['arrived' => '0', 'sent' => '0'], ['sending' => ['window(10, 2, 12)', 'to' => 'sent'], 'arriving' => ['delay(sending, way, 3)', 'to' => 'arrived']], ['way' => '6 + 5 * sin(time)']);
+        $model = Build::model(
+            [],
+            ['arrived' => '0', 'sent' => '0'],
+            ['sending' => ['window(10, 2, 12)', 'to' => 'sent'], 'arriving' => ['delay(sending, way, 3)', 'to' => 'arrived']],
+            ['way' => '6 + 5 * sin(time)'],
+        );
         foreach (Build::FIXED as $method) {
             $run = Build::run($model, [], new TimeSettings(0, 200, 0.125, 'day', $method));
             $end = $run->length() - 1;
             self::assertEqualsWithDelta($run->column('sent')[$end], $run->column('arrived')[$end], 1e-6, 'all of it arrives');
         }
         // An information delay does not keep it.
-        $smoothed = Build::run(Build::model([], ['arrived' => '0'], ['arriving' => ['smooth(window(10, 2, 12), way, 3)', 'to' => 'arrived']], ['way' => '6 + 5 * sin(time)'], new TimeSettings(0, 200, 0.125, 'day')));
+        $smoothed = Build::run(
+            Build::model(
+                [],
+                ['arrived' => '0'],
+                ['arriving' => ['smooth(window(10, 2, 12), way, 3)', 'to' => 'arrived']],
+                ['way' => '6 + 5 * sin(time)'],
+                new TimeSettings(0, 200, 0.125, 'day'),
+            ),
+        );
         self::assertGreaterThan(1.0, abs($smoothed->column('arrived')[1600] - 100.0));
     }
 
@@ -77,14 +95,23 @@ final class MemoryTest extends TestCase
             self::assertEqualsWithDelta(10.0, self::course(['out' => $formula], 'out', new TimeSettings(0, 10, 0.25))[0], 1e-12, $formula);
         }
         foreach (['delay(s, 4)', 'smooth(s, 4, 3)', 'shift(s, 4)', 'previous(s)'] as $formula) {
-            self::assertEqualsWithDelta(7.0, self::course(['out' => $formula], 'out', new TimeSettings(0, 10, 0.25), '7')[0], 1e-12, "$formula begins in balance");
+            self::assertEqualsWithDelta(
+                7.0,
+                self::course(['out' => $formula], 'out', new TimeSettings(0, 10, 0.25), '7')[0],
+                1e-12,
+                "$formula begins in balance",
+            );
         }
     }
 
     public function test_a_shift_is_exact_for_whole_steps_under_every_method(): void
     {
         foreach (Method::cases() as $method) {
-            $run = Build::run(Build::model([], ['s' => '1'], ['f' => ['s / 5', 'to' => 's']], ['late' => 'shift(s, 2)', 'odd' => 'shift(s, 2.1, 0)']), [], new TimeSettings(0, 20, 0.25, 'year', $method));
+            $run = Build::run(
+                Build::model([], ['s' => '1'], ['f' => ['s / 5', 'to' => 's']], ['late' => 'shift(s, 2)', 'odd' => 'shift(s, 2.1, 0)']),
+                [],
+                new TimeSettings(0, 20, 0.25, 'year', $method),
+            );
             $s = $run->column('s');
             foreach ($run->column('late') as $i => $value) {
                 self::assertSame($i < 8 ? 1.0 : $s[$i - 8], $value, "{$method->title()}, step $i");
@@ -100,7 +127,16 @@ final class MemoryTest extends TestCase
     {
         foreach (Build::FIXED as $method) {
             $time = new TimeSettings(0, 5, 0.5, 'year', $method);
-            $run = Build::run(Build::model([], ['s' => '1'], ['f' => ['s', 'to' => 's']], ['before' => 'previous(s, -7)', 'count' => 'previous(count, 0) + 1']), [], $time);
+            $run = Build::run(
+                Build::model(
+                    [],
+                    ['s' => '1'],
+                    ['f' => ['s', 'to' => 's']],
+                    ['before' => 'previous(s, -7)', 'count' => 'previous(count, 0) + 1'],
+                ),
+                [],
+                $time,
+            );
             $s = $run->column('s');
             self::assertSame([-7.0, ...array_slice($s, 0, 10)], $run->column('before'));
             self::assertSame(array_map(floatval(...), range(1, 11)), $run->column('count'), 'it may remember itself');
@@ -110,7 +146,15 @@ final class MemoryTest extends TestCase
     public function test_holding_latching_counting_and_extremes(): void
     {
         $time = new TimeSettings(0, 12, 0.25, 'year', Method::RungeKutta4);
-        $names = ['swell' => '3 * cos(pi * time / 4)', 'held' => 'hold(swell, 1.5)', 'on' => 'latch(swell > 2, swell < -2)', 'often' => 'times(swell > 0)', 'top' => 'highest(s * 0 + swell + time / 10)', 'low' => 'lowest(swell)', 'begin' => 'initial(swell + 1)'];
+        $names = [
+            'swell' => '3 * cos(pi * time / 4)',
+            'held' => 'hold(swell, 1.5)',
+            'on' => 'latch(swell > 2, swell < -2)',
+            'often' => 'times(swell > 0)',
+            'top' => 'highest(s * 0 + swell + time / 10)',
+            'low' => 'lowest(swell)',
+            'begin' => 'initial(swell + 1)',
+        ];
         $run = Build::run(Build::model([], ['s' => '1'], ['f' => ['0.5', 'to' => 's']], $names, $time));
         $wave = $run->column('swell');
         $on = $often = 0.0;
@@ -123,7 +167,11 @@ final class MemoryTest extends TestCase
             $often += $wave[$i] > 0 && ! $before ? 1 : 0;
             $before = $wave[$i] > 0;
             $top = max($top, $wave[$i] + $t / 10);
-            self::assertSame([$held, $on, $often, min([INF, ...array_slice($wave, 0, $i + 1)])], [$run->column('held')[$i], $run->column('on')[$i], $run->column('often')[$i], $run->column('low')[$i]], "time $t");
+            self::assertSame(
+                [$held, $on, $often, min([INF, ...array_slice($wave, 0, $i + 1)])],
+                [$run->column('held')[$i], $run->column('on')[$i], $run->column('often')[$i], $run->column('low')[$i]],
+                "time $t",
+            );
             self::assertEqualsWithDelta($top, $run->column('top')[$i], 1e-12);
         }
         self::assertSame(4.0, $run->steady['begin'] ?? $run->column('begin')[5]);
@@ -132,7 +180,21 @@ final class MemoryTest extends TestCase
     public function test_totals_trends_and_forecasts(): void
     {
         $time = new TimeSettings(0, 40, 0.0625, 'year', Method::RungeKutta4, 1.0);
-        $run = Build::run(Build::model([], ['x' => '100'], ['f' => ['0.05 * x', 'to' => 'x']], ['sum' => 'total(x)', 'growth' => 'trend(x, 4, 0.05)', 'late' => 'trend(x, 4)', 'ahead' => 'forecast(x, 4, 3, 0.05)', 'flat' => 'trend(0, 4)'], $time));
+        $run = Build::run(
+            Build::model(
+                [],
+                ['x' => '100'],
+                ['f' => ['0.05 * x', 'to' => 'x']],
+                [
+                    'sum' => 'total(x)',
+                    'growth' => 'trend(x, 4, 0.05)',
+                    'late' => 'trend(x, 4)',
+                    'ahead' => 'forecast(x, 4, 3, 0.05)',
+                    'flat' => 'trend(0, 4)',
+                ],
+                $time,
+            ),
+        );
         foreach ($run->times() as $i => $t) {
             self::assertEqualsWithDelta(2000.0 * (exp(0.05 * $t) - 1.0), $run->column('sum')[$i], 1e-4);
             // In steady growth the average lags by a fixed share, so that the trend is the growth itself.
@@ -145,7 +207,15 @@ final class MemoryTest extends TestCase
 
     public function test_memory_in_a_branch_advances_whether_it_is_chosen_or_not(): void
     {
-        $run = Build::run(Build::model([], ['s' => '1'], ['f' => ['1', 'to' => 's']], ['out' => 'if(time > 5, total(2), 0)', 'count' => 'if(time > 5, times(s > 3.2), 0)'], new TimeSettings(0, 10, 0.5)));
+        $run = Build::run(
+            Build::model(
+                [],
+                ['s' => '1'],
+                ['f' => ['1', 'to' => 's']],
+                ['out' => 'if(time > 5, total(2), 0)', 'count' => 'if(time > 5, times(s > 3.2), 0)'],
+                new TimeSettings(0, 10, 0.5),
+            ),
+        );
         self::assertEqualsWithDelta(20.0, $run->column('out')[20], 1e-9);
         self::assertSame(1.0, $run->column('count')[20]);
     }
@@ -170,14 +240,30 @@ final class MemoryTest extends TestCase
 
     public function test_a_delay_that_the_steps_are_too_long_for_is_told(): void
     {
-        $run = Build::run(Build::model(['over' => '1'], ['s' => '1'], [], ['out' => 'smooth(s, over, 3)', 'fine' => 'smooth(s, 6, 3)'], new TimeSettings(0, 10, 0.5)));
+        $run = Build::run(
+            Build::model(
+                ['over' => '1'],
+                ['s' => '1'],
+                [],
+                ['out' => 'smooth(s, over, 3)', 'fine' => 'smooth(s, 6, 3)'],
+                new TimeSettings(0, 10, 0.5),
+            ),
+        );
         self::assertSame(['delay.short'], array_map(static fn ($n): string => $n->code, $run->notices));
         self::assertStringContainsString('`out` takes 1 year, less than its order times the time step (1.5)', $run->notices[0]->sentence);
     }
 
     public function test_an_event_between_two_steps_is_told_once(): void
     {
-        $run = Build::run(Build::model([], ['s' => '1'], [], ['out' => 'step(1, 2.3) + window(1, 2, 3) + pulse(5, 0.1, 1)'], new TimeSettings(0, 10, 0.5)));
+        $run = Build::run(
+            Build::model(
+                [],
+                ['s' => '1'],
+                [],
+                ['out' => 'step(1, 2.3) + window(1, 2, 3) + pulse(5, 0.1, 1)'],
+                new TimeSettings(0, 10, 0.5),
+            ),
+        );
         self::assertCount(1, $run->notices);
         self::assertStringContainsString('lies between two steps and acts at the next one', $run->notices[0]->sentence);
     }

@@ -20,8 +20,22 @@ final class MistakesTest extends TestCase
 {
     private static function model(string $formula): Model
     {
-        $model = Build::model(['usual rain' => '0.3'], ['lens' => '40'], ['wells' => ['lens / 5', 'from' => 'lens']], [], new TimeSettings(0, 10, 0.5, 'week'));
-        foreach ([new AddElement('c', Kind::Curve, 'thinning'), new SetCurve('c', [[0.0, 1.0], [50.0, 0.0]], Between::Straight, Beyond::Held, ''), new AddElement('r', Kind::Series, 'rain gauge'), new SetCurve('r', [[0.0, 1.0], [5.0, 2.0]], Between::Straight, Beyond::Held, ''), new AddElement('v', Kind::Auxiliary, 'seeping', $formula)] as $edit) {
+        $model = Build::model(
+            ['usual rain' => '0.3'],
+            ['lens' => '40'],
+            ['wells' => ['lens / 5', 'from' => 'lens']],
+            [],
+            new TimeSettings(0, 10, 0.5, 'week'),
+        );
+        foreach (
+            [
+                new AddElement('c', Kind::Curve, 'thinning'),
+                new SetCurve('c', [[0.0, 1.0], [50.0, 0.0]], Between::Straight, Beyond::Held, ''),
+                new AddElement('r', Kind::Series, 'rain gauge'),
+                new SetCurve('r', [[0.0, 1.0], [5.0, 2.0]], Between::Straight, Beyond::Held, ''),
+                new AddElement('v', Kind::Auxiliary, 'seeping', $formula),
+            ] as $edit
+        ) {
             $model = $edit->apply($model);
         }
 
@@ -36,14 +50,34 @@ final class MistakesTest extends TestCase
         yield 'a habit from elsewhere' => ['lens / dt', 'name.unknown', 'dt', 'the length of a step is `time step`'];
         yield 'an unknown function' => ['2 * wibble(lens)', 'function.unknown', 'wibble', 'no function or curve called `wibble`'];
         yield 'a slip in a function' => ['smoth(lens, 3)', 'function.unknown', 'smoth', 'no function or curve called `smoth`'];
-        yield 'a missing operator before a bracket' => ['lens (2)', 'function.unknown', 'lens', 'an operator is missing before the bracket'];
-        yield 'a function without arguments' => ['1 + smooth', 'function.bare', 'smooth', 'needs its arguments: `smooth(x, over, [order], [first])`'];
-        yield 'too few arguments' => ['clamp(lens, 2)', 'function.arguments', 'clamp(lens, 2)', '`clamp` takes 3 arguments, and 2 are given'];
+        yield 'a missing operator before a bracket' => [
+            'lens (2)',
+            'function.unknown',
+            'lens',
+            'an operator is missing before the bracket',
+        ];
+        yield 'a function without arguments' => [
+            '1 + smooth',
+            'function.bare',
+            'smooth',
+            'needs its arguments: `smooth(x, over, [order], [first])`',
+        ];
+        yield 'too few arguments' => [
+            'clamp(lens, 2)',
+            'function.arguments',
+            'clamp(lens, 2)',
+            '`clamp` takes 3 arguments, and 2 are given',
+        ];
         yield 'too many arguments' => ['abs(1, 2)', 'function.arguments', 'abs(1, 2)', '`abs` takes 1 argument'];
         yield 'no arguments' => ['max()', 'function.arguments', 'max()', 'at least 2 arguments, and 0 are given'];
         yield 'a curve without input' => ['lens * thinning', 'curve.bare', 'thinning', 'needs its input in brackets: `thinning(…)`'];
         yield 'a curve with two inputs' => ['thinning(1, 2)', 'function.unknown', 'thinning', 'A curve takes one argument'];
-        yield 'a series that is called' => ['rain gauge(3)', 'function.unknown', 'rain gauge', '`at(rain gauge, …)` its value at another time'];
+        yield 'a series that is called' => [
+            'rain gauge(3)',
+            'function.unknown',
+            'rain gauge',
+            '`at(rain gauge, …)` its value at another time',
+        ];
         yield 'at without a series' => ['1 + at(lens, 3)', 'series.wanted', 'lens', 'the name of one'];
         yield 'an order that is none' => ['smooth(lens, 3, 2.5)', 'delay.order', '2.5', 'whole number from 1 to 12'];
         yield 'an order that may move' => ['delay(lens, 3, usual rain)', 'delay.order', 'usual rain', 'whole number from 1 to 12'];
@@ -86,11 +120,31 @@ final class MistakesTest extends TestCase
     /** @return iterable<string, array{array<string, string>, string, string, string}> auxiliaries, code, element, words */
     public static function structures(): iterable
     {
-        yield 'a circle of two' => [['a' => 'b + 1', 'b' => 'a * 2'], 'circle.now', 'a', '`a` uses `b` uses `a`. Let one of them act through a stock.'];
+        yield 'a circle of two' => [
+            ['a' => 'b + 1', 'b' => 'a * 2'],
+            'circle.now',
+            'a',
+            '`a` uses `b` uses `a`. Let one of them act through a stock.',
+        ];
         yield 'a circle of one' => [['a' => 'a + 1'], 'circle.now', 'a', '`a` uses itself at the same moment'];
-        yield 'a circle through a signal' => [['a' => 'step(b, 3)', 'b' => 'a + 1'], 'circle.now', 'a', 'need each other at the same moment'];
-        yield 'a circle through what holds' => [['a' => 'hold(b, 3)', 'b' => 'a + 1'], 'circle.now', 'a', 'need each other at the same moment'];
-        yield 'a circle at the start' => [['a' => 'smooth(b, 3)', 'b' => 'a + 1'], 'circle.start', 'a', 'a function with a memory its first value'];
+        yield 'a circle through a signal' => [
+            ['a' => 'step(b, 3)', 'b' => 'a + 1'],
+            'circle.now',
+            'a',
+            'need each other at the same moment',
+        ];
+        yield 'a circle through what holds' => [
+            ['a' => 'hold(b, 3)', 'b' => 'a + 1'],
+            'circle.now',
+            'a',
+            'need each other at the same moment',
+        ];
+        yield 'a circle at the start' => [
+            ['a' => 'smooth(b, 3)', 'b' => 'a + 1'],
+            'circle.start',
+            'a',
+            'a function with a memory its first value',
+        ];
         yield 'no formula' => [['a' => ''], 'formula.missing', 'a', '`a` has no formula yet.'];
     }
 

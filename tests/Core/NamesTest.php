@@ -15,7 +15,24 @@ final class NamesTest extends TestCase
     /** @return iterable<string, array{string, string}> */
     public static function written(): iterable
     {
-        foreach (['rain' => 'rain', 'oysters on terrace 2' => 'oysters on terrace 2', 'café au lait' => 'café au lait', 'Ωmega' => 'Ωmega', 'R&D share' => '"R&D share"', '2nd wave' => '"2nd wave"', 'a "b"' => '"a ""b"""', 'supply and demand' => '"supply and demand"', 'Time' => '"Time"', 'max' => '"max"', 'time to leave' => 'time to leave', 'rain 2.5' => '"rain 2.5"', 'rain 1e3' => '"rain 1e3"', 'x-y' => '"x-y"'] as $name => $text) {
+        foreach (
+            [
+                'rain' => 'rain',
+                'oysters on terrace 2' => 'oysters on terrace 2',
+                'café au lait' => 'café au lait',
+                'Ωmega' => 'Ωmega',
+                'R&D share' => '"R&D share"',
+                '2nd wave' => '"2nd wave"',
+                'a "b"' => '"a ""b"""',
+                'supply and demand' => '"supply and demand"',
+                'Time' => '"Time"',
+                'max' => '"max"',
+                'time to leave' => 'time to leave',
+                'rain 2.5' => '"rain 2.5"',
+                'rain 1e3' => '"rain 1e3"',
+                'x-y' => '"x-y"',
+            ] as $name => $text
+        ) {
             yield $name => [$name, $text];
         }
     }
@@ -33,14 +50,22 @@ final class NamesTest extends TestCase
     public function test_a_draft_keeps_every_character(): void
     {
         foreach (['2 * (rain', 'rain +', '§ rain ` $', 'a"b', "two\nlines * rain", 'rain 2.5 + rain'] as $text) {
-            self::assertSame($text, FormulaText::typed($text, static fn (string $key): ?string => $key === 'rain' ? 'r' : null)->text(static fn (): string => 'rain'));
+            self::assertSame(
+                $text,
+                FormulaText::typed($text, static fn (string $key): ?string => $key === 'rain' ? 'r' : null)->text(
+                    static fn (): string => 'rain',
+                ),
+            );
         }
     }
 
     public function test_calls_and_built_in_quantities_are_no_mentions(): void
     {
         $formula = FormulaText::typed('max(time, max) + "time" + step', static fn (string $key): string => "the $key");
-        self::assertSame([false, true, false], [$formula->mentions('the max'), $formula->mentions('the time'), $formula->mentions('the step')]);
+        self::assertSame(
+            [false, true, false],
+            [$formula->mentions('the max'), $formula->mentions('the time'), $formula->mentions('the step')],
+        );
         self::assertSame('max(time, max) + "time" + step', $formula->text(static fn (string $id): string => substr($id, 4)));
     }
 
@@ -48,7 +73,10 @@ final class NamesTest extends TestCase
     {
         $formula = FormulaText::typed('rain * "R&D" + nobody', static fn (string $key): ?string => $key === 'nobody' ? null : 'e1');
         self::assertEquals($formula, FormulaText::fromRecord($formula->toRecord()));
-        self::assertSame([['name' => 'rain', 'id' => 'e1'], ' * ', ['name' => '"R&D"', 'id' => 'e1'], ' + ', ['name' => 'nobody']], $formula->toRecord());
+        self::assertSame(
+            [['name' => 'rain', 'id' => 'e1'], ' * ', ['name' => '"R&D"', 'id' => 'e1'], ' + ', ['name' => 'nobody']],
+            $formula->toRecord(),
+        );
     }
 
     /** @return iterable<string, array{string, list<string>}> */
@@ -67,6 +95,11 @@ final class NamesTest extends TestCase
     public function test_the_nearest_names_are_offered(string $typed, array $names): void
     {
         self::assertEqualsCanonicalizing($names, Nearest::names($typed, ['rainfall', 'rain barrels', 'wells', 'lens']));
-        self::assertSame($names === [] ? '' : ' Did you mean `'.implode('` or `', Nearest::names($typed, ['rainfall', 'rain barrels', 'wells', 'lens'])).'`?', Nearest::question($typed, ['rainfall', 'rain barrels', 'wells', 'lens']));
+        self::assertSame(
+            $names === []
+                ? ''
+                : ' Did you mean `'.implode('` or `', Nearest::names($typed, ['rainfall', 'rain barrels', 'wells', 'lens'])).'`?',
+            Nearest::question($typed, ['rainfall', 'rain barrels', 'wells', 'lens']),
+        );
     }
 }

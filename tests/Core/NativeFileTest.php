@@ -30,7 +30,7 @@ final class NativeFileTest extends TestCase
             self::assertSame([], $imported->log, $file);
             self::assertSame([], Analyser::analyse($imported->model)->problems, $file);
             self::assertSame($text, NativeFile::export($imported->model), $file);
-            self::assertTrue((new Validator)->validate(json_decode($text), $schema)->isValid(), $file);
+            self::assertTrue((new Validator())->validate(json_decode($text), $schema)->isValid(), $file);
             self::assertNull(Build::run($imported->model)->fault);
         }
     }
@@ -52,16 +52,36 @@ final class NativeFileTest extends TestCase
         $imported = NativeFile::import($text);
         self::assertSame([], $imported->log);
         self::assertSame($text, NativeFile::export($imported->model));
-        self::assertEquals(array_map(ModelRecord::ofElement(...), $model->elements)['lens'] ?? null, array_map(ModelRecord::ofElement(...), $imported->model->elements)['lens'] ?? null);
-        $result = (new Validator)->validate(json_decode($text), $schema);
+        self::assertEquals(
+            array_map(ModelRecord::ofElement(...), $model->elements)['lens'] ?? null,
+            array_map(ModelRecord::ofElement(...), $imported->model->elements)['lens'] ?? null,
+        );
+        $result = (new Validator())->validate(json_decode($text), $schema);
         self::assertTrue($result->isValid(), (string) json_encode($result->error()?->data()->fullPath()));
     }
 
     public function test_a_file_written_by_hand_needs_little(): void
     {
-        $imported = NativeFile::import('{"format": "merry-orbit model", "version": 1, "elements": [{"kind": "stock", "name": "lens", "formula": "5"}, {"kind": "flow", "name": "rain", "formula": "2", "to": "LENS"}]}');
-        self::assertSame([5.0, 6.0], array_slice(Build::run($imported->model, [], new \MerryOrbit\Core\Model\TimeSettings(0, 1, 0.5))->column($imported->model->idOf('lens') ?? ''), 0, 2));
-        self::assertSame($imported->model->idOf('lens'), NativeFile::import('{"format": "merry-orbit model", "version": 1, "elements": [{"kind": "stock", "name": "Lens"}]}')->model->idOf('lens'), 'ids made from names are the same every time');
+        $imported = NativeFile::import(
+            '{"format": "merry-orbit model", "version": 1, "elements": [{"kind": "stock", "name": "lens", "formula": "5"}, {"kind": "flow", "name": "rain", "formula": "2", "to": "LENS"}]}',
+        );
+        self::assertSame(
+            [5.0, 6.0],
+            array_slice(
+                Build::run($imported->model, [], new \MerryOrbit\Core\Model\TimeSettings(0, 1, 0.5))->column(
+                    $imported->model->idOf('lens') ?? '',
+                ),
+                0,
+                2,
+            ),
+        );
+        self::assertSame(
+            $imported->model->idOf('lens'),
+            NativeFile::import(
+                '{"format": "merry-orbit model", "version": 1, "elements": [{"kind": "stock", "name": "Lens"}]}',
+            )->model->idOf('lens'),
+            'ids made from names are the same every time',
+        );
     }
 
     /** @return iterable<string, array{string, string}> */
@@ -77,7 +97,10 @@ final class NativeFileTest extends TestCase
         yield 'element no object' => [$file('"elements": ["lens"]'), 'element 1'];
         yield 'name missing' => [$file('"elements": [{"kind": "stock"}]'), 'at least one letter'];
         yield 'kind unknown' => [$file('"elements": [{"kind": "boat", "name": "a"}]'), 'must be one of stock'];
-        yield 'formula no text' => [$file('"elements": [{"kind": "stock", "name": "a", "formula": 5}]'), '"formula" of element 1 (`a`) must be text'];
+        yield 'formula no text' => [
+            $file('"elements": [{"kind": "stock", "name": "a", "formula": 5}]'),
+            '"formula" of element 1 (`a`) must be text',
+        ];
         yield 'name twice' => [$file('"elements": [{"kind": "stock", "name": "a b"}, {"kind": "stock", "name": "A_B"}]'), 'Two elements'];
         yield 'end unknown' => [$file('"elements": [{"kind": "flow", "name": "f", "to": "nowhere"}]'), 'no stock of that name'];
         yield 'method' => [$file('"time": {"method": "magic"}'), 'method'];
@@ -97,13 +120,17 @@ final class NativeFileTest extends TestCase
 
     public function test_what_is_left_out_is_a_line_of_the_log(): void
     {
-        $log = NativeFile::import('{"format": "merry-orbit model", "version": 1, "colour": "red", "elements": [{"kind": "stock", "name": "a", "id": "NO WAY", "size": 3}], "layout": [{"element": "b", "at": [1, 2]}], "links": [{"from": "a", "to": "a"}]}')->log;
+        $log = NativeFile::import(
+            '{"format": "merry-orbit model", "version": 1, "colour": "red", "elements": [{"kind": "stock", "name": "a", "id": "NO WAY", "size": 3}], "layout": [{"element": "b", "at": [1, 2]}], "links": [{"from": "a", "to": "a"}]}',
+        )->log;
         self::assertSame(['colour', 'element 1', '`a`', 'layout line 1', 'links'], array_map(static fn ($l): string => $l->where, $log));
     }
 
     public function test_a_file_of_version_1_may_use_names_that_have_become_functions_since(): void
     {
-        $file = static fn (int $version): string => '{"format": "merry-orbit model", "version": '.$version.', "elements": [{"kind": "parameter", "name": "Total", "formula": "3"}, {"kind": "auxiliary", "name": "double", "formula": "2 * total + max(1, TOTAL) + total of all"}, {"kind": "parameter", "name": "total of all", "formula": "1"}]}';
+        $file = static fn (int $version): string => '{"format": "merry-orbit model", "version": '.
+            $version.
+            ', "elements": [{"kind": "parameter", "name": "Total", "formula": "3"}, {"kind": "auxiliary", "name": "double", "formula": "2 * total + max(1, TOTAL) + total of all"}, {"kind": "parameter", "name": "total of all", "formula": "1"}]}';
         $old = NativeFile::import($file(1))->model;
         self::assertSame('2 * "Total" + max(1, "Total") + total of all', $old->formulaOf($old->elements[(string) $old->idOf('double')]));
         self::assertSame(['name.quoted'], Build::codes($old));

@@ -49,7 +49,11 @@ final class PartsTest extends TestCase
     private static function through(Patch $patch): Patch
     {
         /** @var array<string, mixed> $record */
-        $record = json_decode(json_encode($patch->record, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), true, flags: JSON_THROW_ON_ERROR);
+        $record = json_decode(
+            json_encode($patch->record, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+            true,
+            flags: JSON_THROW_ON_ERROR,
+        );
 
         return Patch::fromRecord($record);
     }
@@ -66,7 +70,11 @@ final class PartsTest extends TestCase
 
             // Stored.
             /** @var array<string, mixed> $record */
-            $record = json_decode(json_encode(ModelRecord::of($model), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), true, flags: JSON_THROW_ON_ERROR);
+            $record = json_decode(
+                json_encode(ModelRecord::of($model), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+                true,
+                flags: JSON_THROW_ON_ERROR,
+            );
             self::assertEquals($model->part('toys'), ModelRecord::toModel($record)->part('toys'));
 
             // Changed field by field, and taken back.
@@ -82,8 +90,22 @@ final class PartsTest extends TestCase
 
             // Compared in words, with names for ids.
             $renamed = (new RenameElement('rain', 'rainfall'))->apply($next);
-            self::assertSame([['what' => 'changed', 'element' => null, 'name' => 'Toy “ball”', 'kind' => 'toy', 'fields' => [['field' => 'size', 'was' => '2', 'now' => '7.5']]]], Comparison::between($model, $next));
-            self::assertContains(['field' => 'owner', 'was' => 'rain', 'now' => 'rainfall'], array_merge(...array_column(Comparison::between($model, (new RenameElement('rain', 'rainfall'))->apply($next)), 'fields')));
+            self::assertSame(
+                [
+                    [
+                        'what' => 'changed',
+                        'element' => null,
+                        'name' => 'Toy “ball”',
+                        'kind' => 'toy',
+                        'fields' => [['field' => 'size', 'was' => '2', 'now' => '7.5']],
+                    ],
+                ],
+                Comparison::between($model, $next),
+            );
+            self::assertContains(
+                ['field' => 'owner', 'was' => 'rain', 'now' => 'rainfall'],
+                array_merge(...array_column(Comparison::between($model, (new RenameElement('rain', 'rainfall'))->apply($next)), 'fields')),
+            );
 
             // Out and in, with names for ids.
             $text = NativeFile::export($renamed);
@@ -119,11 +141,16 @@ final class PartsTest extends TestCase
             $touches = static fn (Edit $edit): array => Patch::between($base, $edit->apply($base))->touches();
             self::assertNull(Patch::clash($touches($ours), $touches(self::put('t1', ['name' => 'balloon']))));
             self::assertSame('toys/t1/size', Patch::clash($touches($ours), $touches(self::put('t1', ['size' => 9]))));
-            self::assertNotNull(Patch::clash($touches($ours), $touches(EditReader::read(['kind' => 'drop', 'part' => 'toys', 'id' => 't1']))));
+            self::assertNotNull(
+                Patch::clash($touches($ours), $touches(EditReader::read(['kind' => 'drop', 'part' => 'toys', 'id' => 't1']))),
+            );
             self::assertNull(Patch::clash($touches($ours), $touches(self::put('t2', ['size' => 9]))));
             // Taking ours back leaves what they did.
             $inverse = self::through(Patch::between($both, $theirs));
-            self::assertEquals(new Toy('t1', 'kite', null, 2.0), $inverse->apply(self::put('t1', ['name' => 'kite'])->apply($both))->part('toys')['t1']);
+            self::assertEquals(
+                new Toy('t1', 'kite', null, 2.0),
+                $inverse->apply(self::put('t1', ['name' => 'kite'])->apply($both))->part('toys')['t1'],
+            );
             // What they took away is not brought back by half.
             self::assertSame([], $inverse->apply($both->with(['toys' => []]))->part('toys'));
         });
@@ -153,29 +180,63 @@ final class PartsTest extends TestCase
     public function test_schema_and_types_of_a_part_follow_from_its_declaration(): void
     {
         Parts::with(Toy::part(), static function (): void {
-            $schema = (string) json_encode(PartSchemas::into(new \stdClass), JSON_UNESCAPED_SLASHES);
+            $schema = (string) json_encode(PartSchemas::into(new \stdClass()), JSON_UNESCAPED_SLASHES);
             self::assertStringContainsString('"toys":{"type":"array","maxItems":3,"items":{"$ref":"#/$defs/toy"}}', $schema);
             self::assertStringContainsString('"toy":{"type":"object","required":["id"]', $schema);
-            self::assertStringContainsString("export interface ToyRecord {\n    id: string\n    name?: string\n    owner?: string\n    size?: number\n}", PartSchemas::typescript());
+            self::assertStringContainsString(
+                "export interface ToyRecord {\n    id: string\n    name?: string\n    owner?: string\n    size?: number\n}",
+                PartSchemas::typescript(),
+            );
         });
     }
 
     public function test_causal_links_last_beside_formulas_and_hold_what_people_say(): void
     {
         $model = self::shed();
-        $link = self::put('l1', ['from' => 'lens', 'to' => 'wells', 'sign' => '+', 'late' => true, 'mechanism' => 'More lies there to be pumped.'], 'causalLinks');
+        $link = self::put(
+            'l1',
+            ['from' => 'lens', 'to' => 'wells', 'sign' => '+', 'late' => true, 'mechanism' => 'More lies there to be pumped.'],
+            'causalLinks',
+        );
         self::assertSame('Added the causal link of `lens` and `wells`', $link->words($model));
         $model = $link->apply($model);
-        self::assertEquals(new CausalLink('l1', 'lens', 'wells', '+', late: true, mechanism: 'More lies there to be pumped.'), $model->part('causalLinks')['l1']);
+        self::assertEquals(
+            new CausalLink('l1', 'lens', 'wells', '+', late: true, mechanism: 'More lies there to be pumped.'),
+            $model->part('causalLinks')['l1'],
+        );
         self::assertSame([], $model->links, 'what the formula uses is derived');
-        $model = self::put('l1', ['standing' => 'disputed', 'late' => false, 'grounds' => 'The log of the wells, 2031.'], 'causalLinks')->apply($model);
-        self::assertSame(['id' => 'l1', 'from' => 'lens', 'to' => 'wells', 'sign' => '+', 'mechanism' => 'More lies there to be pumped.', 'grounds' => 'The log of the wells, 2031.', 'standing' => 'disputed'], $model->part('causalLinks')['l1'] instanceof CausalLink ? $model->part('causalLinks')['l1']->toRecord() : []);
+        $model = self::put(
+            'l1',
+            ['standing' => 'disputed', 'late' => false, 'grounds' => 'The log of the wells, 2031.'],
+            'causalLinks',
+        )->apply($model);
+        self::assertSame(
+            [
+                'id' => 'l1',
+                'from' => 'lens',
+                'to' => 'wells',
+                'sign' => '+',
+                'mechanism' => 'More lies there to be pumped.',
+                'grounds' => 'The log of the wells, 2031.',
+                'standing' => 'disputed',
+            ],
+            $model->part('causalLinks')['l1'] instanceof CausalLink ? $model->part('causalLinks')['l1']->toRecord() : [],
+        );
         $text = NativeFile::export($model);
         self::assertStringContainsString('"from":"lens"', $text);
         $schema = (string) file_get_contents(__DIR__.'/../../docs/model.schema.json');
-        self::assertTrue((new \Opis\JsonSchema\Validator)->validate(json_decode($text), $schema)->isValid());
+        self::assertTrue((new \Opis\JsonSchema\Validator())->validate(json_decode($text), $schema)->isValid());
         self::assertEquals($model->more, NativeFile::import($text)->model->more);
-        foreach ([[['from' => 'lens', 'to' => 'wells'], 'already'], [['from' => 'lens', 'to' => 'gone'], 'not there'], [['from' => 'rain', 'to' => 'lens', 'sign' => 'up'], 'one of +, -, ?'], [['from' => 'rain', 'to' => 'lens', 'late' => 'yes'], 'true or false'], [['from' => 'rain'], 'leads'], [['from' => 'rain', 'to' => 'lens', 'grounds' => str_repeat('x', 5000)], '4,000']] as [$fields, $words]) {
+        foreach (
+            [
+                [['from' => 'lens', 'to' => 'wells'], 'already'],
+                [['from' => 'lens', 'to' => 'gone'], 'not there'],
+                [['from' => 'rain', 'to' => 'lens', 'sign' => 'up'], 'one of +, -, ?'],
+                [['from' => 'rain', 'to' => 'lens', 'late' => 'yes'], 'true or false'],
+                [['from' => 'rain'], 'leads'],
+                [['from' => 'rain', 'to' => 'lens', 'grounds' => str_repeat('x', 5000)], '4,000'],
+            ] as [$fields, $words]
+        ) {
             self::assertStringContainsString($words, self::refusal($model, self::put('l2', $fields, 'causalLinks')));
         }
         self::assertSame([], (new DeleteElements(['lens']))->apply($model)->part('causalLinks'));

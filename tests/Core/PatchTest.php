@@ -35,7 +35,12 @@ final class PatchTest extends TestCase
 {
     private static function model(): Model
     {
-        return Build::model(['rain' => '2', 'share' => '10%'], ['lens' => '100', 'sea' => '0'], ['wells' => ['lens / 7', 'from' => 'lens']], ['thickness' => 'lens / 3']);
+        return Build::model(
+            ['rain' => '2', 'share' => '10%'],
+            ['lens' => '100', 'sea' => '0'],
+            ['wells' => ['lens / 7', 'from' => 'lens']],
+            ['thickness' => 'lens / 3'],
+        );
     }
 
     private static function patch(Model $model, Edit ...$edits): Patch
@@ -61,9 +66,14 @@ final class PatchTest extends TestCase
         $model = self::model();
         $formula = self::patch($model, new SetFormula('wells', 'rain'));
         // Meanwhile the same element got a new name, a unit and other ends.
-        $later = (new AttachFlow('wells', 'sea', 'lens'))->apply((new SetUnit('wells', 'm^3'))->apply((new RenameElement('wells', 'pumps'))->apply($model)));
+        $later = (new AttachFlow('wells', 'sea', 'lens'))->apply(
+            (new SetUnit('wells', 'm^3'))->apply((new RenameElement('wells', 'pumps'))->apply($model)),
+        );
         $merged = $formula->apply($later);
-        self::assertSame(['pumps', 'rain', 'm^3'], [$merged->elements['wells']->name, $merged->formulaOf($merged->elements['wells']), $merged->elements['wells']->unit]);
+        self::assertSame(
+            ['pumps', 'rain', 'm^3'],
+            [$merged->elements['wells']->name, $merged->formulaOf($merged->elements['wells']), $merged->elements['wells']->unit],
+        );
         self::assertSame(['element/wells/formula'], $formula->touches());
     }
 
@@ -103,7 +113,10 @@ final class PatchTest extends TestCase
         $model = (new SetNote('rain', 'per year'))->apply(self::model());
         $edit = new ChangeKind('rain', Kind::Auxiliary);
         $changed = $edit->apply($model);
-        self::assertSame([Kind::Auxiliary, 'per year', '2'], [$changed->elements['rain']->kind(), $changed->elements['rain']->note, $changed->formulaOf($changed->elements['rain'])]);
+        self::assertSame(
+            [Kind::Auxiliary, 'per year', '2'],
+            [$changed->elements['rain']->kind(), $changed->elements['rain']->note, $changed->formulaOf($changed->elements['rain'])],
+        );
         self::assertSame(array_keys($model->elements), array_keys(Patch::between($model, $changed)->apply($model)->elements));
         self::assertSame(ModelRecord::of($model), ModelRecord::of($edit->inverse($model)->apply($changed)));
     }
@@ -123,7 +136,10 @@ final class PatchTest extends TestCase
         yield 'dial' => [new SetRange('rain', 0, 1, null), 'Changed the dial of `rain`'];
         yield 'ends' => [new AttachFlow('wells', null, 'sea'), '`wells` now runs from outside to `sea`'];
         yield 'move' => [new Move(['rain' => new Placement(new Point(1, 2))]), 'Moved `rain`'];
-        yield 'move several' => [new Move(['rain' => new Placement(new Point(1, 2)), 'lens' => new Placement(new Point(1, 2))]), 'Moved 2 things'];
+        yield 'move several' => [
+            new Move(['rain' => new Placement(new Point(1, 2)), 'lens' => new Placement(new Point(1, 2))]),
+            'Moved 2 things',
+        ];
         yield 'link' => [new Connect('rain', 'thickness'), 'Linked `rain` to `thickness`'];
         yield 'unlink' => [new Disconnect('rain', 'thickness'), 'Removed the link from `rain` to `thickness`'];
         yield 'delete' => [new DeleteElements(['rain']), 'Deleted `rain`'];

@@ -23,20 +23,58 @@ final class PolarityTest extends TestCase
         }
 
         // The curves came after the formula: it binds to them.
-        return EditReader::read(['kind' => 'formula', 'id' => 'y', 'text' => $formula])->apply(EditReader::read(['kind' => 'stock', 'id' => 's', 'neverNegative' => true, 'travel' => ''])->apply($model));
+        return EditReader::read(['kind' => 'formula', 'id' => 'y', 'text' => $formula])->apply(
+            EditReader::read(['kind' => 'stock', 'id' => 's', 'neverNegative' => true, 'travel' => ''])->apply($model),
+        );
     }
 
     /** @return iterable<string, array{string, string, ?string}> formula, cause, sign */
     public static function formulas(): iterable
     {
-        foreach ([
-            ['p + q', 'p', '+'], ['p - q', 'q', '-'], ['p * q', 'q', '+'], ['p * cold', 'p', '-'], ['p / q', 'q', '-'], ['cold / q', 'q', '+'], ['-p', 'p', '-'], ['3 - -p', 'p', '+'],
-            ['s * (1 - s / q)', 's', null], ['p * (1 - s / q)', 's', '-'], ['p * (1 - s / q)', 'q', '+'], ['p^2', 'p', '+'], ['2^p', 'p', null], ['s^-1', 's', '-'],
-            ['exp(-p)', 'p', '-'], ['sqrt(p) + ln(q)', 'q', '+'], ['max(0, p - q)', 'q', '-'], ['min(p, q)', 'p', '+'], ['clamp(p, 0, q)', 'q', '+'], ['abs(p)', 'p', '+'], ['abs(p - q)', 'p', null],
-            ['if(p > q, s, 0)', 's', '+'], ['if(p > q, s, 0)', 'p', null], ['up(p)', 'p', '+'], ['down(p)', 'p', '-'], ['hump(p)', 'p', null], ['p * down(s)', 's', '-'], ['up(p)', 'up', ''],
-            ['smooth(s, p)', 's', '+'], ['smooth(s, p)', 'p', null], ['-delay(s, p)', 's', '-'], ['divide(p, q, 0)', 'q', '-'], ['choose(p, s, q)', 'q', '+'], ['p and q', 'p', null], ['sin(p)', 'p', null],
-            ['acos(p / 10)', 'p', '-'], ['total(p)', 'p', '+'], ['step(p, q)', 'p', '+'], ['wave(p, q)', 'p', null], ['p - p', 'p', null],
-        ] as [$formula, $cause, $sign]) {
+        foreach (
+            [
+                ['p + q', 'p', '+'],
+                ['p - q', 'q', '-'],
+                ['p * q', 'q', '+'],
+                ['p * cold', 'p', '-'],
+                ['p / q', 'q', '-'],
+                ['cold / q', 'q', '+'],
+                ['-p', 'p', '-'],
+                ['3 - -p', 'p', '+'],
+                ['s * (1 - s / q)', 's', null],
+                ['p * (1 - s / q)', 's', '-'],
+                ['p * (1 - s / q)', 'q', '+'],
+                ['p^2', 'p', '+'],
+                ['2^p', 'p', null],
+                ['s^-1', 's', '-'],
+                ['exp(-p)', 'p', '-'],
+                ['sqrt(p) + ln(q)', 'q', '+'],
+                ['max(0, p - q)', 'q', '-'],
+                ['min(p, q)', 'p', '+'],
+                ['clamp(p, 0, q)', 'q', '+'],
+                ['abs(p)', 'p', '+'],
+                ['abs(p - q)', 'p', null],
+                ['if(p > q, s, 0)', 's', '+'],
+                ['if(p > q, s, 0)', 'p', null],
+                ['up(p)', 'p', '+'],
+                ['down(p)', 'p', '-'],
+                ['hump(p)', 'p', null],
+                ['p * down(s)', 's', '-'],
+                ['up(p)', 'up', ''],
+                ['smooth(s, p)', 's', '+'],
+                ['smooth(s, p)', 'p', null],
+                ['-delay(s, p)', 's', '-'],
+                ['divide(p, q, 0)', 'q', '-'],
+                ['choose(p, s, q)', 'q', '+'],
+                ['p and q', 'p', null],
+                ['sin(p)', 'p', null],
+                ['acos(p / 10)', 'p', '-'],
+                ['total(p)', 'p', '+'],
+                ['step(p, q)', 'p', '+'],
+                ['wave(p, q)', 'p', null],
+                ['p - p', 'p', null],
+            ] as [$formula, $cause, $sign]
+        ) {
             yield "$cause in $formula" => [$formula, $cause, $sign];
         }
     }
@@ -61,7 +99,12 @@ final class PolarityTest extends TestCase
         $settled = 0;
         for ($n = 0; $n < 300; $n++) {
             $formula = self::random(3);
-            $model = Build::model(['p' => '2', 'q' => '3', 'cold' => '-4'], ['s' => '5'], ['in' => ['wave(3, 4)', 'to' => 's']], ['y' => $formula]);
+            $model = Build::model(
+                ['p' => '2', 'q' => '3', 'cold' => '-4'],
+                ['s' => '5'],
+                ['in' => ['wave(3, 4)', 'to' => 's']],
+                ['y' => $formula],
+            );
             $analysis = Analyser::analyse($model);
             if ($analysis->problems !== []) {
                 continue;
@@ -88,22 +131,47 @@ final class PolarityTest extends TestCase
         $a = self::random($depth - mt_rand(1, $depth));
         $b = self::random($depth - mt_rand(1, $depth));
 
-        return ["($a + $b)", "($a - $b)", "$a * ($b)", "($a) / (1 + abs($b))", "max($a, $b)", "min($a, $b)", "exp(-($a) / 10)", "-($a)", "if(time > 5, $a, $b)", "clamp($a, 0, 9)", "sqrt(abs($a))", "($a)^2", "abs($a)", "tanh($b)"][mt_rand(0, 13)];
+        return [
+            "($a + $b)",
+            "($a - $b)",
+            "$a * ($b)",
+            "($a) / (1 + abs($b))",
+            "max($a, $b)",
+            "min($a, $b)",
+            "exp(-($a) / 10)",
+            "-($a)",
+            "if(time > 5, $a, $b)",
+            "clamp($a, 0, 9)",
+            "sqrt(abs($a))",
+            "($a)^2",
+            "abs($a)",
+            "tanh($b)",
+        ][mt_rand(0, 13)];
     }
 
     public function test_what_the_formula_leaves_open_is_seen_in_the_run(): void
     {
         // Logistic growth: more kelp makes growth more until half the room is taken, and less from then on.
-        $model = Build::model(['rate' => '1', 'room' => '100'], ['kelp' => '5'], ['growth' => ['rate * kelp * (1 - kelp / room)', 'to' => 'kelp']]);
+        $model = Build::model(
+            ['rate' => '1', 'room' => '100'],
+            ['kelp' => '5'],
+            ['growth' => ['rate * kelp * (1 - kelp / room)', 'to' => 'kelp']],
+        );
         $analysis = Analyser::analyse($model);
         $run = Build::run($model);
         $effects = new Effects($analysis, $run);
         self::assertSame('±', $effects->signs()['kelp>growth']);
         foreach ([0, 8, 20] as $i) {
             $kelp = $run->column('kelp')[$i];
-            self::assertEqualsWithDelta(1 - 2 * $kelp / 100, $effects->at($i)['kelp>growth']['effect'], 1e-6);
+            self::assertEqualsWithDelta(1 - (2 * $kelp) / 100, $effects->at($i)['kelp>growth']['effect'], 1e-6);
         }
-        $low = Build::model(['rate' => '1', 'room' => '1000000'], ['kelp' => '5'], ['growth' => ['rate * kelp * (1 - kelp / room)', 'to' => 'kelp']], [], $model->time->with(['end' => 2.0]));
+        $low = Build::model(
+            ['rate' => '1', 'room' => '1000000'],
+            ['kelp' => '5'],
+            ['growth' => ['rate * kelp * (1 - kelp / room)', 'to' => 'kelp']],
+            [],
+            $model->time->with(['end' => 2.0]),
+        );
         self::assertSame('+', (new Effects(Analyser::analyse($low), Build::run($low)))->signs()['kelp>growth']);
     }
 

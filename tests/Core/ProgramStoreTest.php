@@ -28,7 +28,12 @@ final class ProgramStoreTest extends TestCase
 
     private static function program(string $rate): Program
     {
-        return Compiler::compile(Analyser::analyse(Build::model(['start value' => $rate], ['tank' => 'start value'], ['leak' => ['tank / 7.25', 'from' => 'tank']]))->plan, Method::Euler);
+        return Compiler::compile(
+            Analyser::analyse(
+                Build::model(['start value' => $rate], ['tank' => 'start value'], ['leak' => ['tank / 7.25', 'from' => 'tank']]),
+            )->plan,
+            Method::Euler,
+        );
     }
 
     public function test_one_source_is_written_once_whatever_the_values_of_parameters(): void
@@ -46,7 +51,7 @@ final class ProgramStoreTest extends TestCase
     public function test_a_plan_that_comes_again_is_not_compiled_again(): void
     {
         $store = new ProgramStore($this->folder);
-        $compiled = new \ArrayObject;
+        $compiled = new \ArrayObject();
         $ask = static function (string $formula) use ($store, $compiled): Program {
             $plan = Analyser::analyse(Build::model(['k' => '1'], ['tank' => '5'], ['leak' => [$formula, 'from' => 'tank']]))->plan;
 
@@ -80,7 +85,11 @@ final class ProgramStoreTest extends TestCase
         self::assertSame([[7.25, 6.25, 6.25 - 6.25 / 7.25], [1.0, 6.25 / 7.25, (6.25 - 6.25 / 7.25) / 7.25]], $end[6]);
         self::assertSame(3, $end[7]);
         self::assertSame([Program::DONE, 2], [$ending, $step]);
-        self::assertSame([Program::HALTED, 1, [], [6.25]], array_slice((array) $run($saved, 0.0, 2.0, 1.0, 2, 1, 2.0, 1, 1, 1, null, 7.25), 0, 4), 'it hands over its state before the step at which it is told to halt');
+        self::assertSame(
+            [Program::HALTED, 1, [], [6.25]],
+            array_slice((array) $run($saved, 0.0, 2.0, 1.0, 2, 1, 2.0, 1, 1, 1, null, 7.25), 0, 4),
+            'it hands over its state before the step at which it is told to halt',
+        );
     }
 
     private static function firstRow(callable $run): mixed
@@ -95,7 +104,12 @@ final class ProgramStoreTest extends TestCase
     public function test_where_nothing_can_be_kept_it_runs_from_memory(): void
     {
         foreach (['/proc/nowhere/programs', '/dev/full/programs', ''] as $i => $folder) {
-            $program = Compiler::compile(Analyser::analyse(Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ['tank / '.(7.5 + $i), 'from' => 'tank']]))->plan, Method::Euler);
+            $program = Compiler::compile(
+                Analyser::analyse(
+                    Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ['tank / '.(7.5 + $i), 'from' => 'tank']]),
+                )->plan,
+                Method::Euler,
+            );
             self::assertSame(7.25, self::firstRow((new ProgramStore($folder))->load($program->function, $program)));
         }
     }
@@ -103,7 +117,9 @@ final class ProgramStoreTest extends TestCase
     /** @return iterable<string, array{string}> */
     public static function spoilt(): iterable
     {
-        yield 'another’s code' => ['<?php namespace MerryOrbit\\Compiled; file_put_contents(getenv("MERRY_ORBIT_PROOF"), "ran"); function %s(...$x) { return 666; }'];
+        yield 'another’s code' => [
+            '<?php namespace MerryOrbit\\Compiled; file_put_contents(getenv("MERRY_ORBIT_PROOF"), "ran"); function %s(...$x) { return 666; }',
+        ];
         yield 'nothing' => [''];
         yield 'half of it' => ['half'];
     }
@@ -112,10 +128,18 @@ final class ProgramStoreTest extends TestCase
     public function test_a_cut_emptied_or_foreign_source_is_never_loaded(string $content): void
     {
         $divisor = 8 + strlen($content) / 1024;
-        $program = Compiler::compile(Analyser::analyse(Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ["tank / $divisor", 'from' => 'tank']]))->plan, Method::Euler);
+        $program = Compiler::compile(
+            Analyser::analyse(
+                Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ["tank / $divisor", 'from' => 'tank']]),
+            )->plan,
+            Method::Euler,
+        );
         mkdir($this->folder, 0700);
         $file = "$this->folder/$program->function.php";
-        file_put_contents($file, $content === 'half' ? substr($program->source, 0, intdiv(strlen($program->source), 2)) : sprintf($content, $program->function));
+        file_put_contents(
+            $file,
+            $content === 'half' ? substr($program->source, 0, intdiv(strlen($program->source), 2)) : sprintf($content, $program->function),
+        );
         chmod($file, 0600);
         $proof = $this->folder.'/proof';
         putenv("MERRY_ORBIT_PROOF=$proof");
@@ -128,16 +152,32 @@ final class ProgramStoreTest extends TestCase
     {
         mkdir($this->folder, 0777);
         chmod($this->folder, 0777);
-        $program = Compiler::compile(Analyser::analyse(Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ['tank / 9.125', 'from' => 'tank']]))->plan, Method::Euler);
+        $program = Compiler::compile(
+            Analyser::analyse(
+                Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ['tank / 9.125', 'from' => 'tank']]),
+            )->plan,
+            Method::Euler,
+        );
         file_put_contents("$this->folder/$program->function.php", $program->source);
         self::assertSame(7.25, self::firstRow((new ProgramStore($this->folder))->load($program->function, $program)));
         self::assertNotContains("$this->folder/$program->function.php", array_map(realpath(...), get_included_files()));
-        self::assertSame([$program->function.'.php'], array_values(array_diff((array) scandir($this->folder), ['.', '..'])), 'and nothing is written there');
+        self::assertSame(
+            [$program->function.'.php'],
+            array_values(array_diff((array) scandir($this->folder), ['.', '..'])),
+            'and nothing is written there',
+        );
     }
 
     public function test_without_a_home_the_folder_of_all_is_not_used(): void
     {
-        $out = (string) shell_exec('env -u HOME -u XDG_CACHE_HOME '.escapeshellarg(PHP_BINARY).' -r '.escapeshellarg('require "vendor/autoload.php"; echo (new ReflectionProperty(MerryOrbit\\Core\\Compile\\ProgramStore::class, "folder"))->getValue(MerryOrbit\\Core\\Compile\\ProgramStore::ofUser());'));
+        $out = (string) shell_exec(
+            'env -u HOME -u XDG_CACHE_HOME '.
+                escapeshellarg(PHP_BINARY).
+                ' -r '.
+                escapeshellarg(
+                    'require "vendor/autoload.php"; echo (new ReflectionProperty(MerryOrbit\\Core\\Compile\\ProgramStore::class, "folder"))->getValue(MerryOrbit\\Core\\Compile\\ProgramStore::ofUser());',
+                ),
+        );
         self::assertFalse(str_starts_with($out, sys_get_temp_dir()), $out);
     }
 }

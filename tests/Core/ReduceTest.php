@@ -31,7 +31,13 @@ final class ReduceTest extends TestCase
 
     private static function tank(Method $method = Method::RungeKutta4): Model
     {
-        return Build::model(['share' => '0.1', 'start value' => '8'], ['tank' => 'start value'], ['leak' => ['tank * share', 'from' => 'tank']], ['tide' => 'sin(time)', 'level' => 'tank / 2'], new TimeSettings(0, 20, 0.125, 'day', $method, 5));
+        return Build::model(
+            ['share' => '0.1', 'start value' => '8'],
+            ['tank' => 'start value'],
+            ['leak' => ['tank * share', 'from' => 'tank']],
+            ['tide' => 'sin(time)', 'level' => 'tank / 2'],
+            new TimeSettings(0, 20, 0.125, 'day', $method, 5),
+        );
     }
 
     /** @return list<float>|null */
@@ -40,14 +46,25 @@ final class ReduceTest extends TestCase
         $outcomes = array_map(static fn (string $text): Outcome => Outcome::read($text, $model), array_values($written));
         self::assertNotSame([], $outcomes);
 
-        return ManyRuns::of(self::simulator(), $model, new Setting, new Outcomes($outcomes), 1)->one([]);
+        return ManyRuns::of(self::simulator(), $model, new Setting(), new Outcomes($outcomes), 1)->one([]);
     }
 
     /** What leaks at a rate of k from c is c e^(−k t), its integral c (1 − e^(−k t)). */
     public function test_outcomes_are_those_of_the_closed_form(): void
     {
         foreach ([Method::RungeKutta4, Method::DormandPrince, Method::Rosenbrock] as $method) {
-            $values = self::outcomes(self::tank($method), 'tank', 'tank@7.3', 'leak:total', 'leak:mean', 'tank:min', 'tank:max', 'tide:peak', 'tide:max', 'share:total');
+            $values = self::outcomes(
+                self::tank($method),
+                'tank',
+                'tank@7.3',
+                'leak:total',
+                'leak:mean',
+                'tank:min',
+                'tank:max',
+                'tide:peak',
+                'tide:max',
+                'share:total',
+            );
             self::assertNotNull($values);
             $end = 8 * exp(-2.0);
             foreach ([$end, 8 * exp(-0.73), 8 - $end, (8 - $end) / 20, $end, 8.0] as $i => $right) {
@@ -85,7 +102,9 @@ final class ReduceTest extends TestCase
 
     public function test_an_outcome_that_means_nothing_is_refused_with_a_sentence(): void
     {
-        $model = (new \MerryOrbit\Core\Edit\AddElement('odd', \MerryOrbit\Core\Model\Kind::Auxiliary, 'catch: max', '1'))->apply(self::tank());
+        $model = (new \MerryOrbit\Core\Edit\AddElement('odd', \MerryOrbit\Core\Model\Kind::Auxiliary, 'catch: max', '1'))->apply(
+            self::tank(),
+        );
         self::assertSame(['odd', 'last'], [Outcome::read('catch: max', $model)->id, Outcome::read('"catch: max"', $model)->kind]);
         self::assertSame(['tank', 'max'], [Outcome::read(' "tank":max ', $model)->id, Outcome::read('TANK:max', $model)->kind]);
         foreach (['tonk' => 'Did you mean', 'tank:median' => ':peak', 'tank@noon' => 'a time', '' => 'Nothing'] as $text => $words) {
@@ -103,7 +122,9 @@ final class ReduceTest extends TestCase
     {
         $model = self::tank();
         yield 'columns' => [new ColumnsAt(['tank', 'share', 'gone', 'tide'], [0.0, 3.3, 20.0, 21.0])];
-        yield 'outcomes' => [new Outcomes([Outcome::read('level', $model), Outcome::read('leak:total', $model), Outcome::read('tide:min', $model)])];
+        yield 'outcomes' => [
+            new Outcomes([Outcome::read('level', $model), Outcome::read('leak:total', $model), Outcome::read('tide:min', $model)]),
+        ];
         yield 'a distance' => [new Distance([['id' => 'tank', 'times' => [1.0, 2.05, 30.0], 'values' => [7.0, NAN, 1.0], 'sd' => 0.5]])];
     }
 
@@ -119,8 +140,17 @@ final class ReduceTest extends TestCase
                 $values = ['share' => mt_rand(1, 90) / 100, 'start-value' => (float) mt_rand(1, 9), 'nobody' => 4.0];
                 $found = $many->one($values);
                 $whole = $reducer->extended($model);
-                $run = Trial::of($whole->with(['time' => $whole->time->with(['saveEvery' => null])]), new Setting(array_intersect_key($values, $whole->elements)))->run(self::simulator());
-                self::assertSame(json_encode(array_map(static fn (float $v): string => bin2hex(pack('E', is_nan($v) ? NAN : $v)), $reducer->reduce($run))), json_encode(array_map(static fn (float $v): string => bin2hex(pack('E', is_nan($v) ? NAN : $v)), $found ?? [])), "$method->value $i");
+                $run = Trial::of(
+                    $whole->with(['time' => $whole->time->with(['saveEvery' => null])]),
+                    new Setting(array_intersect_key($values, $whole->elements)),
+                )->run(self::simulator());
+                self::assertSame(
+                    json_encode(
+                        array_map(static fn (float $v): string => bin2hex(pack('E', is_nan($v) ? NAN : $v)), $reducer->reduce($run)),
+                    ),
+                    json_encode(array_map(static fn (float $v): string => bin2hex(pack('E', is_nan($v) ? NAN : $v)), $found ?? [])),
+                    "$method->value $i",
+                );
                 self::assertCount(count($reducer->names()), $found ?? []);
             }
         }
@@ -129,17 +159,32 @@ final class ReduceTest extends TestCase
     public function test_a_distance_is_a_weighted_sum_of_squares(): void
     {
         $model = Build::model([], [], [], ['line' => '2 * time'], new TimeSettings(0, 10, 1, 'day'));
-        $distance = new Distance([['id' => 'line', 'times' => [1.5, 4.0, 11.0], 'values' => [4.0, 7.0, 0.0], 'sd' => 0.5], ['id' => 'gone', 'times' => [], 'values' => [], 'sd' => 1.0]]);
-        $found = ManyRuns::of(self::simulator(), $model, new Setting, $distance, 1)->one([]) ?? [];
+        $distance = new Distance([
+            ['id' => 'line', 'times' => [1.5, 4.0, 11.0], 'values' => [4.0, 7.0, 0.0], 'sd' => 0.5],
+            ['id' => 'gone', 'times' => [], 'values' => [], 'sd' => 1.0],
+        ]);
+        $found = ManyRuns::of(self::simulator(), $model, new Setting(), $distance, 1)->one([]) ?? [];
         self::assertSame(4.0 + 4.0, $found[0]);
         self::assertNan($found[1]);
     }
 
     public function test_any_split_over_processes_gives_the_same_bits_also_with_chance_and_faults(): void
     {
-        $model = Build::model(['p' => '2'], ['s' => '10'], ['f' => ['s * p / 10 + gaussian(0, 0.2)', 'to' => 's']], ['root' => 'sqrt(s - 5)'], new TimeSettings(0, 10, 0.5, 'day', Method::Euler));
-        $many = ManyRuns::of(self::simulator(), $model, new Setting, new Outcomes([Outcome::read('s', $model), Outcome::read('root:min', $model)]), 41);
-        $inputs = static fn (int $i): array => [['p' => ($i % 7 - 4) / 2.0], $i];
+        $model = Build::model(
+            ['p' => '2'],
+            ['s' => '10'],
+            ['f' => ['s * p / 10 + gaussian(0, 0.2)', 'to' => 's']],
+            ['root' => 'sqrt(s - 5)'],
+            new TimeSettings(0, 10, 0.5, 'day', Method::Euler),
+        );
+        $many = ManyRuns::of(
+            self::simulator(),
+            $model,
+            new Setting(),
+            new Outcomes([Outcome::read('s', $model), Outcome::read('root:min', $model)]),
+            41,
+        );
+        $inputs = static fn (int $i): array => [['p' => (($i % 7) - 4) / 2.0], $i];
         $one = $many->all(41, $inputs);
         self::assertCount(41, $one);
         self::assertGreaterThan(3, count(array_filter($one, is_null(...))), 'some of them meet the root of a negative number');
@@ -153,8 +198,14 @@ final class ReduceTest extends TestCase
     /** A fault in what nobody asked for is a fault of the run all the same. */
     public function test_all_of_the_model_is_computed_whatever_is_wanted(): void
     {
-        $model = Build::model([], ['s' => '1'], ['f' => ['1', 'to' => 's']], ['aside' => '1 / (5 - time)'], new TimeSettings(0, 10, 1, 'day', Method::Euler));
-        $many = ManyRuns::of(self::simulator(), $model, new Setting, new ColumnsAt(['s'], [4.0]), 1);
+        $model = Build::model(
+            [],
+            ['s' => '1'],
+            ['f' => ['1', 'to' => 's']],
+            ['aside' => '1 / (5 - time)'],
+            new TimeSettings(0, 10, 1, 'day', Method::Euler),
+        );
+        $many = ManyRuns::of(self::simulator(), $model, new Setting(), new ColumnsAt(['s'], [4.0]), 1);
         self::assertNull($many->one([]));
         self::assertNotNull(Build::run($model)->fault);
     }
@@ -164,9 +215,24 @@ final class ReduceTest extends TestCase
     {
         foreach ([20, 150, 450] as $count) {
             $names = array_map(static fn (int $i): string => "a$i", range(1, $count));
-            $formulas = array_map(static fn (int $i): string => $i === 1 ? 's * 0.1' : 'a'.($i - 1)." * 0.99 + time / $i", range(1, $count));
-            $model = Build::model([], ['s' => '5', 'other' => '2'], ['f' => ["a$count * 0.01", 'from' => 's', 'to' => 'other']], array_combine($names, $formulas), new TimeSettings(0, 6, 0.25, 'day'));
-            foreach ([$model, (new \MerryOrbit\Core\Edit\SetStock('s', true, ''))->apply($model), (new \MerryOrbit\Core\Edit\SetEnd('time > 4.1'))->apply($model)] as $form) {
+            $formulas = array_map(
+                static fn (int $i): string => $i === 1 ? 's * 0.1' : 'a'.($i - 1)." * 0.99 + time / $i",
+                range(1, $count),
+            );
+            $model = Build::model(
+                [],
+                ['s' => '5', 'other' => '2'],
+                ['f' => ["a$count * 0.01", 'from' => 's', 'to' => 'other']],
+                array_combine($names, $formulas),
+                new TimeSettings(0, 6, 0.25, 'day'),
+            );
+            foreach (
+                [
+                    $model,
+                    (new \MerryOrbit\Core\Edit\SetStock('s', true, ''))->apply($model),
+                    (new \MerryOrbit\Core\Edit\SetEnd('time > 4.1'))->apply($model),
+                ] as $form
+            ) {
                 $analysis = \MerryOrbit\Core\Analysis\Analyser::analyse($form);
                 $whole = self::simulator()->run($analysis);
                 foreach ([['s', "a$count", 'f'], ['a3'], []] as $only) {

@@ -26,12 +26,14 @@ final class SeriesTest extends TestCase
     private static function model(string $formula = 'at(rainfall, time - 2)', Between $between = Between::Straight): Model
     {
         $model = Build::model([], ['lens' => '0'], [], [], new TimeSettings(0, 10, 0.5, 'week'));
-        foreach ([
-            new AddElement('rain', Kind::Series, 'rainfall', unit: 'mm/week'),
-            new SetCurve('rain', [[0.0, 0.0], [4.0, 8.0], [8.0, 0.0]], $between, Beyond::Held, ''),
-            new AddElement('f', Kind::Flow, 'gathering', 'rainfall', to: 'lens'),
-            new AddElement('v', Kind::Auxiliary, 'before', $formula),
-        ] as $edit) {
+        foreach (
+            [
+                new AddElement('rain', Kind::Series, 'rainfall', unit: 'mm/week'),
+                new SetCurve('rain', [[0.0, 0.0], [4.0, 8.0], [8.0, 0.0]], $between, Beyond::Held, ''),
+                new AddElement('f', Kind::Flow, 'gathering', 'rainfall', to: 'lens'),
+                new AddElement('v', Kind::Auxiliary, 'before', $formula),
+            ] as $edit
+        ) {
             $model = $edit->apply($model);
         }
 
@@ -48,7 +50,12 @@ final class SeriesTest extends TestCase
                 self::assertEqualsWithDelta($t < 2 ? 0.0 : max(0.0, $t < 6 ? 2 * ($t - 2) : 20 - 2 * $t), $run->column('v')[$i], 1e-12);
             }
             // Straight pieces that end on steps are integrated exactly by methods of second order.
-            self::assertEqualsWithDelta(32.0, $run->column('lens')[20], $method === Method::Euler ? 1.0 : ($method->isAdaptive() ? 1e-3 : 1e-12), $method->title());
+            self::assertEqualsWithDelta(
+                32.0,
+                $run->column('lens')[20],
+                $method === Method::Euler ? 1.0 : ($method->isAdaptive() ? 1e-3 : 1e-12),
+                $method->title(),
+            );
         }
     }
 
@@ -56,13 +63,19 @@ final class SeriesTest extends TestCase
     {
         $notices = Build::run(self::model('0'))->notices;
         self::assertCount(1, $notices);
-        self::assertStringContainsString('beyond the data of the series `rainfall`, which reach from 0 to 8, first at week 8.25', $notices[0]->sentence);
+        self::assertStringContainsString(
+            'beyond the data of the series `rainfall`, which reach from 0 to 8, first at week 8.25',
+            $notices[0]->sentence,
+        );
     }
 
     public function test_names_units_and_files_follow(): void
     {
         $model = (new RenameElement('rain', 'rain gauge 2'))->apply(self::model());
-        self::assertSame(['rain gauge 2', 'at(rain gauge 2, time - 2)'], [$model->formulaOf($model->elements['f']), $model->formulaOf($model->elements['v'])]);
+        self::assertSame(
+            ['rain gauge 2', 'at(rain gauge 2, time - 2)'],
+            [$model->formulaOf($model->elements['f']), $model->formulaOf($model->elements['v'])],
+        );
         $analysis = Analyser::analyse($model);
         self::assertSame([], $analysis->problems);
         $units = UnitChecker::check($model, $analysis->nodes);

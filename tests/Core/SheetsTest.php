@@ -35,12 +35,18 @@ final class SheetsTest extends TestCase
 {
     private static function reef(): Model
     {
-        $model = Layout::complete(Build::model(
-            ['growth rate' => '0.9', 'bite' => '0.02', 'hunting skill' => '1'],
-            ['kelp' => '60', 'urchins' => '20', 'otters' => '9'],
-            ['growth' => ['growth rate * kelp', 'to' => 'kelp'], 'grazing' => ['bite * kelp * urchins', 'from' => 'kelp'], 'hunted' => ['hunting skill * otters', 'from' => 'urchins', 'to' => 'otters']],
-            ['cover' => 'kelp / 100'],
-        ));
+        $model = Layout::complete(
+            Build::model(
+                ['growth rate' => '0.9', 'bite' => '0.02', 'hunting skill' => '1'],
+                ['kelp' => '60', 'urchins' => '20', 'otters' => '9'],
+                [
+                    'growth' => ['growth rate * kelp', 'to' => 'kelp'],
+                    'grazing' => ['bite * kelp * urchins', 'from' => 'kelp'],
+                    'hunted' => ['hunting skill * otters', 'from' => 'urchins', 'to' => 'otters'],
+                ],
+                ['cover' => 'kelp / 100'],
+            ),
+        );
 
         return (new AddSheet('animals', 'Animals'))->apply($model);
     }
@@ -62,7 +68,10 @@ final class SheetsTest extends TestCase
         self::assertSame('animals', $moved->sheetOf('otters'));
         self::assertSeen($moved);
         // Grazing stays and uses the urchins, which have left; nothing on the new sheet uses what stayed.
-        self::assertSame([['urchins', 'sheet-1']], array_values(array_map(static fn ($e): array => [$e->element, $e->sheet], $moved->echoes)));
+        self::assertSame(
+            [['urchins', 'sheet-1']],
+            array_values(array_map(static fn ($e): array => [$e->element, $e->sheet], $moved->echoes)),
+        );
         self::assertEquals($model->placements['urchins']->at, array_values($moved->echoes)[0]->at, 'the echo stands where the thing stood');
 
         $further = (new MoveToSheet(['grazing'], 'animals'))->apply($moved);
@@ -121,7 +130,10 @@ final class SheetsTest extends TestCase
     {
         $model = (new SetGroup(['kelp', 'urchins'], 'Reef'))->apply(self::reef());
         $model = (new SetGroup(['urchins', 'otters'], 'Animals', 'clay'))->apply($model);
-        self::assertSame([['Reef', 'moss', ['kelp']], ['Animals', 'clay', ['urchins', 'otters']]], array_map(static fn ($g): array => [$g->name, $g->tint, $g->members], $model->groups));
+        self::assertSame(
+            [['Reef', 'moss', ['kelp']], ['Animals', 'clay', ['urchins', 'otters']]],
+            array_map(static fn ($g): array => [$g->name, $g->tint, $g->members], $model->groups),
+        );
         self::assertSame([], (new SetGroup(array_keys($model->elements), ''))->apply($model)->groups);
     }
 
@@ -130,7 +142,16 @@ final class SheetsTest extends TestCase
         $source = self::reef();
         $fragment = $source->with(['elements' => array_intersect_key($source->elements, ['kelp' => 1, 'growth' => 1, 'cover' => 1])]);
         // As it travels between studies: a file, in which what was not copied is a mere name.
-        $fragment = NativeFile::import(NativeFile::export($fragment->with(['elements' => array_map(static fn ($e) => $e->with(['formula' => new \MerryOrbit\Core\Formula\FormulaText([$source->formulaOf($e)])]), $fragment->elements)])))->model;
+        $fragment = NativeFile::import(
+            NativeFile::export(
+                $fragment->with([
+                    'elements' => array_map(
+                        static fn ($e) => $e->with(['formula' => new \MerryOrbit\Core\Formula\FormulaText([$source->formulaOf($e)])]),
+                        $fragment->elements,
+                    ),
+                ]),
+            ),
+        )->model;
         $model = (new Paste('p1', $fragment, new Point(1000, 500), 'sheet-1'))->apply($source);
         self::assertSame(['kelp 2', 'growth 2', 'cover 2'], array_slice($model->names(), -3));
         $copy = $model->elements[(string) $model->idOf('growth 2')];
@@ -138,7 +159,10 @@ final class SheetsTest extends TestCase
         self::assertSame('growth rate * kelp 2', $model->formulaOf($copy));
         self::assertSame($model->idOf('kelp 2'), $copy->to);
         self::assertSame([], Build::codes($model));
-        self::assertSame(1000.0, min([INF, ...array_map(static fn (Placement $p): float => $p->at->x, array_values(array_slice($model->placements, -3)))]));
+        self::assertSame(
+            1000.0,
+            min([INF, ...array_map(static fn (Placement $p): float => $p->at->x, array_values(array_slice($model->placements, -3)))]),
+        );
 
         $other = (new Paste('p1', $fragment, new Point(0, 0)))->apply(new Model('Other'));
         self::assertSame(['kelp', 'growth', 'cover'], $other->names());
@@ -164,7 +188,11 @@ final class SheetsTest extends TestCase
 
     public function test_edits_made_together_are_one_and_all_or_none(): void
     {
-        $edit = EditReader::read(['kind' => 'together', 'words' => 'Renamed 2 things', 'edits' => [['kind' => 'rename', 'id' => 'kelp', 'name' => 'weed'], ['kind' => 'rename', 'id' => 'bite', 'name' => 'nibble']]]);
+        $edit = EditReader::read([
+            'kind' => 'together',
+            'words' => 'Renamed 2 things',
+            'edits' => [['kind' => 'rename', 'id' => 'kelp', 'name' => 'weed'], ['kind' => 'rename', 'id' => 'bite', 'name' => 'nibble']],
+        ]);
         $model = $edit->apply(self::reef());
         self::assertSame('nibble * weed * urchins', $model->formulaOf($model->elements['grazing']));
         self::assertSame('Renamed 2 things', $edit->words(self::reef()));
@@ -176,9 +204,14 @@ final class SheetsTest extends TestCase
     public function test_the_drawing_survives_the_file(): void
     {
         $model = (new MoveToSheet(['urchins', 'hunted'], 'animals'))->apply(self::reef());
-        $model = (new SetGroup(['kelp', 'cover'], 'Plants', 'sky'))->apply((new BendLink('kelp', 'cover', new Point(12.5, -40)))->apply($model));
+        $model = (new SetGroup(['kelp', 'cover'], 'Plants', 'sky'))->apply(
+            (new BendLink('kelp', 'cover', new Point(12.5, -40)))->apply($model),
+        );
         $place = $model->placements['growth'];
-        $model = EditReader::read(['kind' => 'move', 'placements' => ['growth' => $place->with(['bendIn' => new Point(3, 4), 'plot' => true])->toRecord()]])->apply($model);
+        $model = EditReader::read([
+            'kind' => 'move',
+            'placements' => ['growth' => $place->with(['bendIn' => new Point(3, 4), 'plot' => true])->toRecord()],
+        ])->apply($model);
         $file = NativeFile::export($model);
         $imported = NativeFile::import($file);
         self::assertSame([], $imported->log);
@@ -188,12 +221,24 @@ final class SheetsTest extends TestCase
 
     public function test_a_damaged_drawing_cannot_make_a_file_unreadable(): void
     {
-        $text = NativeFile::export((new AddEcho('e1', 'kelp', new Point(1, 2), 'animals'))->apply((new BendLink('kelp', 'cover', new Point(1, 1)))->apply(self::reef())));
+        $text = NativeFile::export(
+            (new AddEcho('e1', 'kelp', new Point(1, 2), 'animals'))->apply(
+                (new BendLink('kelp', 'cover', new Point(1, 1)))->apply(self::reef()),
+            ),
+        );
         /** @var array<string, mixed> $file */
         $file = json_decode($text, true);
-        $file['echoes'] = [['element' => 'nobody', 'at' => [0, 0]], ['element' => 'kelp', 'at' => 'there'], 7, ['element' => 'kelp', 'id' => 'kelp', 'at' => [1, 1], 'sheet' => 'nowhere']];
+        $file['echoes'] = [
+            ['element' => 'nobody', 'at' => [0, 0]],
+            ['element' => 'kelp', 'at' => 'there'],
+            7,
+            ['element' => 'kelp', 'id' => 'kelp', 'at' => [1, 1], 'sheet' => 'nowhere'],
+        ];
         $file['bends'] = [['from' => 'kelp', 'to' => 'nobody', 'by' => [1, 1]], 'x'];
-        $file['groups'] = [['name' => 'A', 'tint' => 'no colour', 'elements' => ['kelp', 'kelp', 'nobody', 5]], ['name' => 'B', 'elements' => ['kelp']]];
+        $file['groups'] = [
+            ['name' => 'A', 'tint' => 'no colour', 'elements' => ['kelp', 'kelp', 'nobody', 5]],
+            ['name' => 'B', 'elements' => ['kelp']],
+        ];
         $imported = NativeFile::import((string) json_encode($file));
         self::assertCount(5, $imported->log);
         self::assertCount(1, $imported->model->echoes);
@@ -204,11 +249,23 @@ final class SheetsTest extends TestCase
     /** @return iterable<string, array{array<string, mixed>, string}> */
     public static function refusals(): iterable
     {
-        yield 'echo of nothing' => [['kind' => 'echo', 'id' => 'x', 'element' => 'nobody', 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1'], 'not in the model any more'];
-        yield 'echo with a taken id' => [['kind' => 'echo', 'id' => 'kelp', 'element' => 'kelp', 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1'], 'already in the model'];
-        yield 'echo on no sheet' => [['kind' => 'echo', 'id' => 'x', 'element' => 'kelp', 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'gone'], 'sheet is not in the model'];
+        yield 'echo of nothing' => [
+            ['kind' => 'echo', 'id' => 'x', 'element' => 'nobody', 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1'],
+            'not in the model any more',
+        ];
+        yield 'echo with a taken id' => [
+            ['kind' => 'echo', 'id' => 'kelp', 'element' => 'kelp', 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1'],
+            'already in the model',
+        ];
+        yield 'echo on no sheet' => [
+            ['kind' => 'echo', 'id' => 'x', 'element' => 'kelp', 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'gone'],
+            'sheet is not in the model',
+        ];
         yield 'echo nowhere' => [['kind' => 'echo', 'id' => 'x', 'element' => 'kelp', 'sheet' => 'sheet-1'], 'A place needs'];
-        yield 'bend of nothing' => [['kind' => 'bend', 'from' => 'kelp', 'to' => 'nobody', 'by' => ['x' => 0, 'y' => 0]], 'not in the model'];
+        yield 'bend of nothing' => [
+            ['kind' => 'bend', 'from' => 'kelp', 'to' => 'nobody', 'by' => ['x' => 0, 'y' => 0]],
+            'not in the model',
+        ];
         yield 'group of nothing' => [['kind' => 'group', 'ids' => ['nobody'], 'name' => 'A'], 'not in the model'];
         yield 'group without colour' => [['kind' => 'group', 'ids' => ['kelp'], 'name' => 'A', 'tint' => 'red'], 'one of moss'];
         yield 'group with a long name' => [['kind' => 'group', 'ids' => ['kelp'], 'name' => str_repeat('long ', 30)], 'at most 120'];
@@ -221,7 +278,10 @@ final class SheetsTest extends TestCase
         yield 'sheet in use' => [['kind' => 'sheet-remove', 'id' => 'sheet-1'], '10 things are defined on “Main”'];
         yield 'move to the same sheet' => [['kind' => 'to-sheet', 'ids' => ['kelp'], 'sheet' => 'sheet-1'], 'on this sheet already'];
         yield 'move of nothing' => [['kind' => 'to-sheet', 'ids' => ['nobody'], 'sheet' => 'animals'], 'not in the model'];
-        yield 'paste where there is no reader' => [['kind' => 'paste', 'id' => 'p', 'text' => '{}', 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1'], 'Nothing can be pasted'];
+        yield 'paste where there is no reader' => [
+            ['kind' => 'paste', 'id' => 'p', 'text' => '{}', 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1'],
+            'Nothing can be pasted',
+        ];
         yield 'nothing together' => [['kind' => 'together', 'edits' => []], 'one to 5,000'];
         yield 'together in together' => [['kind' => 'together', 'edits' => [['kind' => 'together', 'edits' => []]]], 'cannot hold others'];
         yield 'ids that are none' => [['kind' => 'to-sheet', 'ids' => 'kelp', 'sheet' => 'animals'], 'list of ids'];

@@ -29,21 +29,32 @@ final class SignalsTest extends TestCase
             }
             foreach ($wanted as $i => $count) {
                 $value = Signals::pulse(6.0, $at, $every, $until, $start, ($i + 1e-9) * $step, $step);
-                self::assertEqualsWithDelta($count * 6.0 / $step, $value, 1e-9, "at $at every $every until $until, start $start, step $step, index $i");
+                self::assertEqualsWithDelta(
+                    ($count * 6.0) / $step,
+                    $value,
+                    1e-9,
+                    "at $at every $every until $until, start $start, step $step, index $i",
+                );
             }
         }
     }
 
     public function test_a_ramp_rises_between_its_times_and_stays(): void
     {
-        self::assertSame([0.0, 0.0, 3.0, 6.0, 6.0], array_map(static fn (float $t): float => Signals::ramp(2.0, 1.0, 4.0, $t), [0.0, 1.0, 2.5, 4.0, 9.0]));
+        self::assertSame(
+            [0.0, 0.0, 3.0, 6.0, 6.0],
+            array_map(static fn (float $t): float => Signals::ramp(2.0, 1.0, 4.0, $t), [0.0, 1.0, 2.5, 4.0, 9.0]),
+        );
         self::assertSame(0.0, Signals::ramp(2.0, 5.0, 4.0, 9.0), 'an end before the beginning is no ramp');
         self::assertSame(-3.0, Signals::ramp(-2.0, 1.0, 4.0, 2.5));
     }
 
     public function test_rounding_is_away_from_zero_and_takes_any_digits(): void
     {
-        self::assertSame([3.0, -3.0, 2.6, 1200.0], [Signals::round(2.5, 0.0), Signals::round(-2.5, 0.0), Signals::round(2.567, 1.0), Signals::round(1234.0, -2.0)]);
+        self::assertSame(
+            [3.0, -3.0, 2.6, 1200.0],
+            [Signals::round(2.5, 0.0), Signals::round(-2.5, 0.0), Signals::round(2.567, 1.0), Signals::round(1234.0, -2.0)],
+        );
         self::assertSame(1.5, Signals::round(1.5, 1e300));
     }
 }

@@ -24,20 +24,36 @@ final class SimulationTest extends TestCase
     {
         yield 'first-order decay' => [
             Build::model(['lifespan' => '4'], ['stored rain' => '100'], ['leaking' => ['stored rain / lifespan', 'from' => 'stored rain']]),
-            'stored-rain', static fn (float $t): float => 100 * exp(-$t / 4),
+            'stored-rain',
+            static fn (float $t): float => 100 * exp(-$t / 4),
         ];
         yield 'goal seeking' => [
-            Build::model(['goal' => '80', 'time to adjust' => '3'], ['beds' => '20'], ['building' => ['(goal - beds) / time to adjust', 'to' => 'beds']]),
-            'beds', static fn (float $t): float => 80 - 60 * exp(-$t / 3),
+            Build::model(
+                ['goal' => '80', 'time to adjust' => '3'],
+                ['beds' => '20'],
+                ['building' => ['(goal - beds) / time to adjust', 'to' => 'beds']],
+            ),
+            'beds',
+            static fn (float $t): float => 80 - 60 * exp(-$t / 3),
         ];
         yield 'logistic growth' => [
-            Build::model(['growth rate' => '0.9', 'room' => '100'], ['kelp' => '10'], ['growth' => ['growth rate * kelp * (1 - kelp / room)', 'to' => 'kelp']]),
-            'kelp', static fn (float $t): float => 100 / (1 + 9 * exp(-0.9 * $t)),
+            Build::model(
+                ['growth rate' => '0.9', 'room' => '100'],
+                ['kelp' => '10'],
+                ['growth' => ['growth rate * kelp * (1 - kelp / room)', 'to' => 'kelp']],
+            ),
+            'kelp',
+            static fn (float $t): float => 100 / (1 + 9 * exp(-0.9 * $t)),
         ];
         // x' = y, y' = -x: a circle around the origin.
         yield 'two coupled stocks' => [
-            Build::model([], ['tide' => '1', 'current' => '0'], ['rising' => ['current', 'to' => 'tide'], 'pulling' => ['tide', 'from' => 'current']]),
-            'tide', static fn (float $t): float => cos($t),
+            Build::model(
+                [],
+                ['tide' => '1', 'current' => '0'],
+                ['rising' => ['current', 'to' => 'tide'], 'pulling' => ['tide', 'from' => 'current']],
+            ),
+            'tide',
+            static fn (float $t): float => cos($t),
         ];
     }
 
@@ -71,7 +87,7 @@ final class SimulationTest extends TestCase
     {
         $stocks = $flows = [];
         for ($i = 0; $i < 100; $i++) {
-            $stocks["tank $i"] = (string) (1 + $i % 7);
+            $stocks["tank $i"] = (string) (1 + ($i % 7));
             $flows["leak $i"] = ["tank $i / 4 + time / 100", 'from' => "tank $i"];
         }
         // Each tank alone is a small model; a hundred of them exceed what is written out.
@@ -84,7 +100,15 @@ final class SimulationTest extends TestCase
 
     public function test_mass_is_conserved_between_stocks(): void
     {
-        $model = Build::model([], ['a' => '1000', 'b' => '0', 'c' => '0'], ['f' => ['a / 3', 'from' => 'a', 'to' => 'b'], 'g' => ['b * 0.7', 'from' => 'b', 'to' => 'c'], 'h' => ['c^2 / 5000', 'from' => 'c', 'to' => 'a']]);
+        $model = Build::model(
+            [],
+            ['a' => '1000', 'b' => '0', 'c' => '0'],
+            [
+                'f' => ['a / 3', 'from' => 'a', 'to' => 'b'],
+                'g' => ['b * 0.7', 'from' => 'b', 'to' => 'c'],
+                'h' => ['c^2 / 5000', 'from' => 'c', 'to' => 'a'],
+            ],
+        );
         foreach (Build::FIXED as $method) {
             $run = Build::run($model, [], new TimeSettings(0, 50, 0.1, 'year', $method));
             foreach ($run->column('a') as $i => $a) {
@@ -102,7 +126,10 @@ final class SimulationTest extends TestCase
         self::assertSame(1000.0, $run->times()[10_000]);
         self::assertSame(0.1 * 3, $run->times()[3]);
         $sparse = Build::run($model, [], new TimeSettings(0, 1000, 0.1, 'day', saveEvery: 30.0));
-        self::assertSame([0.0, 30.0, 990.0, 1000.0], [$sparse->times()[0], $sparse->times()[1], $sparse->times()[33], $sparse->times()[34]]);
+        self::assertSame(
+            [0.0, 30.0, 990.0, 1000.0],
+            [$sparse->times()[0], $sparse->times()[1], $sparse->times()[33], $sparse->times()[34]],
+        );
         self::assertSame(35, $sparse->length());
         self::assertSame($run->column('clock')[9_900], $sparse->column('clock')[33]);
     }
@@ -135,9 +162,17 @@ final class SimulationTest extends TestCase
 
     public function test_signals_keep_their_value_within_a_step_and_act_at_its_start(): void
     {
-        $model = Build::model([], ['level' => '0'], ['rising' => ['step(10, 2.5)', 'to' => 'level']], [
-            'slope' => 'ramp(2, 1, 4)', 'open' => 'window(1, 2, 4)', 'swell' => 'wave(3, 8, 1)', 'late' => 'step(1, 2.6)',
-        ]);
+        $model = Build::model(
+            [],
+            ['level' => '0'],
+            ['rising' => ['step(10, 2.5)', 'to' => 'level']],
+            [
+                'slope' => 'ramp(2, 1, 4)',
+                'open' => 'window(1, 2, 4)',
+                'swell' => 'wave(3, 8, 1)',
+                'late' => 'step(1, 2.6)',
+            ],
+        );
         $run = Build::run($model, [], new TimeSettings(0, 10, 0.5, 'week'));
         self::assertEqualsWithDelta(75.0, $run->column('level')[20], 1e-12);
         self::assertSame([0.0, 0.0, 2.0, 6.0, 6.0], array_map(static fn (int $i): float => $run->column('slope')[$i], [0, 2, 4, 8, 20]));
@@ -148,14 +183,24 @@ final class SimulationTest extends TestCase
 
     public function test_initial_values_may_depend_on_anything_at_the_start(): void
     {
-        $model = Build::model(['depth' => '3'], ['lens' => 'area * depth', 'half' => 'lens / 2 + drain'], ['drain' => ['lens / 10', 'from' => 'lens']], ['area' => '20 + time']);
+        $model = Build::model(
+            ['depth' => '3'],
+            ['lens' => 'area * depth', 'half' => 'lens / 2 + drain'],
+            ['drain' => ['lens / 10', 'from' => 'lens']],
+            ['area' => '20 + time'],
+        );
         $run = Build::run($model);
         self::assertSame([60.0, 36.0, 6.0], [$run->column('lens')[0], $run->column('half')[0], $run->column('drain')[0]]);
     }
 
     public function test_parameters_can_be_set_for_one_run(): void
     {
-        $model = Build::model(['inflow rate' => '2'], ['tank' => '0'], ['filling' => ['inflow rate', 'to' => 'tank']], ['double' => 'inflow rate * 2']);
+        $model = Build::model(
+            ['inflow rate' => '2'],
+            ['tank' => '0'],
+            ['filling' => ['inflow rate', 'to' => 'tank']],
+            ['double' => 'inflow rate * 2'],
+        );
         self::assertEqualsWithDelta(20.0, Build::run($model)->column('tank')[20], 1e-12);
         $run = Build::run($model, ['inflow-rate' => 5.0]);
         self::assertEqualsWithDelta(50.0, $run->column('tank')[20], 1e-12);
@@ -181,7 +226,13 @@ final class SimulationTest extends TestCase
     {
         foreach (Build::FIXED as $method) {
             // `tank` is 1 at the start and gains 1 a year; `watched` may be seen by nothing but this formula.
-            $model = Build::model([], ['tank' => '1'], ['filling' => ['1', 'to' => 'tank']], ['watched' => $formula, 'calm' => 'if(watched > 1e300, 1, 2)'], new TimeSettings(0, 10, 1, 'year', $method));
+            $model = Build::model(
+                [],
+                ['tank' => '1'],
+                ['filling' => ['1', 'to' => 'tank']],
+                ['watched' => $formula, 'calm' => 'if(watched > 1e300, 1, 2)'],
+                new TimeSettings(0, 10, 1, 'year', $method),
+            );
             $run = Build::run($model);
             self::assertNotNull($run->fault, $method->title());
             self::assertSame('watched', $run->fault->name);
@@ -198,14 +249,29 @@ final class SimulationTest extends TestCase
 
     public function test_a_choice_not_made_cannot_fail(): void
     {
-        $run = Build::run(Build::model([], ['tank' => '5'], [], ['a' => 'if(tank = 5, 1, 1 / 0)', 'b' => 'divide(1, tank - 5, ln(tank))', 'c' => 'tank <> 5 and 1 / (tank - 5) > 0']));
+        $run = Build::run(
+            Build::model(
+                [],
+                ['tank' => '5'],
+                [],
+                ['a' => 'if(tank = 5, 1, 1 / 0)', 'b' => 'divide(1, tank - 5, ln(tank))', 'c' => 'tank <> 5 and 1 / (tank - 5) > 0'],
+            ),
+        );
         self::assertNull($run->fault);
         self::assertSame([1.0, log(5), 0.0], [$run->column('a')[0], $run->column('b')[0], $run->column('c')[0]]);
     }
 
     public function test_an_overflowing_stock_and_a_bad_initial_value_are_named(): void
     {
-        $grown = Build::run(Build::model([], ['gain' => '1'], ['interest' => ['1e300', 'to' => 'gain']], [], new TimeSettings(0, 1e9, 1e8, 'year', Method::Euler)));
+        $grown = Build::run(
+            Build::model(
+                [],
+                ['gain' => '1'],
+                ['interest' => ['1e300', 'to' => 'gain']],
+                [],
+                new TimeSettings(0, 1e9, 1e8, 'year', Method::Euler),
+            ),
+        );
         self::assertSame(['gain', ['interest' => 1e300]], [$grown->fault?->name, $grown->fault?->inputs]);
         $start = Build::run(Build::model(['none' => '0'], ['tank' => '1 / none']));
         self::assertSame(['tank', 0.0, 0], [$start->fault?->name, $start->fault?->time, $start->length()]);
@@ -214,7 +280,12 @@ final class SimulationTest extends TestCase
 
     public function test_what_waits_does_not_hinder_the_rest(): void
     {
-        $model = Build::model([], ['full' => '1', 'stuck' => '1'], ['good' => ['2', 'to' => 'full'], 'open' => ['missing thing', 'to' => 'stuck']], ['after' => 'stuck * 2']);
+        $model = Build::model(
+            [],
+            ['full' => '1', 'stuck' => '1'],
+            ['good' => ['2', 'to' => 'full'], 'open' => ['missing thing', 'to' => 'stuck']],
+            ['after' => 'stuck * 2'],
+        );
         $run = Build::run($model);
         self::assertTrue($run->has('full') && $run->has('good'));
         self::assertFalse($run->has('stuck') || $run->has('open') || $run->has('after'));
@@ -224,9 +295,15 @@ final class SimulationTest extends TestCase
     public function test_runs_that_would_be_too_much_are_refused_with_a_sentence(): void
     {
         $model = Build::model([], ['a' => '1'], [], ['b' => 'time']);
-        $simulator = new Simulator(new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()), new RunLimits(1000, 1000));
+        $simulator = new Simulator(
+            new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()),
+            new RunLimits(1000, 1000),
+        );
         $this->expectException(RunRefused::class);
         $this->expectExceptionMessage('Choose a longer step');
-        $simulator->run(\MerryOrbit\Core\Analysis\Analyser::analyse($model), new \MerryOrbit\Core\Simulate\RunSettings([], new TimeSettings(0, 1000, 0.1)));
+        $simulator->run(
+            \MerryOrbit\Core\Analysis\Analyser::analyse($model),
+            new \MerryOrbit\Core\Simulate\RunSettings([], new TimeSettings(0, 1000, 0.1)),
+        );
     }
 }

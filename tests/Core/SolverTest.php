@@ -21,16 +21,64 @@ final class SolverTest extends TestCase
     /** @return iterable<string, array{Model, string, \Closure(float): float, float}> model, stock, solution, largest value */
     public static function closedForms(): iterable
     {
-        yield 'decay' => [Build::model([], ['x' => '100'], ['f' => ['x / 4', 'from' => 'x']]), 'x', static fn (float $t): float => 100 * exp(-$t / 4), 100];
-        yield 'growth' => [Build::model([], ['x' => '1'], ['f' => ['0.3 * x', 'to' => 'x']]), 'x', static fn (float $t): float => exp(0.3 * $t), exp(3)];
-        yield 'logistic' => [Build::model([], ['x' => '10'], ['f' => ['0.9 * x * (1 - x / 100)', 'to' => 'x']]), 'x', static fn (float $t): float => 100 / (1 + 9 * exp(-0.9 * $t)), 100];
-        yield 'Gompertz' => [Build::model([], ['x' => '5'], ['f' => ['0.6 * x * ln(80 / x)', 'to' => 'x']]), 'x', static fn (float $t): float => 80 * exp(log(5 / 80) * exp(-0.6 * $t)), 80];
+        yield 'decay' => [
+            Build::model([], ['x' => '100'], ['f' => ['x / 4', 'from' => 'x']]),
+            'x',
+            static fn (float $t): float => 100 * exp(-$t / 4),
+            100,
+        ];
+        yield 'growth' => [
+            Build::model([], ['x' => '1'], ['f' => ['0.3 * x', 'to' => 'x']]),
+            'x',
+            static fn (float $t): float => exp(0.3 * $t),
+            exp(3),
+        ];
+        yield 'logistic' => [
+            Build::model([], ['x' => '10'], ['f' => ['0.9 * x * (1 - x / 100)', 'to' => 'x']]),
+            'x',
+            static fn (float $t): float => 100 / (1 + 9 * exp(-0.9 * $t)),
+            100,
+        ];
+        yield 'Gompertz' => [
+            Build::model([], ['x' => '5'], ['f' => ['0.6 * x * ln(80 / x)', 'to' => 'x']]),
+            'x',
+            static fn (float $t): float => 80 * exp(log(5 / 80) * exp(-0.6 * $t)),
+            80,
+        ];
         // x'' + 0.4 x' + 4.04 x = 0 with x = 1, x' = −0.2 at the start: e^(−0.2 t) cos 2t.
-        yield 'damped oscillator' => [Build::model([], ['x' => '1', 'v' => '-0.2'], ['f' => ['v', 'to' => 'x'], 'g' => ['-0.4 * v - 4.04 * x', 'to' => 'v']]), 'x', static fn (float $t): float => exp(-0.2 * $t) * cos(2 * $t), 1];
+        yield 'damped oscillator' => [
+            Build::model([], ['x' => '1', 'v' => '-0.2'], ['f' => ['v', 'to' => 'x'], 'g' => ['-0.4 * v - 4.04 * x', 'to' => 'v']]),
+            'x',
+            static fn (float $t): float => exp(-0.2 * $t) * cos(2 * $t),
+            1,
+        ];
         // Bateman: 100 in the gut, uptake 1.2, elimination 0.3 a time unit.
-        yield 'two compartments' => [Build::model([], ['gut' => '100', 'blood' => '0'], ['uptake' => ['1.2 * gut', 'from' => 'gut', 'to' => 'blood'], 'out' => ['0.3 * blood', 'from' => 'blood']]), 'blood', static fn (float $t): float => 100 * 1.2 / 0.9 * (exp(-0.3 * $t) - exp(-1.2 * $t)), 60];
-        yield 'driven by time' => [Build::model([], ['x' => '0'], ['f' => ['cos(time) - x', 'to' => 'x']]), 'x', static fn (float $t): float => 0.5 * (cos($t) + sin($t) - exp(-$t)), 1];
-        yield 'a chain' => [Build::model([], ['a' => '1', 'b' => '0', 'c' => '0'], ['f' => ['a', 'from' => 'a', 'to' => 'b'], 'g' => ['b', 'from' => 'b', 'to' => 'c'], 'h' => ['c', 'from' => 'c']]), 'c', static fn (float $t): float => $t * $t / 2 * exp(-$t), 1];
+        yield 'two compartments' => [
+            Build::model(
+                [],
+                ['gut' => '100', 'blood' => '0'],
+                ['uptake' => ['1.2 * gut', 'from' => 'gut', 'to' => 'blood'], 'out' => ['0.3 * blood', 'from' => 'blood']],
+            ),
+            'blood',
+            static fn (float $t): float => ((100 * 1.2) / 0.9) * (exp(-0.3 * $t) - exp(-1.2 * $t)),
+            60,
+        ];
+        yield 'driven by time' => [
+            Build::model([], ['x' => '0'], ['f' => ['cos(time) - x', 'to' => 'x']]),
+            'x',
+            static fn (float $t): float => 0.5 * (cos($t) + sin($t) - exp(-$t)),
+            1,
+        ];
+        yield 'a chain' => [
+            Build::model(
+                [],
+                ['a' => '1', 'b' => '0', 'c' => '0'],
+                ['f' => ['a', 'from' => 'a', 'to' => 'b'], 'g' => ['b', 'from' => 'b', 'to' => 'c'], 'h' => ['c', 'from' => 'c']],
+            ),
+            'c',
+            static fn (float $t): float => (($t * $t) / 2) * exp(-$t),
+            1,
+        ];
     }
 
     /** @param  \Closure(float): float  $exact */
@@ -77,8 +125,24 @@ final class SolverTest extends TestCase
     /** H. H. Robertson's reactions (1966) over ten decades of time; reference values from Hairer and Wanner, Solving ODEs II. */
     public function test_stiff_kinetics_over_ten_decades(): void
     {
-        $model = Build::model([], ['a' => '1', 'b' => '0', 'c' => '0'], ['slow' => ['0.04 * a', 'from' => 'a', 'to' => 'b'], 'back' => ['1e4 * b * c', 'from' => 'b', 'to' => 'a'], 'fast' => ['3e7 * b * b', 'from' => 'b', 'to' => 'c']]);
-        $time = static fn (float $end): TimeSettings => new TimeSettings(0, $end, $end / 10, 'second', Method::Rosenbrock, tolerance: 1e-8, absoluteTolerance: 1e-14);
+        $model = Build::model(
+            [],
+            ['a' => '1', 'b' => '0', 'c' => '0'],
+            [
+                'slow' => ['0.04 * a', 'from' => 'a', 'to' => 'b'],
+                'back' => ['1e4 * b * c', 'from' => 'b', 'to' => 'a'],
+                'fast' => ['3e7 * b * b', 'from' => 'b', 'to' => 'c'],
+            ],
+        );
+        $time = static fn (float $end): TimeSettings => new TimeSettings(
+            0,
+            $end,
+            $end / 10,
+            'second',
+            Method::Rosenbrock,
+            tolerance: 1e-8,
+            absoluteTolerance: 1e-14,
+        );
         foreach ([[40.0, 0.7158270688, 0.2841637457], [4e10, 5.2083e-8, 0.99999994792]] as [$end, $a, $c]) {
             $run = Build::run($model, [], $time($end));
             self::assertNull($run->fault);
@@ -93,7 +157,11 @@ final class SolverTest extends TestCase
     public function test_repeated_doses_under_every_method(): void
     {
         // 50 every 6 hours into blood that loses 0.2 an hour: the sum of what is left of each dose.
-        $model = Build::model([], ['blood' => '0'], ['dose' => ['pulse(50, 0, 6)', 'to' => 'blood'], 'loss' => ['0.2 * blood', 'from' => 'blood']]);
+        $model = Build::model(
+            [],
+            ['blood' => '0'],
+            ['dose' => ['pulse(50, 0, 6)', 'to' => 'blood'], 'loss' => ['0.2 * blood', 'from' => 'blood']],
+        );
         foreach ([[Method::RungeKutta4, 1e-4], [Method::DormandPrince, 1e-4], [Method::Rosenbrock, 1e-4]] as [$method, $tolerance]) {
             $step = 1 / 64;
             $run = Build::run($model, [], new TimeSettings(0, 24, $step, 'hour', $method, 6.0));
@@ -101,7 +169,7 @@ final class SolverTest extends TestCase
                 $left = 0.0;
                 for ($given = 0; $given < $hour; $given += 6) {
                     // A dose flows for one step.
-                    $left += 50 / $step * (exp(0.2 * $step) - 1) / 0.2 * exp(-0.2 * ($hour - $given));
+                    $left += (((50 / $step) * (exp(0.2 * $step) - 1)) / 0.2) * exp(-0.2 * ($hour - $given));
                 }
                 self::assertEqualsWithDelta($left, $run->column('blood')[$i + 1], $tolerance * 50, "{$method->title()}, hour $hour");
             }
@@ -150,7 +218,11 @@ final class SolverTest extends TestCase
             self::assertNotNull($run->fault);
             self::assertEqualsWithDelta(1.0, $run->fault->time, 1e-3);
             self::assertEqualsWithDelta(1.0, $run->times()[$run->length() - 1], 0.13);
-            $log = Build::run(Build::model([], ['x' => '1'], ['f' => ['0', 'to' => 'x']], ['y' => 'ln(1.5 - time)']), [], new TimeSettings(0, 3, 0.125, 'year', $method));
+            $log = Build::run(
+                Build::model([], ['x' => '1'], ['f' => ['0', 'to' => 'x']], ['y' => 'ln(1.5 - time)']),
+                [],
+                new TimeSettings(0, 3, 0.125, 'year', $method),
+            );
             self::assertSame('y', $log->fault?->name);
         }
     }
@@ -158,7 +230,13 @@ final class SolverTest extends TestCase
     public function test_the_end_condition_ends_a_run_with_that_moment(): void
     {
         foreach (Method::cases() as $method) {
-            $model = Build::model([], ['x' => '0'], ['f' => ['1', 'to' => 'x']], ['double' => 'x * 2'], new TimeSettings(0, 10, 0.25, 'year', $method, 1.0));
+            $model = Build::model(
+                [],
+                ['x' => '0'],
+                ['f' => ['1', 'to' => 'x']],
+                ['double' => 'x * 2'],
+                new TimeSettings(0, 10, 0.25, 'year', $method, 1.0),
+            );
             $model = (new \MerryOrbit\Core\Edit\SetEnd('double > 6.6'))->apply($model);
             $run = Build::run($model);
             self::assertTrue($run->ended);
@@ -174,19 +252,37 @@ final class SolverTest extends TestCase
     public function test_numerical_health_finds_a_step_that_is_too_long(): void
     {
         $model = Build::model(['tau' => '1'], ['x' => '100', 'y' => '0'], ['f' => ['x / tau', 'from' => 'x', 'to' => 'y']]);
-        $check = static fn (float $step, Method $method, Model $m): Health => Health::check(Build::simulator(), $m, new RunSettings([], new TimeSettings(0, 10, $step, 'year', $method)));
-        self::assertSame(['fine', 'poor', 'fine'], [$check(0.05, Method::RungeKutta4, $model)->verdict, $check(0.5, Method::Euler, $model)->verdict, $check(1.0, Method::DormandPrince, $model)->verdict]);
+        $check = static fn (float $step, Method $method, Model $m): Health => Health::check(
+            Build::simulator(),
+            $m,
+            new RunSettings([], new TimeSettings(0, 10, $step, 'year', $method)),
+        );
+        self::assertSame(
+            ['fine', 'poor', 'fine'],
+            [
+                $check(0.05, Method::RungeKutta4, $model)->verdict,
+                $check(0.5, Method::Euler, $model)->verdict,
+                $check(1.0, Method::DormandPrince, $model)->verdict,
+            ],
+        );
         $poor = $check(0.5, Method::Euler, $model);
         self::assertSame(['y', 'stock'], [$poor->differences[0]['element'], $poor->differences[0]['what']]);
         self::assertContains('accumulated flow', array_column($poor->differences, 'what'));
         // Euler halves its error with the step: the difference is about half the error of the coarse run.
         $euler = Build::run($model, [], new TimeSettings(0, 10, 0.01, 'year', Method::Euler));
         $exact = 100 * exp(-1.0);
-        self::assertEqualsWithDelta(0.5 * ($exact - $euler->column('x')[100]) / 100, $check(0.01, Method::Euler, $model)->differences[0]['difference'], 1e-4);
+        self::assertEqualsWithDelta(
+            (0.5 * ($exact - $euler->column('x')[100])) / 100,
+            $check(0.01, Method::Euler, $model)->differences[0]['difference'],
+            1e-4,
+        );
         // The same draws of chance at the finer step: what is left is the method's own error, which is none for a sum.
         $luck = Build::model([], ['x' => '0'], ['f' => ['gaussian(5, 2) + drift(0, 1, 4) + poisson(3)', 'to' => 'x']]);
         self::assertLessThan(1e-12, $check(0.5, Method::Euler, $luck)->differences[0]['difference']);
-        self::assertSame('fault', $check(0.5, Method::Euler, Build::model([], ['x' => '1'], ['f' => ['1 / (x - 1)', 'to' => 'x']]))->verdict);
+        self::assertSame(
+            'fault',
+            $check(0.5, Method::Euler, Build::model([], ['x' => '1'], ['f' => ['1 / (x - 1)', 'to' => 'x']]))->verdict,
+        );
         self::assertSame('fine', Health::check(Build::simulator(), Build::model())->verdict);
     }
 
@@ -228,15 +324,23 @@ final class SolverTest extends TestCase
 
     public function test_memory_that_goes_by_steps_of_the_grid_works_with_adaptive_methods_too(): void
     {
-        $names = ['swell' => '3 * cos(pi * time / 4)', 'on' => 'latch(swell > 2, swell < -2)', 'often' => 'times(swell > 0)', 'late' => 'shift(swell, 1)', 'area' => 'total(swell)'];
+        $names = [
+            'swell' => '3 * cos(pi * time / 4)',
+            'on' => 'latch(swell > 2, swell < -2)',
+            'often' => 'times(swell > 0)',
+            'late' => 'shift(swell, 1)',
+            'area' => 'total(swell)',
+        ];
         $fixed = Build::run(Build::model([], ['s' => '1'], ['f' => ['on', 'to' => 's']], $names, new TimeSettings(0, 12, 0.25)));
         foreach ([Method::DormandPrince, Method::Rosenbrock] as $method) {
-            $run = Build::run(Build::model([], ['s' => '1'], ['f' => ['on', 'to' => 's']], $names, new TimeSettings(0, 12, 0.25, 'year', $method)));
+            $run = Build::run(
+                Build::model([], ['s' => '1'], ['f' => ['on', 'to' => 's']], $names, new TimeSettings(0, 12, 0.25, 'year', $method)),
+            );
             foreach (['on', 'often', 'late', 's'] as $id) {
                 self::assertEqualsWithDelta($fixed->column($id), $run->column($id), 1e-9, "$id with {$method->title()}");
             }
             foreach ($run->times() as $i => $t) {
-                self::assertEqualsWithDelta(12 / M_PI * sin(M_PI * $t / 4), $run->column('area')[$i], 1e-4);
+                self::assertEqualsWithDelta((12 / M_PI) * sin((M_PI * $t) / 4), $run->column('area')[$i], 1e-4);
             }
         }
     }
@@ -255,7 +359,13 @@ final class SolverTest extends TestCase
     /** What is fast only at its start is given its time, though the pace of its beginning would take for ever. */
     public function test_a_run_that_gets_faster_is_not_given_up(): void
     {
-        $model = Build::model([], ['x' => '1', 'v' => '0'], ['f' => ['v * pace', 'to' => 'x'], 'g' => ['x * pace', 'from' => 'v']], ['pace' => '4e3 * exp(-time)'], new TimeSettings(0, 1000, 1, 'year', Method::DormandPrince));
+        $model = Build::model(
+            [],
+            ['x' => '1', 'v' => '0'],
+            ['f' => ['v * pace', 'to' => 'x'], 'g' => ['x * pace', 'from' => 'v']],
+            ['pace' => '4e3 * exp(-time)'],
+            new TimeSettings(0, 1000, 1, 'year', Method::DormandPrince),
+        );
         $run = Build::run($model);
         self::assertNull($run->fault, (string) $run->fault?->sentence());
         // The angle that was turned is the integral of the pace.
@@ -265,7 +375,13 @@ final class SolverTest extends TestCase
     /** y' = -1e6 (y - cos t): an explicit method would take some ten million steps to get to 100. */
     public function test_a_stiff_model_is_noticed_at_once_and_the_stiff_method_offered(): void
     {
-        $model = Build::model([], ['y' => '0'], ['f' => ['1e6 * (y - cos(time))', 'from' => 'y']], [], new TimeSettings(0, 100, 1, 'year', Method::DormandPrince));
+        $model = Build::model(
+            [],
+            ['y' => '0'],
+            ['f' => ['1e6 * (y - cos(time))', 'from' => 'y']],
+            [],
+            new TimeSettings(0, 100, 1, 'year', Method::DormandPrince),
+        );
         $begun = hrtime(true);
         $run = Build::run($model);
         self::assertLessThan(2.0, (hrtime(true) - $begun) / 1e9);
@@ -281,7 +397,13 @@ final class SolverTest extends TestCase
     /** A model that is stiff only for a short while is run to the end. */
     public function test_what_is_stiff_but_short_is_run(): void
     {
-        $model = Build::model([], ['y' => '0'], ['f' => ['500 * (y - cos(time))', 'from' => 'y']], [], new TimeSettings(0, 10, 1, 'year', Method::DormandPrince));
+        $model = Build::model(
+            [],
+            ['y' => '0'],
+            ['f' => ['500 * (y - cos(time))', 'from' => 'y']],
+            [],
+            new TimeSettings(0, 10, 1, 'year', Method::DormandPrince),
+        );
         $run = Build::run($model);
         self::assertNull($run->fault);
         self::assertEqualsWithDelta(cos(10.0), $run->column('y')[10], 1e-2);
@@ -294,16 +416,41 @@ final class SolverTest extends TestCase
             yield "$method->value: overflow at once" => [$method, ['s' => '1'], ['f' => ['1e160 * s * s', 'to' => 's']], []];
             yield "$method->value: a flood" => [$method, ['s' => '1'], ['f' => ['1e308', 'to' => 's']], []];
             yield "$method->value: growth without end" => [$method, ['s' => '1'], ['f' => ['s * s', 'to' => 's']], []];
-            yield "$method->value: a number over its bound at the start" => [$method, ['s' => '1e160'], ['f' => ['s * s', 'to' => 's']], []];
+            yield "$method->value: a number over its bound at the start" => [
+                $method,
+                ['s' => '1e160'],
+                ['f' => ['s * s', 'to' => 's']],
+                [],
+            ];
             yield "$method->value: division by zero within" => [$method, ['s' => '1'], ['f' => ['1 / if(s > 1.5, 0, 1)', 'to' => 's']], []];
-            yield "$method->value: a pole in time" => [$method, ['s' => '1'], ['f' => ['if(time < 40.25, 1, 1 / (time - time))', 'to' => 's']], []];
+            yield "$method->value: a pole in time" => [
+                $method,
+                ['s' => '1'],
+                ['f' => ['if(time < 40.25, 1, 1 / (time - time))', 'to' => 's']],
+                [],
+            ];
             if ($method->isAdaptive()) {
                 // Fixed steps walk over what they do not see.
-                yield "$method->value: faster than any step" => [$method, ['s' => '1'], ['f' => ['sin(time * 1e6) * 1e3', 'to' => 's']], []];
-                yield "$method->value: weeks of swinging" => [$method, ['x' => '1', 'v' => '0'], ['f' => ['v * 1e5', 'to' => 'x'], 'g' => ['x * 1e5', 'from' => 'v']], []];
+                yield "$method->value: faster than any step" => [
+                    $method,
+                    ['s' => '1'],
+                    ['f' => ['sin(time * 1e6) * 1e3', 'to' => 's']],
+                    [],
+                ];
+                yield "$method->value: weeks of swinging" => [
+                    $method,
+                    ['x' => '1', 'v' => '0'],
+                    ['f' => ['v * 1e5', 'to' => 'x'], 'g' => ['x * 1e5', 'from' => 'v']],
+                    [],
+                ];
                 yield "$method->value: to and fro" => [$method, ['s' => '1'], ['f' => ['if(s > 0, 1, -1) * 10', 'from' => 's']], []];
             }
-            yield "$method->value: a root of less than nothing" => [$method, ['s' => '10'], ['f' => ['1', 'to' => 's']], ['v' => 'asin(s)']];
+            yield "$method->value: a root of less than nothing" => [
+                $method,
+                ['s' => '10'],
+                ['f' => ['1', 'to' => 's']],
+                ['v' => 'asin(s)'],
+            ];
         }
     }
 
@@ -313,10 +460,16 @@ final class SolverTest extends TestCase
      * @param  array<string, string>  $auxiliaries
      */
     #[\PHPUnit\Framework\Attributes\DataProvider('hostile')]
-    public function test_hostile_models_end_soon_with_a_sentence_and_finite_numbers(Method $method, array $stocks, array $flows, array $auxiliaries): void
-    {
+    public function test_hostile_models_end_soon_with_a_sentence_and_finite_numbers(
+        Method $method,
+        array $stocks,
+        array $flows,
+        array $auxiliaries,
+    ): void {
         $model = Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 100, 0.5, 'year', $method));
-        $simulator = new \MerryOrbit\Core\Simulate\Simulator(new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()));
+        $simulator = new \MerryOrbit\Core\Simulate\Simulator(
+            new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()),
+        );
         $begun = hrtime(true);
         $run = $simulator->run(Analyser::analyse($model));
         self::assertLessThan(2.0, (hrtime(true) - $begun) / 1e9);

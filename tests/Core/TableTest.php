@@ -15,14 +15,22 @@ final class TableTest extends TestCase
     /** A decay of 8 with a rate of a half: 8 e^(−t/2). */
     private static function decay(float $from = 8.0, float $end = 20.0): Trajectory
     {
-        return Build::run(Build::model(['rate' => '0.5'], ['a' => (string) $from], ['out' => ['a * rate', 'from' => 'a']], [], new TimeSettings(0, $end, 0.125, 'year', Method::RungeKutta4)));
+        return Build::run(
+            Build::model(
+                ['rate' => '0.5'],
+                ['a' => (string) $from],
+                ['out' => ['a * rate', 'from' => 'a']],
+                [],
+                new TimeSettings(0, $end, 0.125, 'year', Method::RungeKutta4),
+            ),
+        );
     }
 
     public function test_values_stand_at_the_times_that_are_asked_for(): void
     {
         $values = Table::values(self::decay(), 'a', [0.0, 1.0, 1.05, 21.0]);
         // Between saved moments by h²/8 · max|a''| at most, with a'' = a/4.
-        self::assertEqualsWithDelta([8.0, 8 * exp(-0.5), 8 * exp(-0.525), null], $values, 0.125 ** 2 / 8 * 2 * exp(-0.5));
+        self::assertEqualsWithDelta([8.0, 8 * exp(-0.5), 8 * exp(-0.525), null], $values, (0.125 ** 2 / 8) * 2 * exp(-0.5));
         self::assertSame([0.5, 0.5], Table::values(self::decay(), 'rate', [0.0, 3.0]), 'what stays the same has a value at every time');
         self::assertSame([null], Table::values(self::decay(), 'nothing', [0.0]));
     }
@@ -34,7 +42,11 @@ final class TableTest extends TestCase
         self::assertEqualsWithDelta(100.0, (float) $other['percent'], 1e-9, 'twice as much at the start is twice as much ever after');
         self::assertEqualsWithDelta(8 * exp(-5.0) - 8 * exp(-10.0), (float) $short['difference'], 1e-5);
         self::assertEqualsWithDelta(8 * exp(-1.0), (float) Table::against([self::decay()], 'a', 2.0)[0]['value'], 1e-5);
-        self::assertSame(['value' => null, 'difference' => null, 'percent' => null], Table::against([self::decay(), self::decay(8.0, 10.0)], 'a', 15.0)[1], 'a run has no value after its end');
+        self::assertSame(
+            ['value' => null, 'difference' => null, 'percent' => null],
+            Table::against([self::decay(), self::decay(8.0, 10.0)], 'a', 15.0)[1],
+            'a run has no value after its end',
+        );
     }
 
     public function test_against_nothing_there_is_no_per_cent(): void
@@ -51,14 +63,17 @@ final class TableTest extends TestCase
         self::assertSame([8.0, 0.0, 8.0, 20.0], [$summary['most'], $summary['mostAt'], $summary['first'], $summary['leastAt']]);
         self::assertSame($summary['least'], $summary['last']);
         // ∫ 8 e^(−t/2) = 16 (1 − e^(−10)), by trapezia of an eighth.
-        self::assertEqualsWithDelta(16 * (1 - exp(-10.0)), $summary['total'], 16 * 0.125 ** 2 / 48 + 1e-4);
+        self::assertEqualsWithDelta(16 * (1 - exp(-10.0)), $summary['total'], (16 * 0.125 ** 2) / 48 + 1e-4);
         self::assertEqualsWithDelta($summary['total'] / 20, $summary['mean'], 1e-12);
         // Within a thousandth of its range of the last value from about 2 ln(1000) on.
         self::assertEqualsWithDelta(2 * log(1 / (1e-3 + exp(-10.0))), (float) $summary['settled'], 0.2);
         self::assertNull(Table::summary(self::decay(8.0, 2.0), 'a')['settled'] ?? null, 'it still falls');
         self::assertNull(Table::summary(self::decay(), 'nothing'));
         $steady = Table::summary(self::decay(), 'rate');
-        self::assertSame([0.5, 0.5, 0.5, 0.0], [$steady['least'] ?? null, $steady['most'] ?? null, $steady['mean'] ?? null, $steady['settled'] ?? null]);
+        self::assertSame(
+            [0.5, 0.5, 0.5, 0.0],
+            [$steady['least'] ?? null, $steady['most'] ?? null, $steady['mean'] ?? null, $steady['settled'] ?? null],
+        );
     }
 
     public function test_times_between_saved_moments_are_known(): void

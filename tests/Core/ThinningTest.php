@@ -16,7 +16,14 @@ final class ThinningTest extends TestCase
     /** @param  list<float>  $values */
     private static function trajectory(array $values): Trajectory
     {
-        return new Trajectory(\MerryOrbit\Core\Simulate\Values::byColumn([$values]), ['x'], ['c' => 7.0], array_map(floatval(...), array_keys($values)), null, 0);
+        return new Trajectory(
+            \MerryOrbit\Core\Simulate\Values::byColumn([$values]),
+            ['x'],
+            ['c' => 7.0],
+            array_map(floatval(...), array_keys($values)),
+            null,
+            0,
+        );
     }
 
     public function test_extremes_of_random_runs_are_kept_at_every_resolution(): void
@@ -24,7 +31,10 @@ final class ThinningTest extends TestCase
         mt_srand(4);
         for ($round = 0; $round < 60; $round++) {
             $n = mt_rand(2, 900);
-            $values = array_map(static fn (): float => mt_rand(0, 20) === 0 ? mt_rand(-1000, 1000) / 1.0 : mt_rand(0, 100) / 10, range(1, $n));
+            $values = array_map(
+                static fn (): float => mt_rand(0, 20) === 0 ? mt_rand(-1000, 1000) / 1.0 : mt_rand(0, 100) / 10,
+                range(1, $n),
+            );
             $most = mt_rand(2, 60);
             $thin = Thinning::of(self::trajectory($values), $most);
             [$lows, $highs] = $thin->extremes('x');
@@ -59,7 +69,10 @@ final class ThinningTest extends TestCase
         $coarse = [0.0, 1.0, 2.0, 3.0];
         $fine = [0.0, 0.25, 0.5, 0.75, 1.0, 1.25, 3.0, 3.5];
         /** @param  list<float>  $times */
-        $line = static fn (array $times): array => array_map(static fn (mixed $t): float => 4 + 2 * (is_float($t) ? $t : NAN), array_values($times));
+        $line = static fn (array $times): array => array_map(
+            static fn (mixed $t): float => 4 + 2 * (is_float($t) ? $t : NAN),
+            array_values($times),
+        );
         $there = Alignment::at($coarse, $line($coarse), $fine);
         self::assertSame($line([0.0, 0.25, 0.5, 0.75, 1.0, 1.25, 3.0]), array_slice($there, 0, 7));
         self::assertNan($there[7], 'beyond the end nothing is known');
@@ -68,11 +81,19 @@ final class ThinningTest extends TestCase
         self::assertNan(Alignment::percent([1.0], [0.0])[0]);
 
         // Two runs of one decay with steps of 0.25 and 0.1 under a method of fourth order: apart by the error of straight lines only.
-        $run = static fn (float $step): Trajectory => Build::run(Build::model([], ['a' => '8'], ['out' => ['a / 2', 'from' => 'a']], [], new TimeSettings(0, 5, $step, 'year', Method::RungeKutta4)));
+        $run = static fn (float $step): Trajectory => Build::run(
+            Build::model(
+                [],
+                ['a' => '8'],
+                ['out' => ['a / 2', 'from' => 'a']],
+                [],
+                new TimeSettings(0, 5, $step, 'year', Method::RungeKutta4),
+            ),
+        );
         [$one, $two] = [$run(0.25), $run(0.1)];
         $difference = Alignment::difference(Alignment::at($two->times(), $two->column('a'), $one->times()), $one->column('a'));
         // h²/8 · max|a''| with a'' = a/4 ≤ 2.
-        self::assertLessThan(0.1 ** 2 / 8 * 2 + 1e-5, max([0.0, ...array_map(abs(...), $difference)]));
+        self::assertLessThan((0.1 ** 2 / 8) * 2 + 1e-5, max([0.0, ...array_map(abs(...), $difference)]));
         self::assertGreaterThan(0.0, max([0.0, ...$difference]));
     }
 }

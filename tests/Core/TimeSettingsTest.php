@@ -13,7 +13,15 @@ final class TimeSettingsTest extends TestCase
     /** For many settings: moments rise, are multiples of the step from the start, and end exactly at the end. */
     public function test_saved_moments_are_never_added_up(): void
     {
-        foreach ([[0.0, 1000.0, 0.1], [-5.0, 5.0, 0.25], [1990.0, 2050.0, 1 / 12], [0.0, 1.0, 1 / 3], [1e6, 1e6 + 7, 0.7]] as [$start, $end, $step]) {
+        foreach (
+            [
+                [0.0, 1000.0, 0.1],
+                [-5.0, 5.0, 0.25],
+                [1990.0, 2050.0, 1 / 12],
+                [0.0, 1.0, 1 / 3],
+                [1e6, 1e6 + 7, 0.7],
+            ] as [$start, $end, $step]
+        ) {
             foreach ([null, $step, 2 * $step, 7 * $step] as $save) {
                 $time = new TimeSettings($start, $end, $step, 'day', saveEvery: $save === null || $save <= $end - $start ? $save : null);
                 self::assertSame([], $time->problems());
@@ -49,7 +57,7 @@ final class TimeSettingsTest extends TestCase
 
     public function test_the_record_gives_the_settings_back(): void
     {
-        foreach ([new TimeSettings, new TimeSettings(-1, 2.5, 0.5, 'month', Method::Euler, 1.0)] as $time) {
+        foreach ([new TimeSettings(), new TimeSettings(-1, 2.5, 0.5, 'month', Method::Euler, 1.0)] as $time) {
             self::assertEquals($time, TimeSettings::fromRecord($time->toRecord()));
             /** @var array<string, mixed> $throughJson */
             $throughJson = json_decode(json_encode($time->toRecord(), JSON_THROW_ON_ERROR), true);

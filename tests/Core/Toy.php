@@ -20,14 +20,37 @@ final readonly class Toy implements Readable, Recorded
 
     public static function part(): Part
     {
-        return Part::of('toys', 'toy', self::class, 3, ['owner'], ['owner'], ['type' => 'object', 'required' => ['id'], 'properties' => ['id' => ['type' => 'string'], 'name' => ['type' => 'string'], 'owner' => ['type' => 'string'], 'size' => ['type' => 'number']]]);
+        return Part::of(
+            'toys',
+            'toy',
+            self::class,
+            3,
+            ['owner'],
+            ['owner'],
+            [
+                'type' => 'object',
+                'required' => ['id'],
+                'properties' => [
+                    'id' => ['type' => 'string'],
+                    'name' => ['type' => 'string'],
+                    'owner' => ['type' => 'string'],
+                    'size' => ['type' => 'number'],
+                ],
+            ],
+        );
     }
 
     public static function read(mixed $record): self
     {
         $given = is_array($record) ? $record : [];
         [$id, $name, $owner, $size] = [$given['id'] ?? null, $given['name'] ?? '', $given['owner'] ?? null, $given['size'] ?? 1];
-        if (! is_string($id) || ! Element::isId($id) || ! is_string($name) || ! ($owner === null || is_string($owner)) || ! (is_int($size) || is_float($size))) {
+        if (
+            ! is_string($id) ||
+            ! Element::isId($id) ||
+            ! is_string($name) ||
+            ! ($owner === null || is_string($owner)) ||
+            ! (is_int($size) || is_float($size))
+        ) {
             throw NotUnderstood::because('A toy has an id, a name, perhaps an owner, and a size that is a number.');
         }
 
@@ -41,6 +64,6 @@ final readonly class Toy implements Readable, Recorded
 
     public function toRecord(): array
     {
-        return ['id' => $this->id, 'name' => $this->name, ...($this->owner === null ? [] : ['owner' => $this->owner]), 'size' => $this->size];
+        return ['id' => $this->id, 'name' => $this->name, ...$this->owner === null ? [] : ['owner' => $this->owner], 'size' => $this->size];
     }
 }

@@ -25,7 +25,12 @@ final class TrailTest extends TestCase
         return Build::model(
             ['growth' => '0.8', 'bite' => '0.1', 'yield' => '0.5', 'death' => '0.5'],
             ['h' => '8', 'p' => '4'],
-            ['births' => ['growth * h', 'to' => 'h'], 'eaten' => ['bite * h * p', 'from' => 'h'], 'hatching' => ['yield * eaten', 'to' => 'p'], 'dying' => ['death * p', 'from' => 'p']],
+            [
+                'births' => ['growth * h', 'to' => 'h'],
+                'eaten' => ['bite * h * p', 'from' => 'h'],
+                'hatching' => ['yield * eaten', 'to' => 'p'],
+                'dying' => ['death * p', 'from' => 'p'],
+            ],
             ['pressure' => 'eaten / h + '.$extra, 'lag' => 'smooth(p, 2)', 'least' => 'min(h, p) + time / 10'],
             new TimeSettings(0, 20, 0.1, 'month', $method),
         );
@@ -33,7 +38,7 @@ final class TrailTest extends TestCase
 
     private static function at(Model $model, float $time, ?Setting $setting = null): Instant
     {
-        $instant = Instant::of(Build::simulator(), Trial::of($model, $setting ?? new Setting), $time);
+        $instant = Instant::of(Build::simulator(), Trial::of($model, $setting ?? new Setting()), $time);
         self::assertNotNull($instant);
 
         return $instant;
@@ -67,7 +72,7 @@ final class TrailTest extends TestCase
                 'h' => [$dh, ['births' => 0.8 * $h, 'eaten' => -0.1 * $h * $p]],
                 'p' => [$dp, ['hatching' => 0.05 * $h * $p, 'dying' => -0.5 * $p]],
                 'eaten' => [0.1 * ($dh * $p + $h * $dp), ['h' => 0.1 * $p * $dh, 'p' => 0.1 * $h * $dp]],
-                'pressure' => [0.1 * $dp, ['eaten' => 0.1 * ($dh * $p + $h * $dp) / $h, 'h' => -0.1 * $p * $dh / $h]],
+                'pressure' => [0.1 * $dp, ['eaten' => (0.1 * ($dh * $p + $h * $dp)) / $h, 'h' => (-0.1 * $p * $dh) / $h]],
             ];
             foreach ($wanted as $id => [$rate, $changes]) {
                 $scale = max(1.0, abs($rate), ...array_map(abs(...), array_values($changes)));
@@ -90,14 +95,27 @@ final class TrailTest extends TestCase
             $values = $run->column($id);
             foreach ([30, 77, 140] as $i) {
                 $central = ($values[$i - 2] - 8 * $values[$i - 1] + 8 * $values[$i + 1] - $values[$i + 2]) / 12 / 0.1;
-                self::assertEqualsWithDelta($central, (float) self::at($model, $run->times()[$i])->rate($id), 2e-4 * max(1.0, abs($central)), "$id at $i");
+                self::assertEqualsWithDelta(
+                    $central,
+                    (float) self::at($model, $run->times()[$i])->rate($id),
+                    2e-4 * max(1.0, abs($central)),
+                    "$id at $i",
+                );
             }
         }
     }
 
     public function test_at_a_kink_the_side_counts_that_the_run_moves_to(): void
     {
-        $now = self::at(Build::model([], ['a' => '3', 'b' => '3'], ['up' => ['2', 'to' => 'a'], 'down' => ['1', 'from' => 'b']], ['least' => 'min(a, b)']), 0.0);
+        $now = self::at(
+            Build::model(
+                [],
+                ['a' => '3', 'b' => '3'],
+                ['up' => ['2', 'to' => 'a'], 'down' => ['1', 'from' => 'b']],
+                ['least' => 'min(a, b)'],
+            ),
+            0.0,
+        );
         self::assertEqualsWithDelta(-1.0, (float) $now->rate('least'), 1e-9);
         $found = self::changes($now, 'least');
         self::assertEqualsWithDelta(0.0, $found['a'], 1e-9);
@@ -108,8 +126,18 @@ final class TrailTest extends TestCase
     {
         $now = self::at(self::grazers(), 5.0);
         self::assertEqualsWithDelta(0.1, self::changes($now, 'least')[Instant::TIME], 1e-8);
-        self::assertEqualsWithDelta(((float) $now->value('p') - (float) $now->value('lag')) / 2, self::changes($now, 'lag')[Instant::MEMORY], 1e-7);
-        $held = self::at(self::grazers(), 5.0, new Setting(grips: ['h' => Grip::read('h', ['signal' => 'ramp', 'values' => ['before' => 2, 'value' => 12, 'at' => 0, 'to' => 10]])]));
+        self::assertEqualsWithDelta(
+            ((float) $now->value('p') - (float) $now->value('lag')) / 2,
+            self::changes($now, 'lag')[Instant::MEMORY],
+            1e-7,
+        );
+        $held = self::at(
+            self::grazers(),
+            5.0,
+            new Setting(
+                grips: ['h' => Grip::read('h', ['signal' => 'ramp', 'values' => ['before' => 2, 'value' => 12, 'at' => 0, 'to' => 10]])],
+            ),
+        );
         self::assertEqualsWithDelta(1.0, (float) $held->rate('h'), 1e-8, 'held on a ramp of 10 in 10');
         self::assertSame([Instant::TIME], array_keys(self::changes($held, 'h')));
     }
@@ -127,7 +155,13 @@ final class TrailTest extends TestCase
 
     public function test_nothing_is_told_of_a_moment_that_the_run_does_not_reach(): void
     {
-        $model = Build::model([], ['a' => '1'], ['in' => ['1 / (3 - time)', 'to' => 'a']], [], new TimeSettings(0, 10, 1, 'day', Method::Euler));
+        $model = Build::model(
+            [],
+            ['a' => '1'],
+            ['in' => ['1 / (3 - time)', 'to' => 'a']],
+            [],
+            new TimeSettings(0, 10, 1, 'day', Method::Euler),
+        );
         self::assertNotNull(Instant::of(Build::simulator(), Trial::of($model), 2.0));
         self::assertNull(Instant::of(Build::simulator(), Trial::of($model), 6.0));
     }
@@ -137,7 +171,12 @@ final class TrailTest extends TestCase
         $a = Trial::of($other ?? $model, $setting);
         $b = Trial::of($model);
 
-        return new Parting(self::at($other ?? $model, $time, $setting), self::at($model, $time), $a->run(Build::simulator()), $b->run(Build::simulator()));
+        return new Parting(
+            self::at($other ?? $model, $time, $setting),
+            self::at($model, $time),
+            $a->run(Build::simulator()),
+            $b->run(Build::simulator()),
+        );
     }
 
     public function test_the_difference_of_two_runs_is_shared_out_completely(): void
@@ -149,7 +188,12 @@ final class TrailTest extends TestCase
             $shares = $parting->causes($id);
             self::assertGreaterThan(1e-3, abs($difference), $id);
             self::assertEqualsWithDelta(0.0, $shares['rest'], 1e-9 * max(1.0, abs($difference)), $id);
-            self::assertEqualsWithDelta($difference, array_sum(array_column($shares['causes'], 'change')), 1e-9 * max(1.0, abs($difference)), $id);
+            self::assertEqualsWithDelta(
+                $difference,
+                array_sum(array_column($shares['causes'], 'change')),
+                1e-9 * max(1.0, abs($difference)),
+                $id,
+            );
         }
         self::assertSame(['eaten'], array_column($parting->causes('hatching')['causes'], 'cause'), 'the yield is the same in both');
     }
@@ -161,14 +205,18 @@ final class TrailTest extends TestCase
         $setting = new Setting(['growth' => 1.0, 'death' => 0.4]);
         [$a, $b] = [self::at($model, 4.0, $setting), self::at($model, 4.0)];
         $shares = array_column(self::parting($model, $setting, 4.0)->causes('births')['causes'], 'change', 'cause');
-        self::assertEqualsWithDelta(0.2 * ((float) $a->value('h') + (float) $b->value('h')) / 2, $shares['growth'], 1e-12);
+        self::assertEqualsWithDelta((0.2 * ((float) $a->value('h') + (float) $b->value('h'))) / 2, $shares['growth'], 1e-12);
         self::assertEqualsWithDelta(((float) $a->value('h') - (float) $b->value('h')) * 0.9, $shares['h'], 1e-12);
     }
 
     public function test_a_changed_formula_is_a_cause_of_its_own(): void
     {
-        $parting = self::parting(self::grazers(Method::Euler), new Setting, 4.0, self::grazers(Method::Euler, '7'));
-        self::assertEqualsWithDelta([Parting::FORMULA => 7.0], array_column($parting->causes('pressure')['causes'], 'change', 'cause'), 1e-12);
+        $parting = self::parting(self::grazers(Method::Euler), new Setting(), 4.0, self::grazers(Method::Euler, '7'));
+        self::assertEqualsWithDelta(
+            [Parting::FORMULA => 7.0],
+            array_column($parting->causes('pressure')['causes'], 'change', 'cause'),
+            1e-12,
+        );
     }
 
     public function test_many_causes_are_shared_out_completely_too(): void
@@ -187,22 +235,37 @@ final class TrailTest extends TestCase
     /** A flow of 2 against one of 3 t differs by ∫(2 − 3t) in all; what was not touched has no share. */
     public function test_over_a_time_the_shares_of_a_difference_are_gathered(): void
     {
-        $model = Build::model(['a' => '2', 'b' => '3', 'c' => '5'], ['s' => '0'], ['f' => ['a * time + b + c', 'to' => 's']], ['twice' => '2 * f'], new TimeSettings(0, 12, 0.5, 'year', Method::Euler));
-        $of = static fn (string $id): ?array => Accumulated::of(Build::simulator(), Trial::of($model, new Setting(['a' => 4.0, 'b' => 1.0])), Trial::of($model), $id, 6.0);
+        $model = Build::model(
+            ['a' => '2', 'b' => '3', 'c' => '5'],
+            ['s' => '0'],
+            ['f' => ['a * time + b + c', 'to' => 's']],
+            ['twice' => '2 * f'],
+            new TimeSettings(0, 12, 0.5, 'year', Method::Euler),
+        );
+        $of = static fn (string $id): ?array => Accumulated::of(
+            Build::simulator(),
+            Trial::of($model, new Setting(['a' => 4.0, 'b' => 1.0])),
+            Trial::of($model),
+            $id,
+            6.0,
+        );
         [$f, $twice] = [$of('f'), $of('twice')];
         self::assertNotNull($f);
         self::assertNotNull($twice);
         self::assertSame([true, false], [$f['isAmount'], $twice['isAmount']]);
-        self::assertEqualsWithDelta(2 * 36 / 2 - 2 * 6, $f['difference'], 1e-9, 'in all');
+        self::assertEqualsWithDelta((2 * 36) / 2 - 2 * 6, $f['difference'], 1e-9, 'in all');
         self::assertEqualsWithDelta(['a' => 36.0, 'b' => -12.0], array_column($f['causes'], 'change', 'cause'), 1e-9);
         self::assertEqualsWithDelta(0.0, $f['rest'], 1e-9);
-        self::assertEqualsWithDelta(2 * $f['difference'] / 6, $twice['difference'], 1e-9, 'on average');
+        self::assertEqualsWithDelta((2 * $f['difference']) / 6, $twice['difference'], 1e-9, 'on average');
         self::assertNull(Accumulated::of(Build::simulator(), Trial::of($model), Trial::of($model), 'f', 0.0));
     }
 
     public function test_what_acts_on_a_variable_is_followed_through_formulas_and_flows(): void
     {
         $upstream = Upstream::of(Trial::of(self::grazers())->analysis, 'pressure');
-        self::assertEqualsCanonicalizing(['pressure', 'eaten', 'h', 'p', 'bite', 'births', 'growth', 'hatching', 'yield', 'dying', 'death'], $upstream);
+        self::assertEqualsCanonicalizing(
+            ['pressure', 'eaten', 'h', 'p', 'bite', 'births', 'growth', 'hatching', 'yield', 'dying', 'death'],
+            $upstream,
+        );
     }
 }

@@ -18,7 +18,11 @@ final class TransitTest extends TestCase
     private static function ferry(string $boarding, string $travel, string $aboard = '0', string $leak = '', array $parameters = []): Model
     {
         $flows = ['boarding' => [$boarding, 'to' => 'aboard'], 'landing' => ['', 'from' => 'aboard', 'to' => 'ashore']];
-        $model = Build::model($parameters, ['aboard' => $aboard, 'ashore' => '0', 'lost' => '0'], $leak === '' ? $flows : [...$flows, 'leaving' => [$leak, 'from' => 'aboard', 'to' => 'lost']]);
+        $model = Build::model(
+            $parameters,
+            ['aboard' => $aboard, 'ashore' => '0', 'lost' => '0'],
+            $leak === '' ? $flows : [...$flows, 'leaving' => [$leak, 'from' => 'aboard', 'to' => 'lost']],
+        );
 
         return (new SetStock('aboard', false, $travel))->apply($model);
     }
@@ -29,7 +33,11 @@ final class TransitTest extends TestCase
             $run = Build::run(self::ferry('window(8, 1, 2)', '3'), [], new TimeSettings(0, 10, 0.25, 'hour', $method));
             foreach ($run->times() as $i => $t) {
                 self::assertEqualsWithDelta($t >= 4 && $t < 5 ? 8.0 : 0.0, $run->column('landing')[$i], 1e-9, "{$method->title()} at $t");
-                self::assertEqualsWithDelta(8.0 * (max(0.0, min(1.0, $t - 1)) - max(0.0, min(1.0, $t - 4))), $run->column('aboard')[$i], 1e-9);
+                self::assertEqualsWithDelta(
+                    8.0 * (max(0.0, min(1.0, $t - 1)) - max(0.0, min(1.0, $t - 4))),
+                    $run->column('aboard')[$i],
+                    1e-9,
+                );
             }
         }
     }
@@ -47,7 +55,11 @@ final class TransitTest extends TestCase
         foreach (['2.3', '3 + 2 * sin(time)', 'if(time < 5, 6, 1)'] as $travel) {
             foreach (Build::FIXED as $method) {
                 $run = Build::run(self::ferry('5 + sin(time)', $travel, '12'), [], new TimeSettings(0, 40, 0.25, 'hour', $method));
-                $entered = Build::run(Build::model([], ['in' => '0'], ['boarding' => ['5 + sin(time)', 'to' => 'in']]), [], new TimeSettings(0, 40, 0.25, 'hour', $method))->column('in');
+                $entered = Build::run(
+                    Build::model([], ['in' => '0'], ['boarding' => ['5 + sin(time)', 'to' => 'in']]),
+                    [],
+                    new TimeSettings(0, 40, 0.25, 'hour', $method),
+                )->column('in');
                 foreach ($entered as $i => $in) {
                     self::assertEqualsWithDelta(12.0 + $in, $run->column('aboard')[$i] + $run->column('ashore')[$i], 1e-9, $travel);
                     self::assertGreaterThan(-1e-12, $run->column('aboard')[$i]);
@@ -62,9 +74,13 @@ final class TransitTest extends TestCase
     public function test_a_leak_takes_the_same_share_of_all_that_is_on_the_way(): void
     {
         // In balance the share that arrives after a time T of leaking at a rate r is e^(−rT).
-        $run = Build::run(self::ferry('10', '4', '0', 'aboard * 0.1'), [], new TimeSettings(0, 40, 0.03125, 'hour', Method::RungeKutta4, 1.0));
+        $run = Build::run(
+            self::ferry('10', '4', '0', 'aboard * 0.1'),
+            [],
+            new TimeSettings(0, 40, 0.03125, 'hour', Method::RungeKutta4, 1.0),
+        );
         self::assertEqualsWithDelta(10 * exp(-0.4), $run->column('landing')[40], 0.05);
-        self::assertEqualsWithDelta(10 * (1 - exp(-0.4)) / 0.1, $run->column('aboard')[40], 0.1);
+        self::assertEqualsWithDelta((10 * (1 - exp(-0.4))) / 0.1, $run->column('aboard')[40], 0.1);
         foreach ($run->times() as $i => $t) {
             self::assertEqualsWithDelta(10 * $t, $run->column('aboard')[$i] + $run->column('ashore')[$i] + $run->column('lost')[$i], 1e-8);
         }
@@ -76,7 +92,15 @@ final class TransitTest extends TestCase
 
     public function test_a_limited_stock_serves_by_priority_and_says_so(): void
     {
-        $model = Build::model([], ['tank' => '10', 'town' => '0', 'farm' => '0'], ['rain' => ['2', 'to' => 'tank'], 'fields' => ['6', 'from' => 'tank', 'to' => 'farm'], 'taps' => ['3', 'from' => 'tank', 'to' => 'town']]);
+        $model = Build::model(
+            [],
+            ['tank' => '10', 'town' => '0', 'farm' => '0'],
+            [
+                'rain' => ['2', 'to' => 'tank'],
+                'fields' => ['6', 'from' => 'tank', 'to' => 'farm'],
+                'taps' => ['3', 'from' => 'tank', 'to' => 'town'],
+            ],
+        );
         $model = (new SetStock('tank', true, ''))->apply($model);
         $model = (new SetFlow('taps', false, -1.0))->apply($model);
         $run = Build::run($model, [], new TimeSettings(0, 10, 1, 'day', Method::Euler));
@@ -92,26 +116,45 @@ final class TransitTest extends TestCase
             $run = Build::run($model, [], new TimeSettings(0, 10, 0.5, 'day', $method));
             foreach ($run->times() as $i => $t) {
                 self::assertGreaterThanOrEqual(0.0, $run->column('tank')[$i]);
-                self::assertEqualsWithDelta(10.0 + 2.0 * $t, $run->column('tank')[$i] + $run->column('town')[$i] + $run->column('farm')[$i], 1e-9);
+                self::assertEqualsWithDelta(
+                    10.0 + 2.0 * $t,
+                    $run->column('tank')[$i] + $run->column('town')[$i] + $run->column('farm')[$i],
+                    1e-9,
+                );
             }
-            self::assertGreaterThan(array_sum($run->column('fields')) / 6.0, array_sum($run->column('taps')) / 3.0, 'who is served first gets a larger share of the wish');
+            self::assertGreaterThan(
+                array_sum($run->column('fields')) / 6.0,
+                array_sum($run->column('taps')) / 3.0,
+                'who is served first gets a larger share of the wish',
+            );
         }
     }
 
     public function test_limits_pass_down_a_chain_within_one_step(): void
     {
-        $model = Build::model([], ['a' => '4', 'b' => '0', 'c' => '0'], ['f' => ['10', 'from' => 'a', 'to' => 'b'], 'g' => ['10', 'from' => 'b', 'to' => 'c']], [], new TimeSettings(0, 2, 1, 'day', Method::Euler));
+        $model = Build::model(
+            [],
+            ['a' => '4', 'b' => '0', 'c' => '0'],
+            ['f' => ['10', 'from' => 'a', 'to' => 'b'], 'g' => ['10', 'from' => 'b', 'to' => 'c']],
+            [],
+            new TimeSettings(0, 2, 1, 'day', Method::Euler),
+        );
         foreach (['a', 'b'] as $id) {
             $model = (new SetStock($id, true, ''))->apply($model);
         }
         $run = Build::run($model);
         // Within a look an outflow is at most what was there at its start, so b passes on in the second step.
-        self::assertSame([[4.0, 0.0, 0.0], [0.0, 4.0, 0.0], [0.0, 0.0, 4.0]], array_map(static fn (int $i): array => [$run->column('a')[$i], $run->column('b')[$i], $run->column('c')[$i]], [0, 1, 2]));
+        self::assertSame(
+            [[4.0, 0.0, 0.0], [0.0, 4.0, 0.0], [0.0, 0.0, 4.0]],
+            array_map(static fn (int $i): array => [$run->column('a')[$i], $run->column('b')[$i], $run->column('c')[$i]], [0, 1, 2]),
+        );
     }
 
     public function test_a_one_way_flow_does_not_flow_backward_and_says_so(): void
     {
-        $model = (new SetFlow('f', true, null))->apply(Build::model([], ['x' => '5'], ['f' => ['3 - time', 'to' => 'x']], [], new TimeSettings(0, 8, 1)));
+        $model = (new SetFlow('f', true, null))->apply(
+            Build::model([], ['x' => '5'], ['f' => ['3 - time', 'to' => 'x']], [], new TimeSettings(0, 8, 1)),
+        );
         $run = Build::run($model);
         self::assertSame([3.0, 2.0, 1.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0], $run->column('f'));
         self::assertEqualsWithDelta(9.5, $run->column('x')[8], 0.05);
@@ -125,7 +168,12 @@ final class TransitTest extends TestCase
         self::assertSame(['transit.arrival'], Build::codes($model));
         self::assertSame(['name.unknown'], array_slice(Build::codes((new SetStock('x', false, 'nothing'))->apply($model)), 0, 1));
         self::assertSame(['formula.plain'], array_slice(Build::codes((new SetStock('x', false, 'smooth(x, 2)'))->apply($model)), 0, 1));
-        self::assertEqualsWithDelta(0.0, Build::run((new SetStock('aboard', false, '1e30'))->apply(self::ferry('1', '3', '7')))->column('landing')[3], 1e-20, 'a way without end is no trouble');
+        self::assertEqualsWithDelta(
+            0.0,
+            Build::run((new SetStock('aboard', false, '1e30'))->apply(self::ferry('1', '3', '7')))->column('landing')[3],
+            1e-20,
+            'a way without end is no trouble',
+        );
         $fault = Build::run((new SetStock('x', false, '1 / (x - 1)'))->apply($model))->fault;
         self::assertSame('x', $fault?->name);
     }

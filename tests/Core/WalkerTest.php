@@ -48,7 +48,13 @@ final class WalkerTest extends TestCase
         foreach (Build::FIXED as $method) {
             for ($i = 0; $i < 150; $i++) {
                 $formula = RandomFormula::text(3);
-                $model = Build::model(['p' => '1.5', 'q' => '-2'], ['s' => '3', 't' => '0'], ['f' => ['0.7 - s / 50', 'to' => 's'], 'g' => ['v / 1000', 'to' => 't']], ['v' => $formula], new TimeSettings(0, 4, 0.5, 'year', $method));
+                $model = Build::model(
+                    ['p' => '1.5', 'q' => '-2'],
+                    ['s' => '3', 't' => '0'],
+                    ['f' => ['0.7 - s / 50', 'to' => 's'], 'g' => ['v / 1000', 'to' => 't']],
+                    ['v' => $formula],
+                    new TimeSettings(0, 4, 0.5, 'year', $method),
+                );
                 $run = Build::run($model);
                 [$rows, $culprit] = self::walked($model);
                 if ($culprit !== null) {
@@ -61,7 +67,12 @@ final class WalkerTest extends TestCase
                 }
                 foreach (array_slice($rows, 0, $run->length()) as $step => $row) {
                     foreach (['v', 't', 's'] as $id) {
-                        self::assertEqualsWithDelta($row[$id], $run->column($id)[$step], 1e-9 * max(1.0, abs($row[$id])), "$formula, $id at step $step, {$method->title()}");
+                        self::assertEqualsWithDelta(
+                            $row[$id],
+                            $run->column($id)[$step],
+                            1e-9 * max(1.0, abs($row[$id])),
+                            "$formula, $id at step $step, {$method->title()}",
+                        );
                         $compared++;
                     }
                 }
@@ -88,7 +99,9 @@ final class WalkerTest extends TestCase
                 for ($k = 0; $k < 2 * $count; $k++) {
                     $from = mt_rand(0, $count - 1);
                     $to = ($from + mt_rand(1, $count - 1)) % $count;
-                    $formula = ["stock $from / 2", (string) mt_rand(1, 20), "stock $to / 3 + 2", 'wave(8, 5)', "10 - stock $from"][mt_rand(0, 4)];
+                    $formula = ["stock $from / 2", (string) mt_rand(1, 20), "stock $to / 3 + 2", 'wave(8, 5)', "10 - stock $from"][
+                        mt_rand(0, 4)
+                    ];
                     $model = (new AddElement("f$k", Kind::Flow, "flow $k", $formula, from: "s$from", to: "s$to"))->apply($model);
                     $flow = $model->elements["f$k"];
                     $model = $model->withElement($flow->with(['oneWay' => mt_rand(0, 2) === 0, 'priority' => (float) mt_rand(0, 3)]));
@@ -101,7 +114,12 @@ final class WalkerTest extends TestCase
                     $sum = $largest = 0.0;
                     for ($i = 0; $i < $count; $i++) {
                         $level = $run->column("s$i")[$step];
-                        self::assertEqualsWithDelta($row["s$i"], $level, 1e-9 * max(1.0, abs($level)), "stock $i at step $step, {$method->title()}");
+                        self::assertEqualsWithDelta(
+                            $row["s$i"],
+                            $level,
+                            1e-9 * max(1.0, abs($level)),
+                            "stock $i at step $step, {$method->title()}",
+                        );
                         $stock = $model->elements["s$i"];
                         self::assertTrue($level >= 0.0 || ($stock instanceof Stock && ! $stock->neverNegative), "stock $i is $level");
                         $sum += $level;
@@ -121,7 +139,11 @@ final class WalkerTest extends TestCase
                         foreach ($model->outflows("s$i") as $flow) {
                             $net -= $run->column($flow->id)[$step];
                         }
-                        self::assertEqualsWithDelta($run->column("s$i")[$step + 1], $run->column("s$i")[$step] + 0.25 * $net, 1e-9 * (1 + abs($net)));
+                        self::assertEqualsWithDelta(
+                            $run->column("s$i")[$step + 1],
+                            $run->column("s$i")[$step] + 0.25 * $net,
+                            1e-9 * (1 + abs($net)),
+                        );
                     }
                 }
                 $cut += count(array_filter($run->notices, static fn ($n): bool => $n->code === 'flow.limited'));
@@ -147,7 +169,13 @@ final class WalkerTest extends TestCase
     {
         mt_srand(23);
         for ($i = 0; $i < 60; $i++) {
-            $model = Build::model(['p' => '1.5', 'q' => '-2'], ['s' => '3'], ['f' => ['sin(time) + 0.7 - s / 9', 'to' => 's']], ['v' => RandomFormula::text(3), 'w' => RandomFormula::text(2).' + v'], new TimeSettings(0, 5, 0.5));
+            $model = Build::model(
+                ['p' => '1.5', 'q' => '-2'],
+                ['s' => '3'],
+                ['f' => ['sin(time) + 0.7 - s / 9', 'to' => 's']],
+                ['v' => RandomFormula::text(3), 'w' => RandomFormula::text(2).' + v'],
+                new TimeSettings(0, 5, 0.5),
+            );
             $renamed = $model;
             foreach (['p' => 'R&D share', 'q' => 'sin', 's' => 'not so small', 'v' => 'zebra', 'w' => '2nd'] as $id => $name) {
                 $renamed = (new \MerryOrbit\Core\Edit\RenameElement($id, $name))->apply($renamed);
@@ -157,7 +185,11 @@ final class WalkerTest extends TestCase
             self::assertSame($before->length(), $after->length());
             self::assertSame($before->fault?->time, $after->fault?->time);
             foreach (['s', 'v', 'w'] as $id) {
-                self::assertSame($before->has($id) ? $before->column($id) : null, $after->has($id) ? $after->column($id) : null, $model->formulaOf($model->elements['v']));
+                self::assertSame(
+                    $before->has($id) ? $before->column($id) : null,
+                    $after->has($id) ? $after->column($id) : null,
+                    $model->formulaOf($model->elements['v']),
+                );
             }
         }
     }

@@ -20,7 +20,14 @@ final class AccessTest extends TestCase
             }
             $middleware = $route->gatherMiddleware();
             self::assertContains('auth', $middleware, $route->uri());
-            self::assertNotSame([], array_filter($middleware, static fn (mixed $m): bool => is_string($m) && (str_starts_with($m, 'can:') || str_starts_with($m, Authorize::class))), $route->uri());
+            self::assertNotSame(
+                [],
+                array_filter(
+                    $middleware,
+                    static fn (mixed $m): bool => is_string($m) && (str_starts_with($m, 'can:') || str_starts_with($m, Authorize::class)),
+                ),
+                $route->uri(),
+            );
             $guarded++;
         }
         self::assertGreaterThan(15, $guarded);
@@ -28,7 +35,8 @@ final class AccessTest extends TestCase
 
     public function test_an_address_with_a_zero_byte_is_no_fault(): void
     {
-        $code = '$_SERVER["REQUEST_URI"] = "/%00"; $_SERVER["REQUEST_METHOD"] = "GET"; $_SERVER["HTTP_HOST"] = "localhost"; require "bin/router.php";';
+        $code =
+            '$_SERVER["REQUEST_URI"] = "/%00"; $_SERVER["REQUEST_METHOD"] = "GET"; $_SERVER["HTTP_HOST"] = "localhost"; require "bin/router.php";';
         $answer = (string) shell_exec(escapeshellarg(PHP_BINARY).' -d display_errors=1 -r '.escapeshellarg($code).' 2>&1');
         self::assertStringStartsWith('<!doctype html>', $answer);
         self::assertStringNotContainsString('rror:', $answer);
@@ -50,14 +58,26 @@ final class AccessTest extends TestCase
     public function test_what_belongs_to_someone_else_is_neither_seen_nor_changed(): void
     {
         $study = $this->study($this->stranger());
-        $values = ['study' => $study->id, 'model' => $study->model->id, 'element' => 'wells', 'run' => '1', 'revision' => '0',
-            'token' => '0190b5a0-0000-7000-8000-000000000000', 'kept' => 'x', 'batch' => 'x'];
+        $values = [
+            'study' => $study->id,
+            'model' => $study->model->id,
+            'element' => 'wells',
+            'run' => '1',
+            'revision' => '0',
+            'token' => '0190b5a0-0000-7000-8000-000000000000',
+            'kept' => 'x',
+            'batch' => 'x',
+        ];
         $turnedAway = 0;
         foreach (Route::getRoutes()->getRoutes() as $route) {
             if (! str_contains($route->uri(), '{study}') && ! str_contains($route->uri(), '{model}')) {
                 continue;
             }
-            $path = preg_replace_callback('/\{(\w+)\}/', static fn (array $m): string => $values[$m[1]] ?? self::fail("Say here what {{$m[1]}} may be."), $route->uri());
+            $path = preg_replace_callback(
+                '/\{(\w+)\}/',
+                static fn (array $m): string => $values[$m[1]] ?? self::fail("Say here what {{$m[1]}} may be."),
+                $route->uri(),
+            );
             $said = $this->json($route->methods()[0], "/$path");
             self::assertSame([403, 'not-yours'], [$said->status(), $said->json('code')], $route->methods()[0]." $path");
             $turnedAway++;
@@ -72,9 +92,14 @@ final class AccessTest extends TestCase
         $this->getJson('/api/studies')->assertOk();
         $this->flushSession();
         $this->app->make('auth')->forgetGuards();
-        $this->withServerVariables(['REMOTE_ADDR' => '192.168.7.7'])->getJson('/api/studies', ['X-Forwarded-For' => '127.0.0.1'])->assertUnauthorized()->assertJsonPath('code', 'signed-out');
+        $this->withServerVariables(['REMOTE_ADDR' => '192.168.7.7'])
+            ->getJson('/api/studies', ['X-Forwarded-For' => '127.0.0.1'])
+            ->assertUnauthorized()
+            ->assertJsonPath('code', 'signed-out');
         config(['merry-orbit.demo' => false]);
-        $this->withServerVariables(['REMOTE_ADDR' => '127.0.0.1'])->getJson('/api/studies')->assertUnauthorized();
+        $this->withServerVariables(['REMOTE_ADDR' => '127.0.0.1'])
+            ->getJson('/api/studies')
+            ->assertUnauthorized();
     }
 
     public function test_other_names_and_other_pages_are_turned_away(): void
@@ -82,7 +107,9 @@ final class AccessTest extends TestCase
         $this->getJson('http://quillhaven.example/api/studies')->assertStatus(421)->assertJsonPath('code', 'host.unknown');
         config(['merry-orbit.hosts' => ['quillhaven.example']]);
         $this->getJson('http://quillhaven.example/api/studies')->assertOk();
-        $this->postJson('http://localhost/api/studies', [], ['Origin' => 'http://evil.example'])->assertForbidden()->assertJsonPath('code', 'origin.foreign');
+        $this->postJson('http://localhost/api/studies', [], ['Origin' => 'http://evil.example'])
+            ->assertForbidden()
+            ->assertJsonPath('code', 'origin.foreign');
         $this->postJson('http://localhost/api/studies', [], ['Origin' => 'http://localhost:81'])->assertForbidden();
         $this->postJson('http://localhost/api/studies', [], ['Origin' => 'http://localhost'])->assertCreated();
     }
@@ -99,7 +126,10 @@ final class AccessTest extends TestCase
     {
         $model = $this->study()->model;
         $model->update(['document' => '{"secret": "broken"']);
-        $answer = $this->getJson("/api/models/$model->id/elements/wells/equation")->assertInternalServerError()->assertHeader('Content-Type', 'application/problem+json')->assertJsonPath('code', 'trouble');
+        $answer = $this->getJson("/api/models/$model->id/elements/wells/equation")
+            ->assertInternalServerError()
+            ->assertHeader('Content-Type', 'application/problem+json')
+            ->assertJsonPath('code', 'trouble');
         self::assertStringContainsString('Nothing of yours is lost', $answer->json('detail'));
         self::assertStringNotContainsString('secret', (string) $answer->getContent());
         self::assertArrayNotHasKey('exception', (array) $answer->json());
@@ -108,7 +138,11 @@ final class AccessTest extends TestCase
 
     public function test_health_tells_how_the_parts_are(): void
     {
-        $this->getJson('/api/health')->assertOk()->assertJsonPath('database', true)->assertJsonPath('jit.tracing', false)->assertJsonStructure(['queue' => ['waiting', 'failed'], 'disk' => ['free_megabytes']]);
+        $this->getJson('/api/health')
+            ->assertOk()
+            ->assertJsonPath('database', true)
+            ->assertJsonPath('jit.tracing', false)
+            ->assertJsonStructure(['queue' => ['waiting', 'failed'], 'disk' => ['free_megabytes']]);
     }
 
     public function test_the_catalogue_holds_what_completion_needs(): void

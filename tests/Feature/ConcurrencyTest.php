@@ -21,7 +21,10 @@ final class ConcurrencyTest extends TestCase
         parent::setUp();
         // Several processes need a database file that all of them see.
         $this->file = (string) tempnam(sys_get_temp_dir(), 'merry-orbit');
-        config(['database.connections.shared' => [...config()->array('database.connections.sqlite'), 'database' => $this->file], 'database.default' => 'shared']);
+        config([
+            'database.connections.shared' => [...config()->array('database.connections.sqlite'), 'database' => $this->file],
+            'database.default' => 'shared',
+        ]);
         Artisan::call('migrate', ['--database' => 'shared', '--force' => true]);
     }
 
@@ -40,7 +43,16 @@ final class ConcurrencyTest extends TestCase
         DB::purge('shared');
         $other = new \PDO("sqlite:$this->file");
         $other->exec('begin immediate');
-        $edit = static fn (int $base): array => ['base' => $base, 'window' => 'one', 'edits' => [['id' => (string) \Illuminate\Support\Str::uuid(), 'edit' => ['kind' => 'add', 'id' => "p$base", 'element' => 'parameter', 'name' => "share $base"]]]];
+        $edit = static fn (int $base): array => [
+            'base' => $base,
+            'window' => 'one',
+            'edits' => [
+                [
+                    'id' => (string) \Illuminate\Support\Str::uuid(),
+                    'edit' => ['kind' => 'add', 'id' => "p$base", 'element' => 'parameter', 'name' => "share $base"],
+                ],
+            ],
+        ];
         $first = $this->postJson("/api/models/$model->id/edits", $edit(0));
         $first->assertStatus(503)->assertHeader('Retry-After', '1');
         self::assertSame('unavailable', $first->json('code'));
@@ -79,8 +91,19 @@ final class ConcurrencyTest extends TestCase
         $model = StudyMaker::make(User::demoAnalyst(), new Model('Crowd'))->load('model')->model;
         $writers = [];
         foreach (['north', 'east', 'south', 'west'] as $name) {
-            $environment = ['DB_DATABASE' => $this->file, 'APP_ENV' => 'testing', 'APP_KEY' => config()->string('app.key'), 'PATH' => (string) getenv('PATH')];
-            $writers[] = proc_open([PHP_BINARY, __DIR__.'/writer.php', $model->id, $name, '15'], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes[], null, $environment);
+            $environment = [
+                'DB_DATABASE' => $this->file,
+                'APP_ENV' => 'testing',
+                'APP_KEY' => config()->string('app.key'),
+                'PATH' => (string) getenv('PATH'),
+            ];
+            $writers[] = proc_open(
+                [PHP_BINARY, __DIR__.'/writer.php', $model->id, $name, '15'],
+                [1 => ['pipe', 'w'], 2 => ['pipe', 'w']],
+                $pipes[],
+                null,
+                $environment,
+            );
         }
         foreach ($writers as $i => $writer) {
             self::assertIsResource($writer);

@@ -91,7 +91,11 @@ final class Contract
             $length = unpack('V', $body)[1] ?? 0;
             $this->validate($content['x-head']['$ref'], substr($body, 4, $length), "The head of $method $uri");
         } elseif (isset($content['schema'])) {
-            $this->validate('#/'.self::pointer('paths', $path, strtolower($method), 'responses', (string) $status, 'content', $type, 'schema'), $body, "$method $uri $status");
+            $this->validate(
+                '#/'.self::pointer('paths', $path, strtolower($method), 'responses', (string) $status, 'content', $type, 'schema'),
+                $body,
+                "$method $uri $status",
+            );
         }
     }
 
@@ -100,7 +104,11 @@ final class Contract
     {
         $path = substr($uri, strlen('api'));
         // PHP writes an empty record of a test as an empty list; the API takes both.
-        $body = (string) preg_replace('/"(options|setting|parameters|grips|curves|time|run|base|against|fields|pin)":\[\]/', '"$1":{}', $body);
+        $body = (string) preg_replace(
+            '/"(options|setting|parameters|grips|curves|time|run|base|against|fields|pin)":\[\]/',
+            '"$1":{}',
+            $body,
+        );
         $sent = json_decode($body, false, 512, JSON_THROW_ON_ERROR);
         foreach ($path === '/models/{model}/edits' && is_array($sent->edits ?? null) ? $sent->edits : [] as $one) {
             // Each against its own kind: what is wrong is then told once.
@@ -108,7 +116,11 @@ final class Contract
         }
         $asked = $this->described['paths'][$path][strtolower($method)]['requestBody']['content']['application/json'] ?? [];
         if (isset($asked['schema'])) {
-            $this->validate('#/'.self::pointer('paths', $path, strtolower($method), 'requestBody', 'content', 'application/json', 'schema'), $body, "What $method $uri was sent");
+            $this->validate(
+                '#/'.self::pointer('paths', $path, strtolower($method), 'requestBody', 'content', 'application/json', 'schema'),
+                $body,
+                "What $method $uri was sent",
+            );
         }
     }
 
@@ -138,7 +150,7 @@ final class Contract
     {
         $result = $this->validator->validate(json_decode($body, false, 512, JSON_THROW_ON_ERROR), self::ID.$pointer);
         $error = $result->error();
-        $said = $error === null ? '' : json_encode((new ErrorFormatter)->format($error), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES);
+        $said = $error === null ? '' : json_encode((new ErrorFormatter())->format($error), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES);
         Assert::assertTrue($error === null, "$what is not what docs/openapi.yaml describes: $said");
     }
 }

@@ -14,11 +14,17 @@ final class EngineTest extends TestCase
 {
     private function bay(): ModelDocument
     {
-        $file = ['format' => 'merry-orbit model', 'version' => 2, 'name' => 'Bay', 'time' => ['start' => 0, 'end' => 10, 'step' => 0.5, 'unit' => 'month'], 'elements' => [
-            ['kind' => 'stock', 'id' => 'oysters', 'name' => 'oysters', 'formula' => '100', 'unit' => 'oyster'],
-            ['kind' => 'flow', 'id' => 'harvest', 'name' => 'harvest', 'formula' => 'oysters * lifespan', 'from' => 'oysters'],
-            ['kind' => 'parameter', 'id' => 'lifespan', 'name' => 'lifespan', 'formula' => '40', 'unit' => 'months'],
-        ]];
+        $file = [
+            'format' => 'merry-orbit model',
+            'version' => 2,
+            'name' => 'Bay',
+            'time' => ['start' => 0, 'end' => 10, 'step' => 0.5, 'unit' => 'month'],
+            'elements' => [
+                ['kind' => 'stock', 'id' => 'oysters', 'name' => 'oysters', 'formula' => '100', 'unit' => 'oyster'],
+                ['kind' => 'flow', 'id' => 'harvest', 'name' => 'harvest', 'formula' => 'oysters * lifespan', 'from' => 'oysters'],
+                ['kind' => 'parameter', 'id' => 'lifespan', 'name' => 'lifespan', 'formula' => '40', 'unit' => 'months'],
+            ],
+        ];
 
         return StudyMaker::make(User::demoAnalyst(), ModelFile::import((string) json_encode($file))->model)->load('model')->model;
     }
@@ -26,28 +32,61 @@ final class EngineTest extends TestCase
     public function test_units_are_inferred_and_their_remarks_bring_a_mend(): void
     {
         $model = $this->bay();
-        $view = $this->getJson("/api/models/$model->id")->assertOk()->json('model');
-        self::assertSame(['', 'oyster/month', null], [$view['elements']['harvest']['unit'], $view['elements']['harvest']['inferred'], $view['elements']['oysters']['inferred']]);
+        $view = $this->getJson("/api/models/$model->id")
+            ->assertOk()
+            ->json('model');
+        self::assertSame(
+            ['', 'oyster/month', null],
+            [$view['elements']['harvest']['unit'], $view['elements']['harvest']['inferred'], $view['elements']['oysters']['inferred']],
+        );
         $remark = $view['problems'][0];
-        self::assertSame(['unit.duration', 'harvest', 'remark', 'oysters / lifespan'], [$remark['code'], $remark['element'], $remark['severity'], $remark['mend']]);
+        self::assertSame(
+            ['unit.duration', 'harvest', 'remark', 'oysters / lifespan'],
+            [$remark['code'], $remark['element'], $remark['severity'], $remark['mend']],
+        );
         $news = $this->edit($model, ['kind' => 'formula', 'id' => 'harvest', 'text' => $remark['mend']])->assertOk();
         self::assertSame([], $news->json('changed.problems'));
         $news = $this->edit($model, ['kind' => 'same-units', 'lines' => ['oyster = mussel', ' ']])->assertOk();
         self::assertSame(['oyster = mussel'], $news->json('changed.sameUnits'));
-        $this->edit($model, ['kind' => 'same-units', 'lines' => ['oyster']])->assertUnprocessable()->assertJsonPath('code', 'units.line');
+        $this->edit($model, ['kind' => 'same-units', 'lines' => ['oyster']])
+            ->assertUnprocessable()
+            ->assertJsonPath('code', 'units.line');
     }
 
     public function test_rules_curves_and_ends_are_edited_and_taken_back(): void
     {
         $model = $this->bay();
         $before = $this->getJson("/api/models/$model->id")->json('model');
-        $this->edit($model, ['kind' => 'stock', 'id' => 'oysters', 'neverNegative' => true, 'travel' => 'lifespan / 2'])->assertOk()->assertJsonPath('changed.elements.oysters.travel', 'lifespan / 2')->assertJsonPath('changed.elements.harvest.arrives', true);
-        $this->edit($model, ['kind' => 'flow', 'id' => 'harvest', 'oneWay' => true, 'priority' => 2])->assertOk()->assertJsonPath('changed.elements.harvest.oneWay', true);
-        $this->edit($model, ['kind' => 'add', 'id' => 'bend', 'element' => 'curve', 'name' => 'bend'])->assertOk()->assertJsonPath('changed.problems.0.code', 'curve.missing');
-        $this->edit($model, ['kind' => 'curve', 'id' => 'bend', 'points' => [[0, 1], [2, 0.9], [4, 0]], 'between' => 'smooth', 'beyond' => 'extended', 'inputUnit' => '1'])->assertOk()->assertJsonPath('changed.elements.bend.between', 'smooth')->assertJsonCount(25, 'changed.elements.bend.path');
-        $this->edit($model, ['kind' => 'curve', 'id' => 'bend', 'points' => [[4, 1], [0, 0]]])->assertUnprocessable()->assertJsonPath('code', 'curve.points');
-        $this->edit($model, ['kind' => 'end', 'text' => 'oysters < 1'])->assertOk()->assertJsonPath('changed.endWhen', 'oysters < 1');
-        $this->edit($model, ['kind' => 'rename', 'id' => 'oysters', 'name' => 'mussels'])->assertOk()->assertJsonPath('changed.endWhen', 'mussels < 1');
+        $this->edit($model, ['kind' => 'stock', 'id' => 'oysters', 'neverNegative' => true, 'travel' => 'lifespan / 2'])
+            ->assertOk()
+            ->assertJsonPath('changed.elements.oysters.travel', 'lifespan / 2')
+            ->assertJsonPath('changed.elements.harvest.arrives', true);
+        $this->edit($model, ['kind' => 'flow', 'id' => 'harvest', 'oneWay' => true, 'priority' => 2])
+            ->assertOk()
+            ->assertJsonPath('changed.elements.harvest.oneWay', true);
+        $this->edit($model, ['kind' => 'add', 'id' => 'bend', 'element' => 'curve', 'name' => 'bend'])
+            ->assertOk()
+            ->assertJsonPath('changed.problems.0.code', 'curve.missing');
+        $this->edit($model, [
+            'kind' => 'curve',
+            'id' => 'bend',
+            'points' => [[0, 1], [2, 0.9], [4, 0]],
+            'between' => 'smooth',
+            'beyond' => 'extended',
+            'inputUnit' => '1',
+        ])
+            ->assertOk()
+            ->assertJsonPath('changed.elements.bend.between', 'smooth')
+            ->assertJsonCount(25, 'changed.elements.bend.path');
+        $this->edit($model, ['kind' => 'curve', 'id' => 'bend', 'points' => [[4, 1], [0, 0]]])
+            ->assertUnprocessable()
+            ->assertJsonPath('code', 'curve.points');
+        $this->edit($model, ['kind' => 'end', 'text' => 'oysters < 1'])
+            ->assertOk()
+            ->assertJsonPath('changed.endWhen', 'oysters < 1');
+        $this->edit($model, ['kind' => 'rename', 'id' => 'oysters', 'name' => 'mussels'])
+            ->assertOk()
+            ->assertJsonPath('changed.endWhen', 'mussels < 1');
         for ($i = 0; $i < 6; $i++) {
             $this->step($model, 'undo')->assertOk();
         }
@@ -57,11 +96,19 @@ final class EngineTest extends TestCase
     public function test_the_check_of_the_step_answers_in_words(): void
     {
         $model = $this->bay();
-        $this->postJson("/api/models/$model->id/health")->assertOk()->assertJsonPath('verdict', 'poor')->assertJsonPath('differences.0.element', 'oysters');
-        $this->postJson("/api/models/$model->id/health", ['run' => ['setting' => ['parameters' => ['lifespan' => 0.001]]]])->assertOk()->assertJsonPath('verdict', 'fine');
+        $this->postJson("/api/models/$model->id/health")
+            ->assertOk()
+            ->assertJsonPath('verdict', 'poor')
+            ->assertJsonPath('differences.0.element', 'oysters');
+        $this->postJson("/api/models/$model->id/health", ['run' => ['setting' => ['parameters' => ['lifespan' => 0.001]]]])
+            ->assertOk()
+            ->assertJsonPath('verdict', 'fine');
         $this->postJson("/api/models/$model->id/health", ['run' => ['setting' => ['seed' => 'lucky']]])->assertUnprocessable();
         $this->edit($model, ['kind' => 'formula', 'id' => 'harvest', 'text' => '1 / (time - 5)'])->assertOk();
-        $this->postJson("/api/models/$model->id/health")->assertOk()->assertJsonPath('verdict', 'fault')->assertJsonPath('fault.element', 'harvest');
+        $this->postJson("/api/models/$model->id/health")
+            ->assertOk()
+            ->assertJsonPath('verdict', 'fault')
+            ->assertJsonPath('fault.element', 'harvest');
     }
 
     public function test_a_run_tells_its_method_notices_and_end_and_repeats_for_its_seed(): void
@@ -69,8 +116,15 @@ final class EngineTest extends TestCase
         $model = $this->bay();
         $this->edit($model, ['kind' => 'formula', 'id' => 'harvest', 'text' => 'gaussian(30, 5)'])->assertOk();
         $this->edit($model, ['kind' => 'stock', 'id' => 'oysters', 'neverNegative' => true])->assertOk();
-        $run = fn (int $seed): string => (string) $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['seed' => $seed]]])->assertOk()->getContent();
-        $header = static fn (string $body): array => json_decode(substr($body, 4, unpack('V', $body)[1] ?? 0), true, flags: JSON_THROW_ON_ERROR);
+        $wish = static fn (int $seed): array => ['run' => ['setting' => ['seed' => $seed]]];
+        $run = fn (int $seed): string => (string) $this->postJson("/api/models/$model->id/runs", $wish($seed))
+            ->assertOk()
+            ->getContent();
+        $header = static fn (string $body): array => json_decode(
+            substr($body, 4, unpack('V', $body)[1] ?? 0),
+            true,
+            flags: JSON_THROW_ON_ERROR,
+        );
         $columns = static fn (string $body): string => substr($body, 4 + (unpack('V', $body)[1] ?? 0));
         self::assertSame($columns($run(3)), $columns($run(3)));
         self::assertNotSame($columns($run(3)), $columns($run(4)));
@@ -80,28 +134,62 @@ final class EngineTest extends TestCase
         $ended = $header($run(3));
         self::assertTrue($ended['ended']);
         self::assertLessThan(21, $ended['length']);
-        $this->edit($model, ['kind' => 'time', 'start' => 0, 'end' => 10, 'step' => 0.5, 'unit' => 'month', 'method' => 'dopri5'])->assertOk();
-        $refused = $this->postJson("/api/models/$model->id/runs", [])->assertUnprocessable()->assertJsonPath('code', 'method.adaptive');
+        $this->edit($model, [
+            'kind' => 'time',
+            'start' => 0,
+            'end' => 10,
+            'step' => 0.5,
+            'unit' => 'month',
+            'method' => 'dopri5',
+        ])->assertOk();
+        $refused = $this->postJson("/api/models/$model->id/runs", [])
+            ->assertUnprocessable()
+            ->assertJsonPath('code', 'method.adaptive');
         self::assertStringContainsString('Choose Runge–Kutta 4', $refused->json('detail'));
     }
 
     public function test_the_import_log_stays_with_the_study_and_can_be_ticked_off(): void
     {
         $this->actingAs(User::demoAnalyst());
-        $file = '<xmile version="1.0"><sim_specs><start>0</start><stop>2</stop><dt>0</dt></sim_specs><model><variables><aux name="a"><eqn>TIME</eqn></aux></variables><views><view><aux name="a" x="1" y="2"/><alias x="3" y="4"><of>a</of></alias></view></views></model></xmile>';
-        $made = $this->call('POST', '/api/studies/import', [], [], [], ['CONTENT_TYPE' => 'application/xml', 'HTTP_ACCEPT' => 'application/json'], $file)->assertCreated();
+        $file =
+            '<xmile version="1.0"><sim_specs><start>0</start><stop>2</stop><dt>0</dt></sim_specs><model><variables><aux name="a"><eqn>TIME</eqn></aux></variables><views><view><aux name="a" x="1" y="2"/><alias x="3" y="4"><of>a</of></alias></view></views></model></xmile>';
+        $made = $this->call(
+            'POST',
+            '/api/studies/import',
+            [],
+            [],
+            [],
+            ['CONTENT_TYPE' => 'application/xml', 'HTTP_ACCEPT' => 'application/json'],
+            $file,
+        )->assertCreated();
         self::assertEqualsCanonicalizing(['numbers', 'drawing'], array_column($made->json('log'), 'grade'));
         $study = $made->json('data.id');
         self::assertSame(2, $made->json('data.toCheck'));
-        $this->patchJson("/api/studies/$study/import-log", ['lines' => [0], 'done' => true])->assertOk()->assertJsonPath('log.0.done', true)->assertJsonPath('log.1.done', false);
+        $this->patchJson("/api/studies/$study/import-log", ['lines' => [0], 'done' => true])
+            ->assertOk()
+            ->assertJsonPath('log.0.done', true)
+            ->assertJsonPath('log.1.done', false);
         self::assertSame(1, $this->getJson("/api/studies/$study")->json('data.toCheck'));
-        self::assertStringContainsString('larger than zero', implode(' ', array_column($this->getJson("/api/studies/$study/import-log")->assertOk()->json('log'), 'sentence')));
+        self::assertStringContainsString(
+            'larger than zero',
+            implode(
+                ' ',
+                array_column(
+                    $this->getJson("/api/studies/$study/import-log")
+                        ->assertOk()
+                        ->json('log'),
+                    'sentence',
+                ),
+            ),
+        );
         $this->patchJson("/api/studies/$study/import-log", ['lines' => 'all', 'done' => true])->assertUnprocessable();
         // A step of 0 is no step: the study opens and runs.
         $model = $made->json('data.model');
         $this->getJson("/api/models/$model")->assertOk();
         $this->postJson("/api/models/$model/runs")->assertOk();
-        $this->actingAs($this->stranger())->getJson("/api/studies/$study/import-log")->assertForbidden();
+        $this->actingAs($this->stranger())
+            ->getJson("/api/studies/$study/import-log")
+            ->assertForbidden();
     }
 
     public function test_where_a_run_has_been_on_a_curve_follows_the_run_that_is_shown(): void
@@ -109,8 +197,16 @@ final class EngineTest extends TestCase
         $model = $this->bay();
         $this->edit($model, ['kind' => 'add', 'id' => 'bend', 'element' => 'curve', 'name' => 'bend'])->assertOk();
         $this->edit($model, ['kind' => 'curve', 'id' => 'bend', 'points' => [[0, 1], [400, 0]]])->assertOk();
-        $this->edit($model, ['kind' => 'add', 'id' => 'seen', 'element' => 'auxiliary', 'name' => 'seen', 'formula' => 'bend(lifespan)'])->assertOk();
-        $inputs = fn (array $body): array => $this->postJson("/api/models/$model->id/elements/bend/visits", $body)->assertOk()->json('visits.0.inputs');
+        $this->edit($model, [
+            'kind' => 'add',
+            'id' => 'seen',
+            'element' => 'auxiliary',
+            'name' => 'seen',
+            'formula' => 'bend(lifespan)',
+        ])->assertOk();
+        $inputs = fn (array $body): array => $this->postJson("/api/models/$model->id/elements/bend/visits", $body)
+            ->assertOk()
+            ->json('visits.0.inputs');
         self::assertEquals([40.0], array_values(array_unique($inputs([]))));
         self::assertEquals([300.0], array_values(array_unique($inputs(['run' => ['setting' => ['parameters' => ['lifespan' => 300]]]]))));
     }

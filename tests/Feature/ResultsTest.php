@@ -20,7 +20,11 @@ final class ResultsTest extends TestCase
     /** @param  list<array<string, mixed>>  $settings */
     private function batch(string $model, array $settings): Batch
     {
-        $id = $this->postJson("/api/models/$model/batches", ['runs' => array_map(static fn (array $s): array => ['setting' => (object) $s], $settings)])->assertCreated()->json('id');
+        $id = $this->postJson("/api/models/$model/batches", [
+            'runs' => array_map(static fn (array $s): array => ['setting' => (object) $s], $settings),
+        ])
+            ->assertCreated()
+            ->json('id');
 
         return Batch::query()->where('id', $id)->firstOrFail();
     }
@@ -55,7 +59,12 @@ final class ResultsTest extends TestCase
     {
         $model = $this->study()->model;
         config(['queue.default' => 'database']);
-        $batch = Batches::one($model, User::demoAnalyst(), \App\Runs\RunSource::of($model, ['setting' => ['parameters' => ['islanders' => 5000]]]), 'a-token');
+        $batch = Batches::one(
+            $model,
+            User::demoAnalyst(),
+            \App\Runs\RunSource::of($model, ['setting' => ['parameters' => ['islanders' => 5000]]]),
+            'a-token',
+        );
         // The model goes on meanwhile; the run is of what it was.
         $this->edit($model, ['kind' => 'delete', 'ids' => ['islanders']])->assertOk();
         self::assertSame(1, DB::table('job_batches')->where('id', $batch->refresh()->bus_id)->value('pending_jobs'));
@@ -86,13 +95,18 @@ final class ResultsTest extends TestCase
         $model = $this->study()->model;
         $batch = $this->batch($model->id, [[]]);
         Results::disk()->delete(self::blobs($batch)[0]);
-        $answer = $this->postJson("/api/models/$model->id/runs", ['run' => ['batch' => $batch->id, 'position' => 0]])->assertUnprocessable();
+        $answer = $this->postJson("/api/models/$model->id/runs", [
+            'run' => ['batch' => $batch->id, 'position' => 0],
+        ])->assertUnprocessable();
         self::assertStringContainsString('Run the scenarios again', $answer->json('detail'));
 
         $this->postJson("/api/models/$model->id/kept", ['name' => 'as it was'])->assertCreated();
         $kept = KeptRun::query()->firstOrFail();
         $numbers = Results::ofKept($kept)->column('fresh-water');
-        DB::table('kept_run_results')->insert(['kept_run_id' => $kept->id, 'result' => base64_encode((string) gzcompress(TrajectoryFile::write(Results::ofKept($kept))))]);
+        DB::table('kept_run_results')->insert([
+            'kept_run_id' => $kept->id,
+            'result' => base64_encode((string) gzcompress(TrajectoryFile::write(Results::ofKept($kept)))),
+        ]);
         $kept->update(['result' => null]);
         self::assertSame($numbers, Results::ofKept($kept->refresh())->column('fresh-water'));
     }
@@ -101,7 +115,10 @@ final class ResultsTest extends TestCase
     {
         $model = $this->study()->model;
         $batch = $this->batch($model->id, [['parameters' => ['islanders' => 5000]], ['parameters' => ['islanders' => 6000]]]);
-        $this->postJson("/api/models/$model->id/kept", ['name' => 'kept', 'run' => ['batch' => $batch->id, 'position' => 1]])->assertCreated();
+        $this->postJson("/api/models/$model->id/kept", [
+            'name' => 'kept',
+            'run' => ['batch' => $batch->id, 'position' => 1],
+        ])->assertCreated();
         $there = fn (): int => count(Results::disk()->allFiles());
         self::assertSame(4, $there(), 'a document, two runs, one kept');
         $tidy = static function (string $options): string {

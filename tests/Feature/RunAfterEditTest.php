@@ -40,22 +40,43 @@ final class RunAfterEditTest extends TestCase
     public function test_it_answers_with_the_run_of_the_changed_model(): void
     {
         $model = $this->study()->model;
-        $answer = $this->change($model, 'edits', [...self::formula('usual-rainfall', '650'), 'then' => ['only' => ['fresh-water']]])->assertOk();
+        $answer = $this->change($model, 'edits', [
+            ...self::formula('usual-rainfall', '650'),
+            'then' => ['only' => ['fresh-water']],
+        ])->assertOk();
         [$header, $numbers] = self::parts((string) $answer->getContent());
         self::assertSame(1, $header['revision']);
-        self::assertSame(['revision' => 1, 'since' => 0, 'quick' => true, 'done' => [], 'undo' => '`usual rainfall`: 0.0175 → 650 m/week', 'redo' => null], $header['edit']);
+        self::assertSame(
+            [
+                'revision' => 1,
+                'since' => 0,
+                'quick' => true,
+                'done' => [],
+                'undo' => '`usual rainfall`: 0.0175 → 650 m/week',
+                'redo' => null,
+            ],
+            $header['edit'],
+        );
 
         [$again, $same] = self::parts((string) $this->postJson("/api/models/$model->id/runs", ['only' => ['fresh-water']])->getContent());
         self::assertArrayNotHasKey('edit', $again);
         self::assertSame(bin2hex($same), bin2hex($numbers));
-        $this->getJson("/api/models/$model->id/news?since=0")->assertOk()->assertJsonPath('changed.elements.usual-rainfall.formula', '650');
+        $this->getJson("/api/models/$model->id/news?since=0")
+            ->assertOk()
+            ->assertJsonPath('changed.elements.usual-rainfall.formula', '650');
     }
 
     public function test_undo_and_redo_answer_with_the_run_too(): void
     {
         $model = $this->study()->model;
         $wish = ['then' => ['only' => ['fresh-water']]];
-        $numbers = fn (string $way, array $body): string => bin2hex(self::parts((string) $this->change($model, $way, [...$body, ...$wish])->assertOk()->getContent())[1]);
+        $numbers = fn (string $way, array $body): string => bin2hex(
+            self::parts(
+                (string) $this->change($model, $way, [...$body, ...$wish])
+                    ->assertOk()
+                    ->getContent(),
+            )[1],
+        );
         $first = bin2hex(self::parts((string) $this->postJson("/api/models/$model->id/runs", $wish['then'])->getContent())[1]);
         $second = $numbers('edits', self::formula('usual-rainfall', '650'));
         self::assertNotSame($first, $second);
@@ -67,10 +88,15 @@ final class RunAfterEditTest extends TestCase
     public function test_what_cannot_be_run_is_written_all_the_same(): void
     {
         $model = $this->study()->model;
-        foreach ([['setting' => ['curves' => ['usual-rainfall' => 'gone'], 'time' => ['start' => 5, 'end' => 1]]], ['kept' => 'gone']] as $run) {
+        foreach (
+            [['setting' => ['curves' => ['usual-rainfall' => 'gone'], 'time' => ['start' => 5, 'end' => 1]]], ['kept' => 'gone']] as $run
+        ) {
             $revision = $model->refresh()->revision;
             $this->change($model, 'edits', [...self::formula('usual-rainfall', (string) (600 + $revision)), 'then' => ['run' => $run]])
-                ->assertOk()->assertHeader('Content-Type', 'application/json')->assertJsonPath('revision', $revision + 1)->assertJsonPath('quick', true);
+                ->assertOk()
+                ->assertHeader('Content-Type', 'application/json')
+                ->assertJsonPath('revision', $revision + 1)
+                ->assertJsonPath('quick', true);
         }
         $this->postJson("/api/models/$model->id/runs")->assertOk();
     }
@@ -79,7 +105,8 @@ final class RunAfterEditTest extends TestCase
     {
         $model = $this->study()->model;
         $this->change($model, 'edits', [...self::formula('usual-rainfall', '650'), 'then' => ['points' => 1]])
-            ->assertStatus(422)->assertJsonPath('detail', '`points` is a whole number from 2 to 100,000: at most so many moments of each column.');
+            ->assertStatus(422)
+            ->assertJsonPath('detail', '`points` is a whole number from 2 to 100,000: at most so many moments of each column.');
         self::assertSame(0, $model->refresh()->revision);
     }
 

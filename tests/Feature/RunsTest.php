@@ -32,9 +32,14 @@ final class RunsTest extends TestCase
     public function test_a_run_is_answered_with_the_columns_of_the_engine(): void
     {
         $model = $this->study()->model;
-        $response = $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 6000]]]])->assertOk()->assertHeader('Content-Type', ColumnsMessage::TYPE);
+        $response = $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 6000]]]])
+            ->assertOk()
+            ->assertHeader('Content-Type', ColumnsMessage::TYPE);
         [$header, $columns] = self::read((string) $response->getContent());
-        $run = (new Simulator(new ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid())))->run(Analyser::analyse($model->core()), new RunSettings(['islanders' => 6000.0]));
+        $run = (new Simulator(new ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid())))->run(
+            Analyser::analyse($model->core()),
+            new RunSettings(['islanders' => 6000.0]),
+        );
         self::assertSame(521, $header['length']);
         self::assertSame($run->times(), $columns[0]);
         foreach ($header['columns'] as $i => $id) {
@@ -50,7 +55,11 @@ final class RunsTest extends TestCase
         $model = $this->study()->model;
         $this->edit($model, ['kind' => 'formula', 'id' => 'rainfall', 'text' => '1 / (100 - time)'])->assertOk();
         $this->edit($model, ['kind' => 'formula', 'id' => 'salt-in-the-wells', 'text' => 'nothing here'])->assertOk();
-        [$header] = self::read((string) $this->postJson("/api/models/$model->id/runs", [])->assertOk()->getContent());
+        [$header] = self::read(
+            (string) $this->postJson("/api/models/$model->id/runs", [])
+                ->assertOk()
+                ->getContent(),
+        );
         self::assertSame(100, $header['length']);
         self::assertStringContainsString('`rainfall` meets a division by zero', $header['fault']['sentence']);
         self::assertNotContains('salt-in-the-wells', $header['columns']);
@@ -65,17 +74,31 @@ final class RunsTest extends TestCase
             $this->postJson("/api/models/$model->id/runs", ['remember' => true])->assertOk();
             $this->edit($model, ['kind' => 'formula', 'id' => 'saving', 'text' => "$i%"])->assertOk();
         }
-        self::assertSame([4, 3, 2], array_column($this->getJson("/api/models/$model->id/runs")->assertOk()->json('runs'), 'revision'));
+        self::assertSame(
+            [4, 3, 2],
+            array_column(
+                $this->getJson("/api/models/$model->id/runs")
+                    ->assertOk()
+                    ->json('runs'),
+                'revision',
+            ),
+        );
     }
 
     public function test_a_run_beyond_the_limits_is_refused_with_a_sentence(): void
     {
         $model = $this->study()->model;
         config(['merry-orbit.run.most_evaluations' => 1000.0]);
-        $answer = $this->postJson("/api/models/$model->id/runs", [])->assertUnprocessable()->assertJsonPath('code', 'run.limit');
+        $answer = $this->postJson("/api/models/$model->id/runs", [])
+            ->assertUnprocessable()
+            ->assertJsonPath('code', 'run.limit');
         self::assertStringContainsString('longer step', $answer->json('detail'));
-        $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 'many']]]])->assertUnprocessable();
-        $this->postJson("/api/models/$model->id/runs", ['run' => ['setting' => ['parameters' => ['islanders' => 1e999]]]])->assertUnprocessable();
+        $this->postJson("/api/models/$model->id/runs", [
+            'run' => ['setting' => ['parameters' => ['islanders' => 'many']]],
+        ])->assertUnprocessable();
+        $this->postJson("/api/models/$model->id/runs", [
+            'run' => ['setting' => ['parameters' => ['islanders' => 1e999]]],
+        ])->assertUnprocessable();
         foreach (['kept', 'batch', 'log'] as $field) {
             $odd = $this->postJson("/api/models/$model->id/runs", ['run' => [$field => ['a', 'b']]])->assertUnprocessable();
             self::assertStringContainsString("`$field` of a run is the id of one", $odd->json('detail'));
@@ -86,22 +109,36 @@ final class RunsTest extends TestCase
     {
         $model = $this->study()->model;
         $check = fn (string $text) => $this->postJson("/api/models/$model->id/formula", ['element' => 'wells', 'text' => $text]);
-        $check('water wanted * 2')->assertOk()->assertExactJson(['problems' => []]);
-        $check('')->assertOk()->assertExactJson(['problems' => []]);
+        $check('water wanted * 2')
+            ->assertOk()
+            ->assertExactJson(['problems' => []]);
+        $check('')
+            ->assertOk()
+            ->assertExactJson(['problems' => []]);
         $check('water wanted * (2')->assertOk()->assertJsonPath('problems.0.from', 15);
         foreach (["system('id')", '`id`', '${x}', str_repeat('(', 10_000)] as $hostile) {
             self::assertNotSame('', $check($hostile)->assertOk()->json('problems.0.sentence'));
         }
         $check(str_repeat('x', 20_001))->assertUnprocessable();
-        $this->postJson("/api/models/$model->id/formula", ['element' => 'gone', 'text' => '1'])->assertUnprocessable()->assertJsonPath('code', 'element.gone');
+        $this->postJson("/api/models/$model->id/formula", ['element' => 'gone', 'text' => '1'])
+            ->assertUnprocessable()
+            ->assertJsonPath('code', 'element.gone');
     }
 
     public function test_hostile_formulas_are_stored_as_drafts_and_never_run(): void
     {
         $model = $this->study()->model;
-        foreach (["system('touch /tmp/owned')", '`touch /tmp/owned`', '${phpinfo()}', '"; phpinfo(); //', str_repeat('(', 10_000)] as $text) {
-            $this->edit($model, ['kind' => 'formula', 'id' => 'rainfall', 'text' => $text])->assertOk()->assertJsonPath('changed.elements.rainfall.formula', $text);
-            [$header] = self::read((string) $this->postJson("/api/models/$model->id/runs", [])->assertOk()->getContent());
+        foreach (
+            ["system('touch /tmp/owned')", '`touch /tmp/owned`', '${phpinfo()}', '"; phpinfo(); //', str_repeat('(', 10_000)] as $text
+        ) {
+            $this->edit($model, ['kind' => 'formula', 'id' => 'rainfall', 'text' => $text])
+                ->assertOk()
+                ->assertJsonPath('changed.elements.rainfall.formula', $text);
+            [$header] = self::read(
+                (string) $this->postJson("/api/models/$model->id/runs", [])
+                    ->assertOk()
+                    ->getContent(),
+            );
             self::assertNotContains('rainfall', $header['columns']);
         }
         self::assertFileDoesNotExist('/tmp/owned');

@@ -26,9 +26,20 @@ final class SafetyTest extends TestCase
     public function test_what_waited_in_a_page_is_never_sent_by_somebody_else(): void
     {
         $model = $this->study()->model;
-        $body = ['base' => 0, 'window' => 'one', 'edits' => [['id' => (string) Str::uuid(), 'edit' => ['kind' => 'unit', 'id' => 'wells', 'text' => 'ft']]]];
-        $this->postJson("/api/models/$model->id/edits", [...$body, 'user' => $this->stranger()->id])->assertForbidden()->assertJsonPath('code', 'other-person');
-        $this->postJson("/api/models/$model->id/undo", ['base' => 0, 'window' => 'one', 'id' => (string) Str::uuid(), 'user' => 0])->assertForbidden();
+        $body = [
+            'base' => 0,
+            'window' => 'one',
+            'edits' => [['id' => (string) Str::uuid(), 'edit' => ['kind' => 'unit', 'id' => 'wells', 'text' => 'ft']]],
+        ];
+        $this->postJson("/api/models/$model->id/edits", [...$body, 'user' => $this->stranger()->id])
+            ->assertForbidden()
+            ->assertJsonPath('code', 'other-person');
+        $this->postJson("/api/models/$model->id/undo", [
+            'base' => 0,
+            'window' => 'one',
+            'id' => (string) Str::uuid(),
+            'user' => 0,
+        ])->assertForbidden();
         self::assertSame(0, $model->refresh()->revision);
         $user = $this->getJson("/api/models/$model->id")->json('user');
         $this->postJson("/api/models/$model->id/edits", [...$body, 'user' => $user])->assertOk();
@@ -37,22 +48,37 @@ final class SafetyTest extends TestCase
     public function test_a_run_that_takes_long_goes_to_a_worker_and_comes_to_the_same(): void
     {
         $model = $this->study()->model;
-        $wish = ['run' => ['setting' => ['parameters' => ['islanders' => 5500], 'time' => ['step' => 0.001, 'saveEvery' => 1]]], 'token' => (string) Str::uuid()];
-        $here = (string) $this->postJson("/api/models/$model->id/runs", $wish)->assertOk()->getContent();
+        $wish = [
+            'run' => ['setting' => ['parameters' => ['islanders' => 5500], 'time' => ['step' => 0.001, 'saveEvery' => 1]]],
+            'token' => (string) Str::uuid(),
+        ];
+        $here = (string) $this->postJson("/api/models/$model->id/runs", $wish)
+            ->assertOk()
+            ->getContent();
         config(['merry-orbit.run.workers' => true, 'merry-orbit.run.free_seconds' => 0.0, 'queue.default' => 'database']);
-        $handed = $this->postJson("/api/models/$model->id/runs", [...$wish, 'remember' => true])->assertStatus(202)->assertJsonPath('which', 'run');
+        $handed = $this->postJson("/api/models/$model->id/runs", [...$wish, 'remember' => true])
+            ->assertStatus(202)
+            ->assertJsonPath('which', 'run');
         $batch = $handed->json('batch');
-        $this->getJson("/api/models/$model->id/batches/$batch")->assertOk()->assertJsonPath('finished', false);
+        $this->getJson("/api/models/$model->id/batches/$batch")
+            ->assertOk()
+            ->assertJsonPath('finished', false);
         (new RunPart($batch, [0]))->handle();
-        $this->getJson("/api/models/$model->id/batches/$batch")->assertJsonPath('finished', true)->assertJsonPath('runs.0.state', 'done');
-        $there = (string) $this->postJson("/api/models/$model->id/runs", ['run' => ['batch' => $batch, 'position' => 0]])->assertOk()->getContent();
+        $this->getJson("/api/models/$model->id/batches/$batch")
+            ->assertJsonPath('finished', true)
+            ->assertJsonPath('runs.0.state', 'done');
+        $there = (string) $this->postJson("/api/models/$model->id/runs", ['run' => ['batch' => $batch, 'position' => 0]])
+            ->assertOk()
+            ->getContent();
         $columns = static fn (string $message): string => substr($message, 4 + (unpack('V', $message)[1] ?? 0));
         self::assertSame($columns($here), $columns($there));
         self::assertSame(1, $model->runs()->count(), 'it is in the logbook once');
         // The results of scenarios are not cleared away by such runs.
         $scenarios = Batches::make($model, User::demoAnalyst(), [[], []]);
         for ($i = 0; $i < 6; $i++) {
-            $last = $this->postJson("/api/models/$model->id/runs", $wish)->assertStatus(202)->json('batch');
+            $last = $this->postJson("/api/models/$model->id/runs", $wish)
+                ->assertStatus(202)
+                ->json('batch');
         }
         self::assertNotNull(Batch::query()->find($scenarios->id));
         self::assertNull(Batch::query()->find($batch));
@@ -64,7 +90,12 @@ final class SafetyTest extends TestCase
         $model = $this->study()->model;
         $token = (string) Str::uuid();
         config(['queue.default' => 'database']);
-        $batch = Batches::one($model, User::demoAnalyst(), RunSource::of($model, ['setting' => ['time' => ['end' => 2000, 'step' => 0.001, 'saveEvery' => 10]]]), $token);
+        $batch = Batches::one(
+            $model,
+            User::demoAnalyst(),
+            RunSource::of($model, ['setting' => ['time' => ['end' => 2000, 'step' => 0.001, 'saveEvery' => 10]]]),
+            $token,
+        );
         $this->deleteJson("/api/models/$model->id/progress/$token")->assertNoContent();
         (new RunPart($batch->id, [0]))->handle();
         $this->getJson("/api/models/$model->id/batches/$batch->id")->assertJsonPath('runs.0.state', 'stopped');
@@ -76,9 +107,13 @@ final class SafetyTest extends TestCase
         $model = $this->study()->model;
         $long = ['run' => ['setting' => ['time' => ['end' => 20000, 'step' => 0.01, 'saveEvery' => 100]]], 'at' => 3];
         config(['merry-orbit.run.free_seconds' => 0.0, 'merry-orbit.run.turns' => 0]);
-        $this->postJson("/api/models/$model->id/effects", $long)->assertStatus(503)->assertHeader('Retry-After', '1');
+        $this->postJson("/api/models/$model->id/effects", $long)
+            ->assertStatus(503)
+            ->assertHeader('Retry-After', '1');
         config(['merry-orbit.run.turns' => 1, 'merry-orbit.run.most_seconds' => 0.05]);
-        $answer = $this->postJson("/api/models/$model->id/effects", $long)->assertUnprocessable()->assertJsonPath('code', 'run.long');
+        $answer = $this->postJson("/api/models/$model->id/effects", $long)
+            ->assertUnprocessable()
+            ->assertJsonPath('code', 'run.long');
         self::assertStringContainsString('Make a scenario', $answer->json('detail'));
         // What is short needs no turn.
         config(['merry-orbit.run.turns' => 0, 'merry-orbit.run.free_seconds' => 5.0]);
@@ -105,12 +140,25 @@ final class SafetyTest extends TestCase
     public function test_health_says_when_workers_do_nothing(): void
     {
         $this->getJson('/api/health')->assertOk()->assertJsonPath('well', true);
-        DB::table('jobs')->insert(['queue' => 'default', 'payload' => '{}', 'attempts' => 0, 'available_at' => time() - 90, 'created_at' => time() - 90]);
+        DB::table('jobs')->insert([
+            'queue' => 'default',
+            'payload' => '{}',
+            'attempts' => 0,
+            'available_at' => time() - 90,
+            'created_at' => time() - 90,
+        ]);
         $answer = $this->getJson('/api/health')->assertStatus(503)->assertJsonPath('queue.stuck', true);
         self::assertStringContainsString('a job has been waiting for 9', implode(' ', $answer->json('said')));
         Cache::put('queue: last job', time() - 2, 60);
         $this->getJson('/api/health')->assertOk()->assertJsonPath('queue.stuck', false);
-        DB::table('jobs')->insert(['queue' => 'default', 'payload' => '{}', 'attempts' => 1, 'reserved_at' => time() - 60, 'available_at' => time() - 90, 'created_at' => time() - 90]);
+        DB::table('jobs')->insert([
+            'queue' => 'default',
+            'payload' => '{}',
+            'attempts' => 1,
+            'reserved_at' => time() - 60,
+            'available_at' => time() - 90,
+            'created_at' => time() - 90,
+        ]);
         Cache::forget('queue: last job');
         $this->getJson('/api/health')->assertOk();
     }
@@ -118,9 +166,14 @@ final class SafetyTest extends TestCase
     public function test_a_small_plot_that_fails_is_not_tried_at_every_visit(): void
     {
         $study = $this->study();
-        DB::table('models')->where('id', $study->model->id)->update(['document' => '{"broken":true}']);
+        DB::table('models')
+            ->where('id', $study->model->id)
+            ->update(['document' => '{"broken":true}']);
         foreach ([1, 2] as $visit) {
-            $this->getJson("/api/studies/$study->id/thumbnail")->assertOk()->assertJsonPath('words', 'cannot be shown small')->assertJsonPath('lines', []);
+            $this->getJson("/api/studies/$study->id/thumbnail")
+                ->assertOk()
+                ->assertJsonPath('words', 'cannot be shown small')
+                ->assertJsonPath('lines', []);
         }
         $this->getJson('/api/studies')->assertOk()->assertJsonPath('data.0.name', $study->name);
     }
@@ -131,11 +184,20 @@ final class SafetyTest extends TestCase
         $model = $study->model;
         $this->edit($model, ['kind' => 'curve', 'id' => 'wells', 'points' => [[0, 1]]])->assertUnprocessable();
         $this->edit($model, ['kind' => 'add', 'id' => 'steep', 'element' => 'curve', 'name' => 'steep'])->assertOk();
-        $this->edit($model, ['kind' => 'curve', 'id' => 'steep', 'points' => [[0, 1], [1, 2]], 'between' => 'straight', 'beyond' => 'held', 'inputUnit' => ''])->assertOk();
+        $this->edit($model, [
+            'kind' => 'curve',
+            'id' => 'steep',
+            'points' => [[0, 1], [1, 2]],
+            'between' => 'straight',
+            'beyond' => 'held',
+            'inputUnit' => '',
+        ])->assertOk();
         // As an earlier version of the program stored it.
         $bad = str_replace('[[0.0,1.0],[1.0,2.0]]', '[[-1e308,-1e308],[1e308,1e308]]', $model->refresh()->document, $count);
         self::assertSame(1, $count);
-        DB::table('models')->where('id', $model->id)->update(['document' => $bad]);
+        DB::table('models')
+            ->where('id', $model->id)
+            ->update(['document' => $bad]);
         Cache::flush();
         $answer = $this->getJson("/api/models/$model->id");
         if ($answer->status() !== 200) {
@@ -160,7 +222,7 @@ final class SafetyTest extends TestCase
                 throw new \ErrorException('file_put_contents(): Only 0 of 9 bytes written, possibly out of free disk space');
             }
         };
-        self::assertTrue((new LastingSessions(new \Illuminate\Filesystem\Filesystem, $folder, 60))->write('abc', 'signed in'));
+        self::assertTrue((new LastingSessions(new \Illuminate\Filesystem\Filesystem(), $folder, 60))->write('abc', 'signed in'));
         $sessions = new LastingSessions($full, $folder, 60);
         self::assertTrue($sessions->write('abc', 'signed in'), 'what is there already needs no room');
         self::assertFalse($sessions->write('abc', 'something else'));
@@ -179,8 +241,16 @@ final class SafetyTest extends TestCase
         $begun = microtime(true);
         $this->getJson("/api/models/{$study->model->id}")->assertOk();
         self::assertLessThan(2.0, microtime(true) - $begun);
-        $file = json_decode((string) $this->get("/api/studies/$study->id/file")->assertOk()->getContent(), true);
-        $file['scenarios'] = array_map(static fn (int $i): array => ['name' => "case $i", 'on' => $i === 0 ? [] : ['case '.($i - 1)]], range(0, 20_000));
+        $file = json_decode(
+            (string) $this->get("/api/studies/$study->id/file")
+                ->assertOk()
+                ->getContent(),
+            true,
+        );
+        $file['scenarios'] = array_map(
+            static fn (int $i): array => ['name' => "case $i", 'on' => $i === 0 ? [] : ['case '.($i - 1)]],
+            range(0, 20_000),
+        );
         $answer = $this->call('POST', '/api/studies/import', content: (string) json_encode($file))->assertUnprocessable();
         self::assertStringContainsString('500', $answer->json('detail'));
     }
@@ -200,7 +270,11 @@ final class SafetyTest extends TestCase
         $study = $this->study();
         $model = $study->model;
         $first = $model->document;
-        config(['merry-orbit.run.most_evaluations' => 2e6, 'merry-orbit.run.most_values' => 1e6, 'merry-orbit.run.most_adaptive_seconds' => 0.2]);
+        config([
+            'merry-orbit.run.most_evaluations' => 2e6,
+            'merry-orbit.run.most_values' => 1e6,
+            'merry-orbit.run.most_adaptive_seconds' => 0.2,
+        ]);
         $taken = 0;
         for ($i = 0; $i < 45; $i++) {
             $core = $model->refresh()->core();

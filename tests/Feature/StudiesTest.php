@@ -28,18 +28,32 @@ final class StudiesTest extends TestCase
     public function test_a_study_is_made_copied_deleted_and_brought_back(): void
     {
         $made = $this->postJson('/api/studies', [])->assertCreated()->assertJsonPath('data.name', 'New study')->json('data');
-        $this->postJson('/api/studies', ['name' => 'new study'])->assertCreated()->assertJsonPath('data.name', 'new study 2');
-        $this->getJson("/api/studies/{$made['id']}/thumbnail")->assertOk()->assertJsonPath('words', 'Empty sheet');
+        $this->postJson('/api/studies', ['name' => 'new study'])
+            ->assertCreated()
+            ->assertJsonPath('data.name', 'new study 2');
+        $this->getJson("/api/studies/{$made['id']}/thumbnail")
+            ->assertOk()
+            ->assertJsonPath('words', 'Empty sheet');
 
         $water = $this->study();
-        $copy = $this->postJson("/api/studies/$water->id/duplicate")->assertCreated()->assertJsonPath('data.name', 'Fresh water 2')->json('data');
-        $this->edit(Study::query()->where('id', $copy['id'])->firstOrFail()->load('model')->model, ['kind' => 'delete', 'ids' => ['wells']])->assertOk();
+        $copy = $this->postJson("/api/studies/$water->id/duplicate")
+            ->assertCreated()
+            ->assertJsonPath('data.name', 'Fresh water 2')
+            ->json('data');
+        $this->edit(Study::query()->where('id', $copy['id'])->firstOrFail()->load('model')->model, [
+            'kind' => 'delete',
+            'ids' => ['wells'],
+        ])->assertOk();
         self::assertArrayHasKey('wells', $water->model->refresh()->core()->elements);
 
         $this->deleteJson("/api/studies/$water->id")->assertNoContent();
-        $this->getJson("/api/studies/$water->id")->assertNotFound()->assertJsonPath('code', 'not-found');
+        $this->getJson("/api/studies/$water->id")
+            ->assertNotFound()
+            ->assertJsonPath('code', 'not-found');
         self::assertNotContains($water->id, array_column($this->getJson('/api/studies')->json('data'), 'id'));
-        $this->postJson("/api/studies/$water->id/restore")->assertOk()->assertJsonPath('data.name', 'Fresh water');
+        $this->postJson("/api/studies/$water->id/restore")
+            ->assertOk()
+            ->assertJsonPath('data.name', 'Fresh water');
         $this->getJson("/api/studies/$water->id")->assertOk();
     }
 
@@ -61,25 +75,51 @@ final class StudiesTest extends TestCase
     public function test_a_file_goes_out_and_comes_in_again(): void
     {
         $study = $this->study();
-        $file = $this->get("/api/studies/$study->id/file")->assertOk()->assertHeader('Content-Disposition', 'attachment; filename="fresh-water.json"')->getContent();
-        $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], (string) $file)->assertCreated()->assertJsonPath('data.name', 'Fresh water 2')->assertJsonPath('log', []);
+        $file = $this->get("/api/studies/$study->id/file")
+            ->assertOk()
+            ->assertHeader('Content-Disposition', 'attachment; filename="fresh-water.json"')
+            ->getContent();
+        $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], (string) $file)
+            ->assertCreated()
+            ->assertJsonPath('data.name', 'Fresh water 2')
+            ->assertJsonPath('log', []);
         $again = (string) $this->get("/api/studies/{$answer->json('data.id')}/file")->getContent();
         self::assertSame($file, str_replace('"Fresh water 2"', '"Fresh water"', $again));
     }
 
     public function test_an_imported_model_without_places_is_laid_out(): void
     {
-        $text = '{"format": "merry-orbit model", "version": 1, "elements": [{"kind": "stock", "name": "a", "formula": "1"}, {"kind": "stock", "name": "b", "formula": "1"}, {"kind": "flow", "name": "f", "formula": "a", "from": "a", "to": "b"}, {"kind": "flow", "name": "g", "formula": "b", "from": "b"}, {"kind": "parameter", "name": "p", "formula": "1"}]}';
-        $id = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $text)->assertCreated()->json('data.model');
+        $text =
+            '{"format": "merry-orbit model", "version": 1, "elements": [{"kind": "stock", "name": "a", "formula": "1"}, {"kind": "stock", "name": "b", "formula": "1"}, {"kind": "flow", "name": "f", "formula": "a", "from": "a", "to": "b"}, {"kind": "flow", "name": "g", "formula": "b", "from": "b"}, {"kind": "parameter", "name": "p", "formula": "1"}]}';
+        $id = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $text)
+            ->assertCreated()
+            ->json('data.model');
         $places = $this->getJson("/api/models/$id")->json('model.placements');
         self::assertCount(5, array_unique(array_map(static fn (array $p): string => json_encode($p['at'], JSON_THROW_ON_ERROR), $places)));
-        self::assertArrayHasKey('target', $places[array_key_last(array_filter($places, static fn (array $p): bool => isset($p['target'])))]);
+        $last = array_key_last(array_filter($places, static fn (array $p): bool => isset($p['target'])));
+        self::assertArrayHasKey('target', $places[$last]);
     }
 
     public function test_files_that_are_no_models_are_refused_with_a_sentence(): void
     {
-        foreach (['' => 'This file is empty', 'hello' => 'not readable JSON', '{"a": 1}' => 'lacks the line', str_repeat('[', 200_000) => 'not readable JSON', str_repeat('x', 20_000_001) => 'larger than 20 MB'] as $text => $words) {
-            $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], (string) $text)->assertUnprocessable();
+        foreach (
+            [
+                '' => 'This file is empty',
+                'hello' => 'not readable JSON',
+                '{"a": 1}' => 'lacks the line',
+                str_repeat('[', 200_000) => 'not readable JSON',
+                str_repeat('x', 20_000_001) => 'larger than 20 MB',
+            ] as $text => $words
+        ) {
+            $answer = $this->call(
+                'POST',
+                '/api/studies/import',
+                [],
+                [],
+                [],
+                ['HTTP_ACCEPT' => 'application/json'],
+                (string) $text,
+            )->assertUnprocessable();
             self::assertStringContainsString($words, $answer->json('detail'));
         }
         self::assertSame(0, Study::query()->count());
@@ -90,7 +130,12 @@ final class StudiesTest extends TestCase
         config(['merry-orbit.quota.studies' => 1]);
         $this->postJson('/api/studies', [])->assertCreated();
         self::assertStringContainsString('Delete one first', $this->postJson('/api/studies', [])->assertUnprocessable()->json('detail'));
-        self::assertStringContainsString('120 characters', $this->postJson('/api/studies', ['name' => str_repeat('x', 121)])->assertUnprocessable()->json('detail'));
+        self::assertStringContainsString(
+            '120 characters',
+            $this->postJson('/api/studies', ['name' => str_repeat('x', 121)])
+                ->assertUnprocessable()
+                ->json('detail'),
+        );
     }
 
     public function test_a_stored_model_survives_storage_without_loss(): void
@@ -101,19 +146,37 @@ final class StudiesTest extends TestCase
 
     public function test_an_xmile_file_becomes_a_study_with_a_log_that_leads_to_its_elements(): void
     {
-        $file = '<xmile version="1.0" xmlns="http://docs.oasis-open.org/xmile/ns/XMILE/v1.0"><header><name>Bay</name></header><model><variables><stock name="Oysters"><eqn>5</eqn><outflow>harvest</outflow></stock><flow name="harvest"><eqn>NORMAL(1, 0.1)</eqn></flow></variables></model></xmile>';
-        $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $file)->assertCreated()->assertJsonPath('data.name', 'Bay')->assertJsonPath('log.0.where', 'harvest');
+        $file =
+            '<xmile version="1.0" xmlns="http://docs.oasis-open.org/xmile/ns/XMILE/v1.0"><header><name>Bay</name></header><model><variables><stock name="Oysters"><eqn>5</eqn><outflow>harvest</outflow></stock><flow name="harvest"><eqn>NORMAL(1, 0.1)</eqn></flow></variables></model></xmile>';
+        $answer = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $file)
+            ->assertCreated()
+            ->assertJsonPath('data.name', 'Bay')
+            ->assertJsonPath('log.0.where', 'harvest');
         $model = $this->getJson('/api/models/'.$answer->json('data.model'))->json('model');
         self::assertSame('harvest', $model['elements'][$answer->json('log.0.element')]['name']);
         self::assertCount(2, $model['placements']);
         $id = $answer->json('data.id');
-        $export = $this->get("/api/studies/$id/file?format=xmile")->assertOk()->assertHeader('Content-Disposition', 'attachment; filename="bay.xmile"');
+        $export = $this->get("/api/studies/$id/file?format=xmile")
+            ->assertOk()
+            ->assertHeader('Content-Disposition', 'attachment; filename="bay.xmile"');
         self::assertStringContainsString('NORMAL(1, 0.1)', (string) $export->getContent());
-        $this->getJson("/api/studies/$id/losses?format=xmile")->assertOk()->assertJsonPath('log.0.where', 'harvest');
-        $this->getJson("/api/studies/$id/losses")->assertOk()->assertJsonPath('log', []);
+        $this->getJson("/api/studies/$id/losses?format=xmile")
+            ->assertOk()
+            ->assertJsonPath('log.0.where', 'harvest');
+        $this->getJson("/api/studies/$id/losses")
+            ->assertOk()
+            ->assertJsonPath('log', []);
         $this->getJson("/api/studies/$id/file?format=paper")->assertUnprocessable();
         $bomb = '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "b">]><xmile>&a;</xmile>';
-        $refused = $this->call('POST', '/api/studies/import', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $bomb)->assertUnprocessable();
+        $refused = $this->call(
+            'POST',
+            '/api/studies/import',
+            [],
+            [],
+            [],
+            ['HTTP_ACCEPT' => 'application/json'],
+            $bomb,
+        )->assertUnprocessable();
         self::assertStringContainsString('entities', $refused->json('detail'));
     }
 }

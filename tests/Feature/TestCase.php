@@ -56,11 +56,24 @@ abstract class TestCase extends Base
         $answer = parent::call($method, $uri, $parameters, $cookies, $files, $server, $content);
         $route = $this->app['router']->getCurrentRoute()?->uri();
         $body = $answer->baseResponse->getContent();
-        if ($this->describedRequests && $route !== null && str_starts_with($route, 'api/') && $answer->isSuccessful() && is_string($content) && str_starts_with($content, '{')) {
+        if (
+            $this->describedRequests &&
+            $route !== null &&
+            str_starts_with($route, 'api/') &&
+            $answer->isSuccessful() &&
+            is_string($content) &&
+            str_starts_with($content, '{')
+        ) {
             Contract::read()->checkRequest($method, $route, $content);
         }
         if ($route !== null && str_starts_with($route, 'api/') && is_string($body) && $body !== '' && $answer->getStatusCode() !== 405) {
-            Contract::read()->check($method, $route, $answer->getStatusCode(), strtok((string) $answer->headers->get('Content-Type'), ';') ?: '', $body);
+            Contract::read()->check(
+                $method,
+                $route,
+                $answer->getStatusCode(),
+                strtok((string) $answer->headers->get('Content-Type'), ';') ?: '',
+                $body,
+            );
         }
 
         return $answer;
@@ -68,7 +81,10 @@ abstract class TestCase extends Base
 
     protected function study(?User $user = null): Study
     {
-        return StudyMaker::make($user ?? User::demoAnalyst(), NativeFile::import((string) file_get_contents(base_path('demo/fresh-water.json')))->model)->load('model');
+        return StudyMaker::make(
+            $user ?? User::demoAnalyst(),
+            NativeFile::import((string) file_get_contents(base_path('demo/fresh-water.json')))->model,
+        )->load('model');
     }
 
     protected function stranger(): User
@@ -80,14 +96,27 @@ abstract class TestCase extends Base
      * @param  array<string, mixed>  $edit
      * @return TestResponse<\Illuminate\Http\Response>
      */
-    protected function edit(ModelDocument $model, array $edit, ?int $base = null, string $window = 'window-1', ?string $id = null): TestResponse
-    {
-        return $this->postJson("/api/models/$model->id/edits", ['base' => $base ?? $model->refresh()->revision, 'window' => $window, 'edits' => [['id' => $id ?? (string) Str::uuid(), 'edit' => $edit]]]);
+    protected function edit(
+        ModelDocument $model,
+        array $edit,
+        ?int $base = null,
+        string $window = 'window-1',
+        ?string $id = null,
+    ): TestResponse {
+        return $this->postJson("/api/models/$model->id/edits", [
+            'base' => $base ?? $model->refresh()->revision,
+            'window' => $window,
+            'edits' => [['id' => $id ?? (string) Str::uuid(), 'edit' => $edit]],
+        ]);
     }
 
     /** @return TestResponse<\Illuminate\Http\Response> */
     protected function step(ModelDocument $model, string $way): TestResponse
     {
-        return $this->postJson("/api/models/$model->id/$way", ['base' => $model->refresh()->revision, 'window' => 'window-1', 'id' => (string) Str::uuid()]);
+        return $this->postJson("/api/models/$model->id/$way", [
+            'base' => $model->refresh()->revision,
+            'window' => 'window-1',
+            'id' => (string) Str::uuid(),
+        ]);
     }
 }

@@ -11,11 +11,20 @@ use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Support\Str;
 
 require __DIR__.'/../../vendor/autoload.php';
-(require __DIR__.'/../../bootstrap/app.php')->make(Kernel::class)->bootstrap();
+$app = require __DIR__.'/../../bootstrap/app.php';
+$app->make(Kernel::class)->bootstrap();
 
 /** @var list<string> $argv */
 [, $model, $name, $count] = $argv;
 $editor = new ModelEditor(ModelDocument::query()->findOrFail($model), User::demoAnalyst(), $name);
 for ($i = 0; $i < (int) $count; $i++) {
-    $editor->apply([['id' => (string) Str::uuid(), 'edit' => ['kind' => 'add', 'id' => "$name-$i", 'element' => 'parameter', 'name' => "$name $i", 'formula' => '1']]], 0);
+    $editor->apply(
+        [
+            [
+                'id' => (string) Str::uuid(),
+                'edit' => ['kind' => 'add', 'id' => "$name-$i", 'element' => 'parameter', 'name' => "$name $i", 'formula' => '1'],
+            ],
+        ],
+        0,
+    );
 }

@@ -8,12 +8,32 @@ import { useModel } from '@/stores/model'
 import { useView, type Looked } from '@/stores/view'
 import { aThing, things } from './make'
 
-const USUAL: Looked = { place: 'model', stage: 'sheet', sheet: 'one', selection: [], plot: '', trail: '', run: 'shown', against: '', moment: 50 }
+const USUAL: Looked = {
+    place: 'model',
+    stage: 'sheet',
+    sheet: 'one',
+    selection: [],
+    plot: '',
+    trail: '',
+    run: 'shown',
+    against: '',
+    moment: 50,
+}
 
 describe('the words of an address', () => {
     it('tell what is not usual, and of a stage what belongs to it', () => {
         expect(addressOf('s1', USUAL)).toEqual({ path: '/studies/s1/model/sheet', query: { sheet: 'one', at: '50' } })
-        const trail = { ...USUAL, place: 'try', stage: 'trail', sheet: 'two', selection: ['a', 'b'], plot: 'p', trail: 'a', against: 'baseline', moment: 1 / 3 }
+        const trail = {
+            ...USUAL,
+            place: 'try',
+            stage: 'trail',
+            sheet: 'two',
+            selection: ['a', 'b'],
+            plot: 'p',
+            trail: 'a',
+            against: 'baseline',
+            moment: 1 / 3,
+        }
         expect(addressOf('s1', trail).query).toEqual({ sheet: 'two', thing: 'a,b', trail: 'a', against: 'baseline', at: '0.333333' })
     })
 
@@ -70,13 +90,35 @@ describe('the address of a window', () => {
 
     async function window_(address: string) {
         window.history.replaceState(null, '', address)
-        router = createRouter({ history: createWebHistory(), routes: [{ path: '/', component: { render: () => null } }, { path: '/studies/:study/:place?/:stage?', component: { render: () => null } }] })
+        router = createRouter({
+            history: createWebHistory(),
+            routes: [
+                { path: '/', component: { render: () => null } },
+                { path: '/studies/:study/:place?/:stage?', component: { render: () => null } },
+            ],
+        })
         const model = useModel()
         const view = useView()
-        model.model = { ...model.model, sheets: [{ id: 'one', name: 'One' }, { id: 'two', name: 'Two' }], order: ['a', 'b'], elements: things(aThing('a'), aThing('b')), placements: { b: { at: { x: 0, y: 0 }, sheet: 'two' } } }
+        model.model = {
+            ...model.model,
+            sheets: [
+                { id: 'one', name: 'One' },
+                { id: 'two', name: 'Two' },
+            ],
+            order: ['a', 'b'],
+            elements: things(aThing('a'), aThing('b')),
+            placements: { b: { at: { x: 0, y: 0 }, sheet: 'two' } },
+        }
         model.loaded = true
         let begin = () => {}
-        const app = createApp(defineComponent({ setup() { begin = useAddress('s1').begin; return () => h('i') } }))
+        const app = createApp(
+            defineComponent({
+                setup() {
+                    begin = useAddress('s1').begin
+                    return () => h('i')
+                },
+            }),
+        )
         app.use(pinia).use(router)
         await router.push(address)
         app.mount(document.createElement('div'))
@@ -88,7 +130,15 @@ describe('the address of a window', () => {
 
     it('is what is shown, and what is shown is the address', async () => {
         const { view, app } = await window_('/studies/s1/try/trail?trail=a&thing=b&at=20&against=baseline')
-        expect([view.place, view.stage, view.trail, view.selection, view.playhead, view.against, view.sheet]).toEqual(['try', 'trail', 'a', ['b'], 20, 'baseline', 'two'])
+        expect([view.place, view.stage, view.trail, view.selection, view.playhead, view.against, view.sheet]).toEqual([
+            'try',
+            'trail',
+            'a',
+            ['b'],
+            20,
+            'baseline',
+            'two',
+        ])
         view.select('a')
         view.playhead = 30
         await pass(1000)

@@ -33,7 +33,8 @@ afterEach(() => {
 /** Shows a part of the card; what it would send to the engine is gathered. */
 function show(component: Component, thing: Partial<Thing>, others: Partial<Thing>[] = [], refusal = '') {
     const model = useModel()
-    const full = (t: Partial<Thing>) => ({ id: 'x', name: 'x', written: 'x', kind: 'stock', formula: '', unit: '', note: '', ...t }) as Thing
+    const full = (t: Partial<Thing>) =>
+        ({ id: 'x', name: 'x', written: 'x', kind: 'stock', formula: '', unit: '', note: '', ...t }) as Thing
     const all = [full(thing), ...others.map(full)]
     model.model = { ...model.model, order: all.map((t) => t.id), elements: Object.fromEntries(all.map((t) => [t.id, t])) }
     const sent: Edit[] = []
@@ -73,23 +74,65 @@ async function check(index: number, checked: boolean) {
 }
 
 describe('the points of a curve', () => {
-    const curve: Partial<Thing> = { id: 'c', kind: 'curve', name: 'bend', written: 'bend', points: [[0, 1], [10, 0.5]], path: [[0, 1], [10, 0.5]], between: 'straight', beyond: 'held', inputUnit: '' }
+    const curve: Partial<Thing> = {
+        id: 'c',
+        kind: 'curve',
+        name: 'bend',
+        written: 'bend',
+        points: [
+            [0, 1],
+            [10, 0.5],
+        ],
+        path: [
+            [0, 1],
+            [10, 0.5],
+        ],
+        between: 'straight',
+        beyond: 'held',
+        inputUnit: '',
+    }
 
     it('are shown as a table and as a picture with a text alternative', () => {
         show(CurveField, curve)
         expect(host.querySelector('textarea')?.value).toBe('0\t1\n10\t0.5')
         expect(host.querySelector('svg')?.getAttribute('aria-label')).toBe('bend: 2 points from x = 0 to 10')
         // From the upper left to the lower right, within the frame; zero is in sight.
-        const [x1, y1, x2, y2] = (host.querySelector('path')?.getAttribute('d')?.match(/[\d.]+/g) ?? []).map(Number) as [number, number, number, number]
+        const [x1, y1, x2, y2] = (
+            host
+                .querySelector('path')
+                ?.getAttribute('d')
+                ?.match(/[\d.]+/g) ?? []
+        ).map(Number) as [number, number, number, number]
         expect([x1 > 0, x2 < 300, x1 < x2, y1 > 0, y1 < y2, y2 < 170]).toEqual([true, true, true, true, true, true])
         expect(host.querySelectorAll('circle')).toHaveLength(2)
         expect(host.textContent).toContain('bend(input)')
     })
 
     it.each([
-        ['with spaces', '0 2\n5 3', [[0, 2], [5, 3]]],
-        ['with tabs, from a spreadsheet', '0\t2\r\n5\t3\n\n', [[0, 2], [5, 3]]],
-        ['with commas', '0, 2\n1e1; -3.5', [[0, 2], [10, -3.5]]],
+        [
+            'with spaces',
+            '0 2\n5 3',
+            [
+                [0, 2],
+                [5, 3],
+            ],
+        ],
+        [
+            'with tabs, from a spreadsheet',
+            '0\t2\r\n5\t3\n\n',
+            [
+                [0, 2],
+                [5, 3],
+            ],
+        ],
+        [
+            'with commas',
+            '0, 2\n1e1; -3.5',
+            [
+                [0, 2],
+                [10, -3.5],
+            ],
+        ],
         ['none at all', '  ', []],
     ])('are read %s', async (_, text, points) => {
         const sent = show(CurveField, curve)
@@ -97,7 +140,11 @@ describe('the points of a curve', () => {
         expect(sent).toEqual([{ kind: 'curve', id: 'c', points }])
     })
 
-    it.each([['0 2\n5', 'Line 2'], ['0 2\nfive 3', 'Line 2'], ['1 2 3', 'Line 1']])('%j is no table, and the line is named', async (text, line) => {
+    it.each([
+        ['0 2\n5', 'Line 2'],
+        ['0 2\nfive 3', 'Line 2'],
+        ['1 2 3', 'Line 1'],
+    ])('%j is no table, and the line is named', async (text, line) => {
         const sent = show(CurveField, curve)
         await write('textarea', text)
         expect(sent).toEqual([])
@@ -125,27 +172,53 @@ describe('rules of stocks and flows', () => {
         const sent = show(StockRules, { id: 's', neverNegative: false, travel: '' })
         await check(0, true)
         await write('#travel-s', 'way / 2')
-        expect(sent).toEqual([{ kind: 'stock', id: 's', neverNegative: true }, { kind: 'stock', id: 's', travel: 'way / 2' }])
+        expect(sent).toEqual([
+            { kind: 'stock', id: 's', neverNegative: true },
+            { kind: 'stock', id: 's', travel: 'way / 2' },
+        ])
     })
 
     it('what is wrong with a travel time is said beneath it', () => {
         const model = useModel()
-        model.model = { ...model.model, problems: [{ code: 'name.unknown', sentence: 'Nothing is called `wy`.', element: 's', field: 'travel', from: 0, length: 2, severity: 'wrong' }] }
+        model.model = {
+            ...model.model,
+            problems: [
+                {
+                    code: 'name.unknown',
+                    sentence: 'Nothing is called `wy`.',
+                    element: 's',
+                    field: 'travel',
+                    from: 0,
+                    length: 2,
+                    severity: 'wrong',
+                },
+            ],
+        }
         show(StockRules, { id: 's', travel: 'wy' })
         expect(host.querySelector('.trouble')?.textContent).toBe('Nothing is called wy.')
     })
 
     it('a flow has a turn only where others take from the same limited stock', async () => {
         const stock: Partial<Thing> = { id: 's', name: 'lens', kind: 'stock', neverNegative: true }
-        const sent = show(FlowRules, { id: 'f', kind: 'flow', from: 's', to: null, oneWay: false, priority: null }, [stock, { id: 'g', kind: 'flow', from: 's', to: null }])
+        const sent = show(FlowRules, { id: 'f', kind: 'flow', from: 's', to: null, oneWay: false, priority: null }, [
+            stock,
+            { id: 'g', kind: 'flow', from: 's', to: null },
+        ])
         expect(host.textContent).toContain('Its turn to take from lens')
         await check(0, true)
         await write('input[type=number]', '2')
         await write('input[type=number]', '')
-        expect(sent).toEqual([{ kind: 'flow', id: 'f', oneWay: true }, { kind: 'flow', id: 'f', priority: 2 }, { kind: 'flow', id: 'f', priority: null }])
+        expect(sent).toEqual([
+            { kind: 'flow', id: 'f', oneWay: true },
+            { kind: 'flow', id: 'f', priority: 2 },
+            { kind: 'flow', id: 'f', priority: null },
+        ])
     })
 
-    it.each([['alone', { neverNegative: true }, []], ['from a stock without limits', { neverNegative: false }, [{ id: 'g', kind: 'flow' as const, from: 's', to: null }]]])('a flow %s has none', (_, rule, rivals) => {
+    it.each([
+        ['alone', { neverNegative: true }, []],
+        ['from a stock without limits', { neverNegative: false }, [{ id: 'g', kind: 'flow' as const, from: 's', to: null }]],
+    ])('a flow %s has none', (_, rule, rivals) => {
         show(FlowRules, { id: 'f', kind: 'flow', from: 's', to: null }, [{ id: 's', kind: 'stock', ...rule }, ...rivals])
         expect(host.querySelector('input[type=number]')).toBeNull()
     })
@@ -154,12 +227,21 @@ describe('rules of stocks and flows', () => {
 describe('the check of the step', () => {
     const press = async () => {
         host.querySelector<HTMLButtonElement>('.button')?.click()
-        await vi.waitFor(() => { expect(host.querySelector('.button')?.textContent).toContain('Check the step') })
+        await vi.waitFor(() => {
+            expect(host.querySelector('.button')?.textContent).toContain('Check the step')
+        })
         await nextTick()
     }
 
     it('says its verdict, and its rows lead to their things', async () => {
-        vi.spyOn(api, 'health').mockResolvedValue({ verdict: 'poor', sentence: 'The step is too long.', differences: [{ element: 'x', name: 'kelp', what: 'stock', difference: 0.0345 }, { element: 'f', name: 'grazing', what: 'accumulated flow', difference: 0 }] })
+        vi.spyOn(api, 'health').mockResolvedValue({
+            verdict: 'poor',
+            sentence: 'The step is too long.',
+            differences: [
+                { element: 'x', name: 'kelp', what: 'stock', difference: 0.0345 },
+                { element: 'f', name: 'grazing', what: 'accumulated flow', difference: 0 },
+            ],
+        })
         show(HealthCheck, {})
         await press()
         expect(host.querySelector('.poor')?.textContent).toBe('The step is too long.')

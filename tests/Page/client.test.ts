@@ -5,13 +5,17 @@ const fetched = () => vi.mocked(fetch).mock.calls.map(([address, options]) => ({
 
 function answers(...responses: (Response | Error)[]) {
     const queue = [...responses]
-    vi.stubGlobal('fetch', vi.fn(() => {
-        const next = queue.shift() ?? new Response('{}')
-        return next instanceof Error ? Promise.reject(next) : Promise.resolve(next)
-    }))
+    vi.stubGlobal(
+        'fetch',
+        vi.fn(() => {
+            const next = queue.shift() ?? new Response('{}')
+            return next instanceof Error ? Promise.reject(next) : Promise.resolve(next)
+        }),
+    )
 }
 
-const problem = (status: number, body: object) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/problem+json' } })
+const problem = (status: number, body: object) =>
+    new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/problem+json' } })
 
 /** A message as App\Runs\ColumnsMessage writes it. */
 function columns(header: object, ...values: number[][]): ArrayBuffer {
@@ -23,31 +27,54 @@ function columns(header: object, ...values: number[][]): ArrayBuffer {
     bytes.set(text, 4)
     const view = new DataView(buffer)
     view.setUint32(0, size, true)
-    values.flat().forEach((v, i) => { view.setFloat64(4 + size + 8 * i, v, true) })
+    values.flat().forEach((v, i) => {
+        view.setFloat64(4 + size + 8 * i, v, true)
+    })
     return buffer
 }
 
 describe('the client of the API', () => {
-    beforeEach(() => { document.cookie = 'XSRF-TOKEN=abc%3D' })
-    afterEach(() => { vi.unstubAllGlobals() })
+    beforeEach(() => {
+        document.cookie = 'XSRF-TOKEN=abc%3D'
+    })
+    afterEach(() => {
+        vi.unstubAllGlobals()
+    })
 
     it('reads columns as they are, whatever the length of the header', async () => {
         for (const name of ['a', 'ab', 'abc', 'Insel äöü 𝛼', 'x'.repeat(77)]) {
-            answers(new Response(columns({ length: 3, columns: [name, 'b'], steady: { p: 7 }, fault: null }, [0, 1, 2], [1.5, -2, 1e300], [0, 0, 0.1])))
+            answers(
+                new Response(
+                    columns({ length: 3, columns: [name, 'b'], steady: { p: 7 }, fault: null }, [0, 1, 2], [1.5, -2, 1e300], [0, 0, 0.1]),
+                ),
+            )
             const run = await api.run('m', {})
             expect([...run.times]).toEqual([0, 1, 2])
-            expect([...run.values.get(name) ?? []]).toEqual([1.5, -2, 1e300])
-            expect([...run.values.get('b') ?? []]).toEqual([0, 0, 0.1])
+            expect([...(run.values.get(name) ?? [])]).toEqual([1.5, -2, 1e300])
+            expect([...(run.values.get('b') ?? [])]).toEqual([0, 0, 0.1])
             expect(run.steady).toEqual({ p: 7 })
         }
     })
 
     it('reads columns with their extremes where moments were left out', async () => {
-        answers(new Response(columns({ length: 2, columns: ['a', 'b'], steady: {}, fault: null, coarse: true }, [0, 5], [1, 2], [-1, 2], [3, 2], [4, 5], [4, 5], [6, 7])))
+        answers(
+            new Response(
+                columns(
+                    { length: 2, columns: ['a', 'b'], steady: {}, fault: null, coarse: true },
+                    [0, 5],
+                    [1, 2],
+                    [-1, 2],
+                    [3, 2],
+                    [4, 5],
+                    [4, 5],
+                    [6, 7],
+                ),
+            ),
+        )
         const run = await api.run('m', { points: 2 })
-        expect([...run.values.get('b') ?? []]).toEqual([4, 5])
-        expect([...run.lows?.get('a') ?? []]).toEqual([-1, 2])
-        expect([...run.highs?.get('b') ?? []]).toEqual([6, 7])
+        expect([...(run.values.get('b') ?? [])]).toEqual([4, 5])
+        expect([...(run.lows?.get('a') ?? [])]).toEqual([-1, 2])
+        expect([...(run.highs?.get('b') ?? [])]).toEqual([6, 7])
     })
 
     it('reads a run that stopped before its first moment', async () => {
@@ -59,18 +86,29 @@ describe('the client of the API', () => {
 
     it('waits for a run that a worker makes, and asks for it by where it is', async () => {
         vi.useFakeTimers()
-        const json = (status: number, body: object) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+        const json = (status: number, body: object) =>
+            new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
         answers(
-            json(202, { batch: 'b', position: 0, which: 'run' }), json(200, { finished: false, runs: [{ state: 'running' }] }), json(200, { finished: true, runs: [{ state: 'done' }] }),
+            json(202, { batch: 'b', position: 0, which: 'run' }),
+            json(200, { finished: false, runs: [{ state: 'running' }] }),
+            json(200, { finished: true, runs: [{ state: 'done' }] }),
             new Response(columns({ length: 1, columns: ['a'], steady: {}, fault: null }, [0], [5])),
         )
         const asked = api.run('m', { run: { setting: { parameters: { a: 1 } } }, remember: true, points: 7 })
         await vi.advanceTimersByTimeAsync(3000)
-        expect([...(await asked).values.get('a') ?? []]).toEqual([5])
-        expect(fetched().map((f) => f.address)).toEqual(['/api/models/m/runs', '/api/models/m/batches/b', '/api/models/m/batches/b', '/api/models/m/runs'])
+        expect([...((await asked).values.get('a') ?? [])]).toEqual([5])
+        expect(fetched().map((f) => f.address)).toEqual([
+            '/api/models/m/runs',
+            '/api/models/m/batches/b',
+            '/api/models/m/batches/b',
+            '/api/models/m/runs',
+        ])
         expect(JSON.parse(fetched()[3]?.body as string)).toEqual({ run: { batch: 'b', position: 0 }, remember: false, points: 7 })
 
-        answers(json(202, { batch: 'b', position: 0, which: 'run' }), json(200, { finished: true, runs: [{ state: 'refused', words: 'Too much.' }] }))
+        answers(
+            json(202, { batch: 'b', position: 0, which: 'run' }),
+            json(200, { finished: true, runs: [{ state: 'refused', words: 'Too much.' }] }),
+        )
         const refused = expect(api.run('m', {})).rejects.toThrow('Too much.')
         await vi.advanceTimersByTimeAsync(3000)
         await refused
@@ -87,7 +125,9 @@ describe('the client of the API', () => {
     it('brings the page’s own token with every change', async () => {
         answers(new Response('{"data": {}}'))
         await api.newStudy('Tide')
-        expect(fetched()).toMatchObject([{ address: '/api/studies', method: 'POST', body: '{"name":"Tide"}', headers: { 'X-XSRF-TOKEN': 'abc=' } }])
+        expect(fetched()).toMatchObject([
+            { address: '/api/studies', method: 'POST', body: '{"name":"Tide"}', headers: { 'X-XSRF-TOKEN': 'abc=' } },
+        ])
     })
 
     it('sends a file as it is', async () => {
@@ -100,9 +140,14 @@ describe('the client of the API', () => {
 
     it('turns a problem document into an error that is its sentence', async () => {
         answers(problem(422, { code: 'name.taken', detail: 'There already is a stock called so.', field: 'name' }))
-        const error = await api.studies().catch((e: unknown) => e) as ProblemError
+        const error = (await api.studies().catch((e: unknown) => e)) as ProblemError
         expect(error).toBeInstanceOf(ProblemError)
-        expect([error.message, error.status, error.code, error.details.field]).toEqual(['There already is a stock called so.', 422, 'name.taken', 'name'])
+        expect([error.message, error.status, error.code, error.details.field]).toEqual([
+            'There already is a stock called so.',
+            422,
+            'name.taken',
+            'name',
+        ])
     })
 
     it('has a sentence even for an answer that has none', async () => {
@@ -119,7 +164,11 @@ describe('the client of the API', () => {
 
     it('wait as long as a busy server asks for, without a word', async () => {
         vi.useFakeTimers()
-        answers(new Response('', { status: 503, headers: { 'Retry-After': '1' } }), new Response('', { status: 503, headers: { 'Retry-After': '2' } }), new Response('{"data": []}'))
+        answers(
+            new Response('', { status: 503, headers: { 'Retry-After': '1' } }),
+            new Response('', { status: 503, headers: { 'Retry-After': '2' } }),
+            new Response('{"data": []}'),
+        )
         const asked = api.studies()
         await vi.advanceTimersByTimeAsync(999)
         expect(fetched()).toHaveLength(1)

@@ -8,8 +8,21 @@ import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { aRun, aThing } from './make'
 
-const settle = async () => { for (let i = 0; i < 20; i++) await Promise.resolve() }
-const kept = (id: string, more: Partial<KeptRun> = {}): KeptRun => ({ id, name: `Run ${id}`, note: '', colour: 0, hidden: false, revision: 0, setting: {}, meaning: 'm', made: '2031-01-01T00:00:00Z', ...more })
+const settle = async () => {
+    for (let i = 0; i < 20; i++) await Promise.resolve()
+}
+const kept = (id: string, more: Partial<KeptRun> = {}): KeptRun => ({
+    id,
+    name: `Run ${id}`,
+    note: '',
+    colour: 0,
+    hidden: false,
+    revision: 0,
+    setting: {},
+    meaning: 'm',
+    made: '2031-01-01T00:00:00Z',
+    ...more,
+})
 const scenario = (id: string): Scenario => ({ id, name: `Scenario ${id}`, note: '', on: [], setting: {}, place: 0 })
 let asked: RunWish[]
 
@@ -25,9 +38,16 @@ describe('the runs that are compared', () => {
         })
         vi.spyOn(api, 'kept').mockResolvedValue([kept('x', { colour: 3 }), kept('y', { hidden: true })])
         const model = useModel()
-        model.model = { ...model.model, order: ['a', 'b', 'k'], elements: { a: aThing('a'), b: aThing('b'), k: aThing('k', { kind: 'curve' }) }, scenarios: { s: scenario('s'), t: scenario('t') } }
+        model.model = {
+            ...model.model,
+            order: ['a', 'b', 'k'],
+            elements: { a: aThing('a'), b: aThing('b'), k: aThing('k', { kind: 'curve' }) },
+            scenarios: { s: scenario('s'), t: scenario('t') },
+        }
     })
-    afterEach(() => { vi.restoreAllMocks() })
+    afterEach(() => {
+        vi.restoreAllMocks()
+    })
 
     it('bring only the columns that are missing, once', async () => {
         const courses = useCourses()
@@ -35,9 +55,12 @@ describe('the runs that are compared', () => {
         await courses.bring(['a', 'k', 'gone'], 'value')
         await courses.bring(['a', 'b'], 'value')
         await courses.bring(['a', 'b'], 'value')
-        expect(asked.map((w) => [w.run, w.only])).toEqual([[{ kept: 'x' }, ['a']], [{ kept: 'x' }, ['b']]])
+        expect(asked.map((w) => [w.run, w.only])).toEqual([
+            [{ kept: 'x' }, ['a']],
+            [{ kept: 'x' }, ['b']],
+        ])
         expect(courses.list().map((c) => [c.key, c.look])).toEqual([['kept:x', 3]])
-        expect([...courses.list()[0]?.run.values.keys() ?? []]).toEqual(['a', 'b'])
+        expect([...(courses.list()[0]?.run.values.keys() ?? [])]).toEqual(['a', 'b'])
     })
 
     it('give scenarios the looks that no kept run has', async () => {
@@ -57,7 +80,9 @@ describe('the runs that are compared', () => {
         courses.toggleScenario('t')
         const looks = () => Object.fromEntries(courses.others.map((o) => [o.key, o.look]))
         const before = looks()
-        const keep = vi.spyOn(api, 'keep').mockResolvedValue([kept('x', { colour: 3 }), kept('y', { hidden: true }), kept('z', { colour: 4 })])
+        const keep = vi
+            .spyOn(api, 'keep')
+            .mockResolvedValue([kept('x', { colour: 3 }), kept('y', { hidden: true }), kept('z', { colour: 4 })])
         await courses.keep('Another')
         expect([0, 1, 3]).not.toContain(keep.mock.calls[0]?.[4])
         expect(looks()).toMatchObject(before)
@@ -97,7 +122,10 @@ describe('the runs that are compared', () => {
         await settle()
         asked = []
         await courses.bring(['b'], 'difference-percent')
-        expect(asked).toEqual([{ run: { kept: 'x' }, only: ['b'], points: 2400, against: {}, measure: 'difference-percent' }, { run: { setting: { parameters: { a: 3 } } }, only: ['b'], points: 2400, against: {}, measure: 'difference-percent' }])
+        expect(asked).toEqual([
+            { run: { kept: 'x' }, only: ['b'], points: 2400, against: {}, measure: 'difference-percent' },
+            { run: { setting: { parameters: { a: 3 } } }, only: ['b'], points: 2400, against: {}, measure: 'difference-percent' },
+        ])
         expect(courses.list('difference-percent').map((c) => c.key)).toEqual(['present', 'kept:x'])
         expect(courses.list().map((c) => c.key)).toEqual(['shown', 'baseline'])
     })
@@ -138,7 +166,26 @@ describe('the runs that are compared', () => {
     it('follow a batch until it is finished, and then plot what was made', async () => {
         vi.useFakeTimers()
         try {
-            const state = (finished: boolean): BatchState => ({ id: 'b', revision: 1, cancelled: false, share: finished ? 1 : 0.5, finished, runs: [{ position: 0, name: 'Baseline', scenario: '', state: 'done', share: 1, seconds: 0, words: '' }, { position: 1, name: 'Scenario s', scenario: 's', state: finished ? 'done' : 'running', share: 1, seconds: 0, words: '' }, { position: 2, name: 'Scenario t', scenario: 't', state: 'refused', share: 0, seconds: null, words: 'It cannot run.' }] })
+            const state = (finished: boolean): BatchState => ({
+                id: 'b',
+                revision: 1,
+                cancelled: false,
+                share: finished ? 1 : 0.5,
+                finished,
+                runs: [
+                    { position: 0, name: 'Baseline', scenario: '', state: 'done', share: 1, seconds: 0, words: '' },
+                    {
+                        position: 1,
+                        name: 'Scenario s',
+                        scenario: 's',
+                        state: finished ? 'done' : 'running',
+                        share: 1,
+                        seconds: 0,
+                        words: '',
+                    },
+                    { position: 2, name: 'Scenario t', scenario: 't', state: 'refused', share: 0, seconds: null, words: 'It cannot run.' },
+                ],
+            })
             vi.spyOn(api, 'batch').mockResolvedValue(state(false))
             const look = vi.spyOn(api, 'batchState').mockResolvedValueOnce(state(false)).mockResolvedValue(state(true))
             const courses = useCourses()

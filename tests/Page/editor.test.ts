@@ -10,7 +10,15 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { aThing } from './make'
 
-const problem = (from: number | null, length: number | null): Problem => ({ code: 'x', sentence: 'Not so.', element: 'a', field: 'formula', from, length, severity: 'wrong' })
+const problem = (from: number | null, length: number | null): Problem => ({
+    code: 'x',
+    sentence: 'Not so.',
+    element: 'a',
+    field: 'formula',
+    from,
+    length,
+    severity: 'wrong',
+})
 
 describe('places in formulas', () => {
     it('are counted in characters by the engine and in UTF-16 units by the browser', () => {
@@ -54,11 +62,18 @@ describe('pulling out of a ring', () => {
         setActivePinia(createPinia())
         const model = useModel()
         const stock = (id: string) => aThing(id, { kind: 'stock' })
-        model.model = { ...model.model, order: ['s', 't', 'p'], elements: { s: stock('s'), t: stock('t'), p: { ...stock('p'), kind: 'parameter' } }, placements: { s: { at: { x: 0, y: 0 } }, t: { at: { x: 200, y: 100 } } } }
+        model.model = {
+            ...model.model,
+            order: ['s', 't', 'p'],
+            elements: { s: stock('s'), t: stock('t'), p: { ...stock('p'), kind: 'parameter' } },
+            placements: { s: { at: { x: 0, y: 0 } }, t: { at: { x: 200, y: 100 } } },
+        }
         vi.spyOn(api, 'edit').mockImplementation((_, { base }) => Promise.resolve({ since: base, revision: base + 1, done: [] }))
     })
 
-    afterEach(() => { vi.restoreAllMocks() })
+    afterEach(() => {
+        vi.restoreAllMocks()
+    })
 
     const sent = () => vi.mocked(api.edit).mock.calls.map((c) => c[2][0]?.edit)
 
@@ -66,7 +81,9 @@ describe('pulling out of a ring', () => {
         const { begin, finish } = usePull()
         begin('outflow', 's', { x: 0, y: 0 })
         await finish(undefined, { x: 240.4, y: 20 })
-        expect(sent()).toMatchObject([{ kind: 'add', element: 'flow', from: 's', to: null, placement: { at: { x: 148, y: 12 }, target: { x: 240, y: 20 } } }])
+        expect(sent()).toMatchObject([
+            { kind: 'add', element: 'flow', from: 's', to: null, placement: { at: { x: 148, y: 12 }, target: { x: 240, y: 20 } } },
+        ])
         expect(sent()[0]).toMatchObject({ id: useView().naming })
     })
 
@@ -94,7 +111,11 @@ describe('pulling out of a ring', () => {
         await finish(useModel().model.elements.s, { x: 0, y: 0 })
         begin('link', 'p', { x: 0, y: 0 })
         await finish(undefined, { x: 70, y: 80 })
-        expect(sent()).toMatchObject([{ kind: 'connect', from: 'p', to: 's' }, { kind: 'add', element: 'auxiliary' }, { kind: 'connect', from: 'p' }])
+        expect(sent()).toMatchObject([
+            { kind: 'connect', from: 'p', to: 's' },
+            { kind: 'add', element: 'auxiliary' },
+            { kind: 'connect', from: 'p' },
+        ])
         begin('link', 'p', { x: 0, y: 0 })
         cancel()
         expect(pull.value).toBeNull()

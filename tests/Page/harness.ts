@@ -27,6 +27,15 @@ export const harness = {
     begin() {
         HTMLCanvasElement.prototype.getContext = () => null
         window.matchMedia = vi.fn().mockReturnValue({ matches: false, addEventListener: vi.fn(), removeEventListener: vi.fn() })
+        // Nothing has a size here.
+        vi.stubGlobal(
+            'ResizeObserver',
+            class {
+                observe() {}
+                unobserve() {}
+                disconnect() {}
+            },
+        )
         localStorage.clear()
         pinia = createPinia()
         setActivePinia(pinia)
@@ -34,9 +43,18 @@ export const harness = {
         document.body.append(harness.host)
         harness.sent = []
         const model = useModel()
-        vi.spyOn(model, 'attempt').mockImplementation(((edit: Edit) => { harness.sent.push(edit); return Promise.resolve(true) }) as never)
-        vi.spyOn(model, 'edit').mockImplementation((edit: Edit) => { harness.sent.push(edit); return Promise.resolve() })
-        vi.spyOn(model, 'together').mockImplementation(((edits: Edit[], words: string) => { harness.sent.push(edits.length === 1 ? edits[0] as Edit : { kind: 'together', edits, words }); return Promise.resolve(true) }) as never)
+        vi.spyOn(model, 'attempt').mockImplementation(((edit: Edit) => {
+            harness.sent.push(edit)
+            return Promise.resolve(true)
+        }) as never)
+        vi.spyOn(model, 'edit').mockImplementation((edit: Edit) => {
+            harness.sent.push(edit)
+            return Promise.resolve()
+        })
+        vi.spyOn(model, 'together').mockImplementation(((edits: Edit[], words: string) => {
+            harness.sent.push(edits.length === 1 ? (edits[0] as Edit) : { kind: 'together', edits, words })
+            return Promise.resolve(true)
+        }) as never)
     },
 
     end() {
@@ -59,7 +77,11 @@ export const harness = {
         await nextTick()
     },
 
-    button: (words: string) => [...harness.host.querySelectorAll('button')].find((b) => b.textContent?.trim() === words || b.getAttribute('aria-label') === words),
+    /** All that is written, with single spaces. */
+    words: () => (harness.host.textContent ?? '').replace(/\s+/g, ' ').trim(),
+
+    button: (words: string) =>
+        [...harness.host.querySelectorAll('button')].find((b) => b.textContent?.trim() === words || b.getAttribute('aria-label') === words),
 
     /** Takes one of a list of choices by its words. */
     async pick(label: string, words: string) {

@@ -3,7 +3,10 @@ import { asCsv, asTabs } from '@/ui/download'
 import { apart, endNames } from '@/charts/endNames'
 import { binsOf, sharesOf } from '@/charts/histogram'
 import { linesOf, lookOf, nearest, paint, valueAt } from '@/charts/lines'
-import { optionsOf, outlineOf, pairs, phasePaths } from '@/charts/options'
+import { outlineOf } from '@/charts/barPlots'
+import { optionsOf } from '@/charts/options'
+import { phasePaths } from '@/charts/phasePlot'
+import { pairs } from '@/charts/plotParts'
 import { columnHead, rowsOf } from '@/charts/rows'
 import { limitsOf, scaleFor, scaleOf, share, ticksOf, unseen } from '@/charts/scale'
 import { axisWords, titleOf } from '@/charts/words'
@@ -17,15 +20,26 @@ const kept = aCourse(aRun({ a: [1, 20, 5], b: [1, 1, 1] }), { key: 'kept:1', nam
 describe('the lines of a plot', () => {
     it('tell runs by hue and dash with one variable, and variables by hue with several', () => {
         const one = linesOf({ id: 't', of: ['a'] }, [base, kept], elements)
-        expect(one.map((l) => [l.name, l.colour, l.dash.length > 0])).toEqual([['baseline', '--ink', false], ['Dry', '--run-2', true]])
+        expect(one.map((l) => [l.name, l.colour, l.dash.length > 0])).toEqual([
+            ['baseline', '--ink', false],
+            ['Dry', '--run-2', true],
+        ])
         const several = linesOf({ id: 't', of: ['a', 'b', 'k', 'gone'] }, [base, kept], elements)
-        expect(several.map((l) => [l.name, l.colour, l.dash.length > 0])).toEqual([['a, baseline', '--ink', false], ['a, Dry', '--ink', true], ['b, baseline', '--run-0', false], ['b, Dry', '--run-0', true]])
+        expect(several.map((l) => [l.name, l.colour, l.dash.length > 0])).toEqual([
+            ['a, baseline', '--ink', false],
+            ['a, Dry', '--ink', true],
+            ['b, baseline', '--run-0', false],
+            ['b, Dry', '--run-0', true],
+        ])
         expect(linesOf({ id: 't', of: ['a', 'b'] }, [base], elements).map((l) => l.name)).toEqual(['a', 'b'])
     })
 
     it('are called by their symbol where it is narrow, else by their name', () => {
         const signed = things(aThing('a', { symbol: '\\alpha', sign: 'α' }), aThing('b', { symbol: '', sign: '' }))
-        expect(linesOf({ id: 't', of: ['a', 'b'] }, [base], signed).map((l) => [l.name, l.brief])).toEqual([['a', 'α'], ['b', 'b']])
+        expect(linesOf({ id: 't', of: ['a', 'b'] }, [base], signed).map((l) => [l.name, l.brief])).toEqual([
+            ['a', 'α'],
+            ['b', 'b'],
+        ])
     })
 
     it('have a look each in the fixed order, and no two the same', () => {
@@ -36,22 +50,28 @@ describe('the lines of a plot', () => {
 
     it('show what stays the same, and nothing where a run has no value', () => {
         const all = things(aThing('p', { kind: 'parameter' }), aThing('x'))
-        expect([...linesOf({ id: 't', of: ['p'] }, [base], all)[0]?.values ?? []]).toEqual([3, 3, 3])
+        expect([...(linesOf({ id: 't', of: ['p'] }, [base], all)[0]?.values ?? [])]).toEqual([3, 3, 3])
         expect(linesOf({ id: 't', of: ['x'] }, [base], all)).toEqual([])
     })
 
     it('are shares of the range over all runs, or per cent of their own start', () => {
         const shares = linesOf({ id: 't', of: ['a'], options: { measure: 'normalised' } }, [base, kept], elements)
-        expect(shares.map((l) => [...l.values])).toEqual([[0, 0.5, 0.25], [0.05, 1, 0.25]])
+        expect(shares.map((l) => [...l.values])).toEqual([
+            [0, 0.5, 0.25],
+            [0.05, 1, 0.25],
+        ])
         const percent = linesOf({ id: 't', of: ['b'], options: { measure: 'percent' } }, [base], elements)
-        expect([...percent[0]?.values ?? []]).toEqual([1, 2, 4])
+        expect([...(percent[0]?.values ?? [])]).toEqual([1, 2, 4])
         expect(linesOf({ id: 't', of: ['a'], options: { measure: 'percent' } }, [base], elements)[0]?.values[1]).toBeNaN()
         expect(percent[0]?.unit).toBe('%')
     })
 
     it('stand on each other when they are stacked, in the run of the day', () => {
         const stacked = linesOf({ id: 't', of: ['a', 'b'], options: { stacked: true } }, [base, kept], elements)
-        expect(stacked.map((l) => [...l.values])).toEqual([[0, 10, 5], [2, 14, 13]])
+        expect(stacked.map((l) => [...l.values])).toEqual([
+            [0, 10, 5],
+            [2, 14, 13],
+        ])
     })
 })
 
@@ -85,8 +105,8 @@ describe('the scale of a plot', () => {
 
     it('has round numbers that are told apart, whatever its range', () => {
         for (let i = 0; i < 400; i++) {
-            const low = (i % 7 - 3) * 10 ** (i % 25 - 12)
-            const high = low + 1.7 ** (i % 31) * 10 ** (i % 19 - 9)
+            const low = ((i % 7) - 3) * 10 ** ((i % 25) - 12)
+            const high = low + 1.7 ** (i % 31) * 10 ** ((i % 19) - 9)
             const scale = scaleFor([low, high], { zero: i % 2 === 0 })
             const ticks = ticksOf(scale)
             for (const unit of ['', '%', 'kg', 'year', 'person']) {
@@ -129,7 +149,9 @@ describe('reading a plot', () => {
         for (const wanted of [[10, 11, 12], [95, 96, 97, 98], [0, 50, 100], [50], []]) {
             const placed = apart(wanted, 14, 100)
             const sorted = [...placed].sort((a, b) => a - b)
-            sorted.slice(1).forEach((y, i) => { expect(y - (sorted[i] ?? 0)).toBeGreaterThanOrEqual(14) })
+            sorted.slice(1).forEach((y, i) => {
+                expect(y - (sorted[i] ?? 0)).toBeGreaterThanOrEqual(14)
+            })
             expect(Math.max(0, ...placed)).toBeLessThanOrEqual(100)
         }
         expect(apart([0, 50, 100], 14, 100)).toEqual([0, 50, 100])
@@ -144,23 +166,55 @@ describe('reading a plot', () => {
         expect(names.map((n) => n.words)).toEqual(['baseline = A price', 'Dry'])
         expect(Math.abs((names[0]?.y ?? 0) - (names[1]?.y ?? 0))).toBeGreaterThanOrEqual(14)
         expect(rest).toEqual([])
-        const many = Array.from({ length: 12 }, (_, i) => aCourse(aRun({ a: [i, 2 * i, 3 * i] }), { key: `r${i}`, name: `Run ${i}`, look: i % 8, main: i === 0 }))
+        const many = Array.from({ length: 12 }, (_, i) =>
+            aCourse(aRun({ a: [i, 2 * i, 3 * i] }), { key: `r${i}`, name: `Run ${i}`, look: i % 8, main: i === 0 }),
+        )
         const lines = linesOf({ id: 't', of: ['a'] }, many, elements)
-        const few = endNames(lines, lines.map(() => scaleOf(lines, { zero: true })), { height: 60, gap: 14, most: 4, from: 0, to: 2 })
+        const few = endNames(
+            lines,
+            lines.map(() => scaleOf(lines, { zero: true })),
+            { height: 60, gap: 14, most: 4, from: 0, to: 2 },
+        )
         expect([few.names.length, few.rest.length]).toEqual([3, 9])
         expect(few.names.map((n) => n.words)).toContain('Run 0')
     })
 
     it('says a constant once for all runs', () => {
         const all = things(aThing('p', { kind: 'parameter' }))
-        const lines = linesOf({ id: 't', of: ['p'] }, [aCourse(aRun({ a: [1, 1] }, { steady: { p: 3 } })), aCourse(aRun({ a: [1, 1] }, { steady: { p: 3 } }), { key: 'x', name: 'Dry', main: false, look: 0 })], all)
-        expect(endNames(lines, lines.map(() => scaleOf(lines, { zero: true })), { height: 80, gap: 14, most: 5, from: 0, to: 1 }).names.map((n) => n.words)).toEqual(['baseline = Dry'])
+        const lines = linesOf(
+            { id: 't', of: ['p'] },
+            [
+                aCourse(aRun({ a: [1, 1] }, { steady: { p: 3 } })),
+                aCourse(aRun({ a: [1, 1] }, { steady: { p: 3 } }), { key: 'x', name: 'Dry', main: false, look: 0 }),
+            ],
+            all,
+        )
+        expect(
+            endNames(
+                lines,
+                lines.map(() => scaleOf(lines, { zero: true })),
+                { height: 80, gap: 14, most: 5, from: 0, to: 1 },
+            ).names.map((n) => n.words),
+        ).toEqual(['baseline = Dry'])
     })
 
     it('paints a peak that lies between two moments', () => {
         const drawn: [number, number][] = []
-        const context = { clearRect: vi.fn(), beginPath: vi.fn(), moveTo: (x: number, y: number) => drawn.push([x, y]), lineTo: (x: number, y: number) => drawn.push([x, y]), stroke: vi.fn(), setLineDash: vi.fn(), fill: vi.fn() } as unknown as CanvasRenderingContext2D
-        const coarse = aCourse(aRun({ a: [0, 0] }, { coarse: true, lows: new Map([['a', Float64Array.from([0, 0])]]), highs: new Map([['a', Float64Array.from([10, 0])]]) }))
+        const context = {
+            clearRect: vi.fn(),
+            beginPath: vi.fn(),
+            moveTo: (x: number, y: number) => drawn.push([x, y]),
+            lineTo: (x: number, y: number) => drawn.push([x, y]),
+            stroke: vi.fn(),
+            setLineDash: vi.fn(),
+            fill: vi.fn(),
+        } as unknown as CanvasRenderingContext2D
+        const coarse = aCourse(
+            aRun(
+                { a: [0, 0] },
+                { coarse: true, lows: new Map([['a', Float64Array.from([0, 0])]]), highs: new Map([['a', Float64Array.from([10, 0])]]) },
+            ),
+        )
         const lines = linesOf({ id: 't', of: ['a'] }, [coarse], elements)
         paint(context, 100, 50, lines, [scaleOf(lines, { zero: true })], 0, 1, () => '#000')
         expect(Math.min(...drawn.map(([, y]) => y))).toBe(0)
@@ -169,23 +223,47 @@ describe('reading a plot', () => {
 })
 
 describe('plots of other kinds', () => {
-    const setting = { width: 800, height: 400, time: { start: 0, end: 2, unit: 'day' }, playhead: 1, colour: (t: string) => t, title: 'T <b>', source: 'S', marks: [{ time: 0, words: '0' }], moment: (t: number) => `day ${t}` }
-    const series = (options: unknown) => (options as { series: { type: string, data: unknown[], name?: string }[] }).series
+    const setting = {
+        width: 800,
+        height: 400,
+        time: { start: 0, end: 2, unit: 'day' },
+        playhead: 1,
+        colour: (t: string) => t,
+        title: 'T <b>',
+        source: 'S',
+        marks: [{ time: 0, words: '0' }],
+        moment: (t: number) => `day ${t}`,
+    }
+    const series = (options: unknown) => (options as { series: { type: string; data: unknown[]; name?: string }[] }).series
 
     it('put one variable against another, each axis fitted, with a dot at the playhead', () => {
-        const options = optionsOf({ id: 'p', of: ['a', 'b'], kind: 'phase' }, [base], elements, setting) as { xAxis: { min: number, max: number, name: string }, yAxis: { min: number, max: number, name: string } }
+        const options = optionsOf({ id: 'p', of: ['a', 'b'], kind: 'phase' }, [base], elements, setting) as {
+            xAxis: { min: number; max: number; name: string }
+            yAxis: { min: number; max: number; name: string }
+        }
         const all = series(options)
         expect(all.find((s) => s.type === 'scatter' && JSON.stringify(s.data) === '[[10,4]]')).toBeDefined()
-        expect(all.find((s) => s.type === 'line')?.data).toEqual([[0, 2, 0], [10, 4, 1], [5, 8, 2]])
+        expect(all.find((s) => s.type === 'line')?.data).toEqual([
+            [0, 2, 0],
+            [10, 4, 1],
+            [5, 8, 2],
+        ])
         expect([options.yAxis.min, options.yAxis.max, options.yAxis.name, options.xAxis.name]).toEqual([2, 8, 'b (person)', 'a (t)'])
-        const { paths, x } = phasePaths({ id: 'p', of: ['a', 'b'], kind: 'phase', options: { 'across-low': -10, 'across-high': 30 } }, [base, kept], elements)
+        const { paths, x } = phasePaths(
+            { id: 'p', of: ['a', 'b'], kind: 'phase', options: { 'across-low': -10, 'across-high': 30 } },
+            [base, kept],
+            elements,
+        )
         expect([x.low, x.high, paths.length]).toEqual([-10, 30, 2])
         expect(new Set(paths.map((p) => p.colour)).size).toBe(2)
     })
 
     it('put bars at chosen times, for every run', () => {
         const all = series(optionsOf({ id: 'p', of: ['a'], kind: 'bars', options: { times: [0, 1] } }, [base, kept], elements, setting))
-        expect(all.map((s) => s.data)).toEqual([[0, 10], [1, 20]])
+        expect(all.map((s) => s.data)).toEqual([
+            [0, 10],
+            [1, 20],
+        ])
         expect(series(optionsOf({ id: 'p', of: ['a'], kind: 'bars' }, [base], elements, setting))[0]?.data).toEqual([5])
     })
 
@@ -195,18 +273,34 @@ describe('plots of other kinds', () => {
         const bins = binsOf(line ? [line] : [], {})
         expect(bins.edges.slice(0, 3)).toEqual([0, 0.5, 1])
         expect(binsOf(line ? [line] : [], { bins: 5 }).edges).toEqual([0, 2, 4, 6, 8, 10])
-        expect(outlineOf({ edges: [0, 2, 4], step: 1, shares: [] }, [0.5, 0.25])).toEqual([[0, 0], [0, 0.5], [2, 0.5], [2, 0.25], [4, 0.25], [4, 0]])
-        expect(series(optionsOf({ id: 'p', of: ['a'], kind: 'histogram' }, [base, kept], elements, setting)).map((s) => s.type)).toEqual(['line', 'line'])
+        expect(outlineOf({ edges: [0, 2, 4], step: 1, shares: [] }, [0.5, 0.25])).toEqual([
+            [0, 0],
+            [0, 0.5],
+            [2, 0.5],
+            [2, 0.25],
+            [4, 0.25],
+            [4, 0],
+        ])
+        expect(series(optionsOf({ id: 'p', of: ['a'], kind: 'histogram' }, [base, kept], elements, setting)).map((s) => s.type)).toEqual([
+            'line',
+            'line',
+        ])
     })
 
     it('give each run a small plot of its own, on one scale', () => {
-        const options = optionsOf({ id: 'p', of: ['a'], kind: 'multiples' }, [base, kept], elements, setting) as { grid: unknown[], yAxis: { max: number }[] }
+        const options = optionsOf({ id: 'p', of: ['a'], kind: 'multiples' }, [base, kept], elements, setting) as {
+            grid: unknown[]
+            yAxis: { max: number }[]
+        }
         expect(options.grid).toHaveLength(2)
         expect(options.yAxis.map((y) => y.max)).toEqual([20, 20])
     })
 
     it('draw lines over time with axes of their own where that is wished, each with its measure and unit', () => {
-        const names = (options: object) => (optionsOf({ id: 'p', of: ['a', 'b'], options }, [base], elements, setting) as { yAxis: { name: string }[] }).yAxis.map((y) => y.name)
+        const names = (options: object) =>
+            (optionsOf({ id: 'p', of: ['a', 'b'], options }, [base], elements, setting) as { yAxis: { name: string }[] }).yAxis.map(
+                (y) => y.name,
+            )
         expect(names({ own: true })).toEqual(['a, t', 'b, person'])
         expect(names({})).toEqual(['t · person'])
         expect(names({ measure: 'difference' })).toEqual(['difference, t · difference, person'])
@@ -214,30 +308,57 @@ describe('plots of other kinds', () => {
     })
 
     it('have lines, bands and shaded times where they are told, with plain values only', () => {
-        const options = { marks: [{ at: 45, name: 'harmful' }, { at: 2, to: 4 }, { at: 'b' }], periods: [{ from: 0, until: 1, name: 'drought' }] }
-        const made = optionsOf({ id: 'p', of: ['a'], options }, [base], elements, setting) as { yAxis: { max: number }[], series: { id: string, markLine?: { data: { yAxis?: number }[] }, markArea?: { data: unknown[] } }[] }
+        const options = {
+            marks: [{ at: 45, name: 'harmful' }, { at: 2, to: 4 }, { at: 'b' }],
+            periods: [{ from: 0, until: 1, name: 'drought' }],
+        }
+        const made = optionsOf({ id: 'p', of: ['a'], options }, [base], elements, setting) as {
+            yAxis: { max: number }[]
+            series: { id: string; markLine?: { data: { yAxis?: number }[] }; markArea?: { data: unknown[] } }[]
+        }
         expect(made.series[0]?.markLine?.data.some((d) => d.yAxis === 45)).toBe(true)
         expect(made.series[0]?.markArea?.data).toHaveLength(2)
         expect(made.yAxis[0]?.max).toBeGreaterThanOrEqual(45)
         expect(made.series.map((s) => s.id)).toContain('mark 2 b')
-        const measured = optionsOf({ id: 'p', of: ['a'], options: { ...options, measure: 'percent' } }, [base], elements, setting) as typeof made
+        const measured = optionsOf(
+            { id: 'p', of: ['a'], options: { ...options, measure: 'percent' } },
+            [base],
+            elements,
+            setting,
+        ) as typeof made
         expect(measured.series[0]?.markLine?.data.some((d) => d.yAxis === 45)).toBe(false)
     })
 })
 
 describe('what a plot says of itself', () => {
     it('names its measure in title and axis', () => {
-        expect(titleOf({ id: 'p', of: ['a'], options: { measure: 'difference' } }, [aThing('kelp')], 'year')).toBe('kelp: difference from the baseline')
+        expect(titleOf({ id: 'p', of: ['a'], options: { measure: 'difference' } }, [aThing('kelp')], 'year')).toBe(
+            'kelp: difference from the baseline',
+        )
         expect(titleOf({ id: 'p', of: ['a'], kind: 'histogram' }, [aThing('kelp')], 'year')).toContain('how much of the time')
-        expect(titleOf({ id: 'p', of: ['a', 'b'], kind: 'phase' }, [aThing('kelp'), aThing('urchins')], 'year')).toBe('urchins against kelp')
-        expect([axisWords('t', 'difference'), axisWords('%', 'difference'), axisWords('t', undefined), axisWords('1', undefined)]).toEqual(['difference, t', 'difference, % points', 't', 'a plain number'])
+        expect(titleOf({ id: 'p', of: ['a', 'b'], kind: 'phase' }, [aThing('kelp'), aThing('urchins')], 'year')).toBe(
+            'urchins against kelp',
+        )
+        expect([axisWords('t', 'difference'), axisWords('%', 'difference'), axisWords('t', undefined), axisWords('1', undefined)]).toEqual([
+            'difference, t',
+            'difference, % points',
+            't',
+            'a plain number',
+        ])
     })
 
     it('exports what it shows: measured values, pairs, classes', () => {
         const from = { courses: [base, kept], elements: things(aThing('a', { unit: 't' }), aThing('b', { unit: '%' })), unit: 'day' }
-        expect(rowsOf({ ...from, plot: { id: 'p', of: ['a'], options: { measure: 'percent' } } })[0]).toEqual(['day', 'a (%), per cent of the start, baseline', 'a (%), per cent of the start, Dry'])
+        expect(rowsOf({ ...from, plot: { id: 'p', of: ['a'], options: { measure: 'percent' } } })[0]).toEqual([
+            'day',
+            'a (%), per cent of the start, baseline',
+            'a (%), per cent of the start, Dry',
+        ])
         expect(rowsOf({ ...from, plot: { id: 'p', of: ['a'], options: { measure: 'percent' } } })[2]).toEqual([1, null, 2000])
-        expect(rowsOf({ ...from, plot: { id: 'p', of: ['b'] } }).slice(0, 2)).toEqual([['day', 'b (%), baseline', 'b (%), Dry'], [0, 200, 100]])
+        expect(rowsOf({ ...from, plot: { id: 'p', of: ['b'] } }).slice(0, 2)).toEqual([
+            ['day', 'b (%), baseline', 'b (%), Dry'],
+            [0, 200, 100],
+        ])
         const pairs = rowsOf({ ...from, plot: { id: 'p', of: ['a', 'b'], kind: 'phase' } })
         expect(pairs[0]).toEqual(['run', 'day', 'a (t)', 'b (%)'])
         expect(pairs[1]).toEqual(['baseline', 0, 0, 200])
@@ -251,7 +372,18 @@ describe('what a plot says of itself', () => {
 
 describe('tables that leave', () => {
     it('quote what needs it and let no spreadsheet take text for a formula', () => {
-        expect(asCsv([['a, "b"', 'x'], [1.5, null], ['=cmd()', '-5']])).toBe('"a, ""b""",x\r\n1.5,\r\n\'=cmd(),\'-5\r\n')
-        expect(asTabs([['a\tb', 2], [null, 'x']])).toBe('a b\t2\n\tx')
+        expect(
+            asCsv([
+                ['a, "b"', 'x'],
+                [1.5, null],
+                ['=cmd()', '-5'],
+            ]),
+        ).toBe('"a, ""b""",x\r\n1.5,\r\n\'=cmd(),\'-5\r\n')
+        expect(
+            asTabs([
+                ['a\tb', 2],
+                [null, 'x'],
+            ]),
+        ).toBe('a b\t2\n\tx')
     })
 })

@@ -15,21 +15,69 @@ const titleOf = (edit?: Edit) => (edit?.kind === 'title' ? edit.name : edit?.kin
 
 function model(things: Thing[]): Model {
     return {
-        name: 'Tide', note: '', sheets: [{ id: 'sheet-1', name: 'Main' }], tracks: [], plots: {}, scenarios: {}, findings: {}, order: things.map((t) => t.id), echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {}, meaning: '', calendar: null,
-        elements: Object.fromEntries(things.map((t) => [t.id, t])), placements: {},
-        time: { start: 0, end: 10, step: 1, unit: 'day', method: 'rk4', saveEvery: null, steps: 10 , startDate: null, tolerance: 1e-6, absoluteTolerance: 1e-9 },
+        name: 'Tide',
+        note: '',
+        sheets: [{ id: 'sheet-1', name: 'Main' }],
+        tracks: [],
+        plots: {},
+        scenarios: {},
+        findings: {},
+        order: things.map((t) => t.id),
+        echoes: {},
+        bends: {},
+        groups: [],
+        links: [],
+        problems: [],
+        health: [],
+        endWhen: '',
+        sameUnits: [],
+        waiting: {},
+        meaning: '',
+        calendar: null,
+        elements: Object.fromEntries(things.map((t) => [t.id, t])),
+        placements: {},
+        time: {
+            start: 0,
+            end: 10,
+            step: 1,
+            unit: 'day',
+            method: 'rk4',
+            saveEvery: null,
+            steps: 10,
+            startDate: null,
+            tolerance: 1e-6,
+            absoluteTolerance: 1e-9,
+        },
     }
 }
 
-const answer = (revision: number, things: Thing[]): ModelAnswer => ({ id: 'm', study: 's', user: 7, revision, model: model(things), undo: null, redo: null })
-const news = (since: number, revision: number, more: Partial<News> = {}): News => ({ since, revision, done: [], undo: 'something', redo: null, ...more })
+const answer = (revision: number, things: Thing[]): ModelAnswer => ({
+    id: 'm',
+    study: 's',
+    user: 7,
+    revision,
+    model: model(things),
+    undo: null,
+    redo: null,
+})
+const news = (since: number, revision: number, more: Partial<News> = {}): News => ({
+    since,
+    revision,
+    done: [],
+    undo: 'something',
+    redo: null,
+    ...more,
+})
 const refused = (status: number, details: Record<string, unknown> = {}) => new ProblemError(status, 'x', 'It cannot be so.', details)
 
 const kept = (items: unknown[], user = 7) => JSON.stringify({ user, items })
-const stored = (model = 'm') => (JSON.parse(localStorage.getItem(`merry-orbit:pending:${model}:${WINDOW}`) ?? '{"items":[]}') as { items: unknown[] }).items
+const stored = (model = 'm') =>
+    (JSON.parse(localStorage.getItem(`merry-orbit:pending:${model}:${WINDOW}`) ?? '{"items":[]}') as { items: unknown[] }).items
 
 /** Until everything that was set off has come to rest. */
-const settle = async () => { for (let i = 0; i < 20; i++) await Promise.resolve() }
+const settle = async () => {
+    for (let i = 0; i < 20; i++) await Promise.resolve()
+}
 
 describe('the open model', () => {
     beforeEach(async () => {
@@ -47,7 +95,15 @@ describe('the open model', () => {
     })
 
     it('takes in what an edit changed, and what it took away', async () => {
-        vi.mocked(api.edit).mockResolvedValue(news(3, 4, { changed: { elements: { a: thing('a', { name: 'alpha' }), b: null }, order: ['a'], placements: { a: { at: { x: 1, y: 2 } } } } }))
+        vi.mocked(api.edit).mockResolvedValue(
+            news(3, 4, {
+                changed: {
+                    elements: { a: thing('a', { name: 'alpha' }), b: null },
+                    order: ['a'],
+                    placements: { a: { at: { x: 1, y: 2 } } },
+                },
+            }),
+        )
         const store = useModel()
         await store.edit({ kind: 'delete', ids: ['b'] })
         expect(store.revision).toBe(4)
@@ -109,7 +165,9 @@ describe('the open model', () => {
     it('never lets go of an edit that the server trips over, and saves all by itself when it can', async () => {
         const store = useModel()
         let full = true
-        vi.mocked(api.edit).mockImplementation((_, { base }) => full ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
+        vi.mocked(api.edit).mockImplementation((_, { base }) =>
+            full ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)),
+        )
         const first = store.edit(titled('one'))
         const second = store.edit(titled('two'))
         await vi.advanceTimersByTimeAsync(120_000)
@@ -139,7 +197,9 @@ describe('the open model', () => {
 
     it('waits for a session that is gone', async () => {
         const store = useModel()
-        vi.mocked(api.edit).mockRejectedValueOnce(refused(401)).mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
+        vi.mocked(api.edit)
+            .mockRejectedValueOnce(refused(401))
+            .mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
         const done = store.edit(titled('one'))
         await settle()
         expect(store.pending).toHaveLength(1)
@@ -150,7 +210,9 @@ describe('the open model', () => {
 
     it('keeps what its person sets aside, through a reload, to be sent again or thrown away', async () => {
         const store = useModel()
-        vi.mocked(api.edit).mockImplementation((_, { base }, edits) => titleOf(edits[0]?.edit) === 'bad' ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)))
+        vi.mocked(api.edit).mockImplementation((_, { base }, edits) =>
+            titleOf(edits[0]?.edit) === 'bad' ? Promise.reject(refused(500)) : Promise.resolve(news(base, base + 1)),
+        )
         const bad = store.edit(titled('bad')).catch((e: unknown) => e)
         const good = store.edit(titled('good'))
         await vi.advanceTimersByTimeAsync(20_000)
@@ -224,7 +286,13 @@ describe('the open model', () => {
 
     it('keeps the edits of two models apart, also when the other one is opened while one is under way', async () => {
         let acknowledge: (n: News) => void = () => undefined
-        vi.mocked(api.edit).mockImplementation((of, { base }) => of === 'm' ? new Promise((resolve) => { acknowledge = resolve }) : Promise.resolve(news(base, base + 1)))
+        vi.mocked(api.edit).mockImplementation((of, { base }) =>
+            of === 'm'
+                ? new Promise((resolve) => {
+                      acknowledge = resolve
+                  })
+                : Promise.resolve(news(base, base + 1)),
+        )
         const store = useModel()
         void store.edit(titled('first'))
         void store.edit(titled('second'))
@@ -235,7 +303,10 @@ describe('the open model', () => {
         acknowledge(news(3, 4, { changed: { name: 'of the first model' } }))
         await there
         expect([store.model.name, store.revision]).toEqual(['Tide', 11])
-        expect(vi.mocked(api.edit).mock.calls.map((c) => [c[0], titleOf(c[2][0]?.edit)])).toEqual([['m', 'first'], ['n', 'there']])
+        expect(vi.mocked(api.edit).mock.calls.map((c) => [c[0], titleOf(c[2][0]?.edit)])).toEqual([
+            ['m', 'first'],
+            ['n', 'there'],
+        ])
         expect(stored('m')).toMatchObject([{ edit: titled('second') }])
         vi.mocked(api.model).mockResolvedValue(answer(4, [thing('a')]))
         vi.mocked(api.edit).mockImplementation((_, { base }) => Promise.resolve(news(base, base + 1)))
@@ -246,7 +317,9 @@ describe('the open model', () => {
 
     it('asks before the page closes when edits wait that the browser could not store', async () => {
         vi.mocked(api.edit).mockRejectedValue(new ConnectionError())
-        const full = vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => { throw new DOMException('full', 'QuotaExceededError') })
+        const full = vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
+            throw new DOMException('full', 'QuotaExceededError')
+        })
         const store = useModel()
         void store.edit(titled('one'))
         const asked = () => !window.dispatchEvent(new Event('beforeunload', { cancelable: true }))
@@ -293,7 +366,15 @@ describe('the open model', () => {
 
     it('tells what another window did, and not what this one did', async () => {
         const store = useModel()
-        vi.mocked(api.news).mockResolvedValue(news(3, 5, { changed: { name: 'Ebb' }, done: [{ revision: 4, window: 'elsewhere', kind: 'edit', words: 'Renamed `a`' }, { revision: 5, window: 'elsewhere', kind: 'edit', words: 'Moved `b`' }] }))
+        vi.mocked(api.news).mockResolvedValue(
+            news(3, 5, {
+                changed: { name: 'Ebb' },
+                done: [
+                    { revision: 4, window: 'elsewhere', kind: 'edit', words: 'Renamed `a`' },
+                    { revision: 5, window: 'elsewhere', kind: 'edit', words: 'Moved `b`' },
+                ],
+            }),
+        )
         await store.listen()
         expect(store.model.name).toBe('Ebb')
         expect(useNotices().all.map((n) => n.words)).toEqual(['In another window: Renamed `a` · Moved `b`'])
@@ -335,7 +416,25 @@ describe('the open model', () => {
     })
 
     it('offers to bring back what was deleted, and says what misses it', async () => {
-        vi.mocked(api.edit).mockResolvedValue(news(3, 4, { changed: { elements: { a: null }, order: ['b'], problems: [{ code: 'name.unknown', sentence: 'Nothing is called `a`.', element: 'b', field: 'formula', from: 0, length: 1, severity: 'wrong' }] } }))
+        vi.mocked(api.edit).mockResolvedValue(
+            news(3, 4, {
+                changed: {
+                    elements: { a: null },
+                    order: ['b'],
+                    problems: [
+                        {
+                            code: 'name.unknown',
+                            sentence: 'Nothing is called `a`.',
+                            element: 'b',
+                            field: 'formula',
+                            from: 0,
+                            length: 1,
+                            severity: 'wrong',
+                        },
+                    ],
+                },
+            }),
+        )
         const step = vi.spyOn(api, 'step').mockResolvedValue(news(4, 5))
         const store = useModel()
         await store.remove(['a'])

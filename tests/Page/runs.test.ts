@@ -7,21 +7,27 @@ import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { aRun as run, aThing } from './make'
 
-const settle = async () => { for (let i = 0; i < 20; i++) await Promise.resolve() }
+const settle = async () => {
+    for (let i = 0; i < 20; i++) await Promise.resolve()
+}
 
 describe('the run that is shown', () => {
     beforeEach(() => {
         window.matchMedia = vi.fn().mockReturnValue({ matches: false })
         setActivePinia(createPinia())
     })
-    afterEach(() => { vi.restoreAllMocks() })
+    afterEach(() => {
+        vi.restoreAllMocks()
+    })
 
     it('asks once more, and only once, when much happened while it waited', async () => {
         const asked: RunWish['run'][] = []
         const answers: ((r: Run) => void)[] = []
         vi.spyOn(api, 'run').mockImplementation((_, wish) => {
             asked.push(wish.run)
-            return new Promise((resolve) => { answers.push(resolve) })
+            return new Promise((resolve) => {
+                answers.push(resolve)
+            })
         })
         const runs = useRuns()
         for (const value of [1, 2, 3, 4]) {
@@ -38,7 +44,9 @@ describe('the run that is shown', () => {
     })
 
     it('remembers the run before the dial until the dial is let go', async () => {
-        vi.spyOn(api, 'run').mockResolvedValueOnce(run({ a: [1, 9] })).mockResolvedValue(run({ a: [5, 5] }))
+        vi.spyOn(api, 'run')
+            .mockResolvedValueOnce(run({ a: [1, 9] }))
+            .mockResolvedValue(run({ a: [5, 5] }))
         const runs = useRuns()
         await runs.refresh()
         runs.turn('p', 2)
@@ -51,7 +59,9 @@ describe('the run that is shown', () => {
     })
 
     it('keeps the scale of levels while a dial moves', async () => {
-        vi.spyOn(api, 'run').mockResolvedValueOnce(run({ a: [0, 10] })).mockResolvedValue(run({ a: [0, 5] }))
+        vi.spyOn(api, 'run')
+            .mockResolvedValueOnce(run({ a: [0, 10] }))
+            .mockResolvedValue(run({ a: [0, 5] }))
         const runs = useRuns()
         useView().playhead = 1
         await runs.refresh()
@@ -59,7 +69,9 @@ describe('the run that is shown', () => {
         runs.turn('p', 2)
         await settle()
         // The sheet follows a moment after the plots.
-        await vi.waitFor(() => { expect(runs.level('a')).toBe(0.5) })
+        await vi.waitFor(() => {
+            expect(runs.level('a')).toBe(0.5)
+        })
     })
 
     it('reads values at the playhead, between saved moments in proportion', async () => {
@@ -67,7 +79,15 @@ describe('the run that is shown', () => {
         const runs = useRuns()
         const view = useView()
         await runs.refresh()
-        for (const [time, value] of [[0, 0], [0.5, 5], [1, 10], [1.25, 15], [2, 30], [99, 30], [-5, 0]] as const) {
+        for (const [time, value] of [
+            [0, 0],
+            [0.5, 5],
+            [1, 10],
+            [1.25, 15],
+            [2, 30],
+            [99, 30],
+            [-5, 0],
+        ] as const) {
             view.playhead = time
             expect(runs.value('a')).toBeCloseTo(value, 12)
         }
@@ -80,14 +100,21 @@ describe('the run that is shown', () => {
         vi.spyOn(api, 'run').mockResolvedValue(run({ f: [-8, 2], g: [1, 3], h: [100, 0] }))
         const flow = (id: string, unit: string) => aThing(id, { kind: 'flow', unit })
         const model = useModel()
-        model.model = { ...model.model, order: ['f', 'g', 'h'], elements: { f: flow('f', 't/year'), g: flow('g', 't/year'), h: flow('h', 'person/year') } }
+        model.model = {
+            ...model.model,
+            order: ['f', 'g', 'h'],
+            elements: { f: flow('f', 't/year'), g: flow('g', 't/year'), h: flow('h', 'person/year') },
+        }
         const runs = useRuns()
         await runs.refresh()
         expect(runs.flowScale).toEqual({ 't/year': 8, 'person/year': 100 })
     })
 
     it('says why there is no run, and keeps the last one in sight', async () => {
-        vi.spyOn(api, 'run').mockResolvedValueOnce(run({ a: [1] })).mockRejectedValueOnce(new ProblemError(422, 'run.limit', 'Choose a longer step.', {})).mockRejectedValueOnce(new ConnectionError())
+        vi.spyOn(api, 'run')
+            .mockResolvedValueOnce(run({ a: [1] }))
+            .mockRejectedValueOnce(new ProblemError(422, 'run.limit', 'Choose a longer step.', {}))
+            .mockRejectedValueOnce(new ConnectionError())
         const runs = useRuns()
         await runs.refresh()
         await runs.refresh()
@@ -112,7 +139,12 @@ describe('the run that is shown', () => {
             const few = run({ a: [1, 2] }, { whole: false, now: { b: 7 } })
             const ask = vi.spyOn(api, 'run').mockResolvedValue(few)
             const model = useModel()
-            model.model = { ...model.model, order: ['a', 'b'], elements: { a: aThing('a', { kind: 'stock' }), b: aThing('b') }, tracks: [{ id: 't', of: ['a'] }] }
+            model.model = {
+                ...model.model,
+                order: ['a', 'b'],
+                elements: { a: aThing('a', { kind: 'stock' }), b: aThing('b') },
+                tracks: [{ id: 't', of: ['a'] }],
+            }
             const runs = useRuns()
             runs.turn('p', 1)
             await settle()
@@ -134,7 +166,11 @@ describe('the run that is shown', () => {
         localStorage.clear()
         const opened = () => {
             const model = useModel()
-            model.model = { ...model.model, order: ['p', 'a'], elements: { p: aThing('p', { kind: 'parameter', value: 1 }), a: aThing('a') } }
+            model.model = {
+                ...model.model,
+                order: ['p', 'a'],
+                elements: { p: aThing('p', { kind: 'parameter', value: 1 }), a: aThing('a') },
+            }
             return useRuns()
         }
         let runs = opened()
@@ -142,7 +178,12 @@ describe('the run that is shown', () => {
         runs.grip('a', { signal: 'constant', values: { value: 2 } })
         runs.grip('gone', { signal: 'constant', values: { value: 2 } })
         await settle()
-        expect(runs.ref).toEqual({ setting: { parameters: { p: 5 }, grips: { a: { signal: 'constant', values: { value: 2 } }, gone: { signal: 'constant', values: { value: 2 } } } } })
+        expect(runs.ref).toEqual({
+            setting: {
+                parameters: { p: 5 },
+                grips: { a: { signal: 'constant', values: { value: 2 } }, gone: { signal: 'constant', values: { value: 2 } } },
+            },
+        })
         setActivePinia(createPinia())
         runs = opened()
         expect(runs.tried).toBe(false)
@@ -162,7 +203,12 @@ describe('the run that is shown', () => {
         expect(ask).toHaveBeenCalledTimes(2)
         ask.mockResolvedValue(run({ a: [2] }, { revision: 2 }))
         await runs.refresh()
-        expect(ask.mock.calls.map((c) => c[1].run)).toEqual([{}, { setting: { parameters: { p: 5 } } }, { setting: { parameters: { p: 5 } } }, undefined])
+        expect(ask.mock.calls.map((c) => c[1].run)).toEqual([
+            {},
+            { setting: { parameters: { p: 5 } } },
+            { setting: { parameters: { p: 5 } } },
+            undefined,
+        ])
         expect(runs.before?.revision).toBe(2)
     })
 
@@ -170,7 +216,12 @@ describe('the run that is shown', () => {
         vi.useFakeTimers()
         try {
             let answer: (r: Run) => void = () => undefined
-            vi.spyOn(api, 'run').mockImplementation(() => new Promise((resolve) => { answer = resolve }))
+            vi.spyOn(api, 'run').mockImplementation(
+                () =>
+                    new Promise((resolve) => {
+                        answer = resolve
+                    }),
+            )
             vi.spyOn(api, 'progress').mockResolvedValue(0.4)
             const stop = vi.spyOn(api, 'stopRun').mockResolvedValue(undefined)
             const runs = useRuns()
@@ -188,7 +239,12 @@ describe('the run that is shown', () => {
     })
 
     it('reads the extremes of a thinned column', async () => {
-        vi.spyOn(api, 'run').mockResolvedValue(run({ a: [3, 4] }, { coarse: true, lows: new Map([['a', Float64Array.from([-7, 4])]]), highs: new Map([['a', Float64Array.from([9, 4])]]) }))
+        vi.spyOn(api, 'run').mockResolvedValue(
+            run(
+                { a: [3, 4] },
+                { coarse: true, lows: new Map([['a', Float64Array.from([-7, 4])]]), highs: new Map([['a', Float64Array.from([9, 4])]]) },
+            ),
+        )
         const runs = useRuns()
         await runs.refresh()
         expect(runs.range(runs.shown, 'a')).toEqual([-7, 9])
@@ -246,7 +302,11 @@ describe('the run that is shown', () => {
             })
             let answer: (news: News) => void = () => undefined
             const { model, runs } = large(() => ({}))
-            vi.mocked(api.edit).mockReturnValue(new Promise((resolve) => { answer = resolve }))
+            vi.mocked(api.edit).mockReturnValue(
+                new Promise((resolve) => {
+                    answer = resolve
+                }),
+            )
             const done = model.edit({ kind: 'formula', id: 'a1', text: '2' })
             runs.turn('p', 7)
             expect(asked).toEqual([])

@@ -2,14 +2,31 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { borderToward, linkShape, ribbonOutline, ribbonSpine, sizeOf } from '@/canvas/shapes'
 
 // Without a canvas the width of a text is guessed from its length.
-beforeAll(() => { HTMLCanvasElement.prototype.getContext = () => null })
+beforeAll(() => {
+    HTMLCanvasElement.prototype.getContext = () => null
+})
 
 const numbers = (path: string) => [...path.matchAll(/-?\d+(?:\.\d+)?/g)].map((m) => Number(m[0]))
 const box = { width: 120, height: 70 }
 
 describe('the border of a shape', () => {
     it.each([
-        [{ x: 300, y: 0 }, { x: 63, y: 0 }], [{ x: -300, y: 0 }, { x: -63, y: 0 }], [{ x: 0, y: 200 }, { x: 0, y: 38 }], [{ x: 0, y: -200 }, { x: 0, y: -38 }],
+        [
+            { x: 300, y: 0 },
+            { x: 63, y: 0 },
+        ],
+        [
+            { x: -300, y: 0 },
+            { x: -63, y: 0 },
+        ],
+        [
+            { x: 0, y: 200 },
+            { x: 0, y: 38 },
+        ],
+        [
+            { x: 0, y: -200 },
+            { x: 0, y: -38 },
+        ],
     ])('toward %o lies a little outside', (toward, expected) => {
         const point = borderToward({ x: 0, y: 0 }, box, toward)
         expect(point.x).toBeCloseTo(expected.x, 6)
@@ -18,7 +35,12 @@ describe('the border of a shape', () => {
 
     it('lies on the circle of a round shape whatever the direction', () => {
         for (let angle = 0; angle < 6.3; angle += 0.3) {
-            const point = borderToward({ x: 5, y: 5 }, { width: 26, height: 26, round: true }, { x: 5 + 90 * Math.cos(angle), y: 5 + 90 * Math.sin(angle) }, 0)
+            const point = borderToward(
+                { x: 5, y: 5 },
+                { width: 26, height: 26, round: true },
+                { x: 5 + 90 * Math.cos(angle), y: 5 + 90 * Math.sin(angle) },
+                0,
+            )
             expect(Math.hypot(point.x - 5, point.y - 5)).toBeCloseTo(13, 9)
         }
     })

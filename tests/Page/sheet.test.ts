@@ -17,10 +17,22 @@ beforeEach(() => {
     setActivePinia(createPinia())
 })
 
-function fill(things: Partial<Thing>[], placements: Record<string, object> = {}, links: { from: string, to: string, kind: 'now' | 'start' | 'unused' }[] = []) {
+function fill(
+    things: Partial<Thing>[],
+    placements: Record<string, object> = {},
+    links: { from: string; to: string; kind: 'now' | 'start' | 'unused' }[] = [],
+) {
     const model = useModel()
-    const all = things.map((t) => ({ name: t.id, written: t.id, formula: '1', unit: '', note: '', kind: 'auxiliary' as Kind, ...t }) as Thing)
-    model.model = { ...model.model, order: all.map((t) => t.id), elements: Object.fromEntries(all.map((t) => [t.id, t])), placements: placements as never, links }
+    const all = things.map(
+        (t) => ({ name: t.id, written: t.id, formula: '1', unit: '', note: '', kind: 'auxiliary' as Kind, ...t }) as Thing,
+    )
+    model.model = {
+        ...model.model,
+        order: all.map((t) => t.id),
+        elements: Object.fromEntries(all.map((t) => [t.id, t])),
+        placements: placements as never,
+        links,
+    }
 }
 
 describe('things as nodes and edges', () => {
@@ -30,11 +42,24 @@ describe('things as nodes and edges', () => {
     })
 
     it('a flow has a gate, and a horizon for each end that is outside', () => {
-        fill([{ id: 's', kind: 'stock' }, { id: 'f', kind: 'flow', from: null, to: 's' }, { id: 'g', kind: 'flow', from: null, to: null }], { s: { at: { x: 300, y: 100 } }, f: { at: { x: 200, y: 120 } }, g: { at: { x: 0, y: 0 }, source: { x: -90, y: 5 } } })
+        fill(
+            [
+                { id: 's', kind: 'stock' },
+                { id: 'f', kind: 'flow', from: null, to: 's' },
+                { id: 'g', kind: 'flow', from: null, to: null },
+            ],
+            { s: { at: { x: 300, y: 100 } }, f: { at: { x: 200, y: 120 } }, g: { at: { x: 0, y: 0 }, source: { x: -90, y: 5 } } },
+        )
         const { nodes, edges } = useSheet()
         expect(nodes.value.map((n) => n.id)).toEqual(['s', 'f', 'f~source', 'g', 'g~source', 'g~target'])
-        expect(edges.value.map((e) => [e.id, e.source, e.target])).toEqual([['ribbon:f', 'f~source', 's'], ['ribbon:g', 'g~source', 'g~target']])
-        const middle = (id: string) => { const n = nodes.value.find((one) => one.id === id); return n && { x: n.position.x + 7, y: n.position.y + 15 } }
+        expect(edges.value.map((e) => [e.id, e.source, e.target])).toEqual([
+            ['ribbon:f', 'f~source', 's'],
+            ['ribbon:g', 'g~source', 'g~target'],
+        ])
+        const middle = (id: string) => {
+            const n = nodes.value.find((one) => one.id === id)
+            return n && { x: n.position.x + 7, y: n.position.y + 15 }
+        }
         // Without a place of its own the outside lies opposite the stock.
         expect(middle('f~source')).toEqual({ x: 100, y: 140 })
         expect(middle('g~source')).toEqual({ x: -90, y: 5 })
@@ -43,8 +68,15 @@ describe('things as nodes and edges', () => {
     })
 
     it('links carry how they act, and those to nowhere are not drawn', () => {
-        fill([{ id: 'a' }, { id: 'b' }], {}, [{ from: 'a', to: 'b', kind: 'start' }, { from: 'gone', to: 'b', kind: 'now' }, { from: 'b', to: 'a', kind: 'unused' }])
-        expect(useSheet().edges.value.map((e) => [e.source, e.target, (e.data as { kind: string }).kind])).toEqual([['a', 'b', 'start'], ['b', 'a', 'unused']])
+        fill([{ id: 'a' }, { id: 'b' }], {}, [
+            { from: 'a', to: 'b', kind: 'start' },
+            { from: 'gone', to: 'b', kind: 'now' },
+            { from: 'b', to: 'a', kind: 'unused' },
+        ])
+        expect(useSheet().edges.value.map((e) => [e.source, e.target, (e.data as { kind: string }).kind])).toEqual([
+            ['a', 'b', 'start'],
+            ['b', 'a', 'unused'],
+        ])
     })
 })
 
@@ -52,7 +84,22 @@ describe('keys on the sheet', () => {
     function keys() {
         const stage = document.createElement('div')
         const pull = ref<Pull | null>(null)
-        const acts = { pull, add: vi.fn(), finish: vi.fn(), cancel: vi.fn(), remove: vi.fn(), travel: vi.fn(), nudge: vi.fn(), pickLink: vi.fn(), bend: vi.fn(), echo: vi.fn(), track: vi.fn(), fit: vi.fn(), fitSelection: vi.fn(), held: { c: vi.fn() } }
+        const acts = {
+            pull,
+            add: vi.fn(),
+            finish: vi.fn(),
+            cancel: vi.fn(),
+            remove: vi.fn(),
+            travel: vi.fn(),
+            nudge: vi.fn(),
+            pickLink: vi.fn(),
+            bend: vi.fn(),
+            echo: vi.fn(),
+            track: vi.fn(),
+            fit: vi.fn(),
+            fitSelection: vi.fn(),
+            held: { c: vi.fn() },
+        }
         const { key } = useSheetKeys(ref(stage), acts)
         const press = (name: string, more: KeyboardEventInit = {}, target: HTMLElement = stage) => {
             const event = new KeyboardEvent('keydown', { key: name, cancelable: true, ...more })
@@ -66,7 +113,16 @@ describe('keys on the sheet', () => {
     it('add, travel, move, and delete', () => {
         const { acts, press } = keys()
         useView().select('a')
-        expect([press('s'), press('A'), press('p'), press('c'), press('t'), press('ArrowLeft'), press('ArrowDown', { ctrlKey: true }), press('Delete')]).toEqual(Array(8).fill(true))
+        expect([
+            press('s'),
+            press('A'),
+            press('p'),
+            press('c'),
+            press('t'),
+            press('ArrowLeft'),
+            press('ArrowDown', { ctrlKey: true }),
+            press('Delete'),
+        ]).toEqual(Array(8).fill(true))
         expect(acts.add.mock.calls).toEqual([['stock'], ['auxiliary'], ['parameter'], ['curve']])
         expect(acts.travel).toHaveBeenCalledWith(-1, 0, false)
         expect(acts.nudge).toHaveBeenCalledWith(['a'], 0, 10)
@@ -76,7 +132,13 @@ describe('keys on the sheet', () => {
 
     it('leave other keys, shortcuts and fields alone', () => {
         const { acts, press } = keys()
-        expect([press('x'), press('s', { ctrlKey: true }), press('s', { metaKey: true }), press('ArrowLeft', { altKey: true }), press('s', {}, document.createElement('input'))]).toEqual([false, false, false, false, false])
+        expect([
+            press('x'),
+            press('s', { ctrlKey: true }),
+            press('s', { metaKey: true }),
+            press('ArrowLeft', { altKey: true }),
+            press('s', {}, document.createElement('input')),
+        ]).toEqual([false, false, false, false, false])
         expect(acts.add).not.toHaveBeenCalled()
     })
 

@@ -91,11 +91,18 @@ describe('the rest of the pointer on a thing', () => {
 describe('what lies near the window', () => {
     /** So many things in rows of fifty, 100 apart, each linked to the first. */
     function sheet(count: number) {
-        const nodes = shallowRef<Node[]>(Array.from({ length: count }, (_, i) => ({ id: `n${i}`, position: { x: 100 * (i % 50), y: 100 * Math.floor(i / 50) }, width: 50, height: 20 }) as Node))
+        const nodes = shallowRef<Node[]>(
+            Array.from(
+                { length: count },
+                (_, i) => ({ id: `n${i}`, position: { x: 100 * (i % 50), y: 100 * Math.floor(i / 50) }, width: 50, height: 20 }) as Node,
+            ),
+        )
         const edges = shallowRef<Edge[]>(nodes.value.slice(1).map((n) => ({ id: `e${n.id}`, source: 'n0', target: n.id }) as Edge))
         const viewport = ref({ x: 0, y: 0, zoom: 1 })
         const pictured = ref(false)
-        const near = inScope(() => useNearby(nodes, edges, { viewport, dimensions: ref({ width: 500, height: 300 }) } as unknown as VueFlowStore, pictured))
+        const near = inScope(() =>
+            useNearby(nodes, edges, { viewport, dimensions: ref({ width: 500, height: 300 }) } as unknown as VueFlowStore, pictured),
+        )
         const drawn = () => nodes.value.filter((n) => near.isNear(n.id)).map((n) => n.id)
         return { near, nodes, edges, viewport, pictured, drawn }
     }
@@ -112,8 +119,12 @@ describe('what lies near the window', () => {
     it('is what is in the window and a margin, however far the sheet goes', async () => {
         const { near, viewport, drawn } = sheet(2000)
         await settled()
-        const expected = (left: number) => (i: number) => 100 * (i % 50) < left + 800 && 100 * (i % 50) + 50 > left - 300 && 100 * Math.floor(i / 50) < 480
-        const ids = (test: (i: number) => boolean) => Array.from({ length: 2000 }, (_, i) => i).filter(test).map((i) => `n${i}`)
+        const expected = (left: number) => (i: number) =>
+            100 * (i % 50) < left + 800 && 100 * (i % 50) + 50 > left - 300 && 100 * Math.floor(i / 50) < 480
+        const ids = (test: (i: number) => boolean) =>
+            Array.from({ length: 2000 }, (_, i) => i)
+                .filter(test)
+                .map((i) => `n${i}`)
         expect(drawn()).toEqual(ids(expected(0)))
         // A little move changes nothing; one beyond the margin does.
         viewport.value = { x: -250, y: 0, zoom: 1 }
@@ -161,7 +172,11 @@ describe('a name while it is typed', () => {
     it('says at once why it cannot be, and keeps silent when nobody answers', async () => {
         const name = ref('a')
         const { refusal } = inScope(() => useNamePreview(() => aThing('a'), name))
-        for (const [error, sentence] of [[new ProblemError(422, 'name.taken', 'Names are unique.', {}), 'Names are unique.'], [new ConnectionError(), ''], [new ProblemError(500, 'trouble', 'Oh.', {}), '']] as const) {
+        for (const [error, sentence] of [
+            [new ProblemError(422, 'name.taken', 'Names are unique.', {}), 'Names are unique.'],
+            [new ConnectionError(), ''],
+            [new ProblemError(500, 'trouble', 'Oh.', {}), ''],
+        ] as const) {
             vi.spyOn(api, 'preview').mockRejectedValue(error)
             name.value = `b${sentence.length}${error.message.length}`
             await nextTick()
@@ -171,8 +186,13 @@ describe('a name while it is typed', () => {
     })
 
     it('is not answered by what was asked for an older one', async () => {
-        const answers: ((list: typeof formula[]) => void)[] = []
-        vi.spyOn(api, 'preview').mockImplementation(() => new Promise((resolve) => { answers.push(resolve) }))
+        const answers: ((list: (typeof formula)[]) => void)[] = []
+        vi.spyOn(api, 'preview').mockImplementation(
+            () =>
+                new Promise((resolve) => {
+                    answers.push(resolve)
+                }),
+        )
         const name = ref('a')
         const { followers } = inScope(() => useNamePreview(() => aThing('a'), name))
         for (const text of ['one', 'two']) {
@@ -215,27 +235,67 @@ describe('what is being typed on a card', () => {
         harness.leave()
         return value
     }
-    const curve = aThing('c', { kind: 'curve', formula: '', points: [[0, 1], [1, 2]], between: 'straight', beyond: 'held' })
+    const curve = aThing('c', {
+        kind: 'curve',
+        formula: '',
+        points: [
+            [0, 1],
+            [1, 2],
+        ],
+        between: 'straight',
+        beyond: 'held',
+    })
     const stock = aThing('s', { kind: 'stock' })
 
     it('stays when the thing changes elsewhere meanwhile', async () => {
         vi.spyOn(api, 'preview').mockResolvedValue([])
-        expect(await typed(CurveField, 'textarea', curve, { ...curve, name: 'shade', points: [[0, 1], [1, 2]] }, '0 0')).toBe('0 0')
+        expect(
+            await typed(
+                CurveField,
+                'textarea',
+                curve,
+                {
+                    ...curve,
+                    name: 'shade',
+                    points: [
+                        [0, 1],
+                        [1, 2],
+                    ],
+                },
+                '0 0',
+            ),
+        ).toBe('0 0')
         expect(await typed(ThingCard, 'textarea.name', stock, { ...stock, unit: 't' }, 'lens')).toBe('lens')
         expect(await typed(ThingCard, 'input[aria-label=Unit], #unit-s', stock, { ...stock, name: 'lens' }, 'm^3')).toBe('m^3')
     })
 
     it('gives way to what was written elsewhere into the same field', async () => {
         vi.spyOn(api, 'preview').mockResolvedValue([])
-        expect(await typed(CurveField, 'textarea', curve, { ...curve, points: [[0, 5], [1, 2]] }, '0 0')).toBe('0\t5\n1\t2')
+        expect(
+            await typed(
+                CurveField,
+                'textarea',
+                curve,
+                {
+                    ...curve,
+                    points: [
+                        [0, 5],
+                        [1, 2],
+                    ],
+                },
+                '0 0',
+            ),
+        ).toBe('0\t5\n1\t2')
         expect(await typed(ThingCard, 'textarea.name', stock, { ...stock, name: 'lagoon' }, 'lens')).toBe('lagoon')
     })
 })
 
 describe('the list of keys', () => {
-    const press = (key: string, more: KeyboardEventInit = {}) => document.querySelector('.columns')?.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }))
+    const press = (key: string, more: KeyboardEventInit = {}) =>
+        document.querySelector('.columns')?.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }))
     const told = () => document.querySelector('p[role=status]')?.textContent ?? ''
-    const at = (words: string) => [...document.querySelectorAll<HTMLElement>('button')].find((b) => b.getAttribute('aria-label')?.startsWith(words))
+    const at = (words: string) =>
+        [...document.querySelectorAll<HTMLElement>('button')].find((b) => b.getAttribute('aria-label')?.startsWith(words))
 
     it('takes the next key for an act, but not one with Ctrl, nor Esc', async () => {
         vi.useRealTimers()

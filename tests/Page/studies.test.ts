@@ -17,7 +17,13 @@ beforeEach(() => {
     vi.restoreAllMocks()
 })
 
-interface Stores { model: ReturnType<typeof useModel>, view: ReturnType<typeof useView>, runs: ReturnType<typeof useRuns>, tracks: ReturnType<typeof useTracks>, notices: ReturnType<typeof useNotices> }
+interface Stores {
+    model: ReturnType<typeof useModel>
+    view: ReturnType<typeof useView>
+    runs: ReturnType<typeof useRuns>
+    tracks: ReturnType<typeof useTracks>
+    notices: ReturnType<typeof useNotices>
+}
 
 /** A page with windows of these studies side by side, and the stores that each has. */
 function page(...studies: string[]) {
@@ -40,7 +46,10 @@ function page(...studies: string[]) {
 
 describe('two studies in one page', () => {
     it('have models, runs and views of their own, and one list of notices', async () => {
-        const { found: { one, two }, app } = page('one', 'two')
+        const {
+            found: { one, two },
+            app,
+        } = page('one', 'two')
         if (!one || !two) {
             throw new Error('Not there.')
         }
@@ -52,7 +61,10 @@ describe('two studies in one page', () => {
         one.view.playhead = 3
         await Promise.all([one.runs.refresh(), two.runs.refresh()])
         expect([one.runs.value('kelp'), two.runs.value('kelp')]).toEqual([1, 2])
-        expect(ask.mock.calls.map((c) => [c[0], c[1].at])).toEqual([['m1', 3], ['m2', 0]])
+        expect(ask.mock.calls.map((c) => [c[0], c[1].at])).toEqual([
+            ['m1', 3],
+            ['m2', 0],
+        ])
         expect([two.model.things, two.view.selection, one.tracks.shown.length, two.tracks.shown.length]).toEqual([[], [], 1, 0])
         one.notices.say('Deleted.')
         expect(two.notices.all.map((n) => n.words)).toEqual(['Deleted.'])
@@ -60,12 +72,21 @@ describe('two studies in one page', () => {
     })
 
     it('send edits to their own model, whichever is busy', async () => {
-        const { found: { one, two }, app } = page('one', 'two')
+        const {
+            found: { one, two },
+            app,
+        } = page('one', 'two')
         if (!one || !two) {
             throw new Error('Not there.')
         }
         let answer: (news: never) => void = () => {}
-        const sent = vi.spyOn(api, 'edit').mockImplementation((id) => (id === 'm1' ? new Promise((resolve) => { answer = resolve }) : Promise.resolve({ revision: 1, since: -1, done: [] } as never)))
+        const sent = vi.spyOn(api, 'edit').mockImplementation((id) =>
+            id === 'm1'
+                ? new Promise((resolve) => {
+                      answer = resolve
+                  })
+                : Promise.resolve({ revision: 1, since: -1, done: [] } as never),
+        )
         one.model.id = 'm1'
         two.model.id = 'm2'
         const slow = one.model.edit({ kind: 'title', name: 'A' })
@@ -91,21 +112,34 @@ describe('two studies in one page', () => {
     })
 
     it('an edit under way when the window closes is done with; one that waits is kept for the next window', async () => {
-        const { found: { one }, app } = page('one')
+        const {
+            found: { one },
+            app,
+        } = page('one')
         if (!one) {
             throw new Error('Not there.')
         }
         let answer: (news: never) => void = () => {}
-        const sent = vi.spyOn(api, 'edit').mockImplementation(() => new Promise((resolve) => { answer = resolve }))
+        const sent = vi.spyOn(api, 'edit').mockImplementation(
+            () =>
+                new Promise((resolve) => {
+                    answer = resolve
+                }),
+        )
         one.model.id = 'm1'
         void one.model.edit({ kind: 'title', name: 'A' })
         void one.model.edit({ kind: 'title', name: 'B' })
         one.model.close()
         app.unmount()
         answer({ revision: 1, since: -1, done: [] } as never)
-        await new Promise((resolve) => { setTimeout(resolve) })
+        await new Promise((resolve) => {
+            setTimeout(resolve)
+        })
         expect(sent).toHaveBeenCalledTimes(1)
-        const kept = Object.entries(localStorage).filter(([key]) => key.includes('m1')).map(([, text]) => text as string).join()
+        const kept = Object.entries(localStorage)
+            .filter(([key]) => key.includes('m1'))
+            .map(([, text]) => text as string)
+            .join()
         expect([kept.includes('"B"'), kept.includes('"A"')]).toEqual([true, false])
     })
 })

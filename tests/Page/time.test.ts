@@ -6,8 +6,12 @@ import TimeCard from '@/card/TimeCard.vue'
 import { useModel } from '@/stores/model'
 import { harness } from './harness'
 
-beforeEach(() => { harness.begin() })
-afterEach(() => { harness.end() })
+beforeEach(() => {
+    harness.begin()
+})
+afterEach(() => {
+    harness.end()
+})
 
 const field = (name: string) => harness.host.querySelector<HTMLInputElement>(`input[name=${name}]`) as HTMLInputElement
 
@@ -52,7 +56,11 @@ it('what is typed while an earlier edit is on its way is neither put back nor se
     await harness.settle()
     expect(field('end').value).toBe('120')
     await write('step', '0.125')
-    expect(harness.sent.map(timesOf).map((e) => [e.unit, e.end])).toEqual([['month', Number(before)], ['month', 120], ['month', 120]])
+    expect(harness.sent.map(timesOf).map((e) => [e.unit, e.end])).toEqual([
+        ['month', Number(before)],
+        ['month', 120],
+        ['month', 120],
+    ])
     answers[1]?.()
     answers[2]?.()
     await harness.settle()
@@ -77,7 +85,10 @@ it('what is refused stays where it was typed, with its sentence, until it is put
     const before = field('end').value
     await write('end', '-5')
     await harness.settle()
-    expect([field('end').value, harness.host.querySelector('[role=alert]')?.textContent]).toEqual(['-5', expect.stringContaining('The end lies before the start.')])
+    expect([field('end').value, harness.host.querySelector('[role=alert]')?.textContent]).toEqual([
+        '-5',
+        expect.stringContaining('The end lies before the start.'),
+    ])
     harness.button('Put back')?.click()
     await nextTick()
     expect(field('end').value).toBe(before)

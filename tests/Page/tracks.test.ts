@@ -16,15 +16,28 @@ const { show, settle, button } = harness
 
 beforeEach(async () => {
     harness.begin()
-    window.ResizeObserver = class { observe() {} unobserve() {} disconnect() {} } as never
-    vi.spyOn(api, 'run').mockImplementation((_, wish) => Promise.resolve(aRun(Object.fromEntries((wish.only ?? ['a', 'b']).map((id) => [id, id === 'a' ? [0, 10, 5] : [2, 4, 8]])))))
+    window.ResizeObserver = class {
+        observe() {}
+        unobserve() {}
+        disconnect() {}
+    } as never
+    vi.spyOn(api, 'run').mockImplementation((_, wish) =>
+        Promise.resolve(aRun(Object.fromEntries((wish.only ?? ['a', 'b']).map((id) => [id, id === 'a' ? [0, 10, 5] : [2, 4, 8]])))),
+    )
     const model = useModel()
-    model.model = { ...model.model, time: { ...model.model.time, start: 0, end: 2, step: 1, unit: 'day' }, order: ['a', 'b'], elements: things(aThing('a', { name: 'tide', unit: 'm' }), aThing('b', { name: 'wind' })) }
+    model.model = {
+        ...model.model,
+        time: { ...model.model.time, start: 0, end: 2, step: 1, unit: 'day' },
+        order: ['a', 'b'],
+        elements: things(aThing('a', { name: 'tide', unit: 'm' }), aThing('b', { name: 'wind' })),
+    }
     model.loaded = true
     useView().playhead = 1
     await useRuns().refresh()
 })
-afterEach(() => { harness.end() })
+afterEach(() => {
+    harness.end()
+})
 
 const text = () => harness.host.textContent?.replace(/\s+/g, ' ') ?? ''
 
@@ -73,9 +86,25 @@ describe('a track', () => {
 
 describe('what stands beside the plots', () => {
     it('a table with totals', async () => {
-        vi.spyOn(api, 'values').mockResolvedValue({ runs: [{ name: 'Baseline', revision: 0, stopped: null, between: [1] }], times: [0, 2], rows: [{ element: 'a', cells: [[0, null]] }] })
-        vi.spyOn(api, 'summary').mockResolvedValue({ runs: [], times: [], rows: [{ element: 'a', cells: [{ first: 0, last: 5, least: 0, most: 10, leastAt: 0, mostAt: 1, mean: 6.25, total: 12.5, settled: null }] }] })
-        await show(TableView, { plot: { id: 't', of: ['a'], options: { times: [0, 2], totals: true } }, given: [{ name: 'Then', ref: { kept: 'x' } }] })
+        vi.spyOn(api, 'values').mockResolvedValue({
+            runs: [{ name: 'Baseline', revision: 0, stopped: null, between: [1] }],
+            times: [0, 2],
+            rows: [{ element: 'a', cells: [[0, null]] }],
+        })
+        vi.spyOn(api, 'summary').mockResolvedValue({
+            runs: [],
+            times: [],
+            rows: [
+                {
+                    element: 'a',
+                    cells: [{ first: 0, last: 5, least: 0, most: 10, leastAt: 0, mostAt: 1, mean: 6.25, total: 12.5, settled: null }],
+                },
+            ],
+        })
+        await show(TableView, {
+            plot: { id: 't', of: ['a'], options: { times: [0, 2], totals: true } },
+            given: [{ name: 'Then', ref: { kept: 'x' } }],
+        })
         await settle()
         expect(vi.mocked(api.values).mock.lastCall?.[1]).toEqual([{ kept: 'x' }])
         expect(harness.host.querySelector('thead small')?.textContent?.trim()).toBe('m')
@@ -85,7 +114,16 @@ describe('what stands beside the plots', () => {
     })
 
     it('values side by side, which stay for the next time', async () => {
-        vi.spyOn(api, 'summary').mockResolvedValue({ runs: [], times: [], rows: [{ element: 'b', cells: [{ first: 2, last: 8, least: 2, most: 8, leastAt: 0, mostAt: 2, mean: 4.5, total: 9, settled: null }] }] })
+        vi.spyOn(api, 'summary').mockResolvedValue({
+            runs: [],
+            times: [],
+            rows: [
+                {
+                    element: 'b',
+                    cells: [{ first: 2, last: 8, least: 2, most: 8, leastAt: 0, mostAt: 2, mean: 4.5, total: 9, settled: null }],
+                },
+            ],
+        })
         useView().pinned = ['b']
         await show(ValuesStage)
         await settle()
@@ -105,7 +143,12 @@ describe('what stands beside the plots', () => {
     })
 
     it('what two runs differ in, or that nothing does', async () => {
-        const ask = vi.spyOn(api, 'changes').mockResolvedValueOnce([]).mockResolvedValue([{ what: 'changed', element: 'a', name: 'tide', kind: 'auxiliary', fields: [{ field: 'formula', was: '1', now: '2' }] }])
+        const ask = vi
+            .spyOn(api, 'changes')
+            .mockResolvedValueOnce([])
+            .mockResolvedValue([
+                { what: 'changed', element: 'a', name: 'tide', kind: 'auxiliary', fields: [{ field: 'formula', was: '1', now: '2' }] },
+            ])
         await show(ChangesPart, { logged: [{ key: 'log:4', name: 'Then', ref: { log: 4 } }] })
         await settle()
         expect(text()).toContain('same model and the same settings')
@@ -116,17 +159,64 @@ describe('what stands beside the plots', () => {
     })
 
     it('a finding made again from the runs that it names, and a trail in words', async () => {
-        await show(FindingView, { finding: { id: 'f', title: 'F', words: '', place: 1, view: { kind: 'trail', element: 'a', steps: [{ path: ['a'], element: 'a', time: 1, value: 10, rate: 2, causes: [{ cause: 'b', change: 2 }, { cause: 'time', change: -1 }] }] } } })
+        await show(FindingView, {
+            finding: {
+                id: 'f',
+                title: 'F',
+                words: '',
+                place: 1,
+                view: {
+                    kind: 'trail',
+                    element: 'a',
+                    steps: [
+                        {
+                            path: ['a'],
+                            element: 'a',
+                            time: 1,
+                            value: 10,
+                            rate: 2,
+                            causes: [
+                                { cause: 'b', change: 2 },
+                                { cause: 'time', change: -1 },
+                            ],
+                        },
+                    ],
+                },
+            },
+        })
         expect(text()).toContain('tide 10 m changing by +2 m per day: wind +2, time itself −1')
         harness.leave()
         const ask = vi.mocked(api.run)
         ask.mockClear()
-        await show(FindingView, { finding: { id: 'f', title: 'F', words: '', place: 1, view: { kind: 'plot', plot: { id: 'p', of: ['b'] }, courses: [{ name: 'baseline', ref: { revision: 3 } }, { name: 'Dry', ref: { kept: 'x' } }] } } })
+        await show(FindingView, {
+            finding: {
+                id: 'f',
+                title: 'F',
+                words: '',
+                place: 1,
+                view: {
+                    kind: 'plot',
+                    plot: { id: 'p', of: ['b'] },
+                    courses: [
+                        { name: 'baseline', ref: { revision: 3 } },
+                        { name: 'Dry', ref: { kept: 'x' } },
+                    ],
+                },
+            },
+        })
         await settle()
         expect(ask.mock.calls.map((c) => c[1].run)).toEqual([{ revision: 3 }, { kept: 'x' }])
         harness.leave()
         ask.mockRejectedValue(new Error('This run was removed.'))
-        await show(FindingView, { finding: { id: 'g', title: 'G', words: '', place: 1, view: { kind: 'plot', plot: { id: 'p', of: ['b'] }, courses: [{ name: 'gone', ref: { kept: 'y' } }] } } })
+        await show(FindingView, {
+            finding: {
+                id: 'g',
+                title: 'G',
+                words: '',
+                place: 1,
+                view: { kind: 'plot', plot: { id: 'p', of: ['b'] }, courses: [{ name: 'gone', ref: { kept: 'y' } }] },
+            },
+        })
         await settle()
         expect(text()).toContain('This run was removed.')
     })

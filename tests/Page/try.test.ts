@@ -18,19 +18,32 @@ const { show, settle, button, pick } = harness
 
 beforeEach(() => {
     harness.begin()
-    vi.spyOn(api, 'run').mockImplementation((_, wish) => Promise.resolve(aRun(Object.fromEntries((wish.only ?? ['s', 'a']).map((id) => [id, [2, 4, 8]])), { steady: { p: 3 } })))
+    vi.spyOn(api, 'run').mockImplementation((_, wish) =>
+        Promise.resolve(aRun(Object.fromEntries((wish.only ?? ['s', 'a']).map((id) => [id, [2, 4, 8]])), { steady: { p: 3 } })),
+    )
 })
-afterEach(() => { harness.end() })
+afterEach(() => {
+    harness.end()
+})
 
 const stock = aThing('s', { kind: 'stock', name: 'tank' })
 const parameter = aThing('p', { kind: 'parameter', name: 'rate', value: 3, low: 0, high: 10, step: 1 })
 
 function fill(more: Partial<Model> = {}, all: Thing[] = [stock, parameter, aThing('a', { name: 'need' })]) {
     const model = useModel()
-    model.model = { ...model.model, time: { ...model.model.time, start: 0, end: 2, step: 1 }, order: all.map((t) => t.id), elements: things(...all), ...more }
+    model.model = {
+        ...model.model,
+        time: { ...model.model.time, start: 0, end: 2, step: 1 },
+        order: all.map((t) => t.id),
+        elements: things(...all),
+        ...more,
+    }
     model.loaded = true
 }
-const field = (label: string) => [...harness.host.querySelectorAll('input')].find((f) => f.getAttribute('aria-label') === label || f.closest('label')?.textContent?.trim() === label)
+const field = (label: string) =>
+    [...harness.host.querySelectorAll('input')].find(
+        (f) => f.getAttribute('aria-label') === label || f.closest('label')?.textContent?.trim() === label,
+    )
 async function type(label: string, text: string) {
     const input = field(label)
     if (input) {
@@ -58,7 +71,13 @@ describe('a dial of what is tried', () => {
     })
 
     it('is a switch with two named values and a list with more', async () => {
-        const two = { ...parameter, choices: [{ name: 'dry', value: 1 }, { name: 'wet', value: 3 }] }
+        const two = {
+            ...parameter,
+            choices: [
+                { name: 'dry', value: 1 },
+                { name: 'wet', value: 3 },
+            ],
+        }
         fill({}, [two])
         await show(PresentDial, { thing: two })
         expect(button('wet')?.getAttribute('aria-checked')).toBe('true')
@@ -93,7 +112,16 @@ describe('a dial of what is tried', () => {
         await name(1, 'none')
         expect(harness.sent).toEqual([])
         await name(2, 'all')
-        expect(harness.sent).toEqual([{ kind: 'choices', id: 'p', choices: [{ name: 'none', value: 0 }, { name: 'all', value: 10 }] }])
+        expect(harness.sent).toEqual([
+            {
+                kind: 'choices',
+                id: 'p',
+                choices: [
+                    { name: 'none', value: 0 },
+                    { name: 'all', value: 10 },
+                ],
+            },
+        ])
     })
 })
 
@@ -112,7 +140,15 @@ describe('taking by hand', () => {
     it('begins with the value at the playhead, and every signal with numbers that make sense', async () => {
         const runs = await taken()
         expect(runs.present.grips.s).toEqual({ signal: 'constant', values: { value: 4 } })
-        const signals = [['step', 'Step'], ['ramp', 'Ramp'], ['wave', 'Wave'], ['pulses', 'Repeated pulses'], ['window', 'Window'], ['drawn', 'Drawn by hand'], ['constant', 'Constant']] as const
+        const signals = [
+            ['step', 'Step'],
+            ['ramp', 'Ramp'],
+            ['wave', 'Wave'],
+            ['pulses', 'Repeated pulses'],
+            ['window', 'Window'],
+            ['drawn', 'Drawn by hand'],
+            ['constant', 'Constant'],
+        ] as const
         for (const [signal, words] of signals) {
             expect(await pick('Signal', words)).toBe(true)
             const grip = runs.present.grips.s
@@ -149,17 +185,38 @@ describe('taking by hand', () => {
 })
 
 describe('the table of scenarios', () => {
-    const scenario = (id: string, more: Partial<Scenario> = {}): Scenario => ({ id, name: id, note: '', on: [], setting: {}, place: 1, ...more })
+    const scenario = (id: string, more: Partial<Scenario> = {}): Scenario => ({
+        id,
+        name: id,
+        note: '',
+        on: [],
+        setting: {},
+        place: 1,
+        ...more,
+    })
 
     it('has a row for what any of them changes, says what an empty cell takes, and writes what is typed', async () => {
-        fill({ scenarios: { dry: scenario('dry', { setting: { parameters: { p: 1 }, time: { end: 5 } } }), wet: scenario('wet', { on: ['dry'], place: 2, resolved: { parameters: { p: 1 }, time: { end: 5 } } }) } })
+        fill({
+            scenarios: {
+                dry: scenario('dry', { setting: { parameters: { p: 1 }, time: { end: 5 } } }),
+                wet: scenario('wet', { on: ['dry'], place: 2, resolved: { parameters: { p: 1 }, time: { end: 5 } } }),
+            },
+        })
         vi.spyOn(api, 'against').mockResolvedValue({ runs: [], times: [], rows: [] })
         await show(ScenarioStage)
         expect(field('rate in dry')?.value).toBe('1')
         expect((field('rate in wet') as HTMLInputElement).placeholder).toBe('1')
         expect((field('ends at in wet') as HTMLInputElement).placeholder).toBe('5')
         await type('rate in wet', '8')
-        expect(harness.sent.at(-1)).toEqual({ kind: 'scenario', id: 'wet', name: 'wet', note: '', on: ['dry'], place: 2, setting: { parameters: { p: 8 } } })
+        expect(harness.sent.at(-1)).toEqual({
+            kind: 'scenario',
+            id: 'wet',
+            name: 'wet',
+            note: '',
+            on: ['dry'],
+            place: 2,
+            setting: { parameters: { p: 8 } },
+        })
         await type('rate in dry', '')
         expect(harness.sent.at(-1)).toMatchObject({ id: 'dry', setting: { parameters: {}, time: { end: 5 } } })
         const count = harness.sent.length
@@ -184,7 +241,23 @@ describe('a trail', () => {
     it('opens step by step, marks loops, and keeps what it said', async () => {
         fill()
         useView().trail = 's'
-        const ask = vi.spyOn(api, 'trail').mockImplementation((_, q) => Promise.resolve({ element: q.element, time: 1, value: 4, rate: 1, rest: 0, causes: q.element === 's' ? [{ cause: 'a', change: 1 }] : [{ cause: 's', change: 0.6 }, { cause: 'p', change: -0.2 }, { cause: 'time', change: 0.1 }] }))
+        const ask = vi.spyOn(api, 'trail').mockImplementation((_, q) =>
+            Promise.resolve({
+                element: q.element,
+                time: 1,
+                value: 4,
+                rate: 1,
+                rest: 0,
+                causes:
+                    q.element === 's'
+                        ? [{ cause: 'a', change: 1 }]
+                        : [
+                              { cause: 's', change: 0.6 },
+                              { cause: 'p', change: -0.2 },
+                              { cause: 'time', change: 0.1 },
+                          ],
+            }),
+        )
         await useRuns().refresh()
         await show(TrailStage)
         await settle()
@@ -203,9 +276,23 @@ describe('a trail', () => {
 describe('the logbook', () => {
     it('tells what was changed before each run and goes back to a setting', async () => {
         fill()
-        const logged = (id: number, more: Partial<LoggedRun>): LoggedRun => ({ id, revision: 0, settings: {}, scenario: '', starred: false, comment: '', made: '2031-04-01T10:00:00Z', edits: [], setting: [], ...more })
+        const logged = (id: number, more: Partial<LoggedRun>): LoggedRun => ({
+            id,
+            revision: 0,
+            settings: {},
+            scenario: '',
+            starred: false,
+            comment: '',
+            made: '2031-04-01T10:00:00Z',
+            edits: [],
+            setting: [],
+            ...more,
+        })
         vi.useFakeTimers()
-        vi.spyOn(api, 'logbook').mockResolvedValue([logged(2, { settings: { parameters: { p: 5 } }, setting: ['rate: 3 → 5'], edits: ['Renamed `x`'] }), logged(1, {})])
+        vi.spyOn(api, 'logbook').mockResolvedValue([
+            logged(2, { settings: { parameters: { p: 5 } }, setting: ['rate: 3 → 5'], edits: ['Renamed `x`'] }),
+            logged(1, {}),
+        ])
         vi.spyOn(api, 'changes').mockResolvedValue([])
         const remark = vi.spyOn(api, 'remark').mockResolvedValue([logged(2, { starred: true })])
         await show(LogbookStage)

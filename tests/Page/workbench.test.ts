@@ -23,12 +23,25 @@ const thing = (id: string, kind: Kind = 'auxiliary', more: Partial<Thing> = {}) 
 
 function fill(things: Thing[], more: Partial<Model> = {}): Model {
     const model = useModel()
-    model.model = { ...model.model, sheets: [{ id: 'one', name: 'One' }, { id: 'two', name: 'Two' }], order: things.map((t) => t.id), elements: Object.fromEntries(things.map((t) => [t.id, t])), ...more }
+    model.model = {
+        ...model.model,
+        sheets: [
+            { id: 'one', name: 'One' },
+            { id: 'two', name: 'Two' },
+        ],
+        order: things.map((t) => t.id),
+        elements: Object.fromEntries(things.map((t) => [t.id, t])),
+        ...more,
+    }
     return model.model
 }
 
 describe('lining things up', () => {
-    const things: Placed[] = [{ id: 'a', at: { x: 0, y: 0 }, width: 100, height: 20 }, { id: 'b', at: { x: 90, y: 50 }, width: 40, height: 20 }, { id: 'c', at: { x: 300, y: 20 }, width: 60, height: 40 }]
+    const things: Placed[] = [
+        { id: 'a', at: { x: 0, y: 0 }, width: 100, height: 20 },
+        { id: 'b', at: { x: 90, y: 50 }, width: 40, height: 20 },
+        { id: 'c', at: { x: 300, y: 20 }, width: 60, height: 40 },
+    ]
 
     it('brings edges or middles onto one line and leaves what is there', () => {
         expect(arranged(things, 'left')).toEqual({ b: { x: -30, y: 50 }, c: { x: -20, y: 20 } })
@@ -39,7 +52,10 @@ describe('lining things up', () => {
 
     it('leaves equal room between', () => {
         const spread = { ...Object.fromEntries(things.map((t) => [t.id, t.at])), ...arranged(things, 'spread-across') }
-        const gap = (l: string, r: string) => (spread[r]?.x ?? 0) - (things.find((t) => t.id === r)?.width ?? 0) / 2 - ((spread[l]?.x ?? 0) + (things.find((t) => t.id === l)?.width ?? 0) / 2)
+        const gap = (l: string, r: string) =>
+            (spread[r]?.x ?? 0) -
+            (things.find((t) => t.id === r)?.width ?? 0) / 2 -
+            ((spread[l]?.x ?? 0) + (things.find((t) => t.id === l)?.width ?? 0) / 2)
         expect(gap('a', 'b')).toBeCloseTo(gap('b', 'c'), 0)
         expect(spread.a).toEqual({ x: 0, y: 0 })
         expect(spread.c).toEqual({ x: 300, y: 20 })
@@ -47,19 +63,51 @@ describe('lining things up', () => {
 })
 
 describe('the points of a curve', () => {
-    const points: Pair[] = [[0, 1], [10, 4], [40, 2]]
+    const points: Pair[] = [
+        [0, 1],
+        [10, 4],
+        [40, 2],
+    ]
 
     it('are reversed about the middle of their range, and twice is as before', () => {
-        expect(reversed(points)).toEqual([[0, 2], [30, 4], [40, 1]])
+        expect(reversed(points)).toEqual([
+            [0, 2],
+            [30, 4],
+            [40, 1],
+        ])
         expect(reversed(reversed(points))).toEqual(points)
     })
 
     it('are scaled, normalised and stretched', () => {
-        expect(scaled(points, 0.5)).toEqual([[0, 0.5], [10, 2], [40, 1]])
-        expect(normalised(points)).toEqual([[0, 0], [10, 1], [40, 0.333333]])
-        expect(normalised([[0, 3], [1, 3]])).toEqual([[0, 3], [1, 3]])
-        expect(stretched(points, 0, 100, 200)).toEqual([[100, 1], [125, 4], [200, 2]])
-        expect(stretched(points, 1, 0, 3)).toEqual([[0, 0], [10, 3], [40, 1]])
+        expect(scaled(points, 0.5)).toEqual([
+            [0, 0.5],
+            [10, 2],
+            [40, 1],
+        ])
+        expect(normalised(points)).toEqual([
+            [0, 0],
+            [10, 1],
+            [40, 0.333333],
+        ])
+        expect(
+            normalised([
+                [0, 3],
+                [1, 3],
+            ]),
+        ).toEqual([
+            [0, 3],
+            [1, 3],
+        ])
+        expect(stretched(points, 0, 100, 200)).toEqual([
+            [100, 1],
+            [125, 4],
+            [200, 2],
+        ])
+        expect(stretched(points, 1, 0, 3)).toEqual([
+            [0, 0],
+            [10, 3],
+            [40, 1],
+        ])
         expect(stretched(points, 0, 5, 5)).toBe(points)
     })
 
@@ -71,17 +119,31 @@ describe('the points of a curve', () => {
     })
 
     it('are joined by new ones in their place', () => {
-        expect(withPoint(points, 20, 9)).toEqual([[0, 1], [10, 4], [20, 9], [40, 2]])
-        expect(withPoint(points, 10, 9)).toEqual([[0, 1], [10, 9], [40, 2]])
+        expect(withPoint(points, 20, 9)).toEqual([
+            [0, 1],
+            [10, 4],
+            [20, 9],
+            [40, 2],
+        ])
+        expect(withPoint(points, 10, 9)).toEqual([
+            [0, 1],
+            [10, 9],
+            [40, 2],
+        ])
     })
 })
 
 describe('finding', () => {
-    const things = [thing('kelp', 'stock', { formula: '60', unit: 't', note: 'On the reef.' }), thing('growth', 'flow', { formula: 'rate * kelp', unit: 't/year' }), thing('kelp cover', 'auxiliary', { formula: 'kelp / 100' })]
+    const things = [
+        thing('kelp', 'stock', { formula: '60', unit: 't', note: 'On the reef.' }),
+        thing('growth', 'flow', { formula: 'rate * kelp', unit: 't/year' }),
+        thing('kelp cover', 'auxiliary', { formula: 'kelp / 100' }),
+    ]
     const all = ['name', 'formula', 'unit', 'note', 'value'] as const
 
     it('looks into names, formulas, units, notes and values, names first', () => {
-        const ids = (text: string, fields: ('name' | 'formula' | 'unit' | 'note' | 'value')[] = [...all]) => search(things, text, fields, (id) => id === 'growth' ? '12.5' : '').map((h) => `${h.thing.id}:${h.field}`)
+        const ids = (text: string, fields: ('name' | 'formula' | 'unit' | 'note' | 'value')[] = [...all]) =>
+            search(things, text, fields, (id) => (id === 'growth' ? '12.5' : '')).map((h) => `${h.thing.id}:${h.field}`)
         expect(ids('KELP')).toEqual(['kelp:name', 'kelp cover:name', 'growth:formula'])
         expect(ids('year')).toEqual(['growth:unit'])
         expect(ids('reef')).toEqual(['kelp:note'])
@@ -92,7 +154,10 @@ describe('finding', () => {
 
     it('shows what a replacement would do, of units as whole words', () => {
         expect(replacements(things, 'name', 'kelp', 'weed').map((r) => r.now)).toEqual(['weed', 'weed cover'])
-        expect(replacements(things, 'unit', 't', 'kg').map((r) => [r.id, r.now])).toEqual([['kelp', 'kg'], ['growth', 'kg/year']])
+        expect(replacements(things, 'unit', 't', 'kg').map((r) => [r.id, r.now])).toEqual([
+            ['kelp', 'kg'],
+            ['growth', 'kg/year'],
+        ])
         expect(replacements(things, 'unit', 'year', '$1')).toEqual([{ id: 'growth', name: 'growth', was: 't/year', now: 't/$1' }])
         expect(replacements(things, 'name', '(', '')).toEqual([])
         expect(replacements(things, 'name', ' cover', '').map((r) => r.now)).toEqual(['kelp'])
@@ -100,8 +165,22 @@ describe('finding', () => {
 })
 
 describe('the atlas', () => {
-    const model = () => fill([thing('a', 'parameter'), thing('f', 'flow', { to: 's' }), thing('s', 'stock'), thing('b'), thing('alone', 'parameter')], { links: [{ from: 'a', to: 'f', kind: 'now' }, { from: 's', to: 'b', kind: 'now' }], placements: { a: { at: { x: 0, y: 0 }, sheet: 'one' }, s: { at: { x: 500, y: 0 }, sheet: 'two' } } })
-    const filter = (more: Partial<AtlasFilter> = {}): AtlasFilter => ({ around: [], steps: 0, kinds: new Set(['stock', 'flow', 'auxiliary', 'parameter']), search: '', hideLoose: false, ...more })
+    const model = () =>
+        fill([thing('a', 'parameter'), thing('f', 'flow', { to: 's' }), thing('s', 'stock'), thing('b'), thing('alone', 'parameter')], {
+            links: [
+                { from: 'a', to: 'f', kind: 'now' },
+                { from: 's', to: 'b', kind: 'now' },
+            ],
+            placements: { a: { at: { x: 0, y: 0 }, sheet: 'one' }, s: { at: { x: 500, y: 0 }, sheet: 'two' } },
+        })
+    const filter = (more: Partial<AtlasFilter> = {}): AtlasFilter => ({
+        around: [],
+        steps: 0,
+        kinds: new Set(['stock', 'flow', 'auxiliary', 'parameter']),
+        search: '',
+        hideLoose: false,
+        ...more,
+    })
     const ids = (more: Partial<AtlasFilter>) => filtered(model(), filter(more)).map((t) => t.id)
 
     it('knows what acts on what, flows and stocks included', () => {
@@ -133,7 +212,10 @@ describe('echoes on the sheet', () => {
     it('stand for things of other sheets, and links lead from the nearest', () => {
         fill([thing('x', 'parameter'), thing('y')], {
             placements: { x: { at: { x: 0, y: 0 }, sheet: 'one' }, y: { at: { x: 400, y: 0 }, sheet: 'two' } },
-            echoes: { far: { element: 'x', at: { x: -900, y: 0 }, sheet: 'two' }, near: { element: 'x', at: { x: 300, y: 0 }, sheet: 'two' } },
+            echoes: {
+                far: { element: 'x', at: { x: -900, y: 0 }, sheet: 'two' },
+                near: { element: 'x', at: { x: 300, y: 0 }, sheet: 'two' },
+            },
             links: [{ from: 'x', to: 'y', kind: 'now', sign: '+' }],
         })
         const view = useView()
@@ -141,12 +223,19 @@ describe('echoes on the sheet', () => {
         expect(nodes.value.map((n) => n.id)).toEqual(['x'])
         expect(edges.value).toEqual([])
         view.go({ sheet: 'two' })
-        expect(nodes.value.map((n) => [n.id, (n.data as { thing: string }).thing, (n.data as { echo: boolean }).echo])).toEqual([['y', 'y', false], ['far', 'x', true], ['near', 'x', true]])
+        expect(nodes.value.map((n) => [n.id, (n.data as { thing: string }).thing, (n.data as { echo: boolean }).echo])).toEqual([
+            ['y', 'y', false],
+            ['far', 'x', true],
+            ['near', 'x', true],
+        ])
         expect(edges.value.map((e) => [e.source, e.target])).toEqual([['near', 'y']])
     })
 
     it('a selected echo shows its thing', () => {
-        fill([thing('x'), thing('y')], { placements: { x: { at: { x: 0, y: 0 }, sheet: 'one' }, y: { at: { x: 0, y: 0 }, sheet: 'two' } }, echoes: { e: { element: 'x', at: { x: 0, y: 0 }, sheet: 'two' } } })
+        fill([thing('x'), thing('y')], {
+            placements: { x: { at: { x: 0, y: 0 }, sheet: 'one' }, y: { at: { x: 0, y: 0 }, sheet: 'two' } },
+            echoes: { e: { element: 'x', at: { x: 0, y: 0 }, sheet: 'two' } },
+        })
         const view = useView()
         view.goTo('e')
         expect([view.sheet, view.node, view.selected]).toEqual(['two', 'e', 'x'])
@@ -167,11 +256,25 @@ describe('echoes on the sheet', () => {
 
 describe('edits while the server is away', () => {
     it('are shown as they will probably be', () => {
-        const model = fill([thing('x', 'stock', { formula: '1' }), thing('y')], { links: [{ from: 'x', to: 'y', kind: 'now' }], echoes: { e: { element: 'x', at: { x: 0, y: 0 }, sheet: 'one' } } })
+        const model = fill([thing('x', 'stock', { formula: '1' }), thing('y')], {
+            links: [{ from: 'x', to: 'y', kind: 'now' }],
+            echoes: { e: { element: 'x', at: { x: 0, y: 0 }, sheet: 'one' } },
+        })
         expect(guess(model, { kind: 'rename', id: 'x', name: ' lens ' })?.elements?.x?.name).toBe('lens')
         expect(guess(model, { kind: 'formula', id: 'x', text: '2' })?.elements?.x?.formula).toBe('2')
-        expect(guess(model, { kind: 'add', id: 'z', element: 'flow', from: 'x', to: null, placement: { at: { x: 1, y: 2 } } })).toMatchObject({ elements: { z: { kind: 'flow', name: 'new flow', from: 'x' } }, order: ['x', 'y', 'z'], placements: { z: { at: { x: 1, y: 2 } } } })
-        expect(guess(model, { kind: 'delete', ids: ['x', 'e'] })).toMatchObject({ elements: { x: null }, echoes: { e: null }, order: ['y'], links: [] })
+        expect(
+            guess(model, { kind: 'add', id: 'z', element: 'flow', from: 'x', to: null, placement: { at: { x: 1, y: 2 } } }),
+        ).toMatchObject({
+            elements: { z: { kind: 'flow', name: 'new flow', from: 'x' } },
+            order: ['x', 'y', 'z'],
+            placements: { z: { at: { x: 1, y: 2 } } },
+        })
+        expect(guess(model, { kind: 'delete', ids: ['x', 'e'] })).toMatchObject({
+            elements: { x: null },
+            echoes: { e: null },
+            order: ['y'],
+            links: [],
+        })
         expect(guess(model, { kind: 'unit', id: 'gone', text: 'm' })).toBeUndefined()
         expect(guess(model, { kind: 'time', start: 0, end: 1, step: 1 })).toBeUndefined()
     })
@@ -187,7 +290,14 @@ describe('ways of links and flows', () => {
         const blocked = [...boxes, box('c', usual.x, usual.y)]
         const bow = bestBow('a', 'b', blocked)
         expect(bow).toBeDefined()
-        const middle = linkShape({ x: 0, y: 0 }, { width: 80, height: 30 }, { x: 400, y: 0 }, { width: 80, height: 30 }, undefined, bow).middle
+        const middle = linkShape(
+            { x: 0, y: 0 },
+            { width: 80, height: 30 },
+            { x: 400, y: 0 },
+            { width: 80, height: 30 },
+            undefined,
+            bow,
+        ).middle
         expect(Math.abs(middle.y - usual.y)).toBeGreaterThan(18)
         expect(bestBow('a', 'nowhere', boxes)).toBeUndefined()
     })

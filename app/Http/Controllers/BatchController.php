@@ -33,7 +33,9 @@ final class BatchController
         /** @var Batch $row */
         $row = $model->batches()->findOrFail($batch);
         $row->cancel();
-        $row->runs()->where('state', 'waiting')->update(['state' => 'stopped']);
+        $row->runs()
+            ->where('state', 'waiting')
+            ->update(['state' => 'stopped']);
 
         return new JsonResponse(Batches::state($row));
     }

@@ -29,10 +29,24 @@ final class CompareController
     /** What makes a variable change at a moment, or differ between two runs, or what it changes itself. */
     public function trail(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
     {
-        $request->validate(['run' => ['sometimes', 'array'], 'base' => ['sometimes', 'array'], 'element' => ['required', 'string'], 'time' => ['required', 'numeric'], 'towards' => ['sometimes', 'in:causes,effects'], 'over' => ['sometimes', 'in:moment,time']], [
-            'run.*' => '`run` is an object that says which run is meant.', 'base.*' => '`base` is an object that says which run is meant.',
-            'element.*' => 'Say of which variable: `element`, its id.', 'time.*' => 'Say of which moment: `time`, a number.', 'towards.*' => '`towards` is causes or effects.', 'over.*' => '`over` is moment or time: at that moment, or gathered from the start up to it.',
-        ]);
+        $request->validate(
+            [
+                'run' => ['sometimes', 'array'],
+                'base' => ['sometimes', 'array'],
+                'element' => ['required', 'string'],
+                'time' => ['required', 'numeric'],
+                'towards' => ['sometimes', 'in:causes,effects'],
+                'over' => ['sometimes', 'in:moment,time'],
+            ],
+            [
+                'run.*' => '`run` is an object that says which run is meant.',
+                'base.*' => '`base` is an object that says which run is meant.',
+                'element.*' => 'Say of which variable: `element`, its id.',
+                'time.*' => 'Say of which moment: `time`, a number.',
+                'towards.*' => '`towards` is causes or effects.',
+                'over.*' => '`over` is moment or time: at that moment, or gathered from the start up to it.',
+            ],
+        );
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $source = RunSource::of($model, $request->array('run'));
         $id = $request->string('element')->toString();
@@ -42,7 +56,9 @@ final class CompareController
         $trial = $source->trial();
         $instant = Instant::of($simulator, $trial, $request->float('time'));
         if ($instant === null || $instant->value($id) === null) {
-            throw NotUnderstood::because("The run has no value of `{$source->model()->nameOf($id)}` at this time. Move the playhead to where it has one.");
+            throw NotUnderstood::because(
+                "The run has no value of `{$source->model()->nameOf($id)}` at this time. Move the playhead to where it has one.",
+            );
         }
         $answer = ['element' => $id, 'time' => $instant->time(), 'value' => $instant->value($id), 'rate' => $instant->rate($id)];
         if ($request->input('towards') === 'effects') {
@@ -57,18 +73,31 @@ final class CompareController
         $baseSource = RunSource::of($model, $request->array('base'));
         $baseTrial = $baseSource->trial();
         $changes = Changes::between($baseSource->model(), $baseSource->setting, $source->model(), $source->setting);
-        $more = static fn (array $causes): array => ['changes' => $changes, 'through' => self::reached($trial, $changes, array_column($causes, 'cause'))];
+        $more = static fn (array $causes): array => [
+            'changes' => $changes,
+            'through' => self::reached($trial, $changes, array_column($causes, 'cause')),
+        ];
         if ($request->input('over') === 'time') {
-            $gathered = Accumulated::of($simulator, $trial, $baseTrial, $id, $instant->time()) ?? throw NotUnderstood::because('Both runs must get to this time, and it must lie after their start. Move the playhead.');
+            $gathered =
+                Accumulated::of($simulator, $trial, $baseTrial, $id, $instant->time()) ??
+                throw NotUnderstood::because('Both runs must get to this time, and it must lie after their start. Move the playhead.');
 
             return new JsonResponse([...$answer, ...$gathered, ...$more($gathered['causes'])]);
         }
-        $base = Instant::of($simulator, $baseTrial, $request->float('time')) ?? throw NotUnderstood::because('The run to compare with does not get to this time. Move the playhead back.');
+        $base =
+            Instant::of($simulator, $baseTrial, $request->float('time')) ??
+            throw NotUnderstood::because('The run to compare with does not get to this time. Move the playhead back.');
         $parting = new Parting($instant, $base, $trial->run($simulator), $baseTrial->run($simulator));
 
         $found = $parting->causes($id);
 
-        return new JsonResponse([...$answer, 'base' => $base->value($id), 'difference' => $parting->difference($id), ...$found, ...$more($found['causes'])]);
+        return new JsonResponse([
+            ...$answer,
+            'base' => $base->value($id),
+            'difference' => $parting->difference($id),
+            ...$found,
+            ...$more($found['causes']),
+        ]);
     }
 
     /**
@@ -92,7 +121,15 @@ final class CompareController
     /** In what the settings and the models of two runs differ. */
     public function changes(Request $request, ModelDocument $model): JsonResponse
     {
-        $request->validate(['run' => ['present', 'array'], 'base' => ['present', 'array']], ['run.*' => '`run` is an object that says which run is meant.', 'base.*' => '`base` is an object that says which run is meant.', 'run' => '`run` is an object that says which run is meant.', 'base' => '`base` is an object that says which run is meant.']);
+        $request->validate(
+            ['run' => ['present', 'array'], 'base' => ['present', 'array']],
+            [
+                'run.*' => '`run` is an object that says which run is meant.',
+                'base.*' => '`base` is an object that says which run is meant.',
+                'run' => '`run` is an object that says which run is meant.',
+                'base' => '`base` is an object that says which run is meant.',
+            ],
+        );
         $base = RunSource::of($model, $request->array('base'));
         $run = RunSource::of($model, $request->array('run'));
 
@@ -102,11 +139,28 @@ final class CompareController
     /** Values of variables in runs at times; against the first run, or in a few numbers each. */
     public function table(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
     {
-        $request->validate(['runs' => ['required', 'list', 'max:'.self::MOST_RUNS], 'runs.*' => ['array'], 'of' => ['required', 'list', 'max:200'], 'of.*' => ['string'], 'times' => ['sometimes', 'list', 'max:2000'], 'times.*' => ['numeric'], 'kind' => ['sometimes', 'in:values,against,summary'], 'at' => ['sometimes', 'numeric']], [
-            'runs' => 'Say which runs: `runs`, a list of at most '.self::MOST_RUNS.' objects.', 'runs.*' => 'Say which runs: `runs`, a list of at most '.self::MOST_RUNS.' objects.',
-            'of' => 'Say which variables: `of`, a list of at most 200 ids.', 'of.*' => 'Say which variables: `of`, a list of at most 200 ids.',
-            'times' => '`times` is a list of at most 2,000 numbers.', 'times.*' => '`times` is a list of at most 2,000 numbers.', 'kind.*' => '`kind` is values, against or summary.', 'at.*' => '`at` is a time, as a number.',
-        ]);
+        $request->validate(
+            [
+                'runs' => ['required', 'list', 'max:'.self::MOST_RUNS],
+                'runs.*' => ['array'],
+                'of' => ['required', 'list', 'max:200'],
+                'of.*' => ['string'],
+                'times' => ['sometimes', 'list', 'max:2000'],
+                'times.*' => ['numeric'],
+                'kind' => ['sometimes', 'in:values,against,summary'],
+                'at' => ['sometimes', 'numeric'],
+            ],
+            [
+                'runs' => 'Say which runs: `runs`, a list of at most '.self::MOST_RUNS.' objects.',
+                'runs.*' => 'Say which runs: `runs`, a list of at most '.self::MOST_RUNS.' objects.',
+                'of' => 'Say which variables: `of`, a list of at most 200 ids.',
+                'of.*' => 'Say which variables: `of`, a list of at most 200 ids.',
+                'times' => '`times` is a list of at most 2,000 numbers.',
+                'times.*' => '`times` is a list of at most 2,000 numbers.',
+                'kind.*' => '`kind` is values, against or summary.',
+                'at.*' => '`at` is a time, as a number.',
+            ],
+        );
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $sources = array_map(static fn (mixed $r): RunSource => RunSource::of($model, $r), array_values($request->array('runs')));
         /** @var non-empty-list<Trajectory> $runs */
@@ -116,16 +170,28 @@ final class CompareController
         $times = array_map(static fn (mixed $t): float => is_numeric($t) ? (float) $t : 0.0, array_values($request->array('times')));
         sort($times);
         $at = $request->has('at') ? $request->float('at') : null;
-        $rows = array_map(static fn (string $id): array => ['element' => $id, 'cells' => match ($request->input('kind')) {
-            'against' => Table::against($runs, $id, $at),
-            'summary' => array_map(static fn (Trajectory $run): ?array => Table::summary($run, $id), $runs),
-            default => array_map(static fn (Trajectory $run): array => Table::values($run, $id, $times), $runs),
-        }], $of);
+        $rows = array_map(
+            static fn (string $id): array => [
+                'element' => $id,
+                'cells' => match ($request->input('kind')) {
+                    'against' => Table::against($runs, $id, $at),
+                    'summary' => array_map(static fn (Trajectory $run): ?array => Table::summary($run, $id), $runs),
+                    default => array_map(static fn (Trajectory $run): array => Table::values($run, $id, $times), $runs),
+                },
+            ],
+            $of,
+        );
 
-        $told = array_map(static fn (RunSource $s, Trajectory $run): array => [
-            'name' => $s->name, 'revision' => $s->revision, 'stopped' => $run->fault?->time,
-            'between' => Table::between($run, $times),
-        ], $sources, $runs);
+        $told = array_map(
+            static fn (RunSource $s, Trajectory $run): array => [
+                'name' => $s->name,
+                'revision' => $s->revision,
+                'stopped' => $run->fault?->time,
+                'between' => Table::between($run, $times),
+            ],
+            $sources,
+            $runs,
+        );
 
         return new JsonResponse(['runs' => $told, 'times' => $times, 'rows' => $rows]);
     }

@@ -24,11 +24,20 @@ final class EditController
 
     public function store(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse|Response
     {
-        $this->validate($request, ['edits' => ['required', 'list', 'max:100'], 'edits.*.id' => ['required', 'uuid'], 'edits.*.edit' => ['required', 'array']]);
+        $this->validate($request, [
+            'edits' => ['required', 'list', 'max:100'],
+            'edits.*.id' => ['required', 'uuid'],
+            'edits.*.edit' => ['required', 'array'],
+        ]);
         /** @var list<array{id: string, edit: mixed}> $edits */
         $edits = $request->array('edits');
 
-        return $this->answer($request, $model, $user, static fn (ModelEditor $editor, int $base, bool $quick): array => $editor->apply($edits, $base, $quick));
+        return $this->answer(
+            $request,
+            $model,
+            $user,
+            static fn (ModelEditor $editor, int $base, bool $quick): array => $editor->apply($edits, $base, $quick),
+        );
     }
 
     public function undo(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse|Response
@@ -48,7 +57,12 @@ final class EditController
 
         $id = $request->string('id')->toString();
 
-        return $this->answer($request, $model, $user, static fn (ModelEditor $editor, int $base, bool $quick): array => $editor->step($kind, $id, $base, $quick));
+        return $this->answer(
+            $request,
+            $model,
+            $user,
+            static fn (ModelEditor $editor, int $base, bool $quick): array => $editor->step($kind, $id, $base, $quick),
+        );
     }
 
     /**
@@ -72,14 +86,17 @@ final class EditController
     /** @param  array<string, list<string>>  $rules */
     private function validate(Request $request, array $rules): void
     {
-        $request->validate(['base' => ['required', 'integer', 'min:0'], 'window' => ['required', 'string', 'max:40'], ...$rules], [
-            'base.*' => 'An edit says on which revision it was made: `base`, a whole number.',
-            'window.*' => 'An edit says which window it comes from: `window`, up to 40 characters.',
-            'edits' => 'Send one to 100 edits in a list: `edits`.',
-            'edits.*' => 'Send one to 100 edits in a list: `edits`.',
-            'edits.*.id.*' => 'Each edit needs an `id` that is a UUID.',
-            'edits.*.edit.*' => 'Each edit needs an `edit` that is an object.',
-            'id.*' => 'An undo needs an `id` that is a UUID.',
-        ]);
+        $request->validate(
+            ['base' => ['required', 'integer', 'min:0'], 'window' => ['required', 'string', 'max:40'], ...$rules],
+            [
+                'base.*' => 'An edit says on which revision it was made: `base`, a whole number.',
+                'window.*' => 'An edit says which window it comes from: `window`, up to 40 characters.',
+                'edits' => 'Send one to 100 edits in a list: `edits`.',
+                'edits.*' => 'Send one to 100 edits in a list: `edits`.',
+                'edits.*.id.*' => 'Each edit needs an `id` that is a UUID.',
+                'edits.*.edit.*' => 'Each edit needs an `edit` that is an object.',
+                'id.*' => 'An undo needs an `id` that is a UUID.',
+            ],
+        );
     }
 }

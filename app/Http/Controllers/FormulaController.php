@@ -15,10 +15,13 @@ final class FormulaController
 {
     public function __invoke(Request $request, ModelDocument $model): JsonResponse
     {
-        $request->validate(['element' => ['required', 'string'], 'text' => ['present', 'string', 'max:20000']], [
-            'element.*' => 'Say whose formula this is: `element`.',
-            'text.*' => 'A formula is text of at most 20,000 characters.',
-        ]);
+        $request->validate(
+            ['element' => ['required', 'string'], 'text' => ['present', 'string', 'max:20000']],
+            [
+                'element.*' => 'Say whose formula this is: `element`.',
+                'text.*' => 'A formula is text of at most 20,000 characters.',
+            ],
+        );
         $core = $model->core();
         $element = $core->element($request->string('element')->toString()) ?? throw EditRefused::gone();
         $text = $request->string('text')->toString();

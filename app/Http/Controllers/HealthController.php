@@ -40,20 +40,27 @@ final class HealthController
             $said[] = 'The JIT traces, which computes wrong numbers. Start Merry Orbit by bin/start.';
         }
 
-        return new JsonResponse([
-            'well' => $said === [],
-            'said' => $said,
-            'database' => $queue !== null && $writable,
-            'queue' => $queue,
-            'jit' => $jit,
-            'disk' => ['free_megabytes' => $free === false ? null : (int) ($free / 1e6)],
-        ], $said === [] ? 200 : 503);
+        return new JsonResponse(
+            [
+                'well' => $said === [],
+                'said' => $said,
+                'database' => $queue !== null && $writable,
+                'queue' => $queue,
+                'jit' => $jit,
+                'disk' => ['free_megabytes' => $free === false ? null : (int) ($free / 1e6)],
+            ],
+            $said === [] ? 200 : 503,
+        );
     }
 
     private static function canWrite(): bool
     {
         try {
-            DB::transaction(static fn (): int => DB::table('failed_jobs')->where('id', -1)->delete());
+            DB::transaction(
+                static fn (): int => DB::table('failed_jobs')
+                    ->where('id', -1)
+                    ->delete(),
+            );
 
             return true;
         } catch (\Throwable) {

@@ -39,28 +39,45 @@ final class HistoryController
 
     public function restore(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
-        $request->validate(['base' => ['required', 'integer', 'min:0'], 'window' => ['required', 'string', 'max:40'], 'id' => ['required', 'uuid'], 'revision' => ['required', 'integer', 'min:0'], 'ids' => ['sometimes', 'list', 'max:1000'], 'ids.*' => ['string']], [
-            'revision.*' => 'Say which revision to bring back: `revision`, a whole number.',
-            'ids.*' => '`ids` is a list of the ids to bring back; leave it out for everything.',
-            'base.*' => 'Say on which revision this was asked: `base`.',
-            'window.*' => 'Say which window asks: `window`, up to 40 characters.',
-            'id.*' => 'This needs an `id` that is a UUID.',
-        ]);
+        $request->validate(
+            [
+                'base' => ['required', 'integer', 'min:0'],
+                'window' => ['required', 'string', 'max:40'],
+                'id' => ['required', 'uuid'],
+                'revision' => ['required', 'integer', 'min:0'],
+                'ids' => ['sometimes', 'list', 'max:1000'],
+                'ids.*' => ['string'],
+            ],
+            [
+                'revision.*' => 'Say which revision to bring back: `revision`, a whole number.',
+                'ids.*' => '`ids` is a list of the ids to bring back; leave it out for everything.',
+                'base.*' => 'Say on which revision this was asked: `base`.',
+                'window.*' => 'Say which window asks: `window`, up to 40 characters.',
+                'id.*' => 'This needs an `id` that is a UUID.',
+            ],
+        );
         /** @var list<string>|null $ids */
         $ids = $request->has('ids') ? $request->array('ids') : null;
         $editor = new ModelEditor($model, $user, $request->string('window')->toString());
 
-        return new JsonResponse($editor->restore($request->integer('revision'), $ids, $request->string('id')->toString(), $request->integer('base')));
+        return new JsonResponse(
+            $editor->restore($request->integer('revision'), $ids, $request->string('id')->toString(), $request->integer('base')),
+        );
     }
 
     /** Gives a revision a name, or another one. */
     public function name(Request $request, ModelDocument $model, int $revision, #[CurrentUser] User $user): JsonResponse
     {
-        $request->validate(['name' => ['required', 'string', 'max:120']], ['name.*' => 'A milestone needs a name of at most 120 characters.']);
+        $request->validate(
+            ['name' => ['required', 'string', 'max:120']],
+            ['name.*' => 'A milestone needs a name of at most 120 characters.'],
+        );
         if ($revision < 0 || $revision > $model->revision) {
             throw EditRefused::because('revision.unknown', "There is no revision $revision; the newest is $model->revision.");
         }
-        $model->milestones()->updateOrCreate(['revision' => $revision], ['name' => $request->string('name')->trim()->toString(), 'user_id' => $user->id]);
+        $model
+            ->milestones()
+            ->updateOrCreate(['revision' => $revision], ['name' => $request->string('name')->trim()->toString(), 'user_id' => $user->id]);
 
         return new JsonResponse((new History($model))->page(null));
     }

@@ -40,7 +40,11 @@ final class InsightController
             $at = (object) $effects->at($index);
         }
 
-        return new JsonResponse(['revision' => $model->revision, 'signs' => $request->boolean('signs', true) ? (object) $effects->signs() : null, 'at' => $at]);
+        return new JsonResponse([
+            'revision' => $model->revision,
+            'signs' => $request->boolean('signs', true) ? (object) $effects->signs() : null,
+            'at' => $at,
+        ]);
     }
 
     public function equation(ModelDocument $model, string $element): JsonResponse
@@ -57,8 +61,10 @@ final class InsightController
         $trial = RunSource::of($model, $request->array('run'))->trial();
         $analysis = $trial->analysis;
         $curve = $analysis->model->element($element);
-        if (! $curve instanceof Curve) {
-            throw $curve === null ? EditRefused::gone() : EditRefused::because('curve.kind', "`$curve->name` is a {$curve->kind()->value}; only a curve is looked up at inputs.");
+        if (! ($curve instanceof Curve)) {
+            throw $curve === null
+                ? EditRefused::gone()
+                : EditRefused::because('curve.kind', "`$curve->name` is a {$curve->kind()->value}; only a curve is looked up at inputs.");
         }
 
         return new JsonResponse(['visits' => Visits::of($analysis, $trial->run($simulator), $curve)]);
@@ -75,7 +81,10 @@ final class InsightController
     /** Some things as a file of their own, for the clipboard. */
     public function copy(Request $request, ModelDocument $model): JsonResponse
     {
-        $request->validate(['ids' => ['required', 'list'], 'ids.*' => ['string']], ['ids.*' => 'Say what to copy: `ids`, a list of ids.', 'ids' => 'Say what to copy: `ids`, a list of ids.']);
+        $request->validate(
+            ['ids' => ['required', 'list'], 'ids.*' => ['string']],
+            ['ids.*' => 'Say what to copy: `ids`, a list of ids.', 'ids' => 'Say what to copy: `ids`, a list of ids.'],
+        );
         /** @var list<string> $ids */
         $ids = $request->array('ids');
 

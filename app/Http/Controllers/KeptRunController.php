@@ -37,15 +37,24 @@ final class KeptRunController
         $source = RunSource::of($model, $request->array('run'));
         $run = $source->trajectory($simulator);
         if ((float) $run->length() * count($run->columns) > config()->float('merry-orbit.run.most_kept_values')) {
-            throw NotUnderstood::because('This run has '.number_format($run->length() * count($run->columns)).' values, more than is kept here. Save less often, or make a scenario of it, which is run again when it is shown.');
+            throw NotUnderstood::because(
+                'This run has '.
+                    number_format($run->length() * count($run->columns)).
+                    ' values, more than is kept here. Save less often, or make a scenario of it, which is run again when it is shown.',
+            );
         }
         $used = $model->keptRuns()->pluck('colour')->all();
         $free = array_values(array_diff(range(0, KeptRun::COLOURS - 1), $used));
         // The numbers are there before the row that names them.
         $model->keptRuns()->create([
-            'user_id' => $user->id, 'revision' => $source->revision, 'name' => $request->string('name')->trim()->toString(), 'note' => $request->string('note')->toString(),
-            'colour' => $request->has('colour') ? $request->integer('colour') : $free[0] ?? count($used) % KeptRun::COLOURS, 'setting' => $source->setting->toRecord(),
-            'meaning' => Meaning::of($source->model()), 'result' => Results::freeze($run),
+            'user_id' => $user->id,
+            'revision' => $source->revision,
+            'name' => $request->string('name')->trim()->toString(),
+            'note' => $request->string('note')->toString(),
+            'colour' => $request->has('colour') ? $request->integer('colour') : $free[0] ?? count($used) % KeptRun::COLOURS,
+            'setting' => $source->setting->toRecord(),
+            'meaning' => Meaning::of($source->model()),
+            'result' => Results::freeze($run),
         ]);
 
         return new JsonResponse(['kept' => self::list($model)], 201);
@@ -78,13 +87,21 @@ final class KeptRunController
     /** @param  array<string, list<string>>  $rules */
     private function validate(Request $request, array $rules): void
     {
-        $request->validate([...$rules, 'note' => ['sometimes', 'string', 'max:4000'], 'colour' => ['sometimes', 'integer', 'min:0', 'max:'.(KeptRun::COLOURS - 1)], 'hidden' => ['sometimes', 'boolean']], [
-            'name.*' => 'Give the run a name of at most 120 characters.',
-            'note.*' => 'A note is text of at most 4,000 characters.',
-            'colour.*' => 'The colour is a number from 0 to '.(KeptRun::COLOURS - 1).'.',
-            'hidden.*' => '`hidden` is true or false.',
-            'run.*' => '`run` is an object that says which run is meant.',
-        ]);
+        $request->validate(
+            [
+                ...$rules,
+                'note' => ['sometimes', 'string', 'max:4000'],
+                'colour' => ['sometimes', 'integer', 'min:0', 'max:'.(KeptRun::COLOURS - 1)],
+                'hidden' => ['sometimes', 'boolean'],
+            ],
+            [
+                'name.*' => 'Give the run a name of at most 120 characters.',
+                'note.*' => 'A note is text of at most 4,000 characters.',
+                'colour.*' => 'The colour is a number from 0 to '.(KeptRun::COLOURS - 1).'.',
+                'hidden.*' => '`hidden` is true or false.',
+                'run.*' => '`run` is an object that says which run is meant.',
+            ],
+        );
     }
 
     /** Of runs that were kept before it was noted, it is worked out once. */
@@ -101,8 +118,25 @@ final class KeptRunController
     /** @return list<array<string, mixed>> oldest first */
     private static function list(ModelDocument $model): array
     {
-        return array_values($model->keptRuns()->oldest('id')->get()->map(static fn (KeptRun $k): array => [
-            'id' => $k->id, 'name' => $k->name, 'note' => $k->note, 'colour' => $k->colour, 'hidden' => $k->hidden, 'revision' => $k->revision, 'setting' => (object) $k->setting, 'meaning' => self::meaning($model, $k), 'made' => $k->created_at->toIso8601String(),
-        ])->all());
+        return array_values(
+            $model
+                ->keptRuns()
+                ->oldest('id')
+                ->get()
+                ->map(
+                    static fn (KeptRun $k): array => [
+                        'id' => $k->id,
+                        'name' => $k->name,
+                        'note' => $k->note,
+                        'colour' => $k->colour,
+                        'hidden' => $k->hidden,
+                        'revision' => $k->revision,
+                        'setting' => (object) $k->setting,
+                        'meaning' => self::meaning($model, $k),
+                        'made' => $k->created_at->toIso8601String(),
+                    ],
+                )
+                ->all(),
+        );
     }
 }

@@ -18,14 +18,28 @@ final class ModelController
 {
     public function show(ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
-        $beside = ['id' => $model->id, 'study' => $model->study_id, 'user' => $user->id, 'revision' => $model->revision, ...(new ModelEditor($model, $user, ''))->steps()];
+        $beside = [
+            'id' => $model->id,
+            'study' => $model->study_id,
+            'user' => $user->id,
+            'revision' => $model->revision,
+            ...(new ModelEditor($model, $user, ''))->steps(),
+        ];
         try {
-            return new JsonResponse([...$beside, 'model' => (new ViewShelf($model->id))->view($model->revision, $model->core(...))->toJson()]);
+            return new JsonResponse([
+                ...$beside,
+                'model' => (new ViewShelf($model->id))->view($model->revision, $model->core(...))->toJson(),
+            ]);
         } catch (\Throwable $e) {
             // It can still be listed, exported and undone.
             report($e);
 
-            return ProblemDocument::response(422, 'model.unopened', 'This version of the study cannot be shown. Nothing of it is lost: undo its last edit, or download it as a file.', $beside);
+            return ProblemDocument::response(
+                422,
+                'model.unopened',
+                'This version of the study cannot be shown. Nothing of it is lost: undo its last edit, or download it as a file.',
+                $beside,
+            );
         }
     }
 
@@ -34,15 +48,28 @@ final class ModelController
     {
         $since = $request->integer('since');
 
-        return new JsonResponse($since === $model->revision ? ['revision' => $since, 'since' => $since, 'done' => []] : (new ModelEditor($model, $user, ''))->news(max(0, $since)));
+        return new JsonResponse(
+            $since === $model->revision
+                ? ['revision' => $since, 'since' => $since, 'done' => []]
+                : (new ModelEditor($model, $user, ''))->news(max(0, $since)),
+        );
     }
 
     /** Where a calendar has marks between two times of the study. */
     public function calendar(Request $request, ModelDocument $model): JsonResponse
     {
-        $request->validate(['from' => ['required', 'numeric'], 'until' => ['required', 'numeric', 'gt:from'], 'most' => ['sometimes', 'integer', 'min:1', 'max:200']], [
-            'from.*' => '`from` is a time, as a number.', 'until.*' => '`until` is a time after `from`, as a number.', 'most.*' => '`most` is a whole number from 1 to 200: at most so many marks.',
-        ]);
+        $request->validate(
+            [
+                'from' => ['required', 'numeric'],
+                'until' => ['required', 'numeric', 'gt:from'],
+                'most' => ['sometimes', 'integer', 'min:1', 'max:200'],
+            ],
+            [
+                'from.*' => '`from` is a time, as a number.',
+                'until.*' => '`until` is a time after `from`, as a number.',
+                'most.*' => '`most` is a whole number from 1 to 200: at most so many marks.',
+            ],
+        );
         $calendar = Calendar::of($model->core()->time);
         $marks = $calendar?->marks($request->float('from'), $request->float('until'), $request->integer('most', 12));
 

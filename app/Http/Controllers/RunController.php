@@ -51,17 +51,26 @@ final class RunController
     public function index(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse|Response
     {
         return $request->query('format') === 'csv'
-            ? new Response(RunLog::csv($model, $user), 200, ['Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => 'attachment; filename="logbook.csv"'])
+            ? new Response(RunLog::csv($model, $user), 200, [
+                'Content-Type' => 'text/csv; charset=utf-8',
+                'Content-Disposition' => 'attachment; filename="logbook.csv"',
+            ])
             : new JsonResponse(['runs' => RunLog::of($model, $user)]);
     }
 
     /** Gives a run of the logbook a star or a comment. */
     public function update(Request $request, ModelDocument $model, int $run, #[CurrentUser] User $user): JsonResponse
     {
-        $request->validate(['starred' => ['sometimes', 'boolean'], 'comment' => ['sometimes', 'string', 'max:500']], ['starred.*' => '`starred` is true or false.', 'comment.*' => 'A comment is text of at most 500 characters.']);
+        $request->validate(
+            ['starred' => ['sometimes', 'boolean'], 'comment' => ['sometimes', 'string', 'max:500']],
+            ['starred.*' => '`starred` is true or false.', 'comment.*' => 'A comment is text of at most 500 characters.'],
+        );
         /** @var RunRow $row */
         $row = $model->runs()->where('user_id', $user->id)->findOrFail($run);
-        $row->update([...($request->has('starred') ? ['starred' => $request->boolean('starred')] : []), ...($request->has('comment') ? ['comment' => $request->string('comment')->trim()->toString()] : [])]);
+        $row->update([
+            ...$request->has('starred') ? ['starred' => $request->boolean('starred')] : [],
+            ...$request->has('comment') ? ['comment' => $request->string('comment')->trim()->toString()] : [],
+        ]);
 
         return new JsonResponse(['runs' => RunLog::of($model, $user)]);
     }

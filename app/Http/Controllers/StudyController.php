@@ -25,11 +25,16 @@ final class StudyController
 
     public function store(Request $request, #[CurrentUser] User $user): JsonResponse
     {
-        $request->validate(['name' => ['sometimes', 'string', 'max:120']], ['name.*' => 'A study’s name is text of at most 120 characters.']);
+        $request->validate(
+            ['name' => ['sometimes', 'string', 'max:120']],
+            ['name.*' => 'A study’s name is text of at most 120 characters.'],
+        );
         $name = trim($request->string('name')->toString());
         $model = (new SetTitle(StudyMaker::freeName($user, $name === '' ? 'New study' : $name)))->apply(new Model(''));
 
-        return StudyResource::make(StudyMaker::make($user, $model)->load('model'))->response()->setStatusCode(201);
+        return StudyResource::make(StudyMaker::make($user, $model)->load('model'))
+            ->response()
+            ->setStatusCode(201);
     }
 
     public function show(Study $study): StudyResource

@@ -26,7 +26,10 @@ final class StudyFileController
         $named = $model->with(['name' => StudyMaker::freeName($user, $model->name === '' ? 'Untitled' : $model->name)]);
         $study = StudyMaker::make($user, $named, log: $imported->log);
 
-        return StudyResource::make($study->load('model'))->additional(['log' => $imported->log])->response()->setStatusCode(201);
+        return StudyResource::make($study->load('model'))
+            ->additional(['log' => $imported->log])
+            ->response()
+            ->setStatusCode(201);
     }
 
     /** What was said when the study's file was read. */
@@ -38,9 +41,13 @@ final class StudyFileController
     /** Ticks off lines of the import log, or takes the ticks away. */
     public function tick(Request $request, Study $study): JsonResponse
     {
-        $request->validate(['lines' => ['required', 'list'], 'lines.*' => ['integer'], 'done' => ['required', 'boolean']], [
-            'lines*' => '`lines` is a list of the positions of lines, from 0.', 'done.*' => '`done` is true or false.',
-        ]);
+        $request->validate(
+            ['lines' => ['required', 'list'], 'lines.*' => ['integer'], 'done' => ['required', 'boolean']],
+            [
+                'lines*' => '`lines` is a list of the positions of lines, from 0.',
+                'done.*' => '`done` is true or false.',
+            ],
+        );
         $log = $study->import_log ?? [];
         foreach ($request->array('lines') as $line) {
             if (is_int($line) && isset($log[$line])) {

@@ -19,10 +19,19 @@ final class CheckHost
         $host = strtolower((string) preg_replace('/:\d+$/D', '', (string) $request->headers->get('Host')));
         $known = [...self::LOOPBACK, parse_url(config()->string('app.url'), PHP_URL_HOST), ...config()->array('merry-orbit.hosts')];
         if (! in_array($host, $known, true)) {
-            return ProblemDocument::response(421, 'host.unknown', 'Merry Orbit does not answer under this name. Open it by the address it printed at its start, or add the name to MERRY_ORBIT_HOSTS.');
+            return ProblemDocument::response(
+                421,
+                'host.unknown',
+                'Merry Orbit does not answer under this name. Open it by the address it printed at its start, or add the name to MERRY_ORBIT_HOSTS.',
+            );
         }
         $origin = $request->headers->get('Origin');
-        if ($origin !== null && ! $request->isMethodSafe() && parse_url($origin, PHP_URL_HOST).self::port($origin) !== trim($host, '[]').self::port('http://'.$request->headers->get('Host'))) {
+        if (
+            $origin !== null &&
+            ! $request->isMethodSafe() &&
+            parse_url($origin, PHP_URL_HOST).self::port($origin) !==
+                trim($host, '[]').self::port('http://'.$request->headers->get('Host'))
+        ) {
             return ProblemDocument::response(403, 'origin.foreign', 'This request comes from another page and was not followed.');
         }
 

@@ -17,7 +17,11 @@ final class SamePerson
     {
         $user = $request->input('user');
         if ($user !== null && $user !== Auth::id()) {
-            return ProblemDocument::response(403, 'other-person', 'Somebody else is signed in by now. Sign in as before; what you did waits in the page and is saved then.');
+            return ProblemDocument::response(
+                403,
+                'other-person',
+                'Somebody else is signed in by now. Sign in as before; what you did waits in the page and is saved then.',
+            );
         }
 
         return $next($request);

@@ -33,7 +33,21 @@ final class EquationReader
     private const TOKEN = '/\G(?:\s+|((?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)|("(?:[^"\\\\]|\\\\.)*")|([\p{L}_\x{80}-\x{10FFFF}$][\p{L}\p{M}\p{N}_$\x{80}-\x{10FFFF}]*(?:\.[\p{L}_"][\p{L}\p{M}\p{N}_$"]*)*|\.[\p{L}_][\p{L}\p{M}\p{N}_$]*)|(<>|<=|>=|[-+*\/^()<>=,\[\]:]))/u';
 
     /** How tightly what joins two operands binds; all of them from the left. */
-    private const BINDING = ['or' => 1, 'and' => 2, '=' => 3, '<>' => 3, '<' => 4, '<=' => 4, '>' => 4, '>=' => 4, '+' => 5, '-' => 5, '*' => 6, '/' => 6, 'mod' => 6];
+    private const BINDING = [
+        'or' => 1,
+        'and' => 2,
+        '=' => 3,
+        '<>' => 3,
+        '<' => 4,
+        '<=' => 4,
+        '>' => 4,
+        '>=' => 4,
+        '+' => 5,
+        '-' => 5,
+        '*' => 6,
+        '/' => 6,
+        'mod' => 6,
+    ];
 
     /** @var list<array{string, string}> kind and text */
     private array $tokens;
@@ -52,8 +66,12 @@ final class EquationReader
      * @param  \Closure(string): string  $resolve  from a name as it is written to the name it has in the model
      * @param  array<string, array{list<string>, string}>  $macros  by key: parameters and equation
      */
-    public function __construct(string $text, private readonly \Closure $resolve, private readonly string $self, private readonly array $macros = [])
-    {
+    public function __construct(
+        string $text,
+        private readonly \Closure $resolve,
+        private readonly string $self,
+        private readonly array $macros = [],
+    ) {
         $this->tokens = self::cut($text);
     }
 
@@ -113,7 +131,9 @@ final class EquationReader
     private function expect(string $word): void
     {
         if ($this->take($word) === null) {
-            throw new EquationRefused("`$word` is missing".($this->at < count($this->tokens) ? " before `{$this->tokens[$this->at][1]}`" : ' at the end'));
+            throw new EquationRefused(
+                "`$word` is missing".($this->at < count($this->tokens) ? " before `{$this->tokens[$this->at][1]}`" : ' at the end'),
+            );
         }
     }
 
@@ -137,7 +157,7 @@ final class EquationReader
     private function joined(int $least): Node
     {
         $left = $this->signed();
-        while (($binding = self::BINDING[$sign = $this->word()] ?? 0) >= $least && $binding > 0) {
+        while (($binding = self::BINDING[($sign = $this->word())] ?? 0) >= $least && $binding > 0) {
             $this->at++;
             $right = $this->joined($binding + 1);
             $left = $sign === 'mod' ? self::call('mod', [$left, $right]) : new Binary(Operator::from($sign), $left, $right);
@@ -254,9 +274,16 @@ final class EquationReader
             return self::call('pulse', $arguments[2]->value > 0.0 ? $arguments : array_slice($arguments, 0, 2));
         }
         if (isset(Functions::READ[$key])) {
-            $template = Functions::READ[$key][$count] ?? throw new EquationRefused('`'.strtoupper($key)."` does not take $count arguments");
+            $template =
+                Functions::READ[$key][$count] ?? throw new EquationRefused('`'.strtoupper($key)."` does not take $count arguments");
             if (in_array($key, Functions::CHANCE, true)) {
-                $this->remarks[] = '`'.strtoupper($key).'` draws other numbers here, of the same distribution'.($count > 2 || ($count === 2 && in_array($key, ['exprnd', 'poisson'], true)) ? '; its own seed was left out for the one of the run' : '');
+                $this->remarks[] =
+                    '`'.
+                    strtoupper($key).
+                    '` draws other numbers here, of the same distribution'.
+                    ($count > 2 || ($count === 2 && in_array($key, ['exprnd', 'poisson'], true))
+                        ? '; its own seed was left out for the one of the run'
+                        : '');
             }
 
             return self::filled($template, $arguments);
@@ -280,8 +307,16 @@ final class EquationReader
             throw new EquationRefused("the macro `$written` takes ".count($parameters).' arguments');
         }
         $this->enter();
-        $inner = new self($equation, static fn (string $name): string => $name, $this->self, array_filter($this->macros, static fn (array $m): bool => $m !== $macro));
-        $node = Rewriting::names($inner->read(), array_combine(array_map(static fn (string $p): string => Name::key(XmileName::tidy($p)), $parameters), $arguments));
+        $inner = new self(
+            $equation,
+            static fn (string $name): string => $name,
+            $this->self,
+            array_filter($this->macros, static fn (array $m): bool => $m !== $macro),
+        );
+        $node = Rewriting::names(
+            $inner->read(),
+            array_combine(array_map(static fn (string $p): string => Name::key(XmileName::tidy($p)), $parameters), $arguments),
+        );
         array_push($this->losses, ...$inner->losses);
         array_push($this->remarks, ...$inner->remarks);
         $this->depth--;

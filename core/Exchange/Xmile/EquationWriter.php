@@ -53,7 +53,10 @@ final class EquationWriter
             $node instanceof Negative => '(-'.$this->tight($node->operand).')',
             $node instanceof Not => '(NOT '.$this->tight($node->operand).')',
             $node instanceof Binary => $this->binary($node),
-            $node instanceof CurveCall => XmileName::written($this->model->nameOf($this->model->idOf($node->key) ?? '') ?? $node->written).'('.$this->write($node->argument).')',
+            $node instanceof CurveCall => XmileName::written($this->model->nameOf($this->model->idOf($node->key) ?? '') ?? $node->written).
+                '('.
+                $this->write($node->argument).
+                ')',
             $node instanceof Call => $this->call($node),
             default => throw new \LogicException('No way to write '.$node::class),
         };
@@ -89,9 +92,13 @@ final class EquationWriter
             default => $node->operator->value,
         };
         // Brackets wherever the two languages might bind differently; the left side of a chain of one sign needs none.
-        $left = $node->left instanceof Binary && $node->left->operator->binding() >= $node->operator->binding() && $node->operator !== Operator::Power && ! $node->operator->isComparison()
-            ? $this->write($node->left)
-            : $this->tight($node->left);
+        $left =
+            $node->left instanceof Binary &&
+            $node->left->operator->binding() >= $node->operator->binding() &&
+            $node->operator !== Operator::Power &&
+            ! $node->operator->isComparison()
+                ? $this->write($node->left)
+                : $this->tight($node->left);
 
         return "$left $sign ".$this->tight($node->right);
     }
@@ -132,17 +139,24 @@ final class EquationWriter
             $this->losses[] = "`$function` draws other numbers elsewhere, of the same distribution";
         }
 
-        return $this->filled(Functions::WRITE[$function][$count] ?? throw new \LogicException("No way to write $function"), $node->arguments);
+        return $this->filled(
+            Functions::WRITE[$function][$count] ?? throw new \LogicException("No way to write $function"),
+            $node->arguments,
+        );
     }
 
     /** @param  list<Node>  $arguments */
     private function filled(string $template, array $arguments): string
     {
-        return (string) preg_replace_callback('/([$%])(\d)/', function (array $m) use ($arguments): string {
-            $argument = $arguments[(int) $m[2] - 1];
+        return (string) preg_replace_callback(
+            '/([$%])(\d)/',
+            function (array $m) use ($arguments): string {
+                $argument = $arguments[(int) $m[2] - 1];
 
-            return $m[1] === '$' ? $this->write($argument) : $this->tight($argument);
-        }, $template);
+                return $m[1] === '$' ? $this->write($argument) : $this->tight($argument);
+            },
+            $template,
+        );
     }
 
     /** @param  list<Node>  $arguments */

@@ -41,7 +41,14 @@ final class Rewriting
             $node instanceof Negative => new Negative($again($node->operand), 0, 0),
             $node instanceof Not => new Not($again($node->operand), 0, 0),
             $node instanceof Binary => new Binary($node->operator, $again($node->left), $again($node->right)),
-            $node instanceof CurveCall => new CurveCall(Name::key($curves[$node->key] ?? $node->key), $curves[$node->key] ?? $node->written, 0, $again($node->argument), 0, 0),
+            $node instanceof CurveCall => new CurveCall(
+                Name::key($curves[$node->key] ?? $node->key),
+                $curves[$node->key] ?? $node->written,
+                0,
+                $again($node->argument),
+                0,
+                0,
+            ),
             $node instanceof Call => new Call($node->function, array_map($again, $node->arguments), 0, 0),
             default => $node,
         };

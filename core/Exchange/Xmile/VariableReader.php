@@ -20,7 +20,27 @@ use MerryOrbit\Core\Model\Relation;
 final class VariableReader
 {
     /** What is read of a variable. */
-    private const READ = ['eqn', 'gf', 'units', 'doc', 'inflow', 'outflow', 'non_negative', 'conveyor', 'queue', 'range', 'scale', 'dimensions', 'element', 'multiplier', 'overflow', 'leak', 'leak_integers', 'leak_start', 'leak_end'];
+    private const READ = [
+        'eqn',
+        'gf',
+        'units',
+        'doc',
+        'inflow',
+        'outflow',
+        'non_negative',
+        'conveyor',
+        'queue',
+        'range',
+        'scale',
+        'dimensions',
+        'element',
+        'multiplier',
+        'overflow',
+        'leak',
+        'leak_integers',
+        'leak_start',
+        'leak_end',
+    ];
 
     /** @var list<non-empty-array<string, mixed>> */
     private array $lines = [];
@@ -34,8 +54,13 @@ final class VariableReader
      * @param  array<string, array{list<string>, string}>  $macros
      * @param  array<string, bool>  $nonNegative  by kind, unless a variable says so itself
      */
-    public function __construct(private readonly array $variables, private readonly array $connected, private readonly array $macros, private readonly array $nonNegative, private readonly ImportLog $log)
-    {
+    public function __construct(
+        private readonly array $variables,
+        private readonly array $connected,
+        private readonly array $macros,
+        private readonly array $nonNegative,
+        private readonly ImportLog $log,
+    ) {
     }
 
     /** @return list<non-empty-array<string, mixed>> */
@@ -62,7 +87,10 @@ final class VariableReader
                 if (($this->variables[$flowKey][0]->name ?? '') !== 'flow') {
                     $this->log->guessed($name, "Its <$tag> `".trim($flow->text).'` is no flow of the file and was left out.');
                 } elseif (isset($this->ends[$flowKey][$end])) {
-                    $this->log->guessed($name, 'The flow `'.trim($flow->text)."` already has a stock at this end; its <$tag> here was left out.");
+                    $this->log->guessed(
+                        $name,
+                        'The flow `'.trim($flow->text)."` already has a stock at this end; its <$tag> here was left out.",
+                    );
                 } else {
                     $this->ends[$flowKey][$end] = $name;
                     if ($end === 'from' && $i > 0) {
@@ -99,7 +127,10 @@ final class VariableReader
 
             return;
         }
-        $dimensions = array_map(static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''), $node->child('dimensions')?->all('dim') ?? []);
+        $dimensions = array_map(
+            static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''),
+            $node->child('dimensions')?->all('dim') ?? [],
+        );
         $line += $dimensions === [] ? [] : ['dimensions' => $dimensions];
         if ($dimensions !== [] || $node->all('element') !== []) {
             [$equation, $note] = $this->array($node, $name, $equation, $note);
@@ -120,7 +151,8 @@ final class VariableReader
         $kind = match (true) {
             $node->name === 'stock' => 'stock',
             $node->name === 'flow' => 'flow',
-            $gf === null && ($parsed instanceof NumberLiteral || $parsed instanceof Negative && $parsed->operand instanceof NumberLiteral) => 'parameter',
+            $gf === null && $parsed instanceof NumberLiteral,
+            $gf === null && $parsed instanceof Negative && $parsed->operand instanceof NumberLiteral => 'parameter',
             default => 'auxiliary',
         };
         $line += ['kind' => $kind, 'formula' => $formula];
@@ -141,7 +173,13 @@ final class VariableReader
     /** @return array{string, string} equation and note */
     private function array(XmlNode $node, string $name, string $equation, string $note): array
     {
-        $dims = implode(', ', array_map(static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''), $node->child('dimensions')?->all('dim') ?? []));
+        $dims = implode(
+            ', ',
+            array_map(
+                static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''),
+                $node->child('dimensions')?->all('dim') ?? [],
+            ),
+        );
         $elements = [];
         foreach ($node->all('element') as $element) {
             $elements[] = ($element->attribute('subscript') ?? '').': '.($element->textOf('eqn') ?? '');
@@ -149,9 +187,16 @@ final class VariableReader
         if ($equation === '' && $node->all('element') !== []) {
             $equation = $node->all('element')[0]->textOf('eqn') ?? '';
         }
-        $this->log->guessed($name, "It has dimensions ($dims), which are kept but not computed yet: it is taken as one number".($elements === [] ? '.' : ', with the equation of its first element; all of them are in its note.'));
+        $this->log->guessed(
+            $name,
+            "It has dimensions ($dims), which are kept but not computed yet: it is taken as one number".
+                ($elements === [] ? '.' : ', with the equation of its first element; all of them are in its note.'),
+        );
 
-        return [$equation, trim($note.($elements === [] ? '' : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements)))];
+        return [
+            $equation,
+            trim($note.($elements === [] ? '' : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements))),
+        ];
     }
 
     /** A formula; as text where it cannot be read, which is kept as a draft. */
@@ -173,7 +218,10 @@ final class VariableReader
 
             return $node;
         } catch (EquationRefused $e) {
-            $this->log->guessed($name, "Its equation `$equation` could not be read: {$e->getMessage()}. It was kept as it stands, for you to mend.");
+            $this->log->guessed(
+                $name,
+                "Its equation `$equation` could not be read: {$e->getMessage()}. It was kept as it stands, for you to mend.",
+            );
 
             return mb_strcut($equation, 0, 19_000);
         }
@@ -208,11 +256,16 @@ final class VariableReader
         $absolute = str_starts_with($written, '.');
         $name = XmileName::tidy($written[0] === '"' ? $written : str_replace('.', ' ', ltrim($written, '.')));
         $inScope = XmileName::tidy("$scope $name");
-        if (! $absolute && $scope !== '' && (isset($this->variables[Name::key($inScope)]) || isset($this->connected[Name::key($inScope)]))) {
+        $key = Name::key($inScope);
+        if (! $absolute && $scope !== '' && (isset($this->variables[$key]) || isset($this->connected[$key]))) {
             return $inScope;
         }
 
-        return isset($this->variables[Name::key($name)]) ? $this->nameOf(Name::key($name)) : ($scope === '' || $absolute ? $name : $inScope);
+        return isset($this->variables[Name::key($name)])
+            ? $this->nameOf(Name::key($name))
+            : ($scope === '' || $absolute
+                ? $name
+                : $inScope);
     }
 
     /** @return array<string, mixed> */
@@ -232,7 +285,10 @@ final class VariableReader
         foreach (['capacity', 'in_limit', 'sample', 'arrest'] as $tag) {
             $value = $conveyor->textOf($tag);
             if ($value !== null && ! in_array(strtolower($value), ['inf', '', '1'], true)) {
-                $this->log->guessed($name, "The <$tag> of the conveyor, `$value`, is not carried over; let the inflow depend on what is there instead.");
+                $this->log->guessed(
+                    $name,
+                    "The <$tag> of the conveyor, `$value`, is not carried over; let the inflow depend on what is there instead.",
+                );
             }
         }
         foreach (['discrete', 'batch_integrity'] as $attribute) {
@@ -248,14 +304,20 @@ final class VariableReader
     private function flow(XmlNode $node, string $name, string $key): array
     {
         $own = $node->child('non_negative');
-        $fields = ['oneWay' => $own === null ? $this->nonNegative['flow'] ?? false : strtolower(trim($own->text)) !== 'false', ...($this->ends[$key] ?? [])];
+        $fields = [
+            'oneWay' => $own === null ? $this->nonNegative['flow'] ?? false : strtolower(trim($own->text)) !== 'false',
+            ...$this->ends[$key] ?? [],
+        ];
         if (isset($fields['from'], $fields['to']) && $fields['from'] === $fields['to']) {
             unset($fields['to']);
             $this->log->guessed($name, 'It left and entered the same stock; now it leads outside.');
         }
         $multiplier = $node->textOf('multiplier');
         if ($multiplier !== null && trim($multiplier) !== '1') {
-            $this->log->guessed($name, "Its unit conversion by $multiplier between the two stocks is not carried over: both ends book the same mass here.");
+            $this->log->guessed(
+                $name,
+                "Its unit conversion by $multiplier between the two stocks is not carried over: both ends book the same mass here.",
+            );
         }
         if ($node->child('overflow') !== null) {
             $this->log->guessed($name, 'It is the overflow of a queue, which has no counterpart; write its formula.');
@@ -282,11 +344,18 @@ final class VariableReader
         }
         $amount = new Binary(Operator::Multiply, new NameUse(Name::key($stock), $stock, 0, 0), $share);
         $conveyor = $this->variables[Name::key($stock)][0]->child('conveyor');
-        if (strtolower($conveyor?->attribute('exponential_leak') ?? '') === 'true' && $node->child('leak_start') === null && $node->child('leak_end') === null) {
+        if (
+            strtolower($conveyor?->attribute('exponential_leak') ?? '') === 'true' &&
+            $node->child('leak_start') === null &&
+            $node->child('leak_end') === null
+        ) {
             return Printer::print($amount);
         }
         $length = $this->equation($conveyor?->textOf('len') ?? '1', $name, '');
-        $this->log->guessed($name, 'It leaks a share of what entered, evenly along the way; here it takes that share of the content per travel time from all that is on the way.');
+        $this->log->guessed(
+            $name,
+            'It leaks a share of what entered, evenly along the way; here it takes that share of the content per travel time from all that is on the way.',
+        );
 
         return Printer::print(is_string($length) ? $amount : new Binary(Operator::Divide, $amount, $length));
     }
@@ -320,7 +389,7 @@ final class VariableReader
             $low = (float) ($gf->child('xscale')?->attribute('min') ?? '0');
             $high = (float) ($gf->child('xscale')?->attribute('max') ?? '1');
             foreach ($ys as $i => $_) {
-                $xs[] = $i === count($ys) - 1 ? $high : $low + ($high - $low) * $i / (count($ys) - 1);
+                $xs[] = $i === count($ys) - 1 ? $high : $low + (($high - $low) * $i) / (count($ys) - 1);
             }
         }
         $points = [];
@@ -330,7 +399,10 @@ final class VariableReader
             }
         }
         if (count($xs) !== count($ys)) {
-            $this->log->guessed($name, 'Its graphical function has '.count($xs).' x and '.count($ys).' y values; the pairs were taken.');
+            $this->log->guessed(
+                $name,
+                'Its graphical function has '.count($xs).' x and '.count($ys).' y values; the pairs were taken.',
+            );
         }
         $refusal = Relation::refusal($points);
         if ($refusal !== null) {
@@ -342,8 +414,13 @@ final class VariableReader
             $this->log->guessed($name, "A graphical function of the type `$type` is not known; straight lines were taken.");
         }
         $this->lines[] = [
-            'name' => $name, 'kind' => 'curve', 'unit' => $unit, 'note' => $note, 'points' => $points,
-            'between' => $type === 'discrete' ? 'stepped' : 'straight', 'beyond' => $type === 'extrapolate' ? 'extended' : 'held',
+            'name' => $name,
+            'kind' => 'curve',
+            'unit' => $unit,
+            'note' => $note,
+            'points' => $points,
+            'between' => $type === 'discrete' ? 'stepped' : 'straight',
+            'beyond' => $type === 'extrapolate' ? 'extended' : 'held',
         ];
     }
 

@@ -66,13 +66,20 @@ final class ViewReader
                 continue;
             }
             $name = XmileName::tidy($view->attribute('name') ?? '');
-            $left += $this->readView($view, $this->sheet($scope === '' ? $name : trim("$scope ".($drawn === 0 ? '' : $name)), $drawn++), $scope);
+            $left += $this->readView(
+                $view,
+                $this->sheet($scope === '' ? $name : trim("$scope ".($drawn === 0 ? '' : $name)), $drawn++),
+                $scope,
+            );
         }
         if ($scope !== '' && $drawn === 0) {
             $this->placeModule($scope);
         }
         if ($left !== []) {
-            $this->log->drawing($scope === '' ? 'views' : "views of $scope", 'Not carried over from the drawing: '.implode(', ', array_keys($left)).'.');
+            $this->log->drawing(
+                $scope === '' ? 'views' : "views of $scope",
+                'Not carried over from the drawing: '.implode(', ', array_keys($left)).'.',
+            );
         }
     }
 
@@ -136,13 +143,21 @@ final class ViewReader
     private function placeModule(string $scope): void
     {
         $begin = Name::key($scope).' ';
-        $names = array_filter($this->known, fn (string $name, string $key): bool => str_starts_with($key, $begin) && ! isset($this->layout[$name]), ARRAY_FILTER_USE_BOTH);
+        $names = array_filter(
+            $this->known,
+            fn (string $name, string $key): bool => str_starts_with($key, $begin) && ! isset($this->layout[$name]),
+            ARRAY_FILTER_USE_BOTH,
+        );
         if ($names === []) {
             return;
         }
         $sheet = $this->sheet($scope, 1);
         foreach (array_values($names) as $i => $name) {
-            $this->layout[$name] = ['element' => $name, 'at' => [140.0 + self::COLUMN * ($i % self::PER_ROW), 140.0 + self::ROW * intdiv($i, self::PER_ROW)], 'sheet' => $sheet];
+            $this->layout[$name] = [
+                'element' => $name,
+                'at' => [140.0 + self::COLUMN * ($i % self::PER_ROW), 140.0 + self::ROW * intdiv($i, self::PER_ROW)],
+                'sheet' => $sheet,
+            ];
         }
     }
 

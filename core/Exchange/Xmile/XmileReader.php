@@ -41,7 +41,7 @@ final class XmileReader
 
     private function __construct(private readonly XmlNode $root)
     {
-        $this->log = new ImportLog;
+        $this->log = new ImportLog();
     }
 
     /** @throws FileRefused */
@@ -79,7 +79,13 @@ final class XmileReader
         $variables = new VariableReader($this->variables, $this->connected, $this->macros, $this->defaults(), $this->log);
         $elements = $variables->elements();
         if (count($elements) > Model::MOST_ELEMENTS) {
-            throw FileRefused::asModel('The file holds '.number_format(count($elements)).' variables; a model has at most '.number_format(Model::MOST_ELEMENTS).'.');
+            throw FileRefused::asModel(
+                'The file holds '.
+                    number_format(count($elements)).
+                    ' variables; a model has at most '.
+                    number_format(Model::MOST_ELEMENTS).
+                    '.',
+            );
         }
         $views = new ViewReader(array_values(array_filter(array_column($elements, 'name'), is_string(...))), $this->log);
         $views->read($main);
@@ -90,7 +96,7 @@ final class XmileReader
         return [
             'format' => NativeFile::FORMAT,
             'version' => NativeFile::VERSION,
-            'name' => mb_substr(XmileName::tidy($header?->textOf('name') ?? $main->attribute('name') ?? ''), 0, Name::LONGEST),
+            'name' => mb_substr(XmileName::tidy($header?->textOf('name') ?? ($main->attribute('name') ?? '')), 0, Name::LONGEST),
             'note' => mb_substr($header?->textOf('caption') ?? '', 0, 20_000),
             'time' => $this->time(),
             'elements' => $elements,
@@ -107,18 +113,35 @@ final class XmileReader
     private function noteRest(?XmlNode $header): void
     {
         $this->noteForeign($this->root, 'the file');
-        $left = array_diff(array_map(static fn (XmlNode $n): string => $n->name, array_filter($header->children ?? [], static fn (XmlNode $n): bool => $n->prefix === '')), ['name', 'caption', 'vendor', 'product', 'options', 'smile']);
+        $left = array_diff(
+            array_map(
+                static fn (XmlNode $n): string => $n->name,
+                array_filter($header->children ?? [], static fn (XmlNode $n): bool => $n->prefix === ''),
+            ),
+            ['name', 'caption', 'vendor', 'product', 'options', 'smile'],
+        );
         if ($left !== []) {
             $this->log->noted('header', 'Not carried over: '.implode(', ', array_unique($left)).'.');
         }
         foreach ($this->root->children as $child) {
-            if ($child->prefix === '' && ! in_array($child->name, ['header', 'sim_specs', 'model_units', 'dimensions', 'behavior', 'macro', 'model'], true)) {
-                $this->log->drawing($child->name, $child->name === 'style' ? 'Colours and styles of the drawing are not carried over.' : "<$child->name> is not carried over.");
+            if (
+                $child->prefix === '' &&
+                ! in_array($child->name, ['header', 'sim_specs', 'model_units', 'dimensions', 'behavior', 'macro', 'model'], true)
+            ) {
+                $this->log->drawing(
+                    $child->name,
+                    $child->name === 'style'
+                        ? 'Colours and styles of the drawing are not carried over.'
+                        : "<$child->name> is not carried over.",
+                );
             }
         }
         foreach ($this->root->all('model') as $model) {
             if ($model->child('sim_specs') !== null) {
-                $this->log->guessed('model '.($model->attribute('name') ?? ''), 'Time settings of its own are not carried over; the whole model runs with one time step.');
+                $this->log->guessed(
+                    'model '.($model->attribute('name') ?? ''),
+                    'Time settings of its own are not carried over; the whole model runs with one time step.',
+                );
             }
         }
     }
@@ -141,12 +164,27 @@ final class XmileReader
         $start = $this->timeOf($specs, 'start', 0.0);
         $end = $this->timeOf($specs, 'stop', 100.0);
         if ($end <= $start) {
-            $this->log->guessed('sim_specs', 'The file stops at '.Shown::number($end).', not after its start at '.Shown::number($start).'; it was made to run for 100 steps.');
+            $this->log->guessed(
+                'sim_specs',
+                'The file stops at '.
+                    Shown::number($end).
+                    ', not after its start at '.
+                    Shown::number($start).
+                    '; it was made to run for 100 steps.',
+            );
             $end = $start + 100 * $step;
         }
         $unit = mb_substr(XmileName::tidy($specs->attribute('time_units') ?? 'month'), 0, 40) ?: 'month';
-        $time = ['start' => $start, 'end' => $end, 'step' => $step, 'unit' => $unit, 'method' => $this->method($specs->attribute('method') ?? 'euler')];
-        $save = $specs->textOf('savestep') ?? $specs->textOf('save_interval') ?? $specs->attribute('savestep') ?? $specs->attribute('save_interval');
+        $time = [
+            'start' => $start,
+            'end' => $end,
+            'step' => $step,
+            'unit' => $unit,
+            'method' => $this->method($specs->attribute('method') ?? 'euler'),
+        ];
+        $save =
+            $specs->textOf('savestep') ??
+            ($specs->textOf('save_interval') ?? ($specs->attribute('savestep') ?? $specs->attribute('save_interval')));
         if ($save !== null && is_numeric($save) && (float) $save > 0.0 && abs((float) $save - $step) > 1e-9 * $step) {
             $time['saveEvery'] = (float) $save;
         }
@@ -168,7 +206,10 @@ final class XmileReader
     {
         $step = $this->timeOf($specs, 'dt', 1.0);
         if ($step <= 0.0) {
-            $this->log->guessed('sim_specs', '<dt> is '.Shown::number($step).', which is no time step: it must be larger than zero. 1 was taken.');
+            $this->log->guessed(
+                'sim_specs',
+                '<dt> is '.Shown::number($step).', which is no time step: it must be larger than zero. 1 was taken.',
+            );
 
             return 1.0;
         }
@@ -197,7 +238,11 @@ final class XmileReader
         $known = Functions::METHODS;
         foreach (array_map(trim(...), explode(',', strtolower($written))) as $i => $name) {
             if (isset($known[$name])) {
-                $notes = ['rk2' => 'Runge–Kutta 2 became Heun, one method of that order.', 'rk45' => 'The adaptive method became Dormand–Prince 5(4).', 'gear' => 'Gear’s method became Rosenbrock 4(3), another one for stiff models.'];
+                $notes = [
+                    'rk2' => 'Runge–Kutta 2 became Heun, one method of that order.',
+                    'rk45' => 'The adaptive method became Dormand–Prince 5(4).',
+                    'gear' => 'Gear’s method became Rosenbrock 4(3), another one for stiff models.',
+                ];
                 if (isset($notes[$name]) || $i > 0) {
                     $this->log->noted('sim_specs', $notes[$name] ?? "Of the methods `$written` the first known one was taken, $name.");
                 }
@@ -221,7 +266,10 @@ final class XmileReader
                 if (preg_match('/^[\p{L}_ ]+$/u', $equation) === 1) {
                     $names[] = XmileName::tidy($equation);
                 } else {
-                    $this->log->noted('model_units', "The unit `$names[0]` is defined as `$equation`; only units that mean exactly the same can be stated here, so the two are told apart.");
+                    $this->log->noted(
+                        'model_units',
+                        "The unit `$names[0]` is defined as `$equation`; only units that mean exactly the same can be stated here, so the two are told apart.",
+                    );
                 }
             }
             foreach ($unit->all('alias') as $alias) {
@@ -255,7 +303,12 @@ final class XmileReader
     private function defaults(): array
     {
         $defaults = [];
-        foreach ([$this->root->child('behavior'), ...array_map(static fn (XmlNode $m): ?XmlNode => $m->child('behavior'), $this->root->all('model'))] as $behavior) {
+        foreach (
+            [
+                $this->root->child('behavior'),
+                ...array_map(static fn (XmlNode $m): ?XmlNode => $m->child('behavior'), $this->root->all('model')),
+            ] as $behavior
+        ) {
             $all = $behavior?->child('non_negative');
             foreach (['stock', 'flow'] as $kind) {
                 $own = $behavior?->child($kind)?->child('non_negative') ?? $all;
@@ -272,11 +325,17 @@ final class XmileReader
     {
         $name = XmileName::tidy($macro->attribute('name') ?? '');
         if ($macro->child('variables') !== null) {
-            $this->log->guessed("macro $name", 'It has variables of its own, which cannot be written into the formulas that use it; those formulas are kept as drafts.');
+            $this->log->guessed(
+                "macro $name",
+                'It has variables of its own, which cannot be written into the formulas that use it; those formulas are kept as drafts.',
+            );
 
             return;
         }
-        $this->macros[strtolower(str_replace(' ', '_', $name))] = [array_map(static fn (XmlNode $p): string => trim($p->text), $macro->all('parm')), $macro->textOf('eqn') ?? '0'];
+        $this->macros[strtolower(str_replace(' ', '_', $name))] = [
+            array_map(static fn (XmlNode $p): string => trim($p->text), $macro->all('parm')),
+            $macro->textOf('eqn') ?? '0',
+        ];
         $this->log->noted("macro $name", 'It was written into the formulas that use it.');
     }
 
@@ -297,7 +356,10 @@ final class XmileReader
                 continue;
             }
             if ($variable->name === 'group') {
-                $this->log->noted('group '.XmileName::tidy($variable->attribute('name') ?? ''), 'Groups are not carried over; their variables are.');
+                $this->log->noted(
+                    'group '.XmileName::tidy($variable->attribute('name') ?? ''),
+                    'Groups are not carried over; their variables are.',
+                );
 
                 continue;
             }
@@ -339,7 +401,11 @@ final class XmileReader
         $of = Name::key(XmileName::tidy($module->attribute('name') ?? ''));
         $model = $this->models[$of] ?? null;
         if ($model === null) {
-            $this->log->guessed("module $name", 'Its model is not in this file, so it was left out'.($module->attribute('resource') === null ? '.' : '; other files are not fetched.'));
+            $this->log->guessed(
+                "module $name",
+                'Its model is not in this file, so it was left out'.
+                    ($module->attribute('resource') === null ? '.' : '; other files are not fetched.'),
+            );
 
             return;
         }
@@ -347,7 +413,9 @@ final class XmileReader
         foreach ([...$module->all('connect'), ...$module->all('connect2')] as $connect) {
             $to = XmileName::tidy(str_replace('.', ' ', $connect->attribute('to') ?? ''));
             $from = $connect->attribute('from') ?? '';
-            $source = str_starts_with($from, '.') ? XmileName::tidy(substr($from, 1)) : XmileName::tidy($scope.' '.str_replace('.', ' ', $from));
+            $source = str_starts_with($from, '.')
+                ? XmileName::tidy(substr($from, 1))
+                : XmileName::tidy($scope.' '.str_replace('.', ' ', $from));
             $target = XmileName::tidy($scope.' '.$to);
             $this->connected[Name::key(str_starts_with(Name::key($target), Name::key($name).' ') ? $target : "$name $to")] = $source;
         }

@@ -35,7 +35,7 @@ final class XmileWriter
 
     private function __construct(private readonly Model $model)
     {
-        $this->xml = new \XMLWriter;
+        $this->xml = new \XMLWriter();
     }
 
     /** @return array{string, list<LogLine>} the file and the log */
@@ -166,8 +166,11 @@ final class XmileWriter
         if ($element->note !== '') {
             $this->xml->writeElement('doc', self::clean($element->note));
         }
-        if (! $element instanceof Relation) {
-            $equation = $element instanceof Flow ? $this->flowEquation($element, $writer) : $this->equation($this->model->formulaOf($element), $element, $writer);
+        if (! ($element instanceof Relation)) {
+            $equation =
+                $element instanceof Flow
+                    ? $this->flowEquation($element, $writer)
+                    : $this->equation($this->model->formulaOf($element), $element, $writer);
             $this->xml->writeElement('eqn', self::clean($equation));
         }
         if ($element instanceof Stock) {
@@ -197,7 +200,11 @@ final class XmileWriter
         try {
             return $formula === '' ? '' : $writer->write(Parser::parse($formula));
         } catch (FormulaError $e) {
-            $this->log[] = new LogLine($element->name, "Its formula cannot be read ({$e->getMessage()}) and was written as it stands.", $element->id);
+            $this->log[] = new LogLine(
+                $element->name,
+                "Its formula cannot be read ({$e->getMessage()}) and was written as it stands.",
+                $element->id,
+            );
 
             return $formula;
         }
@@ -226,7 +233,7 @@ final class XmileWriter
     {
         $stock = $flow->from === null ? null : $this->model->element($flow->from);
         $text = $this->model->formulaOf($flow);
-        if (! $stock instanceof Stock || ! $stock->isTransit()) {
+        if (! ($stock instanceof Stock) || ! $stock->isTransit()) {
             return $this->equation($text, $flow, $writer);
         }
         if ($this->model->arrival($stock)?->id === $flow->id) {
@@ -235,13 +242,21 @@ final class XmileWriter
         // A leak of the standard is a share of the content per time.
         $share = null;
         try {
-            $share = self::without(Parser::parse($text), (string) $this->model->idOf(\MerryOrbit\Core\Formula\Name::key($stock->name)), $this->model);
+            $share = self::without(
+                Parser::parse($text),
+                (string) $this->model->idOf(\MerryOrbit\Core\Formula\Name::key($stock->name)),
+                $this->model,
+            );
         } catch (FormulaError) {
             // Said below.
         }
         $this->xml->writeElement('leak');
         if ($share === null) {
-            $this->log[] = new LogLine($flow->name, "A leak of the standard is a share of `$stock->name`; this formula was divided by it.", $flow->id);
+            $this->log[] = new LogLine(
+                $flow->name,
+                "A leak of the standard is a share of `$stock->name`; this formula was divided by it.",
+                $flow->id,
+            );
 
             return '('.$this->equation($text, $flow, $writer).') / '.XmileName::written($stock->name);
         }
@@ -252,12 +267,14 @@ final class XmileWriter
     /** The other factor, if the formula is a product with this stock. */
     private static function without(Node $node, string $stock, Model $model): ?Node
     {
-        if (! $node instanceof Binary || ! in_array($node->operator, [Operator::Multiply, Operator::Divide], true)) {
+        if (! ($node instanceof Binary) || ! in_array($node->operator, [Operator::Multiply, Operator::Divide], true)) {
             return null;
         }
         $is = static fn (Node $n): bool => $n instanceof NameUse && $model->idOf($n->key) === $stock;
         if ($is($node->left)) {
-            return $node->operator === Operator::Multiply ? $node->right : new Binary(Operator::Divide, new NumberLiteral(1.0, '1', 0, 0), $node->right);
+            return $node->operator === Operator::Multiply
+                ? $node->right
+                : new Binary(Operator::Divide, new NumberLiteral(1.0, '1', 0, 0), $node->right);
         }
         if ($node->operator === Operator::Multiply && $is($node->right)) {
             return $node->left;
@@ -301,18 +318,27 @@ final class XmileWriter
             $points = [];
             foreach (array_slice($curve->points, 0, -1) as $i => [$x]) {
                 for ($k = 0; $k < self::BETWEEN; $k++) {
-                    $at = $x + ($curve->points[$i + 1][0] - $x) * $k / self::BETWEEN;
+                    $at = $x + (($curve->points[$i + 1][0] - $x) * $k) / self::BETWEEN;
                     $points[] = [$at, $shape->value($at)];
                 }
             }
             $points[] = $curve->points[count($curve->points) - 1];
-            $this->log[] = new LogLine($curve->name, 'A smooth curve has no place in the standard; it was written as '.count($points).' points with straight lines between them.', $curve->id);
+            $this->log[] = new LogLine(
+                $curve->name,
+                'A smooth curve has no place in the standard; it was written as '.
+                    count($points).
+                    ' points with straight lines between them.',
+                $curve->id,
+            );
         }
-        $this->xml->writeAttribute('type', match (true) {
-            $curve->between === Between::Stepped => 'discrete',
-            $curve->beyond === Beyond::Extended => 'extrapolate',
-            default => 'continuous',
-        });
+        $this->xml->writeAttribute(
+            'type',
+            match (true) {
+                $curve->between === Between::Stepped => 'discrete',
+                $curve->beyond === Beyond::Extended => 'extrapolate',
+                default => 'continuous',
+            },
+        );
         $this->xml->writeElement('xpts', implode(',', array_map(static fn (array $p): string => EquationWriter::number($p[0]), $points)));
         $this->xml->writeElement('ypts', implode(',', array_map(static fn (array $p): string => EquationWriter::number($p[1]), $points)));
         if ($curve->inputUnit !== '') {
@@ -338,7 +364,12 @@ final class XmileWriter
                 $this->at($place->at->x, $place->at->y);
                 if ($element instanceof Flow) {
                     $this->xml->startElement('pts');
-                    foreach ([$place->source ?? $this->model->placements[$element->from ?? '']->at ?? null, $place->target ?? $this->model->placements[$element->to ?? '']->at ?? null] as $point) {
+                    foreach (
+                        [
+                            $place->source ?? ($this->model->placements[$element->from ?? '']->at ?? null),
+                            $place->target ?? ($this->model->placements[$element->to ?? '']->at ?? null),
+                        ] as $point
+                    ) {
                         if ($point !== null) {
                             $this->xml->startElement('pt');
                             $this->at($point->x, $point->y);

@@ -37,7 +37,9 @@ final class XmlTree
             throw FileRefused::because('This file is written in an encoding that is not read here. Save it in UTF-8.');
         }
         if (stripos($xml, '<!DOCTYPE') !== false || stripos($xml, '<!ENTITY') !== false) {
-            throw FileRefused::because('This file declares a document type or entities, which an XMILE file does not need and which can do harm. Delete the lines with <!DOCTYPE and <!ENTITY.');
+            throw FileRefused::because(
+                'This file declares a document type or entities, which an XMILE file does not need and which can do harm. Delete the lines with <!DOCTYPE and <!ENTITY.',
+            );
         }
 
         return self::tree($xml);
@@ -47,7 +49,7 @@ final class XmlTree
     {
         $before = libxml_use_internal_errors(true);
         try {
-            $reader = new \XMLReader;
+            $reader = new \XMLReader();
             if ($reader->XML($xml, null, LIBXML_NONET | LIBXML_COMPACT) !== true) {
                 throw FileRefused::because('This file is no readable XML.');
             }
@@ -58,10 +60,14 @@ final class XmlTree
             while (@$reader->read()) {
                 if ($reader->nodeType === \XMLReader::ELEMENT) {
                     if (++$count > self::MOST) {
-                        throw FileRefused::because('This file has more than '.number_format(self::MOST).' elements, more than a model needs.');
+                        throw FileRefused::because(
+                            'This file has more than '.number_format(self::MOST).' elements, more than a model needs.',
+                        );
                     }
                     if (count($open) >= self::DEEPEST) {
-                        throw FileRefused::because('Elements stand more than '.self::DEEPEST.' deep within each other here, deeper than in any model.');
+                        throw FileRefused::because(
+                            'Elements stand more than '.self::DEEPEST.' deep within each other here, deeper than in any model.',
+                        );
                     }
                     $node = new XmlNode(strtolower($reader->localName), self::foreign($reader), self::attributes($reader));
                     $isEmpty = $reader->isEmptyElement;
@@ -74,12 +80,19 @@ final class XmlTree
                     }
                 } elseif ($reader->nodeType === \XMLReader::END_ELEMENT) {
                     array_pop($open);
-                } elseif (in_array($reader->nodeType, [\XMLReader::TEXT, \XMLReader::CDATA, \XMLReader::WHITESPACE, \XMLReader::SIGNIFICANT_WHITESPACE], true) && $open !== []) {
+                } elseif (
+                    in_array(
+                        $reader->nodeType,
+                        [\XMLReader::TEXT, \XMLReader::CDATA, \XMLReader::WHITESPACE, \XMLReader::SIGNIFICANT_WHITESPACE],
+                        true,
+                    ) &&
+                    $open !== []
+                ) {
                     $open[count($open) - 1]->text .= $reader->value;
                 }
             }
             $error = libxml_get_last_error();
-            if ($error !== false && $error->level >= LIBXML_ERR_ERROR || $open !== [] || $root === null) {
+            if (($error !== false && $error->level >= LIBXML_ERR_ERROR) || $open !== [] || $root === null) {
                 $where = $error === false ? '' : " at line $error->line (".lcfirst(trim($error->message)).')';
                 throw FileRefused::because("This file is no readable XML: it breaks off$where.");
             }
@@ -93,7 +106,11 @@ final class XmlTree
 
     private static function foreign(\XMLReader $reader): string
     {
-        return $reader->namespaceURI === '' || str_starts_with($reader->namespaceURI, self::NAMESPACE) ? '' : ($reader->prefix === '' ? 'foreign' : $reader->prefix);
+        return $reader->namespaceURI === '' || str_starts_with($reader->namespaceURI, self::NAMESPACE)
+            ? ''
+            : ($reader->prefix === ''
+                ? 'foreign'
+                : $reader->prefix);
     }
 
     /** @return array<string, string> */

@@ -7,8 +7,14 @@ namespace MerryOrbit\Core\Formula\Node;
 /** A curve of the model looked up at the argument. `key`: see NameUse. */
 final readonly class CurveCall extends Node
 {
-    public function __construct(public string $key, public string $written, public int $nameLength, public Node $argument, int $from, int $length)
-    {
+    public function __construct(
+        public string $key,
+        public string $written,
+        public int $nameLength,
+        public Node $argument,
+        int $from,
+        int $length,
+    ) {
         parent::__construct($from, $length);
     }
 

@@ -1,8 +1,39 @@
-import type { Against, BatchState, Catalogue, Change, Edit, Effects, Equation, Health, HistoryPage, KeptRun, LoggedRun, LogLine, Model, ModelAnswer, News, Problem, Rereading, RunHeader, RunRef, RunWish, Study, Summary, TableAnswer, Thumbnail, TrailAnswer } from './types'
+import type {
+    Against,
+    BatchState,
+    Catalogue,
+    Change,
+    Edit,
+    Effects,
+    Equation,
+    Health,
+    HistoryPage,
+    KeptRun,
+    LoggedRun,
+    LogLine,
+    Model,
+    ModelAnswer,
+    News,
+    Problem,
+    Rereading,
+    RunHeader,
+    RunRef,
+    RunWish,
+    Study,
+    Summary,
+    TableAnswer,
+    Thumbnail,
+    TrailAnswer,
+} from './types'
 
 /** An answer that is a problem document; `message` is its sentence. */
 export class ProblemError extends Error {
-    constructor(readonly status: number, readonly code: string, sentence: string, readonly details: Record<string, unknown>) {
+    constructor(
+        readonly status: number,
+        readonly code: string,
+        sentence: string,
+        readonly details: Record<string, unknown>,
+    ) {
         super(sentence)
     }
 }
@@ -49,15 +80,22 @@ async function send(method: string, path: string, body?: unknown, again = true, 
     }
     const after = Number(response.headers.get('Retry-After'))
     if (response.status === 503 && after > 0 && waits < MOST_WAITS) {
-        await new Promise((resolve) => { window.setTimeout(resolve, Math.min(LONGEST_WAIT, 1000 * after)) })
+        await new Promise((resolve) => {
+            window.setTimeout(resolve, Math.min(LONGEST_WAIT, 1000 * after))
+        })
         return send(method, path, body, again, waits + 1)
     }
-    const problem = await response.json().catch(() => ({})) as Record<string, unknown>
+    const problem = (await response.json().catch(() => ({}))) as Record<string, unknown>
     if (response.status >= 502 && problem.code === undefined) {
         // Something on the way answers for a server that does not.
         throw new ConnectionError()
     }
-    throw new ProblemError(response.status, String(problem.code ?? 'trouble'), String(problem.detail ?? 'Something went wrong. Nothing of yours is lost; try again.'), problem)
+    throw new ProblemError(
+        response.status,
+        String(problem.code ?? 'trouble'),
+        String(problem.detail ?? 'Something went wrong. Nothing of yours is lost; try again.'),
+        problem,
+    )
 }
 
 async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
@@ -66,10 +104,19 @@ async function json<T>(method: string, path: string, body?: unknown): Promise<T>
 }
 
 /** Where moments were left out, `lows` and `highs` hold how far a column went from each moment to the next. */
-export interface Run extends RunHeader { times: Float64Array, values: Map<string, Float64Array>, lows?: Map<string, Float64Array>, highs?: Map<string, Float64Array> }
+export interface Run extends RunHeader {
+    times: Float64Array
+    values: Map<string, Float64Array>
+    lows?: Map<string, Float64Array>
+    highs?: Map<string, Float64Array>
+}
 
 /** Where an edit comes from: the revision it was made on, the window, and who was signed in there. */
-export interface EditFrom { base: number, window: string, user: number }
+export interface EditFrom {
+    base: number
+    window: string
+    user: number
+}
 
 /** See App\Runs\ColumnsMessage for the layout of the message. */
 function readColumns(buffer: ArrayBuffer): Run {
@@ -90,8 +137,13 @@ const LONGEST_LOOK = 1500
 /** Waits until a run that was handed over to a worker is made. */
 async function madeByWorker(id: string, batch: string) {
     for (let pause = LOOK; ; pause = Math.min(LONGEST_LOOK, 1.3 * pause)) {
-        await new Promise((resolve) => { window.setTimeout(resolve, pause) })
-        const { finished, runs: [run] } = await json<BatchState>('GET', `models/${id}/batches/${batch}`)
+        await new Promise((resolve) => {
+            window.setTimeout(resolve, pause)
+        })
+        const {
+            finished,
+            runs: [run],
+        } = await json<BatchState>('GET', `models/${id}/batches/${batch}`)
         if (run?.state === 'refused') {
             throw new ProblemError(422, 'run', run.words, {})
         }
@@ -107,7 +159,7 @@ async function run(id: string, wish: RunWish): Promise<Run> {
     if (response.status !== 202) {
         return readColumns(await response.arrayBuffer())
     }
-    const { batch, position, which } = await response.json() as { batch: string, position: number, which: 'run' | 'against' }
+    const { batch, position, which } = (await response.json()) as { batch: string; position: number; which: 'run' | 'against' }
     await madeByWorker(id, batch)
     return run(id, { ...wish, [which]: { batch, position }, remember: false })
 }
@@ -116,10 +168,10 @@ async function run(id: string, wish: RunWish): Promise<Run> {
 async function change(path: string, body: object): Promise<News> {
     const response = await send('POST', path, body)
     if (response.headers.get('Content-Type')?.includes('json')) {
-        return await response.json() as News
+        return (await response.json()) as News
     }
     const made = readColumns(await response.arrayBuffer())
-    return { ...made.edit as News, run: made }
+    return { ...(made.edit as News), run: made }
 }
 
 export const api = {
@@ -129,7 +181,7 @@ export const api = {
     thumbnail: (id: string) => json<Thumbnail>('GET', `studies/${id}/thumbnail`),
     newStudy: async (name: string) => (await json<{ data: Study }>('POST', 'studies', { name })).data,
     importStudy: async (text: string) => {
-        const answer = await json<{ data: Study, log: LogLine[] }>('POST', 'studies/import', text)
+        const answer = await json<{ data: Study; log: LogLine[] }>('POST', 'studies/import', text)
         return { study: answer.data, log: answer.log }
     },
     duplicateStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/duplicate`)).data,
@@ -137,46 +189,82 @@ export const api = {
     restoreStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/restore`)).data,
     studyFile: async (id: string, format: 'native' | 'xmile') => {
         const response = await send('GET', `studies/${id}/file?format=${format}`)
-        return { name: /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? `study.${format === 'xmile' ? 'xmile' : 'json'}`, content: await response.blob() }
+        return {
+            name:
+                /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ??
+                `study.${format === 'xmile' ? 'xmile' : 'json'}`,
+            content: await response.blob(),
+        }
     },
-    losses: async (id: string, format: 'native' | 'xmile') => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
+    losses: async (id: string, format: 'native' | 'xmile') =>
+        (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
-    edit: (id: string, from: EditFrom, edits: { id: string, edit: Edit }[], then?: RunWish) => change(`models/${id}/edits`, { ...from, edits, ...(then ? { then } : {}) }),
-    step: (id: string, way: 'undo' | 'redo', from: EditFrom, request: string, then?: RunWish) => change(`models/${id}/${way}`, { ...from, id: request, ...(then ? { then } : {}) }),
-    restore: (id: string, from: EditFrom, revision: number, ids?: string[]) => json<News>('POST', `models/${id}/restore`, { ...from, revision, ...(ids ? { ids } : {}), id: crypto.randomUUID() }),
-    history: (id: string, before?: number) => json<HistoryPage>('GET', `models/${id}/history${before === undefined ? '' : `?before=${before}`}`),
+    edit: (id: string, from: EditFrom, edits: { id: string; edit: Edit }[], then?: RunWish) =>
+        change(`models/${id}/edits`, { ...from, edits, ...(then ? { then } : {}) }),
+    step: (id: string, way: 'undo' | 'redo', from: EditFrom, request: string, then?: RunWish) =>
+        change(`models/${id}/${way}`, { ...from, id: request, ...(then ? { then } : {}) }),
+    restore: (id: string, from: EditFrom, revision: number, ids?: string[]) =>
+        json<News>('POST', `models/${id}/restore`, { ...from, revision, ...(ids ? { ids } : {}), id: crypto.randomUUID() }),
+    history: (id: string, before?: number) =>
+        json<HistoryPage>('GET', `models/${id}/history${before === undefined ? '' : `?before=${before}`}`),
     version: async (id: string, revision: number) => (await json<{ model: Model }>('GET', `models/${id}/versions/${revision}`)).model,
-    comparison: async (id: string, from: number, to?: number) => (await json<{ changes: Change[] }>('GET', `models/${id}/comparison?from=${from}${to === undefined ? '' : `&to=${to}`}`)).changes,
-    nameMilestone: (id: string, revision: number, name: string) => json<HistoryPage>('PUT', `models/${id}/milestones/${revision}`, { name }),
+    comparison: async (id: string, from: number, to?: number) =>
+        (await json<{ changes: Change[] }>('GET', `models/${id}/comparison?from=${from}${to === undefined ? '' : `&to=${to}`}`)).changes,
+    nameMilestone: (id: string, revision: number, name: string) =>
+        json<HistoryPage>('PUT', `models/${id}/milestones/${revision}`, { name }),
     dropMilestone: (id: string, revision: number) => json<HistoryPage>('DELETE', `models/${id}/milestones/${revision}`),
-    effects: (id: string, run: RunRef, at?: number) => json<Effects>('POST', `models/${id}/effects`, { run, ...(at === undefined ? {} : { at }) }),
+    effects: (id: string, run: RunRef, at?: number) =>
+        json<Effects>('POST', `models/${id}/effects`, { run, ...(at === undefined ? {} : { at }) }),
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
-    visits: async (id: string, element: string, run: RunRef) => (await json<{ visits: { element: string, times: number[], inputs: number[] }[] }>('POST', `models/${id}/elements/${element}/visits`, { run })).visits,
-    calendar: (id: string, from: number, until: number, most: number) => json<{ every: string, marks: { time: number, date: string }[] }>('GET', `models/${id}/calendar?from=${from}&until=${until}&most=${most}`),
+    visits: async (id: string, element: string, run: RunRef) =>
+        (
+            await json<{ visits: { element: string; times: number[]; inputs: number[] }[] }>(
+                'POST',
+                `models/${id}/elements/${element}/visits`,
+                { run },
+            )
+        ).visits,
+    calendar: (id: string, from: number, until: number, most: number) =>
+        json<{ every: string; marks: { time: number; date: string }[] }>(
+            'GET',
+            `models/${id}/calendar?from=${from}&until=${until}&most=${most}`,
+        ),
     importLog: async (study: string) => (await json<{ log: LogLine[] }>('GET', `studies/${study}/import-log`)).log,
-    tickImportLog: async (study: string, lines: number[], done: boolean) => (await json<{ log: LogLine[] }>('PATCH', `studies/${study}/import-log`, { lines, done })).log,
+    tickImportLog: async (study: string, lines: number[], done: boolean) =>
+        (await json<{ log: LogLine[] }>('PATCH', `studies/${study}/import-log`, { lines, done })).log,
     preview: async (id: string, edit: Edit) => (await json<{ formulas: Rereading[] }>('POST', `models/${id}/preview`, { edit })).formulas,
     copy: async (id: string, ids: string[]) => (await json<{ text: string }>('POST', `models/${id}/copy`, { ids })).text,
-    formula: async (id: string, element: string, text: string) => (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
+    formula: async (id: string, element: string, text: string) =>
+        (await json<{ problems: Problem[] }>('POST', `models/${id}/formula`, { element, text })).problems,
     health: (id: string, run: RunRef = {}) => json<Health>('POST', `models/${id}/health`, { run }),
     run,
     progress: async (id: string, token: string) => (await json<{ share: number | null }>('GET', `models/${id}/progress/${token}`)).share,
     stopRun: (id: string, token: string) => json<undefined>('DELETE', `models/${id}/progress/${token}`),
     logbook: async (id: string) => (await json<{ runs: LoggedRun[] }>('GET', `models/${id}/runs`)).runs,
     logbookAddress: (id: string) => `/api/models/${id}/runs?format=csv`,
-    remark: async (id: string, run: number, change: { starred?: boolean, comment?: string }) => (await json<{ runs: LoggedRun[] }>('PATCH', `models/${id}/runs/${run}`, change)).runs,
+    remark: async (id: string, run: number, change: { starred?: boolean; comment?: string }) =>
+        (await json<{ runs: LoggedRun[] }>('PATCH', `models/${id}/runs/${run}`, change)).runs,
     kept: async (id: string) => (await json<{ kept: KeptRun[] }>('GET', `models/${id}/kept`)).kept,
-    keep: async (id: string, name: string, note: string, run: RunRef, colour: number) => (await json<{ kept: KeptRun[] }>('POST', `models/${id}/kept`, { name, note, run, colour })).kept,
-    changeKept: async (id: string, kept: string, change: Partial<Pick<KeptRun, 'name' | 'note' | 'colour' | 'hidden'>>) => (await json<{ kept: KeptRun[] }>('PATCH', `models/${id}/kept/${kept}`, change)).kept,
+    keep: async (id: string, name: string, note: string, run: RunRef, colour: number) =>
+        (await json<{ kept: KeptRun[] }>('POST', `models/${id}/kept`, { name, note, run, colour })).kept,
+    changeKept: async (id: string, kept: string, change: Partial<Pick<KeptRun, 'name' | 'note' | 'colour' | 'hidden'>>) =>
+        (await json<{ kept: KeptRun[] }>('PATCH', `models/${id}/kept/${kept}`, change)).kept,
     dropKept: (id: string, kept: string) => json<undefined>('DELETE', `models/${id}/kept/${kept}`),
     restoreKept: async (id: string, kept: string) => (await json<{ kept: KeptRun[] }>('POST', `models/${id}/kept/${kept}/restore`)).kept,
     batch: (id: string, runs: RunRef[]) => json<BatchState>('POST', `models/${id}/batches`, { runs }),
     batchState: (id: string, batch: string) => json<BatchState>('GET', `models/${id}/batches/${batch}`),
     stopBatch: (id: string, batch: string) => json<BatchState>('DELETE', `models/${id}/batches/${batch}`),
-    trail: (id: string, question: { run: RunRef, base?: RunRef, element: string, time: number, towards?: 'causes' | 'effects', over?: 'moment' | 'time' }) => json<TrailAnswer>('POST', `models/${id}/trail`, question),
-    changes: async (id: string, base: RunRef, run: RunRef) => (await json<{ changes: Change[] }>('POST', `models/${id}/changes`, { base, run })).changes,
-    values: (id: string, runs: RunRef[], of: string[], times: number[]) => json<TableAnswer<(number | null)[]>>('POST', `models/${id}/table`, { runs, of, times }),
-    against: (id: string, runs: RunRef[], of: string[], at?: number) => json<TableAnswer<Against>>('POST', `models/${id}/table`, { runs, of, kind: 'against', ...(at === undefined ? {} : { at }) }),
-    summary: (id: string, runs: RunRef[], of: string[]) => json<TableAnswer<Summary | null>>('POST', `models/${id}/table`, { runs, of, kind: 'summary' }),
+    trail: (
+        id: string,
+        question: { run: RunRef; base?: RunRef; element: string; time: number; towards?: 'causes' | 'effects'; over?: 'moment' | 'time' },
+    ) => json<TrailAnswer>('POST', `models/${id}/trail`, question),
+    changes: async (id: string, base: RunRef, run: RunRef) =>
+        (await json<{ changes: Change[] }>('POST', `models/${id}/changes`, { base, run })).changes,
+    values: (id: string, runs: RunRef[], of: string[], times: number[]) =>
+        json<TableAnswer<(number | null)[]>>('POST', `models/${id}/table`, { runs, of, times }),
+    against: (id: string, runs: RunRef[], of: string[], at?: number) =>
+        json<TableAnswer<Against>>('POST', `models/${id}/table`, { runs, of, kind: 'against', ...(at === undefined ? {} : { at }) }),
+    summary: (id: string, runs: RunRef[], of: string[]) =>
+        json<TableAnswer<Summary | null>>('POST', `models/${id}/table`, { runs, of, kind: 'summary' }),
 }

@@ -50,14 +50,19 @@ export type Delta = Omit<Described['Delta'], keyof Parts> & Partial<Parts>
 
 export type Study = Described['Study']
 export type Thumbnail = Described['Thumbnail']
-export interface Steps { undo?: string | null, redo?: string | null }
+export interface Steps {
+    undo?: string | null
+    redo?: string | null
+}
 export type ModelAnswer = Omit<Described['ModelAnswer'], 'model'> & { model: Model }
-export type News = Omit<Described['News'], 'changed'> & { changed?: Delta, /** What was wished for together with the edit. */ run?: Run }
+export type News = Omit<Described['News'], 'changed'> & { changed?: Delta; /** What was wished for together with the edit. */ run?: Run }
 export type Edit = Described['Edit']
 
 export type Fault = Described['Fault']
 export type Notice = Described['Notice']
-export type RunHeader = Omit<Described['RunHeader'], 'edit'> & { /** The edit that it was made after, if they were sent together. */ edit?: News }
+export type RunHeader = Omit<Described['RunHeader'], 'edit'> & {
+    /** The edit that it was made after, if they were sent together. */ edit?: News
+}
 export type Health = Described['StepCheck']
 export type Catalogue = Described['Catalogue']
 /** `grade` says what it changes. */
@@ -77,4 +82,4 @@ export type Cause = NonNullable<TrailAnswer['causes']>[number]
 /** What stands in a table by run: beside its numbers, how it stands against the first run, or its course in few words. */
 export type Against = Described['Against']
 export type Summary = Described['Summary']
-export type TableAnswer<Cell> = Omit<Described['Table'], 'rows'> & { rows: { element: string, cells: Cell[] }[] }
+export type TableAnswer<Cell> = Omit<Described['Table'], 'rows'> & { rows: { element: string; cells: Cell[] }[] }

@@ -3,8 +3,8 @@ import { ref } from 'vue'
 import type { Point } from '@/api/types'
 
 /** Small handles that can be dragged, moved with the arrow keys, or taken away with Delete or a double click. */
-const { handles } = defineProps<{ handles: { key: string, words: string, at: Point, set: boolean }[], zoom: number }>()
-const emit = defineEmits<{ move: [key: string, dx: number, dy: number, done: boolean], straighten: [key: string] }>()
+const { handles } = defineProps<{ handles: { key: string; words: string; at: Point; set: boolean }[]; zoom: number }>()
+const emit = defineEmits<{ move: [key: string, dx: number, dy: number, done: boolean]; straighten: [key: string] }>()
 
 const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-10, 0], ArrowRight: [10, 0], ArrowUp: [0, -10], ArrowDown: [0, 10] }
 const held = ref('')
@@ -39,7 +39,25 @@ function key(name: string, event: KeyboardEvent) {
 </script>
 
 <template>
-    <button v-for="h in handles" :key="h.key" type="button" class="bend" :class="{ set: h.set, held: held === h.key }" :style="{ left: `${h.at.x - 12}px`, top: `${h.at.y - 12}px` }" :aria-label="h.words" :title="`${h.words}: drag it, or use the arrow keys; double-click or Delete straightens`" @pointerdown.stop.prevent="press(h.key, $event)" @pointermove="drag($event, zoom, false)" @pointerup.stop="drag($event, zoom, true)" @dblclick.stop="emit('straighten', h.key)" @mousedown.stop @click.stop @keydown="key(h.key, $event)"><i /></button>
+    <button
+        v-for="h in handles"
+        :key="h.key"
+        type="button"
+        class="bend"
+        :class="{ set: h.set, held: held === h.key }"
+        :style="{ left: `${h.at.x - 12}px`, top: `${h.at.y - 12}px` }"
+        :aria-label="h.words"
+        :title="`${h.words}: drag it, or use the arrow keys; double-click or Delete straightens`"
+        @pointerdown.stop.prevent="press(h.key, $event)"
+        @pointermove="drag($event, zoom, false)"
+        @pointerup.stop="drag($event, zoom, true)"
+        @dblclick.stop="emit('straighten', h.key)"
+        @mousedown.stop
+        @click.stop
+        @keydown="key(h.key, $event)"
+    >
+        <i />
+    </button>
 </template>
 
 <style scoped>

@@ -5,13 +5,39 @@ import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
 import { useThing } from './useThing'
 
-const { id, node = id, echo = false } = defineProps<{ id: string, node?: string, echo?: boolean }>()
-const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, waitsFor, shown } = useThing(() => id, () => node)
+const { id, node = id, echo = false } = defineProps<{ id: string; node?: string; echo?: boolean }>()
+const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, waitsFor, shown } = useThing(
+    () => id,
+    () => node,
+)
 </script>
 
 <template>
-    <div v-if="thing" class="capsule" :class="[thing.kind, { selected, missing, echo }]" :style="tint" :title="`${thing.name}${shown ? ` = ${shown}` : ''}`" @dblclick.stop="view.naming = id">
-        <button v-if="thing.kind === 'parameter'" type="button" class="knob" tabindex="-1" :aria-label="`Turn ${thing.name}`" title="Turn it here" @click.stop="view.select(node); view.saying = id" @dblclick.stop><KindIcon :kind="thing.kind" :size="18" /></button>
+    <div
+        v-if="thing"
+        class="capsule"
+        :class="[thing.kind, { selected, missing, echo }]"
+        :style="tint"
+        :title="`${thing.name}${shown ? ` = ${shown}` : ''}`"
+        @dblclick.stop="view.naming = id"
+    >
+        <button
+            v-if="thing.kind === 'parameter'"
+            type="button"
+            class="knob"
+            tabindex="-1"
+            :aria-label="`Turn ${thing.name}`"
+            title="Turn it here"
+            @click.stop="
+                () => {
+                    view.select(node)
+                    view.saying = id
+                }
+            "
+            @dblclick.stop
+        >
+            <KindIcon :kind="thing.kind" :size="18" />
+        </button>
         <KindIcon v-else-if="thing.kind === 'curve' || thing.kind === 'series'" :kind="thing.kind" :size="17" class="mark" />
         <span class="name thing-name">{{ thing.name }}</span>
         <small v-if="value !== undefined && !missing && !waitsFor" class="value">{{ shown }}</small>

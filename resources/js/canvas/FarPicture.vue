@@ -9,7 +9,7 @@ import { useView } from '@/stores/view'
 import { borderToward, linkShape, linkWeight, middleOf, ribbonOutline, ribbonSpine, ribbonWidth, surfaceOf } from './shapes'
 
 /** A large sheet from afar, painted as one picture: it moves as a whole under the pointer and is painted anew when it rests. */
-const { nodes, edges, flow } = defineProps<{ nodes: Node[], edges: Edge[], flow: VueFlowStore }>()
+const { nodes, edges, flow } = defineProps<{ nodes: Node[]; edges: Edge[]; flow: VueFlowStore }>()
 
 /** So much more than the stage is painted on each side, as a share of it, so that there is something to move into sight. */
 const MARGIN = 0.35
@@ -27,20 +27,47 @@ const effects = useEffects()
 const { colour, painted } = useColours()
 const canvas = ref<HTMLCanvasElement>()
 
-interface Shape { id: string, kind: string, echo: boolean, name: string, x: number, y: number, width: number, height: number, level: number | null, tint: string, selected: boolean, missing: boolean, remark: boolean, gripped: boolean, turn: number }
-interface Line { path: Path2D, head?: Path2D, width: number, kind: string, strong: boolean }
+interface Shape {
+    id: string
+    kind: string
+    echo: boolean
+    name: string
+    x: number
+    y: number
+    width: number
+    height: number
+    level: number | null
+    tint: string
+    selected: boolean
+    missing: boolean
+    remark: boolean
+    gripped: boolean
+    turn: number
+}
+interface Line {
+    path: Path2D
+    head?: Path2D
+    width: number
+    kind: string
+    strong: boolean
+}
 
-const boxes = computed(() => new Map(nodes.map((n) => {
-    // What is being dragged lies where the canvas has it.
-    const live = flow.findNode(n.id)?.computedPosition ?? n.position
-    return [n.id, { x: live.x, y: live.y, width: Number(n.width), height: Number(n.height), round: n.type === 'gate' }] as const
-})))
+const boxes = computed(
+    () =>
+        new Map(
+            nodes.map((n) => {
+                // What is being dragged lies where the canvas has it.
+                const live = flow.findNode(n.id)?.computedPosition ?? n.position
+                return [n.id, { x: live.x, y: live.y, width: Number(n.width), height: Number(n.height), round: n.type === 'gate' }] as const
+            }),
+        ),
+)
 
 const shapes = computed<Shape[]>(() => {
     const chosen = new Set(view.selection)
     return nodes.flatMap((n) => {
         const box = boxes.value.get(n.id)
-        const { thing: id, echo = false, flow: mouth } = n.data as { thing?: string, echo?: boolean, flow?: string }
+        const { thing: id, echo = false, flow: mouth } = n.data as { thing?: string; echo?: boolean; flow?: string }
         const gate = mouth ? boxes.value.get(mouth) : undefined
         const thing = id ? model.model.elements[id] : undefined
         if (!box) {
@@ -48,40 +75,73 @@ const shapes = computed<Shape[]>(() => {
         }
         const problem = id ? model.problemOf.get(id) : undefined
         const missing = problem !== undefined && problem.severity !== 'remark'
-        return [{
-            id: n.id, kind: n.type ?? '', echo, name: thing?.name ?? '', ...box,
-            level: n.type === 'stock' && id && !missing && runs.known(id) ? runs.level(id) : null,
-            tint: (id && model.groupOf.get(id)?.tint) || '', selected: chosen.has(n.id), missing, remark: problem !== undefined && !missing,
-            turn: gate && box ? Math.atan2(middleOf(box).y - middleOf(gate).y, middleOf(box).x - middleOf(gate).x) : 0,
-            gripped: id !== undefined && runs.isGripped(id),
-        }]
+        return [
+            {
+                id: n.id,
+                kind: n.type ?? '',
+                echo,
+                name: thing?.name ?? '',
+                ...box,
+                level: n.type === 'stock' && id && !missing && runs.known(id) ? runs.level(id) : null,
+                tint: (id && model.groupOf.get(id)?.tint) || '',
+                selected: chosen.has(n.id),
+                missing,
+                remark: problem !== undefined && !missing,
+                turn: gate && box ? Math.atan2(middleOf(box).y - middleOf(gate).y, middleOf(box).x - middleOf(gate).x) : 0,
+                gripped: id !== undefined && runs.isGripped(id),
+            },
+        ]
     })
 })
 
-const ribbons = computed<Line[]>(() => edges.filter((e) => e.type === 'ribbon').flatMap((e) => {
-    const { id } = e.data as { id: string }
-    const [from, gate, to] = [e.source, id, e.target].map((n) => boxes.value.get(n))
-    if (!from || !gate || !to) {
-        return []
-    }
-    const { bendIn, bendOut } = model.model.placements[id] ?? {}
-    const through = middleOf(gate)
-    const value = runs.onSheet(id) ?? 0
-    const top = runs.flowScale[model.model.elements[id]?.unit ?? ''] ?? 0
-    const spine = ribbonSpine(borderToward(middleOf(from), from, bendIn ?? through, 1), through, borderToward(middleOf(to), to, bendOut ?? through, 2), bendIn, bendOut)
-    return [{ path: new Path2D(ribbonOutline(spine, ribbonWidth(value, top), value < 0)), width: 1.2, kind: 'ribbon', strong: false }]
-}))
+const ribbons = computed<Line[]>(() =>
+    edges
+        .filter((e) => e.type === 'ribbon')
+        .flatMap((e) => {
+            const { id } = e.data as { id: string }
+            const [from, gate, to] = [e.source, id, e.target].map((n) => boxes.value.get(n))
+            if (!from || !gate || !to) {
+                return []
+            }
+            const { bendIn, bendOut } = model.model.placements[id] ?? {}
+            const through = middleOf(gate)
+            const value = runs.onSheet(id) ?? 0
+            const top = runs.flowScale[model.model.elements[id]?.unit ?? ''] ?? 0
+            const spine = ribbonSpine(
+                borderToward(middleOf(from), from, bendIn ?? through, 1),
+                through,
+                borderToward(middleOf(to), to, bendOut ?? through, 2),
+                bendIn,
+                bendOut,
+            )
+            return [
+                { path: new Path2D(ribbonOutline(spine, ribbonWidth(value, top), value < 0)), width: 1.2, kind: 'ribbon', strong: false },
+            ]
+        }),
+)
 
-const links = computed<Line[]>(() => edges.filter((e) => e.type === 'link').flatMap((e) => {
-    const from = boxes.value.get(e.source)
-    const to = boxes.value.get(e.target)
-    const { key, kind, by, bow } = e.data as { key: string, kind: string, by?: { x: number, y: number }, bow?: number }
-    if (!from || !to) {
-        return []
-    }
-    const shape = linkShape(middleOf(from), from, middleOf(to), to, by, bow)
-    return [{ path: new Path2D(shape.path), head: new Path2D(shape.head), width: view.strengths ? linkWeight(effects.at[key]?.share ?? 0) : 1.1, kind, strong: view.link === key }]
-}))
+const links = computed<Line[]>(() =>
+    edges
+        .filter((e) => e.type === 'link')
+        .flatMap((e) => {
+            const from = boxes.value.get(e.source)
+            const to = boxes.value.get(e.target)
+            const { key, kind, by, bow } = e.data as { key: string; kind: string; by?: { x: number; y: number }; bow?: number }
+            if (!from || !to) {
+                return []
+            }
+            const shape = linkShape(middleOf(from), from, middleOf(to), to, by, bow)
+            return [
+                {
+                    path: new Path2D(shape.path),
+                    head: new Path2D(shape.head),
+                    width: view.strengths ? linkWeight(effects.at[key]?.share ?? 0) : 1.1,
+                    kind,
+                    strong: view.link === key,
+                },
+            ]
+        }),
+)
 
 /** The viewport that was painted last. */
 let last: ViewportTransform | undefined
@@ -194,7 +254,12 @@ function paint() {
     const size = { width: Math.round((width + 2 * beside.x) * sharp), height: Math.round((height + 2 * beside.y) * sharp) }
     if (canvas.value.width !== size.width || canvas.value.height !== size.height) {
         Object.assign(canvas.value, size)
-        Object.assign(canvas.value.style, { width: `${size.width / sharp}px`, height: `${size.height / sharp}px`, left: `${-beside.x}px`, top: `${-beside.y}px` })
+        Object.assign(canvas.value.style, {
+            width: `${size.width / sharp}px`,
+            height: `${size.height / sharp}px`,
+            left: `${-beside.x}px`,
+            top: `${-beside.y}px`,
+        })
     }
     last = { ...flow.viewport.value }
     const { zoom } = last
@@ -258,17 +323,22 @@ function paintSoon() {
 watch([shapes, ribbons, links, painted, flow.dimensions], paintSoon)
 
 let rest = 0
-watch(flow.viewport, ({ x, y, zoom }) => {
-    move()
-    window.clearTimeout(rest)
-    const { width, height } = flow.dimensions.value
-    const gone = !last || Math.abs(x - last.x) > width * MARGIN || Math.abs(y - last.y) > height * MARGIN || Math.abs(zoom / last.zoom - 1) > 0.4
-    if (gone) {
-        paintSoon()
-    } else {
-        rest = window.setTimeout(paintSoon, REST)
-    }
-}, { deep: true })
+watch(
+    flow.viewport,
+    ({ x, y, zoom }) => {
+        move()
+        window.clearTimeout(rest)
+        const { width, height } = flow.dimensions.value
+        const gone =
+            !last || Math.abs(x - last.x) > width * MARGIN || Math.abs(y - last.y) > height * MARGIN || Math.abs(zoom / last.zoom - 1) > 0.4
+        if (gone) {
+            paintSoon()
+        } else {
+            rest = window.setTimeout(paintSoon, REST)
+        }
+    },
+    { deep: true },
+)
 onMounted(paint)
 onBeforeUnmount(() => {
     cancelAnimationFrame(frame)

@@ -8,7 +8,7 @@ import ProblemMark from './ProblemMark.vue'
 import { endId } from './useSheet'
 import { useThing } from './useThing'
 
-const { id, above = false } = defineProps<{ id: string, /** Whether its words stand above it. */ above?: boolean }>()
+const { id, above = false } = defineProps<{ id: string; /** Whether its words stand above it. */ above?: boolean }>()
 const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, shown } = useThing(() => id)
 const { findNode } = useVueFlow()
 
@@ -16,7 +16,7 @@ const { findNode } = useVueFlow()
 const angle = computed(() => {
     const ends = [thing.value?.from ?? endId(id, 'source'), thing.value?.to ?? endId(id, 'target')].map((end) => findNode(end))
     const [a, b] = ends.map((n) => n && middleOfNode(n))
-    return a && b ? Math.atan2(b.y - a.y, b.x - a.x) * 180 / Math.PI + ((value.value ?? 0) < 0 ? 180 : 0) : 0
+    return a && b ? (Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI + ((value.value ?? 0) < 0 ? 180 : 0) : 0
 })
 </script>
 

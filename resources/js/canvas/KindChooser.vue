@@ -4,11 +4,11 @@ import type { Kind } from '@/api/types'
 import { useKeys } from '@/stores/keys'
 import KindIcon from '@/ui/KindIcon.vue'
 
-const emit = defineEmits<{ choose: [kind: Kind], close: [] }>()
+const emit = defineEmits<{ choose: [kind: Kind]; close: [] }>()
 const keys = useKeys()
 const list = ref<HTMLElement>()
 
-const kinds: { kind: Kind, words: string }[] = [
+const kinds: { kind: Kind; words: string }[] = [
     { kind: 'stock', words: 'Stock – what accumulates' },
     { kind: 'flow', words: 'Flow – what comes and goes' },
     { kind: 'auxiliary', words: 'Auxiliary – computed from others' },
@@ -17,10 +17,12 @@ const kinds: { kind: Kind, words: string }[] = [
     { kind: 'curve', words: 'Curve – one thing against another, by points' },
 ]
 
-onMounted(() => { list.value?.querySelector('button')?.focus() })
+onMounted(() => {
+    list.value?.querySelector('button')?.focus()
+})
 
 function move(by: number) {
-    const buttons = [...list.value?.querySelectorAll('button') ?? []]
+    const buttons = [...(list.value?.querySelectorAll('button') ?? [])]
     const here = buttons.indexOf(document.activeElement as HTMLButtonElement)
     buttons[(here + by + buttons.length) % buttons.length]?.focus()
 }
@@ -34,9 +36,20 @@ function key(event: KeyboardEvent) {
 </script>
 
 <template>
-    <div ref="list" class="chooser" role="menu" aria-label="What to add" @keydown.stop="key" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.escape="emit('close')" @pointerdown.stop>
+    <div
+        ref="list"
+        class="chooser"
+        role="menu"
+        aria-label="What to add"
+        @keydown.stop="key"
+        @keydown.down.prevent="move(1)"
+        @keydown.up.prevent="move(-1)"
+        @keydown.escape="emit('close')"
+        @pointerdown.stop
+    >
         <button v-for="item in kinds" :key="item.kind" type="button" role="menuitem" @click="emit('choose', item.kind)">
-            <KindIcon :kind="item.kind" :size="18" /><span>{{ item.words }}</span><kbd v-if="item.kind !== 'flow'">{{ keys.word(item.kind) }}</kbd>
+            <KindIcon :kind="item.kind" :size="18" /><span>{{ item.words }}</span
+            ><kbd v-if="item.kind !== 'flow'">{{ keys.word(item.kind) }}</kbd>
         </button>
     </div>
 </template>

@@ -8,16 +8,29 @@ import { useView } from '@/stores/view'
 import { middleOfNode, sizeOfNode } from './nodes'
 import { linkShape, linkWeight } from './shapes'
 
-const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { key: string, kind: CausalLink['kind'], sign?: string | null, late?: boolean, by?: Point, bow?: number } }>()
+const props = defineProps<{
+    sourceNode: GraphNode
+    targetNode: GraphNode
+    data: { key: string; kind: CausalLink['kind']; sign?: string | null; late?: boolean; by?: Point; bow?: number }
+}>()
 const effects = useEffects()
 const view = useView()
 const model = useModel()
 
 const size = (n: GraphNode) => ({ ...sizeOfNode(n), round: n.type === 'gate', words: n.type === 'gate' })
-const shape = computed(() => linkShape(middleOfNode(props.sourceNode), size(props.sourceNode), middleOfNode(props.targetNode), size(props.targetNode), props.data.by, props.data.bow))
+const shape = computed(() =>
+    linkShape(
+        middleOfNode(props.sourceNode),
+        size(props.sourceNode),
+        middleOfNode(props.targetNode),
+        size(props.targetNode),
+        props.data.by,
+        props.data.bow,
+    ),
+)
 const sign = computed(() => effects.signOf(props.data.key, props.data.sign).replace('-', '−'))
 /** How much of its target's value it makes at the playhead, where that is to be seen. */
-const share = computed(() => view.strengths ? effects.at[props.data.key]?.share : undefined)
+const share = computed(() => (view.strengths ? effects.at[props.data.key]?.share : undefined))
 
 /** Links are announced by the names they join. */
 const said = computed(() => {
@@ -32,7 +45,14 @@ function pick() {
 </script>
 
 <template>
-    <g class="link" role="img" :aria-label="said" :class="[data.kind, { picked: view.link === data.key, weighed: view.strengths }]" :style="share === undefined ? {} : { '--share': share, '--weight': `${linkWeight(share)}px` }" @click.stop="pick">
+    <g
+        class="link"
+        role="img"
+        :aria-label="said"
+        :class="[data.kind, { picked: view.link === data.key, weighed: view.strengths }]"
+        :style="share === undefined ? {} : { '--share': share, '--weight': `${linkWeight(share)}px` }"
+        @click.stop="pick"
+    >
         <title>{{ said }}</title>
         <path :d="shape.path" class="reach" />
         <path :d="shape.path" class="line" />

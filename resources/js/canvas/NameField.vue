@@ -31,10 +31,14 @@ function takeFocus(tries = 30) {
             void keep(true)
         }
     } else if (tries) {
-        requestAnimationFrame(() => { takeFocus(tries - 1) })
+        requestAnimationFrame(() => {
+            takeFocus(tries - 1)
+        })
     }
 }
-onMounted(() => { takeFocus() })
+onMounted(() => {
+    takeFocus()
+})
 
 /** While the name is on its way, what is typed is meant for the field that comes next. */
 function key(event: KeyboardEvent) {
@@ -86,9 +90,20 @@ function leave() {
 
 <template>
     <div class="naming nodrag nopan" @pointerdown.stop @dblclick.stop>
-        <input ref="field" v-model="text" class="field" :class="{ wrong: sentence }" :aria-label="`Name of the ${thing.kind}`" :size="Math.max(10, text.length)" @keydown.stop="key" @blur="keep(false)" />
+        <input
+            ref="field"
+            v-model="text"
+            class="field"
+            :class="{ wrong: sentence }"
+            :aria-label="`Name of the ${thing.kind}`"
+            :size="Math.max(10, text.length)"
+            @keydown.stop="key"
+            @blur="keep(false)"
+        />
         <p v-if="sentence || refusal" class="trouble" role="alert"><SaidText :text="sentence || refusal" /></p>
-        <p v-else-if="followers.length" role="status">{{ followers.length === 1 ? 'One formula follows' : `${followers.length} formulas follow` }}</p>
+        <p v-else-if="followers.length" role="status">
+            {{ followers.length === 1 ? 'One formula follows' : `${followers.length} formulas follow` }}
+        </p>
     </div>
 </template>
 

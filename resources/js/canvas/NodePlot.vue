@@ -5,7 +5,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 
-const { thing, width = 92, height = 26 } = defineProps<{ thing: Thing, width?: number, height?: number }>()
+const { thing, width = 92, height = 26 } = defineProps<{ thing: Thing; width?: number; height?: number }>()
 const model = useModel()
 const runs = useRuns()
 const view = useView()
@@ -19,7 +19,7 @@ const scale = computed(() => {
     const top = Math.max(0, high)
     return { bottom, span: top - bottom || 1 }
 })
-const y = (value: number) => height - 2 - (value - scale.value.bottom) / scale.value.span * (height - 4)
+const y = (value: number) => height - 2 - ((value - scale.value.bottom) / scale.value.span) * (height - 4)
 const line = computed(() => {
     const column = runs.sheet?.values.get(thing.id)
     const times = runs.sheet?.times
@@ -31,14 +31,14 @@ const line = computed(() => {
     const stride = Math.max(1, Math.floor(column.length / MOST))
     let path = ''
     for (let i = 0; i < column.length; i += stride) {
-        path += `${i ? 'L' : 'M'}${((times[i] as number) - start) / (end - start) * width} ${y(column[i] as number)}`
+        path += `${i ? 'L' : 'M'}${(((times[i] as number) - start) / (end - start)) * width} ${y(column[i] as number)}`
     }
     return path
 })
 const now = computed(() => {
     const value = runs.onSheet(thing.id)
     const { start, end } = model.model.time
-    return value === undefined ? undefined : { x: (view.playhead - start) / (end - start) * width, y: y(value) }
+    return value === undefined ? undefined : { x: ((view.playhead - start) / (end - start)) * width, y: y(value) }
 })
 </script>
 

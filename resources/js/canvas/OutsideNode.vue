@@ -13,7 +13,11 @@ const angle = computed(() => {
     if (!me || !gate) {
         return 0
     }
-    return Math.atan2(me.computedPosition.y + 15 - gate.computedPosition.y - 13, me.computedPosition.x + 7 - gate.computedPosition.x - 13) * 180 / Math.PI
+    return (
+        (Math.atan2(me.computedPosition.y + 15 - gate.computedPosition.y - 13, me.computedPosition.x + 7 - gate.computedPosition.x - 13) *
+            180) /
+        Math.PI
+    )
 })
 </script>
 

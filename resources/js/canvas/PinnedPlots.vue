@@ -7,17 +7,19 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 
 /** Saved plots that stand on the sheet beside the structure. */
-const { viewport } = defineProps<{ viewport: { x: number, y: number, zoom: number } }>()
+const { viewport } = defineProps<{ viewport: { x: number; y: number; zoom: number } }>()
 const model = useModel()
 const view = useView()
 type Pinned = Plot & { pin: NonNullable<Plot['pin']> }
 const plots = computed(() => Object.values(model.model.plots).filter((p): p is Pinned => p.pin?.sheet === view.sheet))
-const moved = ref<{ id: string, x: number, y: number } | null>(null)
+const moved = ref<{ id: string; x: number; y: number } | null>(null)
 let begun = { x: 0, y: 0 }
 
 const placeOf = (p: Pinned) => {
     const at = moved.value?.id === p.id ? moved.value : p.pin
-    return { transform: `translate(${at.x * viewport.zoom + viewport.x}px, ${at.y * viewport.zoom + viewport.y}px) scale(${viewport.zoom})` }
+    return {
+        transform: `translate(${at.x * viewport.zoom + viewport.x}px, ${at.y * viewport.zoom + viewport.y}px) scale(${viewport.zoom})`,
+    }
 }
 function press(p: Pinned, event: PointerEvent) {
     begun = { x: event.clientX, y: event.clientY }
@@ -26,7 +28,11 @@ function press(p: Pinned, event: PointerEvent) {
 }
 function move(p: Pinned, event: PointerEvent) {
     if (moved.value) {
-        moved.value = { id: p.id, x: Math.round(p.pin.x + (event.clientX - begun.x) / viewport.zoom), y: Math.round(p.pin.y + (event.clientY - begun.y) / viewport.zoom) }
+        moved.value = {
+            id: p.id,
+            x: Math.round(p.pin.x + (event.clientX - begun.x) / viewport.zoom),
+            y: Math.round(p.pin.y + (event.clientY - begun.y) / viewport.zoom),
+        }
     }
 }
 async function put(p: Pinned, x: number, y: number) {
@@ -51,11 +57,50 @@ function key(p: Pinned, event: KeyboardEvent) {
 </script>
 
 <template>
-    <section v-for="p in plots" :key="p.id" class="pinned" :style="placeOf(p)" :aria-label="`Plot ${p.name}`" @keydown.stop @dblclick.stop @mousedown.stop>
-        <header tabindex="0" title="Drag to move; arrows too" @pointerdown.stop="press(p, $event)" @pointermove="move(p, $event)" @pointerup="release(p)" @keydown="key(p, $event)">
+    <section
+        v-for="p in plots"
+        :key="p.id"
+        class="pinned"
+        :style="placeOf(p)"
+        :aria-label="`Plot ${p.name}`"
+        @keydown.stop
+        @dblclick.stop
+        @mousedown.stop
+    >
+        <header
+            tabindex="0"
+            title="Drag to move; arrows too"
+            @pointerdown.stop="press(p, $event)"
+            @pointermove="move(p, $event)"
+            @pointerup="release(p)"
+            @keydown="key(p, $event)"
+        >
             <b>{{ p.name }}</b>
-            <button type="button" class="icon-button" :aria-label="`Enlarge ${p.name}`" title="Enlarge to the stage" @pointerdown.stop @click="view.plot = p.id; view.go({ place: 'try', stage: 'plot' })"><Maximize2 :size="12" :stroke-width="1.8" /></button>
-            <button type="button" class="icon-button" :aria-label="`Take ${p.name} off the sheet`" title="Take it off the sheet" @pointerdown.stop @click="model.attempt({ kind: 'plot-put', plot: { ...p, pin: undefined } })"><X :size="12" :stroke-width="1.8" /></button>
+            <button
+                type="button"
+                class="icon-button"
+                :aria-label="`Enlarge ${p.name}`"
+                title="Enlarge to the stage"
+                @pointerdown.stop
+                @click="
+                    () => {
+                        view.plot = p.id
+                        view.go({ place: 'try', stage: 'plot' })
+                    }
+                "
+            >
+                <Maximize2 :size="12" :stroke-width="1.8" />
+            </button>
+            <button
+                type="button"
+                class="icon-button"
+                :aria-label="`Take ${p.name} off the sheet`"
+                title="Take it off the sheet"
+                @pointerdown.stop
+                @click="model.attempt({ kind: 'plot-put', plot: { ...p, pin: undefined } })"
+            >
+                <X :size="12" :stroke-width="1.8" />
+            </button>
         </header>
         <div class="chart"><PlotChart :plot="p" /></div>
     </section>

@@ -7,7 +7,9 @@ defineProps<{ problem: Problem }>()
 
 <template>
     <span class="mark" :class="problem.severity" tabindex="-1">
-        <svg v-if="problem.severity === 'remark'" width="16" height="15" viewBox="0 0 16 15" aria-hidden="true"><path d="M8 1.5 15 13.5H1z" fill="var(--card)" stroke="var(--ochre)" stroke-width="1.6" stroke-linejoin="round" /></svg>
+        <svg v-if="problem.severity === 'remark'" width="16" height="15" viewBox="0 0 16 15" aria-hidden="true">
+            <path d="M8 1.5 15 13.5H1z" fill="var(--card)" stroke="var(--ochre)" stroke-width="1.6" stroke-linejoin="round" />
+        </svg>
         <i v-else />
         <span class="sentence" role="tooltip"><SaidText :text="problem.sentence" /></span>
     </span>

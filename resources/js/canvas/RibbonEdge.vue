@@ -7,7 +7,7 @@ import { useView } from '@/stores/view'
 import { middleOfNode, sizeOfNode } from './nodes'
 import { borderToward, polyline, ribbonOutline, ribbonSpine, ribbonWidth } from './shapes'
 
-const props = defineProps<{ sourceNode: GraphNode, targetNode: GraphNode, data: { id: string } }>()
+const props = defineProps<{ sourceNode: GraphNode; targetNode: GraphNode; data: { id: string } }>()
 const model = useModel()
 const runs = useRuns()
 const view = useView()
@@ -22,7 +22,13 @@ const spine = computed(() => {
         return []
     }
     const through = middleOfNode(gate)
-    return ribbonSpine(borderToward(middleOfNode(props.sourceNode), sizeOfNode(props.sourceNode), place.value?.bendIn ?? through, 1), through, borderToward(middleOfNode(props.targetNode), sizeOfNode(props.targetNode), place.value?.bendOut ?? through, 2), place.value?.bendIn, place.value?.bendOut)
+    return ribbonSpine(
+        borderToward(middleOfNode(props.sourceNode), sizeOfNode(props.sourceNode), place.value?.bendIn ?? through, 1),
+        through,
+        borderToward(middleOfNode(props.targetNode), sizeOfNode(props.targetNode), place.value?.bendOut ?? through, 2),
+        place.value?.bendIn,
+        place.value?.bendOut,
+    )
 })
 </script>
 

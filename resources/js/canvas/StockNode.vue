@@ -6,8 +6,11 @@ import ProblemMark from './ProblemMark.vue'
 import { sizeOf, surfaceOf } from './shapes'
 import { useThing } from './useThing'
 
-const { id, node = id, echo = false } = defineProps<{ id: string, node?: string, echo?: boolean }>()
-const { runs, view, naming, tint, plotted, gripped, thing, selected, problem, missing, shown } = useThing(() => id, () => node)
+const { id, node = id, echo = false } = defineProps<{ id: string; node?: string; echo?: boolean }>()
+const { runs, view, naming, tint, plotted, gripped, thing, selected, problem, missing, shown } = useThing(
+    () => id,
+    () => node,
+)
 
 const size = computed(() => sizeOf('stock', thing.value?.name ?? ''))
 /** Corners 4 above and 14 below, in the shape's own pixels. */
@@ -26,7 +29,9 @@ const surface = computed(() => {
 <template>
     <div v-if="thing" class="stock" :class="{ selected, missing, echo }" :style="tint" @dblclick.stop="view.naming = id">
         <svg :width="size.width" :height="size.height" aria-hidden="true">
-            <defs><clipPath :id="`basin-${node}`"><path :d="basin" /></clipPath></defs>
+            <defs>
+                <clipPath :id="`basin-${node}`"><path :d="basin" /></clipPath>
+            </defs>
             <path :d="basin" class="ground" />
             <g v-if="!missing && runs.known(id)" :clip-path="`url(#basin-${node})`">
                 <path :d="surface.area" class="water" />

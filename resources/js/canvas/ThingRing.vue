@@ -5,13 +5,18 @@ import { actionsOf, type RingAction } from './ringActions'
 import { buttonAt, HALF, type RingSpot } from './ringSpot'
 import type { PullKind } from './usePull'
 
-const { thing, tracked, clear, spot } = defineProps<{ thing: Thing, tracked: boolean, /** From its middle to the end of what must stay in sight. */ clear: number, spot: RingSpot }>()
-const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent], reach: [kind: PullKind], say: [], track: [], why: [] }>()
+const { thing, tracked, clear, spot } = defineProps<{
+    thing: Thing
+    tracked: boolean
+    /** From its middle to the end of what must stay in sight. */ clear: number
+    spot: RingSpot
+}>()
+const emit = defineEmits<{ pull: [kind: PullKind, event: PointerEvent]; reach: [kind: PullKind]; say: []; track: []; why: [] }>()
 
 const actions = computed(() => actionsOf(thing, tracked))
 
 /** A bent row above the thing or below it: its name and value, and the ribbons at its sides, stay in sight. */
-function place(i: number): { left: number, top: number } {
+function place(i: number): { left: number; top: number } {
     const at = buttonAt(i, actions.value.length, clear, spot)
     return { left: at.x - HALF, top: at.y - HALF }
 }
@@ -45,7 +50,21 @@ function click(action: RingAction, event: MouseEvent) {
 
 <template>
     <div class="ring" role="toolbar" :aria-label="`Actions of ${thing.name}`">
-        <button v-for="(action, i) in actions" :key="action.key" type="button" :style="{ left: `${place(i).left}px`, top: `${place(i).top}px` }" :aria-label="action.words" @pointerenter="told = action.words" @pointerleave="told = ''" @focus="told = action.words" @blur="told = ''" @pointerdown.stop="press(action, $event)" @click.stop="click(action, $event)" @keydown.enter.stop @keydown.space.stop>
+        <button
+            v-for="(action, i) in actions"
+            :key="action.key"
+            type="button"
+            :style="{ left: `${place(i).left}px`, top: `${place(i).top}px` }"
+            :aria-label="action.words"
+            @pointerenter="told = action.words"
+            @pointerleave="told = ''"
+            @focus="told = action.words"
+            @blur="told = ''"
+            @pointerdown.stop="press(action, $event)"
+            @click.stop="click(action, $event)"
+            @keydown.enter.stop
+            @keydown.space.stop
+        >
             <component :is="action.icon" :size="16" :stroke-width="1.5" />
         </button>
         <span v-if="told" class="told" role="tooltip" :style="{ top: `${wordsAt}px`, left: `${spot.aside}px` }">{{ told }}</span>

@@ -1,6 +1,9 @@
 import type { Kind, Point, Thing } from '@/api/types'
 
-export interface Size { width: number, height: number }
+export interface Size {
+    width: number
+    height: number
+}
 
 export const GATE = 26
 export const OUTSIDE: Size = { width: 14, height: 30 }
@@ -27,9 +30,12 @@ const within = (value: number, low: number, high: number) => Math.round(Math.min
 /** How large a thing is drawn. Long names are cut off beyond a width and shown whole on the card. */
 export function sizeOf(kind: Kind, name: string): Size {
     switch (kind) {
-        case 'stock': return { width: within(textWidth(name) + 30, 124, 200), height: 72 }
-        case 'flow': return { width: GATE, height: GATE }
-        default: return { width: within(textWidth(name) * 0.95 + 48, 76, 230), height: 28 }
+        case 'stock':
+            return { width: within(textWidth(name) + 30, 124, 200), height: 72 }
+        case 'flow':
+            return { width: GATE, height: GATE }
+        default:
+            return { width: within(textWidth(name) * 0.95 + 48, 76, 230), height: 28 }
     }
 }
 
@@ -42,11 +48,13 @@ const WORDS = { half: 52, from: 14, to: 50 }
 
 /** From the middle of a gate to its border; downward, to below its words where it has some. */
 function roundReach(shape: Size & { words?: boolean }, x: number, y: number): number {
-    return shape.words && y > 0 && Math.abs(x / y) * WORDS.from < WORDS.half && Math.abs(x) * (WORDS.to / y) < WORDS.half ? WORDS.to / y : shape.width / 2
+    return shape.words && y > 0 && Math.abs(x / y) * WORDS.from < WORDS.half && Math.abs(x) * (WORDS.to / y) < WORDS.half
+        ? WORDS.to / y
+        : shape.width / 2
 }
 
 /** Where the straight way from a point to the middle of a shape meets the shape's border, a little outside of it. */
-export function borderToward(middle: Point, shape: Size & { round?: boolean, words?: boolean }, toward: Point, gap = 3): Point {
+export function borderToward(middle: Point, shape: Size & { round?: boolean; words?: boolean }, toward: Point, gap = 3): Point {
     const dx = toward.x - middle.x
     const dy = toward.y - middle.y
     const far = Math.hypot(dx, dy) || 1
@@ -79,7 +87,7 @@ export function ribbonSpine(start: Point, gate: Point, head: Point, bendIn?: Poi
     const length = Math.hypot(across.x, across.y) || 1
     const aside = Math.abs((gate.x - start.x) * across.y - (gate.y - start.y) * across.x) / length
     if (!bendIn && !bendOut && aside < STRAIGHT) {
-        return Array.from({ length: 25 }, (_, i) => ({ x: start.x + across.x * i / 24, y: start.y + across.y * i / 24 }))
+        return Array.from({ length: 25 }, (_, i) => ({ x: start.x + (across.x * i) / 24, y: start.y + (across.y * i) / 24 }))
     }
     const along = { x: across.x / length, y: across.y / length }
     const leg = (from: Point, to: Point) => Math.hypot(to.x - from.x, to.y - from.y) / 3
@@ -89,10 +97,18 @@ export function ribbonSpine(start: Point, gate: Point, head: Point, bendIn?: Poi
     const into = { x: head.x - (head.x - gate.x) / 3, y: head.y - (head.y - gate.y) / 6 }
     const points: Point[] = []
     for (let i = 0; i <= 12; i++) {
-        points.push(bendIn ? bent(start, bendIn, gate, i / 12) : bezier(start, out, { x: gate.x - along.x * first, y: gate.y - along.y * first }, gate, i / 12))
+        points.push(
+            bendIn
+                ? bent(start, bendIn, gate, i / 12)
+                : bezier(start, out, { x: gate.x - along.x * first, y: gate.y - along.y * first }, gate, i / 12),
+        )
     }
     for (let i = 1; i <= 12; i++) {
-        points.push(bendOut ? bent(gate, bendOut, head, i / 12) : bezier(gate, { x: gate.x + along.x * second, y: gate.y + along.y * second }, into, head, i / 12))
+        points.push(
+            bendOut
+                ? bent(gate, bendOut, head, i / 12)
+                : bezier(gate, { x: gate.x + along.x * second, y: gate.y + along.y * second }, into, head, i / 12),
+        )
     }
     return points
 }
@@ -114,9 +130,9 @@ export function ribbonOutline(spine: Point[], width: number, reversed: boolean):
         const after = points[Math.min(last, i + 1)] as Point
         const length = Math.hypot(after.x - before.x, after.y - before.y) || 1
         const share = i / last
-        const half = share > 0.985 ? 0 : width / 2 * (1 - 0.42 * share)
-        const nx = -(after.y - before.y) / length * half
-        const ny = (after.x - before.x) / length * half
+        const half = share > 0.985 ? 0 : (width / 2) * (1 - 0.42 * share)
+        const nx = (-(after.y - before.y) / length) * half
+        const ny = ((after.x - before.x) / length) * half
         left.push({ x: p.x + nx, y: p.y + ny })
         right.unshift({ x: p.x - nx, y: p.y - ny })
     })
@@ -132,7 +148,13 @@ export const linkWeight = (share: number) => 0.6 + 4.4 * share
 /** How far below the top of a basin its surface lies, of a level from 0 to 1. */
 export const surfaceOf = (height: number, level: number) => height - 2 - (height - 6) * level
 
-export interface Box { id: string, x: number, y: number, width: number, height: number }
+export interface Box {
+    id: string
+    x: number
+    y: number
+    width: number
+    height: number
+}
 
 /** Bows that a link tries, as shares of its length, the most even first. */
 const BOWS = [0.16, -0.16, 0.3, -0.3, 0.45, -0.45]
@@ -145,7 +167,10 @@ function controlOf(from: Point, to: Point, bow: number): Point {
     return { x: (from.x + to.x) / 2 - dy * bow, y: (from.y + to.y) / 2 + dx * bow }
 }
 
-const quadratic = (a: Point, c: Point, b: Point, t: number): Point => ({ x: (1 - t) ** 2 * a.x + 2 * (1 - t) * t * c.x + t * t * b.x, y: (1 - t) ** 2 * a.y + 2 * (1 - t) * t * c.y + t * t * b.y })
+const quadratic = (a: Point, c: Point, b: Point, t: number): Point => ({
+    x: (1 - t) ** 2 * a.x + 2 * (1 - t) * t * c.x + t * t * b.x,
+    y: (1 - t) ** 2 * a.y + 2 * (1 - t) * t * c.y + t * t * b.y,
+})
 
 /** The bow with which a link between two boxes runs through the fewest others; undefined for the usual one. */
 export function bestBow(from: string, to: string, boxes: Box[]): number | undefined {
@@ -157,11 +182,17 @@ export function bestBow(from: string, to: string, boxes: Box[]): number | undefi
     const start = middleOf(a)
     const end = middleOf(b)
     const reach = Math.hypot(end.x - start.x, end.y - start.y)
-    const others = boxes.filter((box) => box !== a && box !== b
-        && box.x < Math.max(start.x, end.x) + reach * 0.5 && box.x + box.width > Math.min(start.x, end.x) - reach * 0.5
-        && box.y < Math.max(start.y, end.y) + reach * 0.5 && box.y + box.height > Math.min(start.y, end.y) - reach * 0.5)
+    const others = boxes.filter(
+        (box) =>
+            box !== a &&
+            box !== b &&
+            box.x < Math.max(start.x, end.x) + reach * 0.5 &&
+            box.x + box.width > Math.min(start.x, end.x) - reach * 0.5 &&
+            box.y < Math.max(start.y, end.y) + reach * 0.5 &&
+            box.y + box.height > Math.min(start.y, end.y) - reach * 0.5,
+    )
     const usual = usualBow(start, end)
-    let best: { bow: number, hits: number } | undefined
+    let best: { bow: number; hits: number } | undefined
     for (const bow of [usual, ...BOWS]) {
         const control = controlOf(start, end, bow)
         let hits = 0
@@ -187,16 +218,30 @@ function usualBow(from: Point, to: Point): number {
     const dx = to.x - from.x
     const dy = to.y - from.y
     const far = Math.hypot(dx, dy) || 1
-    return Math.min(46, far * 0.16) / far * (dx * dy > 0 ? -1 : 1)
+    return (Math.min(46, far * 0.16) / far) * (dx * dy > 0 ? -1 : 1)
 }
 
-export interface LinkShape { path: string, head: string, label: Point, middle: Point, sign: Point, strokes: string }
+export interface LinkShape {
+    path: string
+    head: string
+    label: Point
+    middle: Point
+    sign: Point
+    strokes: string
+}
 
 /**
  * A causal link: a bow from border to border, with its head, and the places of its sign and of the strokes that say it is late.
  * `by` pulls its middle aside from the straight way; else `bow` says how far it swings out, as a share of its length.
  */
-export function linkShape(from: Point, fromShape: Size & { round?: boolean, words?: boolean }, to: Point, toShape: Size & { round?: boolean, words?: boolean }, by?: Point, bow = usualBow(from, to)): LinkShape {
+export function linkShape(
+    from: Point,
+    fromShape: Size & { round?: boolean; words?: boolean },
+    to: Point,
+    toShape: Size & { round?: boolean; words?: boolean },
+    by?: Point,
+    bow = usualBow(from, to),
+): LinkShape {
     const bend = by ? { x: (from.x + to.x) / 2 + 2 * by.x, y: (from.y + to.y) / 2 + 2 * by.y } : controlOf(from, to, bow)
     const a = borderToward(from, fromShape, bend, 2)
     const tip = borderToward(to, toShape, bend, 4)

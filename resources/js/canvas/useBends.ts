@@ -15,7 +15,7 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
     const model = useModel()
     const view = useView()
     /** Where a drag began, to be moved from. */
-    const origin = ref<{ key: string, at: Point } | null>(null)
+    const origin = ref<{ key: string; at: Point } | null>(null)
 
     function middleOf(id: string): Point | undefined {
         const node = findNode(id)
@@ -33,12 +33,12 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
         }
         const a = middleOfNode(from)
         const b = middleOfNode(to)
-        const { by, bow } = edge.data as { by?: Point, bow?: number }
+        const { by, bow } = edge.data as { by?: Point; bow?: number }
         return { shape: linkShape(a, sizeOfNode(from), b, sizeOfNode(to), by, bow), straight: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 } }
     }
 
     /** The bends of the selected flow, or the middles of its legs where it has none. */
-    function flowBends(): Record<'bendIn' | 'bendOut', { at: Point, set: boolean }> | undefined {
+    function flowBends(): Record<'bendIn' | 'bendOut', { at: Point; set: boolean }> | undefined {
         const flow = view.selected && view.node === view.selected ? model.model.elements[view.selected] : undefined
         const place = flow && model.model.placements[flow.id]
         const gate = flow && middleOf(flow.id)
@@ -52,16 +52,35 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
             // Near the far end, clear of the ring around the gate.
             return { at: bend ?? { x: gate.x + FAR * (far.x - gate.x), y: gate.y + FAR * (far.y - gate.y) }, set: bend !== undefined }
         }
-        return { bendIn: leg(edge?.source ?? endId(flow.id, 'source'), place.bendIn), bendOut: leg(edge?.target ?? endId(flow.id, 'target'), place.bendOut) }
+        return {
+            bendIn: leg(edge?.source ?? endId(flow.id, 'source'), place.bendIn),
+            bendOut: leg(edge?.target ?? endId(flow.id, 'target'), place.bendOut),
+        }
     }
 
     const handles = computed(() => {
         if (view.link) {
             const link = linkMiddle()
-            return link ? [{ key: 'link', words: 'Bend of the link', at: onStage(link.shape.middle), set: model.model.bends[view.link] !== undefined }] : []
+            return link
+                ? [
+                      {
+                          key: 'link',
+                          words: 'Bend of the link',
+                          at: onStage(link.shape.middle),
+                          set: model.model.bends[view.link] !== undefined,
+                      },
+                  ]
+                : []
         }
         const bends = flowBends()
-        return bends ? (['bendIn', 'bendOut'] as const).map((key) => ({ key, words: key === 'bendIn' ? 'Bend before the gate' : 'Bend behind the gate', at: onStage(bends[key].at), set: bends[key].set })) : []
+        return bends
+            ? (['bendIn', 'bendOut'] as const).map((key) => ({
+                  key,
+                  words: key === 'bendIn' ? 'Bend before the gate' : 'Bend behind the gate',
+                  at: onStage(bends[key].at),
+                  set: bends[key].set,
+              }))
+            : []
     })
 
     function startOf(key: string): Point | undefined {
@@ -105,7 +124,7 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
     }
 
     function setFlow(id: string, bends: Partial<Placement>, done: boolean) {
-        const place = { ...model.model.placements[id] as Placement, ...bends }
+        const place = { ...(model.model.placements[id] as Placement), ...bends }
         if (done) {
             void model.place({ [id]: place })
         } else {
@@ -124,7 +143,9 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
     /** Picks one link of the selected thing after the other. */
     function pickNext() {
         const thing = view.selected ?? view.link.split('>')[1]
-        const list = edges.value.filter((e) => e.type === 'link' && (e.data as { key: string }).key.split('>').includes(thing ?? '')).map((e) => (e.data as { key: string }).key)
+        const list = edges.value
+            .filter((e) => e.type === 'link' && (e.data as { key: string }).key.split('>').includes(thing ?? ''))
+            .map((e) => (e.data as { key: string }).key)
         if (list.length) {
             const next = list[(list.indexOf(view.link) + 1) % list.length] as string
             view.select()
@@ -132,5 +153,13 @@ export function useBends({ findNode, edges }: VueFlowStore, onStage: (p: Point) 
         }
     }
 
-    return { handles, move, straighten, pickNext, nudge: (dx: number, dy: number) => { move('link', dx, dy, true) } }
+    return {
+        handles,
+        move,
+        straighten,
+        pickNext,
+        nudge: (dx: number, dy: number) => {
+            move('link', dx, dy, true)
+        },
+    }
 }

@@ -22,7 +22,9 @@ export function useClipboard() {
             const text = await api.copy(model.id, ids)
             localStorage.setItem(STORE, text)
             await navigator.clipboard.writeText(text).catch(() => undefined)
-            notices.say(`Copied ${ids.length === 1 ? `“${model.model.elements[ids[0] as string]?.name}”` : `${ids.length} things`}. Ctrl V puts them on any sheet of any study.`)
+            notices.say(
+                `Copied ${ids.length === 1 ? `“${model.model.elements[ids[0] as string]?.name}”` : `${ids.length} things`}. Ctrl V puts them on any sheet of any study.`,
+            )
             return true
         } catch (error) {
             notices.trouble((error as Error).message)
@@ -59,7 +61,15 @@ export function useClipboard() {
         try {
             const text = await api.copy(model.id, ids)
             const before = new Set(model.model.order)
-            if (await model.attempt({ kind: 'paste', id: newId(), text, at: { x: Math.round(at.x), y: Math.round(at.y) }, sheet: view.sheet })) {
+            if (
+                await model.attempt({
+                    kind: 'paste',
+                    id: newId(),
+                    text,
+                    at: { x: Math.round(at.x), y: Math.round(at.y) },
+                    sheet: view.sheet,
+                })
+            ) {
                 view.select(...model.model.order.filter((o) => !before.has(o)))
             }
         } catch (error) {

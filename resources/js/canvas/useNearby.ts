@@ -8,7 +8,12 @@ const MARGIN = 0.6
 /** So many are drawn in one frame. */
 const AT_ONCE = 40
 
-interface Region { left: number, top: number, right: number, bottom: number }
+interface Region {
+    left: number
+    top: number
+    right: number
+    bottom: number
+}
 
 /**
  * Which nodes and edges of a large sheet lie in or near the window. All of them have their place on the canvas, but only these
@@ -28,10 +33,20 @@ export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, di
     function window(margin: number): Region {
         const { x, y, zoom: z } = viewport.value
         const { width, height } = dimensions.value
-        return { left: (-x - margin * width) / z, top: (-y - margin * height) / z, right: (-x + (1 + margin) * width) / z, bottom: (-y + (1 + margin) * height) / z }
+        return {
+            left: (-x - margin * width) / z,
+            top: (-y - margin * height) / z,
+            right: (-x + (1 + margin) * width) / z,
+            bottom: (-y + (1 + margin) * height) / z,
+        }
     }
 
-    const box = (n: Node): Region => ({ left: n.position.x, top: n.position.y, right: n.position.x + Number(n.width), bottom: n.position.y + Number(n.height) })
+    const box = (n: Node): Region => ({
+        left: n.position.x,
+        top: n.position.y,
+        right: n.position.x + Number(n.width),
+        bottom: n.position.y + Number(n.height),
+    })
     const meet = (a: Region, b: Region) => a.left < b.right && a.right > b.left && a.top < b.bottom && a.bottom > b.top
 
     function renew() {
@@ -49,7 +64,19 @@ export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, di
         const now = new Set([...boxes].filter(([, b]) => meet(b, seen)).map(([id]) => id))
         for (const edge of edges.value) {
             const [a, b] = [boxes.get(edge.source), boxes.get(edge.target)]
-            if (a && b && meet({ left: Math.min(a.left, b.left), top: Math.min(a.top, b.top), right: Math.max(a.right, b.right), bottom: Math.max(a.bottom, b.bottom) }, seen)) {
+            if (
+                a &&
+                b &&
+                meet(
+                    {
+                        left: Math.min(a.left, b.left),
+                        top: Math.min(a.top, b.top),
+                        right: Math.max(a.right, b.right),
+                        bottom: Math.max(a.bottom, b.bottom),
+                    },
+                    seen,
+                )
+            ) {
                 now.add(edge.id)
             }
         }
@@ -75,17 +102,24 @@ export function useNearby(nodes: Ref<Node[]>, edges: Ref<Edge[]>, { viewport, di
     }
 
     watch([nodes, edges, pictured], renew, { immediate: true })
-    onScopeDispose(() => { cancelAnimationFrame(frame) })
-    watch([viewport, dimensions], () => {
-        if (pictured.value) {
-            return
-        }
-        const seen = window(0)
-        const left = !region || seen.left < region.left || seen.top < region.top || seen.right > region.right || seen.bottom > region.bottom
-        if (left || viewport.value.zoom > 1.6 * zoom) {
-            renew()
-        }
-    }, { deep: true })
+    onScopeDispose(() => {
+        cancelAnimationFrame(frame)
+    })
+    watch(
+        [viewport, dimensions],
+        () => {
+            if (pictured.value) {
+                return
+            }
+            const seen = window(0)
+            const left =
+                !region || seen.left < region.left || seen.top < region.top || seen.right > region.right || seen.bottom > region.bottom
+            if (left || viewport.value.zoom > 1.6 * zoom) {
+                renew()
+            }
+        },
+        { deep: true },
+    )
 
     return { many, filling, isNear: (id: string) => !many.value || near.has(id) }
 }

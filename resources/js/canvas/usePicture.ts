@@ -16,7 +16,7 @@ const MIDDLE = 0.68
 export function usePicture(nodes: Ref<Node[]>, edges: Ref<Edge[]>, flow: VueFlowStore) {
     const model = useModel()
     const view = useView()
-    const detail = computed(() => flow.viewport.value.zoom < FAR ? 'far' : flow.viewport.value.zoom < MIDDLE ? 'half' : 'near')
+    const detail = computed(() => (flow.viewport.value.zoom < FAR ? 'far' : flow.viewport.value.zoom < MIDDLE ? 'half' : 'near'))
     const pictured = computed(() => detail.value === 'far' && nodes.value.length > MANY)
     const { isNear, many, filling } = useNearby(nodes, edges, flow, pictured)
     const isDrawn = (node: string, thing?: string) => (!pictured.value && isNear(node)) || view.naming === thing
@@ -28,9 +28,19 @@ export function usePicture(nodes: Ref<Node[]>, edges: Ref<Edge[]>, flow: VueFlow
         }
         const at = flow.screenToFlowCoordinate({ x: event.clientX, y: event.clientY })
         const least = LEAST_HIT / flow.viewport.value.zoom
-        const off = (n: Node) => ({ x: Math.abs(n.position.x + Number(n.width) / 2 - at.x), y: Math.abs(n.position.y + Number(n.height) / 2 - at.y) })
+        const off = (n: Node) => ({
+            x: Math.abs(n.position.x + Number(n.width) / 2 - at.x),
+            y: Math.abs(n.position.y + Number(n.height) / 2 - at.y),
+        })
         const far = (n: Node) => Math.hypot(off(n).x, off(n).y)
-        return nodes.value.filter((n) => n.type !== 'outside' && off(n).x < Math.max(least, Number(n.width)) / 2 && off(n).y < Math.max(least, Number(n.height)) / 2).sort((a, b) => far(a) - far(b))[0]
+        return nodes.value
+            .filter(
+                (n) =>
+                    n.type !== 'outside' &&
+                    off(n).x < Math.max(least, Number(n.width)) / 2 &&
+                    off(n).y < Math.max(least, Number(n.height)) / 2,
+            )
+            .sort((a, b) => far(a) - far(b))[0]
     }
 
     /** The name of what is pointed at there. */

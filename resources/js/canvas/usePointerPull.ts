@@ -16,14 +16,18 @@ interface Hooks {
 }
 
 /** A pull by pointer: it ends where the pointer is let go after a way, or else with the next press. */
-export function usePointerPull({ screenToFlowCoordinate }: VueFlowStore, stage: Ref<HTMLElement | undefined>, { pull, begin, finish, cancel }: Hooks) {
+export function usePointerPull(
+    { screenToFlowCoordinate }: VueFlowStore,
+    stage: Ref<HTMLElement | undefined>,
+    { pull, begin, finish, cancel }: Hooks,
+) {
     const model = useModel()
     const view = useView()
     let stop = () => {}
 
     const placeOf = (e: PointerEvent) => screenToFlowCoordinate({ x: e.clientX, y: e.clientY })
 
-    function thingUnder(e: { clientX: number, clientY: number }): Thing | undefined {
+    function thingUnder(e: { clientX: number; clientY: number }): Thing | undefined {
         for (const element of document.elementsFromPoint(e.clientX, e.clientY)) {
             const node = element.closest<HTMLElement>('.vue-flow__node')?.dataset.id
             const id = model.model.echoes[node ?? '']?.element ?? node
@@ -72,8 +76,16 @@ export function usePointerPull({ screenToFlowCoordinate }: VueFlowStore, stage: 
         window.addEventListener('pointermove', move)
         window.addEventListener('pointerup', release)
         // Not for the press that is under way.
-        window.setTimeout(() => { if (pull.value) window.addEventListener('pointerdown', press, true) })
+        window.setTimeout(() => {
+            if (pull.value) window.addEventListener('pointerdown', press, true)
+        })
     }
 
-    return { startPull, stopPull: () => { stop() }, thingUnder }
+    return {
+        startPull,
+        stopPull: () => {
+            stop()
+        },
+        thingUnder,
+    }
 }

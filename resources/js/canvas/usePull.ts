@@ -8,8 +8,12 @@ import { borderToward, OUTSIDE, sizeOf, type Size } from './shapes'
 /** `from` and `to` move an end of a flow; `echo` makes a second appearance. */
 export type PullKind = 'inflow' | 'outflow' | 'link' | 'echo' | 'from' | 'to'
 
-export interface Pull { kind: PullKind, thing: string, node: string, to: Point }
-
+export interface Pull {
+    kind: PullKind
+    thing: string
+    node: string
+    to: Point
+}
 
 const between = (a: Point, b: Point): Point => ({ x: Math.round((a.x + b.x) / 2), y: Math.round((a.y + b.y) / 2) })
 const rounded = (p: Point): Point => ({ x: Math.round(p.x), y: Math.round(p.y) })
@@ -28,7 +32,13 @@ export function usePull() {
         const id = newId()
         view.typedAhead = ''
         view.adding = true
-        const added = await model.attempt({ kind: 'add', id, element, placement: { at: rounded(at), sheet: view.sheet, ...placement }, ...more })
+        const added = await model.attempt({
+            kind: 'add',
+            id,
+            element,
+            placement: { at: rounded(at), sheet: view.sheet, ...placement },
+            ...more,
+        })
         view.adding = false
         if (!added) {
             return undefined
@@ -50,9 +60,14 @@ export function usePull() {
             return
         }
         const end = other?.kind === 'stock' ? other.id : null
-        const far = end ? model.model.placements[end]?.at ?? point : point
+        const far = end ? (model.model.placements[end]?.at ?? point) : point
         const loose = end ? {} : { [kind === 'inflow' ? 'source' : 'target']: rounded(far) }
-        await add('flow', gateBetween(at, stockSize(stock), far, end ? stockSize(end) : OUTSIDE), kind === 'inflow' ? { from: end, to: stock } : { from: stock, to: end }, loose)
+        await add(
+            'flow',
+            gateBetween(at, stockSize(stock), far, end ? stockSize(end) : OUTSIDE),
+            kind === 'inflow' ? { from: end, to: stock } : { from: stock, to: end },
+            loose,
+        )
     }
 
     /** Moves one end of a flow to a stock, or to the outside. */
@@ -66,7 +81,10 @@ export function usePull() {
         const ends = { from: flowing.from ?? null, to: flowing.to ?? null, [end]: stock }
         const attach: Edit = { kind: 'attach', id, ...ends }
         const loose: Edit = { kind: 'move', placements: { [id]: { ...place, [end === 'from' ? 'source' : 'target']: rounded(point) } } }
-        await model.together(stock ? [attach] : [attach, loose], `Moved the ${end === 'from' ? 'start' : 'end'} of \`${flowing.name}\` ${stock ? `to \`${target?.name}\`` : 'outside'}`)
+        await model.together(
+            stock ? [attach] : [attach, loose],
+            `Moved the ${end === 'from' ? 'start' : 'end'} of \`${flowing.name}\` ${stock ? `to \`${target?.name}\`` : 'outside'}`,
+        )
         view.select(id)
     }
 

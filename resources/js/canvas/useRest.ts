@@ -15,11 +15,19 @@ export function useRest(blocked: (node: string) => boolean) {
 
     function after(wait: number, node: string) {
         window.clearTimeout(timer)
-        timer = window.setTimeout(() => { resting.value = node && !blocked(node) ? node : '' }, wait)
+        timer = window.setTimeout(() => {
+            resting.value = node && !blocked(node) ? node : ''
+        }, wait)
     }
-    const enter = (node: string) => { after(REST, node) }
-    const leave = () => { after(AWAY, '') }
-    const stay = () => { window.clearTimeout(timer) }
+    const enter = (node: string) => {
+        after(REST, node)
+    }
+    const leave = () => {
+        after(AWAY, '')
+    }
+    const stay = () => {
+        window.clearTimeout(timer)
+    }
     function dismiss() {
         window.clearTimeout(timer)
         resting.value = ''

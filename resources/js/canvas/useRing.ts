@@ -17,7 +17,15 @@ interface Around {
 export function useRing({ placeOf, busy, far }: Around) {
     const model = useModel()
     const view = useView()
-    const rest = useRest((node) => node === view.node || view.selection.length > 1 || node.includes('~') || far() || busy() || Boolean(view.naming || view.saying || view.adding))
+    const rest = useRest(
+        (node) =>
+            node === view.node ||
+            view.selection.length > 1 ||
+            node.includes('~') ||
+            far() ||
+            busy() ||
+            Boolean(view.naming || view.saying || view.adding),
+    )
     const node = computed(() => rest.resting.value || view.node)
 
     const ringThing = computed<Thing | undefined>(() => {

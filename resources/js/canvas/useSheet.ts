@@ -36,12 +36,14 @@ export function useSheet() {
     }
 
     const here = computed(() => model.things.filter((t) => model.sheetOf(t.id) === view.sheet))
-    const echoesHere = computed(() => Object.entries(model.model.echoes).filter(([, e]) => e.sheet === view.sheet && model.model.elements[e.element]))
+    const echoesHere = computed(() =>
+        Object.entries(model.model.echoes).filter(([, e]) => e.sheet === view.sheet && model.model.elements[e.element]),
+    )
     /** By thing, the nodes in which it appears on this sheet. */
     const appearances = computed(() => {
-        const map = new Map<string, { node: string, at: Point }[]>(here.value.map((t) => [t.id, [{ node: t.id, at: placeOf(t).at }]]))
+        const map = new Map<string, { node: string; at: Point }[]>(here.value.map((t) => [t.id, [{ node: t.id, at: placeOf(t).at }]]))
         for (const [id, echo] of echoesHere.value) {
-            map.set(echo.element, [...map.get(echo.element) ?? [], { node: id, at: echo.at }])
+            map.set(echo.element, [...(map.get(echo.element) ?? []), { node: id, at: echo.at }])
         }
         return map
     })
@@ -49,7 +51,9 @@ export function useSheet() {
     /** The node of a thing that lies nearest to a point, if it appears on this sheet. */
     function nearest(thing: string | null | undefined, to: Point): string | undefined {
         const list = thing ? appearances.value.get(thing) : undefined
-        return list?.reduce((best, one) => Math.hypot(one.at.x - to.x, one.at.y - to.y) < Math.hypot(best.at.x - to.x, best.at.y - to.y) ? one : best).node
+        return list?.reduce((best, one) =>
+            Math.hypot(one.at.x - to.x, one.at.y - to.y) < Math.hypot(best.at.x - to.x, best.at.y - to.y) ? one : best,
+        ).node
     }
 
     /** Where an end of a flow lies when it is outside. */
@@ -61,7 +65,9 @@ export function useSheet() {
         }
         const other = end === 'source' ? flow.to : flow.from
         const anchor = other ? model.model.placements[other]?.at : place[end === 'source' ? 'target' : 'source']
-        return anchor ? { x: 2 * place.at.x - anchor.x, y: 2 * place.at.y - anchor.y } : { x: place.at.x + (end === 'source' ? -110 : 110), y: place.at.y }
+        return anchor
+            ? { x: 2 * place.at.x - anchor.x, y: 2 * place.at.y - anchor.y }
+            : { x: place.at.x + (end === 'source' ? -110 : 110), y: place.at.y }
     }
 
     function nodeOf(id: string, thing: Thing, at: Point, echo: boolean): Node {
@@ -82,7 +88,13 @@ export function useSheet() {
     function wordsAbove(thing: Thing, at: Point): boolean {
         const basins = here.value.filter((t) => t.kind === 'stock').map((t) => ({ at: placeOf(t).at, ...sizeOf('stock', t.name) }))
         const half = Math.min(85, sizeOf('auxiliary', thing.name).width / 2)
-        const lies = (top: number, bottom: number) => basins.some((b) => Math.abs(b.at.x - at.x) < b.width / 2 + half && b.at.y - b.height / 2 < at.y + bottom && b.at.y + b.height / 2 > at.y + top)
+        const lies = (top: number, bottom: number) =>
+            basins.some(
+                (b) =>
+                    Math.abs(b.at.x - at.x) < b.width / 2 + half &&
+                    b.at.y - b.height / 2 < at.y + bottom &&
+                    b.at.y + b.height / 2 > at.y + top,
+            )
         return lies(14, 50) && !lies(-52, -14)
     }
 
@@ -91,7 +103,7 @@ export function useSheet() {
         for (const thing of here.value) {
             if (thing.kind === 'flow') {
                 const gate = nodeOf(thing.id, thing, placeOf(thing).at, false)
-                list.push({ ...gate, data: { ...gate.data as object, above: wordsAbove(thing, placeOf(thing).at) } })
+                list.push({ ...gate, data: { ...(gate.data as object), above: wordsAbove(thing, placeOf(thing).at) } })
             } else {
                 list.push(nodeOf(thing.id, thing, placeOf(thing).at, false))
             }
@@ -119,9 +131,17 @@ export function useSheet() {
     })
 
     /** What links should not run through. */
-    const boxes = computed<Box[]>(() => nodes.value.filter((n) => n.type !== 'outside').map((n) => ({
-        id: n.id, x: n.position.x, y: n.position.y, width: n.width as number, height: (n.height as number) + (n.type === 'gate' ? 30 : 0),
-    })))
+    const boxes = computed<Box[]>(() =>
+        nodes.value
+            .filter((n) => n.type !== 'outside')
+            .map((n) => ({
+                id: n.id,
+                x: n.position.x,
+                y: n.position.y,
+                width: n.width as number,
+                height: (n.height as number) + (n.type === 'gate' ? 30 : 0),
+            })),
+    )
 
     const edges = steady<Edge>(() => {
         const list: Edge[] = []
@@ -129,14 +149,18 @@ export function useSheet() {
             if (thing.kind === 'flow') {
                 const { at } = placeOf(thing)
                 list.push({
-                    id: `ribbon:${thing.id}`, type: 'ribbon', zIndex: 0,
+                    id: `ribbon:${thing.id}`,
+                    type: 'ribbon',
+                    zIndex: 0,
                     source: nearest(thing.from, at) ?? endId(thing.id, 'source'),
                     target: nearest(thing.to, at) ?? endId(thing.id, 'target'),
                     data: { id: thing.id },
                 })
             }
         }
-        const links = model.model.links.filter((l) => model.sheetOf(l.to) === view.sheet && model.model.elements[l.to] && appearances.value.has(l.from))
+        const links = model.model.links.filter(
+            (l) => model.sheetOf(l.to) === view.sheet && model.model.elements[l.to] && appearances.value.has(l.from),
+        )
         for (const link of links) {
             // A flow that uses the stock it is attached to needs a link as any other: its ribbon says where it runs, not what it uses.
             const at = placeOf(model.model.elements[link.to] as Thing).at
@@ -144,8 +168,19 @@ export function useSheet() {
             const key = `${link.from}>${link.to}`
             const by = model.model.bends[key]
             list.push({
-                id: `link:${key}:${link.kind}`, type: 'link', source, target: link.to, zIndex: 2,
-                data: { key, kind: link.kind, sign: link.sign, late: link.late, by, bow: by || links.length > MOST_ROUTED ? undefined : bestBow(source, link.to, boxes.value) },
+                id: `link:${key}:${link.kind}`,
+                type: 'link',
+                source,
+                target: link.to,
+                zIndex: 2,
+                data: {
+                    key,
+                    kind: link.kind,
+                    sign: link.sign,
+                    late: link.late,
+                    by,
+                    bow: by || links.length > MOST_ROUTED ? undefined : bestBow(source, link.to, boxes.value),
+                },
             })
         }
         return list

@@ -16,11 +16,11 @@ export function useSheetDrag(flow: VueFlowStore) {
     const view = useView()
     const dragging = ref(false)
     /** Lines along which something snapped, on the sheet. */
-    const guides = ref<{ x?: number, y?: number }>({})
+    const guides = ref<{ x?: number; y?: number }>({})
     let origin: Point = { x: 0, y: 0 }
     let dragged = ''
     /** By node, where it was and which share of the drag it follows. */
-    let followers = new Map<string, { from: Point, share: number }>()
+    let followers = new Map<string, { from: Point; share: number }>()
 
     const thingOf = (node: string) => model.model.elements[model.model.echoes[node]?.element ?? flowOfEnd(node)]
 
@@ -66,7 +66,9 @@ export function useSheetDrag(flow: VueFlowStore) {
         dragged = node.id
         followers = new Map()
         const moved = new Set(view.selection.includes(node.id) ? view.selection : [node.id])
-        moved.forEach((id) => { if (id !== node.id) follow(id, 1) })
+        moved.forEach((id) => {
+            if (id !== node.id) follow(id, 1)
+        })
         gather(moved)
         followers.delete(node.id)
         if (!view.selection.includes(node.id)) {
@@ -79,7 +81,7 @@ export function useSheetDrag(flow: VueFlowStore) {
         const size = sizeOf(id)
         const middle = { x: position.x + size.width / 2, y: position.y + size.height / 2 }
         const reach = SNAP / flow.viewport.value.zoom
-        const best: { x?: number, y?: number } = {}
+        const best: { x?: number; y?: number } = {}
         for (const other of flow.getNodes.value) {
             if (other.id === id || followers.has(other.id) || other.id.includes('~')) {
                 continue
@@ -92,7 +94,10 @@ export function useSheetDrag(flow: VueFlowStore) {
             }
         }
         guides.value = best
-        return { x: best.x === undefined ? position.x : best.x - size.width / 2, y: best.y === undefined ? position.y : best.y - size.height / 2 }
+        return {
+            x: best.x === undefined ? position.x : best.x - size.width / 2,
+            y: best.y === undefined ? position.y : best.y - size.height / 2,
+        }
     }
 
     function move({ node, event }: NodeDragEvent) {
@@ -117,7 +122,9 @@ export function useSheetDrag(flow: VueFlowStore) {
 
     /** As if nothing had been moved. */
     function back() {
-        followers.forEach(({ from }, id) => { flow.updateNode(id, { position: from }) })
+        followers.forEach(({ from }, id) => {
+            flow.updateNode(id, { position: from })
+        })
         flow.updateNode(dragged, { position: origin })
     }
 
@@ -142,7 +149,12 @@ export function useSheetDrag(flow: VueFlowStore) {
             const [dx, dy] = [middle.x - was.at.x, middle.y - was.at.y]
             places[thing.id] = id.includes('~')
                 ? { ...place, [id.split('~')[1] as 'source' | 'target']: middle }
-                : { ...place, at: middle, ...(was.bendIn ? { bendIn: shifted(was.bendIn, dx, dy) } : {}), ...(was.bendOut ? { bendOut: shifted(was.bendOut, dx, dy) } : {}) }
+                : {
+                      ...place,
+                      at: middle,
+                      ...(was.bendIn ? { bendIn: shifted(was.bendIn, dx, dy) } : {}),
+                      ...(was.bendOut ? { bendOut: shifted(was.bendOut, dx, dy) } : {}),
+                  }
         }
         return places
     }
@@ -168,7 +180,9 @@ export function useSheetDrag(flow: VueFlowStore) {
             if (shifts.has(id) || !thing) {
                 continue
             }
-            const moved = (id.includes('~') ? [thing.id, thing.from, thing.to] : [thing.from, thing.to]).map((end) => end ? shifts.get(end) : undefined).filter((s): s is Point => s !== undefined)
+            const moved = (id.includes('~') ? [thing.id, thing.from, thing.to] : [thing.from, thing.to])
+                .map((end) => (end ? shifts.get(end) : undefined))
+                .filter((s): s is Point => s !== undefined)
             const parts = id.includes('~') ? 1 : Math.max(1, [thing.from, thing.to].filter(Boolean).length)
             const by = { x: moved.reduce((sum, s) => sum + s.x, 0) / parts, y: moved.reduce((sum, s) => sum + s.y, 0) / parts }
             flow.updateNode(id, { position: { x: from.x + by.x, y: from.y + by.y } })
@@ -186,9 +200,13 @@ export function useSheetDrag(flow: VueFlowStore) {
     /** Moves things by keyboard. */
     function nudge(ids: string[], dx: number, dy: number) {
         followers = new Map()
-        ids.forEach((id) => { follow(id, 1) })
+        ids.forEach((id) => {
+            follow(id, 1)
+        })
         gather(new Set(ids))
-        followers.forEach(({ from, share }, id) => { flow.updateNode(id, { position: { x: from.x + dx * share, y: from.y + dy * share } }) })
+        followers.forEach(({ from, share }, id) => {
+            flow.updateNode(id, { position: { x: from.x + dx * share, y: from.y + dy * share } })
+        })
         const places = placesOf([...followers.keys()])
         if (Object.keys(places).length) {
             void model.place(places)

@@ -24,12 +24,18 @@ const GATE_WORDS = 52
 const UNDER = { gate: 34, capsule: 18, plot: 32 }
 
 /** Where things lie on the sheet and on the stage, and which one is next in a direction. */
-export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoordinate, setViewport }: VueFlowStore, stage: Ref<HTMLElement | undefined>) {
+export function useSheetGeometry(
+    { findNode, getNodes, viewport, screenToFlowCoordinate, setViewport }: VueFlowStore,
+    stage: Ref<HTMLElement | undefined>,
+) {
     const model = useModel()
     const view = useView()
 
     /** From a place on the sheet to one on the stage. */
-    const onStage = (p: Point): Point => ({ x: p.x * viewport.value.zoom + viewport.value.x, y: p.y * viewport.value.zoom + viewport.value.y })
+    const onStage = (p: Point): Point => ({
+        x: p.x * viewport.value.zoom + viewport.value.x,
+        y: p.y * viewport.value.zoom + viewport.value.y,
+    })
 
     function middleOf(id: string | undefined): Point | undefined {
         const node = id ? findNode(id) : undefined
@@ -46,7 +52,13 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         const gate = n.type === 'gate'
         const words = (gate ? UNDER.gate : n.type === 'capsule' ? UNDER.capsule : 0) + (model.model.placements[n.id]?.plot ? UNDER.plot : 0)
         // The words of a gate are wider than it is.
-        return { x: n.position.x - (gate ? GATE_WORDS - size.width / 2 : 0), y: n.position.y, width: gate ? 2 * GATE_WORDS : size.width, height: size.height, words }
+        return {
+            x: n.position.x - (gate ? GATE_WORDS - size.width / 2 : 0),
+            y: n.position.y,
+            width: gate ? 2 * GATE_WORDS : size.width,
+            height: size.height,
+            words,
+        }
     }
 
     /** A free spot in sight near the selection, or near the middle of what is seen. */
@@ -54,12 +66,17 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         const beside = middleOf(view.node)
         const box = stage.value
         const { x, y, zoom } = viewport.value
-        const seen = { left: -x / zoom + 110, top: -y / zoom + 60, right: ((box?.clientWidth ?? 0) - x) / zoom - 110, bottom: ((box?.clientHeight ?? 0) - y) / zoom - 90 }
+        const seen = {
+            left: -x / zoom + 110,
+            top: -y / zoom + 60,
+            right: ((box?.clientWidth ?? 0) - x) / zoom - 110,
+            bottom: ((box?.clientHeight ?? 0) - y) / zoom - 90,
+        }
         return spotNear(beside ?? centreOfStage(), seen, getNodes.value.map(standing), beside !== undefined)
     }
 
     /** What must stay in sight above and below the middle of a node, in pixels of the window. */
-    function reachesOf(id: string): { above: number, below: number } {
+    function reachesOf(id: string): { above: number; below: number } {
         const node = findNode(id)
         const half = node ? sizeOfNode(node).height / 2 : 0
         return { above: half * viewport.value.zoom, below: (half + (node ? standing(node).words : 0)) * viewport.value.zoom }
@@ -73,7 +90,10 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
             return undefined
         }
         const { x, y, zoom } = viewport.value
-        const around = getNodes.value.filter((n) => n.id !== id && !n.id.includes('~')).map(standing).map((t) => ({ x: t.x * zoom + x, y: t.y * zoom + y, width: t.width * zoom, height: t.height * zoom, words: t.words * zoom }))
+        const around = getNodes.value
+            .filter((n) => n.id !== id && !n.id.includes('~'))
+            .map(standing)
+            .map((t) => ({ x: t.x * zoom + x, y: t.y * zoom + y, width: t.width * zoom, height: t.height * zoom, words: t.words * zoom }))
         return ringSpot(count, onStage(middle), reachesOf(id), { width: box.clientWidth, height: box.clientHeight }, around)
     }
 
@@ -101,7 +121,10 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         const at = onStage(middle)
         // With room for its ring at both sides.
         const side = Math.min(MARGIN, box.clientWidth / 3)
-        const by = { x: Math.max(0, side - at.x) + Math.min(0, box.clientWidth - side - at.x), y: Math.max(0, 60 - at.y) + Math.min(0, box.clientHeight - 90 - at.y) }
+        const by = {
+            x: Math.max(0, side - at.x) + Math.min(0, box.clientWidth - side - at.x),
+            y: Math.max(0, 60 - at.y) + Math.min(0, box.clientHeight - 90 - at.y),
+        }
         if (by.x || by.y) {
             void setViewport({ x: viewport.value.x + by.x, y: viewport.value.y + by.y, zoom: viewport.value.zoom })
         }
@@ -135,7 +158,9 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
         }
         for (const flow of model.things) {
             if (flow.kind === 'flow' && (flow.id === thing || flow.from === thing || flow.to === thing)) {
-                [flow.id, flow.from, flow.to].forEach((id) => { if (id) set.add(id) })
+                ;[flow.id, flow.from, flow.to].forEach((id) => {
+                    if (id) set.add(id)
+                })
             }
         }
         return set
@@ -156,7 +181,7 @@ export function useSheetGeometry({ findNode, getNodes, viewport, screenToFlowCoo
             return
         }
         const near = joined(thingOf(from))
-        let best: { id: string, cost: number } | undefined
+        let best: { id: string; cost: number } | undefined
         for (const node of getNodes.value) {
             const there = middleOf(node.id)
             if (!there || node.id.includes('~') || view.selection.includes(node.id)) {

@@ -39,20 +39,38 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
     const mends = useMends()
 
     const singles: Partial<Record<KeyName, () => void>> = {
-        stock: () => { acts.add('stock') },
-        auxiliary: () => { acts.add('auxiliary') },
-        parameter: () => { acts.add('parameter') },
-        curve: () => { acts.add('curve') },
-        series: () => { acts.add('series') },
+        stock: () => {
+            acts.add('stock')
+        },
+        auxiliary: () => {
+            acts.add('auxiliary')
+        },
+        parameter: () => {
+            acts.add('parameter')
+        },
+        curve: () => {
+            acts.add('curve')
+        },
+        series: () => {
+            acts.add('series')
+        },
         link: acts.pickLink,
         echo: acts.echo,
         track: acts.track,
-        back: () => { view.way.back?.() },
-        ahead: () => { view.way.ahead?.() },
+        back: () => {
+            view.way.back?.()
+        },
+        ahead: () => {
+            view.way.ahead?.()
+        },
         fit: acts.fit,
         selection: acts.fitSelection,
-        rename: () => { view.naming = view.selected ?? '' },
-        play: () => { view.playing = !view.playing },
+        rename: () => {
+            view.naming = view.selected ?? ''
+        },
+        play: () => {
+            view.playing = !view.playing
+        },
     }
 
     const plain: Record<string, () => void> = {
@@ -98,7 +116,7 @@ export function useSheetKeys(stage: Ref<HTMLElement | undefined>, acts: Acts) {
         const arrow = ARROWS[event.key]
         const name = keyOf(event)
         const known = keys.actOf(event)
-        const act = control ? acts.held[name] : plain[name] ?? (known && singles[known])
+        const act = control ? acts.held[name] : (plain[name] ?? (known && singles[known]))
         if (arrow && view.link) {
             acts.bend(arrow[0] * NUDGE, arrow[1] * NUDGE)
         } else if (arrow && control) {

@@ -19,7 +19,15 @@ export function useThing(id: () => string, node: () => string = id) {
         return cause && cause !== id() ? model.model.elements[cause]?.name : undefined
     })
     /** The value in the shape, or what it waits for. */
-    const shown = computed(() => waitsFor.value ? `waits for ${waitsFor.value}` : missing.value ? '' : runs.known(id()) ? withUnit(value.value, thing.value?.unit ?? '', { size: runs.size(id()) }) : '')
+    const shown = computed(() =>
+        waitsFor.value
+            ? `waits for ${waitsFor.value}`
+            : missing.value
+              ? ''
+              : runs.known(id())
+                ? withUnit(value.value, thing.value?.unit ?? '', { size: runs.size(id()) })
+                : '',
+    )
     /** Whether its name is being typed in this very shape. */
     const naming = computed(() => view.naming === id() && (view.node === undefined || view.node === node()))
     const tint = computed(() => {

@@ -16,25 +16,48 @@ const text = ref('')
 const area = ref<Field>()
 const sentence = ref('')
 
-const BETWEEN = [{ value: 'straight', words: 'Straight' }, { value: 'smooth', words: 'Smooth' }, { value: 'stepped', words: 'Stepped' }]
-const BEYOND = [{ value: 'held', words: 'Held' }, { value: 'extended', words: 'Extended' }]
+const BETWEEN = [
+    { value: 'straight', words: 'Straight' },
+    { value: 'smooth', words: 'Smooth' },
+    { value: 'stepped', words: 'Stepped' },
+]
+const BEYOND = [
+    { value: 'held', words: 'Held' },
+    { value: 'extended', words: 'Extended' },
+]
 
 const points = computed(() => thing.points ?? [])
 const written = computed(() => points.value.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n'))
 // Only when they are others: what is being typed stays while anything else about the thing changes.
-watch([() => thing.id, written], () => { text.value = written.value; sentence.value = '' }, { immediate: true })
+watch(
+    [() => thing.id, written],
+    () => {
+        text.value = written.value
+        sentence.value = ''
+    },
+    { immediate: true },
+)
 
 // A curve has no formula: whoever asks for it is led to its points.
-watch(() => view.saying === thing.id, async (asked) => {
-    if (asked) {
-        await nextTick()
-        view.saying = ''
-        area.value?.$el.focus()
-    }
-}, { immediate: true })
+watch(
+    () => view.saying === thing.id,
+    async (asked) => {
+        if (asked) {
+            await nextTick()
+            view.saying = ''
+            area.value?.$el.focus()
+        }
+    },
+    { immediate: true },
+)
 
 const factor = ref('')
-const ends = computed(() => ([0, 1] as const).map((axis) => { const values = points.value.map((p) => p[axis]); return [Math.min(...values), Math.max(...values)] as const }))
+const ends = computed(() =>
+    ([0, 1] as const).map((axis) => {
+        const values = points.value.map((p) => p[axis])
+        return [Math.min(...values), Math.max(...values)] as const
+    }),
+)
 
 function put(list: Pair[]) {
     text.value = list.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n')
@@ -51,7 +74,7 @@ function scale() {
 }
 function stretch(axis: 0 | 1, end: 0 | 1, typed: string) {
     const value = Number(typed.replace(',', '.'))
-    const range = [...ends.value[axis] ?? [0, 1]] as [number, number]
+    const range = [...(ends.value[axis] ?? [0, 1])] as [number, number]
     range[end] = value
     if (!typed.trim() || !Number.isFinite(value) || range[1] <= range[0]) {
         sentence.value = 'A range needs two numbers, the second larger than the first.'
@@ -66,7 +89,10 @@ function parsed(): number[][] | null {
         if (row.trim() === '') {
             continue
         }
-        const cells = row.trim().split(/[\s;,]+/).map(Number)
+        const cells = row
+            .trim()
+            .split(/[\s;,]+/)
+            .map(Number)
         if (cells.length !== 2 || cells.some((c) => !Number.isFinite(c))) {
             sentence.value = `Line ${i + 1} is no pair of numbers: \`${row.trim()}\`. Write x and y with a space or tab between them.`
             return null
@@ -101,24 +127,82 @@ function keepPoints() {
         <div v-if="points.length > 1" class="tools">
             <Button class="button small" title="The low end becomes the high one" @click="put(reversed(points))">Reverse</Button>
             <Button class="button small" title="Outputs from 0 to 1" @click="put(normalised(points))">Normalise</Button>
-            <form @submit.prevent="scale"><InputText v-model="factor" class="field" placeholder="× 1" aria-label="Multiply the outputs by" /><Button type="submit" class="button small">Scale</Button></form>
+            <form @submit.prevent="scale">
+                <InputText v-model="factor" class="field" placeholder="× 1" aria-label="Multiply the outputs by" /><Button
+                    type="submit"
+                    class="button small"
+                    >Scale</Button
+                >
+            </form>
         </div>
         <div v-if="points.length > 1" class="ranges soft">
-            <template v-for="axis in ([0, 1] as const)" :key="axis">
+            <template v-for="axis in [0, 1] as const" :key="axis">
                 <span>{{ axis ? 'Output' : thing.kind === 'series' ? 'Time' : 'Input' }}</span>
-                <InputText v-for="end in ([0, 1] as const)" :key="`${axis}${end}${ends[axis]?.[end]}`" class="field" :model-value="literal(ends[axis]?.[end] ?? 0)" :aria-label="`${axis ? 'Outputs' : 'Inputs'} ${end ? 'to' : 'from'}`" @change="stretch(axis, end, ($event.target as HTMLInputElement).value)" />
+                <InputText
+                    v-for="end in [0, 1] as const"
+                    :key="`${axis}${end}${ends[axis]?.[end]}`"
+                    class="field"
+                    :model-value="literal(ends[axis]?.[end] ?? 0)"
+                    :aria-label="`${axis ? 'Outputs' : 'Inputs'} ${end ? 'to' : 'from'}`"
+                    @change="stretch(axis, end, ($event.target as HTMLInputElement).value)"
+                />
             </template>
         </div>
         <label class="label" :for="`points-${thing.id}`">{{ thing.kind === 'series' ? 'Times and values' : 'Points' }}</label>
-        <Textarea :id="`points-${thing.id}`" ref="area" v-model="text" class="field" rows="6" spellcheck="false" :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'" :aria-invalid="sentence !== ''" @change="keepPoints" />
+        <Textarea
+            :id="`points-${thing.id}`"
+            ref="area"
+            v-model="text"
+            class="field"
+            rows="6"
+            spellcheck="false"
+            :placeholder="'x  y, one pair a line:\n0  1\n10  0.4'"
+            :aria-invalid="sentence !== ''"
+            @change="keepPoints"
+        />
         <p v-if="sentence" class="trouble" role="alert"><SaidText :text="sentence" /></p>
         <div class="pair">
-            <div><span :id="`between-${thing.id}`" class="label">Between</span><Select :model-value="thing.between" :options="BETWEEN" option-label="words" option-value="value" :aria-labelledby="`between-${thing.id}`" @update:model-value="keep({ between: $event })" /></div>
-            <div><span :id="`beyond-${thing.id}`" class="label">Outside</span><Select :model-value="thing.beyond" :options="BEYOND" option-label="words" option-value="value" :aria-labelledby="`beyond-${thing.id}`" @update:model-value="keep({ beyond: $event })" /></div>
+            <div>
+                <span :id="`between-${thing.id}`" class="label">Between</span
+                ><Select
+                    :model-value="thing.between"
+                    :options="BETWEEN"
+                    option-label="words"
+                    option-value="value"
+                    :aria-labelledby="`between-${thing.id}`"
+                    @update:model-value="keep({ between: $event })"
+                />
+            </div>
+            <div>
+                <span :id="`beyond-${thing.id}`" class="label">Outside</span
+                ><Select
+                    :model-value="thing.beyond"
+                    :options="BEYOND"
+                    option-label="words"
+                    option-value="value"
+                    :aria-labelledby="`beyond-${thing.id}`"
+                    @update:model-value="keep({ beyond: $event })"
+                />
+            </div>
         </div>
-        <p v-if="thing.kind === 'curve'" class="soft small">Used as <code>{{ thing.written }}(input)</code></p>
-        <p v-else class="soft small">Times in {{ model.model.time.unit }}. <code>{{ thing.written }}</code> is its value now, <code>at({{ thing.written }}, time - 1)</code> its value before.</p>
-        <div v-if="thing.kind === 'curve'"><label class="label" :for="`input-unit-${thing.id}`">Unit of the input</label><InputText :id="`input-unit-${thing.id}`" class="field one" :model-value="thing.inputUnit" placeholder="such as person/m^2, 1" spellcheck="false" @change="keep({ inputUnit: ($event.target as HTMLInputElement).value })" /></div>
+        <p v-if="thing.kind === 'curve'" class="soft small">
+            Used as <code>{{ thing.written }}(input)</code>
+        </p>
+        <p v-else class="soft small">
+            Times in {{ model.model.time.unit }}. <code>{{ thing.written }}</code> is its value now,
+            <code>at({{ thing.written }}, time - 1)</code> its value before.
+        </p>
+        <div v-if="thing.kind === 'curve'">
+            <label class="label" :for="`input-unit-${thing.id}`">Unit of the input</label
+            ><InputText
+                :id="`input-unit-${thing.id}`"
+                class="field one"
+                :model-value="thing.inputUnit"
+                placeholder="such as person/m^2, 1"
+                spellcheck="false"
+                @change="keep({ inputUnit: ($event.target as HTMLInputElement).value })"
+            />
+        </div>
     </div>
 </template>
 

@@ -9,7 +9,7 @@ import DialRange from './DialRange.vue'
 import { useDial } from './useDial'
 
 /** Turning this dial changes the model; those of the place where things are tried do not. */
-const { thing, compact = false } = defineProps<{ thing: Thing, compact?: boolean }>()
+const { thing, compact = false } = defineProps<{ thing: Thing; compact?: boolean }>()
 const model = useModel()
 const runs = useRuns()
 
@@ -37,13 +37,32 @@ let typing = 0
 /** Keys turn the dial too: the value is taken over when they rest. */
 function keyed() {
     window.clearTimeout(typing)
-    typing = window.setTimeout(() => { void release() }, 600)
+    typing = window.setTimeout(() => {
+        void release()
+    }, 600)
 }
 </script>
 
 <template>
     <div class="dial">
-        <Slider :model-value="position" :min="0" :max="steps" :step="1" :aria-label="`Dial of ${thing.name}`" :pt="{ handle: { 'aria-valuemin': low, 'aria-valuemax': high, 'aria-valuenow': value, 'aria-valuetext': withUnit(value, thing.unit) } }" @update:model-value="turn" @slideend="release" @keyup="keyed" />
+        <Slider
+            :model-value="position"
+            :min="0"
+            :max="steps"
+            :step="1"
+            :aria-label="`Dial of ${thing.name}`"
+            :pt="{
+                handle: {
+                    'aria-valuemin': low,
+                    'aria-valuemax': high,
+                    'aria-valuenow': value,
+                    'aria-valuetext': withUnit(value, thing.unit),
+                },
+            }"
+            @update:model-value="turn"
+            @slideend="release"
+            @keyup="keyed"
+        />
         <DialRange v-if="!compact" class="range" :thing="thing" :low="low" :high="high" :step="step" />
     </div>
 </template>

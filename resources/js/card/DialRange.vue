@@ -7,13 +7,25 @@ import { fieldText, fieldValue, short } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 
 /** Range, step and named values of a dial. */
-const { thing, low, high, step } = defineProps<{ thing: Thing, low: number, high: number, step: number }>()
+const { thing, low, high, step } = defineProps<{ thing: Thing; low: number; high: number; step: number }>()
 const model = useModel()
 const ranges = ref({ low: '', high: '', step: '' })
 const text = (v: number | null | undefined) => (v === null || v === undefined ? '' : fieldText(v, thing.unit))
-watch([() => thing.id, () => thing.low, () => thing.high, () => thing.step], () => { ranges.value = { low: text(thing.low), high: text(thing.high), step: text(thing.step) } }, { immediate: true })
-const choices = ref<{ name: string, value: string }[]>([])
-watch([() => thing.id, () => JSON.stringify(thing.choices)], () => { choices.value = (thing.choices ?? []).map((c) => ({ name: c.name, value: fieldText(c.value, thing.unit) })) }, { immediate: true })
+watch(
+    [() => thing.id, () => thing.low, () => thing.high, () => thing.step],
+    () => {
+        ranges.value = { low: text(thing.low), high: text(thing.high), step: text(thing.step) }
+    },
+    { immediate: true },
+)
+const choices = ref<{ name: string; value: string }[]>([])
+watch(
+    [() => thing.id, () => JSON.stringify(thing.choices)],
+    () => {
+        choices.value = (thing.choices ?? []).map((c) => ({ name: c.name, value: fieldText(c.value, thing.unit) }))
+    },
+    { immediate: true },
+)
 
 const number = (written: string) => (written.trim() === '' ? null : fieldValue(written, thing.unit))
 const trouble = ref('')
@@ -37,7 +49,12 @@ function keepRange() {
     void keep({ kind: 'range', id: thing.id, low: number(a), high: number(b), step: number(c) })
 }
 function name() {
-    choices.value = choices.value.length ? [...choices.value, { name: '', value: '' }] : [{ name: '', value: fieldText(low, thing.unit) }, { name: '', value: fieldText(high, thing.unit) }]
+    choices.value = choices.value.length
+        ? [...choices.value, { name: '', value: '' }]
+        : [
+              { name: '', value: fieldText(low, thing.unit) },
+              { name: '', value: fieldText(high, thing.unit) },
+          ]
 }
 /** Kept as soon as every choice has a name and a value. */
 function keepChoices() {
@@ -57,17 +74,59 @@ function drop(i: number) {
 <template>
     <div class="range">
         <div class="ends">
-            <label>low <InputText v-model="ranges.low" class="field" inputmode="decimal" :placeholder="short(low, { unit: thing.unit })" @change="keepRange" /></label>
-            <label>high <InputText v-model="ranges.high" class="field" inputmode="decimal" :placeholder="short(high, { unit: thing.unit })" @change="keepRange" /></label>
-            <label>step <InputText v-model="ranges.step" class="field" inputmode="decimal" :placeholder="short(step, { unit: thing.unit })" @change="keepRange" /></label>
+            <label
+                >low
+                <InputText
+                    v-model="ranges.low"
+                    class="field"
+                    inputmode="decimal"
+                    :placeholder="short(low, { unit: thing.unit })"
+                    @change="keepRange"
+            /></label>
+            <label
+                >high
+                <InputText
+                    v-model="ranges.high"
+                    class="field"
+                    inputmode="decimal"
+                    :placeholder="short(high, { unit: thing.unit })"
+                    @change="keepRange"
+            /></label>
+            <label
+                >step
+                <InputText
+                    v-model="ranges.step"
+                    class="field"
+                    inputmode="decimal"
+                    :placeholder="short(step, { unit: thing.unit })"
+                    @change="keepRange"
+            /></label>
         </div>
         <div v-for="(choice, i) in choices" :key="i" class="choice">
-            <InputText v-model="choice.name" class="field" :aria-label="`Name of choice ${i + 1}`" placeholder="name" maxlength="80" @change="keepChoices" />
-            <InputText v-model="choice.value" class="field" inputmode="decimal" :aria-label="`Value of choice ${i + 1}`" placeholder="value" @change="keepChoices" />
-            <Button class="icon-button" :aria-label="`Remove choice ${i + 1}`" @click="drop(i)"><X :size="13" :stroke-width="1.8" /></Button>
+            <InputText
+                v-model="choice.name"
+                class="field"
+                :aria-label="`Name of choice ${i + 1}`"
+                placeholder="name"
+                maxlength="80"
+                @change="keepChoices"
+            />
+            <InputText
+                v-model="choice.value"
+                class="field"
+                inputmode="decimal"
+                :aria-label="`Value of choice ${i + 1}`"
+                placeholder="value"
+                @change="keepChoices"
+            />
+            <Button class="icon-button" :aria-label="`Remove choice ${i + 1}`" @click="drop(i)"
+                ><X :size="13" :stroke-width="1.8"
+            /></Button>
         </div>
         <p v-if="trouble" class="trouble" role="alert"><SaidText :text="trouble" /></p>
-        <Button class="name" @click="name"><Plus :size="13" :stroke-width="1.8" />{{ choices.length ? 'One more value' : 'Give values names' }}</Button>
+        <Button class="name" @click="name"
+            ><Plus :size="13" :stroke-width="1.8" />{{ choices.length ? 'One more value' : 'Give values names' }}</Button
+        >
     </div>
 </template>
 

@@ -25,13 +25,17 @@ watch([open, () => thing.id, () => model.revision], async () => {
         equation.value = null
     }
 })
-watch([equation, math], async () => {
-    // Only who asks for mathematics waits for what sets it.
-    const [{ default: katex }] = await Promise.all([import('katex'), import('katex/dist/katex.min.css')])
-    if (math.value && equation.value) {
-        katex.render(equation.value.latex, math.value, { displayMode: true, throwOnError: false, strict: false, trust: false })
-    }
-}, { flush: 'post' })
+watch(
+    [equation, math],
+    async () => {
+        // Only who asks for mathematics waits for what sets it.
+        const [{ default: katex }] = await Promise.all([import('katex'), import('katex/dist/katex.min.css')])
+        if (math.value && equation.value) {
+            katex.render(equation.value.latex, math.value, { displayMode: true, throwOnError: false, strict: false, trust: false })
+        }
+    },
+    { flush: 'post' },
+)
 </script>
 
 <template>

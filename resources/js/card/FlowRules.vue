@@ -24,8 +24,20 @@ function rank(text: string) {
 
 <template>
     <div class="rules">
-        <label class="check"><Checkbox binary :model-value="thing.oneWay" @update:model-value="keep({ oneWay: $event })" />One-way: never flows backward</label>
-        <label v-if="ranked" class="soft rank">Its turn to take from {{ stock?.name }} <InputText class="field" type="number" :model-value="String(thing.priority ?? '')" placeholder="0" aria-label="Priority; the smallest takes first" @change="rank(($event.target as HTMLInputElement).value)" /></label>
+        <label class="check"
+            ><Checkbox binary :model-value="thing.oneWay" @update:model-value="keep({ oneWay: $event })" />One-way: never flows
+            backward</label
+        >
+        <label v-if="ranked" class="soft rank"
+            >Its turn to take from {{ stock?.name }}
+            <InputText
+                class="field"
+                type="number"
+                :model-value="String(thing.priority ?? '')"
+                placeholder="0"
+                aria-label="Priority; the smallest takes first"
+                @change="rank(($event.target as HTMLInputElement).value)"
+        /></label>
     </div>
 </template>
 

@@ -11,7 +11,7 @@ import SaidText from '@/ui/SaidText.vue'
 import { formulaEditor } from './formulaEditor'
 import { useTyped } from './useTyped'
 
-const { thing, autofocus = false } = defineProps<{ thing: Thing, autofocus?: boolean }>()
+const { thing, autofocus = false } = defineProps<{ thing: Thing; autofocus?: boolean }>()
 const emit = defineEmits<{ done: [] }>()
 
 const model = useModel()
@@ -27,25 +27,53 @@ let editor: EditorView | undefined
 /** The text that is on its way to the engine. */
 let sent: string | null = null
 
-const label = computed(() => thing.kind === 'stock' ? 'Starts at' : thing.kind === 'parameter' ? 'Value' : 'Formula')
-const hint = computed(() => thing.kind === 'stock' ? 'a number or a formula' : thing.kind === 'parameter' ? 'a number, such as 0.5 or 5%' : 'such as births * share')
+const label = computed(() => (thing.kind === 'stock' ? 'Starts at' : thing.kind === 'parameter' ? 'Value' : 'Formula'))
+const hint = computed(() =>
+    thing.kind === 'stock'
+        ? 'a number or a formula'
+        : thing.kind === 'parameter'
+          ? 'a number, such as 0.5 or 5%'
+          : 'such as births * share',
+)
 const changed = computed(() => text.value.trim() !== thing.formula.trim())
 /** While typing, what the engine says of the text; else what it says of the model. */
-const sentence = computed(() => refused.value
-    || (changed.value ? said.value?.[0]?.sentence : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula' && !p.code.startsWith('unit.') && (p.severity !== 'missing' || !autofocus))?.sentence)
-    || '')
+const sentence = computed(
+    () =>
+        refused.value ||
+        (changed.value
+            ? said.value?.[0]?.sentence
+            : model.model.problems.find(
+                  (p) =>
+                      p.element === thing.id &&
+                      p.field === 'formula' &&
+                      !p.code.startsWith('unit.') &&
+                      (p.severity !== 'missing' || !autofocus),
+              )?.sentence) ||
+        '',
+)
 /** A name that nothing has yet, to be added with one click. */
 const unknown = computed(() => {
     const problem = changed.value ? said.value?.[0] : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula')
     return problem?.code === 'name.unknown' && problem.from !== null && problem.length !== null
-        ? [...text.value].slice(problem.from, problem.from + problem.length).join('').replace(/^"|"$/g, '').replaceAll('""', '"')
+        ? [...text.value]
+              .slice(problem.from, problem.from + problem.length)
+              .join('')
+              .replace(/^"|"$/g, '')
+              .replaceAll('""', '"')
         : ''
 })
 const ownMends = computed(() => {
-    const told = changed.value || refused.value ? undefined : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula' && p.sentence === sentence.value)
+    const told =
+        changed.value || refused.value
+            ? undefined
+            : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula' && p.sentence === sentence.value)
     return told ? mendsOf(told) : []
 })
-const tone = computed(() => refused.value || changed.value ? 'wrong' : model.model.problems.find((p) => p.element === thing.id && p.field === 'formula')?.severity ?? 'wrong')
+const tone = computed(() =>
+    refused.value || changed.value
+        ? 'wrong'
+        : (model.model.problems.find((p) => p.element === thing.id && p.field === 'formula')?.severity ?? 'wrong'),
+)
 
 function show(value: string) {
     if (editor && editor.state.doc.toString() !== value) {
@@ -74,12 +102,15 @@ async function commit() {
 /** Takes the formula over as it is and adds what it misses as a parameter beside it. */
 async function addMissing() {
     const name = unknown.value
-    if (changed.value && !await model.attempt({ kind: 'formula', id: thing.id, text: text.value })) {
+    if (changed.value && !(await model.attempt({ kind: 'formula', id: thing.id, text: text.value }))) {
         return
     }
     drafts.drop(thing.id)
     // The engine knows where there is room beside it.
-    const remedy = model.model.problems.filter((p) => p.element === thing.id && p.code === 'name.unknown').flatMap((p) => [p.remedy, p.other]).find((r) => r?.edits[0]?.kind === 'add' && r.edits[0].name === name)
+    const remedy = model.model.problems
+        .filter((p) => p.element === thing.id && p.code === 'name.unknown')
+        .flatMap((p) => [p.remedy, p.other])
+        .find((r) => r?.edits[0]?.kind === 'add' && r.edits[0].name === name)
     emit('done')
     if (remedy) {
         await mends.mend(remedy)
@@ -90,7 +121,9 @@ async function addMissing() {
 function takeFocus(tries = 30) {
     editor?.focus()
     if (editor && !editor.hasFocus && tries) {
-        requestAnimationFrame(() => { takeFocus(tries - 1) })
+        requestAnimationFrame(() => {
+            takeFocus(tries - 1)
+        })
         return
     }
     mends.waiting = false
@@ -127,9 +160,13 @@ onMounted(() => {
             refused.value = ''
             drafts.keep(thing.id, now, thing.formula)
         },
-        commit: () => { void commit() },
+        commit: () => {
+            void commit()
+        },
         leave,
-        blurred: () => { if (!autofocus && changed.value && said.value?.length === 0) void commit() },
+        blurred: () => {
+            if (!autofocus && changed.value && said.value?.length === 0) void commit()
+        },
         check: async (now) => {
             // What was taken over is judged with the model.
             if (now === sent || now.trim() === thing.formula.trim()) {
@@ -145,14 +182,23 @@ onMounted(() => {
         takeFocus()
     }
 })
-onBeforeUnmount(() => { editor?.destroy() })
-watch(() => thing.formula, (now, was) => {
-    // A change from elsewhere shows, unless something else is being typed here.
-    if (text.value.trim() === was.trim()) {
-        show(now)
-    }
+onBeforeUnmount(() => {
+    editor?.destroy()
 })
-defineExpose({ focus: () => { editor?.focus() } })
+watch(
+    () => thing.formula,
+    (now, was) => {
+        // A change from elsewhere shows, unless something else is being typed here.
+        if (text.value.trim() === was.trim()) {
+            show(now)
+        }
+    },
+)
+defineExpose({
+    focus: () => {
+        editor?.focus()
+    },
+})
 </script>
 
 <template>
@@ -160,9 +206,35 @@ defineExpose({ focus: () => { editor?.focus() } })
         <span class="label">{{ label }}</span>
         <div ref="host" class="host" :class="{ wrong: sentence && tone !== 'remark' }" />
         <p v-if="sentence" class="sentence" :class="tone" role="status"><SaidText :text="sentence" /></p>
-        <Button v-for="m in ownMends" :key="m.words" class="button add" @mousedown.prevent @click="emit('done'); mends.mend(m)">{{ m.words }}</Button>
-        <Button v-if="unknown && changed" class="button add" @mousedown.prevent @click="addMissing">Add {{ unknown }} as a parameter</Button>
-        <p v-if="!sentence && changed" class="sentence soft">Not applied · press Enter <Button class="back" @click="show(thing.formula); drafts.drop(thing.id)">put back</Button></p>
+        <Button
+            v-for="m in ownMends"
+            :key="m.words"
+            class="button add"
+            @mousedown.prevent
+            @click="
+                () => {
+                    emit('done')
+                    mends.mend(m)
+                }
+            "
+            >{{ m.words }}</Button
+        >
+        <Button v-if="unknown && changed" class="button add" @mousedown.prevent @click="addMissing"
+            >Add {{ unknown }} as a parameter</Button
+        >
+        <p v-if="!sentence && changed" class="sentence soft">
+            Not applied · press Enter
+            <Button
+                class="back"
+                @click="
+                    () => {
+                        show(thing.formula)
+                        drafts.drop(thing.id)
+                    }
+                "
+                >put back</Button
+            >
+        </p>
     </div>
 </template>
 

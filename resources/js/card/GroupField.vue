@@ -9,10 +9,16 @@ const name = ref('')
 
 const groups = computed(() => [...new Set(ids.map((id) => model.groupOf.get(id)))])
 /** The group of all of them, if it is one. */
-const group = computed(() => groups.value.length === 1 ? groups.value[0] : undefined)
-watch([() => ids.join(), () => group.value?.name], () => { name.value = group.value?.name ?? '' }, { immediate: true })
+const group = computed(() => (groups.value.length === 1 ? groups.value[0] : undefined))
+watch(
+    [() => ids.join(), () => group.value?.name],
+    () => {
+        name.value = group.value?.name ?? ''
+    },
+    { immediate: true },
+)
 
-function keep(tint: '' | typeof TINTS[number] = '') {
+function keep(tint: '' | (typeof TINTS)[number] = '') {
     if (name.value.trim() !== (group.value?.name ?? '') || tint) {
         void model.attempt({ kind: 'group', ids, name: name.value.trim() || (tint ? `Group ${model.model.groups.length + 1}` : ''), tint })
     }
@@ -22,10 +28,27 @@ function keep(tint: '' | typeof TINTS[number] = '') {
 <template>
     <div>
         <label class="label" :for="`group-${ids[0]}`">Group</label>
-        <InputText :id="`group-${ids[0]}`" v-model="name" class="field" list="groups" placeholder="none" maxlength="120" @change="keep()" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <InputText
+            :id="`group-${ids[0]}`"
+            v-model="name"
+            class="field"
+            list="groups"
+            placeholder="none"
+            maxlength="120"
+            @change="keep()"
+            @keydown.enter="($event.target as HTMLElement).blur()"
+        />
         <datalist id="groups"><option v-for="g in model.model.groups" :key="g.name" :value="g.name" /></datalist>
         <div class="tints" role="group" aria-label="Colour of the group">
-            <Button v-for="t in TINTS" :key="t" :aria-label="t" :title="t" :aria-pressed="group?.tint === t" :style="{ background: `var(--${t})` }" @click="keep(t)" />
+            <Button
+                v-for="t in TINTS"
+                :key="t"
+                :aria-label="t"
+                :title="t"
+                :aria-pressed="group?.tint === t"
+                :style="{ background: `var(--${t})` }"
+                @click="keep(t)"
+            />
         </div>
     </div>
 </template>

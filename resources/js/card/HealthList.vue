@@ -8,7 +8,13 @@ import { useStepCheck } from '@/stores/stepCheck'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
 
-interface Item { key: string, element: string | null, sentence: string, tone: string, mends: Remedy[] }
+interface Item {
+    key: string
+    element: string | null
+    sentence: string
+    tone: string
+    mends: Remedy[]
+}
 
 const model = useModel()
 const mends = useMends()
@@ -16,18 +22,37 @@ const runs = useRuns()
 const view = useView()
 const step = useStepCheck()
 
-const groups = computed<{ title: string, items: Item[] }[]>(() => {
-    const items = (list: typeof model.model.problems): Item[] => list.map((p, i) => ({ key: `${p.code} ${p.element} ${i}`, element: p.element, sentence: p.sentence, tone: p.severity, mends: mendsOf(p) }))
+const groups = computed<{ title: string; items: Item[] }[]>(() => {
+    const items = (list: typeof model.model.problems): Item[] =>
+        list.map((p, i) => ({
+            key: `${p.code} ${p.element} ${i}`,
+            element: p.element,
+            sentence: p.sentence,
+            tone: p.severity,
+            mends: mendsOf(p),
+        }))
     const missing = items(model.missing)
     const wrong = items(model.hindrances.filter((p) => !model.missing.includes(p)))
     const { health } = step
-    const poor: Item[] = health && (health.verdict === 'poor' || (health.verdict === 'fault' && !runs.shown?.fault)) ? [{ key: 'step', element: null, sentence: health.sentence, tone: 'remark', mends: mendsOf(health) }] : []
+    const poor: Item[] =
+        health && (health.verdict === 'poor' || (health.verdict === 'fault' && !runs.shown?.fault))
+            ? [{ key: 'step', element: null, sentence: health.sentence, tone: 'remark', mends: mendsOf(health) }]
+            : []
     return [
         { title: missing.length === 1 ? '1 thing missing' : `${missing.length} things missing`, items: missing },
         { title: wrong.length === 1 ? '1 thing to mend' : `${wrong.length} things to mend`, items: wrong },
         { title: 'The time step', items: poor },
         { title: 'Remarks', items: items(model.remarks) },
-        { title: 'What the run tells', items: (runs.shown?.notices ?? []).map((n) => ({ key: n.code + n.element, element: n.element, sentence: n.sentence, tone: 'remark', mends: mendsOf(n) })) },
+        {
+            title: 'What the run tells',
+            items: (runs.shown?.notices ?? []).map((n) => ({
+                key: n.code + n.element,
+                element: n.element,
+                sentence: n.sentence,
+                tone: 'remark',
+                mends: mendsOf(n),
+            })),
+        },
         { title: 'Worth a look', items: items(model.model.health) },
     ].filter((g) => g.items.length)
 })
@@ -35,7 +60,6 @@ const groups = computed<{ title: string, items: Item[] }[]>(() => {
 const MOST = 30
 const whole = ref(new Set<string>())
 const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : undefined)
-
 </script>
 
 <template>
@@ -45,14 +69,24 @@ const nameOf = (id: string | null) => (id ? model.model.elements[id]?.name : und
             <ul>
                 <li v-for="item in whole.has(g.title) ? g.items : g.items.slice(0, MOST)" :key="item.key">
                     <Button class="what" :class="item.tone" @click="item.element ? view.goTo(item.element) : undefined">
-                        <i aria-hidden="true" /><span><b v-if="nameOf(item.element) && !item.sentence.includes('`' + nameOf(item.element) + '`')">{{ nameOf(item.element) }}: </b><SaidText :text="item.sentence" /></span>
+                        <i aria-hidden="true" /><span
+                            ><b v-if="nameOf(item.element) && !item.sentence.includes('`' + nameOf(item.element) + '`')"
+                                >{{ nameOf(item.element) }}: </b
+                            ><SaidText :text="item.sentence"
+                        /></span>
                     </Button>
                     <Button v-for="m in item.mends" :key="m.words" class="mend" @click="mends.mend(m)">{{ m.words }}</Button>
                 </li>
             </ul>
-            <Button v-if="g.items.length > MOST && !whole.has(g.title)" class="mend" @click="whole = new Set([...whole, g.title])">{{ g.items.length - MOST }} more</Button>
+            <Button v-if="g.items.length > MOST && !whole.has(g.title)" class="mend" @click="whole = new Set([...whole, g.title])"
+                >{{ g.items.length - MOST }} more</Button
+            >
         </section>
-        <p v-if="!groups.length && model.things.length" class="well"><svg width="15" height="15" viewBox="0 0 15 15" aria-hidden="true"><path d="m2 8 4 4 7-9" fill="none" stroke="currentColor" stroke-width="1.8" /></svg>Nothing is missing, and there is nothing to remark.</p>
+        <p v-if="!groups.length && model.things.length" class="well">
+            <svg width="15" height="15" viewBox="0 0 15 15" aria-hidden="true">
+                <path d="m2 8 4 4 7-9" fill="none" stroke="currentColor" stroke-width="1.8" /></svg
+            >Nothing is missing, and there is nothing to remark.
+        </p>
     </div>
 </template>
 

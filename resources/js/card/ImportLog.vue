@@ -14,10 +14,20 @@ const view = useView()
 const notices = useNotices()
 const log = ref<LogLine[]>([])
 
-watch(() => model.study, async (study) => {
-    log.value = study ? await api.importLog(study).catch(() => []) : []
-}, { immediate: true })
-const groups = computed(() => GRADES.map(([grade, words]) => ({ grade, title: `${words.charAt(0).toUpperCase()}${words.slice(1)}`, lines: log.value.map((line, i) => ({ ...line, i })).filter((l) => l.grade === grade) })).filter((g) => g.lines.length))
+watch(
+    () => model.study,
+    async (study) => {
+        log.value = study ? await api.importLog(study).catch(() => []) : []
+    },
+    { immediate: true },
+)
+const groups = computed(() =>
+    GRADES.map(([grade, words]) => ({
+        grade,
+        title: `${words.charAt(0).toUpperCase()}${words.slice(1)}`,
+        lines: log.value.map((line, i) => ({ ...line, i })).filter((l) => l.grade === grade),
+    })).filter((g) => g.lines.length),
+)
 const open = computed(() => log.value.filter((l) => !l.done).length)
 
 async function tick(lines: number[], done: boolean) {
@@ -31,13 +41,39 @@ async function tick(lines: number[], done: boolean) {
 
 <template>
     <details v-if="log.length" class="import-log" :open="groups.some((g) => g.grade === 'numbers' && g.lines.some((l) => !l.done))">
-        <summary><b>Import log</b> <span class="soft">{{ open ? `${open} of ${log.length} to check` : 'all checked' }}</span></summary>
+        <summary>
+            <b>Import log</b> <span class="soft">{{ open ? `${open} of ${log.length} to check` : 'all checked' }}</span>
+        </summary>
         <section v-for="g in groups" :key="g.grade">
-            <h3>{{ g.title }} <Button v-if="g.lines.some((l) => !l.done)" class="all" @click="tick(g.lines.map((l) => l.i), true)">tick all off</Button></h3>
+            <h3>
+                {{ g.title }}
+                <Button
+                    v-if="g.lines.some((l) => !l.done)"
+                    class="all"
+                    @click="
+                        tick(
+                            g.lines.map((l) => l.i),
+                            true,
+                        )
+                    "
+                    >tick all off</Button
+                >
+            </h3>
             <ul>
                 <li v-for="line in g.lines" :key="line.i" :class="{ done: line.done }">
-                    <Checkbox binary :input-id="`log-${line.i}`" :model-value="line.done" :aria-label="`Checked: ${line.where}: ${line.sentence}`" @update:model-value="tick([line.i], $event)" />
-                    <span><Button v-if="line.element && model.model.elements[line.element]" class="where" @click="view.goTo(line.element)">{{ line.where }}</Button><b v-else>{{ line.where }}</b> <SaidText :text="line.sentence" /></span>
+                    <Checkbox
+                        binary
+                        :input-id="`log-${line.i}`"
+                        :model-value="line.done"
+                        :aria-label="`Checked: ${line.where}: ${line.sentence}`"
+                        @update:model-value="tick([line.i], $event)"
+                    />
+                    <span
+                        ><Button v-if="line.element && model.model.elements[line.element]" class="where" @click="view.goTo(line.element)">{{
+                            line.where
+                        }}</Button
+                        ><b v-else>{{ line.where }}</b> <SaidText :text="line.sentence"
+                    /></span>
                 </li>
             </ul>
         </section>

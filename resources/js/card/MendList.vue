@@ -23,7 +23,9 @@ const told = computed(() => [
 <template>
     <div v-for="(one, i) in told" :key="`${one.code} ${i}`" class="remark">
         <p><SaidText :text="one.sentence" /></p>
-        <Button v-for="m in mendsOf(one)" :key="m.words" class="button" :title="m.words" @click="mends.mend(m)"><span>{{ m.words }}</span></Button>
+        <Button v-for="m in mendsOf(one)" :key="m.words" class="button" :title="m.words" @click="mends.mend(m)"
+            ><span>{{ m.words }}</span></Button
+        >
     </div>
 </template>
 

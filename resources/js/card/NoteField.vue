@@ -6,7 +6,7 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import type { Field } from '@/ui/controls'
 
-const { note, label, hint } = defineProps<{ note: string, label: string, hint: string }>()
+const { note, label, hint } = defineProps<{ note: string; label: string; hint: string }>()
 const emit = defineEmits<{ keep: [text: string] }>()
 const model = useModel()
 const view = useView()
@@ -15,11 +15,18 @@ const draft = ref('')
 const field = ref<Field>()
 
 /** Markdown, with [[names]] as links to things of the model. */
-const html = computed(() => DOMPurify.sanitize(marked.parse(note.replace(/\[\[([^\]]+)\]\]/g, (_, name: string) => {
-    const id = model.idByName.get(name.trim().toLowerCase())
-    const shown = name.replace(/[<>&"]/g, '')
-    return id ? `<a href="#${id}" data-thing="${id}">${shown}</a>` : shown
-}), { async: false })))
+const html = computed(() =>
+    DOMPurify.sanitize(
+        marked.parse(
+            note.replace(/\[\[([^\]]+)\]\]/g, (_, name: string) => {
+                const id = model.idByName.get(name.trim().toLowerCase())
+                const shown = name.replace(/[<>&"]/g, '')
+                return id ? `<a href="#${id}" data-thing="${id}">${shown}</a>` : shown
+            }),
+            { async: false },
+        ),
+    ),
+)
 
 function edit() {
     draft.value = note
@@ -50,7 +57,17 @@ function keep() {
 <template>
     <div class="note">
         <span class="label">Note</span>
-        <Textarea v-if="typing" ref="field" v-model="draft" class="field" rows="5" :aria-label="label" @blur="keep" @keydown.escape.stop="keep" @keydown.ctrl.enter="keep" />
+        <Textarea
+            v-if="typing"
+            ref="field"
+            v-model="draft"
+            class="field"
+            rows="5"
+            :aria-label="label"
+            @blur="keep"
+            @keydown.escape.stop="keep"
+            @keydown.ctrl.enter="keep"
+        />
         <!-- eslint-disable-next-line vue/no-v-html -- sanitised above -->
         <div v-else-if="note" class="text" @click="press" v-html="html" />
         <Button v-if="!typing" class="write" @click="edit">{{ note ? 'Edit the note' : hint }}</Button>

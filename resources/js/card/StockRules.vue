@@ -9,7 +9,13 @@ const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
 const mends = useMends()
 const travel = ref('')
-watch([() => thing.id, () => thing.travel], () => { travel.value = thing.travel ?? '' }, { immediate: true })
+watch(
+    [() => thing.id, () => thing.travel],
+    () => {
+        travel.value = thing.travel ?? ''
+    },
+    { immediate: true },
+)
 
 const problem = () => model.model.problems.find((p) => p.element === thing.id && p.field === 'travel')
 
@@ -21,14 +27,27 @@ function keep(changes: Record<string, unknown>) {
 
 <template>
     <div class="rules">
-        <label class="check"><Checkbox binary :model-value="thing.neverNegative" @update:model-value="keep({ neverNegative: $event })" />Never below zero</label>
+        <label class="check"
+            ><Checkbox binary :model-value="thing.neverNegative" @update:model-value="keep({ neverNegative: $event })" />Never below
+            zero</label
+        >
         <label class="label" :for="`travel-${thing.id}`">Travel time</label>
-        <InputText :id="`travel-${thing.id}`" v-model="travel" class="field" placeholder="none: it leaves as its flows say" spellcheck="false" @change="keep({ travel })" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <InputText
+            :id="`travel-${thing.id}`"
+            v-model="travel"
+            class="field"
+            placeholder="none: it leaves as its flows say"
+            spellcheck="false"
+            @change="keep({ travel })"
+            @keydown.enter="($event.target as HTMLElement).blur()"
+        />
         <p v-if="problem()" class="trouble">
             <SaidText :text="problem()?.sentence ?? ''" />
             <Button v-for="m in mendsOf(problem() ?? {})" :key="m.words" class="button" @click="mends.mend(m)">{{ m.words }}</Button>
         </p>
-        <p v-else-if="thing.travel" class="soft small">What enters leaves by the first outflow after this time; other outflows leak along the way.</p>
+        <p v-else-if="thing.travel" class="soft small">
+            What enters leaves by the first outflow after this time; other outflows leak along the way.
+        </p>
     </div>
 </template>
 

@@ -19,26 +19,51 @@ function mend(remedy: Remedy) {
     void model.together(remedy.edits, remedy.words)
 }
 const sameUnits = ref('')
-watch(() => model.model.sameUnits, (lines) => { sameUnits.value = lines.join('\n') }, { immediate: true })
+watch(
+    () => model.model.sameUnits,
+    (lines) => {
+        sameUnits.value = lines.join('\n')
+    },
+    { immediate: true },
+)
 </script>
 
 <template>
     <section class="overview" aria-label="About the study">
         <div v-if="runs.shown?.fault" class="fault" role="alert">
             <p><SaidText :text="runs.shown.fault.sentence" /></p>
-            <Button v-if="runs.shown.fault.element" class="chip" @click="view.goTo(runs.shown.fault.element)">{{ runs.shown.fault.name }}</Button>
-            <Button v-if="runs.shown.fault.remedy" class="button" @click="mend(runs.shown.fault.remedy)">{{ runs.shown.fault.remedy.words }}</Button>
+            <Button v-if="runs.shown.fault.element" class="chip" @click="view.goTo(runs.shown.fault.element)">{{
+                runs.shown.fault.name
+            }}</Button>
+            <Button v-if="runs.shown.fault.remedy" class="button" @click="mend(runs.shown.fault.remedy)">{{
+                runs.shown.fault.remedy.words
+            }}</Button>
         </div>
-        <div v-if="runs.refusal" class="fault" role="alert"><p>{{ runs.refusal }}</p></div>
+        <div v-if="runs.refusal" class="fault" role="alert">
+            <p>{{ runs.refusal }}</p>
+        </div>
         <WaitingEdits />
         <HealthList />
         <ImportLog />
         <TimeCard />
         <div>
             <label class="label" for="same-units">Units that mean the same</label>
-            <Textarea id="same-units" v-model="sameUnits" class="field units" rows="2" placeholder="person = people = islander" spellcheck="false" @change="model.attempt({ kind: 'same-units', lines: sameUnits.split('\n') })" />
+            <Textarea
+                id="same-units"
+                v-model="sameUnits"
+                class="field units"
+                rows="2"
+                placeholder="person = people = islander"
+                spellcheck="false"
+                @change="model.attempt({ kind: 'same-units', lines: sameUnits.split('\n') })"
+            />
         </div>
-        <NoteField :note="model.model.note" label="Note of the study" hint="What question does this study ask?" @keep="model.attempt({ kind: 'title', name: model.model.name, note: $event })" />
+        <NoteField
+            :note="model.model.note"
+            label="Note of the study"
+            hint="What question does this study ask?"
+            @keep="model.attempt({ kind: 'title', name: model.model.name, note: $event })"
+        />
     </section>
 </template>
 

@@ -11,16 +11,27 @@ const text = ref('')
 const sentence = ref('')
 const typeset = ref<HTMLElement>()
 
-watch([() => thing.id, () => thing.symbol], () => { text.value = thing.symbol ?? ''; sentence.value = '' }, { immediate: true })
-watch([() => thing.symbol, typeset], async () => {
-    if (!typeset.value || !thing.symbol) {
-        return
-    }
-    const [{ default: katex }] = await Promise.all([import('katex'), import('katex/dist/katex.min.css')])
-    if (typeset.value && thing.symbol) {
-        katex.render(thing.symbol, typeset.value, { throwOnError: false, strict: false, trust: false })
-    }
-}, { flush: 'post' })
+watch(
+    [() => thing.id, () => thing.symbol],
+    () => {
+        text.value = thing.symbol ?? ''
+        sentence.value = ''
+    },
+    { immediate: true },
+)
+watch(
+    [() => thing.symbol, typeset],
+    async () => {
+        if (!typeset.value || !thing.symbol) {
+            return
+        }
+        const [{ default: katex }] = await Promise.all([import('katex'), import('katex/dist/katex.min.css')])
+        if (typeset.value && thing.symbol) {
+            katex.render(thing.symbol, typeset.value, { throwOnError: false, strict: false, trust: false })
+        }
+    },
+    { flush: 'post' },
+)
 
 async function keep() {
     if (text.value.trim() === (thing.symbol ?? '')) {
@@ -39,7 +50,18 @@ async function keep() {
     <div class="symbol">
         <label class="label" :for="`symbol-${thing.id}`">Symbol</label>
         <div class="both">
-            <InputText :id="`symbol-${thing.id}`" v-model="text" class="field" :class="{ wrong: sentence }" placeholder="\pi_r" title="For equations, axes and narrow places. Formulas use the name." spellcheck="false" :aria-invalid="sentence !== ''" @change="keep" @keydown.enter="($event.target as HTMLElement).blur()" />
+            <InputText
+                :id="`symbol-${thing.id}`"
+                v-model="text"
+                class="field"
+                :class="{ wrong: sentence }"
+                placeholder="\pi_r"
+                title="For equations, axes and narrow places. Formulas use the name."
+                spellcheck="false"
+                :aria-invalid="sentence !== ''"
+                @change="keep"
+                @keydown.enter="($event.target as HTMLElement).blur()"
+            />
             <span v-if="thing.symbol" ref="typeset" class="typeset" :aria-label="`Shown as ${thing.sign}`" />
         </div>
         <p v-if="sentence" class="trouble" role="alert"><SaidText :text="sentence" /></p>

@@ -34,8 +34,21 @@ const MOST = 5
 const { followers, refusal } = useNamePreview(() => thing, name)
 const unit = ref('')
 // Each only when it is another: what is being typed stays while anything else about the thing changes.
-watch([() => thing.id, () => thing.name], () => { name.value = thing.name; nameSentence.value = '' }, { immediate: true })
-watch([() => thing.id, () => thing.unit], () => { unit.value = thing.unit }, { immediate: true })
+watch(
+    [() => thing.id, () => thing.name],
+    () => {
+        name.value = thing.name
+        nameSentence.value = ''
+    },
+    { immediate: true },
+)
+watch(
+    [() => thing.id, () => thing.unit],
+    () => {
+        unit.value = thing.unit
+    },
+    { immediate: true },
+)
 
 const value = computed(() => runs.value(thing.id))
 const waits = computed(() => {
@@ -56,7 +69,11 @@ const feeds = computed(() => things(model.model.links.filter((l) => l.from === t
 const self = computed(() => [thing.id])
 const isEcho = computed(() => view.node !== thing.id)
 const sheetName = computed(() => model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name)
-const echoes = computed(() => Object.entries(model.model.echoes).filter(([, e]) => e.element === thing.id).map(([id, e]) => ({ id, sheet: model.model.sheets.find((s) => s.id === e.sheet)?.name ?? '' })))
+const echoes = computed(() =>
+    Object.entries(model.model.echoes)
+        .filter(([, e]) => e.element === thing.id)
+        .map(([id, e]) => ({ id, sheet: model.model.sheets.find((s) => s.id === e.sheet)?.name ?? '' })),
+)
 const plotted = computed(() => model.model.placements[thing.id]?.plot === true)
 const tracked = computed(() => tracks.has(thing.id))
 const ends = computed(() => {
@@ -98,42 +115,107 @@ function keepUnit() {
     <section class="card" :aria-label="`Card of ${thing.name}`">
         <header>
             <div class="who">
-                <Textarea v-model="name" class="name" :class="{ wrong: nameSentence }" rows="1" aria-label="Name" spellcheck="false" @change="rename" @keydown.enter.prevent="($event.target as HTMLElement).blur()" @keydown.escape="name = thing.name; nameSentence = ''" />
-                <p class="soft">{{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : '' }}<template v-if="model.model.sheets.length > 1"> · <Button v-if="isEcho" class="go" @click="view.goTo(thing.id)">defined on {{ sheetName }}</Button><template v-else>defined on {{ sheetName }}</template></template></p>
+                <Textarea
+                    v-model="name"
+                    class="name"
+                    :class="{ wrong: nameSentence }"
+                    rows="1"
+                    aria-label="Name"
+                    spellcheck="false"
+                    @change="rename"
+                    @keydown.enter.prevent="($event.target as HTMLElement).blur()"
+                    @keydown.escape="
+                        () => {
+                            name = thing.name
+                            nameSentence = ''
+                        }
+                    "
+                />
+                <p class="soft">
+                    {{ thing.kind }}{{ thing.kind === 'flow' ? ` · ${ends}` : ''
+                    }}<template v-if="model.model.sheets.length > 1">
+                        · <Button v-if="isEcho" class="go" @click="view.goTo(thing.id)">defined on {{ sheetName }}</Button
+                        ><template v-else>defined on {{ sheetName }}</template></template
+                    >
+                </p>
             </div>
             <div v-if="thing.kind !== 'curve'" class="now">
-                <strong :title="value === undefined ? stopped : `${full(value, thing.unit)} ${shownUnit(thing.unit)}`">{{ waits ? '–' : short(value, { unit: thing.unit, size: runs.size(thing.id) }) }} <small>{{ shownUnit(thing.unit) }}</small></strong>
+                <strong :title="value === undefined ? stopped : `${full(value, thing.unit)} ${shownUnit(thing.unit)}`"
+                    >{{ waits ? '–' : short(value, { unit: thing.unit, size: runs.size(thing.id) }) }}
+                    <small>{{ shownUnit(thing.unit) }}</small></strong
+                >
                 <p v-if="thing.kind !== 'parameter'">{{ value === undefined && stopped ? stopped : moment }}</p>
             </div>
         </header>
         <p v-if="nameSentence || refusal" class="trouble" role="alert"><SaidText :text="nameSentence || refusal" /></p>
         <div v-else-if="followers.length" class="followers">
-            <p class="soft" role="status">{{ followers.length === 1 ? 'One formula will read' : `${followers.length} formulas will read` }}</p>
+            <p class="soft" role="status">
+                {{ followers.length === 1 ? 'One formula will read' : `${followers.length} formulas will read` }}
+            </p>
             <ul>
-                <li v-for="f in followers.slice(0, MOST)" :key="f.element ?? ''"><b>{{ f.name }}</b><code :title="f.was">{{ f.now }}</code></li>
+                <li v-for="f in followers.slice(0, MOST)" :key="f.element ?? ''">
+                    <b>{{ f.name }}</b><code :title="f.was">{{ f.now }}</code>
+                </li>
             </ul>
             <p v-if="followers.length > MOST" class="soft">and {{ followers.length - MOST }} more</p>
         </div>
-        <p v-if="turned" class="turned">Its dial is turned: {{ fieldText(turned.now, thing.unit) }} instead of the model’s {{ fieldText(turned.own, thing.unit) }}. <Button @click="runs.leave(thing.id, undefined)">Reset to the model’s value</Button></p>
-        <p v-if="waits" class="waits">Waits for <Button class="chip" @click="view.goTo(waits.id)">{{ waits.name }}</Button></p>
+        <p v-if="turned" class="turned">
+            Its dial is turned: {{ fieldText(turned.now, thing.unit) }} instead of the model’s {{ fieldText(turned.own, thing.unit) }}.
+            <Button @click="runs.leave(thing.id, undefined)">Reset to the model’s value</Button>
+        </p>
+        <p v-if="waits" class="waits">
+            Waits for <Button class="chip" @click="view.goTo(waits.id)">{{ waits.name }}</Button>
+        </p>
         <CurveField v-if="thing.points" :key="thing.id" :thing="thing" />
-        <p v-else-if="thing.arrives" class="soft">What arrives of <Button class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</Button> after its travel time. It has no formula of its own.</p>
+        <p v-else-if="thing.arrives" class="soft">
+            What arrives of
+            <Button class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</Button> after its
+            travel time. It has no formula of its own.
+        </p>
         <FormulaField v-else :key="thing.id" :thing="thing" />
         <MendList :thing="thing" />
         <GripField v-if="!thing.arrives" :key="`grip-${thing.id}`" :thing="thing" />
         <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
             <span class="label">Changes by</span>
-            <Button v-for="flow in inflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"><span>+ {{ flow.name }}</span><span>{{ short(runs.value(flow.id), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></Button>
-            <Button v-for="flow in outflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"><span>− {{ flow.name }}</span><span>{{ short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></Button>
+            <Button v-for="flow in inflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"
+                ><span>+ {{ flow.name }}</span
+                ><span>{{ short(runs.value(flow.id), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></Button
+            >
+            <Button v-for="flow in outflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"
+                ><span>− {{ flow.name }}</span
+                ><span>{{
+                    short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0), {
+                        unit: flow.unit,
+                        size: runs.size(flow.id),
+                    })
+                }}</span></Button
+            >
             <p v-if="runs.isGripped(thing.id)" class="soft">It is held by hand: its flows do not fill or drain it.</p>
-            <p v-else-if="inflows.length + outflows.length" class="row sum"><span class="soft">per {{ model.model.time.unit }}</span><strong>{{ withUnit(change, thing.unit, { size: flowSize }) }}</strong></p>
+            <p v-else-if="inflows.length + outflows.length" class="row sum">
+                <span class="soft">per {{ model.model.time.unit }}</span
+                ><strong>{{ withUnit(change, thing.unit, { size: flowSize }) }}</strong>
+            </p>
             <p v-else class="soft">Nothing yet: pull a flow out of its ring on the sheet.</p>
         </div>
         <div class="unit-and-symbol">
             <div>
                 <label class="label" :for="`unit-${thing.id}`">{{ thing.kind === 'curve' ? 'Unit of the output' : 'Unit' }}</label>
-                <InputText :id="`unit-${thing.id}`" v-model="unit" class="field" :placeholder="thing.inferred ? `${thing.inferred} · inferred` : thing.kind === 'flow' ? `such as t/${model.model.time.unit}` : 'such as kg/m^3'" spellcheck="false" @change="keepUnit" @keydown.enter="($event.target as HTMLElement).blur()" />
+                <InputText
+                    :id="`unit-${thing.id}`"
+                    v-model="unit"
+                    class="field"
+                    :placeholder="
+                        thing.inferred
+                            ? `${thing.inferred} · inferred`
+                            : thing.kind === 'flow'
+                              ? `such as t/${model.model.time.unit}`
+                              : 'such as kg/m^3'
+                    "
+                    spellcheck="false"
+                    @change="keepUnit"
+                    @keydown.enter="($event.target as HTMLElement).blur()"
+                />
             </div>
             <SymbolField :thing="thing" />
         </div>
@@ -143,25 +225,73 @@ function keepUnit() {
             <span class="label">Fed by</span>
             <p class="chips">
                 <Button v-for="t in fedBy" :key="t.id" class="chip" @click="view.goTo(t.id)">{{ t.name }}</Button>
-                <span v-for="t in waiting" :key="t.id" class="chip unused">{{ t.name }} · not used yet <Button :aria-label="`Remove the link from ${t.name}`" @click="model.attempt({ kind: 'disconnect', from: t.id, to: thing.id })">×</Button></span>
+                <span v-for="t in waiting" :key="t.id" class="chip unused"
+                    >{{ t.name }} · not used yet
+                    <Button
+                        :aria-label="`Remove the link from ${t.name}`"
+                        @click="model.attempt({ kind: 'disconnect', from: t.id, to: thing.id })"
+                        >×</Button
+                    ></span
+                >
             </p>
         </div>
         <div v-if="feeds.length">
             <span class="label">Feeds</span>
-            <p class="chips"><Button v-for="t in feeds" :key="t.id" class="chip" @click="view.goTo(t.id)">{{ t.name }}</Button></p>
+            <p class="chips">
+                <Button v-for="t in feeds" :key="t.id" class="chip" @click="view.goTo(t.id)">{{ t.name }}</Button>
+            </p>
         </div>
         <div v-if="echoes.length">
             <span class="label">Echoes</span>
-            <p class="chips"><Button v-for="e in echoes" :key="e.id" class="chip" :aria-pressed="view.node === e.id" @click="view.goTo(e.id)">on {{ e.sheet }}</Button></p>
+            <p class="chips">
+                <Button v-for="e in echoes" :key="e.id" class="chip" :aria-pressed="view.node === e.id" @click="view.goTo(e.id)"
+                    >on {{ e.sheet }}</Button
+                >
+            </p>
         </div>
         <EquationPart v-if="!thing.points" :key="`equation-${thing.id}`" :thing="thing" />
         <GroupField :key="`group-${thing.id}`" :ids="self" />
-        <NoteField :key="`note-${thing.id}`" :note="thing.note" :label="`Note of ${thing.name}`" hint="Write a note" @keep="model.attempt({ kind: 'note', id: thing.id, text: $event })" />
+        <NoteField
+            :key="`note-${thing.id}`"
+            :note="thing.note"
+            :label="`Note of ${thing.name}`"
+            hint="Write a note"
+            @keep="model.attempt({ kind: 'note', id: thing.id, text: $event })"
+        />
         <footer>
-            <Button v-if="thing.kind !== 'curve'" class="button" :aria-pressed="tracked" @click="tracks.show([thing.id], !tracked)"><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</Button>
-            <Button v-if="thing.kind !== 'curve'" class="button" :aria-pressed="plotted" :title="plotted ? 'Hide the small plot beneath it' : 'Show a small plot beneath it'" @click="model.attempt({ kind: 'plot', ids: [thing.id], shown: !plotted })"><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'Hide small plot' : 'Small plot' }}</Button>
-            <Button v-if="thing.kind !== 'curve'" class="button" title="Why does it change? Follow its causes" @click="view.trail = thing.id; view.go({ place: 'try', stage: 'trail', selection: [thing.id] })"><GitBranch :size="15" :stroke-width="1.6" />Why</Button>
-            <Button class="button" @click="view.select(); model.remove([thing.id])"><Trash2 :size="15" :stroke-width="1.6" />Delete</Button>
+            <Button v-if="thing.kind !== 'curve'" class="button" :aria-pressed="tracked" @click="tracks.show([thing.id], !tracked)"
+                ><Activity :size="15" :stroke-width="1.6" />{{ tracked ? 'Hide track' : 'Show track' }}</Button
+            >
+            <Button
+                v-if="thing.kind !== 'curve'"
+                class="button"
+                :aria-pressed="plotted"
+                :title="plotted ? 'Hide the small plot beneath it' : 'Show a small plot beneath it'"
+                @click="model.attempt({ kind: 'plot', ids: [thing.id], shown: !plotted })"
+                ><LineChart :size="15" :stroke-width="1.6" />{{ plotted ? 'Hide small plot' : 'Small plot' }}</Button
+            >
+            <Button
+                v-if="thing.kind !== 'curve'"
+                class="button"
+                title="Why does it change? Follow its causes"
+                @click="
+                    () => {
+                        view.trail = thing.id
+                        view.go({ place: 'try', stage: 'trail', selection: [thing.id] })
+                    }
+                "
+                ><GitBranch :size="15" :stroke-width="1.6" />Why</Button
+            >
+            <Button
+                class="button"
+                @click="
+                    () => {
+                        view.select()
+                        model.remove([thing.id])
+                    }
+                "
+                ><Trash2 :size="15" :stroke-width="1.6" />Delete</Button
+            >
         </footer>
     </section>
 </template>

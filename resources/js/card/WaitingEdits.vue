@@ -30,11 +30,19 @@ async function copy(one: Aside) {
 
 <template>
     <div v-if="model.held" class="waiting" role="alert">
-        <p><b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> <SaidText :text="model.held" /> Nothing is lost: {{ waiting === 1 ? 'it is' : 'they are' }} kept in this browser and sent again without you.</p>
-        <Button v-if="model.stuck" class="button" @click="model.setAside">{{ waiting === 1 ? 'Set it aside' : 'Set the first of them aside' }}</Button>
+        <p>
+            <b>{{ waiting === 1 ? 'One edit is' : `${waiting} edits are` }} not saved yet.</b> <SaidText :text="model.held" /> Nothing is
+            lost: {{ waiting === 1 ? 'it is' : 'they are' }} kept in this browser and sent again without you.
+        </p>
+        <Button v-if="model.stuck" class="button" @click="model.setAside">{{
+            waiting === 1 ? 'Set it aside' : 'Set the first of them aside'
+        }}</Button>
     </div>
     <div v-for="one in model.aside" :key="one.id" class="waiting">
-        <p><b>Not done: {{ wordsOf(one) }}</b><br /><SaidText :text="one.sentence" /></p>
+        <p>
+            <b>Not done: {{ wordsOf(one) }}</b
+            ><br /><SaidText :text="one.sentence" />
+        </p>
         <p class="acts">
             <Button class="button" @click="model.sendAgain(one)">Send again</Button>
             <Button class="button" @click="copy(one)">Copy</Button>

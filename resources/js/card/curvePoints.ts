@@ -31,19 +31,22 @@ export function stretched(points: Pair[], axis: 0 | 1, low: number, high: number
         return points
     }
     return points.map((p): Pair => {
-        const value = Number((low + (p[axis] - was) / (to - was) * (high - low)).toPrecision(12))
+        const value = Number((low + ((p[axis] - was) / (to - was)) * (high - low)).toPrecision(12))
         return axis === 0 ? [value, p[1]] : [p[0], value]
     })
 }
 
 /** One point moved; it stays between its neighbours. */
 export function moved(points: Pair[], index: number, x: number, y: number): Pair[] {
-    const spans = [0, 1].map((axis) => { const [low, high] = spanOf(points.map((p) => p[axis as 0 | 1])); return high - low || Math.abs(high) || 1 }) as [number, number]
+    const spans = [0, 1].map((axis) => {
+        const [low, high] = spanOf(points.map((p) => p[axis as 0 | 1]))
+        return high - low || Math.abs(high) || 1
+    }) as [number, number]
     const least = spans[0] * 1e-3
     const low = points[index - 1]
     const high = points[index + 1]
     const within = Math.min(high ? high[0] - least : Infinity, Math.max(low ? low[0] + least : -Infinity, x))
-    return points.map((p, i): Pair => i === index ? [tidy(within, spans[0]), tidy(y, spans[1])] : p)
+    return points.map((p, i): Pair => (i === index ? [tidy(within, spans[0]), tidy(y, spans[1])] : p))
 }
 
 /** With a point more, in its place by x; on an x that is taken it moves that point. */

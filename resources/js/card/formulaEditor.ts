@@ -1,11 +1,26 @@
-import { acceptCompletion, autocompletion, closeBrackets, closeBracketsKeymap, closeCompletion, completionStatus, moveCompletionSelection, selectedCompletion, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete'
+import {
+    acceptCompletion,
+    autocompletion,
+    closeBrackets,
+    closeBracketsKeymap,
+    closeCompletion,
+    completionStatus,
+    moveCompletionSelection,
+    selectedCompletion,
+    type Completion,
+    type CompletionContext,
+    type CompletionResult,
+} from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap, insertNewline } from '@codemirror/commands'
 import { linter, type Diagnostic } from '@codemirror/lint'
 import { EditorState, Prec, type Extension, type Transaction, type TransactionSpec } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
 import type { Catalogue, Problem, Thing } from '@/api/types'
 
-export interface FormulaWords { things: Thing[], catalogue: Catalogue }
+export interface FormulaWords {
+    things: Thing[]
+    catalogue: Catalogue
+}
 
 /** The run of words before the cursor that may be the start of a name. */
 const RUN = /[\p{L}"][\p{L}\p{M}\p{N}_ &"]*$/u
@@ -20,13 +35,34 @@ function complete(words: () => FormulaWords, self: string) {
         const cut = run ? (/^.*\b(?:and|or|not)\s+/iu.exec(run.text)?.[0].length ?? 0) : 0
         const typed = (run?.text.slice(cut) ?? '').replace(/^"/, '').toLowerCase()
         const { things, catalogue } = words()
-        const all: (Completion & { also?: string[], boost: number })[] = [
-            ...things.filter((t) => t.id !== self).map((t) => ({ label: t.name, apply: t.kind === 'curve' ? applyCall(t.written) : t.written, detail: t.unit || t.kind, type: t.kind, boost: 20 })),
-            ...catalogue.functions.map((f) => ({ label: f.name, apply: applyCall(f.name), detail: f.signature.slice(f.name.length), info: `${f.sentence} Example: ${f.example}`, type: 'function', boost: 0, also: f.synonyms })),
+        const all: (Completion & { also?: string[]; boost: number })[] = [
+            ...things
+                .filter((t) => t.id !== self)
+                .map((t) => ({
+                    label: t.name,
+                    apply: t.kind === 'curve' ? applyCall(t.written) : t.written,
+                    detail: t.unit || t.kind,
+                    type: t.kind,
+                    boost: 20,
+                })),
+            ...catalogue.functions.map((f) => ({
+                label: f.name,
+                apply: applyCall(f.name),
+                detail: f.signature.slice(f.name.length),
+                info: `${f.sentence} Example: ${f.example}`,
+                type: 'function',
+                boost: 0,
+                also: f.synonyms,
+            })),
             ...catalogue.quantities.map((q) => ({ label: q.name, info: q.sentence, type: 'quantity', boost: 5 })),
         ]
-        const options = all.filter((o) => o.label.toLowerCase().includes(typed) || (typed.length > 2 && o.also?.some((w) => w.includes(typed))))
-        options.sort((a, b) => Number(b.label.toLowerCase().startsWith(typed)) - Number(a.label.toLowerCase().startsWith(typed)) || b.boost - a.boost)
+        const options = all.filter(
+            (o) => o.label.toLowerCase().includes(typed) || (typed.length > 2 && o.also?.some((w) => w.includes(typed))),
+        )
+        options.sort(
+            (a, b) =>
+                Number(b.label.toLowerCase().startsWith(typed)) - Number(a.label.toLowerCase().startsWith(typed)) || b.boost - a.boost,
+        )
         // Nothing to offer for a name that is complete.
         if (!options.length || (options.length === 1 && options[0]?.label.toLowerCase() === typed)) {
             return null
@@ -41,19 +77,38 @@ export function unitsOf(text: string, characters: number): number {
 }
 
 export function diagnosticsOf(text: string, problems: Problem[]): Diagnostic[] {
-    return problems.filter((p) => p.from !== null).map((p) => {
-        const from = Math.min(text.length, unitsOf(text, p.from ?? 0))
-        return { from, to: Math.max(from, Math.min(text.length, unitsOf(text, (p.from ?? 0) + (p.length ?? 1)))), severity: 'error', message: p.sentence }
-    })
+    return problems
+        .filter((p) => p.from !== null)
+        .map((p) => {
+            const from = Math.min(text.length, unitsOf(text, p.from ?? 0))
+            return {
+                from,
+                to: Math.max(from, Math.min(text.length, unitsOf(text, (p.from ?? 0) + (p.length ?? 1)))),
+                severity: 'error',
+                message: p.sentence,
+            }
+        })
 }
 
 /** Signs of other places, written as formulas have them. */
-const SIGNS: Record<string, string> = { '×': '*', '·': '*', '⋅': '*', '÷': '/', '−': '-', '–': '-', '²': '^2', '³': '^3', '≤': '<=', '≥': '>=', '≠': '<>' }
+const SIGNS: Record<string, string> = {
+    '×': '*',
+    '·': '*',
+    '⋅': '*',
+    '÷': '/',
+    '−': '-',
+    '–': '-',
+    '²': '^2',
+    '³': '^3',
+    '≤': '<=',
+    '≥': '>=',
+    '≠': '<>',
+}
 export const asFormula = (text: string) => text.replace(/[×·⋅÷−–²³≤≥≠]/g, (sign) => SIGNS[sign] ?? sign)
 
 /** Writes what is typed or pasted over without a word, but for what stands in quotes. */
 function asFormulas(transaction: Transaction): TransactionSpec | readonly TransactionSpec[] {
-    const changes: { from: number, to: number, insert: string }[] = []
+    const changes: { from: number; to: number; insert: string }[] = []
     let other = false
     transaction.changes.iterChanges((from, to, _from, _to, inserted) => {
         const text = inserted.toString()
@@ -70,7 +125,11 @@ function asFormulas(transaction: Transaction): TransactionSpec | readonly Transa
 function applyCall(name: string) {
     return (view: EditorView, _: Completion, from: number, to: number) => {
         const open = view.state.doc.sliceString(to, to + 1) === '('
-        view.dispatch({ changes: { from, to, insert: open ? name : `${name}()` }, selection: { anchor: from + name.length + 1 }, userEvent: 'input.complete' })
+        view.dispatch({
+            changes: { from, to, insert: open ? name : `${name}()` },
+            selection: { anchor: from + name.length + 1 },
+            userEvent: 'input.complete',
+        })
     }
 }
 
@@ -91,18 +150,38 @@ export function formulaEditor(parent: HTMLElement, text: string, hooks: FormulaH
         history(),
         closeBrackets(),
         EditorState.transactionFilter.of(asFormulas),
-        Prec.highest(keymap.of([
-            // Enter takes the formula over, unless something was chosen in the list with the arrows; Tab takes the first of the list.
-            { key: 'Enter', run: (v) => (selectedCompletion(v.state) ? acceptCompletion(v) : (closeCompletion(v), hooks.commit(), true)) },
-            { key: 'Tab', run: (v) => completionStatus(v.state) === 'active' && (selectedCompletion(v.state) !== null || moveCompletionSelection(true)(v)) && acceptCompletion(v) },
-            { key: 'Shift-Enter', run: insertNewline },
-        ])),
-        autocompletion({ override: [complete(hooks.words, hooks.self)], icons: false, defaultKeymap: true, selectOnOpen: false, interactionDelay: 0 }),
+        Prec.highest(
+            keymap.of([
+                // Enter takes the formula over, unless something was chosen in the list with the arrows; Tab takes the first of the list.
+                {
+                    key: 'Enter',
+                    run: (v) => (selectedCompletion(v.state) ? acceptCompletion(v) : (closeCompletion(v), hooks.commit(), true)),
+                },
+                {
+                    key: 'Tab',
+                    run: (v) =>
+                        completionStatus(v.state) === 'active' &&
+                        (selectedCompletion(v.state) !== null || moveCompletionSelection(true)(v)) &&
+                        acceptCompletion(v),
+                },
+                { key: 'Shift-Enter', run: insertNewline },
+            ]),
+        ),
+        autocompletion({
+            override: [complete(hooks.words, hooks.self)],
+            icons: false,
+            defaultKeymap: true,
+            selectOnOpen: false,
+            interactionDelay: 0,
+        }),
         keymap.of([{ key: 'Escape', run: () => (hooks.leave(), true) }, ...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap]),
-        linter(async (v) => {
-            const now = v.state.doc.toString()
-            return diagnosticsOf(now, await hooks.check(now))
-        }, { delay: 250 }),
+        linter(
+            async (v) => {
+                const now = v.state.doc.toString()
+                return diagnosticsOf(now, await hooks.check(now))
+            },
+            { delay: 250 },
+        ),
         placeholder(hooks.hint),
         EditorView.lineWrapping,
         EditorView.contentAttributes.of({ 'aria-label': hooks.label, spellcheck: 'false', autocapitalize: 'off' }),
@@ -111,7 +190,11 @@ export function formulaEditor(parent: HTMLElement, text: string, hooks: FormulaH
                 hooks.changed(u.state.doc.toString())
             }
         }),
-        EditorView.domEventHandlers({ blur: () => { hooks.blurred() } }),
+        EditorView.domEventHandlers({
+            blur: () => {
+                hooks.blurred()
+            },
+        }),
     ]
     return new EditorView({ parent, state: EditorState.create({ doc: text, extensions }) })
 }

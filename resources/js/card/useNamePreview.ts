@@ -24,19 +24,24 @@ export function useNamePreview(thing: () => Thing, name: Ref<string>) {
         }
         const isLate = () => name.value.trim() !== typed || thing().id !== id || thing().name === typed
         timer = window.setTimeout(() => {
-            api.preview(model.id, { kind: 'rename', id, name: typed }).then((list) => {
-                if (!isLate()) {
-                    followers.value = list
-                }
-            }, (error: unknown) => {
-                // Without an answer one sees as much as before; the edit itself waits for the server.
-                if (!isLate() && error instanceof ProblemError && error.status === 422) {
-                    refusal.value = error.message
-                }
-            })
+            api.preview(model.id, { kind: 'rename', id, name: typed }).then(
+                (list) => {
+                    if (!isLate()) {
+                        followers.value = list
+                    }
+                },
+                (error: unknown) => {
+                    // Without an answer one sees as much as before; the edit itself waits for the server.
+                    if (!isLate() && error instanceof ProblemError && error.status === 422) {
+                        refusal.value = error.message
+                    }
+                },
+            )
         }, REST)
     })
-    onScopeDispose(() => { window.clearTimeout(timer) })
+    onScopeDispose(() => {
+        window.clearTimeout(timer)
+    })
 
     return { followers, refusal }
 }

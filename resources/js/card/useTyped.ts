@@ -18,6 +18,8 @@ export function useTyped() {
                 // Without storage the draft lives as long as the field.
             }
         },
-        drop: (thing: string) => { localStorage.removeItem(place(thing)) },
+        drop: (thing: string) => {
+            localStorage.removeItem(place(thing))
+        },
     }
 }

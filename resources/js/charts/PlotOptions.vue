@@ -10,7 +10,21 @@ import { markWords } from './marks'
 import { MEASURES, measuredUnit } from './words'
 
 /** How a track or plot shows its lines. */
-const { options, kind = 'lines', unit = '', several = false, track = false, title = 'How it is shown' } = defineProps<{ options: PlotOptions, kind?: PlotKind, /** Of what is shown. */ unit?: string, several?: boolean, /** Whether it hangs under the ruler, whose times it shows. */ track?: boolean, title?: string }>()
+const {
+    options,
+    kind = 'lines',
+    unit = '',
+    several = false,
+    track = false,
+    title = 'How it is shown',
+} = defineProps<{
+    options: PlotOptions
+    kind?: PlotKind
+    /** Of what is shown. */ unit?: string
+    several?: boolean
+    /** Whether it hangs under the ruler, whose times it shows. */ track?: boolean
+    title?: string
+}>()
 const emit = defineEmits<{ change: [options: PlotOptions] }>()
 const model = useModel()
 const popover = ref<InstanceType<typeof Popover>>()
@@ -20,10 +34,16 @@ const overTime = computed(() => kind === 'lines' || kind === 'multiples')
 
 function set(change: Partial<PlotOptions>) {
     trouble.value = ''
-    emit('change', Object.fromEntries(Object.entries({ ...options, ...change }).filter(([, v]) => v !== undefined && v !== false && !(Array.isArray(v) && !v.length))) as PlotOptions)
+    emit(
+        'change',
+        Object.fromEntries(
+            Object.entries({ ...options, ...change }).filter(([, v]) => v !== undefined && v !== false && !(Array.isArray(v) && !v.length)),
+        ) as PlotOptions,
+    )
 }
 type Limit = 'low' | 'high' | 'across-low' | 'across-high' | 'from' | 'to'
-const shown = (key: Limit) => (options[key] === undefined ? '' : key === 'from' || key === 'to' ? literal(options[key]) : fieldText(options[key], measured.value))
+const shown = (key: Limit) =>
+    options[key] === undefined ? '' : key === 'from' || key === 'to' ? literal(options[key]) : fieldText(options[key], measured.value)
 /** What is no number stays in its field, with a sentence. */
 function put(key: Limit, event: Event) {
     const text = (event.target as HTMLInputElement).value.trim()
@@ -32,7 +52,10 @@ function put(key: Limit, event: Event) {
         trouble.value = `“${text}” is no number. Write one such as 12.5, or leave it empty.`
         return
     }
-    const [low, high] = key.endsWith('low') || key === 'from' ? [value, options[({ low: 'high', 'across-low': 'across-high', from: 'to' } as const)[key as 'low']]] : [options[({ high: 'low', 'across-high': 'across-low', to: 'from' } as const)[key as 'high']], value]
+    const [low, high] =
+        key.endsWith('low') || key === 'from'
+            ? [value, options[({ low: 'high', 'across-low': 'across-high', from: 'to' } as const)[key as 'low']]]
+            : [options[({ high: 'low', 'across-high': 'across-low', to: 'from' } as const)[key as 'high']], value]
     if (low !== undefined && high !== undefined && low >= high) {
         trouble.value = 'The upper end has to be larger than the lower one.'
         return
@@ -53,7 +76,12 @@ function addMark() {
         trouble.value = `“${at === undefined ? mark.at : mark.to}” is neither a number nor the name of a variable.`
         return
     }
-    set({ marks: [...options.marks ?? [], { at, ...(to === undefined ? {} : { to }), ...(mark.name.trim() ? { name: mark.name.trim() } : {}) } as PlotMark] })
+    set({
+        marks: [
+            ...(options.marks ?? []),
+            { at, ...(to === undefined ? {} : { to }), ...(mark.name.trim() ? { name: mark.name.trim() } : {}) } as PlotMark,
+        ],
+    })
     Object.assign(mark, { at: '', to: '', name: '' })
 }
 const period = reactive({ from: '', until: '', name: '' })
@@ -63,56 +91,172 @@ function addPeriod() {
         trouble.value = 'A shaded period runs from one time until a later one.'
         return
     }
-    set({ periods: [...options.periods ?? [], { from, until, ...(period.name.trim() ? { name: period.name.trim() } : {}) }] })
+    set({ periods: [...(options.periods ?? []), { from, until, ...(period.name.trim() ? { name: period.name.trim() } : {}) }] })
     Object.assign(period, { from: '', until: '', name: '' })
 }
 </script>
 
 <template>
-    <Button class="icon-button" :aria-label="title" :title="title" @click="popover?.toggle($event)"><SlidersHorizontal :size="15" :stroke-width="1.6" /></Button>
+    <Button class="icon-button" :aria-label="title" :title="title" @click="popover?.toggle($event)"
+        ><SlidersHorizontal :size="15" :stroke-width="1.6"
+    /></Button>
     <Popover ref="popover" :pt="{ root: { 'aria-label': title } }">
         <div class="options">
-            <label v-if="kind !== 'phase'" class="wide">Show <ChoiceField label="Show" :choices="MEASURES" :model-value="options.measure ?? 'value'" @update:model-value="set({ measure: $event })" /></label>
+            <label v-if="kind !== 'phase'" class="wide"
+                >Show
+                <ChoiceField
+                    label="Show"
+                    :choices="MEASURES"
+                    :model-value="options.measure ?? 'value'"
+                    @update:model-value="set({ measure: $event })"
+            /></label>
             <template v-if="kind !== 'table' && kind !== 'histogram'">
                 <fieldset class="wide">
                     <legend>{{ kind === 'phase' ? 'The axis up' : 'The axis' }}</legend>
-                    <label>lowest <InputText class="field" inputmode="decimal" :model-value="shown('low')" placeholder="by itself" @change="put('low', $event)" /></label>
-                    <label>highest <InputText class="field" inputmode="decimal" :model-value="shown('high')" placeholder="by itself" @change="put('high', $event)" /></label>
-                    <label class="tick wide"><Checkbox v-if="kind === 'phase'" binary :model-value="options.zero" @update:model-value="set({ zero: $event })" /><Checkbox v-else binary :model-value="!options.fit" @update:model-value="set({ fit: !$event })" /> from zero</label>
+                    <label
+                        >lowest
+                        <InputText
+                            class="field"
+                            inputmode="decimal"
+                            :model-value="shown('low')"
+                            placeholder="by itself"
+                            @change="put('low', $event)"
+                    /></label>
+                    <label
+                        >highest
+                        <InputText
+                            class="field"
+                            inputmode="decimal"
+                            :model-value="shown('high')"
+                            placeholder="by itself"
+                            @change="put('high', $event)"
+                    /></label>
+                    <label class="tick wide"
+                        ><Checkbox
+                            v-if="kind === 'phase'"
+                            binary
+                            :model-value="options.zero"
+                            @update:model-value="set({ zero: $event })"
+                        /><Checkbox v-else binary :model-value="!options.fit" @update:model-value="set({ fit: !$event })" /> from
+                        zero</label
+                    >
                 </fieldset>
             </template>
             <fieldset v-if="kind === 'phase' || kind === 'histogram'" class="wide">
                 <legend>The axis across</legend>
-                <label>lowest <InputText class="field" inputmode="decimal" :model-value="shown('across-low')" placeholder="by itself" @change="put('across-low', $event)" /></label>
-                <label>highest <InputText class="field" inputmode="decimal" :model-value="shown('across-high')" placeholder="by itself" @change="put('across-high', $event)" /></label>
+                <label
+                    >lowest
+                    <InputText
+                        class="field"
+                        inputmode="decimal"
+                        :model-value="shown('across-low')"
+                        placeholder="by itself"
+                        @change="put('across-low', $event)"
+                /></label>
+                <label
+                    >highest
+                    <InputText
+                        class="field"
+                        inputmode="decimal"
+                        :model-value="shown('across-high')"
+                        placeholder="by itself"
+                        @change="put('across-high', $event)"
+                /></label>
             </fieldset>
-            <label v-if="kind === 'histogram'">classes <InputText class="field" inputmode="numeric" :model-value="String(options.bins ?? '')" placeholder="about 20" @change="set({ bins: Math.min(200, Math.max(2, Math.round(Number(($event.target as HTMLInputElement).value)))) || undefined })" /></label>
+            <label v-if="kind === 'histogram'"
+                >classes
+                <InputText
+                    class="field"
+                    inputmode="numeric"
+                    :model-value="String(options.bins ?? '')"
+                    placeholder="about 20"
+                    @change="
+                        set({
+                            bins: Math.min(200, Math.max(2, Math.round(Number(($event.target as HTMLInputElement).value)))) || undefined,
+                        })
+                    "
+            /></label>
             <template v-if="overTime && !track">
-                <label>time from <InputText class="field" inputmode="decimal" :model-value="shown('from')" placeholder="start" @change="put('from', $event)" /></label>
-                <label>to <InputText class="field" inputmode="decimal" :model-value="shown('to')" placeholder="end" @change="put('to', $event)" /></label>
+                <label
+                    >time from
+                    <InputText
+                        class="field"
+                        inputmode="decimal"
+                        :model-value="shown('from')"
+                        placeholder="start"
+                        @change="put('from', $event)"
+                /></label>
+                <label
+                    >to
+                    <InputText class="field" inputmode="decimal" :model-value="shown('to')" placeholder="end" @change="put('to', $event)"
+                /></label>
             </template>
-            <label v-if="overTime" class="tick"><Checkbox binary :model-value="options.log" @update:model-value="set({ log: $event })" /> logarithmic</label>
+            <label v-if="overTime" class="tick"
+                ><Checkbox binary :model-value="options.log" @update:model-value="set({ log: $event })" /> logarithmic</label
+            >
             <template v-if="several && kind === 'lines'">
-                <label class="tick"><Checkbox binary :model-value="options.own" @update:model-value="set({ own: $event })" /> each its own axis</label>
-                <label class="tick wide"><Checkbox binary :model-value="options.stacked" @update:model-value="set({ stacked: $event })" /> on top of each other, as areas</label>
+                <label class="tick"
+                    ><Checkbox binary :model-value="options.own" @update:model-value="set({ own: $event })" /> each its own axis</label
+                >
+                <label class="tick wide"
+                    ><Checkbox binary :model-value="options.stacked" @update:model-value="set({ stacked: $event })" /> on top of each other,
+                    as areas</label
+                >
             </template>
             <fieldset v-if="kind !== 'table' && kind !== 'histogram'" class="wide three">
                 <legend>Lines and bands across</legend>
-                <p v-for="(m, i) in options.marks ?? []" :key="i" class="have"><span>{{ markWords(m, model.model.elements, unit) }}</span><Button class="icon-button" :aria-label="`Remove the line ${markWords(m, model.model.elements, unit)}`" @click="set({ marks: (options.marks ?? []).filter((_, k) => k !== i) })"><X :size="12" :stroke-width="1.8" /></Button></p>
+                <p v-for="(m, i) in options.marks ?? []" :key="i" class="have">
+                    <span>{{ markWords(m, model.model.elements, unit) }}</span><Button
+                        class="icon-button"
+                        :aria-label="`Remove the line ${markWords(m, model.model.elements, unit)}`"
+                        @click="set({ marks: (options.marks ?? []).filter((_, k) => k !== i) })"
+                        ><X :size="12" :stroke-width="1.8"
+                    /></Button>
+                </p>
                 <label>at <InputText v-model="mark.at" class="field" list="mark-things" placeholder="45" /></label>
                 <label>to <InputText v-model="mark.to" class="field" list="mark-things" placeholder="a line" /></label>
-                <label>called <InputText v-model="mark.name" class="field" maxlength="60" placeholder="harmful" @keydown.enter="addMark" /></label>
-                <datalist id="mark-things"><option v-for="t in model.things.filter((t) => t.kind !== 'curve')" :key="t.id" :value="t.name" /></datalist>
-                <Button class="icon-button add" aria-label="Add the line or band" title="Add it" :disabled="!mark.at.trim()" @click="addMark"><Plus :size="14" :stroke-width="1.8" /></Button>
-                <p v-if="(options.marks ?? []).length && options.measure && options.measure !== 'value'" class="soft wide">They are shown with plain values only.</p>
+                <label
+                    >called <InputText v-model="mark.name" class="field" maxlength="60" placeholder="harmful" @keydown.enter="addMark"
+                /></label>
+                <datalist id="mark-things">
+                    <option v-for="t in model.things.filter((t) => t.kind !== 'curve')" :key="t.id" :value="t.name" />
+                </datalist>
+                <Button
+                    class="icon-button add"
+                    aria-label="Add the line or band"
+                    title="Add it"
+                    :disabled="!mark.at.trim()"
+                    @click="addMark"
+                    ><Plus :size="14" :stroke-width="1.8"
+                /></Button>
+                <p v-if="(options.marks ?? []).length && options.measure && options.measure !== 'value'" class="soft wide">
+                    They are shown with plain values only.
+                </p>
             </fieldset>
             <fieldset v-if="overTime" class="wide three">
                 <legend>Shaded times</legend>
-                <p v-for="(p, i) in options.periods ?? []" :key="i" class="have"><span>{{ p.name ? `${p.name}, ` : '' }}{{ literal(p.from) }} to {{ literal(p.until) }}</span><Button class="icon-button" aria-label="Remove the shaded time" @click="set({ periods: (options.periods ?? []).filter((_, k) => k !== i) })"><X :size="12" :stroke-width="1.8" /></Button></p>
+                <p v-for="(p, i) in options.periods ?? []" :key="i" class="have">
+                    <span>{{ p.name ? `${p.name}, ` : '' }}{{ literal(p.from) }} to {{ literal(p.until) }}</span
+                    ><Button
+                        class="icon-button"
+                        aria-label="Remove the shaded time"
+                        @click="set({ periods: (options.periods ?? []).filter((_, k) => k !== i) })"
+                        ><X :size="12" :stroke-width="1.8"
+                    /></Button>
+                </p>
                 <label>from <InputText v-model="period.from" class="field" inputmode="decimal" /></label>
                 <label>until <InputText v-model="period.until" class="field" inputmode="decimal" /></label>
-                <label>called <InputText v-model="period.name" class="field" maxlength="60" placeholder="drought" @keydown.enter="addPeriod" /></label>
-                <Button class="icon-button add" aria-label="Add the shaded time" title="Add it" :disabled="!period.from.trim() || !period.until.trim()" @click="addPeriod"><Plus :size="14" :stroke-width="1.8" /></Button>
+                <label
+                    >called <InputText v-model="period.name" class="field" maxlength="60" placeholder="drought" @keydown.enter="addPeriod"
+                /></label>
+                <Button
+                    class="icon-button add"
+                    aria-label="Add the shaded time"
+                    title="Add it"
+                    :disabled="!period.from.trim() || !period.until.trim()"
+                    @click="addPeriod"
+                    ><Plus :size="14" :stroke-width="1.8"
+                /></Button>
             </fieldset>
             <p v-if="trouble" class="trouble wide" role="alert">{{ trouble }}</p>
             <slot />

@@ -2,9 +2,21 @@ import { valueAt, type Line } from './lines'
 import { share, type Scale } from './scale'
 
 /** A name at the ends of lines: of one, or of several that lie on each other. */
-export interface EndName { lines: Line[], words: string, /** All names, for the asking. */ full: string, y: number }
+export interface EndName {
+    lines: Line[]
+    words: string
+    /** All names, for the asking. */ full: string
+    y: number
+}
 
-interface Room { height: number, /** Between two names. */ gap: number, /** Names that fit. */ most: number, /** The part of time that is shown. */ from: number, to: number, /** Kept free at the foot. */ foot?: number }
+interface Room {
+    height: number
+    /** Between two names. */ gap: number
+    /** Names that fit. */ most: number
+    /** The part of time that is shown. */ from: number
+    to: number
+    /** Kept free at the foot. */ foot?: number
+}
 
 /** Moments at which lines are compared. */
 const LOOKS = 60
@@ -33,16 +45,21 @@ export function apart(wanted: number[], gap: number, height: number): number[] {
 /** Where a line stands at some moments, as parts of the height. */
 function course(line: Line, scale: Scale, from: number, to: number): number[] {
     return Array.from({ length: LOOKS + 1 }, (_, i) => {
-        const value = valueAt(line, from + (to - from) * i / LOOKS)
+        const value = valueAt(line, from + ((to - from) * i) / LOOKS)
         return value === undefined ? NaN : share(scale, value)
     })
 }
 
-const alike = (a: number[], b: number[]) => a.every((v, i) => (Number.isNaN(v) && Number.isNaN(b[i] as number)) || Math.abs(v - (b[i] as number)) < SAME)
+const alike = (a: number[], b: number[]) =>
+    a.every((v, i) => (Number.isNaN(v) && Number.isNaN(b[i] as number)) || Math.abs(v - (b[i] as number)) < SAME)
 
 /** Names for the ends of lines, in places of their own; lines that lie on each other share one: "baseline = A price". */
-export function endNames(lines: Line[], scales: Scale[], { height, gap, most, from, to, foot = 0 }: Room): { names: EndName[], rest: Line[] } {
-    const groups: { lines: Line[], course: number[], y: number }[] = []
+export function endNames(
+    lines: Line[],
+    scales: Scale[],
+    { height, gap, most, from, to, foot = 0 }: Room,
+): { names: EndName[]; rest: Line[] } {
+    const groups: { lines: Line[]; course: number[]; y: number }[] = []
     for (const [i, line] of lines.entries()) {
         const scale = scales[i] as Scale
         const now = course(line, scale, from, to)
@@ -57,11 +74,20 @@ export function endNames(lines: Line[], scales: Scale[], { height, gap, most, fr
     }
     const ordered = [...groups].sort((a, b) => Number(b.lines.some((l) => l.main)) - Number(a.lines.some((l) => l.main)))
     const shown = ordered.slice(0, groups.length > most ? Math.max(1, most - 1) : most)
-    const places = apart(shown.map((g) => Math.min(height - foot, Math.max(0, g.y))), gap, height - foot)
+    const places = apart(
+        shown.map((g) => Math.min(height - foot, Math.max(0, g.y))),
+        gap,
+        height - foot,
+    )
     return {
         names: shown.map((g, i) => {
             const names = g.lines.map((l) => l.brief)
-            return { lines: g.lines, words: names.length > 3 ? `${names.slice(0, 2).join(' = ')} = ${names.length - 2} more` : names.join(' = '), full: g.lines.map((l) => l.name).join(' = '), y: places[i] as number }
+            return {
+                lines: g.lines,
+                words: names.length > 3 ? `${names.slice(0, 2).join(' = ')} = ${names.length - 2} more` : names.join(' = '),
+                full: g.lines.map((l) => l.name).join(' = '),
+                y: places[i] as number,
+            }
         }),
         rest: ordered.slice(shown.length).flatMap((g) => g.lines),
     }

@@ -4,7 +4,11 @@ import type { Line } from './lines'
 import { extentOf } from './scale'
 
 /** Classes of values with their edges, `step` apart, and how much of the time each line was in each. */
-export interface Bins { edges: number[], step: number, /** By line, parts of 1. */ shares: number[][] }
+export interface Bins {
+    edges: number[]
+    step: number
+    /** By line, parts of 1. */ shares: number[][]
+}
 
 const USUAL = 20
 
@@ -22,7 +26,7 @@ export function binsOf(lines: Line[], options: PlotOptions): Bins {
     const first = options.bins ? low : Math.floor(low / step + 1e-9) * step
     const count = options.bins ? wished : Math.max(2, Math.ceil((high - first) / step - 1e-9) + (high > low ? 0 : 1))
     const edges = Array.from({ length: count + 1 }, (_, i) => first + i * step)
-    return { edges, step: niceStep((edges[count] as number - first) / 6), shares: lines.map((l) => sharesOf(l, edges)) }
+    return { edges, step: niceStep(((edges[count] as number) - first) / 6), shares: lines.map((l) => sharesOf(l, edges)) }
 }
 
 /** How much of the saved time a line lies between each two edges; what lies outside all of them is left out. */
@@ -31,7 +35,7 @@ export function sharesOf(line: Line, edges: number[]): number[] {
     const [first, last] = [edges[0] ?? 0, edges[edges.length - 1] ?? 0]
     for (const v of line.values) {
         if (Number.isFinite(v) && v >= first - 1e-9 * Math.abs(first) && v <= last + 1e-9 * Math.abs(last)) {
-            const bin = Math.min(counts.length - 1, Math.max(0, Math.floor((v - first) / (last - first) * counts.length + 1e-9)))
+            const bin = Math.min(counts.length - 1, Math.max(0, Math.floor(((v - first) / (last - first)) * counts.length + 1e-9)))
             counts[bin] = (counts[bin] ?? 0) + 1
         }
     }

@@ -25,10 +25,19 @@ export interface Line {
 }
 
 /** In the order of the hues. */
-export const DASHES: number[][] = [[7, 3], [2, 3], [10, 3, 2, 3], [4, 2], [12, 4], [1, 2], [6, 2, 1, 2], [9, 2, 4, 2]]
+export const DASHES: number[][] = [
+    [7, 3],
+    [2, 3],
+    [10, 3, 2, 3],
+    [4, 2],
+    [12, 4],
+    [1, 2],
+    [6, 2, 1, 2],
+    [9, 2, 4, 2],
+]
 const BASELINE = [4, 4]
 
-export function lookOf(look: number): { colour: string, dash: number[], width: number } {
+export function lookOf(look: number): { colour: string; dash: number[]; width: number } {
     if (look === -1) {
         return { colour: '--ink', dash: [], width: 2 }
     }
@@ -62,11 +71,17 @@ export function linesOf(plot: Plot, courses: Course[], elements: Record<string, 
             const look = lookOf(course.look)
             const own = several ? { colour: hueOf(v), dash: course.main ? [] : look.dash, width: course.main ? 2 : 1.4 } : look
             lines.push({
-                key: `${thing.id}|${course.key}`, element: thing.id, course: course.key,
+                key: `${thing.id}|${course.key}`,
+                element: thing.id,
+                course: course.key,
                 name: several ? (course.main && courses.length === 1 ? thing.name : `${thing.name}, ${course.name}`) : course.name,
                 brief: several ? (course.main && courses.length === 1 ? inShort(thing) : `${inShort(thing)}, ${course.name}`) : course.name,
-                unit: measuredUnit(thing.unit, measure), ...own, times: course.run.times, values: column ?? constant(steady as number, course.run.times.length),
-                ...(lows && highs ? { lows, highs } : {}), main: course.main,
+                unit: measuredUnit(thing.unit, measure),
+                ...own,
+                times: course.run.times,
+                values: column ?? constant(steady as number, course.run.times.length),
+                ...(lows && highs ? { lows, highs } : {}),
+                main: course.main,
             })
         }
     }
@@ -74,10 +89,17 @@ export function linesOf(plot: Plot, courses: Course[], elements: Record<string, 
 }
 
 function mapped(line: Line, change: (value: number) => number): Line {
-    return { ...line, values: line.values.map(change), ...(line.lows && line.highs ? { lows: line.lows.map(change), highs: line.highs.map(change) } : {}) }
+    return {
+        ...line,
+        values: line.values.map(change),
+        ...(line.lows && line.highs ? { lows: line.lows.map(change), highs: line.highs.map(change) } : {}),
+    }
 }
 
-/** Lines as parts of their variable’s range or of where they start, or put on top of each other. Differences come measured, in per cent as hundredfold. */
+/**
+ * Lines as parts of their variable’s range or of where they start, or put on top of each other. Differences come measured, in
+ * per cent as hundredfold.
+ */
 function measured(lines: Line[], measure: Measure | undefined, options: PlotOptions): Line[] {
     if (measure === 'normalised') {
         const ranges = new Map<string, [number, number]>()
@@ -107,7 +129,12 @@ function measured(lines: Line[], measure: Measure | undefined, options: PlotOpti
     const sums: Line[] = []
     for (const line of lines.filter((l) => l.main)) {
         const below = sums.at(-1)
-        sums.push({ ...line, lows: undefined, highs: undefined, values: below ? line.values.map((v, i) => v + (below.values[i] ?? 0)) : line.values })
+        sums.push({
+            ...line,
+            lows: undefined,
+            highs: undefined,
+            values: below ? line.values.map((v, i) => v + (below.values[i] ?? 0)) : line.values,
+        })
     }
     return sums
 }
@@ -122,7 +149,10 @@ export function valueAt(line: Line, time: number): number | undefined {
     const low = indexAt(times, time)
     const here = values[low] as number
     const next = values[low + 1]
-    const part = next === undefined ? 0 : Math.min(1, Math.max(0, (time - (times[low] as number)) / ((times[low + 1] as number) - (times[low] as number))))
+    const part =
+        next === undefined
+            ? 0
+            : Math.min(1, Math.max(0, (time - (times[low] as number)) / ((times[low + 1] as number) - (times[low] as number))))
     const value = next === undefined || part === 0 ? here : here + part * (next - here)
     return Number.isFinite(value) ? value : undefined
 }
@@ -143,9 +173,20 @@ export function nearest(lines: Line[], scales: Scale[], time: number, y: number,
 }
 
 /** Draws lines onto a canvas that is `width` by `height` pixels. */
-export function paint(context: CanvasRenderingContext2D, width: number, height: number, lines: Line[], scales: Scale[], from: number, to: number, colour: (token: string) => string, lifted?: string, filled = false) {
+export function paint(
+    context: CanvasRenderingContext2D,
+    width: number,
+    height: number,
+    lines: Line[],
+    scales: Scale[],
+    from: number,
+    to: number,
+    colour: (token: string) => string,
+    lifted?: string,
+    filled = false,
+) {
     context.clearRect(0, 0, width, height)
-    const x = (t: number) => (t - from) / (to - from) * width
+    const x = (t: number) => ((t - from) / (to - from)) * width
     // The run of the day lies on top.
     const order = lines.map((_, i) => i).sort((a, b) => Number((lines[a] as Line).main) - Number((lines[b] as Line).main))
     for (const i of order) {

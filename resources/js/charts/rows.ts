@@ -4,22 +4,34 @@ import { rounded, shownUnit, shownValue } from '@/ui/numbers'
 import type { Cell } from '@/ui/download'
 import { binsOf } from './histogram'
 import { linesOf, valueAt, type Line } from './lines'
-import { phasePaths } from './options'
+import { phasePaths } from './phasePlot'
 import { axisWords, measureWords } from './words'
 
-interface From { plot: Plot, courses: Course[], elements: Record<string, Thing>, unit: string }
+interface From {
+    plot: Plot
+    courses: Course[]
+    elements: Record<string, Thing>
+    unit: string
+}
 
 /** The head of a column: what it is of, its unit, measure and run. */
-const head = (name: string, unit: string, measure: string, run: string) => [`${name}${unit ? ` (${unit})` : ''}`, measure, run].filter(Boolean).join(', ')
+const head = (name: string, unit: string, measure: string, run: string) =>
+    [`${name}${unit ? ` (${unit})` : ''}`, measure, run].filter(Boolean).join(', ')
 
-const shown = (value: number | undefined | null, unit: string): Cell => (value === undefined || value === null || !Number.isFinite(value) ? null : rounded(shownValue(value, unit)))
+const shown = (value: number | undefined | null, unit: string): Cell =>
+    value === undefined || value === null || !Number.isFinite(value) ? null : rounded(shownValue(value, unit))
 
 /** The head of a line’s column: variable, unit after the measure, measure, run. */
 export function columnHead(line: Line, { plot, courses, elements }: Omit<From, 'unit'>): string {
     const measure = plot.options?.measure
     const unit = measure === 'percent' || measure === 'normalised' || measure === 'difference-percent' ? '%' : shownUnit(line.unit)
     const run = courses.find((c) => c.key === line.course)?.name ?? ''
-    return head(elements[line.element]?.name ?? line.element, unit, measureWords(measure), courses.length > 1 || measureWords(measure) ? run : '')
+    return head(
+        elements[line.element]?.name ?? line.element,
+        unit,
+        measureWords(measure),
+        courses.length > 1 || measureWords(measure) ? run : '',
+    )
 }
 
 /** What a plot shows, as rows with a head: values over time, the classes of a histogram, the pairs of a phase plot, bars. */
@@ -31,7 +43,12 @@ export function rowsOf(from: From): Cell[][] {
         const bins = binsOf(lines, options)
         const of = lines[0]?.unit ?? ''
         const words = shownUnit(of) ? ` (${shownUnit(of)})` : ''
-        return [[`from${words}`, `to${words}`, ...lines.map((l) => `% of the time, ${columnHead(l, from)}`)], ...bins.edges.slice(0, -1).map((edge, i): Cell[] => [shown(edge, of), shown(bins.edges[i + 1], of), ...bins.shares.map((s) => shown(s[i], '%'))])]
+        return [
+            [`from${words}`, `to${words}`, ...lines.map((l) => `% of the time, ${columnHead(l, from)}`)],
+            ...bins.edges
+                .slice(0, -1)
+                .map((edge, i): Cell[] => [shown(edge, of), shown(bins.edges[i + 1], of), ...bins.shares.map((s) => shown(s[i], '%'))]),
+        ]
     }
     if (plot.kind === 'phase') {
         const { paths } = phasePaths(plot, courses, elements)
@@ -39,17 +56,30 @@ export function rowsOf(from: From): Cell[][] {
         const named = (t: Thing | undefined) => head(t?.name ?? '', shownUnit(t?.unit ?? ''), '', '')
         const rows: Cell[][] = [['run', unit, named(across), up.map(named).join(' · ')]]
         for (const p of paths) {
-            rows.push(...p.points.map(([x, y, t]): Cell[] => [p.name, rounded(t), shown(x, across?.unit ?? ''), shown(y, up[0]?.unit ?? '')]))
+            rows.push(
+                ...p.points.map(([x, y, t]): Cell[] => [p.name, rounded(t), shown(x, across?.unit ?? ''), shown(y, up[0]?.unit ?? '')]),
+            )
         }
         return rows
     }
     const heads = [unit, ...lines.map((l) => columnHead(l, from))]
     const chosen = options.times?.length ? options.times : undefined
     if (plot.kind === 'bars' || chosen) {
-        return [heads, ...(chosen ?? [lines[0]?.times.at(-1) ?? 0]).map((t): Cell[] => [rounded(t), ...lines.map((l) => shown(valueAt(l, t), l.unit))])]
+        return [
+            heads,
+            ...(chosen ?? [lines[0]?.times.at(-1) ?? 0]).map((t): Cell[] => [
+                rounded(t),
+                ...lines.map((l) => shown(valueAt(l, t), l.unit)),
+            ]),
+        ]
     }
     const times = [...new Set(lines.flatMap((l) => [...l.times]).map(rounded))].sort((a, b) => a - b)
-    return [heads, ...times.filter((t) => t >= (options.from ?? -Infinity) - 1e-9 && t <= (options.to ?? Infinity) + 1e-9).map((t): Cell[] => [t, ...lines.map((l) => shown(valueAt(l, t), l.unit))])]
+    return [
+        heads,
+        ...times
+            .filter((t) => t >= (options.from ?? -Infinity) - 1e-9 && t <= (options.to ?? Infinity) + 1e-9)
+            .map((t): Cell[] => [t, ...lines.map((l) => shown(valueAt(l, t), l.unit))]),
+    ]
 }
 
 /** What stands over a table that leaves the page: what it is, of which study, and whether moments were left out. */

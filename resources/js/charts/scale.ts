@@ -3,7 +3,12 @@ import { NOISE, niceStep } from '@/ui/numbers'
 import type { Line } from './lines'
 
 /** An axis of values; its round numbers are `step` apart. */
-export interface Scale { low: number, high: number, log: boolean, step: number }
+export interface Scale {
+    low: number
+    high: number
+    log: boolean
+    step: number
+}
 
 /** On a logarithmic axis nothing smaller than this part of the largest is shown by itself: below lies rounding. */
 const LOG_FLOOR = 1e-6
@@ -11,11 +16,25 @@ const LOG_FLOOR = 1e-6
 /** Round numbers that an axis of plots has, about. */
 const MARKS = 4
 
-export interface Limits { low?: number, high?: number, /** Whether zero is in sight though nothing comes near it. */ zero: boolean, log?: boolean }
+export interface Limits {
+    low?: number
+    high?: number
+    /** Whether zero is in sight though nothing comes near it. */ zero: boolean
+    log?: boolean
+}
 
 /** The limits of the axis of values; of a phase plot the one that runs up. */
-export const limitsOf = (options: PlotOptions, zero = true): Limits => ({ low: options.low, high: options.high, zero: zero ? options.fit !== true : options.zero === true, log: options.log })
-export const limitsAcross = (options: PlotOptions): Limits => ({ low: options['across-low'], high: options['across-high'], zero: options.zero === true })
+export const limitsOf = (options: PlotOptions, zero = true): Limits => ({
+    low: options.low,
+    high: options.high,
+    zero: zero ? options.fit !== true : options.zero === true,
+    log: options.log,
+})
+export const limitsAcross = (options: PlotOptions): Limits => ({
+    low: options['across-low'],
+    high: options['across-high'],
+    zero: options.zero === true,
+})
 
 export function extent(line: Line): [number, number] {
     let low = Infinity
@@ -31,7 +50,10 @@ export function extent(line: Line): [number, number] {
 
 /** The least and the largest of several lines, and of numbers that are to be in sight too. */
 export function extentOf(lines: Line[], beside: number[] = []): [number, number] {
-    return [...lines.map(extent), ...beside.map((v): [number, number] => [v, v])].reduce(([a, b], [c, d]) => [Math.min(a, c), Math.max(b, d)], [Infinity, -Infinity])
+    return [...lines.map(extent), ...beside.map((v): [number, number] => [v, v])].reduce(
+        ([a, b], [c, d]) => [Math.min(a, c), Math.max(b, d)],
+        [Infinity, -Infinity],
+    )
 }
 
 /** What an axis runs over: its ends are round numbers unless they are given. */
@@ -57,7 +79,12 @@ export function scaleFor([least, most]: [number, number], limits: Limits, marks 
         high = high > low ? high : low + room
     }
     const step = niceStep((high - low) / marks)
-    return { low: limits.low ?? Math.floor(low / step + 1e-9) * step, high: limits.high ?? Math.ceil(high / step - 1e-9) * step, log: false, step }
+    return {
+        low: limits.low ?? Math.floor(low / step + 1e-9) * step,
+        high: limits.high ?? Math.ceil(high / step - 1e-9) * step,
+        log: false,
+        step,
+    }
 }
 
 /** The axis of values for some lines. */
@@ -93,11 +120,15 @@ export function ticksOf({ low, high, log, step }: Scale): number[] {
 
 /** Where a value stands, 0 at the foot and 1 at the top. */
 export function share(scale: Scale, value: number): number {
-    return scale.log ? (value > 0 ? Math.log(value / scale.low) / Math.log(scale.high / scale.low) : NaN) : (value - scale.low) / (scale.high - scale.low)
+    return scale.log
+        ? value > 0
+            ? Math.log(value / scale.low) / Math.log(scale.high / scale.low)
+            : NaN
+        : (value - scale.low) / (scale.high - scale.low)
 }
 
 /** How many saved values of lines a logarithmic axis cannot show: at or below zero, and below its foot. */
-export function unseen(lines: Line[], scale: Scale): { notPositive: number, below: number } {
+export function unseen(lines: Line[], scale: Scale): { notPositive: number; below: number } {
     const found = { notPositive: 0, below: 0 }
     for (const v of scale.log ? lines.flatMap((l) => [...l.values]) : []) {
         if (v <= 0) {

@@ -8,12 +8,20 @@ export function useColours() {
     /** Counts up when the theme has changed and its colours are there. */
     const painted = ref(0)
     let frame = 0
-    watch(() => page.theme, () => {
-        frame = requestAnimationFrame(() => {
-            known = {}
-            painted.value++
-        })
+    watch(
+        () => page.theme,
+        () => {
+            frame = requestAnimationFrame(() => {
+                known = {}
+                painted.value++
+            })
+        },
+    )
+    onScopeDispose(() => {
+        cancelAnimationFrame(frame)
     })
-    onScopeDispose(() => { cancelAnimationFrame(frame) })
-    return { painted, colour: (token: string) => (known[token] ??= getComputedStyle(document.documentElement).getPropertyValue(token).trim() || '#777') }
+    return {
+        painted,
+        colour: (token: string) => (known[token] ??= getComputedStyle(document.documentElement).getPropertyValue(token).trim() || '#777'),
+    }
 }

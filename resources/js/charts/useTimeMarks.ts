@@ -5,7 +5,10 @@ import { dateWords, type DateGrain } from '@/ui/dates'
 import { niceStep, rounded, tickWords } from '@/ui/numbers'
 
 /** A place on an axis of time. Short ones have no words. */
-export interface TimeMark { time: number, words: string }
+export interface TimeMark {
+    time: number
+    words: string
+}
 
 /** Pixels that a mark with its words takes. */
 const ROOM = 90
@@ -16,12 +19,15 @@ export function roundTimes(from: number, to: number, most: number): TimeMark[] {
     const fine = step / 5
     const first = Math.ceil(from / fine - 1e-9)
     const all = Array.from({ length: Math.min(1000, Math.floor(to / fine + 1e-9) - first + 1) }, (_, i) => first + i)
-    const words = tickWords(all.filter((i) => i % 5 === 0).map((i) => rounded(i * fine)), 'year')
+    const words = tickWords(
+        all.filter((i) => i % 5 === 0).map((i) => rounded(i * fine)),
+        'year',
+    )
     let k = 0
-    return all.map((i) => ({ time: rounded(i * fine), words: i % 5 === 0 ? words[k++] ?? '' : '' }))
+    return all.map((i) => ({ time: rounded(i * fine), words: i % 5 === 0 ? (words[k++] ?? '') : '' }))
 }
 
-const known = new Map<string, { every: string, marks: { time: number, date: string }[] }>()
+const known = new Map<string, { every: string; marks: { time: number; date: string }[] }>()
 
 /** Marks on an axis of time: at places of the calendar where the study has one, else at round numbers. */
 export function useTimeMarks(span: ComputedRef<readonly [number, number]>, width: Ref<number>) {
@@ -32,7 +38,7 @@ export function useTimeMarks(span: ComputedRef<readonly [number, number]>, width
     let asked = ''
     let timer = 0
 
-    function put(answer: { every: string, marks: { time: number, date: string }[] }) {
+    function put(answer: { every: string; marks: { time: number; date: string }[] }) {
         grain.value = answer.every as DateGrain
         marks.value = answer.marks.map((m) => ({ time: m.time, words: dateWords(new Date(`${m.date}:00Z`), grain.value) }))
     }
@@ -46,26 +52,32 @@ export function useTimeMarks(span: ComputedRef<readonly [number, number]>, width
         }
     }
 
-    watch([span, width, () => model.model.calendar], () => {
-        const [from, to] = span.value
-        const most = Math.max(1, Math.floor(width.value / ROOM))
-        const calendar = model.model.calendar
-        if (!calendar) {
-            asked = ''
-            grain.value = ''
-            marks.value = roundTimes(from, to, most)
-            return
-        }
-        const key = `${model.id} ${JSON.stringify([calendar[0], calendar.at(-1), calendar.length, from, to, most])}`
-        asked = key
-        const answer = known.get(key)
-        if (answer) {
-            put(answer)
-            return
-        }
-        window.clearTimeout(timer)
-        timer = window.setTimeout(() => { void ask(key, from, to, most) }, 60)
-    }, { immediate: true })
+    watch(
+        [span, width, () => model.model.calendar],
+        () => {
+            const [from, to] = span.value
+            const most = Math.max(1, Math.floor(width.value / ROOM))
+            const calendar = model.model.calendar
+            if (!calendar) {
+                asked = ''
+                grain.value = ''
+                marks.value = roundTimes(from, to, most)
+                return
+            }
+            const key = `${model.id} ${JSON.stringify([calendar[0], calendar.at(-1), calendar.length, from, to, most])}`
+            asked = key
+            const answer = known.get(key)
+            if (answer) {
+                put(answer)
+                return
+            }
+            window.clearTimeout(timer)
+            timer = window.setTimeout(() => {
+                void ask(key, from, to, most)
+            }, 60)
+        },
+        { immediate: true },
+    )
 
     return { marks, grain }
 }

@@ -2,7 +2,7 @@ import type { Measure, Plot, PlotOptions, Thing } from '@/api/types'
 import { POINTS_OF_PERCENT, isPercent, literal, shownUnit } from '@/ui/numbers'
 
 /** What is shown of a variable, as it is chosen. */
-export const MEASURES: { value: Measure, words: string }[] = [
+export const MEASURES: { value: Measure; words: string }[] = [
     { value: 'value', words: 'Values' },
     { value: 'difference', words: 'Difference from the baseline' },
     { value: 'difference-percent', words: 'Difference from the baseline in per cent' },
@@ -19,22 +19,30 @@ export function measureWords(measure: Measure | undefined): string {
 /** The unit that values have once they are measured. */
 export function measuredUnit(unit: string, measure: Measure | undefined): string {
     switch (measure) {
-        case 'difference': return isPercent(unit) ? POINTS_OF_PERCENT : unit
+        case 'difference':
+            return isPercent(unit) ? POINTS_OF_PERCENT : unit
         case 'difference-percent':
         case 'percent':
-        case 'normalised': return '%'
-        default: return unit
+        case 'normalised':
+            return '%'
+        default:
+            return unit
     }
 }
 
 /** What stands at an axis of values: the measure and its unit. */
 export function axisWords(unit: string, measure: Measure | undefined): string {
     switch (measure) {
-        case 'percent': return '% of the start'
-        case 'normalised': return '% of its own range'
-        case 'difference-percent': return 'difference, % of the baseline'
-        case 'difference': return `difference${shownUnit(measuredUnit(unit, measure)) ? `, ${shownUnit(measuredUnit(unit, measure))}` : ''}`
-        default: return unit === '1' ? 'a plain number' : shownUnit(unit)
+        case 'percent':
+            return '% of the start'
+        case 'normalised':
+            return '% of its own range'
+        case 'difference-percent':
+            return 'difference, % of the baseline'
+        case 'difference':
+            return `difference${shownUnit(measuredUnit(unit, measure)) ? `, ${shownUnit(measuredUnit(unit, measure))}` : ''}`
+        default:
+            return unit === '1' ? 'a plain number' : shownUnit(unit)
     }
 }
 
@@ -45,7 +53,8 @@ export const inFull = (thing: Thing) => (thing.sign ? `${thing.name} ${thing.sig
 export const inShort = (thing: Thing | undefined) => thing?.sign || (thing?.name ?? '')
 
 /** A variable with the unit of its values, at an axis. */
-export const withUnitOf = (thing: Thing | undefined) => (thing ? `${inShort(thing)}${shownUnit(thing.unit) ? ` (${shownUnit(thing.unit)})` : ''}` : '')
+export const withUnitOf = (thing: Thing | undefined) =>
+    thing ? `${inShort(thing)}${shownUnit(thing.unit) ? ` (${shownUnit(thing.unit)})` : ''}` : ''
 
 const listed = (names: string[]) => (names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '))
 
@@ -55,9 +64,13 @@ export function titleOf(plot: Plot, things: Thing[], unit: string): string {
     const options: PlotOptions = plot.options ?? {}
     const measure = measureWords(options.measure)
     switch (plot.kind) {
-        case 'phase': return things.length > 1 ? `${listed(things.slice(1).map(inFull))} against ${things[0] ? inFull(things[0]) : ''}` : names
-        case 'histogram': return `${names}${measure ? `, ${measure}` : ''}: how much of the time at each level`
-        case 'bars': return `${names}${measure ? `, ${measure}` : ''}, at ${unit} ${options.times?.length ? options.times.map(literal).join(', ') : 'of the end'}`
-        default: return `${names}${measure ? `: ${measure}` : ''}${options.stacked ? ', on top of each other' : ''}`
+        case 'phase':
+            return things.length > 1 ? `${listed(things.slice(1).map(inFull))} against ${things[0] ? inFull(things[0]) : ''}` : names
+        case 'histogram':
+            return `${names}${measure ? `, ${measure}` : ''}: how much of the time at each level`
+        case 'bars':
+            return `${names}${measure ? `, ${measure}` : ''}, at ${unit} ${options.times?.length ? options.times.map(literal).join(', ') : 'of the end'}`
+        default:
+            return `${names}${measure ? `: ${measure}` : ''}${options.stacked ? ', on top of each other' : ''}`
     }
 }

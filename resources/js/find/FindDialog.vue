@@ -21,33 +21,60 @@ const what = ref<'name' | 'unit'>('name')
 const by = ref('')
 const left = ref(new Set<string>())
 const field = ref<TextField>()
-const FIELDS: { key: Field | '', words: string }[] = [{ key: '', words: 'Everywhere' }, { key: 'name', words: 'Names' }, { key: 'formula', words: 'Formulas' }, { key: 'unit', words: 'Units' }, { key: 'note', words: 'Notes' }, { key: 'value', words: 'Values' }]
+const FIELDS: { key: Field | ''; words: string }[] = [
+    { key: '', words: 'Everywhere' },
+    { key: 'name', words: 'Names' },
+    { key: 'formula', words: 'Formulas' },
+    { key: 'unit', words: 'Units' },
+    { key: 'note', words: 'Notes' },
+    { key: 'value', words: 'Values' },
+]
 
-const open = computed({ get: () => view.over === 'find' || view.over === 'replace', set: (on) => { if (!on) view.over = '' } })
+const open = computed({
+    get: () => view.over === 'find' || view.over === 'replace',
+    set: (on) => {
+        if (!on) view.over = ''
+    },
+})
 const replacing = computed(() => view.over === 'replace')
 const valueOf = (id: string) => {
     const value = runs.value(id)
     return value === undefined ? '' : literal(Number(value.toPrecision(6)))
 }
-const hits = computed(() => search(model.things, wanted.value, only.value ? [only.value] : ['name', 'formula', 'unit', 'note', 'value'], valueOf))
-const changes = computed(() => replacing.value ? replacements(model.things, what.value, wanted.value, by.value) : [])
+const hits = computed(() =>
+    search(model.things, wanted.value, only.value ? [only.value] : ['name', 'formula', 'unit', 'note', 'value'], valueOf),
+)
+const changes = computed(() => (replacing.value ? replacements(model.things, what.value, wanted.value, by.value) : []))
 const taken = computed(() => changes.value.filter((c) => !left.value.has(c.id)))
 /** Formulas that a rename will be seen in. */
-const following = computed(() => what.value === 'name' ? new Set(model.model.links.filter((l) => taken.value.some((c) => c.id === l.from)).map((l) => l.to)).size : 0)
+const following = computed(() =>
+    what.value === 'name' ? new Set(model.model.links.filter((l) => taken.value.some((c) => c.id === l.from)).map((l) => l.to)).size : 0,
+)
 
-watch([wanted, only], () => { chosen.value = 0 })
-watch([wanted, what, by], () => { left.value = new Set() })
-watch(() => view.over, (over) => {
-    if (over !== 'find' && over !== 'replace') {
-        return
-    }
-    if (view.sought.text) {
-        wanted.value = view.sought.text
-        only.value = view.sought.field
-        view.sought = { text: '', field: '' }
-    }
-    void nextTick(() => window.setTimeout(() => { field.value?.$el.select() }, 60))
+watch([wanted, only], () => {
+    chosen.value = 0
 })
+watch([wanted, what, by], () => {
+    left.value = new Set()
+})
+watch(
+    () => view.over,
+    (over) => {
+        if (over !== 'find' && over !== 'replace') {
+            return
+        }
+        if (view.sought.text) {
+            wanted.value = view.sought.text
+            only.value = view.sought.field
+            view.sought = { text: '', field: '' }
+        }
+        void nextTick(() =>
+            window.setTimeout(() => {
+                field.value?.$el.select()
+            }, 60),
+        )
+    },
+)
 
 function go(index: number) {
     const hit = hits.value[index]
@@ -61,7 +88,9 @@ function key(event: KeyboardEvent) {
     const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0
     if (by && !replacing.value) {
         chosen.value = Math.min(Math.max(0, chosen.value + by), Math.min(hits.value.length, MOST) - 1)
-        void nextTick(() => { document.querySelector('.hit.chosen')?.scrollIntoView({ block: 'nearest' }) })
+        void nextTick(() => {
+            document.querySelector('.hit.chosen')?.scrollIntoView({ block: 'nearest' })
+        })
         event.preventDefault()
     } else if (event.key === 'Enter' && !replacing.value) {
         go(chosen.value)
@@ -77,19 +106,51 @@ function toggle(id: string) {
 }
 async function replace() {
     const list = taken.value
-    const words = what.value === 'name' ? `Replaced “${wanted.value.trim()}” by “${by.value}” in ${list.length} names` : `Replaced the unit ${wanted.value.trim()} by ${by.value || 'nothing'} in ${list.length} things`
-    if (await model.together(list.map((c) => what.value === 'name' ? { kind: 'rename', id: c.id, name: c.now } : { kind: 'unit', id: c.id, text: c.now }), words)) {
+    const words =
+        what.value === 'name'
+            ? `Replaced “${wanted.value.trim()}” by “${by.value}” in ${list.length} names`
+            : `Replaced the unit ${wanted.value.trim()} by ${by.value || 'nothing'} in ${list.length} things`
+    if (
+        await model.together(
+            list.map((c) => (what.value === 'name' ? { kind: 'rename', id: c.id, name: c.now } : { kind: 'unit', id: c.id, text: c.now })),
+            words,
+        )
+    ) {
         view.over = ''
     }
 }
 </script>
 
 <template>
-    <Dialog v-model:visible="open" modal :header="replacing ? 'Replace in many things' : 'Find in the model'" dismissable-mask position="top" :style="{ width: '620px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 5px' } }">
+    <Dialog
+        v-model:visible="open"
+        modal
+        :header="replacing ? 'Replace in many things' : 'Find in the model'"
+        dismissable-mask
+        position="top"
+        :style="{ width: '620px', marginTop: '60px' }"
+        :pt="{ content: { style: 'padding-top: 5px' } }"
+    >
         <div class="finder">
-            <InputText ref="field" v-model="wanted" autofocus class="field big" :placeholder="replacing ? (what === 'name' ? 'Part of a name' : 'A unit, such as person') : 'Name, formula, unit, note or value'" :aria-label="replacing ? 'What to replace' : 'What to find'" role="combobox" aria-expanded="true" aria-controls="hits" spellcheck="false" @keydown="key" />
+            <InputText
+                ref="field"
+                v-model="wanted"
+                autofocus
+                class="field big"
+                :placeholder="
+                    replacing ? (what === 'name' ? 'Part of a name' : 'A unit, such as person') : 'Name, formula, unit, note or value'
+                "
+                :aria-label="replacing ? 'What to replace' : 'What to find'"
+                role="combobox"
+                aria-expanded="true"
+                aria-controls="hits"
+                spellcheck="false"
+                @keydown="key"
+            />
             <div v-if="!replacing" class="where" role="group" aria-label="Where to look">
-                <Button v-for="f in FIELDS" :key="f.key" class="chip" :aria-pressed="only === f.key" @click="only = f.key">{{ f.words }}</Button>
+                <Button v-for="f in FIELDS" :key="f.key" class="chip" :aria-pressed="only === f.key" @click="only = f.key">{{
+                    f.words
+                }}</Button>
                 <Button class="link" @click="view.over = 'replace'">Replace…</Button>
             </div>
             <div v-else class="where">
@@ -99,20 +160,52 @@ async function replace() {
                 <Button class="link" @click="view.over = 'find'">Find only</Button>
             </div>
             <ul v-if="!replacing" id="hits" role="listbox" aria-label="Found">
-                <li v-for="(hit, i) in hits.slice(0, MOST)" :key="hit.thing.id" role="option" :aria-selected="i === chosen" class="hit" :class="{ chosen: i === chosen }" @click="go(i)" @pointermove="chosen = i">
+                <li
+                    v-for="(hit, i) in hits.slice(0, MOST)"
+                    :key="hit.thing.id"
+                    role="option"
+                    :aria-selected="i === chosen"
+                    class="hit"
+                    :class="{ chosen: i === chosen }"
+                    @click="go(i)"
+                    @pointermove="chosen = i"
+                >
                     <KindIcon :kind="hit.thing.kind" />
                     <span class="name">{{ hit.thing.name }}</span>
-                    <span class="text"><template v-if="hit.field !== 'name'">{{ hit.text.slice(Math.max(0, hit.from - 24), hit.from) }}<mark>{{ hit.text.slice(hit.from, hit.from + hit.length) }}</mark>{{ hit.text.slice(hit.from + hit.length, hit.from + 60) }}</template></span>
-                    <small class="soft">{{ model.model.sheets.length > 1 ? model.model.sheets.find((s) => s.id === model.sheetOf(hit.thing.id))?.name : hit.field === 'name' ? hit.thing.kind : hit.field }}</small>
+                    <span class="text"
+                        ><template v-if="hit.field !== 'name'"
+                            >{{ hit.text.slice(Math.max(0, hit.from - 24), hit.from)
+                            }}<mark>{{ hit.text.slice(hit.from, hit.from + hit.length) }}</mark
+                            >{{ hit.text.slice(hit.from + hit.length, hit.from + 60) }}</template
+                        ></span
+                    >
+                    <small class="soft">{{
+                        model.model.sheets.length > 1
+                            ? model.model.sheets.find((s) => s.id === model.sheetOf(hit.thing.id))?.name
+                            : hit.field === 'name'
+                              ? hit.thing.kind
+                              : hit.field
+                    }}</small>
                 </li>
             </ul>
             <ul v-else aria-label="What would change">
                 <li v-for="c in changes.slice(0, MOST)" :key="c.id" class="hit">
-                    <label><Checkbox binary :model-value="!left.has(c.id)" @update:model-value="toggle(c.id)" /><span v-if="what === 'unit'" class="name">{{ c.name }}</span><s>{{ c.was }}</s><span>→</span><b>{{ c.now || 'no unit' }}</b></label>
+                    <label
+                        ><Checkbox binary :model-value="!left.has(c.id)" @update:model-value="toggle(c.id)" /><span
+                            v-if="what === 'unit'"
+                            class="name"
+                            >{{ c.name }}</span
+                        ><s>{{ c.was }}</s
+                        ><span>→</span><b>{{ c.now || 'no unit' }}</b></label
+                    >
                 </li>
             </ul>
-            <p v-if="wanted.trim() && !(replacing ? changes : hits).length" class="soft none">{{ replacing ? 'This would change nothing.' : `Nothing has “${wanted.trim()}” in it.` }}</p>
-            <p v-else-if="(replacing ? changes : hits).length > MOST" class="soft none">{{ (replacing ? changes : hits).length - MOST }} more.</p>
+            <p v-if="wanted.trim() && !(replacing ? changes : hits).length" class="soft none">
+                {{ replacing ? 'This would change nothing.' : `Nothing has “${wanted.trim()}” in it.` }}
+            </p>
+            <p v-else-if="(replacing ? changes : hits).length > MOST" class="soft none">
+                {{ (replacing ? changes : hits).length - MOST }} more.
+            </p>
             <footer v-if="replacing && changes.length">
                 <span class="soft">{{ following ? `${following} ${following === 1 ? 'formula follows' : 'formulas follow'}.` : '' }}</span>
                 <Button class="button strong" :disabled="!taken.length" @click="replace">Replace in {{ taken.length }}</Button>

@@ -9,7 +9,17 @@ import { shownUnit } from '@/ui/numbers'
 import { matching } from './match'
 
 /** One way to choose a variable, everywhere: the best match is taken with Enter. */
-const { except = [], only = undefined, label = 'Add a variable', placeholder = '' } = defineProps<{ /** Ids that are not offered. */ except?: string[], /** What can be chosen; all but curves else. */ only?: Thing[], label?: string, placeholder?: string }>()
+const {
+    except = [],
+    only = undefined,
+    label = 'Add a variable',
+    placeholder = '',
+} = defineProps<{
+    /** Ids that are not offered. */ except?: string[]
+    /** What can be chosen; all but curves else. */ only?: Thing[]
+    label?: string
+    placeholder?: string
+}>()
 const emit = defineEmits<{ choose: [id: string] }>()
 const model = useModel()
 const view = useView()
@@ -19,11 +29,16 @@ const field = ref<{ hide: () => void }>()
 const text = ref<string | Thing>('')
 const found = ref<Thing[]>([])
 const choices = computed(() => (only ?? model.things.filter((t) => t.kind !== 'curve')).filter((t) => !except.includes(t.id)))
-const sheetOf = (thing: Thing) => (model.model.sheets.length > 1 ? model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name ?? '' : '')
+const sheetOf = (thing: Thing) =>
+    model.model.sheets.length > 1 ? (model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name ?? '') : ''
 
 function search({ query }: { query: string }) {
     // What is in sight comes first as long as nothing is typed.
-    found.value = query.trim() ? matching(choices.value, query).slice(0, MOST) : [...choices.value].sort((a, b) => Number(view.selectedThings.includes(b.id)) - Number(view.selectedThings.includes(a.id))).slice(0, MOST)
+    found.value = query.trim()
+        ? matching(choices.value, query).slice(0, MOST)
+        : [...choices.value]
+              .sort((a, b) => Number(view.selectedThings.includes(b.id)) - Number(view.selectedThings.includes(a.id)))
+              .slice(0, MOST)
 }
 function choose(thing: Thing) {
     emit('choose', thing.id)
@@ -42,11 +57,36 @@ function enter() {
 </script>
 
 <template>
-    <AutoComplete ref="field" v-model="text" :suggestions="found" option-label="name" :delay="80" :min-length="0" complete-on-focus auto-option-focus :placeholder="placeholder || label" :aria-label="label" :pt="{ pcInputText: { root: { 'aria-label': label, class: 'field variable-field' } } }" scroll-height="320px" @complete="search" @option-select="choose($event.value as Thing)" @keydown.enter="enter">
+    <AutoComplete
+        ref="field"
+        v-model="text"
+        :suggestions="found"
+        option-label="name"
+        :delay="80"
+        :min-length="0"
+        complete-on-focus
+        auto-option-focus
+        :placeholder="placeholder || label"
+        :aria-label="label"
+        :pt="{ pcInputText: { root: { 'aria-label': label, class: 'field variable-field' } } }"
+        scroll-height="320px"
+        @complete="search"
+        @option-select="choose($event.value as Thing)"
+        @keydown.enter="enter"
+    >
         <template #option="{ option }">
-            <span class="option"><KindIcon :kind="(option as Thing).kind" :size="15" /><span class="name">{{ (option as Thing).name }}</span><small class="soft">{{ [shownUnit((option as Thing).unit), sheetOf(option as Thing)].filter(Boolean).join(' · ') }}</small></span>
+            <span class="option"
+                ><KindIcon :kind="(option as Thing).kind" :size="15" /><span class="name">{{ (option as Thing).name }}</span
+                ><small class="soft">{{
+                    [shownUnit((option as Thing).unit), sheetOf(option as Thing)].filter(Boolean).join(' · ')
+                }}</small></span
+            >
         </template>
-        <template #empty><span class="soft">{{ typeof text === 'string' && text.trim() ? `No variable is called “${text.trim()}”.` : 'There is nothing more to choose.' }}</span></template>
+        <template #empty
+            ><span class="soft">{{
+                typeof text === 'string' && text.trim() ? `No variable is called “${text.trim()}”.` : 'There is nothing more to choose.'
+            }}</span></template
+        >
     </AutoComplete>
 </template>
 

@@ -20,8 +20,9 @@ function rank(name: string, wanted: string): number | undefined {
 
 /** Things whose names fit, the best first. */
 export function matching(things: Thing[], wanted: string): Thing[] {
-    return things.map((thing) => ({ thing, rank: rank(thing.name, wanted) }))
-        .filter((one): one is { thing: Thing, rank: number } => one.rank !== undefined)
+    return things
+        .map((thing) => ({ thing, rank: rank(thing.name, wanted) }))
+        .filter((one): one is { thing: Thing; rank: number } => one.rank !== undefined)
         .sort((a, b) => a.rank - b.rank || a.thing.name.length - b.thing.name.length)
         .map((one) => one.thing)
 }

@@ -22,7 +22,7 @@ export interface Place {
     /** The first one is shown where the address names none. */
     stages: readonly [Stage, ...Stage[]]
     /** What stands in the left column, and what is shown and hidden with it. */
-    left: { shows: Component, words: string }
+    left: { shows: Component; words: string }
     /** What stands in the right column; the card of what is selected where nothing else is said. */
     right?: Component
     /** How many things want attention there; asked for while the window is set up. */

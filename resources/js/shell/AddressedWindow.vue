@@ -10,7 +10,12 @@ const { study } = defineProps<{ study: string }>()
 const router = useRouter()
 const model = useModel()
 const address = useAddress(study)
-watch(() => model.model.name, (name) => { document.title = name ? `${name} – Merry Orbit` : 'Merry Orbit' })
+watch(
+    () => model.model.name,
+    (name) => {
+        document.title = name ? `${name} – Merry Orbit` : 'Merry Orbit'
+    },
+)
 </script>
 
 <template>

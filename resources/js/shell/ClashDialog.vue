@@ -8,14 +8,22 @@ const model = useModel()
 
 const mine = computed(() => {
     const edit: Record<string, unknown> | undefined = model.clash?.edit
-    return typeof edit?.text === 'string' ? edit.text : typeof edit?.name === 'string' ? edit.name : model.clash?.edit.kind ?? ''
+    return typeof edit?.text === 'string' ? edit.text : typeof edit?.name === 'string' ? edit.name : (model.clash?.edit.kind ?? '')
 })
 const theirs = computed(() => {
     const { edit, theirs: now } = model.clash ?? {}
     if (!now) {
         return 'deleted'
     }
-    return edit?.kind === 'formula' ? now.formula : edit?.kind === 'rename' ? now.name : edit?.kind === 'unit' ? now.unit : edit?.kind === 'note' ? now.note : now.name
+    return edit?.kind === 'formula'
+        ? now.formula
+        : edit?.kind === 'rename'
+          ? now.name
+          : edit?.kind === 'unit'
+            ? now.unit
+            : edit?.kind === 'note'
+              ? now.note
+              : now.name
 })
 </script>
 
@@ -23,8 +31,14 @@ const theirs = computed(() => {
     <Dialog :visible="model.clash !== null" modal header="Two versions" :closable="false" :style="{ width: '520px' }">
         <p><SaidText :text="model.clash?.sentence ?? ''" /></p>
         <div class="both">
-            <div><span class="label">Yours</span><pre>{{ mine }}</pre></div>
-            <div><span class="label">In the other window</span><pre>{{ theirs }}</pre></div>
+            <div>
+                <span class="label">Yours</span>
+                <pre>{{ mine }}</pre>
+            </div>
+            <div>
+                <span class="label">In the other window</span>
+                <pre>{{ theirs }}</pre>
+            </div>
         </div>
         <template #footer>
             <Button class="button" @click="model.settleClash(false)">Keep the other one</Button>

@@ -10,32 +10,50 @@ const commands = useCommands()
 const wanted = ref('')
 const chosen = ref(0)
 const field = ref<Field>()
-const open = computed({ get: () => view.over === 'commands', set: (on) => { if (!on) view.over = '' } })
+const open = computed({
+    get: () => view.over === 'commands',
+    set: (on) => {
+        if (!on) view.over = ''
+    },
+})
 /** Every word that was typed must begin a word of the command or stand in it. */
 const found = computed(() => {
     const words = wanted.value.toLowerCase().split(/\s+/).filter(Boolean)
     return commands.value.filter((c) => words.every((w) => `${c.words} ${c.also ?? ''}`.toLowerCase().includes(w)))
 })
-watch(wanted, () => { chosen.value = 0 })
-watch(() => view.over, (over) => {
-    if (over === 'commands') {
-        wanted.value = ''
-        void nextTick(() => window.setTimeout(() => { field.value?.$el.focus() }, 60))
-    }
+watch(wanted, () => {
+    chosen.value = 0
 })
+watch(
+    () => view.over,
+    (over) => {
+        if (over === 'commands') {
+            wanted.value = ''
+            void nextTick(() =>
+                window.setTimeout(() => {
+                    field.value?.$el.focus()
+                }, 60),
+            )
+        }
+    },
+)
 function run(index: number) {
     const command = found.value[index]
     if (command) {
         view.over = ''
         // The dialog gives the focus back first.
-        window.setTimeout(() => { command.run() }, 30)
+        window.setTimeout(() => {
+            command.run()
+        }, 30)
     }
 }
 function key(event: KeyboardEvent) {
     const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0
     if (by) {
         chosen.value = Math.min(Math.max(0, chosen.value + by), found.value.length - 1)
-        void nextTick(() => { document.querySelector('.command.chosen')?.scrollIntoView({ block: 'nearest' }) })
+        void nextTick(() => {
+            document.querySelector('.command.chosen')?.scrollIntoView({ block: 'nearest' })
+        })
     } else if (event.key === 'Enter') {
         run(chosen.value)
     } else {
@@ -46,10 +64,41 @@ function key(event: KeyboardEvent) {
 </script>
 
 <template>
-    <Dialog v-model:visible="open" modal header="Commands" dismissable-mask position="top" :style="{ width: '520px', marginTop: '60px' }" :pt="{ content: { style: 'padding-top: 5px' } }">
-        <InputText ref="field" v-model="wanted" autofocus class="field big" placeholder="What would you like to do?" aria-label="Command" role="combobox" aria-expanded="true" aria-controls="commands" spellcheck="false" @keydown="key" />
+    <Dialog
+        v-model:visible="open"
+        modal
+        header="Commands"
+        dismissable-mask
+        position="top"
+        :style="{ width: '520px', marginTop: '60px' }"
+        :pt="{ content: { style: 'padding-top: 5px' } }"
+    >
+        <InputText
+            ref="field"
+            v-model="wanted"
+            autofocus
+            class="field big"
+            placeholder="What would you like to do?"
+            aria-label="Command"
+            role="combobox"
+            aria-expanded="true"
+            aria-controls="commands"
+            spellcheck="false"
+            @keydown="key"
+        />
         <ul id="commands" role="listbox" aria-label="Commands">
-            <li v-for="(c, i) in found" :key="c.words" role="option" :aria-selected="i === chosen" class="command" :class="{ chosen: i === chosen }" @click="run(i)" @pointermove="chosen = i"><span :title="c.words">{{ c.words }}</span><kbd v-if="c.key">{{ c.key }}</kbd></li>
+            <li
+                v-for="(c, i) in found"
+                :key="c.words"
+                role="option"
+                :aria-selected="i === chosen"
+                class="command"
+                :class="{ chosen: i === chosen }"
+                @click="run(i)"
+                @pointermove="chosen = i"
+            >
+                <span :title="c.words">{{ c.words }}</span><kbd v-if="c.key">{{ c.key }}</kbd>
+            </li>
         </ul>
         <p v-if="!found.length" class="soft none">There is no such command.</p>
     </Dialog>

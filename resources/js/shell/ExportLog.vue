@@ -8,10 +8,18 @@ const exports = useExports()
 </script>
 
 <template>
-    <Dialog :visible="exports.lost !== null" modal :header="`Exported as ${exports.lost?.name}`" :style="{ width: '540px' }" @update:visible="exports.lost = null">
+    <Dialog
+        :visible="exports.lost !== null"
+        modal
+        :header="`Exported as ${exports.lost?.name}`"
+        :style="{ width: '540px' }"
+        @update:visible="exports.lost = null"
+    >
         <p class="soft">The open format has no place for this:</p>
         <ul class="log">
-            <li v-for="(line, i) in exports.lost?.log" :key="i"><strong>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
+            <li v-for="(line, i) in exports.lost?.log" :key="i">
+                <strong>{{ line.where }}</strong> <SaidText :text="line.sentence" />
+            </li>
         </ul>
     </Dialog>
 </template>

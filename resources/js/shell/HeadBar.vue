@@ -20,8 +20,18 @@ const draft = ref('')
 const exports = useExports()
 const menu = ref<InstanceType<typeof Menu>>()
 const formats = [
-    { label: 'Merry Orbit file', command: () => { void exports.exportStudy(model.study, 'native') } },
-    { label: 'XMILE, the open standard', command: () => { void exports.exportStudy(model.study, 'xmile') } },
+    {
+        label: 'Merry Orbit file',
+        command: () => {
+            void exports.exportStudy(model.study, 'native')
+        },
+    },
+    {
+        label: 'XMILE, the open standard',
+        command: () => {
+            void exports.exportStudy(model.study, 'xmile')
+        },
+    },
 ]
 const field = ref<Field>()
 
@@ -53,25 +63,101 @@ function keep() {
 <template>
     <header class="head">
         <div class="name">
-            <InputText v-if="typing" ref="field" v-model="draft" class="field" aria-label="Name of the study" maxlength="120" @keydown.enter="keep" @keydown.escape="typing = false" @blur="keep" />
-            <h1 v-else><Button :title="`${model.model.name} – click to rename`" @click="rename">{{ model.model.name }}</Button></h1>
+            <InputText
+                v-if="typing"
+                ref="field"
+                v-model="draft"
+                class="field"
+                aria-label="Name of the study"
+                maxlength="120"
+                @keydown.enter="keep"
+                @keydown.escape="typing = false"
+                @blur="keep"
+            />
+            <h1 v-else>
+                <Button :title="`${model.model.name} – click to rename`" @click="rename">{{ model.model.name }}</Button>
+            </h1>
             <span class="where">
-                <Button class="icon-button" :disabled="!view.way.back" aria-label="Back to where you were" :title="`Back (${keys.word('back')})`" @click="view.way.back?.()"><ChevronLeft :size="17" :stroke-width="1.6" /></Button>
-                <Button class="icon-button" :disabled="!view.way.ahead" aria-label="Forward again" :title="`Forward (${keys.word('ahead')})`" @click="view.way.ahead?.()"><ChevronRight :size="17" :stroke-width="1.6" /></Button>
+                <Button
+                    class="icon-button"
+                    :disabled="!view.way.back"
+                    aria-label="Back to where you were"
+                    :title="`Back (${keys.word('back')})`"
+                    @click="view.way.back?.()"
+                    ><ChevronLeft :size="17" :stroke-width="1.6"
+                /></Button>
+                <Button
+                    class="icon-button"
+                    :disabled="!view.way.ahead"
+                    aria-label="Forward again"
+                    :title="`Forward (${keys.word('ahead')})`"
+                    @click="view.way.ahead?.()"
+                    ><ChevronRight :size="17" :stroke-width="1.6"
+                /></Button>
                 <SheetsMenu />
             </span>
         </div>
         <StateChip />
         <div class="tools">
-            <Button class="find" aria-label="Find in the model" title="Find by name, formula, unit, note or value" @click="view.over = 'find'"><Search :size="15" :stroke-width="1.6" /><span>Find in the model</span><kbd v-if="keys.word('find')">{{ keys.word('find') }}</kbd></Button>
-            <Button class="icon-button" :disabled="!model.steps.undo" :title="model.steps.undo ? `Undo: ${model.steps.undo} (Ctrl Z)` : 'Nothing to undo'" aria-label="Undo" @click="model.step('undo')"><Undo2 :size="18" :stroke-width="1.5" /></Button>
-            <Button class="icon-button" :disabled="!model.steps.redo" :title="model.steps.redo ? `Redo: ${model.steps.redo} (Ctrl Shift Z)` : 'Nothing to redo'" aria-label="Redo" @click="model.step('redo')"><Redo2 :size="18" :stroke-width="1.5" /></Button>
-            <Button class="icon-button" :aria-pressed="view.stage === 'history'" aria-label="History" title="History: what was done, old versions" @click="turnHistory"><History :size="18" :stroke-width="1.5" /></Button>
-            <Button class="icon-button" aria-label="Commands" title="All commands (Ctrl K)" @click="view.over = 'commands'"><TextSearch :size="18" :stroke-width="1.5" /></Button>
-            <Button class="icon-button" aria-haspopup="menu" aria-label="Export the study" title="Export the study as a file" @click="menu?.toggle($event)"><Download :size="18" :stroke-width="1.5" /></Button>
+            <Button
+                class="find"
+                aria-label="Find in the model"
+                title="Find by name, formula, unit, note or value"
+                @click="view.over = 'find'"
+                ><Search :size="15" :stroke-width="1.6" /><span>Find in the model</span
+                ><kbd v-if="keys.word('find')">{{ keys.word('find') }}</kbd></Button
+            >
+            <Button
+                class="icon-button"
+                :disabled="!model.steps.undo"
+                :title="model.steps.undo ? `Undo: ${model.steps.undo} (Ctrl Z)` : 'Nothing to undo'"
+                aria-label="Undo"
+                @click="model.step('undo')"
+                ><Undo2 :size="18" :stroke-width="1.5"
+            /></Button>
+            <Button
+                class="icon-button"
+                :disabled="!model.steps.redo"
+                :title="model.steps.redo ? `Redo: ${model.steps.redo} (Ctrl Shift Z)` : 'Nothing to redo'"
+                aria-label="Redo"
+                @click="model.step('redo')"
+                ><Redo2 :size="18" :stroke-width="1.5"
+            /></Button>
+            <Button
+                class="icon-button"
+                :aria-pressed="view.stage === 'history'"
+                aria-label="History"
+                title="History: what was done, old versions"
+                @click="turnHistory"
+                ><History :size="18" :stroke-width="1.5"
+            /></Button>
+            <Button class="icon-button" aria-label="Commands" title="All commands (Ctrl K)" @click="view.over = 'commands'"
+                ><TextSearch :size="18" :stroke-width="1.5"
+            /></Button>
+            <Button
+                class="icon-button"
+                aria-haspopup="menu"
+                aria-label="Export the study"
+                title="Export the study as a file"
+                @click="menu?.toggle($event)"
+                ><Download :size="18" :stroke-width="1.5"
+            /></Button>
             <Menu ref="menu" :model="formats" popup />
-            <Button class="icon-button" :aria-label="page.theme === 'dark' ? 'Light theme' : 'Dark theme'" :title="page.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="page.changeTheme"><Sun v-if="page.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" /></Button>
-            <Button class="icon-button" :aria-pressed="view.card" aria-label="Card" title="Show or hide the card" @click="view.card = !view.card"><PanelRight :size="18" :stroke-width="1.5" /></Button>
+            <Button
+                class="icon-button"
+                :aria-label="page.theme === 'dark' ? 'Light theme' : 'Dark theme'"
+                :title="page.theme === 'dark' ? 'Light theme' : 'Dark theme'"
+                @click="page.changeTheme"
+                ><Sun v-if="page.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5"
+            /></Button>
+            <Button
+                class="icon-button"
+                :aria-pressed="view.card"
+                aria-label="Card"
+                title="Show or hide the card"
+                @click="view.card = !view.card"
+                ><PanelRight :size="18" :stroke-width="1.5"
+            /></Button>
         </div>
     </header>
 </template>

@@ -8,7 +8,12 @@ import { useView } from '@/stores/view'
 
 const view = useView()
 const keys = useKeys()
-const open = computed({ get: () => view.over === 'keys', set: (on) => { if (!on) view.over = '' } })
+const open = computed({
+    get: () => view.over === 'keys',
+    set: (on) => {
+        if (!on) view.over = ''
+    },
+})
 /** The act that waits for its new key. */
 const waits = ref<KeyName | ''>('')
 const told = ref('')
@@ -19,7 +24,7 @@ const ANYWHERE: readonly [string, string][] = [
     ['Esc', 'back to rest; typed text stays as a draft'],
 ]
 /** Of the place one is at, and those that act everywhere. */
-const others = computed(() => [...placeOf(view.place).keys ?? [], ...ANYWHERE])
+const others = computed(() => [...(placeOf(view.place).keys ?? []), ...ANYWHERE])
 
 watch(open, () => {
     waits.value = ''
@@ -55,20 +60,59 @@ function ask(name: KeyName, event: MouseEvent) {
     waits.value = waits.value === name ? '' : name
     told.value = waits.value ? `Press the key for “${KEY_ACTS.find((a) => a.name === name)?.words}”, or Esc to leave it as it is.` : ''
     const button = event.currentTarget as HTMLElement
-    void nextTick(() => { button.focus() })
+    void nextTick(() => {
+        button.focus()
+    })
 }
 </script>
 
 <template>
-    <Dialog v-model:visible="open" modal header="Keys" :close-on-escape="!waits" :pt="{ content: { tabindex: 0 } }" :style="{ width: '860px' }" dismissable-mask>
+    <Dialog
+        v-model:visible="open"
+        modal
+        header="Keys"
+        :close-on-escape="!waits"
+        :pt="{ content: { tabindex: 0 } }"
+        :style="{ width: '860px' }"
+        dismissable-mask
+    >
         <div class="columns" @keydown.capture="take">
             <section aria-labelledby="single-keys">
-                <h3 id="single-keys">Single keys <Button v-if="!keys.isUsual" class="button" @click="keys.reset(); told = 'All keys are as usual.'; waits = ''"><RotateCcw :size="14" :stroke-width="1.6" />As usual</Button></h3>
+                <h3 id="single-keys">
+                    Single keys
+                    <Button
+                        v-if="!keys.isUsual"
+                        class="button"
+                        @click="
+                            () => {
+                                keys.reset()
+                                told = 'All keys are as usual.'
+                                waits = ''
+                            }
+                        "
+                        ><RotateCcw :size="14" :stroke-width="1.6" />As usual</Button
+                    >
+                </h3>
                 <ul>
                     <li v-for="act in KEY_ACTS" :key="act.name">
-                        <Button class="key" :class="{ waits: waits === act.name }" :aria-label="`Change the key for: ${act.words}. Now ${keys.word(act.name) || 'none'}`" :aria-pressed="waits === act.name" @click="ask(act.name, $event)" @blur="waits = ''">{{ waits === act.name ? 'press…' : keys.word(act.name) || 'none' }}</Button>
+                        <Button
+                            class="key"
+                            :class="{ waits: waits === act.name }"
+                            :aria-label="`Change the key for: ${act.words}. Now ${keys.word(act.name) || 'none'}`"
+                            :aria-pressed="waits === act.name"
+                            @click="ask(act.name, $event)"
+                            @blur="waits = ''"
+                            >{{ waits === act.name ? 'press…' : keys.word(act.name) || 'none' }}</Button
+                        >
                         <span>{{ act.words }}</span>
-                        <Button v-if="keys.keys[act.name]" class="icon-button off" :aria-label="`No key for: ${act.words}`" title="No key for this" @click="told = keys.change(act.name, '').sentence"><X :size="14" :stroke-width="1.6" /></Button>
+                        <Button
+                            v-if="keys.keys[act.name]"
+                            class="icon-button off"
+                            :aria-label="`No key for: ${act.words}`"
+                            title="No key for this"
+                            @click="told = keys.change(act.name, '').sentence"
+                            ><X :size="14" :stroke-width="1.6"
+                        /></Button>
                     </li>
                 </ul>
             </section>
@@ -76,12 +120,20 @@ function ask(name: KeyName, event: MouseEvent) {
                 <h3 id="other-keys">And besides</h3>
                 <dl>
                     <template v-for="[key, words] in others" :key="key">
-                        <dt><kbd>{{ key }}</kbd></dt><dd>{{ words }}</dd>
+                        <dt>
+                            <kbd>{{ key }}</kbd>
+                        </dt>
+                        <dd>{{ words }}</dd>
                     </template>
                 </dl>
             </section>
         </div>
-        <p class="soft" role="status">{{ told || 'They act while the sheet has the focus; click a single key to change it. In a text field all keys are the text’s own.' }}</p>
+        <p class="soft" role="status">
+            {{
+                told ||
+                'They act while the sheet has the focus; click a single key to change it. In a text field all keys are the text’s own.'
+            }}
+        </p>
     </Dialog>
 </template>
 

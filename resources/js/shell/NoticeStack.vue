@@ -10,8 +10,20 @@ const notices = useNotices()
     <div class="notices" role="status" aria-live="polite">
         <div v-for="notice in notices.all" :key="notice.id" class="notice" :class="notice.tone">
             <SaidText class="words" :text="notice.words" />
-            <Button v-if="notice.action" class="act" @click="notice.action.run(); notices.dismiss(notice.id)">{{ notice.action.words }}</Button>
-            <Button class="icon-button" aria-label="Dismiss" @click="notices.dismiss(notice.id)"><X :size="16" :stroke-width="1.5" /></Button>
+            <Button
+                v-if="notice.action"
+                class="act"
+                @click="
+                    () => {
+                        notice.action?.run()
+                        notices.dismiss(notice.id)
+                    }
+                "
+                >{{ notice.action.words }}</Button
+            >
+            <Button class="icon-button" aria-label="Dismiss" @click="notices.dismiss(notice.id)"
+                ><X :size="16" :stroke-width="1.5"
+            /></Button>
         </div>
     </div>
 </template>

@@ -11,16 +11,30 @@ const places = PLACES.map((place) => ({ ...place, attention: place.attention?.()
 
 <template>
     <nav class="rail" aria-label="Places">
-        <svg class="arc" viewBox="0 0 56 720" preserveAspectRatio="none" aria-hidden="true"><path d="M46 0C-10 220 -10 470 46 720" fill="none" stroke="var(--hairline)" stroke-width="1.5" vector-effect="non-scaling-stroke" /></svg>
+        <svg class="arc" viewBox="0 0 56 720" preserveAspectRatio="none" aria-hidden="true">
+            <path
+                d="M46 0C-10 220 -10 470 46 720"
+                fill="none"
+                stroke="var(--hairline)"
+                stroke-width="1.5"
+                vector-effect="non-scaling-stroke"
+            />
+        </svg>
         <RouterLink to="/" class="home" aria-label="All studies" title="All studies"><OrbitMark /></RouterLink>
         <RouterLink
-            v-for="p in places" :key="p.name" :to="`/studies/${study}/${p.name}`" class="place" :class="{ present: view.place === p.name }"
+            v-for="p in places"
+            :key="p.name"
+            :to="`/studies/${study}/${p.name}`"
+            class="place"
+            :class="{ present: view.place === p.name }"
             :aria-current="view.place === p.name ? 'page' : undefined"
         >
             <i v-if="view.place === p.name" class="dot" aria-hidden="true" />
             <component :is="p.icon" :size="20" :stroke-width="1.5" />
             {{ p.words }}
-            <b v-if="p.attention?.value" class="count" :aria-label="`${p.attention.value} things want attention`">{{ p.attention.value }}</b>
+            <b v-if="p.attention?.value" class="count" :aria-label="`${p.attention.value} things want attention`">{{
+                p.attention.value
+            }}</b>
         </RouterLink>
         <span class="space" />
         <Button class="icon-button" aria-label="Keys and help" title="Keys and help" @click="$emit('help')">?</Button>

@@ -15,7 +15,9 @@ const draft = ref('')
 const open = ref(false)
 
 const sheets = computed(() => model.model.sheets)
-const now = computed(() => view.stage === 'atlas' ? 'Atlas' : view.stage === 'history' ? 'History' : sheets.value.find((s) => s.id === view.sheet)?.name ?? '')
+const now = computed(() =>
+    view.stage === 'atlas' ? 'Atlas' : view.stage === 'history' ? 'History' : (sheets.value.find((s) => s.id === view.sheet)?.name ?? ''),
+)
 const count = (sheet: string) => model.things.filter((t) => model.sheetOf(t.id) === sheet).length
 
 function show(sheet: string) {
@@ -36,7 +38,9 @@ async function add() {
 function rename(id: string, name: string) {
     naming.value = id
     draft.value = name
-    void nextTick(() => { document.querySelector<HTMLInputElement>('.sheets input')?.select() })
+    void nextTick(() => {
+        document.querySelector<HTMLInputElement>('.sheets input')?.select()
+    })
 }
 function keep() {
     const sheet = sheets.value.find((s) => s.id === naming.value)
@@ -56,25 +60,72 @@ function shift(index: number, by: number) {
 </script>
 
 <template>
-    <Button class="now" aria-haspopup="dialog" :aria-expanded="open" title="Sheets" @click="panel?.toggle($event)"><span>{{ now }}</span><ChevronDown :size="15" :stroke-width="1.6" /></Button>
+    <Button class="now" aria-haspopup="dialog" :aria-expanded="open" title="Sheets" @click="panel?.toggle($event)"
+        ><span>{{ now }}</span
+        ><ChevronDown :size="15" :stroke-width="1.6"
+    /></Button>
     <Popover ref="panel" @show="open = true" @hide="open = false">
         <div class="sheets" aria-label="Sheets" role="group">
-            <div v-for="(sheet, i) in sheets" :key="sheet.id" class="sheet" :class="{ here: sheet.id === view.sheet && view.stage === 'sheet' }">
+            <div
+                v-for="(sheet, i) in sheets"
+                :key="sheet.id"
+                class="sheet"
+                :class="{ here: sheet.id === view.sheet && view.stage === 'sheet' }"
+            >
                 <Button class="open" :aria-label="`Open the sheet ${sheet.name}`" @click="show(sheet.id)">
                     <span class="thumb"><SheetPicture v-if="open" :model="model.model" :sheet="sheet.id" :names="false" /></span>
-                    <span v-if="naming !== sheet.id" class="what"><b>{{ sheet.name }}</b><small class="soft">{{ count(sheet.id) }} things</small></span>
+                    <span v-if="naming !== sheet.id" class="what"
+                        ><b>{{ sheet.name }}</b
+                        ><small class="soft">{{ count(sheet.id) }} things</small></span
+                    >
                 </Button>
-                <InputText v-if="naming === sheet.id" v-model="draft" class="field" aria-label="Name of the sheet" maxlength="120" @keydown.enter="keep" @keydown.escape.stop="naming = ''" @blur="keep" />
+                <InputText
+                    v-if="naming === sheet.id"
+                    v-model="draft"
+                    class="field"
+                    aria-label="Name of the sheet"
+                    maxlength="120"
+                    @keydown.enter="keep"
+                    @keydown.escape.stop="naming = ''"
+                    @blur="keep"
+                />
                 <span v-else class="acts">
-                    <Button class="icon-button" :aria-label="`Rename ${sheet.name}`" title="Rename" @click="rename(sheet.id, sheet.name)"><Pencil :size="14" :stroke-width="1.6" /></Button>
-                    <Button class="icon-button" :disabled="i === 0" :aria-label="`Move ${sheet.name} up`" title="Up" @click="shift(i, -1)"><ArrowUp :size="14" :stroke-width="1.6" /></Button>
-                    <Button class="icon-button" :disabled="i === sheets.length - 1" :aria-label="`Move ${sheet.name} down`" title="Down" @click="shift(i, 1)"><ArrowDown :size="14" :stroke-width="1.6" /></Button>
-                    <Button class="icon-button" :disabled="sheets.length === 1" :aria-label="`Remove ${sheet.name}`" title="Remove" @click="model.attempt({ kind: 'sheet-remove', id: sheet.id })"><Trash2 :size="14" :stroke-width="1.6" /></Button>
+                    <Button class="icon-button" :aria-label="`Rename ${sheet.name}`" title="Rename" @click="rename(sheet.id, sheet.name)"
+                        ><Pencil :size="14" :stroke-width="1.6"
+                    /></Button>
+                    <Button class="icon-button" :disabled="i === 0" :aria-label="`Move ${sheet.name} up`" title="Up" @click="shift(i, -1)"
+                        ><ArrowUp :size="14" :stroke-width="1.6"
+                    /></Button>
+                    <Button
+                        class="icon-button"
+                        :disabled="i === sheets.length - 1"
+                        :aria-label="`Move ${sheet.name} down`"
+                        title="Down"
+                        @click="shift(i, 1)"
+                        ><ArrowDown :size="14" :stroke-width="1.6"
+                    /></Button>
+                    <Button
+                        class="icon-button"
+                        :disabled="sheets.length === 1"
+                        :aria-label="`Remove ${sheet.name}`"
+                        title="Remove"
+                        @click="model.attempt({ kind: 'sheet-remove', id: sheet.id })"
+                        ><Trash2 :size="14" :stroke-width="1.6"
+                    /></Button>
                 </span>
             </div>
             <div class="foot">
                 <Button class="button" @click="add"><Plus :size="15" :stroke-width="1.6" />New sheet</Button>
-                <Button class="button" @click="panel?.hide(); view.go({ place: 'model', stage: 'atlas' })"><Network :size="15" :stroke-width="1.6" />Atlas</Button>
+                <Button
+                    class="button"
+                    @click="
+                        () => {
+                            panel?.hide()
+                            view.go({ place: 'model', stage: 'atlas' })
+                        }
+                    "
+                    ><Network :size="15" :stroke-width="1.6" />Atlas</Button
+                >
             </div>
         </div>
     </Popover>

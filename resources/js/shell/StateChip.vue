@@ -14,7 +14,10 @@ const state = computed(() => {
     }
     const waiting = model.pending.length
     if (model.offline) {
-        return { tone: 'trouble', words: waiting ? `no connection · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` : 'no connection' }
+        return {
+            tone: 'trouble',
+            words: waiting ? `no connection · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` : 'no connection',
+        }
     }
     if (model.held) {
         return { tone: 'trouble', words: `not saved yet · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` }
@@ -25,7 +28,10 @@ const state = computed(() => {
     const missing = model.missing.length
     const wrong = model.hindrances.length - missing
     if (missing + wrong) {
-        const told = [missing ? (missing === 1 ? '1 thing missing' : `${missing} things missing`) : '', wrong ? (wrong === 1 ? '1 thing to mend' : `${wrong} things to mend`) : '']
+        const told = [
+            missing ? (missing === 1 ? '1 thing missing' : `${missing} things missing`) : '',
+            wrong ? (wrong === 1 ? '1 thing to mend' : `${wrong} things to mend`) : '',
+        ]
         return { tone: 'missing', words: told.filter(Boolean).join(', ') }
     }
     if (runs.refusal) {
@@ -41,13 +47,18 @@ const state = computed(() => {
         return { tone: 'plain', words: 'empty sheet' }
     }
     const remarks = model.remarks.length
-    return { tone: 'plain', words: `up to date${runs.shown ? ` · ${Math.max(1, Math.round(runs.shown.milliseconds))} ms` : ''}${remarks ? ` · ${remarks} ${remarks === 1 ? 'remark' : 'remarks'}` : ''}` }
+    return {
+        tone: 'plain',
+        words: `up to date${runs.shown ? ` · ${Math.max(1, Math.round(runs.shown.milliseconds))} ms` : ''}${remarks ? ` · ${remarks} ${remarks === 1 ? 'remark' : 'remarks'}` : ''}`,
+    }
 })
 /** What is tried rules the whole window, not only where it is tried. */
 const turned = computed(() => {
     const dials = Object.keys(runs.present.parameters).length
     const hands = Object.values(runs.present.grips).filter((g) => g.on !== false).length
-    return [dials ? `${dials} ${dials === 1 ? 'dial is' : 'dials are'} turned` : '', hands ? `${hands} taken by hand` : ''].filter(Boolean).join(', ')
+    return [dials ? `${dials} ${dials === 1 ? 'dial is' : 'dials are'} turned` : '', hands ? `${hands} taken by hand` : '']
+        .filter(Boolean)
+        .join(', ')
 })
 const working = computed(() => runs.running || model.pending.length > 0)
 /** Only what takes its time shows: an animation that comes and goes with every run makes the browser lay out all layers anew. */
@@ -56,7 +67,9 @@ let timer = 0
 watch(working, (now) => {
     window.clearTimeout(timer)
     if (now) {
-        timer = window.setTimeout(() => { busy.value = true }, 350)
+        timer = window.setTimeout(() => {
+            busy.value = true
+        }, 350)
     } else {
         busy.value = false
     }
@@ -64,34 +77,55 @@ watch(working, (now) => {
 /** Saving that takes its time is said, so that nobody thinks it is done. */
 const slow = ref(false)
 let saving = 0
-watch(() => model.pending.length > 0, (now) => {
+watch(
+    () => model.pending.length > 0,
+    (now) => {
+        window.clearTimeout(saving)
+        slow.value = false
+        if (now) {
+            saving = window.setTimeout(() => {
+                slow.value = true
+            }, 1500)
+        }
+    },
+    { immediate: true },
+)
+onBeforeUnmount(() => {
+    window.clearTimeout(timer)
     window.clearTimeout(saving)
-    slow.value = false
-    if (now) {
-        saving = window.setTimeout(() => { slow.value = true }, 1500)
-    }
-}, { immediate: true })
-onBeforeUnmount(() => { window.clearTimeout(timer); window.clearTimeout(saving) })
+})
 const left = computed(() => {
     const p = runs.progress
     if (!p || p.share <= 0.02) {
         return ''
     }
-    const seconds = (performance.now() - p.began) / 1000 * (1 - p.share) / p.share
+    const seconds = (((performance.now() - p.began) / 1000) * (1 - p.share)) / p.share
     return seconds < 1.5 ? 'about a second left' : `about ${Math.ceil(seconds)} seconds left`
 })
 </script>
 
 <template>
     <div class="chip-line">
-        <Button class="state" :class="[state.tone, { busy }]" :title="state.words" @click="view.select(); view.card = true">
+        <Button
+            class="state"
+            :class="[state.tone, { busy }]"
+            :title="state.words"
+            @click="
+                () => {
+                    view.select()
+                    view.card = true
+                }
+            "
+        >
             <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
                 <circle cx="8" cy="8" r="5.5" fill="none" stroke="currentColor" stroke-width="1.4" />
                 <circle class="dot" cx="8" cy="2.5" r="2.2" />
             </svg>
             <span role="status">{{ state.words }}</span>
         </Button>
-        <span v-if="turned" class="turned" role="status">{{ turned }} <Button @click="runs.put()">Reset to the model’s values</Button></span>
+        <span v-if="turned" class="turned" role="status"
+            >{{ turned }} <Button @click="runs.put()">Reset to the model’s values</Button></span
+        >
         <Button v-if="runs.progress" class="button stop" @click="runs.stop">Stop</Button>
     </div>
 </template>

@@ -29,7 +29,7 @@ import UnopenedStudy from './UnopenedStudy.vue'
 
 /** The window of one open study: the frame of all places. What it shows is in its stores; where it has the address, that follows. */
 const { study } = defineProps<{ study: string }>()
-const emit = defineEmits<{ opened: [], gone: [] }>()
+const emit = defineEmits<{ opened: []; gone: [] }>()
 const model = useModel()
 const mends = useMends()
 const runs = useRuns()
@@ -81,20 +81,25 @@ watch([() => model.model.elements, () => model.model.echoes] as const, ([element
 })
 
 // What was added for a missing name is shown, and asks for its value.
-watch(() => mends.added, (id) => {
-    if (id) {
-        mends.added = ''
-        view.goTo(id)
-        view.saying = id
-    }
-})
+watch(
+    () => mends.added,
+    (id) => {
+        if (id) {
+            mends.added = ''
+            view.goTo(id)
+            view.saying = id
+        }
+    },
+)
 
 function key(event: KeyboardEvent) {
     const target = event.target as HTMLElement
     if (target !== document.body && !root.value?.contains(target) && !target.closest('[role="dialog"]')) {
         return
     }
-    const awaited = !event.defaultPrevented && (mends.waiting || (target === document.body && (view.saying || view.naming || view.adding) && event.key !== 'Escape'))
+    const awaited =
+        !event.defaultPrevented &&
+        (mends.waiting || (target === document.body && (view.saying || view.naming || view.adding) && event.key !== 'Escape'))
     if (awaited && !target.closest('input, textarea, [contenteditable]')) {
         // The field for the value is about to come: what is typed is meant for it.
         view.typeAhead(event)
@@ -137,7 +142,9 @@ useIntervalFn(() => {
         void model.listen()
     }
 }, 1000)
-onBeforeUnmount(() => { model.close() })
+onBeforeUnmount(() => {
+    model.close()
+})
 </script>
 
 <template>
@@ -149,8 +156,11 @@ onBeforeUnmount(() => { model.close() })
             <UnopenedStudy v-if="unopened" :study="study" :problem="unopened" @mended="open" />
             <component :is="stage.shows" v-else-if="model.loaded" />
             <Button
-                v-if="!view.outline && !stage.alone" class="icon-button unfold"
-                :aria-label="`Show ${place.left.words}`" :title="`Show ${place.left.words}`" @click="view.outline = true"
+                v-if="!view.outline && !stage.alone"
+                class="icon-button unfold"
+                :aria-label="`Show ${place.left.words}`"
+                :title="`Show ${place.left.words}`"
+                @click="view.outline = true"
             >
                 <PanelLeftOpen :size="17" :stroke-width="1.5" />
             </Button>

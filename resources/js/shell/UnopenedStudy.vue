@@ -6,10 +6,10 @@ import { download as save } from '@/ui/download'
 import SaidText from '@/ui/SaidText.vue'
 
 /** A study whose newest version cannot be shown: what can be done with it all the same. */
-const { study, problem } = defineProps<{ study: string, problem: ProblemError }>()
+const { study, problem } = defineProps<{ study: string; problem: ProblemError }>()
 const emit = defineEmits<{ mended: [] }>()
 const notices = useNotices()
-const told = problem.details as { id: string, revision: number, user: number, undo: string | null }
+const told = problem.details as { id: string; revision: number; user: number; undo: string | null }
 
 async function undo() {
     try {

@@ -10,7 +10,7 @@ const OF_STAGE = { plot: ['plot'], trail: ['trail', 'run', 'against'] } as const
 const USUAL = { plot: '', trail: '', run: 'shown', against: '' } as const
 
 /** The address of what is looked at; what is usual is left out. */
-export function addressOf(study: string, looked: Looked): { path: string, query: Record<string, string> } {
+export function addressOf(study: string, looked: Looked): { path: string; query: Record<string, string> } {
     const query: Record<string, string> = {}
     const tell = (key: string, value: string, usual: string) => {
         if (value !== usual) {
@@ -46,7 +46,13 @@ export function lookedIn(place: string, stage: string, query: LocationQuery): Pa
 /** Whether one comes back to the one before, rather than to what it was changed into. */
 export function isStep(from: Looked, to: Looked): boolean {
     const other = (key: 'plot' | 'trail') => to.stage === key && from[key] !== '' && from[key] !== to[key]
-    return from.place !== to.place || from.stage !== to.stage || (from.sheet !== '' && from.sheet !== to.sheet) || other('plot') || other('trail')
+    return (
+        from.place !== to.place ||
+        from.stage !== to.stage ||
+        (from.sheet !== '' && from.sheet !== to.sheet) ||
+        other('plot') ||
+        other('trail')
+    )
 }
 
 function ofStage(stage: string): readonly ('plot' | 'trail' | 'run' | 'against')[] {

@@ -21,10 +21,20 @@ export function useAddress(study: string) {
     const model = useModel()
     const view = useView()
     const drafts = useDrafts()
-    const moment = refDebounced(computed(() => view.playhead), REST)
+    const moment = refDebounced(
+        computed(() => view.playhead),
+        REST,
+    )
     const here = computed<Looked>(() => ({
-        place: view.place, stage: view.stage, sheet: view.sheet, selection: view.selection,
-        plot: view.plot, trail: view.trail, run: view.run, against: view.against, moment: moment.value,
+        place: view.place,
+        stage: view.stage,
+        sheet: view.sheet,
+        selection: view.selection,
+        plot: view.plot,
+        trail: view.trail,
+        run: view.run,
+        against: view.against,
+        moment: moment.value,
     }))
     const fullPath = (looked: Looked) => router.resolve(addressOf(study, looked)).fullPath
     let last: Looked | undefined
@@ -69,10 +79,12 @@ export function useAddress(study: string) {
         const where = placeOf(told.place ?? '')
         const selection = told.selection?.filter(known) ?? view.selection
         const first = selection[0]
-        const defined = first === undefined ? '' : model.model.echoes[first]?.sheet ?? model.sheetOf(first)
+        const defined = first === undefined ? '' : (model.model.echoes[first]?.sheet ?? model.sheetOf(first))
         view.arrive({
-            place: where.name, stage: stageOf(where, told.stage ?? view.left[where.name] ?? '').name,
-            sheet: told.sheet || defined || (told.stage === undefined ? view.sheet : model.firstSheet), selection,
+            place: where.name,
+            stage: stageOf(where, told.stage ?? view.left[where.name] ?? '').name,
+            sheet: told.sheet || defined || (told.stage === undefined ? view.sheet : model.firstSheet),
+            selection,
         })
         const plot = told.plot ?? view.plot
         view.plot = model.model.plots[plot] || model.model.tracks.some((t) => t.id === plot) || drafts.find(plot) ? plot : ''
@@ -87,11 +99,23 @@ export function useAddress(study: string) {
     }
 
     function canGo() {
-        const { back, forward } = router.options.history.state as { back?: string | null, forward?: string | null }
+        const { back, forward } = router.options.history.state as { back?: string | null; forward?: string | null }
         const within = (path?: string | null) => path?.startsWith(`/studies/${study}/`) === true
         view.way = {
-            ...(within(back) ? { back: () => { router.back() } } : {}),
-            ...(within(forward) ? { ahead: () => { router.forward() } } : {}),
+            ...(within(back)
+                ? {
+                      back: () => {
+                          router.back()
+                      },
+                  }
+                : {}),
+            ...(within(forward)
+                ? {
+                      ahead: () => {
+                          router.forward()
+                      },
+                  }
+                : {}),
         }
     }
 
@@ -108,11 +132,15 @@ export function useAddress(study: string) {
         stop()
         window.clearTimeout(timer)
     })
-    watch(here, (now) => {
-        if (model.loaded) {
-            tell(now)
-        }
-    }, { flush: 'post' })
+    watch(
+        here,
+        (now) => {
+            if (model.loaded) {
+                tell(now)
+            }
+        },
+        { flush: 'post' },
+    )
 
     /** To be called when the model is there. */
     function begin() {

@@ -10,7 +10,9 @@ const BEGIN = 'draft-'
 export const useDrafts = studyStore('drafts', () => {
     const model = useModel()
     const all = useStorage<Plot[]>(() => `merry-orbit:drafts:${model.id}`, [])
-    const store = (now: Plot[]) => { all.value = now }
+    const store = (now: Plot[]) => {
+        all.value = now
+    }
 
     const find = (id: string) => all.value.find((d) => d.id === id)
     /** A new draft, empty or of some variables; its id is returned. */
@@ -19,8 +21,12 @@ export const useDrafts = studyStore('drafts', () => {
         store([...all.value, { of: [], kind: 'lines', ...from, id, pin: undefined }])
         return id
     }
-    const put = (plot: Plot) => { store(all.value.map((d) => (d.id === plot.id ? plot : d))) }
-    const drop = (id: string) => { store(all.value.filter((d) => d.id !== id)) }
+    const put = (plot: Plot) => {
+        store(all.value.map((d) => (d.id === plot.id ? plot : d)))
+    }
+    const drop = (id: string) => {
+        store(all.value.filter((d) => d.id !== id))
+    }
 
     return { all, find, make, put, drop, isDraft: (id: string) => id.startsWith(BEGIN) }
 })

@@ -44,7 +44,12 @@ export const useEffects = studyStore('effects', () => {
     watch([() => runs.shown, () => runs.setting, () => view.strengths, () => (view.strengths ? view.playhead : 0)], () => {
         window.clearTimeout(timer)
         // What takes the engine long is not asked between two edits.
-        timer = window.setTimeout(() => { void ask() }, model.things.length > LARGE ? 5 * REST : REST)
+        timer = window.setTimeout(
+            () => {
+                void ask()
+            },
+            model.things.length > LARGE ? 5 * REST : REST,
+        )
     })
 
     /** The sign of a link, from its formula or from the run. */

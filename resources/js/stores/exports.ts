@@ -8,7 +8,7 @@ import { useNotices } from './notices'
 /** Studies as files, with what the format could not hold; what fails says so. */
 export const useExports = defineStore('exports', () => {
     const notices = useNotices()
-    const lost = shallowRef<{ name: string, log: LogLine[] } | null>(null)
+    const lost = shallowRef<{ name: string; log: LogLine[] } | null>(null)
     const busy = ref(false)
 
     async function exportStudy(study: string, format: 'native' | 'xmile') {

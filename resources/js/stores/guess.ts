@@ -10,21 +10,42 @@ export function guess(model: Model, edit: Edit): Delta | undefined {
         return thing && { elements: { [id]: { ...thing, ...what } } }
     }
     switch (edit.kind) {
-        case 'add': return added(model, edit)
-        case 'rename': return change(edit.id, { name: edit.name.trim() })
-        case 'formula': return change(edit.id, { formula: edit.text })
-        case 'unit': return change(edit.id, { unit: edit.text.trim() })
-        case 'note': return change(edit.id, { note: edit.text })
-        case 'delete': return deleted(model, edit.ids)
-        case 'move': return {}
-        default: return undefined
+        case 'add':
+            return added(model, edit)
+        case 'rename':
+            return change(edit.id, { name: edit.name.trim() })
+        case 'formula':
+            return change(edit.id, { formula: edit.text })
+        case 'unit':
+            return change(edit.id, { unit: edit.text.trim() })
+        case 'note':
+            return change(edit.id, { note: edit.text })
+        case 'delete':
+            return deleted(model, edit.ids)
+        case 'move':
+            return {}
+        default:
+            return undefined
     }
 }
 
-function added(model: Model, { id, element, name = '', formula = '', unit = '', note = '', placement, from, to }: Edit & { kind: 'add' }): Delta {
+function added(
+    model: Model,
+    { id, element, name = '', formula = '', unit = '', note = '', placement, from, to }: Edit & { kind: 'add' },
+): Delta {
     const ends = element === 'flow' ? { from: from ?? null, to: to ?? null } : {}
     const thing: Thing = {
-        id, kind: element, name: name || `new ${element}`, written: name, formula, unit, inferred: null, note, symbol: '', sign: '', ...ends,
+        id,
+        kind: element,
+        name: name || `new ${element}`,
+        written: name,
+        formula,
+        unit,
+        inferred: null,
+        note,
+        symbol: '',
+        sign: '',
+        ...ends,
     }
     return { elements: { [id]: thing }, order: [...model.order, id], placements: placement ? { [id]: placement } : {} }
 }

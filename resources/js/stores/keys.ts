@@ -2,7 +2,11 @@ import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
 
-export interface KeyAct { name: string, words: string, usual: string }
+export interface KeyAct {
+    name: string
+    words: string
+    usual: string
+}
 
 /** What single keys do and can be changed: by themselves they act only where no text is typed. */
 export const KEY_ACTS = [
@@ -24,7 +28,7 @@ export const KEY_ACTS = [
     { name: 'keys', words: 'list the keys', usual: '?' },
 ] as const satisfies readonly KeyAct[]
 
-export type KeyName = typeof KEY_ACTS[number]['name']
+export type KeyName = (typeof KEY_ACTS)[number]['name']
 
 const USUAL = Object.fromEntries(KEY_ACTS.map((a) => [a.name, a.usual])) as Record<KeyName, string>
 
@@ -59,7 +63,7 @@ export const useKeys = defineStore('keys', () => {
     }
 
     /** Gives an act another key, or none; who had that key takes the one that comes free. Says what happened, or why it cannot be. */
-    function change(name: KeyName, key: string): { changed: boolean, sentence: string } {
+    function change(name: KeyName, key: string): { changed: boolean; sentence: string } {
         const act = KEY_ACTS.find((a) => a.name === name) as KeyAct
         if (FIXED.includes(key) || key.startsWith('Arrow')) {
             return { changed: false, sentence: `${keyWord(key)} means the same everywhere and stays what it is. Press another key.` }
@@ -70,7 +74,9 @@ export const useKeys = defineStore('keys', () => {
         }
         const free = keys.value[name]
         put({ ...keys.value, [name]: key, ...(other ? { [other]: free } : {}) })
-        const rest = other ? ` “${KEY_ACTS.find((a) => a.name === other)?.words}” ${free ? `takes ${keyWord(free)}` : 'has no key now'}.` : ''
+        const rest = other
+            ? ` “${KEY_ACTS.find((a) => a.name === other)?.words}” ${free ? `takes ${keyWord(free)}` : 'has no key now'}.`
+            : ''
         return { changed: true, sentence: `${key ? `${keyWord(key)}: ${act.words}.` : `No key: ${act.words}.`}${rest}` }
     }
 
@@ -78,5 +84,12 @@ export const useKeys = defineStore('keys', () => {
         put(USUAL)
     }
 
-    return { keys, actOf, change, reset, isUsual: computed(() => Object.keys(changed.value).length === 0), word: (name: KeyName) => keyWord(keys.value[name]) }
+    return {
+        keys,
+        actOf,
+        change,
+        reset,
+        isUsual: computed(() => Object.keys(changed.value).length === 0),
+        word: (name: KeyName) => keyWord(keys.value[name]),
+    }
 })

@@ -15,7 +15,9 @@ export const useMends = studyStore('mends', () => {
     async function mend(remedy: Remedy): Promise<boolean> {
         const add = remedy.edits.find((e) => e.kind === 'add')
         waiting.value = add !== undefined
-        window.setTimeout(() => { waiting.value = false }, LONGEST)
+        window.setTimeout(() => {
+            waiting.value = false
+        }, LONGEST)
         const done = await model.together(remedy.edits, remedy.words)
         if (done && add) {
             added.value = String(add.id)
@@ -28,4 +30,5 @@ export const useMends = studyStore('mends', () => {
     return { added, waiting, mend }
 })
 
-export const mendsOf = (one: { remedy?: Remedy | null, other?: Remedy | null }) => [one.remedy, one.other].filter((r): r is Remedy => Boolean(r))
+export const mendsOf = (one: { remedy?: Remedy | null; other?: Remedy | null }) =>
+    [one.remedy, one.other].filter((r): r is Remedy => Boolean(r))

@@ -1,16 +1,20 @@
 import { studyStore } from './studyStore'
-import { computed, ref, shallowRef } from 'vue'
+import { ref, shallowRef } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
-import type { Delta, Edit, Model, News, RunWish, Steps, Thing } from '@/api/types'
-import { dateAt, dateWords } from '@/ui/dates'
-import { literal } from '@/ui/numbers'
+import type { Edit, Model, News, RunWish, Steps, Thing } from '@/api/types'
+import { changed, EMPTY } from './changed'
 import { guess } from './guess'
+import { modelViews } from './modelViews'
 import { useNotices } from './notices'
 import { changeAside, dropWaiting, keepWaiting, readAside, takeOver, waitingHere, WINDOW, type Aside, type Pending } from './waiting'
 
 type RunsAlong = (ask: (then?: RunWish) => Promise<News>) => Promise<News>
 
-export interface Clash { sentence: string, edit: Edit, theirs: Thing | null }
+export interface Clash {
+    sentence: string
+    edit: Edit
+    theirs: Thing | null
+}
 
 /** After so many tries it is offered to set an edit aside that the server trips over; it is never done unasked. */
 const MOST_TRIPS = 5
@@ -20,13 +24,11 @@ const LONGEST_PAUSE = 30_000
 /** Answers after which an edit goes on waiting: the session is gone or another's, too many requests; and all above 500. */
 const WAITS = new Set([401, 403, 419, 429])
 
-/** So many things make a model large: its edits are sent with a wish for the run, and what changed is asked for afterwards; it is run for what is in sight first, and links are asked about later. */
+/**
+ * So many things make a model large: its edits are sent with a wish for the run, and what changed is asked for afterwards; it
+ * is run for what is in sight first, and links are asked about later.
+ */
 export const LARGE = 400
-
-const EMPTY: Model = {
-    name: '', note: '', sheets: [], tracks: [], plots: {}, scenarios: {}, findings: {}, order: [], elements: {}, placements: {}, echoes: {}, bends: {}, groups: [], links: [], problems: [], health: [], endWhen: '', sameUnits: [], waiting: {}, meaning: '', calendar: null,
-    time: { start: 0, end: 100, step: 0.25, unit: 'year', method: 'rk4', saveEvery: null, steps: 400 , startDate: null, tolerance: 1e-6, absoluteTolerance: 1e-9 },
-}
 
 /**
  * The open model. Edits wait in a list that survives a reload until the server has them on disk; sending one twice
@@ -51,7 +53,7 @@ export const useModel = studyStore('model', () => {
     const written = ref(-1)
     const loaded = ref(false)
     const clash = ref<Clash | null>(null)
-    const waiters = new Map<string, { resolve: () => void, reject: (e: unknown) => void }>()
+    const waiters = new Map<string, { resolve: () => void; reject: (e: unknown) => void }>()
     let sending = false
     let along: RunsAlong | null = null
     let trips = 0
@@ -65,29 +67,8 @@ export const useModel = studyStore('model', () => {
         stuck.value = false
     }
 
-    const things = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
-    const hindrances = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
-    /** What is not there yet; all other hindrances are wrong. */
-    const missing = computed(() => hindrances.value.filter((p) => p.severity === 'missing' || p.code === 'name.unknown'))
-    const remarks = computed(() => model.value.problems.filter((p) => p.severity === 'remark'))
-    const firstSheet = computed(() => model.value.sheets[0]?.id ?? '')
-    const sheetIds = computed(() => new Set(model.value.sheets.map((s) => s.id)))
-    /** The sheet a thing is defined on. */
-    function sheetOf(thing: string): string {
-        const sheet = model.value.placements[thing]?.sheet ?? ''
-        return sheetIds.value.has(sheet) ? sheet : firstSheet.value
-    }
-    const groupOf = computed(() => new Map(model.value.groups.flatMap((g) => g.members.map((m) => [m, g] as const))))
-    const problemOf = computed(() => {
-        const map = new Map<string, Model['problems'][number]>()
-        for (const problem of model.value.problems) {
-            if (problem.element && !map.has(problem.element)) {
-                map.set(problem.element, problem)
-            }
-        }
-        return map
-    })
-    const idByName = computed(() => new Map(things.value.map((t) => [t.name.toLowerCase(), t.id])))
+    const views = modelViews(model)
+    const { hindrances } = views
 
     /** Its window is gone. What waits stays in its list, and is sent by the next window that opens the model. */
     function close() {
@@ -97,15 +78,15 @@ export const useModel = studyStore('model', () => {
         window.clearTimeout(nextTry)
     }
 
-    /** A time in words: with its unit, and with its date where the study has a calendar. */
-    function moment(time: number, dated = true): string {
-        const date = dated ? dateAt(time, model.value.calendar) : undefined
-        return `${model.value.time.unit} ${literal(Number(time.toPrecision(6)))}${date ? ` (${dateWords(date, '')})` : ''}`
+    const remember = () => {
+        keepWaiting(id.value, user.value, pending.value)
     }
-
-    const remember = () => { keepWaiting(id.value, user.value, pending.value) }
-    const putAside = (one: Aside) => { aside.value = changeAside(id.value, user.value, aside.value, { add: one }) }
-    const throwAway = (one: Aside) => { aside.value = changeAside(id.value, user.value, aside.value, { remove: one.id }) }
+    const putAside = (one: Aside) => {
+        aside.value = changeAside(id.value, user.value, aside.value, { add: one })
+    }
+    const throwAway = (one: Aside) => {
+        aside.value = changeAside(id.value, user.value, aside.value, { remove: one.id })
+    }
 
     /** Sends what windows that are gone have left behind. */
     async function lookAfter() {
@@ -127,7 +108,16 @@ export const useModel = studyStore('model', () => {
         if (first) {
             pending.value = pending.value.slice(1)
             remember()
-            waiters.get(first.id)?.reject(new ProblemError(500, 'aside', first.edit ? 'It is set aside, on the card of the study.' : `This ${first.step} is not done any more.`, {}))
+            waiters
+                .get(first.id)
+                ?.reject(
+                    new ProblemError(
+                        500,
+                        'aside',
+                        first.edit ? 'It is set aside, on the card of the study.' : `This ${first.step} is not done any more.`,
+                        {},
+                    ),
+                )
             waiters.delete(first.id)
         }
         released()
@@ -164,27 +154,6 @@ export const useModel = studyStore('model', () => {
         void flush()
     }
 
-    function merged<T>(was: Record<string, T>, changes: Record<string, T | null> | undefined): Record<string, T> {
-        const now = { ...was }
-        for (const [key, value] of Object.entries(changes ?? {})) {
-            if (value === null) {
-                Reflect.deleteProperty(now, key)
-            } else {
-                now[key] = value
-            }
-        }
-        return now
-    }
-
-    function change({ elements, placements, echoes, ...parts }: Delta) {
-        model.value = {
-            ...model.value, ...parts,
-            elements: elements ? merged(model.value.elements, elements) : model.value.elements,
-            placements: placements ? merged(model.value.placements, placements) : model.value.placements,
-            echoes: echoes ? merged(model.value.echoes, echoes) : model.value.echoes,
-        }
-    }
-
     async function take(news: News) {
         if (news.since > revision.value) {
             // Something in between is not known here.
@@ -201,11 +170,16 @@ export const useModel = studyStore('model', () => {
         revision.value = news.revision
         steps.value = { undo: news.undo, redo: news.redo }
         if (news.changed) {
-            change(news.changed)
+            model.value = changed(model.value, news.changed)
         }
         const elsewhere = news.done.filter((d) => d.revision > known && d.window !== WINDOW)
         if (elsewhere.length) {
-            notices.say(`In another window: ${elsewhere.map((d) => d.words).slice(-3).join(' · ')}`)
+            notices.say(
+                `In another window: ${elsewhere
+                    .map((d) => d.words)
+                    .slice(-3)
+                    .join(' · ')}`,
+            )
         }
     }
 
@@ -216,7 +190,7 @@ export const useModel = studyStore('model', () => {
             const delta = item.edit && !guessed.has(item.id) ? guess(model.value, item.edit) : undefined
             if (delta) {
                 guessed.add(item.id)
-                change(delta)
+                model.value = changed(model.value, delta)
                 waiters.get(item.id)?.resolve()
                 waiters.delete(item.id)
             }
@@ -242,7 +216,10 @@ export const useModel = studyStore('model', () => {
 
     async function sent(item: Pending, of: string) {
         const from = { base: revision.value, window: WINDOW, user: user.value }
-        const ask = (...then: [RunWish?]) => (item.step ? api.step(of, item.step, from, item.id, ...then) : api.edit(of, from, [{ id: item.id, edit: item.edit as Edit }], ...then))
+        const ask = (...then: [RunWish?]) =>
+            item.step
+                ? api.step(of, item.step, from, item.id, ...then)
+                : api.edit(of, from, [{ id: item.id, edit: item.edit as Edit }], ...then)
         let news = await (model.value.order.length > LARGE && along ? along(ask) : ask())
         if (news.quick && id.value === of) {
             // The plots come first. Where there was no run, who makes runs hears of the edit here.
@@ -264,7 +241,12 @@ export const useModel = studyStore('model', () => {
         stuck.value = trips >= MOST_TRIPS
         showWaiting()
         window.clearTimeout(nextTry)
-        nextTry = window.setTimeout(() => { void flush() }, tripped ? Math.min(LONGEST_PAUSE, PAUSE * 2 ** Math.max(0, trips - 3)) : PAUSE)
+        nextTry = window.setTimeout(
+            () => {
+                void flush()
+            },
+            tripped ? Math.min(LONGEST_PAUSE, PAUSE * 2 ** Math.max(0, trips - 3)) : PAUSE,
+        )
         return true
     }
 
@@ -325,19 +307,24 @@ export const useModel = studyStore('model', () => {
     function send(item: Pending): Promise<void> {
         pending.value = [...pending.value, item]
         remember()
-        const promise = new Promise<void>((resolve, reject) => { waiters.set(item.id, { resolve, reject }) })
+        const promise = new Promise<void>((resolve, reject) => {
+            waiters.set(item.id, { resolve, reject })
+        })
         void flush()
         return promise
     }
 
     /** Changes the model and says so if it is refused. */
     function attempt(body: Edit): Promise<boolean> {
-        return edit(body).then(() => true, (error: unknown) => {
-            if (!(error instanceof ProblemError && error.status === 409)) {
-                notices.trouble((error as Error).message)
-            }
-            return false
-        })
+        return edit(body).then(
+            () => true,
+            (error: unknown) => {
+                if (!(error instanceof ProblemError && error.status === 409)) {
+                    notices.trouble((error as Error).message)
+                }
+                return false
+            },
+        )
     }
 
     /** Makes several edits as one. */
@@ -357,13 +344,15 @@ export const useModel = studyStore('model', () => {
                 placements[key] = placement
             }
         }
-        change({ placements, echoes })
+        model.value = changed(model.value, { placements, echoes })
         return attempt({ kind: 'move', placements: places })
     }
 
     /** Steps wait behind the edits before them: holding the keys down goes back one by one. */
     function step(way: 'undo' | 'redo'): Promise<void> {
-        return send({ id: crypto.randomUUID(), step: way }).catch((error: unknown) => { notices.trouble((error as Error).message) })
+        return send({ id: crypto.randomUUID(), step: way }).catch((error: unknown) => {
+            notices.trouble((error as Error).message)
+        })
     }
 
     /** Brings back an old version, or some things of it. */
@@ -398,14 +387,28 @@ export const useModel = studyStore('model', () => {
 
     /** Deletes things and offers for ten seconds to bring them back. */
     async function remove(ids: string[]) {
-        const names = ids.map((i) => model.value.elements[i]?.name ?? (model.value.echoes[i] ? `the echo of ${model.value.elements[model.value.echoes[i].element]?.name}` : undefined)).filter((n): n is string => n !== undefined)
+        const names = ids
+            .map(
+                (i) =>
+                    model.value.elements[i]?.name ??
+                    (model.value.echoes[i] ? `the echo of ${model.value.elements[model.value.echoes[i].element]?.name}` : undefined),
+            )
+            .filter((n): n is string => n !== undefined)
         const before = hindrances.value.length
-        if (!names.length || !await attempt({ kind: 'delete', ids })) {
+        if (!names.length || !(await attempt({ kind: 'delete', ids }))) {
             return
         }
         const missing = hindrances.value.length - before
         const what = names.length === 1 ? `“${names[0]}”` : `${names.length} things`
-        notices.say(`Deleted ${what}.${missing > 0 ? ` ${missing === 1 ? 'One formula misses' : `${missing} formulas miss`} it now.` : ''}`, { words: 'Undo', run: () => { void step('undo') } })
+        notices.say(
+            `Deleted ${what}.${missing > 0 ? ` ${missing === 1 ? 'One formula misses' : `${missing} formulas miss`} it now.` : ''}`,
+            {
+                words: 'Undo',
+                run: () => {
+                    void step('undo')
+                },
+            },
+        )
     }
 
     /** Brings in what the other window did, and then, if wished, writes ours over it. */
@@ -425,8 +428,35 @@ export const useModel = studyStore('model', () => {
     }
 
     return {
-        id, study, user, revision, written, model, steps, pending, offline, held, stuck, aside, loaded, clash, things, hindrances, missing, remarks, idByName,
-        firstSheet, sheetOf, groupOf, problemOf, moment,
-        open, close, runAlong, setAside, sendAgain, throwAway, edit, attempt, together, place, step, restore, listen, remove, settleClash,
+        ...views,
+        id,
+        study,
+        user,
+        revision,
+        written,
+        model,
+        steps,
+        pending,
+        offline,
+        held,
+        stuck,
+        aside,
+        loaded,
+        clash,
+        open,
+        close,
+        runAlong,
+        setAside,
+        sendAgain,
+        throwAway,
+        edit,
+        attempt,
+        together,
+        place,
+        step,
+        restore,
+        listen,
+        remove,
+        settleClash,
     }
 })

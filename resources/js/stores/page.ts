@@ -9,7 +9,9 @@ export const usePage = defineStore('page', () => {
     const dark = window.matchMedia('(prefers-color-scheme: dark)').matches
     const theme = useStorage<Theme>('merry-orbit:theme', dark ? 'dark' : 'light', undefined, { writeDefaults: false })
 
-    watchEffect(() => { document.documentElement.dataset.theme = theme.value })
+    watchEffect(() => {
+        document.documentElement.dataset.theme = theme.value
+    })
 
     function changeTheme() {
         theme.value = theme.value === 'dark' ? 'light' : 'dark'

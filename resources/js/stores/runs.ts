@@ -2,8 +2,8 @@ import { studyStore } from './studyStore'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
 import type { Grip, News, RunRef, RunWish, Setting } from '@/api/types'
-import { indexAt } from '@/ui/times'
 import { LARGE, useModel } from './model'
+import { runValues } from './runValues'
 import { useView } from './view'
 import { without } from '@/ui/records'
 
@@ -31,11 +31,11 @@ export const useRuns = studyStore('runs', () => {
     /** Dials that are held at this moment. */
     const dials = ref<Record<string, number>>({})
     /** What is tried in this window and belongs to nobody yet: dials that were left somewhere, variables taken by hand. */
-    const present = ref<{ parameters: Record<string, number>, grips: Record<string, Grip> }>({ parameters: {}, grips: {} })
+    const present = ref<{ parameters: Record<string, number>; grips: Record<string, Grip> }>({ parameters: {}, grips: {} })
     const running = ref(false)
     const refusal = ref('')
     /** How far a long run has come, and since when it goes on. */
-    const progress = ref<{ token: string, share: number, began: number } | null>(null)
+    const progress = ref<{ token: string; share: number; began: number } | null>(null)
     /** Columns that something besides sheet and tracks shows. */
     const needs = ref<Record<string, string[]>>({})
     let again = false
@@ -44,7 +44,10 @@ export const useRuns = studyStore('runs', () => {
 
     const setting = computed<Setting>(() => {
         const parameters = { ...present.value.parameters, ...dials.value }
-        return { ...(Object.keys(parameters).length ? { parameters } : {}), ...(Object.keys(present.value.grips).length ? { grips: present.value.grips } : {}) }
+        return {
+            ...(Object.keys(parameters).length ? { parameters } : {}),
+            ...(Object.keys(present.value.grips).length ? { grips: present.value.grips } : {}),
+        }
     })
     const tried = computed(() => Object.keys(setting.value).length > 0)
     /** Whether a handle of a grip is being moved. */
@@ -54,21 +57,28 @@ export const useRuns = studyStore('runs', () => {
     const ref_ = computed<RunRef>(() => (tried.value ? { setting: setting.value } : {}))
 
     let following = 0
-    watch(shown, (now) => {
-        window.clearTimeout(following)
-        if (held.value && sheet.value) {
-            following = window.setTimeout(() => { sheet.value = shown.value }, AFTER)
-        } else {
-            sheet.value = now
-        }
-    }, { flush: 'sync' })
+    watch(
+        shown,
+        (now) => {
+            window.clearTimeout(following)
+            if (held.value && sheet.value) {
+                following = window.setTimeout(() => {
+                    sheet.value = shown.value
+                }, AFTER)
+            } else {
+                sheet.value = now
+            }
+        },
+        { flush: 'sync' },
+    )
 
     const place = () => `merry-orbit:present:${model.id}`
     /** What was tried is there again after a reload. */
     function recall() {
         try {
             const kept = JSON.parse(localStorage.getItem(place()) ?? '{}') as Partial<typeof present.value>
-            const known = <T>(map: Record<string, T> | undefined) => Object.fromEntries(Object.entries(map ?? {}).filter(([id]) => model.model.elements[id]))
+            const known = <T>(map: Record<string, T> | undefined) =>
+                Object.fromEntries(Object.entries(map ?? {}).filter(([id]) => model.model.elements[id]))
             present.value = { parameters: known(kept.parameters), grips: known(kept.grips) }
         } catch {
             present.value = { parameters: {}, grips: {} }
@@ -94,41 +104,64 @@ export const useRuns = studyStore('runs', () => {
 
     const tracked = computed(() => {
         const chosen = model.model.tracks.flatMap((t) => t.of)
-        const plots = Object.values(model.model.plots).filter((p) => p.id === view.plot || p.pin?.sheet === view.sheet).flatMap((p) => p.of)
-        const stocks = chosen.length ? [] : model.things.filter((t) => t.kind === 'stock').slice(0, 6).map((t) => t.id)
+        const plots = Object.values(model.model.plots)
+            .filter((p) => p.id === view.plot || p.pin?.sheet === view.sheet)
+            .flatMap((p) => p.of)
+        const stocks = chosen.length
+            ? []
+            : model.things
+                  .filter((t) => t.kind === 'stock')
+                  .slice(0, 6)
+                  .map((t) => t.id)
         return [...new Set([...chosen, ...plots, ...stocks, ...view.selectedThings, ...Object.values(needs.value).flat()])]
     })
 
-    /** While a dial moves only what is plotted; of a large model only what is in sight; all the rest follows when nothing else is to be done. */
+    /**
+     * While a dial moves only what is plotted; of a large model only what is in sight; all the rest follows when nothing else
+     * is to be done.
+     */
     function wanted(): string[] | undefined {
         if (held.value) {
-            const small = model.things.filter((t) => model.model.placements[t.id]?.plot && model.sheetOf(t.id) === view.sheet).map((t) => t.id)
+            const small = model.things
+                .filter((t) => model.model.placements[t.id]?.plot && model.sheetOf(t.id) === view.sheet)
+                .map((t) => t.id)
             return [...new Set([...tracked.value, ...small])]
         }
         if (model.things.length < LARGE) {
             return undefined
         }
         const seen = model.things.filter((t) => model.sheetOf(t.id) === view.sheet).map((t) => t.id)
-        const echoed = Object.values(model.model.echoes).filter((e) => e.sheet === view.sheet).map((e) => e.element)
-        const stocks = model.things.filter((t) => t.kind === 'stock').slice(0, 160).map((t) => t.id)
+        const echoed = Object.values(model.model.echoes)
+            .filter((e) => e.sheet === view.sheet)
+            .map((e) => e.element)
+        const stocks = model.things
+            .filter((t) => t.kind === 'stock')
+            .slice(0, 160)
+            .map((t) => t.id)
         return [...new Set([...seen, ...echoed, ...stocks, ...tracked.value])]
     }
 
     let filling = 0
     function fillLater() {
         window.clearTimeout(filling)
-        filling = window.setTimeout(() => {
-            const run = shown.value
-            if (!run || run.columns.length === 0 || isFull(run) || running.value || held.value) {
-                return
-            }
-            void api.run(model.id, { run: ref_.value, points: POINTS, at: view.playhead }).then((whole) => {
-                // Only what belongs to the same revision fills the gaps.
-                if (shown.value === run && whole.revision === run.revision) {
-                    shown.value = whole
+        filling = window.setTimeout(
+            () => {
+                const run = shown.value
+                if (!run || run.columns.length === 0 || isFull(run) || running.value || held.value) {
+                    return
                 }
-            }, () => undefined)
-        }, model.things.length < LARGE ? SHORT_REST : REST)
+                void api.run(model.id, { run: ref_.value, points: POINTS, at: view.playhead }).then(
+                    (whole) => {
+                        // Only what belongs to the same revision fills the gaps.
+                        if (shown.value === run && whole.revision === run.revision) {
+                            shown.value = whole
+                        }
+                    },
+                    () => undefined,
+                )
+            },
+            model.things.length < LARGE ? SHORT_REST : REST,
+        )
     }
     const isFull = (run: Run) => run.whole || (run.coarse && Object.keys(run.now).length === 0)
 
@@ -137,12 +170,15 @@ export const useRuns = studyStore('runs', () => {
         const token = crypto.randomUUID()
         const began = performance.now()
         let timer = window.setTimeout(function look() {
-            void api.progress(model.id, token).then((share) => {
-                if (timer) {
-                    progress.value = { token, share: share ?? progress.value?.share ?? 0, began }
-                    timer = window.setTimeout(look, 300)
-                }
-            }, () => undefined)
+            void api.progress(model.id, token).then(
+                (share) => {
+                    if (timer) {
+                        progress.value = { token, share: share ?? progress.value?.share ?? 0, began }
+                        timer = window.setTimeout(look, 300)
+                    }
+                },
+                () => undefined,
+            )
         }, LONG)
         try {
             return await ask(token)
@@ -165,7 +201,10 @@ export const useRuns = studyStore('runs', () => {
         return { run: ref_.value, remember: !held.value, points: POINTS, at: view.playhead, ...(only ? { only } : {}) }
     }
 
-    /** Sends an edit of a large model with a wish for the run, so that it is read only once; not while something is tried, which needs more than one. */
+    /**
+     * Sends an edit of a large model with a wish for the run, so that it is read only once; not while something is tried, which
+     * needs more than one.
+     */
     async function along(ask: (then?: RunWish) => Promise<News>): Promise<News> {
         if (running.value || tried.value || (shown.value?.milliseconds ?? 0) > LONG) {
             return ask()
@@ -212,7 +251,9 @@ export const useRuns = studyStore('runs', () => {
                 if (error instanceof ProblemError) {
                     refusal.value = error.message
                 } else if (error instanceof ConnectionError) {
-                    window.setTimeout(() => { void refresh() }, 2000)
+                    window.setTimeout(() => {
+                        void refresh()
+                    }, 2000)
                 }
             }
             // `again` is set by calls that came while this one waited.
@@ -234,7 +275,12 @@ export const useRuns = studyStore('runs', () => {
             void refresh()
         }
     }
-    watch(() => model.written, () => { follow(false) })
+    watch(
+        () => model.written,
+        () => {
+            follow(false)
+        },
+    )
     watch(tracked, (ids) => {
         if (shown.value && !running.value && ids.some((id) => !known(id))) {
             void refresh()
@@ -274,83 +320,7 @@ export const useRuns = studyStore('runs', () => {
         changePresent({ parameters: { ...now.parameters }, grips: { ...now.grips } })
     }
 
-    /** Where in the saved moments of a run the playhead stands: the one at or before it, and how far to the next. */
-    function positionIn(times: Float64Array | undefined) {
-        if (!times?.length) {
-            return { index: 0, share: 0 }
-        }
-        const now = view.playhead
-        const low = indexAt(times, now)
-        const here = times[low] as number
-        const next = times[low + 1]
-        return { index: low, share: next === undefined ? 0 : Math.min(1, Math.max(0, (now - here) / (next - here))) }
-    }
-    const position = computed(() => positionIn(shown.value?.times))
-
-    function at(run: Run | null, id: string): number | undefined {
-        const column = run?.values.get(id)
-        // After a run has stopped there are no values.
-        const last = run?.fault || run?.ended || run?.stopped ? run.span[1] : undefined
-        if (typeof last === 'number' && view.playhead > last + 1e-9 * Math.max(1, Math.abs(last))) {
-            return undefined
-        }
-        if (!column) {
-            return run?.now[id] ?? run?.steady[id]
-        }
-        const { index, share } = run === shown.value ? position.value : positionIn(run?.times)
-        const here = column[index]
-        const next = column[index + 1]
-        return here === undefined || next === undefined || share === 0 ? here : here + share * (next - here)
-    }
-
-    const extremes = new WeakMap<Float64Array, [number, number]>()
-    function range(run: Run | null, id: string): [number, number] {
-        const column = run?.values.get(id)
-        if (!column) {
-            const value = run?.steady[id] ?? 0
-            return [value, value]
-        }
-        let known = extremes.get(column)
-        if (!known) {
-            known = [Infinity, -Infinity]
-            for (const value of run?.lows?.get(id) ?? column) {
-                if (value < known[0]) known[0] = value
-            }
-            for (const value of run?.highs?.get(id) ?? column) {
-                if (value > known[1]) known[1] = value
-            }
-            extremes.set(column, known)
-        }
-        return known
-    }
-
-    /** How large a variable gets: beside that, rounding is told as about 0. */
-    function size(id: string): number {
-        const [low, high] = range(shown.value, id)
-        return Math.max(Math.abs(low), Math.abs(high))
-    }
-
-    /** The run whose extremes give the scales: they stay while a dial moves. */
-    const measure = computed(() => before.value ?? shown.value)
-
-    /** Zero to the largest level, which stays while a dial moves. */
-    function level(id: string): number {
-        const top = Math.max(range(measure.value, id)[1], 0)
-        const value = at(sheet.value, id)
-        return value === undefined || top <= 0 ? 0 : Math.min(1, Math.max(0, value / top))
-    }
-
-    /** By unit, the largest flow of the run: flows of one unit share a scale. */
-    const flowScale = computed(() => {
-        const scale: Record<string, number> = {}
-        for (const thing of model.things) {
-            if (thing.kind === 'flow') {
-                const [low, high] = range(measure.value, thing.id)
-                scale[thing.unit] = Math.max(scale[thing.unit] ?? 0, Math.abs(low), Math.abs(high))
-            }
-        }
-        return scale
-    })
+    const values = runValues({ shown, sheet, before })
 
     const known = (id: string) => shown.value !== null && (shown.value.values.has(id) || id in shown.value.steady || id in shown.value.now)
     /** Says what some part of the page plots, so that it comes first. */
@@ -358,5 +328,33 @@ export const useRuns = studyStore('runs', () => {
         needs.value = { ...needs.value, [who]: ids }
     }
 
-    return { shown, sheet, before, dials, present, setting, tried, held, handling, ref: ref_, running, progress, refusal, refresh, stop, follow, turn, release, leave, grip, isGripped, put, recall, need, tracked, at, range, size, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id), known }
+    return {
+        ...values,
+        shown,
+        sheet,
+        before,
+        dials,
+        present,
+        setting,
+        tried,
+        held,
+        handling,
+        ref: ref_,
+        running,
+        progress,
+        refusal,
+        refresh,
+        stop,
+        follow,
+        turn,
+        release,
+        leave,
+        grip,
+        isGripped,
+        put,
+        recall,
+        need,
+        tracked,
+        known,
+    }
 })

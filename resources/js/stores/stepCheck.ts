@@ -15,7 +15,7 @@ const BUDGET = 400
 export const useStepCheck = studyStore('step-check', () => {
     const model = useModel()
     const runs = useRuns()
-    const found = shallowRef<{ question: string, health: Health } | null>(null)
+    const found = shallowRef<{ question: string; health: Health } | null>(null)
     const trouble = ref('')
     const checking = ref(false)
     let timer = 0
@@ -42,8 +42,19 @@ export const useStepCheck = studyStore('step-check', () => {
         trouble.value = ''
         timer = window.setTimeout(() => {
             const run = runs.shown
-            if (run && !run.stopped && !runs.held && !runs.running && !checking.value && !health.value && !model.hindrances.length && run.milliseconds <= BUDGET) {
-                void check().then(() => { trouble.value = '' })
+            if (
+                run &&
+                !run.stopped &&
+                !runs.held &&
+                !runs.running &&
+                !checking.value &&
+                !health.value &&
+                !model.hindrances.length &&
+                run.milliseconds <= BUDGET
+            ) {
+                void check().then(() => {
+                    trouble.value = ''
+                })
             }
         }, REST)
     })

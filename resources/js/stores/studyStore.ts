@@ -14,7 +14,9 @@ export function provideStudy(study: string) {
 
 /** The stores of a study go with the last window that showed it. */
 export function forgetStudy(study: string) {
-    closers.forEach((close) => { close(study) })
+    closers.forEach((close) => {
+        close(study)
+    })
 }
 
 /**
@@ -22,15 +24,16 @@ export function forgetStudy(study: string) {
  * other. It is asked for while a component or another store is set up; outside any study (in tests) there is one more.
  */
 export function studyStore<T>(name: string, setup: () => T) {
-    const define = (study: string) => defineStore(study ? `${study}/${name}` : name, () => {
-        const before = making
-        making = study
-        try {
-            return setup()
-        } finally {
-            making = before
-        }
-    })
+    const define = (study: string) =>
+        defineStore(study ? `${study}/${name}` : name, () => {
+            const before = making
+            making = study
+            try {
+                return setup()
+            } finally {
+                making = before
+            }
+        })
     const defined = new Map<string, ReturnType<typeof define>>()
     closers.add((study) => {
         const store = defined.get(study)?.()

@@ -13,7 +13,12 @@ export const useTracks = studyStore('tracks', () => {
     const model = useModel()
     const notices = useNotices()
 
-    const byThemselves = computed<Plot[]>(() => model.things.filter((t) => t.kind === 'stock').slice(0, MOST_BY_THEMSELVES).map((t) => trackOf(t.id)))
+    const byThemselves = computed<Plot[]>(() =>
+        model.things
+            .filter((t) => t.kind === 'stock')
+            .slice(0, MOST_BY_THEMSELVES)
+            .map((t) => trackOf(t.id)),
+    )
     /** Chosen tracks, or those that come by themselves. */
     const shown = computed(() => (model.model.tracks.length ? model.model.tracks : byThemselves.value))
     const has = (thing: string) => shown.value.some((t) => t.of.includes(thing))
@@ -32,7 +37,9 @@ export const useTracks = studyStore('tracks', () => {
         if (!edits.length) {
             notices.say('As long as no track is chosen, those of the stocks are shown. Show another one first.')
         }
-        return edits.length ? model.together(edits, wished ? `Showed the track of ${names}` : `Hid the track of ${names}`) : Promise.resolve(true)
+        return edits.length
+            ? model.together(edits, wished ? `Showed the track of ${names}` : `Hid the track of ${names}`)
+            : Promise.resolve(true)
     }
 
     return { shown, has, show }

@@ -5,10 +5,21 @@ import type { Kind } from '@/api/types'
 import { useModel } from './model'
 
 /** A place of the window, what is on its stage, and what is picked there. */
-export interface Spot { place: string, stage: string, sheet: string, selection: string[] }
+export interface Spot {
+    place: string
+    stage: string
+    sheet: string
+    selection: string[]
+}
 
 /** All that the address of a window tells of it. Runs are told by their keys; what is tried and belongs to nobody yet is not told. */
-export interface Looked extends Spot { plot: string, trail: string, run: string, against: string, moment: number }
+export interface Looked extends Spot {
+    plot: string
+    trail: string
+    run: string
+    against: string
+    moment: number
+}
 
 /** What is looked at, and how: nothing of it is part of the model. */
 export const useView = studyStore('view', () => {
@@ -20,10 +31,16 @@ export const useView = studyStore('view', () => {
     const place = ref('model')
     const stage = ref('sheet')
     const sheetWanted = ref('')
-    const sheet = computed(() => model.model.sheets.some((s) => s.id === sheetWanted.value) ? sheetWanted.value : model.firstSheet)
+    const sheet = computed(() => (model.model.sheets.some((s) => s.id === sheetWanted.value) ? sheetWanted.value : model.firstSheet))
     /** What was on the stage last, by place. */
     const left = ref<Record<string, string>>({})
-    watch([place, stage], ([where, what]) => { left.value = { ...left.value, [where]: what } }, { immediate: true })
+    watch(
+        [place, stage],
+        ([where, what]) => {
+            left.value = { ...left.value, [where]: what }
+        },
+        { immediate: true },
+    )
     /** The plot on the stage, by id; a track’s too. */
     const plot = ref('')
     /** A finding that is looked at as it was kept, by id. */
@@ -55,7 +72,7 @@ export const useView = studyStore('view', () => {
         event.preventDefault()
     }
     /** The part for one field, and whether Enter came behind it; the rest waits for the field after it. */
-    function takeAhead(): { text: string, ended: boolean } {
+    function takeAhead(): { text: string; ended: boolean } {
         const [text = '', ...rest] = typedAhead.value.split('\n')
         typedAhead.value = rest.join('\n')
         return { text, ended: rest.length > 0 }
@@ -75,23 +92,28 @@ export const useView = studyStore('view', () => {
     /** What lies over the page: finding, commands, keys. */
     const over = ref<'' | 'find' | 'replace' | 'commands' | 'keys'>('')
     /** What finding begins with, when something asks for it. */
-    const sought = ref<{ text: string, field: '' | 'formula' }>({ text: '', field: '' })
+    const sought = ref<{ text: string; field: '' | 'formula' }>({ text: '', field: '' })
     // Where room is short, the columns begin closed.
     const roomy = window.innerWidth >= 1100
     const outline = ref(roomy)
     const card = ref(roomy)
     const tracks = ref(true)
     /** How high the tracks are, in pixels; more where the window is high. */
-    const heightOfTracks = useStorage('merry-orbit:tracks-height', Math.round(Math.min(420, Math.max(150, window.innerHeight * 0.21 + Math.max(0, window.innerHeight - 800) * 0.5))))
+    const heightOfTracks = useStorage(
+        'merry-orbit:tracks-height',
+        Math.round(Math.min(420, Math.max(150, window.innerHeight * 0.21 + Math.max(0, window.innerHeight - 800) * 0.5))),
+    )
     const tracksHeight = computed({
         get: () => heightOfTracks.value,
-        set: (height) => { heightOfTracks.value = Math.round(Math.min(window.innerHeight * 0.6, Math.max(84, height))) },
+        set: (height) => {
+            heightOfTracks.value = Math.round(Math.min(window.innerHeight * 0.6, Math.max(84, height)))
+        },
     })
 
     /** What is selected on the sheet if it is one: a thing or an echo. */
-    const node = computed(() => selection.value.length === 1 ? selection.value[0] : undefined)
+    const node = computed(() => (selection.value.length === 1 ? selection.value[0] : undefined))
     /** The thing that is selected, itself or by an echo. */
-    const selected = computed(() => node.value === undefined ? undefined : model.model.echoes[node.value]?.element ?? node.value)
+    const selected = computed(() => (node.value === undefined ? undefined : (model.model.echoes[node.value]?.element ?? node.value)))
     const selectedThings = computed(() => [...new Set(selection.value.map((id) => model.model.echoes[id]?.element ?? id))])
 
     function select(...ids: string[]) {
@@ -103,7 +125,7 @@ export const useView = studyStore('view', () => {
     }
 
     /** How one goes back to where one was, and forward again, where that is possible: steps are kept by the address. */
-    const way = shallowRef<{ back?: () => void, ahead?: () => void }>({})
+    const way = shallowRef<{ back?: () => void; ahead?: () => void }>({})
 
     function arrive(spot: Spot) {
         place.value = spot.place
@@ -124,7 +146,47 @@ export const useView = studyStore('view', () => {
     }
 
     return {
-        selection, node, selected, selectedThings, link, place, left, stage, sheet, select, way, arrive, go, goTo, centring, asked, strengths, minimap, over, sought, plot, asKept, trail, run, against, pinned, compared, span,
-        playhead, playing, speed, naming, typedAhead, typeAhead, takeAhead, adding, wanted, saying, outline, card, tracks, tracksHeight,
+        selection,
+        node,
+        selected,
+        selectedThings,
+        link,
+        place,
+        left,
+        stage,
+        sheet,
+        select,
+        way,
+        arrive,
+        go,
+        goTo,
+        centring,
+        asked,
+        strengths,
+        minimap,
+        over,
+        sought,
+        plot,
+        asKept,
+        trail,
+        run,
+        against,
+        pinned,
+        compared,
+        span,
+        playhead,
+        playing,
+        speed,
+        naming,
+        typedAhead,
+        typeAhead,
+        takeAhead,
+        adding,
+        wanted,
+        saying,
+        outline,
+        card,
+        tracks,
+        tracksHeight,
     }
 })

@@ -1,13 +1,24 @@
 import type { Edit } from '@/api/types'
 
 /** What waits to be sent: an edit, or a step back or forward. */
-export interface Pending { id: string, edit?: Edit, step?: 'undo' | 'redo' }
+export interface Pending {
+    id: string
+    edit?: Edit
+    step?: 'undo' | 'redo'
+}
 
 /** An edit that was refused, or that its person set aside, with the reason: kept until it is sent again or thrown away. */
-export interface Aside { id: string, edit: Edit, sentence: string }
+export interface Aside {
+    id: string
+    edit: Edit
+    sentence: string
+}
 
 /** Edits that wait belong to the person who made them: nobody else's session sends them. */
-interface Kept { user: number, items: Pending[] }
+interface Kept {
+    user: number
+    items: Pending[]
+}
 
 /** This browser window since it was loaded last. */
 export const WINDOW = crypto.randomUUID().slice(0, 13)
@@ -31,7 +42,7 @@ if ('locks' in navigator) {
 
 function read<T>(key: string): T | undefined {
     try {
-        return JSON.parse(localStorage.getItem(key) ?? 'null') as T ?? undefined
+        return (JSON.parse(localStorage.getItem(key) ?? 'null') as T) ?? undefined
     } catch {
         return undefined
     }
@@ -58,7 +69,7 @@ export function keepWaiting(model: string, user: number, items: Pending[]) {
 
 /** Names of windows that are open at this moment; where the browser does not tell, none but this. Sending twice does no harm. */
 async function openWindows(): Promise<Set<string>> {
-    const held = 'locks' in navigator ? (await navigator.locks.query()).held ?? [] : []
+    const held = 'locks' in navigator ? ((await navigator.locks.query()).held ?? []) : []
     return new Set([lifeOf(WINDOW), ...held.map((lock) => lock.name ?? '')])
 }
 
@@ -66,7 +77,11 @@ async function openWindows(): Promise<Set<string>> {
 export function dropWaiting(model: string, user: number, id: string) {
     const kept = read<Kept>(`${pendingOf(model)}:${WINDOW}`)
     if (kept) {
-        keepWaiting(model, user, kept.items.filter((item) => item.id !== id))
+        keepWaiting(
+            model,
+            user,
+            kept.items.filter((item) => item.id !== id),
+        )
     }
 }
 
@@ -82,7 +97,9 @@ export async function takeOver(model: string, user: number): Promise<Pending[]> 
     let keys: string[]
     try {
         // Earlier versions kept one list for all windows, under the model alone.
-        keys = Object.keys(localStorage).filter((key) => key === start || (key.startsWith(`${start}:`) && !key.endsWith(`:${WINDOW}`))).sort()
+        keys = Object.keys(localStorage)
+            .filter((key) => key === start || (key.startsWith(`${start}:`) && !key.endsWith(`:${WINDOW}`)))
+            .sort()
     } catch {
         return []
     }
@@ -93,7 +110,7 @@ export async function takeOver(model: string, user: number): Promise<Pending[]> 
         if (kept && !Array.isArray(kept) && kept.user !== user) {
             continue
         }
-        found.push(...(Array.isArray(kept) ? kept : kept?.items ?? []))
+        found.push(...(Array.isArray(kept) ? kept : (kept?.items ?? [])))
         write(key, [], true)
     }
     return found
@@ -105,7 +122,7 @@ export function readAside(model: string, user: number): Aside[] {
 }
 
 /** Puts edits aside or takes them away, beside what other windows did meanwhile. */
-export function changeAside(model: string, user: number, known: Aside[], change: { add?: Aside, remove?: string }): Aside[] {
+export function changeAside(model: string, user: number, known: Aside[], change: { add?: Aside; remove?: string }): Aside[] {
     const all = new Map([...known, ...readAside(model, user), ...(change.add ? [change.add] : [])].map((one) => [one.id, one]))
     all.delete(change.remove ?? '')
     const list = [...all.values()]

@@ -23,7 +23,7 @@ const today = computed(() => {
     return date ? dateWords(date, '') : ''
 })
 /** What of the time is shown. */
-const part = computed(() => view.span ?? [time.value.start, time.value.end] as const)
+const part = computed(() => view.span ?? ([time.value.start, time.value.end] as const))
 const share = (t: number) => (t - part.value[0]) / (part.value[1] - part.value[0])
 const { marks } = useTimeMarks(part, width)
 
@@ -49,7 +49,14 @@ function drag(event: PointerEvent) {
 
 function key(event: KeyboardEvent) {
     const save = time.value.saveEvery ?? time.value.step
-    const moves: Record<string, number> = { ArrowLeft: view.playhead - save, ArrowRight: view.playhead + save, PageDown: view.playhead - 10 * save, PageUp: view.playhead + 10 * save, Home: time.value.start, End: time.value.end }
+    const moves: Record<string, number> = {
+        ArrowLeft: view.playhead - save,
+        ArrowRight: view.playhead + save,
+        PageDown: view.playhead - 10 * save,
+        PageUp: view.playhead + 10 * save,
+        Home: time.value.start,
+        End: time.value.end,
+    }
     const to = moves[event.key]
     if (to !== undefined) {
         event.preventDefault()
@@ -67,13 +74,63 @@ function openSettings() {
 <template>
     <div class="ruler">
         <div class="left">
-            <button type="button" class="icon-button" :aria-label="view.playing ? 'Pause' : 'Play'" :title="view.playing ? 'Pause (space)' : 'Play (space)'" @click="view.playing = !view.playing"><Pause v-if="view.playing" :size="17" :stroke-width="1.5" /><Play v-else :size="17" :stroke-width="1.5" /></button>
-            <button v-if="view.playing" type="button" class="speed soft" :aria-label="`Speed ${view.speed} times`" title="Speed" @click="view.speed = view.speed === 1 ? 3 : view.speed === 3 ? 0.3 : 1">{{ view.speed }}×</button>
-            <button type="button" class="settings" title="Time settings" aria-label="Time settings" @click="openSettings"><span>{{ time.unit }}</span> <b>{{ shown }}</b> <span class="soft">{{ today ? `· ${today}` : `of ${literal(time.end)}` }} · {{ method }} · {{ literal(time.step) }}</span></button>
+            <button
+                type="button"
+                class="icon-button"
+                :aria-label="view.playing ? 'Pause' : 'Play'"
+                :title="view.playing ? 'Pause (space)' : 'Play (space)'"
+                @click="view.playing = !view.playing"
+            >
+                <Pause v-if="view.playing" :size="17" :stroke-width="1.5" /><Play v-else :size="17" :stroke-width="1.5" />
+            </button>
+            <button
+                v-if="view.playing"
+                type="button"
+                class="speed soft"
+                :aria-label="`Speed ${view.speed} times`"
+                title="Speed"
+                @click="view.speed = view.speed === 1 ? 3 : view.speed === 3 ? 0.3 : 1"
+            >
+                {{ view.speed }}×
+            </button>
+            <button type="button" class="settings" title="Time settings" aria-label="Time settings" @click="openSettings">
+                <span>{{ time.unit }}</span> <b>{{ shown }}</b>
+                {{ ' ' }}
+                <span class="soft">{{ today ? `· ${today}` : `of ${literal(time.end)}` }} · {{ method }} · {{ literal(time.step) }}</span>
+            </button>
         </div>
-        <div ref="bar" class="bar" tabindex="0" role="slider" aria-label="Playhead" :aria-valuemin="time.start" :aria-valuemax="time.end" :aria-valuenow="Number(shown)" :aria-valuetext="`${time.unit} ${shown}${today ? `, ${today}` : ''}`" @pointerdown="press" @pointermove="drag" @keydown="key">
-            <span v-for="mark in marks" :key="mark.time" class="mark" :class="{ long: mark.words }" :style="{ left: `${share(mark.time) * 100}%` }"><i v-if="mark.words">{{ mark.words }}</i></span>
-            <svg class="head" width="14" height="16" viewBox="0 0 14 16" :style="{ left: `${share(view.playhead) * 100}%` }" aria-hidden="true"><path d="M1.5 1h11v8.5L7 15 1.5 9.5z" /></svg>
+        <div
+            ref="bar"
+            class="bar"
+            tabindex="0"
+            role="slider"
+            aria-label="Playhead"
+            :aria-valuemin="time.start"
+            :aria-valuemax="time.end"
+            :aria-valuenow="Number(shown)"
+            :aria-valuetext="`${time.unit} ${shown}${today ? `, ${today}` : ''}`"
+            @pointerdown="press"
+            @pointermove="drag"
+            @keydown="key"
+        >
+            <span
+                v-for="mark in marks"
+                :key="mark.time"
+                class="mark"
+                :class="{ long: mark.words }"
+                :style="{ left: `${share(mark.time) * 100}%` }"
+                ><i v-if="mark.words">{{ mark.words }}</i></span
+            >
+            <svg
+                class="head"
+                width="14"
+                height="16"
+                viewBox="0 0 14 16"
+                :style="{ left: `${share(view.playhead) * 100}%` }"
+                aria-hidden="true"
+            >
+                <path d="M1.5 1h11v8.5L7 15 1.5 9.5z" />
+            </svg>
         </div>
     </div>
 </template>

@@ -6,7 +6,8 @@ import type { Plot, PlotOptions as Options, Thing } from '@/api/types'
 import { endNames } from '@/charts/endNames'
 import { nearest, paint, valueAt, type Line } from '@/charts/lines'
 import { bandsOf, markedThings } from '@/charts/marks'
-import { scaledLines, spoken } from '@/charts/options'
+import { scaledLines } from '@/charts/overTimePlot'
+import { spoken } from '@/charts/plotParts'
 import PlotOptions from '@/charts/PlotOptions.vue'
 import { share as shareOf, ticksOf, type Scale } from '@/charts/scale'
 import { axisWords, measureWords } from '@/charts/words'
@@ -17,7 +18,15 @@ import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { full, short, shownUnit, tickWords } from '@/ui/numbers'
 
-const { plot, saved, tall = 82 } = defineProps<{ plot: Plot, /** Whether it was chosen, and is not just there by itself. */ saved: boolean, /** Its height in pixels. */ tall?: number }>()
+const {
+    plot,
+    saved,
+    tall = 82,
+} = defineProps<{
+    plot: Plot
+    /** Whether it was chosen, and is not just there by itself. */ saved: boolean
+    /** Its height in pixels. */ tall?: number
+}>()
 const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
@@ -55,10 +64,17 @@ const height = computed(() => tall - TOP - FOOT)
 const x = (t: number) => (t - span.value[0]) / (span.value[1] - span.value[0])
 
 /** Where the lines of the run of the day stand at the playhead. */
-const dots = computed(() => lines.value.map((line, i) => ({ line, i })).filter(({ line }) => line.main).map(({ line, i }) => {
-    const v = valueAt(line, view.playhead)
-    return v === undefined ? undefined : { key: line.key, x: x(view.playhead), y: 1 - shareOf(scales.value[i] ?? scale.value, v) }
-}).filter((d) => d !== undefined).filter((d) => d.y >= -0.02 && d.y <= 1.02 && d.x >= 0 && d.x <= 1))
+const dots = computed(() =>
+    lines.value
+        .map((line, i) => ({ line, i }))
+        .filter(({ line }) => line.main)
+        .map(({ line, i }) => {
+            const v = valueAt(line, view.playhead)
+            return v === undefined ? undefined : { key: line.key, x: x(view.playhead), y: 1 - shareOf(scales.value[i] ?? scale.value, v) }
+        })
+        .filter((d) => d !== undefined)
+        .filter((d) => d.y >= -0.02 && d.y <= 1.02 && d.x >= 0 && d.x <= 1),
+)
 
 /** Names at the ends of the lines, each in a place of its own; only as many as there is room for. */
 const named = computed(() => {
@@ -84,12 +100,24 @@ const axis = computed(() => {
     const words = scale.value.log ? some.map((t) => short(t, { unit })) : tickWords(some, unit)
     return some.map((t, i) => ({ at: t, words: words[i] ?? '' }))
 })
-const unitWords = computed(() => (measure.value === 'value' ? (first.value?.unit === '1' ? 'a plain number' : shownUnit(first.value?.unit ?? '') || 'no unit yet') : axisWords(first.value?.unit ?? '', measure.value)))
+const unitWords = computed(() =>
+    measure.value === 'value'
+        ? first.value?.unit === '1'
+            ? 'a plain number'
+            : shownUnit(first.value?.unit ?? '') || 'no unit yet'
+        : axisWords(first.value?.unit ?? '', measure.value),
+)
 
-watch([() => plot.of, measure, () => courses.others, () => courses.loaded, () => runs.tried], () => { void courses.bring([...plot.of, ...markedThings(options.value)], measure.value) }, { immediate: true })
+watch(
+    [() => plot.of, measure, () => courses.others, () => courses.loaded, () => runs.tried],
+    () => {
+        void courses.bring([...plot.of, ...markedThings(options.value)], measure.value)
+    },
+    { immediate: true },
+)
 
 const lifted = ref('')
-const pointer = ref<{ x: number, y: number, time: number } | null>(null)
+const pointer = ref<{ x: number; y: number; time: number } | null>(null)
 const brushed = computed(() => {
     const line = lines.value.find((l) => l.key === lifted.value)
     return line && pointer.value ? { line, value: valueAt(line, pointer.value.time) } : undefined
@@ -108,14 +136,28 @@ function draw() {
         node.height = Math.round(height.value * ratio)
     }
     context.setTransform(ratio, 0, 0, ratio, 0, 0)
-    paint(context, width, height.value, lines.value, scales.value, span.value[0], span.value[1], colour, lifted.value || undefined, options.value.stacked === true)
+    paint(
+        context,
+        width,
+        height.value,
+        lines.value,
+        scales.value,
+        span.value[0],
+        span.value[1],
+        colour,
+        lifted.value || undefined,
+        options.value.stacked === true,
+    )
 }
 
 let size = 0
-useResizeObserver(() => canvas.value?.parentElement, ([entry]) => {
-    size = entry?.contentRect.width ?? 0
-    draw()
-})
+useResizeObserver(
+    () => canvas.value?.parentElement,
+    ([entry]) => {
+        size = entry?.contentRect.width ?? 0
+        draw()
+    },
+)
 watch([lines, scales, span, lifted, painted, height], draw, { flush: 'post' })
 
 // A drag over the plot picks a part of time; a press without one moves the playhead.
@@ -130,7 +172,8 @@ function move(event: PointerEvent) {
     const at = timeAt(event)
     pointer.value = at
     if (pressed.value !== null) {
-        picked.value = Math.abs(x(at.time) - x(pressed.value)) * size > 6 ? [Math.min(at.time, pressed.value), Math.max(at.time, pressed.value)] : null
+        picked.value =
+            Math.abs(x(at.time) - x(pressed.value)) * size > 6 ? [Math.min(at.time, pressed.value), Math.max(at.time, pressed.value)] : null
         return
     }
     lifted.value = nearest(lines.value, scales.value, at.time, at.y, height.value)?.key ?? ''
@@ -180,48 +223,171 @@ function enlarge() {
     view.plot = plot.id
     view.go({ place: 'try', stage: 'plot', selection: view.selection })
 }
-const said = (line: Line) => `${things.value.length > 1 || !first.value ? '' : `${first.value.name}, `}${line.name}${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}`
-const summary = computed(() => `${things.value.map((t) => t.name).join(', ')} over time${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}, from ${spoken(scale.value.low, unitOfLine.value)} to ${spoken(scale.value.high, unitOfLine.value)}. At ${model.moment(view.playhead)}: ${lines.value.filter((l) => l.main).map((l) => `${things.value.length > 1 ? `${model.model.elements[l.element]?.name} ` : ''}${spoken(valueAt(l, view.playhead), l.unit)}`).join(', ')}`)
-const stopped = computed(() => (runs.shown?.fault && view.playhead > (runs.shown.times.at(-1) ?? Infinity) ? `stopped at ${short(runs.shown.fault.time, { digits: 6, unit: 'year' })}` : ''))
+const said = (line: Line) =>
+    `${things.value.length > 1 || !first.value ? '' : `${first.value.name}, `}${line.name}${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}`
+const summary = computed(
+    () =>
+        `${things.value.map((t) => t.name).join(', ')} over time${measureWords(measure.value) ? `, ${measureWords(measure.value)}` : ''}, from ${spoken(scale.value.low, unitOfLine.value)} to ${spoken(scale.value.high, unitOfLine.value)}. At ${model.moment(view.playhead)}: ${lines.value
+            .filter((l) => l.main)
+            .map(
+                (l) =>
+                    `${things.value.length > 1 ? `${model.model.elements[l.element]?.name} ` : ''}${spoken(valueAt(l, view.playhead), l.unit)}`,
+            )
+            .join(', ')}`,
+)
+const stopped = computed(() =>
+    runs.shown?.fault && view.playhead > (runs.shown.times.at(-1) ?? Infinity)
+        ? `stopped at ${short(runs.shown.fault.time, { digits: 6, unit: 'year' })}`
+        : '',
+)
 </script>
 
 <template>
-    <section class="track" :style="{ height: `${tall}px` }" :aria-label="`Track of ${things.map((t) => t.name).join(', ')}`" @dragover.prevent @drop.prevent.stop="drop">
+    <section
+        class="track"
+        :style="{ height: `${tall}px` }"
+        :aria-label="`Track of ${things.map((t) => t.name).join(', ')}`"
+        @dragover.prevent
+        @drop.prevent.stop="drop"
+    >
         <div class="label-column">
             <template v-if="things.length === 1 && first">
                 <button type="button" class="who" :title="first.name" @click="view.select(first.id)">{{ first.name }}</button>
-                <strong :title="value === undefined ? stopped : `${full(value, unitOfLine)} ${shownUnit(unitOfLine)}`">{{ lines.length ? short(value, { unit: unitOfLine, size: runs.size(first.id) }) : '' }}</strong>
+                <strong :title="value === undefined ? stopped : `${full(value, unitOfLine)} ${shownUnit(unitOfLine)}`">{{
+                    lines.length ? short(value, { unit: unitOfLine, size: runs.size(first.id) }) : ''
+                }}</strong>
                 <span class="soft unit" :title="unitWords">{{ stopped || unitWords }}</span>
             </template>
             <ul v-else class="several">
-                <li v-for="t in things" :key="t.id"><i :style="{ background: `var(${lines.find((l) => l.element === t.id)?.colour ?? '--ink'})` }" /><button type="button" class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</button><b class="read">{{ short(reading(t.id), { unit: lines.find((l) => l.element === t.id)?.unit, size: runs.size(t.id) }) }} <small class="soft">{{ measure === 'value' ? shownUnit(t.unit) : '' }}</small></b><button type="button" class="icon-button tiny" :aria-label="`Take ${t.name} out of this track`" @click="take(t.id)"><X :size="11" :stroke-width="1.8" /></button></li>
+                <li v-for="t in things" :key="t.id">
+                    <i :style="{ background: `var(${lines.find((l) => l.element === t.id)?.colour ?? '--ink'})` }" /><button
+                        type="button"
+                        class="who"
+                        :title="t.name"
+                        @click="view.select(t.id)"
+                    >
+                        {{ t.name }}</button
+                    ><b class="read"
+                        >{{ short(reading(t.id), { unit: lines.find((l) => l.element === t.id)?.unit, size: runs.size(t.id) }) }}
+                        <small class="soft">{{ measure === 'value' ? shownUnit(t.unit) : '' }}</small></b
+                    ><button type="button" class="icon-button tiny" :aria-label="`Take ${t.name} out of this track`" @click="take(t.id)">
+                        <X :size="11" :stroke-width="1.8" />
+                    </button>
+                </li>
                 <li v-if="measure !== 'value'" class="soft">{{ measureWords(measure) }}</li>
             </ul>
             <span class="tools">
-                <PlotOptions track :options="options" :unit="first?.unit" :several="things.length > 1" :title="`How the track of ${first?.name ?? ''} is shown`" @change="change" />
-                <button type="button" class="icon-button" :aria-label="`Enlarge the track of ${first?.name ?? ''}`" title="Enlarge to the stage" @click="enlarge"><Maximize2 :size="14" :stroke-width="1.6" /></button>
-                <button v-if="saved" type="button" class="icon-button" :aria-label="`Take the track of ${first?.name ?? ''} away`" title="Take this track away" @click="model.attempt({ kind: 'discard', what: 'track', id: plot.id })"><X :size="14" :stroke-width="1.6" /></button>
+                <PlotOptions
+                    track
+                    :options="options"
+                    :unit="first?.unit"
+                    :several="things.length > 1"
+                    :title="`How the track of ${first?.name ?? ''} is shown`"
+                    @change="change"
+                />
+                <button
+                    type="button"
+                    class="icon-button"
+                    :aria-label="`Enlarge the track of ${first?.name ?? ''}`"
+                    title="Enlarge to the stage"
+                    @click="enlarge"
+                >
+                    <Maximize2 :size="14" :stroke-width="1.6" />
+                </button>
+                <button
+                    v-if="saved"
+                    type="button"
+                    class="icon-button"
+                    :aria-label="`Take the track of ${first?.name ?? ''} away`"
+                    title="Take this track away"
+                    @click="model.attempt({ kind: 'discard', what: 'track', id: plot.id })"
+                >
+                    <X :size="14" :stroke-width="1.6" />
+                </button>
             </span>
         </div>
         <div class="plot" @pointermove="move" @pointerdown="press" @pointerup="lift" @pointerleave="leave" @dblclick="view.span = null">
             <canvas ref="canvas" :role="lines.length ? 'img' : undefined" :aria-label="lines.length ? summary : undefined" />
             <template v-if="lines.length">
-                <i v-for="p in options.periods ?? []" :key="`p${p.from}`" class="period" :style="{ left: `${Math.max(0, x(p.from)) * 100}%`, width: `${Math.max(0, Math.min(1, x(p.until)) - Math.max(0, x(p.from))) * 100}%` }" :title="p.name"><em>{{ p.name }}</em></i>
+                <i
+                    v-for="p in options.periods ?? []"
+                    :key="`p${p.from}`"
+                    class="period"
+                    :style="{
+                        left: `${Math.max(0, x(p.from)) * 100}%`,
+                        width: `${Math.max(0, Math.min(1, x(p.until)) - Math.max(0, x(p.from))) * 100}%`,
+                    }"
+                    :title="p.name"
+                    ><em>{{ p.name }}</em></i
+                >
                 <template v-for="(b, i) in bands.bands" :key="`b${i}`">
-                    <i v-if="b.to === undefined && inSight(b.at)" class="across" :style="{ top: yOf(b.at) }"><em>{{ b.name }}</em></i>
-                    <i v-else-if="b.to !== undefined" class="band" :style="{ top: yOf(Math.max(b.at, b.to)), bottom: `calc(100% - ${yOf(Math.min(b.at, b.to))})` }"><em>{{ b.name }}</em></i>
+                    <i v-if="b.to === undefined && inSight(b.at)" class="across" :style="{ top: yOf(b.at) }"
+                        ><em>{{ b.name }}</em></i
+                    >
+                    <i
+                        v-else-if="b.to !== undefined"
+                        class="band"
+                        :style="{ top: yOf(Math.max(b.at, b.to)), bottom: `calc(100% - ${yOf(Math.min(b.at, b.to))})` }"
+                        ><em>{{ b.name }}</em></i
+                    >
                 </template>
-                <span v-for="tick in axis" :key="tick.at" class="tick" :style="{ top: yOf(tick.at), transform: `translateY(${-10 - 80 * shareAt(tick.at)}%)` }">{{ tick.words }}</span>
+                <span
+                    v-for="tick in axis"
+                    :key="tick.at"
+                    class="tick"
+                    :style="{ top: yOf(tick.at), transform: `translateY(${-10 - 80 * shareAt(tick.at)}%)` }"
+                    >{{ tick.words }}</span
+                >
                 <i v-if="!scale.log && scale.low <= 0 && scale.high >= 0" class="zero" :style="{ top: yOf(0) }" />
-                <i v-for="dot in dots" :key="dot.key" class="dot" :style="{ left: `${dot.x * 100}%`, top: `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${dot.y})` }" />
+                <i
+                    v-for="dot in dots"
+                    :key="dot.key"
+                    class="dot"
+                    :style="{ left: `${dot.x * 100}%`, top: `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${dot.y})` }"
+                />
             </template>
-            <p v-else class="waits soft">{{ waits && first ? (waits === first.name ? `Waits for its own ${first.kind === 'stock' ? 'initial value' : 'formula'}` : `Waits for ${waits}`) : measure.startsWith('difference') ? 'Nothing differs from the baseline yet: keep a run, show a scenario or turn a dial.' : '' }}</p>
+            <p v-else class="waits soft">
+                {{
+                    waits && first
+                        ? waits === first.name
+                            ? `Waits for its own ${first.kind === 'stock' ? 'initial value' : 'formula'}`
+                            : `Waits for ${waits}`
+                        : measure.startsWith('difference')
+                          ? 'Nothing differs from the baseline yet: keep a run, show a scenario or turn a dial.'
+                          : ''
+                }}
+            </p>
             <i v-if="picked" class="picked" :style="{ left: `${x(picked[0]) * 100}%`, width: `${(x(picked[1]) - x(picked[0])) * 100}%` }" />
-            <span v-if="brushed && pointer" class="brush" :class="{ flip: pointer.x > size - 180 }" :style="{ left: `${pointer.x}px`, top: `${Math.min(tall - 26, Math.max(2, pointer.y - 18))}px` }">{{ said(brushed.line) }} <b>{{ short(brushed.value, { unit: brushed.line.unit, size: runs.size(brushed.line.element) }) }} {{ shownUnit(brushed.line.unit) }}</b></span>
+            <span
+                v-if="brushed && pointer"
+                class="brush"
+                :class="{ flip: pointer.x > size - 180 }"
+                :style="{ left: `${pointer.x}px`, top: `${Math.min(tall - 26, Math.max(2, pointer.y - 18))}px` }"
+                >{{ said(brushed.line) }}
+                <b
+                    >{{ short(brushed.value, { unit: brushed.line.unit, size: runs.size(brushed.line.element) }) }}
+                    {{ shownUnit(brushed.line.unit) }}</b
+                ></span
+            >
         </div>
         <template v-if="lines.length">
-            <span v-for="end in named.ends" :key="end.full" class="end" :class="{ lifted: end.lines.some((l) => l.key === lifted) }" :style="{ top: `${end.y}px`, color: `var(${end.lines[0]?.colour === '--line' ? '--ink-soft' : end.lines[0]?.colour ?? '--ink'})` }" :title="end.full" @pointerenter="lifted = end.lines[0]?.key ?? ''" @pointerleave="lifted = ''">{{ end.words }}</span>
-            <span v-if="named.rest.length" class="soft more" :title="named.rest.map((l) => l.name).join(', ')">and {{ named.rest.length }} more</span>
+            <span
+                v-for="end in named.ends"
+                :key="end.full"
+                class="end"
+                :class="{ lifted: end.lines.some((l) => l.key === lifted) }"
+                :style="{
+                    top: `${end.y}px`,
+                    color: `var(${end.lines[0]?.colour === '--line' ? '--ink-soft' : (end.lines[0]?.colour ?? '--ink')})`,
+                }"
+                :title="end.full"
+                @pointerenter="lifted = end.lines[0]?.key ?? ''"
+                @pointerleave="lifted = ''"
+                >{{ end.words }}</span
+            >
+            <span v-if="named.rest.length" class="soft more" :title="named.rest.map((l) => l.name).join(', ')"
+                >and {{ named.rest.length }} more</span
+            >
         </template>
     </section>
 </template>

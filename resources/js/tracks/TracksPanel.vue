@@ -24,7 +24,7 @@ const chosen = computed(() => model.model.tracks.length > 0)
 const tracks = computed(() => hung.shown)
 const tall = computed(() => Math.min(TALL, Math.max(LOW, Math.floor(view.tracksHeight / Math.max(1, tracks.value.length)))))
 // The edge between stage and tracks can be moved.
-let begun: { y: number, height: number } | null = null
+let begun: { y: number; height: number } | null = null
 function grasp(event: PointerEvent) {
     begun = { y: event.clientY, height: view.tracksHeight }
     ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
@@ -41,10 +41,10 @@ function stretchBy(event: KeyboardEvent) {
         view.tracksHeight += by
     }
 }
-const span = computed(() => view.span ?? [model.model.time.start, model.model.time.end] as const)
+const span = computed(() => view.span ?? ([model.model.time.start, model.model.time.end] as const))
 const shareOf = (t: number) => (t - span.value[0]) / (span.value[1] - span.value[0])
 const share = computed(() => shareOf(view.playhead))
-const stopped = computed(() => runs.shown?.fault ? shareOf(runs.shown.fault.time) : null)
+const stopped = computed(() => (runs.shown?.fault ? shareOf(runs.shown.fault.time) : null))
 
 /** A thing that is dropped here gets a track of its own. */
 function drop(event: DragEvent) {
@@ -58,15 +58,47 @@ function drop(event: DragEvent) {
 <template>
     <section class="tracks" aria-label="Tracks" data-drop="track" @dragover.prevent @drop.prevent="drop">
         <TimeRuler />
-        <i v-if="view.tracks" class="edge" tabindex="0" role="separator" aria-orientation="horizontal" aria-label="Height of the tracks" :aria-valuenow="view.tracksHeight" title="Drag to make the tracks higher or lower; arrows too" @pointerdown="grasp" @pointermove="stretch" @pointerup="begun = null" @keydown="stretchBy" />
-        <button type="button" class="icon-button fold" :aria-label="view.tracks ? 'Fold the tracks' : 'Show the tracks'" :aria-expanded="view.tracks" @click="view.tracks = !view.tracks"><ChevronDown v-if="view.tracks" :size="16" :stroke-width="1.5" /><ChevronUp v-else :size="16" :stroke-width="1.5" /></button>
+        <i
+            v-if="view.tracks"
+            class="edge"
+            tabindex="0"
+            role="separator"
+            aria-orientation="horizontal"
+            aria-label="Height of the tracks"
+            :aria-valuenow="view.tracksHeight"
+            title="Drag to make the tracks higher or lower; arrows too"
+            @pointerdown="grasp"
+            @pointermove="stretch"
+            @pointerup="begun = null"
+            @keydown="stretchBy"
+        />
+        <button
+            type="button"
+            class="icon-button fold"
+            :aria-label="view.tracks ? 'Fold the tracks' : 'Show the tracks'"
+            :aria-expanded="view.tracks"
+            @click="view.tracks = !view.tracks"
+        >
+            <ChevronDown v-if="view.tracks" :size="16" :stroke-width="1.5" /><ChevronUp v-else :size="16" :stroke-width="1.5" />
+        </button>
         <button v-if="view.span" type="button" class="button whole" @click="view.span = null">Whole time</button>
         <div v-if="view.tracks" class="list" :style="{ height: `${view.tracksHeight}px` }">
             <div class="inner">
                 <TrackPlot v-for="plot in tracks" :key="plot.id" :plot="plot" :saved="chosen" :tall="tall" />
-                <p v-if="!tracks.length" class="none soft">Plots appear here by themselves as soon as there is a stock that can be computed.</p>
-                <i v-if="tracks.length && share >= 0 && share <= 1" class="now" :style="{ left: `calc(var(--label) + (100% - var(--label) - var(--line-end)) * ${share})` }" />
-                <i v-if="stopped !== null && stopped >= 0 && stopped <= 1" class="stopped" :style="{ left: `calc(var(--label) + (100% - var(--label) - var(--line-end)) * ${stopped})` }" title="The run stopped here" />
+                <p v-if="!tracks.length" class="none soft">
+                    Plots appear here by themselves as soon as there is a stock that can be computed.
+                </p>
+                <i
+                    v-if="tracks.length && share >= 0 && share <= 1"
+                    class="now"
+                    :style="{ left: `calc(var(--label) + (100% - var(--label) - var(--line-end)) * ${share})` }"
+                />
+                <i
+                    v-if="stopped !== null && stopped >= 0 && stopped <= 1"
+                    class="stopped"
+                    :style="{ left: `calc(var(--label) + (100% - var(--label) - var(--line-end)) * ${stopped})` }"
+                    title="The run stopped here"
+                />
             </div>
         </div>
     </section>

@@ -21,7 +21,7 @@ export function usePlayhead() {
         const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
         // Without motion, playing goes in steps.
         if (!still || now - last > 500) {
-            const next = view.playhead + (end - start) * Math.min(1, (now - last) / 1000) / SPAN * view.speed
+            const next = view.playhead + (((end - start) * Math.min(1, (now - last) / 1000)) / SPAN) * view.speed
             view.playhead = next >= end ? end : next
             view.playing = next < end
             last = now
@@ -29,15 +29,18 @@ export function usePlayhead() {
         frame = view.playing ? requestAnimationFrame(tick) : 0
     }
 
-    watch(() => view.playing, (playing) => {
-        if (playing && !frame) {
-            if (view.playhead >= model.model.time.end) {
-                view.playhead = model.model.time.start
+    watch(
+        () => view.playing,
+        (playing) => {
+            if (playing && !frame) {
+                if (view.playhead >= model.model.time.end) {
+                    view.playhead = model.model.time.start
+                }
+                last = performance.now()
+                frame = requestAnimationFrame(tick)
             }
-            last = performance.now()
-            frame = requestAnimationFrame(tick)
-        }
-    })
+        },
+    )
     onBeforeUnmount(() => {
         cancelAnimationFrame(frame)
         view.playing = false

@@ -1,13 +1,22 @@
 <script setup lang="ts" generic="V extends string | number">
 import { computed } from 'vue'
 
-interface Choice { value: V, words: string, disabled?: boolean }
+interface Choice {
+    value: V
+    words: string
+    disabled?: boolean
+}
 
 /** One of several by its words: all in a row, or in groups with heads. A long list can be searched. */
-const { choices = [], groups = undefined, label, placeholder = '' } = defineProps<{
+const {
+    choices = [],
+    groups = undefined,
+    label,
+    placeholder = '',
+} = defineProps<{
     label: string
     choices?: readonly Choice[]
-    groups?: readonly { words: string, choices: readonly Choice[] }[]
+    groups?: readonly { words: string; choices: readonly Choice[] }[]
     placeholder?: string
 }>()
 const chosen = defineModel<V>()
@@ -23,7 +32,9 @@ function pass(event: KeyboardEvent) {
     const list = event.currentTarget as HTMLElement
     if (list.querySelector('[aria-expanded="false"]')) {
         event.stopPropagation()
-        list.parentElement?.dispatchEvent(new KeyboardEvent('keydown', { key: event.key, code: event.code, bubbles: true, cancelable: true }))
+        list.parentElement?.dispatchEvent(
+            new KeyboardEvent('keydown', { key: event.key, code: event.code, bubbles: true, cancelable: true }),
+        )
     }
 }
 /** The choice itself stands for its value, which may be an empty text. */
@@ -32,9 +43,21 @@ const choice = computed(() => all.value.find((c) => c.value === chosen.value) ??
 
 <template>
     <Select
-        class="choice" :model-value="choice" :options="(options as Choice[])" v-bind="inGroups" option-label="words" option-disabled="disabled"
-        :aria-label="label" :placeholder="placeholder" :filter="all.length > MANY" auto-filter-focus reset-filter-on-hide
-        filter-placeholder="Search" scroll-height="320px" @update:model-value="chosen = $event.value" @keydown.escape.capture="pass"
+        class="choice"
+        :model-value="choice"
+        :options="options as Choice[]"
+        v-bind="inGroups"
+        option-label="words"
+        option-disabled="disabled"
+        :aria-label="label"
+        :placeholder="placeholder"
+        :filter="all.length > MANY"
+        auto-filter-focus
+        reset-filter-on-hide
+        filter-placeholder="Search"
+        scroll-height="320px"
+        @update:model-value="chosen = $event.value"
+        @keydown.escape.capture="pass"
     />
 </template>
 

@@ -8,7 +8,12 @@ const pieces = computed(() => text.split(/`([^`]*)`/))
 </script>
 
 <template>
-    <span><template v-for="(piece, i) in pieces" :key="i"><b v-if="i % 2" class="said">{{ piece }}</b><template v-else>{{ piece }}</template></template></span>
+    <span
+        ><template v-for="(piece, i) in pieces" :key="i"
+            ><b v-if="i % 2" class="said">{{ piece }}</b
+            ><template v-else>{{ piece }}</template></template
+        ></span
+    >
 </template>
 
 <style scoped>

@@ -1,10 +1,15 @@
 import type { Point } from '@/api/types'
 
-export interface Placed { id: string, at: Point, width: number, height: number }
+export interface Placed {
+    id: string
+    at: Point
+    width: number
+    height: number
+}
 
 export type Arrangement = 'left' | 'centre' | 'right' | 'top' | 'middle' | 'bottom' | 'spread-across' | 'spread-down'
 
-export const ARRANGEMENTS: { key: Arrangement, words: string }[] = [
+export const ARRANGEMENTS: { key: Arrangement; words: string }[] = [
     { key: 'left', words: 'Align left edges' },
     { key: 'centre', words: 'Align on a vertical line' },
     { key: 'right', words: 'Align right edges' },
@@ -24,9 +29,14 @@ export function arranged(things: Placed[], how: Arrangement): Record<string, Poi
     const high = Math.max(...things.map((t) => t.at[axis] + t[size] / 2))
     const target = (thing: Placed): number => {
         switch (how) {
-            case 'left': case 'top': return low + thing[size] / 2
-            case 'right': case 'bottom': return high - thing[size] / 2
-            default: return (low + high) / 2
+            case 'left':
+            case 'top':
+                return low + thing[size] / 2
+            case 'right':
+            case 'bottom':
+                return high - thing[size] / 2
+            default:
+                return (low + high) / 2
         }
     }
     const middles = new Map<string, number>()
@@ -39,9 +49,13 @@ export function arranged(things: Placed[], how: Arrangement): Record<string, Poi
             edge += thing[size] + gap
         }
     } else {
-        things.forEach((t) => { middles.set(t.id, target(t)) })
+        things.forEach((t) => {
+            middles.set(t.id, target(t))
+        })
     }
-    return Object.fromEntries(things
-        .map((t) => [t.id, { ...t.at, [axis]: Math.round(middles.get(t.id) ?? t.at[axis]) }] as const)
-        .filter(([id, at]) => things.some((t) => t.id === id && (t.at.x !== at.x || t.at.y !== at.y))))
+    return Object.fromEntries(
+        things
+            .map((t) => [t.id, { ...t.at, [axis]: Math.round(middles.get(t.id) ?? t.at[axis]) }] as const)
+            .filter(([id, at]) => things.some((t) => t.id === id && (t.at.x !== at.x || t.at.y !== at.y))),
+    )
 }

@@ -8,14 +8,24 @@ import type { App, Component } from 'vue'
 import { preset } from './theme'
 
 /** PrimeVue’s behaviour in our look: what it draws itself follows the preset, what base.css draws comes without its styles. */
-const drawnByUs = (name: string, control: Component): Component => ({ extends: control, name, props: { unstyled: { type: Boolean, default: true } } })
+const drawnByUs = (name: string, control: Component): Component => ({
+    extends: control,
+    name,
+    props: { unstyled: { type: Boolean, default: true } },
+})
 
 const CONTROLS: Record<string, Component> = {
-    Button: drawnByUs('Button', Button), InputText: drawnByUs('InputText', InputText), Textarea: drawnByUs('Textarea', Textarea), Checkbox, Select,
+    Button: drawnByUs('Button', Button),
+    InputText: drawnByUs('InputText', InputText),
+    Textarea: drawnByUs('Textarea', Textarea),
+    Checkbox,
+    Select,
 }
 
 /** A text field, by `ref`. */
-export interface Field { $el: HTMLInputElement }
+export interface Field {
+    $el: HTMLInputElement
+}
 
 declare module 'vue' {
     export interface GlobalComponents {

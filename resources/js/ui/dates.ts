@@ -17,15 +17,18 @@ export function dateAt(time: number, anchors: Anchors | null | undefined): Date 
         }
     }
     const [[t, s], [next, after]] = [anchors[low], anchors[low + 1]] as [[number, number], [number, number]]
-    return new Date(1000 * (s + (time - t) / (next - t) * (after - s)))
+    return new Date(1000 * (s + ((time - t) / (next - t)) * (after - s)))
 }
 
 /** How finely a date is told: by marks so far apart. */
 export type DateGrain = 'year' | 'month' | 'week' | 'day' | 'hour' | ''
 
 const FORMATS: Record<DateGrain, Intl.DateTimeFormatOptions> = {
-    year: { year: 'numeric' }, month: { year: 'numeric', month: 'short' }, week: { day: 'numeric', month: 'short', year: 'numeric' },
-    day: { day: 'numeric', month: 'short', year: 'numeric' }, hour: { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false },
+    year: { year: 'numeric' },
+    month: { year: 'numeric', month: 'short' },
+    week: { day: 'numeric', month: 'short', year: 'numeric' },
+    day: { day: 'numeric', month: 'short', year: 'numeric' },
+    hour: { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false },
     '': { day: 'numeric', month: 'short', year: 'numeric' },
 }
 

@@ -4,7 +4,9 @@ export function download(name: string, content: Blob | string, type = 'text/plai
     link.href = URL.createObjectURL(content instanceof Blob ? content : new Blob([content], { type }))
     link.download = name
     link.click()
-    window.setTimeout(() => { URL.revokeObjectURL(link.href) }, 10_000)
+    window.setTimeout(() => {
+        URL.revokeObjectURL(link.href)
+    }, 10_000)
 }
 
 /** A drawing as a picture of twice its size. */
@@ -12,14 +14,24 @@ export async function asPng(svg: string): Promise<Blob> {
     const image = new Image()
     await new Promise((resolve, reject) => {
         image.onload = resolve
-        image.onerror = () => { reject(new Error('The picture could not be made. Export the drawing (SVG) instead.')) }
+        image.onerror = () => {
+            reject(new Error('The picture could not be made. Export the drawing (SVG) instead.'))
+        }
         image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`
     })
     const canvas = document.createElement('canvas')
     canvas.width = 2 * image.width
     canvas.height = 2 * image.height
     canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
-    return new Promise((resolve, reject) => { canvas.toBlob((blob) => { if (blob) { resolve(blob) } else { reject(new Error('The picture could not be made. Export the drawing (SVG) instead.')) } }, 'image/png') })
+    return new Promise((resolve, reject) => {
+        canvas.toBlob((blob) => {
+            if (blob) {
+                resolve(blob)
+            } else {
+                reject(new Error('The picture could not be made. Export the drawing (SVG) instead.'))
+            }
+        }, 'image/png')
+    })
 }
 
 export type Cell = string | number | null
@@ -37,10 +49,17 @@ export function asCsv(rows: Cell[][]): string {
 
 /** For the clipboard of a spreadsheet. */
 export function asTabs(rows: Cell[][]): string {
-    return rows.map((row) => row.map((c) => (c === null ? '' : typeof c === 'number' ? String(c) : c.replace(/[\t\n]/g, ' '))).join('\t')).join('\n')
+    return rows
+        .map((row) => row.map((c) => (c === null ? '' : typeof c === 'number' ? String(c) : c.replace(/[\t\n]/g, ' '))).join('\t'))
+        .join('\n')
 }
 
 export async function asWorkbook(rows: Cell[][], sheet: string): Promise<Blob> {
     const { default: write } = await import('write-excel-file/browser')
-    return write(rows.map((row) => row.map((value) => (value === null ? null : typeof value === 'number' ? { value, type: Number } : { value, type: String }))), { sheet: sheet.replace(/[[\]*?:/\\]/g, ' ').slice(0, 31) || 'Table' }).toBlob()
+    return write(
+        rows.map((row) =>
+            row.map((value) => (value === null ? null : typeof value === 'number' ? { value, type: Number } : { value, type: String })),
+        ),
+        { sheet: sheet.replace(/[[\]*?:/\\]/g, ' ').slice(0, 31) || 'Table' },
+    ).toBlob()
 }

@@ -1,11 +1,18 @@
-const PREFIXES: [number, string][] = [[1e12, 'T'], [1e9, 'G'], [1e6, 'M'], [1e3, 'k']]
+const PREFIXES: [number, string][] = [
+    [1e12, 'T'],
+    [1e9, 'G'],
+    [1e6, 'M'],
+    [1e3, 'k'],
+]
 
 const TWELVE_DIGITS = new Intl.NumberFormat(undefined, { maximumSignificantDigits: 12 })
 const RAISED: Record<string, string> = { '-': '⁻', 0: '⁰', 1: '¹', 2: '²', 3: '³', 4: '⁴', 5: '⁵', 6: '⁶', 7: '⁷', 8: '⁸', 9: '⁹' }
 const raised = (digits: string) => [...digits].map((d) => RAISED[d] ?? d).join('')
 
 /** Units that are a multiple already: a prefix in front of the number would be a second one. */
-const MULTIPLE = /^(?:(?:k|M|G|T|P|m|µ|n|c|h|d)(?:g|m|l|L|t|W|Wh|J|Pa|N|V|A|Hz|bit|B|cal|eV|mol|ha)\d?|thousands?|hundreds?|millions?|billions?|dozens?|ppm|ppb)(?:$|[\s/*·^\d])/
+const MULTIPLE =
+    // eslint-disable-next-line max-len -- a pattern
+    /^(?:(?:k|M|G|T|P|m|µ|n|c|h|d)(?:g|m|l|L|t|W|Wh|J|Pa|N|V|A|Hz|bit|B|cal|eV|mol|ha)\d?|thousands?|hundreds?|millions?|billions?|dozens?|ppm|ppb)(?:$|[\s/*·^\d])/
 const TIMES = /^(?:seconds?|sec|s|minutes?|min|hours?|hrs?|h|days?|weeks?|wk|months?|mo|quarters?|years?|yrs?|decades?|centur(?:y|ies))$/i
 
 /** Whether values of a unit may be told in thousands, millions …: not times, not per cent, not what is a multiple already. */
@@ -39,7 +46,11 @@ function withPower(value: number, digits: number): string {
     return `${minus(format({ maximumSignificantDigits: digits }).format(Number(mantissa)))}·10${raised(power.replace('+', ''))}`
 }
 
-interface Telling { /** The unit decides about prefixes and per cent. */ unit?: string, /** The size of the variable: what is nothing beside it is told as about 0. */ size?: number, digits?: number }
+interface Telling {
+    /** The unit decides about prefixes and per cent. */ unit?: string
+    /** The size of the variable: what is nothing beside it is told as about 0. */ size?: number
+    digits?: number
+}
 
 /** A number at a glance, in three significant digits: 58.7 k. */
 export function short(value: number | undefined | null, { unit = '', size = 0, digits = 3 }: Telling = {}): string {
@@ -55,7 +66,9 @@ export function short(value: number | undefined | null, { unit = '', size = 0, d
         return withPower(shown, digits)
     }
     if (!takesPrefix(unit)) {
-        return amount >= 1e7 ? withPower(shown, digits) : minus(format({ maximumSignificantDigits: Math.max(digits, Math.ceil(Math.log10(amount + 1))) }).format(shown))
+        return amount >= 1e7
+            ? withPower(shown, digits)
+            : minus(format({ maximumSignificantDigits: Math.max(digits, Math.ceil(Math.log10(amount + 1))) }).format(shown))
     }
     // 999.6 rounds to 1,000 and is then 1 k.
     const [divisor, prefix] = PREFIXES.find(([limit]) => amount >= limit * 0.9995) ?? [1, '']
@@ -129,11 +142,18 @@ export function tickWords(values: number[], unit = ''): string[] {
     }
     const far = most >= 1e15 || most < 1e-4 || (!takesPrefix(unit) && most >= 1e7)
     const power = Math.floor(Math.log10(most))
-    const [divisor, mark] = far ? [10 ** power, `·10${raised(String(power))}`] : (takesPrefix(unit) ? PREFIXES.find(([limit]) => most >= limit * 0.9995) : undefined) ?? [1, '']
+    const [divisor, mark] = far
+        ? [10 ** power, `·10${raised(String(power))}`]
+        : ((takesPrefix(unit) ? PREFIXES.find(([limit]) => most >= limit * 0.9995) : undefined) ?? [1, ''])
     const places = Math.min(12, Math.max(0, -Math.floor(Math.log10(step / divisor) + 1e-9)))
-    const digits = [0, 1, 2].map((more) => places + more).find((d) => shown.every((v) => Math.abs(v / divisor - Number((v / divisor).toFixed(d))) < 1e-6 * step / divisor)) ?? places
+    const digits =
+        [0, 1, 2]
+            .map((more) => places + more)
+            .find((d) => shown.every((v) => Math.abs(v / divisor - Number((v / divisor).toFixed(d))) < (1e-6 * step) / divisor)) ?? places
     return shown.map((v) => {
-        const text = minus(format({ minimumFractionDigits: digits, maximumFractionDigits: digits }).format(Math.abs(v) < NOISE * most ? 0 : v / divisor))
+        const text = minus(
+            format({ minimumFractionDigits: digits, maximumFractionDigits: digits }).format(Math.abs(v) < NOISE * most ? 0 : v / divisor),
+        )
         return Math.abs(v) < NOISE * most ? '0' : far ? text + mark : mark ? `${text} ${mark}` : text
     })
 }

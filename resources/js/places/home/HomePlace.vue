@@ -19,12 +19,17 @@ const page = usePage()
 const studies = shallowRef<Study[] | null>(null)
 /** What a file may be is for the engine to say: the page only offers these first. */
 const CHOOSER = {
-    input: { 'accept': '.json,.xmile,.xml,application/json,application/xml', 'aria-label': 'Model file', 'class': 'visually-hidden', 'tabindex': -1 },
+    input: {
+        accept: '.json,.xmile,.xml,application/json,application/xml',
+        'aria-label': 'Model file',
+        class: 'visually-hidden',
+        tabindex: -1,
+    },
     content: { style: 'display: none' },
 }
 const chooser = ref<{ clear: () => void }>()
 const dragging = ref(false)
-const imported = shallowRef<{ study: Study, log: LogLine[] } | null>(null)
+const imported = shallowRef<{ study: Study; log: LogLine[] } | null>(null)
 
 async function load() {
     studies.value = await api.studies()
@@ -57,12 +62,13 @@ async function once(work: () => Promise<void>) {
         busy.value = false
     }
 }
-const make = () => once(async () => {
-    const study = await said(api.newStudy(''))
-    if (study) {
-        open(study)
-    }
-})
+const make = () =>
+    once(async () => {
+        const study = await said(api.newStudy(''))
+        if (study) {
+            open(study)
+        }
+    })
 
 async function take(file: File | undefined) {
     dragging.value = false
@@ -82,21 +88,33 @@ async function take(file: File | undefined) {
     }
 }
 
-const duplicate = (study: Study) => once(async () => {
-    if (await said(api.duplicateStudy(study.id))) {
-        await said(load())
-    }
-})
+const duplicate = (study: Study) =>
+    once(async () => {
+        if (await said(api.duplicateStudy(study.id))) {
+            await said(load())
+        }
+    })
 
 async function remove(study: Study) {
     await said(api.deleteStudy(study.id))
     studies.value = studies.value?.filter((s) => s.id !== study.id) ?? null
-    notices.say(`Deleted “${study.name}”.`, { words: 'Undo', run: () => { void said(api.restoreStudy(study.id).then(load)) } })
+    notices.say(`Deleted “${study.name}”.`, {
+        words: 'Undo',
+        run: () => {
+            void said(api.restoreStudy(study.id).then(load))
+        },
+    })
 }
 </script>
 
 <template>
-    <div class="home" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave.self="dragging = false" @drop.prevent="take($event.dataTransfer?.files[0])">
+    <div
+        class="home"
+        :class="{ dragging }"
+        @dragover.prevent="dragging = true"
+        @dragleave.self="dragging = false"
+        @drop.prevent="take($event.dataTransfer?.files[0])"
+    >
         <header>
             <OrbitMark />
             <h1>Merry Orbit</h1>
@@ -129,10 +147,22 @@ async function remove(study: Study) {
                 <p><strong>No study here.</strong> Make a new one, or drop a model file on this page.</p>
             </div>
         </main>
-        <Dialog :visible="imported !== null" modal :header="`Imported “${imported?.study.name}”`" :style="{ width: '540px' }" @update:visible="imported = null">
+        <Dialog
+            :visible="imported !== null"
+            modal
+            :header="`Imported “${imported?.study.name}”`"
+            :style="{ width: '540px' }"
+            @update:visible="imported = null"
+        >
             <p class="soft">Everything came over but for this. The list stays with the study, beside its time settings.</p>
             <ul class="log">
-                <li v-for="(line, i) in imported?.log" :key="i" :class="line.grade"><em>{{ gradeWords(line.grade) }}</em> <Button v-if="line.element" class="where" @click="imported && open(imported.study, line.element)">{{ line.where }}</Button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" /></li>
+                <li v-for="(line, i) in imported?.log" :key="i" :class="line.grade">
+                    <em>{{ gradeWords(line.grade) }}</em>
+                    {{ ' ' }}
+                    <Button v-if="line.element" class="where" @click="imported && open(imported.study, line.element)">{{
+                        line.where
+                    }}</Button><strong v-else>{{ line.where }}</strong> <SaidText :text="line.sentence" />
+                </li>
             </ul>
             <template #footer>
                 <Button class="button strong" @click="imported && open(imported.study)">Open the study</Button>

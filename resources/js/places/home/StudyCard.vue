@@ -7,7 +7,7 @@ import type { Study, Thumbnail } from '@/api/types'
 import { useExports } from '@/stores/exports'
 
 const { study } = defineProps<{ study: Study }>()
-const emit = defineEmits<{ duplicate: [], remove: [] }>()
+const emit = defineEmits<{ duplicate: []; remove: [] }>()
 const exports = useExports()
 
 const WIDTH = 280
@@ -25,14 +25,43 @@ const changed = computed(() => {
 })
 
 const items = computed(() => [
-    { label: 'Duplicate', mark: Copy, command: () => { emit('duplicate') } },
-    { label: 'Export as a model file', mark: Download, command: () => { void exports.exportStudy(study.id, 'native') } },
-    { label: 'Export as XMILE', mark: Download, command: () => { void exports.exportStudy(study.id, 'xmile') } },
-    { label: 'Delete', mark: Trash2, command: () => { emit('remove') } },
+    {
+        label: 'Duplicate',
+        mark: Copy,
+        command: () => {
+            emit('duplicate')
+        },
+    },
+    {
+        label: 'Export as a model file',
+        mark: Download,
+        command: () => {
+            void exports.exportStudy(study.id, 'native')
+        },
+    },
+    {
+        label: 'Export as XMILE',
+        mark: Download,
+        command: () => {
+            void exports.exportStudy(study.id, 'xmile')
+        },
+    },
+    {
+        label: 'Delete',
+        mark: Trash2,
+        command: () => {
+            emit('remove')
+        },
+    },
 ])
 
 function path(values: number[]): string {
-    return values.map((v, i) => `${i ? 'L' : 'M'}${(i / Math.max(1, values.length - 1) * WIDTH).toFixed(1)} ${(HEIGHT - 4 - v * (HEIGHT - 12)).toFixed(1)}`).join('')
+    return values
+        .map(
+            (v, i) =>
+                `${i ? 'L' : 'M'}${((i / Math.max(1, values.length - 1)) * WIDTH).toFixed(1)} ${(HEIGHT - 4 - v * (HEIGHT - 12)).toFixed(1)}`,
+        )
+        .join('')
 }
 
 onMounted(async () => {
@@ -45,19 +74,43 @@ onMounted(async () => {
         <RouterLink :to="`/studies/${study.id}/model`" class="open" :aria-label="`Open ${study.name}`">
             <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true">
                 <line x1="0" :x2="WIDTH" :y1="HEIGHT - 4" :y2="HEIGHT - 4" stroke="var(--hairline)" />
-                <path v-for="(line, i) in thumbnail?.lines" :key="line.name" :d="path(line.values)" fill="none" :stroke="INKS[i]" :stroke-dasharray="DASHES[i]" stroke-width="1.8" vector-effect="non-scaling-stroke" />
+                <path
+                    v-for="(line, i) in thumbnail?.lines"
+                    :key="line.name"
+                    :d="path(line.values)"
+                    fill="none"
+                    :stroke="INKS[i]"
+                    :stroke-dasharray="DASHES[i]"
+                    stroke-width="1.8"
+                    vector-effect="non-scaling-stroke"
+                />
             </svg>
             <p v-if="thumbnail && !thumbnail.lines.length" class="blank soft">Nothing to plot yet</p>
             <div class="words">
                 <h3 :title="study.name">{{ study.name }}</h3>
                 <p class="soft lines">
-                    <span v-for="(line, i) in thumbnail?.lines" :key="line.name"><svg width="20" height="8" aria-hidden="true"><line x1="0" x2="20" y1="4" y2="4" :stroke="INKS[i]" :stroke-dasharray="DASHES[i]" stroke-width="2" /></svg>{{ line.name }}</span>
+                    <span v-for="(line, i) in thumbnail?.lines" :key="line.name"
+                        ><svg width="20" height="8" aria-hidden="true">
+                            <line x1="0" x2="20" y1="4" y2="4" :stroke="INKS[i]" :stroke-dasharray="DASHES[i]" stroke-width="2" /></svg
+                        >{{ line.name }}</span
+                    >
                 </p>
-                <p v-if="study.toCheck" class="check">{{ study.toCheck }} {{ study.toCheck === 1 ? 'line' : 'lines' }} of the import log to check</p>
-                <p class="soft">{{ thumbnail ? `${thumbnail.words} · ${thumbnail.start}–${thumbnail.end} ${thumbnail.unit}` : ' ' }} · changed {{ changed }}</p>
+                <p v-if="study.toCheck" class="check">
+                    {{ study.toCheck }} {{ study.toCheck === 1 ? 'line' : 'lines' }} of the import log to check
+                </p>
+                <p class="soft">
+                    {{ thumbnail ? `${thumbnail.words} · ${thumbnail.start}–${thumbnail.end} ${thumbnail.unit}` : ' ' }} · changed
+                    {{ changed }}
+                </p>
             </div>
         </RouterLink>
-        <Button class="icon-button more" :aria-label="`More about ${study.name}`" aria-haspopup="menu" :aria-expanded="menuOpen" @click="menu?.toggle($event)">
+        <Button
+            class="icon-button more"
+            :aria-label="`More about ${study.name}`"
+            aria-haspopup="menu"
+            :aria-expanded="menuOpen"
+            @click="menu?.toggle($event)"
+        >
             <MoreHorizontal :size="18" :stroke-width="1.5" />
         </Button>
         <Menu ref="menu" :model="items" popup @show="menuOpen = true" @hide="menuOpen = false">

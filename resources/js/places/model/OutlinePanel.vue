@@ -16,46 +16,69 @@ const view = useView()
 const wanted = ref('')
 const adder = ref<InstanceType<typeof Menu>>()
 
-const GROUPS: [Kind, string][] = [['stock', 'Stocks'], ['flow', 'Flows'], ['auxiliary', 'Auxiliaries'], ['parameter', 'Parameters'], ['curve', 'Curves'], ['series', 'Series']]
-const kinds = (['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind) => ({ label: `New ${kind}`, kind, command: () => { view.wanted = kind } }))
+const GROUPS: [Kind, string][] = [
+    ['stock', 'Stocks'],
+    ['flow', 'Flows'],
+    ['auxiliary', 'Auxiliaries'],
+    ['parameter', 'Parameters'],
+    ['curve', 'Curves'],
+    ['series', 'Series'],
+]
+const kinds = (['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind) => ({
+    label: `New ${kind}`,
+    kind,
+    command: () => {
+        view.wanted = kind
+    },
+}))
 const by = ref<'kind' | 'sheet'>('kind')
 const found = computed(() => {
     const text = wanted.value.trim().toLowerCase()
     return text ? model.things.filter((t) => t.name.toLowerCase().includes(text)) : model.things
 })
-const groups = computed(() => (by.value === 'kind'
-    ? GROUPS.map(([kind, title]) => ({ key: kind as string, title, things: found.value.filter((t) => t.kind === kind) }))
-    : model.model.sheets.map((s) => ({ key: s.id, title: s.name, things: found.value.filter((t) => model.sheetOf(t.id) === s.id) }))
-).filter((g) => g.things.length))
-type Row = { key: string, title: string, count: number } | { key: string, thing: Thing }
-const rows = computed<Row[]>(() => groups.value.flatMap(({ key, title, things }) => [
-    { key: `head:${key}`, title, count: things.length },
-    ...things.map((thing) => ({ key: thing.id, thing })),
-]))
+const groups = computed(() =>
+    (by.value === 'kind'
+        ? GROUPS.map(([kind, title]) => ({ key: kind as string, title, things: found.value.filter((t) => t.kind === kind) }))
+        : model.model.sheets.map((s) => ({ key: s.id, title: s.name, things: found.value.filter((t) => model.sheetOf(t.id) === s.id) }))
+    ).filter((g) => g.things.length),
+)
+type Row = { key: string; title: string; count: number } | { key: string; thing: Thing }
+const rows = computed<Row[]>(() =>
+    groups.value.flatMap(({ key, title, things }) => [
+        { key: `head:${key}`, title, count: things.length },
+        ...things.map((thing) => ({ key: thing.id, thing })),
+    ]),
+)
 const place = computed(() => new Map(rows.value.map((row, i) => [row.key, i])))
 
 /** Only rows in sight and some around them are there: a long list would slow every edit down. */
 const lists = ref<HTMLElement>()
 const AROUND = 60
 const [ROW, HEAD] = [27, 32]
-const list = useVirtualizer(computed(() => ({
-    count: rows.value.length,
-    getScrollElement: () => lists.value ?? null,
-    estimateSize: (i: number) => ('thing' in (rows.value[i] ?? {}) ? ROW : HEAD),
-    getItemKey: (i: number) => rows.value[i]?.key ?? i,
-    overscan: AROUND,
-})))
+const list = useVirtualizer(
+    computed(() => ({
+        count: rows.value.length,
+        getScrollElement: () => lists.value ?? null,
+        estimateSize: (i: number) => ('thing' in (rows.value[i] ?? {}) ? ROW : HEAD),
+        getItemKey: (i: number) => rows.value[i]?.key ?? i,
+        overscan: AROUND,
+    })),
+)
 const problem = (thing: Thing) => model.problemOf.get(thing.id)
 const selected = computed(() => new Set(view.selectedThings))
 
 /** Whoever jumps to a thing finds it here too. */
-watch(() => view.selected, async (id) => {
-    const index = place.value.get(id ?? '')
-    await nextTick()
-    if (index !== undefined) {
-        list.value.scrollToIndex(index, { align: 'auto' })
-    }
-}, { immediate: true })
+watch(
+    () => view.selected,
+    async (id) => {
+        const index = place.value.get(id ?? '')
+        await nextTick()
+        if (index !== undefined) {
+            list.value.scrollToIndex(index, { align: 'auto' })
+        }
+    },
+    { immediate: true },
+)
 
 /** The keyboard goes to the next thing above or below, past heads. */
 async function travel(from: Thing, by: 1 | -1) {
@@ -72,12 +95,16 @@ async function travel(from: Thing, by: 1 | -1) {
     }
 }
 
-const shown = computed(() => list.value.getVirtualItems().flatMap(({ index, start }) => {
-    const row = rows.value[index]
-    return row ? [{ row, index, start }] : []
-}))
+const shown = computed(() =>
+    list.value.getVirtualItems().flatMap(({ index, start }) => {
+        const row = rows.value[index]
+        return row ? [{ row, index, start }] : []
+    }),
+)
 const valueOf = (t: Thing) => (runs.known(t.id) ? short(runs.onSheet(t.id), { unit: t.unit, size: runs.size(t.id) }) : '')
-const drag = (event: DragEvent, thing: Thing) => { event.dataTransfer?.setData('application/x-merry-orbit-thing', thing.id) }
+const drag = (event: DragEvent, thing: Thing) => {
+    event.dataTransfer?.setData('application/x-merry-orbit-thing', thing.id)
+}
 
 /** Beside what is shown with its kind, all that the sheet offers by keyboard. */
 function pick(thing: Thing, event: MouseEvent) {
@@ -111,38 +138,70 @@ function key(event: KeyboardEvent, thing: Thing) {
     <aside class="outline" aria-label="Outline">
         <header>
             <h2>Outline</h2>
-            <Button class="icon-button add" aria-label="Add a thing" title="Add a thing" aria-haspopup="menu" @click="adder?.toggle($event)"><Plus :size="17" :stroke-width="1.5" /></Button>
+            <Button class="icon-button add" aria-label="Add a thing" title="Add a thing" aria-haspopup="menu" @click="adder?.toggle($event)"
+                ><Plus :size="17" :stroke-width="1.5"
+            /></Button>
             <Menu ref="adder" :model="kinds" popup>
-                <template #item="{ item, props: p }"><a v-bind="p.action" class="kind"><KindIcon :kind="item.kind" />{{ item.label }}</a></template>
+                <template #item="{ item, props: p }"
+                    ><a v-bind="p.action" class="kind"><KindIcon :kind="item.kind" />{{ item.label }}</a></template
+                >
             </Menu>
-            <Button class="icon-button" aria-label="Hide the outline" title="Hide the outline" @click="view.outline = false"><PanelLeftClose :size="17" :stroke-width="1.5" /></Button>
+            <Button class="icon-button" aria-label="Hide the outline" title="Hide the outline" @click="view.outline = false"
+                ><PanelLeftClose :size="17" :stroke-width="1.5"
+            /></Button>
         </header>
         <div v-if="model.model.sheets.length > 1" class="by" role="group" aria-label="How the outline is ordered">
             <Button :aria-pressed="by === 'kind'" @click="by = 'kind'">By kind</Button>
             <Button :aria-pressed="by === 'sheet'" @click="by = 'sheet'">By sheet</Button>
         </div>
-        <label class="find"><Search :size="15" :stroke-width="1.6" /><InputText v-model="wanted" placeholder="Filter by name" aria-label="Filter by name" @keydown.escape="wanted = ''" /></label>
+        <label class="find"
+            ><Search :size="15" :stroke-width="1.6" /><InputText
+                v-model="wanted"
+                placeholder="Filter by name"
+                aria-label="Filter by name"
+                @keydown.escape="wanted = ''"
+        /></label>
         <div ref="lists" class="lists">
             <div v-if="rows.length" class="rows" role="list" :style="{ height: `${list.getTotalSize()}px` }">
                 <div
-                    v-for="{ row, index, start } in shown" :key="row.key" class="row" role="listitem" :aria-setsize="rows.length" :aria-posinset="index + 1"
+                    v-for="{ row, index, start } in shown"
+                    :key="row.key"
+                    class="row"
+                    role="listitem"
+                    :aria-setsize="rows.length"
+                    :aria-posinset="index + 1"
                     :style="{ transform: `translateY(${start}px)` }"
                 >
-                    <h3 v-if="!('thing' in row)"><span>{{ row.title }}</span><span>{{ row.count }}</span></h3>
+                    <h3 v-if="!('thing' in row)">
+                        <span>{{ row.title }}</span><span>{{ row.count }}</span>
+                    </h3>
                     <Button
-                        v-else class="thing" draggable="true" :data-thing="row.thing.id" :class="{ selected: selected.has(row.thing.id) }"
-                        :aria-pressed="selected.has(row.thing.id)" @dragstart="drag($event, row.thing)" @click="pick(row.thing, $event)"
+                        v-else
+                        class="thing"
+                        draggable="true"
+                        :data-thing="row.thing.id"
+                        :class="{ selected: selected.has(row.thing.id) }"
+                        :aria-pressed="selected.has(row.thing.id)"
+                        @dragstart="drag($event, row.thing)"
+                        @click="pick(row.thing, $event)"
                         @keydown="key($event, row.thing)"
                     >
                         <KindIcon :kind="row.thing.kind" />
                         <span class="name" :title="row.thing.name">{{ row.thing.name }}</span>
                         <i v-if="runs.present.grips[row.thing.id]" class="hand" title="Taken by hand" />
-                        <i v-if="problem(row.thing)" class="mark" :class="problem(row.thing)?.severity" :title="problem(row.thing)?.sentence" />
+                        <i
+                            v-if="problem(row.thing)"
+                            class="mark"
+                            :class="problem(row.thing)?.severity"
+                            :title="problem(row.thing)?.sentence"
+                        />
                         <span v-else class="value">{{ valueOf(row.thing) }}</span>
                     </Button>
                 </div>
             </div>
-            <p v-if="!groups.length" class="soft none">{{ wanted ? `Nothing is called “${wanted}”.` : 'All that is in the model will be listed here.' }}</p>
+            <p v-if="!groups.length" class="soft none">
+                {{ wanted ? `Nothing is called “${wanted}”.` : 'All that is in the model will be listed here.' }}
+            </p>
         </div>
     </aside>
 </template>

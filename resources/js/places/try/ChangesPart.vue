@@ -9,7 +9,7 @@ import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 
 /** What did I change? Between any two runs. */
-const { logged } = defineProps<{ logged: { key: string, name: string, ref: RunRef }[] }>()
+const { logged } = defineProps<{ logged: { key: string; name: string; ref: RunRef }[] }>()
 const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
@@ -18,34 +18,50 @@ const changes = ref<Change[]>()
 const trouble = ref('')
 
 const choices = computed(() => [
-    { key: 'baseline', name: 'baseline', ref: {} as RunRef }, ...(runs.tried ? [{ key: 'shown', name: 'present', ref: runs.ref }] : []),
+    { key: 'baseline', name: 'baseline', ref: {} as RunRef },
+    ...(runs.tried ? [{ key: 'shown', name: 'present', ref: runs.ref }] : []),
     ...courses.kept.map((k) => ({ key: `kept:${k.id}`, name: k.name, ref: { kept: k.id } as RunRef })),
-    ...Object.values(model.model.scenarios).map((s) => ({ key: `scenario:${s.id}`, name: s.name, ref: { scenario: s.id } as RunRef })), ...logged,
+    ...Object.values(model.model.scenarios).map((s) => ({ key: `scenario:${s.id}`, name: s.name, ref: { scenario: s.id } as RunRef })),
+    ...logged,
 ])
 const named = computed(() => choices.value.map((c) => ({ value: c.key, words: c.name })))
 const find = (key: string) => choices.value.find((c) => c.key === key) ?? { key: 'baseline', name: 'baseline', ref: {} as RunRef }
 let asked = 0
-watch([() => view.compared, () => model.model.meaning, () => runs.setting, () => choices.value.length], async () => {
-    const mine = ++asked
-    try {
-        const found = await api.changes(model.id, find(view.compared[0]).ref, find(view.compared[1]).ref)
-        if (mine === asked) {
-            changes.value = found
-            trouble.value = ''
+watch(
+    [() => view.compared, () => model.model.meaning, () => runs.setting, () => choices.value.length],
+    async () => {
+        const mine = ++asked
+        try {
+            const found = await api.changes(model.id, find(view.compared[0]).ref, find(view.compared[1]).ref)
+            if (mine === asked) {
+                changes.value = found
+                trouble.value = ''
+            }
+        } catch (error) {
+            trouble.value = (error as Error).message
         }
-    } catch (error) {
-        trouble.value = (error as Error).message
-    }
-}, { immediate: true })
+    },
+    { immediate: true },
+)
 </script>
 
 <template>
     <section class="changes" aria-label="What did I change?">
         <div class="bar">
             <h2>What differs between</h2>
-            <ChoiceField label="One run" :choices="named" :model-value="find(view.compared[0]).key" @update:model-value="view.compared = [$event ?? '', view.compared[1]]" />
+            <ChoiceField
+                label="One run"
+                :choices="named"
+                :model-value="find(view.compared[0]).key"
+                @update:model-value="view.compared = [$event ?? '', view.compared[1]]"
+            />
             <span>and</span>
-            <ChoiceField label="The other run" :choices="named" :model-value="find(view.compared[1]).key" @update:model-value="view.compared = [view.compared[0], $event ?? '']" />
+            <ChoiceField
+                label="The other run"
+                :choices="named"
+                :model-value="find(view.compared[1]).key"
+                @update:model-value="view.compared = [view.compared[0], $event ?? '']"
+            />
         </div>
         <p v-if="trouble" class="trouble">{{ trouble }}</p>
         <p v-else-if="changes && !changes.length" class="soft">Nothing: they were made with the same model and the same settings.</p>
@@ -53,8 +69,18 @@ watch([() => view.compared, () => model.model.meaning, () => runs.setting, () =>
             <tbody>
                 <template v-for="c in changes" :key="`${c.element}|${c.what}|${c.fields.map((f) => f.field).join()}`">
                     <tr v-for="(f, i) in c.fields.length ? c.fields : [{ field: c.what, was: '', now: '' }]" :key="f.field">
-                        <th scope="row"><Button v-if="i === 0 && c.element && model.model.elements[c.element]" class="who" @click="view.select(c.element)">{{ c.name }}</Button><template v-else-if="i === 0">{{ c.name }}</template></th>
-                        <td class="soft">{{ f.field }}</td><td><del v-if="f.was">{{ f.was }}</del></td><td>{{ f.now || (f.was ? '–' : '') }}</td>
+                        <th scope="row">
+                            <Button
+                                v-if="i === 0 && c.element && model.model.elements[c.element]"
+                                class="who"
+                                @click="view.select(c.element)"
+                                >{{ c.name }}</Button><template v-else-if="i === 0">{{ c.name }}</template>
+                        </th>
+                        <td class="soft">{{ f.field }}</td>
+                        <td>
+                            <del v-if="f.was">{{ f.was }}</del>
+                        </td>
+                        <td>{{ f.now || (f.was ? '–' : '') }}</td>
                     </tr>
                 </template>
             </tbody>

@@ -11,7 +11,7 @@ import { newId } from '@/ui/ids'
 import { placeBehind } from '@/ui/records'
 
 /** Keeps what is on the stage, with words. */
-const { view: shown, title } = defineProps<{ view: () => Finding['view'], title: string }>()
+const { view: shown, title } = defineProps<{ view: () => Finding['view']; title: string }>()
 const model = useModel()
 const view = useView()
 const notices = useNotices()
@@ -31,9 +31,23 @@ async function keep() {
     if (!name.value.trim()) {
         return
     }
-    if (await model.attempt({ kind: 'finding', id: newId(), title: name.value.trim(), words: words.value, view: { playhead: view.playhead, ...shown() }, place: placeBehind(model.model.findings) })) {
+    if (
+        await model.attempt({
+            kind: 'finding',
+            id: newId(),
+            title: name.value.trim(),
+            words: words.value,
+            view: { playhead: view.playhead, ...shown() },
+            place: placeBehind(model.model.findings),
+        })
+    ) {
         popover.value?.hide()
-        notices.say('Saved as a finding.', { words: 'Show it', run: () => { view.go({ place: 'try', stage: 'findings' }) } })
+        notices.say('Saved as a finding.', {
+            words: 'Show it',
+            run: () => {
+                view.go({ place: 'try', stage: 'findings' })
+            },
+        })
     }
 }
 </script>
@@ -43,7 +57,9 @@ async function keep() {
     <Popover ref="popover" :pt="{ root: { 'aria-label': 'Save as finding' } }">
         <form class="form" @submit.prevent="keep">
             <label>Title <InputText ref="field" v-model="name" class="field" maxlength="80" /></label>
-            <label>What it shows <Textarea v-model="words" class="field" rows="4" placeholder="In your own words; Markdown is fine" /></label>
+            <label
+                >What it shows <Textarea v-model="words" class="field" rows="4" placeholder="In your own words; Markdown is fine"
+            /></label>
             <Button type="submit" class="button strong">Save the finding</Button>
         </form>
     </Popover>

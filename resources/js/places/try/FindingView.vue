@@ -11,9 +11,13 @@ import TableView from './TableView.vue'
 import { CAUSES } from './trailWords'
 
 /** What a finding shows, made again from the settings and revisions that it names. */
-const { finding, tall = false } = defineProps<{ finding: Finding, /** Whether it takes the room it gets. */ tall?: boolean }>()
+const { finding, tall = false } = defineProps<{ finding: Finding; /** Whether it takes the room it gets. */ tall?: boolean }>()
 const model = useModel()
-interface Named { name: string, look?: number, ref: RunRef }
+interface Named {
+    name: string
+    look?: number
+    ref: RunRef
+}
 const shown = computed(() => finding.view)
 const plot = computed(() => shown.value.plot as Plot | undefined)
 const named = computed(() => (shown.value.courses ?? []) as Named[])
@@ -21,25 +25,49 @@ const given = ref<Course[]>([])
 const ends = ref<TableAnswer<Against>>()
 const trouble = ref('')
 
-watch(() => finding, async () => {
-    trouble.value = ''
-    try {
-        if (shown.value.kind === 'plot' && plot.value) {
-            const of = plot.value.of
-            const measure = plot.value.options?.measure
-            const against = measure === 'difference' || measure === 'difference-percent' ? measure : undefined
-            // The baseline is named `baseline` where something else was tried, else it comes first.
-            const base = named.value.find((c) => c.name === 'baseline') ?? named.value[0]
-            const list = against ? named.value.filter((c) => c !== base) : named.value
-            const runs = await Promise.all(list.map((c) => api.run(model.id, { run: c.ref, only: of, points: POINTS, ...(against ? { against: base?.ref ?? {}, measure: against } : {}) })))
-            given.value = runs.map((run, i) => ({ key: `${i}`, name: list[i]?.name ?? '', look: list[i]?.look ?? (against ? i : i - 1), run, main: (list[i]?.look ?? (i === 0 ? -1 : 0)) === -1 }))
-        } else if (shown.value.kind === 'comparison') {
-            ends.value = await api.against(model.id, named.value.map((c) => c.ref), shown.value.of as string[], shown.value.at as number | undefined)
+watch(
+    () => finding,
+    async () => {
+        trouble.value = ''
+        try {
+            if (shown.value.kind === 'plot' && plot.value) {
+                const of = plot.value.of
+                const measure = plot.value.options?.measure
+                const against = measure === 'difference' || measure === 'difference-percent' ? measure : undefined
+                // The baseline is named `baseline` where something else was tried, else it comes first.
+                const base = named.value.find((c) => c.name === 'baseline') ?? named.value[0]
+                const list = against ? named.value.filter((c) => c !== base) : named.value
+                const runs = await Promise.all(
+                    list.map((c) =>
+                        api.run(model.id, {
+                            run: c.ref,
+                            only: of,
+                            points: POINTS,
+                            ...(against ? { against: base?.ref ?? {}, measure: against } : {}),
+                        }),
+                    ),
+                )
+                given.value = runs.map((run, i) => ({
+                    key: `${i}`,
+                    name: list[i]?.name ?? '',
+                    look: list[i]?.look ?? (against ? i : i - 1),
+                    run,
+                    main: (list[i]?.look ?? (i === 0 ? -1 : 0)) === -1,
+                }))
+            } else if (shown.value.kind === 'comparison') {
+                ends.value = await api.against(
+                    model.id,
+                    named.value.map((c) => c.ref),
+                    shown.value.of as string[],
+                    shown.value.at as number | undefined,
+                )
+            }
+        } catch (error) {
+            trouble.value = (error as Error).message
         }
-    } catch (error) {
-        trouble.value = (error as Error).message
-    }
-}, { immediate: true })
+    },
+    { immediate: true },
+)
 const steps = computed(() => (shown.value.steps ?? []) as (TrailAnswer & { path: string[] })[])
 const thingOf = (id: string) => model.model.elements[id]
 const nameOf = (id: string) => thingOf(id)?.name ?? CAUSES[id] ?? 'something that is gone'
@@ -57,7 +85,9 @@ const question = computed(() => {
     if (shown.value.towards === 'effects') {
         return `What follows from ${name}, in ${runOf.value}, at ${when.value}`
     }
-    return baseOf.value ? `Why ${name} in ${runOf.value} differs from ${baseOf.value}, ${gathered.value ? `from the start to ${when.value}` : `at ${when.value}`}` : `Why ${name} changes, in ${runOf.value}, at ${when.value}`
+    return baseOf.value
+        ? `Why ${name} in ${runOf.value} differs from ${baseOf.value}, ${gathered.value ? `from the start to ${when.value}` : `at ${when.value}`}`
+        : `Why ${name} changes, in ${runOf.value}, at ${when.value}`
 })
 </script>
 
@@ -72,18 +102,52 @@ const question = computed(() => {
         <template v-else-if="shown.kind === 'comparison' && ends">
             <p class="soft">{{ when ? `At ${when}` : 'At the end of each run' }}</p>
             <table>
-                <thead><tr><th /><th v-for="c in named" :key="c.name" scope="col">{{ c.name }}</th></tr></thead>
-                <tbody><tr v-for="row in ends.rows" :key="row.element"><th scope="row">{{ nameOf(row.element) }}</th><td v-for="(c, i) in row.cells" :key="i"><b>{{ withUnit(c.value, unitOf(row.element)) }}</b> <span v-if="i" class="soft">{{ c.percent === null ? '–' : `${signed(c.percent / 100, { unit: '%' })} %` }}</span></td></tr></tbody>
+                <thead>
+                    <tr>
+                        <th />
+                        <th v-for="c in named" :key="c.name" scope="col">{{ c.name }}</th>
+                    </tr>
+                </thead>
+                <tbody>
+                    <tr v-for="row in ends.rows" :key="row.element">
+                        <th scope="row">{{ nameOf(row.element) }}</th>
+                        <td v-for="(c, i) in row.cells" :key="i">
+                            <b>{{ withUnit(c.value, unitOf(row.element)) }}</b>
+                            {{ ' ' }}
+                            <span v-if="i" class="soft">{{
+                                c.percent === null ? '–' : `${signed(c.percent / 100, { unit: '%' })} %`
+                            }}</span>
+                        </td>
+                    </tr>
+                </tbody>
             </table>
         </template>
-        <p v-else-if="shown.kind === 'sheet'" class="soft">The sheet {{ model.model.sheets.find((s) => s.id === shown.sheet)?.name ?? 'that is gone' }} at {{ when }}<template v-if="((shown.selection ?? []) as string[]).length">, with {{ ((shown.selection ?? []) as string[]).map(nameOf).join(', ') }}</template>.</p>
+        <p v-else-if="shown.kind === 'sheet'" class="soft">
+            The sheet {{ model.model.sheets.find((s) => s.id === shown.sheet)?.name ?? 'that is gone' }} at {{ when
+            }}<template v-if="((shown.selection ?? []) as string[]).length"
+                >, with {{ ((shown.selection ?? []) as string[]).map(nameOf).join(', ') }}</template
+            >.
+        </p>
         <template v-else-if="shown.kind === 'trail'">
             <p class="question">{{ question }}</p>
             <ul>
                 <li v-for="step in steps" :key="step.path.join()" :style="{ marginLeft: `${(step.path.length - 1) * 18}px` }">
-                    <b>{{ nameOf(step.element) }}</b> {{ withUnit(step.value, unitOf(step.element)) }}<template v-if="step.difference !== undefined">, {{ signed(step.difference, { unit: unitOf(step.element) }) }} {{ shownUnit(unitOf(step.element)) }} against {{ baseOf }}</template><template v-else-if="step.causes"> changing by {{ signed(step.rate, { unit: unitOf(step.element) }) }} {{ shownUnit(unitOf(step.element)) }} per {{ model.model.time.unit }}</template>:
-                    <span v-for="(c, i) in (step.causes ?? []).slice(0, 5)" :key="c.cause">{{ i ? ', ' : ' ' }}{{ nameOf(c.cause) }} <b>{{ signed(c.change, { unit: unitOf(step.element) }) }}</b></span>
-                    <span v-for="(e, i) in (step.effects ?? []).slice(0, 5)" :key="e.effect">{{ i ? ', ' : ' ' }}{{ nameOf(e.effect) }} <b>{{ signed(e.change, { unit: unitOf(e.effect) }) }}</b> {{ shownUnit(unitOf(e.effect)) }} per {{ model.model.time.unit }} ({{ short(e.share, { unit: '%', digits: 2 }) }} % of what moves it)</span>
+                    <b>{{ nameOf(step.element) }}</b> {{ withUnit(step.value, unitOf(step.element))
+                    }}<template v-if="step.difference !== undefined"
+                        >, {{ signed(step.difference, { unit: unitOf(step.element) }) }} {{ shownUnit(unitOf(step.element)) }} against
+                        {{ baseOf }}</template
+                    ><template v-else-if="step.causes">
+                        changing by {{ signed(step.rate, { unit: unitOf(step.element) }) }} {{ shownUnit(unitOf(step.element)) }} per
+                        {{ model.model.time.unit }}</template
+                    >:
+                    <span v-for="(c, i) in (step.causes ?? []).slice(0, 5)" :key="c.cause"
+                        >{{ i ? ', ' : ' ' }}{{ nameOf(c.cause) }} <b>{{ signed(c.change, { unit: unitOf(step.element) }) }}</b></span
+                    >
+                    <span v-for="(e, i) in (step.effects ?? []).slice(0, 5)" :key="e.effect"
+                        >{{ i ? ', ' : ' ' }}{{ nameOf(e.effect) }} <b>{{ signed(e.change, { unit: unitOf(e.effect) }) }}</b>
+                        {{ shownUnit(unitOf(e.effect)) }} per {{ model.model.time.unit }} ({{ short(e.share, { unit: '%', digits: 2 }) }} %
+                        of what moves it)</span
+                    >
                     <span v-for="h in step.holds ?? []" :key="h.sentence" class="soft"> {{ h.sentence.replaceAll('`', '') }}</span>
                 </li>
             </ul>

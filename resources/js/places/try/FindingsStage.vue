@@ -17,7 +17,15 @@ const view = useView()
 const notices = useNotices()
 const drafts = useDrafts()
 const trail = useTrail()
-interface TrailView { element: string, run?: NamedRun, base?: NamedRun, towards?: 'causes' | 'effects', over?: 'moment' | 'time', steps: { path: string[] }[], stopAtStocks?: boolean }
+interface TrailView {
+    element: string
+    run?: NamedRun
+    base?: NamedRun
+    towards?: 'causes' | 'effects'
+    over?: 'moment' | 'time'
+    steps: { path: string[] }[]
+    stopAtStocks?: boolean
+}
 const findings = computed(() => Object.values(model.model.findings).sort((a, b) => a.place - b.place))
 
 function put(f: Finding, change: Partial<Finding>) {
@@ -27,12 +35,23 @@ function move(i: number, by: number) {
     const here = findings.value[i]
     const there = findings.value[i + by]
     if (here && there) {
-        void model.together([{ kind: 'finding', ...here, place: there.place }, { kind: 'finding', ...there, place: here.place === there.place ? here.place - by : here.place }], `Moved the finding “${here.title}”`)
+        void model.together(
+            [
+                { kind: 'finding', ...here, place: there.place },
+                { kind: 'finding', ...there, place: here.place === there.place ? here.place - by : here.place },
+            ],
+            `Moved the finding “${here.title}”`,
+        )
     }
 }
 async function remove(f: Finding) {
     if (await model.attempt({ kind: 'discard', what: 'finding', id: f.id })) {
-        notices.say(`Removed the finding “${f.title}”.`, { words: 'Undo', run: () => { void model.step('undo') } })
+        notices.say(`Removed the finding “${f.title}”.`, {
+            words: 'Undo',
+            run: () => {
+                void model.step('undo')
+            },
+        })
     }
 }
 /** To where it was found. */
@@ -43,7 +62,12 @@ function show(f: Finding) {
     if (f.view.kind === 'trail') {
         const { element, run, base, towards, over, steps, stopAtStocks } = f.view as unknown as TrailView
         view.trail = element
-        Object.assign(trail, { brought: { ...(run ? { run } : {}), ...(base ? { base } : {}) }, towards: towards ?? 'causes', over: over ?? 'moment', stopAtStocks: stopAtStocks === true })
+        Object.assign(trail, {
+            brought: { ...(run ? { run } : {}), ...(base ? { base } : {}) },
+            towards: towards ?? 'causes',
+            over: over ?? 'moment',
+            stopAtStocks: stopAtStocks === true,
+        })
         view.run = run ? 'kept-run' : 'shown'
         view.against = base ? 'kept-base' : ''
         trail.open = new Set(steps.map((s) => s.path.join('>')))
@@ -54,7 +78,12 @@ function show(f: Finding) {
     } else if (f.view.kind === 'comparison') {
         view.go({ place: 'try', stage: 'scenarios' })
     } else if (f.view.kind === 'sheet') {
-        view.go({ place: 'model', stage: 'sheet', sheet: String(f.view.sheet), selection: (f.view.selection as string[] | undefined) ?? [] })
+        view.go({
+            place: 'model',
+            stage: 'sheet',
+            sheet: String(f.view.sheet),
+            selection: (f.view.selection as string[] | undefined) ?? [],
+        })
     } else {
         const plot = f.view.plot as Plot
         view.plot = drafts.make(plot)
@@ -69,14 +98,40 @@ const sheet = () => ({ kind: 'sheet' as const, sheet: view.sheet, selection: vie
     <section class="leaf" aria-label="Findings">
         <TryTabs><FindingForm :view="sheet" :title="model.model.sheets.find((s) => s.id === view.sheet)?.name ?? 'Sheet'" /></TryTabs>
         <div class="scroll" tabindex="0">
-            <p v-if="!findings.length" class="empty soft">A finding is a plot, a table or a trail with your words: choose <b>Save as finding</b> where you see something worth telling. In their order they later make the report.</p>
+            <p v-if="!findings.length" class="empty soft">
+                A finding is a plot, a table or a trail with your words: choose <b>Save as finding</b> where you see something worth
+                telling. In their order they later make the report.
+            </p>
             <article v-for="(f, i) in findings" :key="f.id" :aria-label="f.title">
                 <header>
-                    <InputText class="title" :model-value="f.title" :aria-label="`Title of finding ${i + 1}`" maxlength="120" @change="put(f, { title: ($event.target as HTMLInputElement).value })" @keydown.enter="($event.target as HTMLElement).blur()" />
-                    <Button class="icon-button" :disabled="i === 0" :aria-label="`Move ${f.title} up`" @click="move(i, -1)"><ArrowUp :size="15" :stroke-width="1.6" /></Button>
-                    <Button class="icon-button" :disabled="i === findings.length - 1" :aria-label="`Move ${f.title} down`" @click="move(i, 1)"><ArrowDown :size="15" :stroke-width="1.6" /></Button>
-                    <Button class="icon-button" :aria-label="`Go to where ${f.title} was found`" title="Go to where it was found" @click="show(f)"><RotateCcw :size="15" :stroke-width="1.6" /></Button>
-                    <Button class="icon-button" :aria-label="`Remove ${f.title}`" title="Remove" @click="remove(f)"><Trash2 :size="15" :stroke-width="1.6" /></Button>
+                    <InputText
+                        class="title"
+                        :model-value="f.title"
+                        :aria-label="`Title of finding ${i + 1}`"
+                        maxlength="120"
+                        @change="put(f, { title: ($event.target as HTMLInputElement).value })"
+                        @keydown.enter="($event.target as HTMLElement).blur()"
+                    />
+                    <Button class="icon-button" :disabled="i === 0" :aria-label="`Move ${f.title} up`" @click="move(i, -1)"
+                        ><ArrowUp :size="15" :stroke-width="1.6"
+                    /></Button>
+                    <Button
+                        class="icon-button"
+                        :disabled="i === findings.length - 1"
+                        :aria-label="`Move ${f.title} down`"
+                        @click="move(i, 1)"
+                        ><ArrowDown :size="15" :stroke-width="1.6"
+                    /></Button>
+                    <Button
+                        class="icon-button"
+                        :aria-label="`Go to where ${f.title} was found`"
+                        title="Go to where it was found"
+                        @click="show(f)"
+                        ><RotateCcw :size="15" :stroke-width="1.6"
+                    /></Button>
+                    <Button class="icon-button" :aria-label="`Remove ${f.title}`" title="Remove" @click="remove(f)"
+                        ><Trash2 :size="15" :stroke-width="1.6"
+                    /></Button>
                 </header>
                 <FindingView :finding="f" />
                 <NoteField :note="f.words" :label="`Words of ${f.title}`" hint="Say what it shows" @keep="put(f, { words: $event })" />

@@ -26,7 +26,7 @@ import FindingView from './FindingView.vue'
 import TableView from './TableView.vue'
 import TryTabs from './TryTabs.vue'
 
-const KINDS: { value: PlotKind, words: string }[] = [
+const KINDS: { value: PlotKind; words: string }[] = [
     { value: 'lines', words: 'Lines over time' },
     { value: 'phase', words: 'One against another' },
     { value: 'bars', words: 'Bars at chosen times' },
@@ -48,11 +48,20 @@ const exporting = ref<InstanceType<typeof Popover>>()
 const saved = computed(() => Object.values(model.model.plots))
 const track = computed(() => model.model.tracks.find((t) => t.id === view.plot))
 const EMPTY: Plot = { id: '', of: [], kind: 'lines', name: '' }
-const plot = computed<Plot>(() => model.model.plots[view.plot] ?? (track.value && { ...track.value, name: '' }) ?? drafts.find(view.plot) ?? EMPTY)
+const plot = computed<Plot>(
+    () => model.model.plots[view.plot] ?? (track.value && { ...track.value, name: '' }) ?? drafts.find(view.plot) ?? EMPTY,
+)
 const isSaved = computed(() => model.model.plots[view.plot] !== undefined)
 const isDraft = computed(() => drafts.find(view.plot) !== undefined)
 const things = computed(() => plot.value.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined))
-const titleFor = (p: Plot) => p.name || titleOf(p, p.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined), model.model.time.unit) || 'Empty plot'
+const titleFor = (p: Plot) =>
+    p.name ||
+    titleOf(
+        p,
+        p.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined),
+        model.model.time.unit,
+    ) ||
+    'Empty plot'
 const title = computed(() => titleFor(plot.value))
 /** The first look: what was looked at last, else a plot that was kept, else a draft of what is selected. */
 function firstPlot(): string {
@@ -65,12 +74,22 @@ function firstPlot(): string {
     const of = view.selectedThings.length ? view.selectedThings : tracked.length ? tracked.slice(0, 1) : stocks.slice(0, 1)
     return drafts.make({ of: of.filter((id) => model.model.elements[id]?.kind !== 'curve') })
 }
-watch([() => view.plot, () => model.loaded, isSaved, isDraft, track], () => {
-    if (model.loaded && !isSaved.value && !isDraft.value && !track.value) {
-        view.plot = firstPlot()
-    }
-}, { immediate: true })
-watch(() => plot.value.of, (of) => { runs.need('plot', of) }, { immediate: true })
+watch(
+    [() => view.plot, () => model.loaded, isSaved, isDraft, track],
+    () => {
+        if (model.loaded && !isSaved.value && !isDraft.value && !track.value) {
+            view.plot = firstPlot()
+        }
+    },
+    { immediate: true },
+)
+watch(
+    () => plot.value.of,
+    (of) => {
+        runs.need('plot', of)
+    },
+    { immediate: true },
+)
 
 /** All that can be shown, to choose from. */
 const plots = computed(() => {
@@ -117,7 +136,7 @@ const name = ref('')
 async function keep() {
     const id = newId()
     const was = view.plot
-    if (name.value.trim() && await model.attempt({ kind: 'plot-put', plot: { ...plot.value, id, name: name.value.trim() } })) {
+    if (name.value.trim() && (await model.attempt({ kind: 'plot-put', plot: { ...plot.value, id, name: name.value.trim() } }))) {
         view.plot = id
         drafts.drop(was)
         naming.value = false
@@ -127,12 +146,22 @@ async function remove() {
     const was = plot.value
     if (isDraft.value) {
         drafts.drop(was.id)
-        notices.say('Threw the draft away.', { words: 'Undo', run: () => { view.plot = drafts.make(was) } })
+        notices.say('Threw the draft away.', {
+            words: 'Undo',
+            run: () => {
+                view.plot = drafts.make(was)
+            },
+        })
         return
     }
     if (await model.attempt({ kind: 'discard', what: 'plot', id: was.id })) {
         view.plot = ''
-        notices.say(`Removed the plot “${was.name}”.`, { words: 'Undo', run: () => { void model.step('undo') } })
+        notices.say(`Removed the plot “${was.name}”.`, {
+            words: 'Undo',
+            run: () => {
+                void model.step('undo')
+            },
+        })
     }
 }
 function pin() {
@@ -142,7 +171,8 @@ const timesTrouble = ref('')
 function times(event: Event) {
     const words = (event.target as HTMLInputElement).value.split(/[\s;,]+/).filter(Boolean)
     const wrong = words.find((w) => !Number.isFinite(Number(w)))
-    timesTrouble.value = wrong === undefined ? '' : `“${wrong}” is no time. Write numbers with a space or a comma between them, such as 0, 12.5, 30.`
+    timesTrouble.value =
+        wrong === undefined ? '' : `“${wrong}” is no time. Write numbers with a space or a comma between them, such as 0, 12.5, 30.`
     if (wrong === undefined) {
         change({ options: { ...plot.value.options, times: words.map(Number) } })
     }
@@ -177,15 +207,49 @@ async function valueRows(): Promise<Cell[][]> {
         notices.say(`Every ${stride}th of ${all.length} saved moments was exported. Give times to export others.`)
     }
     const refs = courses.named
-    const answer = await api.values(model.id, refs.map((r) => r.ref), plot.value.of, at)
+    const answer = await api.values(
+        model.id,
+        refs.map((r) => r.ref),
+        plot.value.of,
+        at,
+    )
     const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
-    const head = [model.model.time.unit, ...answer.rows.flatMap((row) => refs.map((r) => `${model.model.elements[row.element]?.name ?? row.element}${shownUnit(unitOf(row.element)) ? ` (${shownUnit(unitOf(row.element))})` : ''}${refs.length > 1 ? `, ${r.name}` : ''}`))]
-    return [head, ...answer.times.map((t, i) => [rounded(t), ...answer.rows.flatMap((row) => row.cells.map((c) => (c[i] === null || c[i] === undefined ? null : rounded(shownValue(c[i], unitOf(row.element))))))])]
+    const head = [
+        model.model.time.unit,
+        ...answer.rows.flatMap((row) =>
+            refs.map(
+                (r) =>
+                    `${model.model.elements[row.element]?.name ?? row.element}${shownUnit(unitOf(row.element)) ? ` (${shownUnit(unitOf(row.element))})` : ''}${refs.length > 1 ? `, ${r.name}` : ''}`,
+            ),
+        ),
+    ]
+    return [
+        head,
+        ...answer.times.map((t, i) => [
+            rounded(t),
+            ...answer.rows.flatMap((row) =>
+                row.cells.map((c) => (c[i] === null || c[i] === undefined ? null : rounded(shownValue(c[i], unitOf(row.element))))),
+            ),
+        ]),
+    ]
 }
 async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
     exporting.value?.hide()
-    const file = `${model.model.name} – ${title.value}`.replace(/[^\p{L}\p{N} –-]+/gu, ' ').trim().slice(0, 120)
-    const caption = () => captionOf({ plot: plot.value, courses: courses.list(plot.value.options?.measure), elements: model.model.elements, unit: model.model.time.unit }, title.value, model.model.name)
+    const file = `${model.model.name} – ${title.value}`
+        .replace(/[^\p{L}\p{N} –-]+/gu, ' ')
+        .trim()
+        .slice(0, 120)
+    const caption = () =>
+        captionOf(
+            {
+                plot: plot.value,
+                courses: courses.list(plot.value.options?.measure),
+                elements: model.model.elements,
+                unit: model.model.time.unit,
+            },
+            title.value,
+            model.model.name,
+        )
     try {
         if (kind === 'svg') {
             download(`${file}.svg`, chart.value?.drawing() ?? '', 'image/svg+xml')
@@ -194,7 +258,7 @@ async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
         } else if (kind === 'csv') {
             download(`${file}.csv`, asCsv(await rows()), 'text/csv')
         } else if (kind === 'xlsx') {
-            download(`${file}.xlsx`, await asWorkbook([[caption()], ...await rows()], title.value))
+            download(`${file}.xlsx`, await asWorkbook([[caption()], ...(await rows())], title.value))
         } else {
             await navigator.clipboard.writeText(asTabs(await rows()))
             notices.say('The values are on the clipboard.')
@@ -203,37 +267,138 @@ async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
         notices.trouble(`It could not be exported: ${(error as Error).message}`)
     }
 }
-const finding = () => ({ kind: asTable.value ? 'table' as const : 'plot' as const, plot: { ...plot.value, id: 'shown' }, courses: courses.named.map((c) => ({ name: c.name, look: c.look, ref: { revision: model.revision, ...c.ref } })) })
+const finding = () => ({
+    kind: asTable.value ? ('table' as const) : ('plot' as const),
+    plot: { ...plot.value, id: 'shown' },
+    courses: courses.named.map((c) => ({ name: c.name, look: c.look, ref: { revision: model.revision, ...c.ref } })),
+})
 </script>
 
 <template>
     <section class="leaf" aria-label="Plots" @dragover.prevent @drop.prevent="drop">
         <TryTabs><FindingForm v-if="!asKept" :view="finding" :title="title" /></TryTabs>
-        <div v-if="asKept" class="kept" role="status">“{{ asKept.title }}” as it was saved. <Button @click="view.asKept = ''">Show it with the runs of today</Button></div>
+        <div v-if="asKept" class="kept" role="status">
+            “{{ asKept.title }}” as it was saved. <Button @click="view.asKept = ''">Show it with the runs of today</Button>
+        </div>
         <div class="bar">
-            <ChoiceField class="which" label="Which plot" :groups="plots" :model-value="view.plot" @update:model-value="choose($event ?? NEW)" />
-            <ChoiceField label="Kind of plot" :choices="KINDS" :model-value="plot.kind ?? 'lines'" @update:model-value="change({ kind: $event })" />
-            <PlotOptions :options="plot.options ?? {}" :kind="plot.kind" :unit="things[0]?.unit" :several="plot.of.length > 1" @change="change({ options: $event as Options })" />
-            <Button class="icon-button" :aria-pressed="table" :disabled="plot.kind === 'table'" aria-label="The table behind it" title="The table behind it" @click="table = !table"><Table2 :size="16" :stroke-width="1.6" /></Button>
+            <ChoiceField
+                class="which"
+                label="Which plot"
+                :groups="plots"
+                :model-value="view.plot"
+                @update:model-value="choose($event ?? NEW)"
+            />
+            <ChoiceField
+                label="Kind of plot"
+                :choices="KINDS"
+                :model-value="plot.kind ?? 'lines'"
+                @update:model-value="change({ kind: $event })"
+            />
+            <PlotOptions
+                :options="plot.options ?? {}"
+                :kind="plot.kind"
+                :unit="things[0]?.unit"
+                :several="plot.of.length > 1"
+                @change="change({ options: $event as Options })"
+            />
+            <Button
+                class="icon-button"
+                :aria-pressed="table"
+                :disabled="plot.kind === 'table'"
+                aria-label="The table behind it"
+                title="The table behind it"
+                @click="table = !table"
+                ><Table2 :size="16" :stroke-width="1.6"
+            /></Button>
             <span class="space" />
-            <Button v-if="isSaved" class="icon-button" :aria-pressed="plot.pin !== undefined" :aria-label="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet'" :title="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet beside the structure'" @click="pin"><Pin :size="16" :stroke-width="1.6" /></Button>
-            <Button v-if="isSaved || (isDraft && drafts.all.length + saved.length > 1)" class="icon-button" :aria-label="isDraft ? 'Throw this draft away' : 'Remove this plot'" :title="isDraft ? 'Throw this draft away' : 'Remove this plot'" @click="remove"><Trash2 :size="16" :stroke-width="1.6" /></Button>
-            <form v-if="naming" class="naming" @submit.prevent="keep"><InputText v-model="name" class="field" aria-label="Name of the plot" maxlength="80" autofocus @keydown.escape="naming = false" @vue:mounted="({ el }) => (el as HTMLInputElement).select()" /><Button type="submit" class="button">Save</Button></form>
-            <Button v-else-if="!isSaved" class="button" :disabled="!plot.of.length" @click="name = title.slice(0, 80); naming = true"><Plus :size="14" :stroke-width="1.8" />Save this plot</Button>
-            <Button class="icon-button" aria-label="Export this plot" title="Export as SVG, PNG, CSV, XLSX, or onto the clipboard" @click="exporting?.toggle($event)"><Download :size="16" :stroke-width="1.6" /></Button>
+            <Button
+                v-if="isSaved"
+                class="icon-button"
+                :aria-pressed="plot.pin !== undefined"
+                :aria-label="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet'"
+                :title="plot.pin ? 'Take it off the sheet' : 'Pin it on the sheet beside the structure'"
+                @click="pin"
+                ><Pin :size="16" :stroke-width="1.6"
+            /></Button>
+            <Button
+                v-if="isSaved || (isDraft && drafts.all.length + saved.length > 1)"
+                class="icon-button"
+                :aria-label="isDraft ? 'Throw this draft away' : 'Remove this plot'"
+                :title="isDraft ? 'Throw this draft away' : 'Remove this plot'"
+                @click="remove"
+                ><Trash2 :size="16" :stroke-width="1.6"
+            /></Button>
+            <form v-if="naming" class="naming" @submit.prevent="keep">
+                <InputText
+                    v-model="name"
+                    class="field"
+                    aria-label="Name of the plot"
+                    maxlength="80"
+                    autofocus
+                    @keydown.escape="naming = false"
+                    @vue:mounted="({ el }) => (el as HTMLInputElement).select()"
+                /><Button type="submit" class="button">Save</Button>
+            </form>
+            <Button
+                v-else-if="!isSaved"
+                class="button"
+                :disabled="!plot.of.length"
+                @click="
+                    () => {
+                        name = title.slice(0, 80)
+                        naming = true
+                    }
+                "
+                ><Plus :size="14" :stroke-width="1.8" />Save this plot</Button
+            >
+            <Button
+                class="icon-button"
+                aria-label="Export this plot"
+                title="Export as SVG, PNG, CSV, XLSX, or onto the clipboard"
+                @click="exporting?.toggle($event)"
+                ><Download :size="16" :stroke-width="1.6"
+            /></Button>
             <Popover ref="exporting" :pt="{ root: { 'aria-label': 'Export' } }">
                 <div class="out">
-                    <template v-if="!asTable"><Button @click="out('svg')">Drawing (SVG)</Button><Button @click="out('png')">Picture (PNG)</Button></template>
-                    <Button @click="out('csv')">Values (CSV)</Button><Button @click="out('xlsx')">Values (XLSX)</Button><Button @click="out('copy')"><Copy :size="13" :stroke-width="1.6" /> Copy values for a spreadsheet</Button>
+                    <template v-if="!asTable"
+                        ><Button @click="out('svg')">Drawing (SVG)</Button><Button @click="out('png')">Picture (PNG)</Button></template
+                    >
+                    <Button @click="out('csv')">Values (CSV)</Button><Button @click="out('xlsx')">Values (XLSX)</Button
+                    ><Button @click="out('copy')"><Copy :size="13" :stroke-width="1.6" /> Copy values for a spreadsheet</Button>
                 </div>
             </Popover>
         </div>
         <div class="chips">
-            <span v-for="(t, i) in things" :key="t.id" class="chip"><i v-if="things.length > 1 && plot.kind !== 'phase' && !asTable" class="hue" :style="{ background: `var(${hueOf(i)})` }" />{{ plot.kind === 'phase' ? (i === 0 ? 'across: ' : 'up: ') : '' }}<Button @click="view.select(t.id)">{{ t.name }}</Button><Button class="x" :aria-label="`Take ${t.name} out`" @click="change({ of: plot.of.filter((o) => o !== t.id) })"><X :size="12" :stroke-width="1.8" /></Button></span>
+            <span v-for="(t, i) in things" :key="t.id" class="chip"
+                ><i
+                    v-if="things.length > 1 && plot.kind !== 'phase' && !asTable"
+                    class="hue"
+                    :style="{ background: `var(${hueOf(i)})` }" />{{ plot.kind === 'phase' ? (i === 0 ? 'across: ' : 'up: ') : ''
+                }}<Button @click="view.select(t.id)">{{ t.name }}</Button
+                ><Button class="x" :aria-label="`Take ${t.name} out`" @click="change({ of: plot.of.filter((o) => o !== t.id) })"
+                    ><X :size="12" :stroke-width="1.8" /></Button
+            ></span>
             <VariableField :except="plot.of" @choose="add" />
-            <label v-if="plot.kind === 'bars' || asTable" class="times">at {{ model.model.time.unit }} <InputText class="field" :class="{ wrong: timesTrouble }" :model-value="(plot.options?.times ?? []).map(literal).join(', ')" :placeholder="asTable ? 'all' : literal(model.model.time.end)" aria-label="Times, separated by commas" :aria-invalid="Boolean(timesTrouble)" @change="times" /></label>
+            <label v-if="plot.kind === 'bars' || asTable" class="times"
+                >at {{ model.model.time.unit }}
+                <InputText
+                    class="field"
+                    :class="{ wrong: timesTrouble }"
+                    :model-value="(plot.options?.times ?? []).map(literal).join(', ')"
+                    :placeholder="asTable ? 'all' : literal(model.model.time.end)"
+                    aria-label="Times, separated by commas"
+                    :aria-invalid="Boolean(timesTrouble)"
+                    @change="times"
+            /></label>
             <template v-if="asTable">
-                <label class="times"><Checkbox binary :model-value="plot.options?.totals" @update:model-value="change({ options: { ...plot.options, totals: $event } })" /> totals</label>
+                <label class="times"
+                    ><Checkbox
+                        binary
+                        :model-value="plot.options?.totals"
+                        @update:model-value="change({ options: { ...plot.options, totals: $event } })"
+                    />
+                    totals</label
+                >
                 <Button class="digits" :title="`${digits} digits; click for more`" @click="moreDigits">{{ digits }} digits</Button>
             </template>
             <p v-if="timesTrouble" class="trouble" role="alert">{{ timesTrouble }}</p>

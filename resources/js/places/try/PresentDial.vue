@@ -56,16 +56,66 @@ function choose(now: number) {
     <div class="present-dial" :class="{ turned }">
         <div class="head">
             <Button class="who" :title="thing.name" @click="view.select(thing.id)">{{ thing.name }}</Button>
-            <Button v-if="turned" class="icon-button" :aria-label="`${thing.name} back to ${fieldText(thing.value ?? 0, thing.unit)}`" :title="`Back to ${fieldText(thing.value ?? 0, thing.unit)}`" @click="runs.leave(thing.id, undefined)"><RotateCcw :size="13" :stroke-width="1.8" /></Button>
-            <Button class="icon-button set" :aria-label="`Range of ${thing.name}`" title="Range, step, named values" :aria-expanded="ranging" @click="ranging = !ranging"><Settings2 :size="13" :stroke-width="1.6" /></Button>
-            <InputText v-if="!choices.length" class="field number" inputmode="decimal" :aria-label="`Value of ${thing.name}${thing.unit && thing.unit !== '1' ? ` in ${shownUnit(thing.unit)}` : ''}`" :model-value="fieldText(value, thing.unit)" :aria-invalid="Boolean(trouble)" :class="{ wrong: trouble }" @change="typed" @keydown.enter="($event.target as HTMLElement).blur()" />
+            <Button
+                v-if="turned"
+                class="icon-button"
+                :aria-label="`${thing.name} back to ${fieldText(thing.value ?? 0, thing.unit)}`"
+                :title="`Back to ${fieldText(thing.value ?? 0, thing.unit)}`"
+                @click="runs.leave(thing.id, undefined)"
+                ><RotateCcw :size="13" :stroke-width="1.8"
+            /></Button>
+            <Button
+                class="icon-button set"
+                :aria-label="`Range of ${thing.name}`"
+                title="Range, step, named values"
+                :aria-expanded="ranging"
+                @click="ranging = !ranging"
+                ><Settings2 :size="13" :stroke-width="1.6"
+            /></Button>
+            <InputText
+                v-if="!choices.length"
+                class="field number"
+                inputmode="decimal"
+                :aria-label="`Value of ${thing.name}${thing.unit && thing.unit !== '1' ? ` in ${shownUnit(thing.unit)}` : ''}`"
+                :model-value="fieldText(value, thing.unit)"
+                :aria-invalid="Boolean(trouble)"
+                :class="{ wrong: trouble }"
+                @change="typed"
+                @keydown.enter="($event.target as HTMLElement).blur()"
+            />
         </div>
         <div v-if="choices.length === 2" class="switch" role="radiogroup" :aria-label="thing.name">
-            <Button v-for="c in choices" :key="c.name" role="radio" :aria-checked="c.value === value" @click="choose(c.value)">{{ c.name }}</Button>
+            <Button v-for="c in choices" :key="c.name" role="radio" :aria-checked="c.value === value" @click="choose(c.value)">{{
+                c.name
+            }}</Button>
         </div>
-        <ChoiceField v-else-if="choices.length" class="field" :label="thing.name" :choices="named" :model-value="value" @update:model-value="choose($event ?? value)" />
+        <ChoiceField
+            v-else-if="choices.length"
+            class="field"
+            :label="thing.name"
+            :choices="named"
+            :model-value="value"
+            @update:model-value="choose($event ?? value)"
+        />
         <div v-else class="line">
-            <Slider :model-value="position" :min="0" :max="steps" :step="1" :aria-label="`Dial of ${thing.name}`" :pt="{ handle: { 'aria-valuemin': low, 'aria-valuemax': high, 'aria-valuenow': value, 'aria-valuetext': withUnit(value, thing.unit) } }" @update:model-value="runs.turn(thing.id, at($event as number))" @slideend="release" @keyup="keyed" />
+            <Slider
+                :model-value="position"
+                :min="0"
+                :max="steps"
+                :step="1"
+                :aria-label="`Dial of ${thing.name}`"
+                :pt="{
+                    handle: {
+                        'aria-valuemin': low,
+                        'aria-valuemax': high,
+                        'aria-valuenow': value,
+                        'aria-valuetext': withUnit(value, thing.unit),
+                    },
+                }"
+                @update:model-value="runs.turn(thing.id, at($event as number))"
+                @slideend="release"
+                @keyup="keyed"
+            />
         </div>
         <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
         <DialRange v-if="ranging" :thing="thing" :low="low" :high="high" :step="step" />

@@ -11,24 +11,64 @@ import { full, short, shownUnit, signed, withUnit } from '@/ui/numbers'
 import { asTrail, CAUSES, LITTLE } from './trailWords'
 
 /** One variable on a trail, and what lies behind it. */
-const { element, path, change = undefined, share = 0, unit = '', of = '', through = [] } = defineProps<{ element: string, path: string[], change?: number, /** Of what moves the one before it. */ share?: number, /** Of the change, as the engine knows it. */ unit?: string, of?: string, /** Names of the changed things that act through it. */ through?: string[] }>()
+const {
+    element,
+    path,
+    change = undefined,
+    share = 0,
+    unit = '',
+    of = '',
+    through = [],
+} = defineProps<{
+    element: string
+    path: string[]
+    change?: number
+    /** Of what moves the one before it. */ share?: number
+    /** Of the change, as the engine knows it. */ unit?: string
+    of?: string
+    /** Names of the changed things that act through it. */ through?: string[]
+}>()
 const model = useModel()
 const view = useView()
-const trail = inject(asTrail, () => { throw new Error('A node stands on a trail.') }, true)
+const trail = inject(
+    asTrail,
+    () => {
+        throw new Error('A node stands on a trail.')
+    },
+    true,
+)
 
 const thing = computed(() => model.model.elements[element])
 const name = computed(() => thing.value?.name ?? CAUSES[element] ?? element)
 const loop = computed(() => path.includes(element))
-const leaf = computed(() => !thing.value || loop.value || thing.value.kind === 'parameter' || (trail.stopAtStocks.value && thing.value.kind === 'stock' && path.length > 0))
+const leaf = computed(
+    () =>
+        !thing.value ||
+        loop.value ||
+        thing.value.kind === 'parameter' ||
+        (trail.stopAtStocks.value && thing.value.kind === 'stock' && path.length > 0),
+)
 const key = computed(() => [...path, element].join('>'))
 const open = computed(() => trail.open.value.has(key.value))
 const answer = ref<TrailAnswer>()
 const trouble = ref('')
-const every = computed<{ cause: string, change: number, share?: number }[]>(() => answer.value?.causes ?? answer.value?.effects?.map((e) => ({ cause: e.effect, change: e.change, share: e.share })) ?? [])
+const every = computed<{ cause: string; change: number; share?: number }[]>(
+    () => answer.value?.causes ?? answer.value?.effects?.map((e) => ({ cause: e.effect, change: e.change, share: e.share })) ?? [],
+)
 /** What is no more than rounding beside the rest is left out, and counted. */
-const largest = computed(() => Math.max(0, ...every.value.map((c) => Math.abs(c.change)), Math.abs(answer.value?.rate ?? 0), Math.abs(answer.value?.difference ?? 0)))
+const largest = computed(() =>
+    Math.max(0, ...every.value.map((c) => Math.abs(c.change)), Math.abs(answer.value?.rate ?? 0), Math.abs(answer.value?.difference ?? 0)),
+)
 const causes = computed(() => every.value.filter((c) => trail.towards.value === 'effects' || Math.abs(c.change) > LITTLE * largest.value))
-const still = computed(() => trail.towards.value === 'causes' && !trail.base.value && answer.value !== undefined && Math.abs(answer.value.rate) <= LITTLE * Math.max(Math.abs(answer.value.value), largest.value) / Math.max(1e-9, model.model.time.end - model.model.time.start))
+const still = computed(
+    () =>
+        trail.towards.value === 'causes' &&
+        !trail.base.value &&
+        answer.value !== undefined &&
+        Math.abs(answer.value.rate) <=
+            (LITTLE * Math.max(Math.abs(answer.value.value), largest.value)) /
+                Math.max(1e-9, model.model.time.end - model.model.time.start),
+)
 const all = computed(() => causes.value.reduce((sum, c) => sum + Math.abs(c.change), 0))
 
 let asked = 0
@@ -38,7 +78,13 @@ async function ask() {
     }
     const mine = ++asked
     try {
-        const found = await api.trail(model.id, { run: trail.run.value, ...(trail.base.value && trail.towards.value === 'causes' ? { base: trail.base.value, over: trail.over.value } : {}), element, time: trail.time.value, towards: trail.towards.value })
+        const found = await api.trail(model.id, {
+            run: trail.run.value,
+            ...(trail.base.value && trail.towards.value === 'causes' ? { base: trail.base.value, over: trail.over.value } : {}),
+            element,
+            time: trail.time.value,
+            towards: trail.towards.value,
+        })
         if (mine === asked) {
             answer.value = found
             trouble.value = ''
@@ -82,17 +128,41 @@ const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?
 <template>
     <li class="node">
         <div class="line" :class="{ loop }">
-            <Button v-if="!leaf" class="icon-button" :aria-expanded="open" :aria-label="`${open ? 'Close' : 'Open'} ${name}`" @click="trail.toggle(key)"><ChevronDown v-if="open" :size="15" :stroke-width="1.8" /><ChevronRight v-else :size="15" :stroke-width="1.8" /></Button>
+            <Button
+                v-if="!leaf"
+                class="icon-button"
+                :aria-expanded="open"
+                :aria-label="`${open ? 'Close' : 'Open'} ${name}`"
+                @click="trail.toggle(key)"
+                ><ChevronDown v-if="open" :size="15" :stroke-width="1.8" /><ChevronRight v-else :size="15" :stroke-width="1.8"
+            /></Button>
             <span v-else class="gap"><RefreshCw v-if="loop" :size="13" :stroke-width="1.8" aria-label="Closes a feedback loop" /></span>
-            <span v-if="change !== undefined" class="bar" :title="`${full(change)} ${unit}`"><i :class="{ down: change < 0 }" :style="{ width: `${Math.max(2, 50 * Math.min(1, share))}%` }" /></span>
-            <Button v-if="thing" class="who" :title="name" @click="view.select(element)">{{ name }}</Button><span v-else class="who soft">{{ name }}</span>
-            <span v-if="change !== undefined" class="change" :title="`${full(change)} ${unit}`"><b>{{ signed(change) }}</b> <span class="soft">{{ unit }}{{ of ? ` ${of}` : '' }}</span></span>
-            <span v-if="trail.towards.value === 'effects' && change !== undefined" class="soft">{{ short(share, { unit: '%', digits: 2 }) }} % of what moves it</span>
-            <span v-if="through.length" class="soft tag" :title="`Changed between the two runs: ${through.join(', ')}`">through {{ through.slice(0, 2).join(', ') }}{{ through.length > 2 ? ' …' : '' }}</span>
+            <span v-if="change !== undefined" class="bar" :title="`${full(change)} ${unit}`"
+                ><i :class="{ down: change < 0 }" :style="{ width: `${Math.max(2, 50 * Math.min(1, share))}%` }"
+            /></span>
+            <Button v-if="thing" class="who" :title="name" @click="view.select(element)">{{ name }}</Button><span v-else class="who soft">{{
+                name
+            }}</span>
+            <span v-if="change !== undefined" class="change" :title="`${full(change)} ${unit}`"
+                ><b>{{ signed(change) }}</b> <span class="soft">{{ unit }}{{ of ? ` ${of}` : '' }}</span></span
+            >
+            <span v-if="trail.towards.value === 'effects' && change !== undefined" class="soft"
+                >{{ short(share, { unit: '%', digits: 2 }) }} % of what moves it</span
+            >
+            <span v-if="through.length" class="soft tag" :title="`Changed between the two runs: ${through.join(', ')}`"
+                >through {{ through.slice(0, 2).join(', ') }}{{ through.length > 2 ? ' …' : '' }}</span
+            >
             <span v-if="loop" class="soft tag">closes a loop</span>
             <span v-else-if="trail.stopAtStocks.value && thing?.kind === 'stock' && path.length" class="soft tag">a stock</span>
             <SmallLines v-if="thing && thing.kind !== 'curve'" :element="element" :measure="trail.parting.value ? 'difference' : 'value'" />
-            <Button v-if="thing" class="icon-button" :aria-label="`Show ${name} on its sheet`" title="Show it on its sheet" @click="view.goTo(element)"><MapPin :size="14" :stroke-width="1.6" /></Button>
+            <Button
+                v-if="thing"
+                class="icon-button"
+                :aria-label="`Show ${name} on its sheet`"
+                title="Show it on its sheet"
+                @click="view.goTo(element)"
+                ><MapPin :size="14" :stroke-width="1.6"
+            /></Button>
         </div>
         <template v-if="open && !leaf">
             <p v-if="trouble" class="trouble"><SaidText :text="trouble" /></p>
@@ -100,21 +170,57 @@ const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?
                 <section v-if="answer.changes?.length" class="changes">
                     <h3>What was changed</h3>
                     <ul class="plain">
-                        <li v-for="(c, i) in answer.changes.slice(0, 12)" :key="i"><Button v-if="c.element && thingOf(c.element)" class="link" @click="view.select(c.element)">{{ c.name }}</Button><template v-else>{{ c.name }}</template><template v-for="f in c.fields" :key="f.field">, {{ f.field }}: <del v-if="f.was">{{ f.was }}</del> <b>{{ f.now || 'released' }}</b></template></li>
+                        <li v-for="(c, i) in answer.changes.slice(0, 12)" :key="i">
+                            <Button v-if="c.element && thingOf(c.element)" class="link" @click="view.select(c.element)">{{
+                                c.name
+                            }}</Button><template v-else>{{ c.name }}</template
+                            ><template v-for="f in c.fields" :key="f.field"
+                                >, {{ f.field }}: <del v-if="f.was">{{ f.was }}</del> <b>{{ f.now || 'released' }}</b></template
+                            >
+                        </li>
                         <li v-if="answer.changes.length > 12" class="soft">and {{ answer.changes.length - 12 }} more</li>
                     </ul>
                 </section>
                 <p class="sum soft">
-                    <template v-if="gathered">{{ answer.isAmount ? 'In all' : 'On average' }}, from {{ model.moment(answer.from ?? 0, false) }} to {{ model.moment(answer.until ?? 0, false) }}: <b>{{ short(answer.value) }}</b> against {{ short(answer.base) }} {{ unitBeside('') }}, {{ signed(answer.difference) }} of difference, shared out among its causes</template>
-                    <template v-else-if="apart">At {{ model.moment(answer.time) }}: <b>{{ short(answer.value, { unit: unitOf }) }}</b> against {{ withUnit(answer.base, unitOf) }}, {{ signed(answer.difference, { unit: unitOf }) }} of difference, shared out among its causes</template>
-                    <template v-else-if="trail.towards.value === 'causes'"><b>{{ withUnit(answer.value, unitOf) }}</b>, {{ still ? 'at rest' : `changing by ${signed(answer.rate)} ${perTime(unitOf)}; its causes add up to that` }}</template>
-                    <template v-else><b>{{ withUnit(answer.value, unitOf) }}</b>; what its own movement changes, each in its own unit. Bars show its part in what moves each of them: they do not compare the changes with each other.</template>
+                    <template v-if="gathered"
+                        >{{ answer.isAmount ? 'In all' : 'On average' }}, from {{ model.moment(answer.from ?? 0, false) }} to
+                        {{ model.moment(answer.until ?? 0, false) }}: <b>{{ short(answer.value) }}</b> against {{ short(answer.base) }}
+                        {{ unitBeside('') }}, {{ signed(answer.difference) }} of difference, shared out among its causes</template
+                    >
+                    <template v-else-if="apart"
+                        >At {{ model.moment(answer.time) }}: <b>{{ short(answer.value, { unit: unitOf }) }}</b> against
+                        {{ withUnit(answer.base, unitOf) }}, {{ signed(answer.difference, { unit: unitOf }) }} of difference, shared out
+                        among its causes</template
+                    >
+                    <template v-else-if="trail.towards.value === 'causes'"
+                        ><b>{{ withUnit(answer.value, unitOf) }}</b
+                        >,
+                        {{
+                            still ? 'at rest' : `changing by ${signed(answer.rate)} ${perTime(unitOf)}; its causes add up to that`
+                        }}</template
+                    >
+                    <template v-else
+                        ><b>{{ withUnit(answer.value, unitOf) }}</b
+                        >; what its own movement changes, each in its own unit. Bars show its part in what moves each of them: they do not
+                        compare the changes with each other.</template
+                    >
                 </p>
             </template>
             <p v-for="h in answer?.holds ?? []" :key="h.sentence" class="hold"><SaidText :text="h.sentence" /></p>
             <ul v-if="causes.length && !(still && answer?.holds?.length)">
-                <TrailNode v-for="c in causes" :key="c.cause" :element="c.cause" :path="[...path, element]" :change="c.change" :share="c.share ?? (all ? Math.abs(c.change) / all : 0)" :unit="unitBeside(c.cause)" :through="throughOf(c.cause)" />
-                <li v-if="answer?.rest && Math.abs(answer.rest) > LITTLE * largest" class="soft rest">rounding and second-order effects: {{ signed(answer.rest) }}</li>
+                <TrailNode
+                    v-for="c in causes"
+                    :key="c.cause"
+                    :element="c.cause"
+                    :path="[...path, element]"
+                    :change="c.change"
+                    :share="c.share ?? (all ? Math.abs(c.change) / all : 0)"
+                    :unit="unitBeside(c.cause)"
+                    :through="throughOf(c.cause)"
+                />
+                <li v-if="answer?.rest && Math.abs(answer.rest) > LITTLE * largest" class="soft rest">
+                    rounding and second-order effects: {{ signed(answer.rest) }}
+                </li>
             </ul>
             <p v-else-if="answer && !answer.holds?.length" class="sum soft">{{ nothing }}</p>
         </template>

@@ -25,22 +25,38 @@ const answers = new Map<string, TrailAnswer>()
 
 const candidates = computed(() => model.things.filter((t) => t.kind !== 'curve'))
 const root = computed(() => (model.model.elements[view.trail] ? view.trail : undefined))
-watch(() => model.loaded, () => {
-    if (!root.value) {
-        view.trail = view.selectedThings.find((id) => model.model.elements[id]?.kind !== 'curve') ?? model.model.tracks[0]?.of[0] ?? candidates.value.find((t) => t.kind === 'stock')?.id ?? candidates.value[0]?.id ?? ''
-    }
-}, { immediate: true })
+watch(
+    () => model.loaded,
+    () => {
+        if (!root.value) {
+            view.trail =
+                view.selectedThings.find((id) => model.model.elements[id]?.kind !== 'curve') ??
+                model.model.tracks[0]?.of[0] ??
+                candidates.value.find((t) => t.kind === 'stock')?.id ??
+                candidates.value[0]?.id ??
+                ''
+        }
+    },
+    { immediate: true },
+)
 // Another variable begins anew; what was open of this one stays so.
-watch(root, (id) => {
-    if (id && ![...open.value].some((key) => key.split('>')[0] === id)) {
-        store.begin(id)
-    }
-}, { immediate: true })
+watch(
+    root,
+    (id) => {
+        if (id && ![...open.value].some((key) => key.split('>')[0] === id)) {
+            store.begin(id)
+        }
+    },
+    { immediate: true },
+)
 
 /** The runs of the day, and those that a finding was kept with. */
 const named = computed(() => {
-    const list: { key: string, name: string, ref: RunRef }[] = courses.named.map(({ key, name, ref: one }) => ({ key, name, ref: one }))
-    for (const [key, one] of [['kept-run', store.brought.run], ['kept-base', store.brought.base]] as const) {
+    const list: { key: string; name: string; ref: RunRef }[] = courses.named.map(({ key, name, ref: one }) => ({ key, name, ref: one }))
+    for (const [key, one] of [
+        ['kept-run', store.brought.run],
+        ['kept-base', store.brought.base],
+    ] as const) {
         if (one) {
             list.push({ key, name: `${one.name}, as it was saved`, ref: one.ref })
         }
@@ -58,22 +74,45 @@ const refOf = (key: string): RunRef => named.value.find((c) => c.key === key)?.r
 /** A moving playhead asks when it rests. */
 const time = ref(view.playhead)
 let rest = 0
-watch(() => view.playhead, (now) => {
-    window.clearTimeout(rest)
-    rest = window.setTimeout(() => { time.value = now }, 250)
-})
+watch(
+    () => view.playhead,
+    (now) => {
+        window.clearTimeout(rest)
+        rest = window.setTimeout(() => {
+            time.value = now
+        }, 250)
+    },
+)
 /** What a run can differ from; without anything tried, the run that is shown is the baseline itself. */
 const others = computed(() => {
     const all = runs.tried ? named.value : [{ key: 'baseline', name: 'baseline' }, ...named.value.filter((c) => c.key !== 'shown')]
     const own = run.value === 'shown' && !runs.tried ? 'baseline' : run.value
     return all.filter((c) => c.key !== own)
 })
-const WAYS = [{ value: 'causes', words: 'Why does' }, { value: 'effects', words: 'What follows from' }] as const
-const SPANS = [{ value: 'moment', words: 'at the moment' }, { value: 'time', words: 'from the start to the playhead' }] as const
-const differences = computed(() => [{ value: '', words: 'change' }, ...others.value.map((c) => ({ value: c.key, words: `differ from ${c.name}` }))])
+const WAYS = [
+    { value: 'causes', words: 'Why does' },
+    { value: 'effects', words: 'What follows from' },
+] as const
+const SPANS = [
+    { value: 'moment', words: 'at the moment' },
+    { value: 'time', words: 'from the start to the playhead' },
+] as const
+const differences = computed(() => [
+    { value: '', words: 'change' },
+    ...others.value.map((c) => ({ value: c.key, words: `differ from ${c.name}` })),
+])
 const trail = {
-    run: computed(() => refOf(run.value)), base: computed(() => (base.value ? refOf(base.value) : undefined)), parting: computed(() => base.value === 'baseline' && towards.value === 'causes'), towards, over, time: computed(() => time.value), stopAtStocks, open,
-    question: computed(() => JSON.stringify([run.value, base.value, towards.value, over.value, time.value, runs.shown?.revision, runs.setting])),
+    run: computed(() => refOf(run.value)),
+    base: computed(() => (base.value ? refOf(base.value) : undefined)),
+    parting: computed(() => base.value === 'baseline' && towards.value === 'causes'),
+    towards,
+    over,
+    time: computed(() => time.value),
+    stopAtStocks,
+    open,
+    question: computed(() =>
+        JSON.stringify([run.value, base.value, towards.value, over.value, time.value, runs.shown?.revision, runs.setting]),
+    ),
     toggle: (key: string) => {
         const next = new Set(open.value)
         if (!next.delete(key)) {
@@ -81,21 +120,32 @@ const trail = {
         }
         open.value = next
     },
-    told: (key: string, answer: TrailAnswer) => { answers.set(key, answer) },
+    told: (key: string, answer: TrailAnswer) => {
+        answers.set(key, answer)
+    },
 }
 provide(asTrail, trail)
 
 const nameOf = (key: string) => named.value.find((c) => c.key === key)?.name ?? 'baseline'
-const rootName = computed(() => (root.value ? model.model.elements[root.value]?.name ?? '' : ''))
+const rootName = computed(() => (root.value ? (model.model.elements[root.value]?.name ?? '') : ''))
 const title = computed(() => {
     if (!root.value) {
         return 'Trail'
     }
-    return towards.value === 'effects' ? `What follows from ${rootName.value}` : `Why ${rootName.value} ${base.value ? `differs, ${nameOf(run.value)} against ${nameOf(base.value)}` : 'changes'}`
+    return towards.value === 'effects'
+        ? `What follows from ${rootName.value}`
+        : `Why ${rootName.value} ${base.value ? `differs, ${nameOf(run.value)} against ${nameOf(base.value)}` : 'changes'}`
 })
 /** The trail as it is open, with its numbers. */
 const finding = () => ({
-    kind: 'trail' as const, element: root.value, towards: towards.value, over: over.value, stopAtStocks: stopAtStocks.value, time: time.value, run: { name: nameOf(run.value), ref: { revision: model.revision, ...trail.run.value } }, ...(trail.base.value ? { base: { name: nameOf(base.value), ref: { revision: model.revision, ...trail.base.value } } } : {}),
+    kind: 'trail' as const,
+    element: root.value,
+    towards: towards.value,
+    over: over.value,
+    stopAtStocks: stopAtStocks.value,
+    time: time.value,
+    run: { name: nameOf(run.value), ref: { revision: model.revision, ...trail.run.value } },
+    ...(trail.base.value ? { base: { name: nameOf(base.value), ref: { revision: model.revision, ...trail.base.value } } } : {}),
     steps: [...open.value].flatMap((key) => {
         const answer = answers.get(key)
         return answer ? [{ path: key.split('>'), ...answer }] : []
@@ -113,12 +163,23 @@ const finding = () => ({
                 <ChoiceField v-model="base" label="Change or difference" :choices="differences" />
                 <ChoiceField v-if="base" v-model="over" label="At a moment or over time" :choices="SPANS" />
             </template>
-            <label v-if="named.length > 1">in <ChoiceField v-model="run" label="In which run" :choices="named.map((c) => ({ value: c.key, words: c.name }))" /></label>
-            <span class="when">{{ over === 'time' && base && towards === 'causes' ? 'until' : 'at' }} <b>{{ model.moment(view.playhead) }}</b></span>
-            <VariableField label="Ask about another variable" placeholder="Another variable" :except="root ? [root] : []" @choose="view.trail = $event" />
+            <label v-if="named.length > 1"
+                >in <ChoiceField v-model="run" label="In which run" :choices="named.map((c) => ({ value: c.key, words: c.name }))"
+            /></label>
+            <span class="when"
+                >{{ over === 'time' && base && towards === 'causes' ? 'until' : 'at' }} <b>{{ model.moment(view.playhead) }}</b></span
+            >
+            <VariableField
+                label="Ask about another variable"
+                placeholder="Another variable"
+                :except="root ? [root] : []"
+                @choose="view.trail = $event"
+            />
             <label class="tick"><Checkbox v-model="stopAtStocks" binary /> stop at stocks</label>
         </div>
-        <ul v-if="root" :key="root" class="tree"><TrailNode :element="root" :path="[]" /></ul>
+        <ul v-if="root" :key="root" class="tree">
+            <TrailNode :element="root" :path="[]" />
+        </ul>
         <p v-else class="empty soft">Choose a variable, and open what lies behind it step by step.</p>
     </section>
 </template>

@@ -28,7 +28,11 @@ const several = computed(() => {
 const hue = (look: number) => (several.value ? 'var(--ink)' : `var(--run-${look})`)
 const parameters = computed(() => model.things.filter((t) => t.kind === 'parameter' && t.value !== null && t.value !== undefined))
 const dials = computed(() => parameters.value.filter((t) => t.name.toLowerCase().includes(sought.value.trim().toLowerCase())).slice(0, 60))
-const grips = computed(() => Object.entries(runs.present.grips).map(([id, grip]) => ({ id, grip, name: model.model.elements[id]?.name })).filter((g) => g.name))
+const grips = computed(() =>
+    Object.entries(runs.present.grips)
+        .map(([id, grip]) => ({ id, grip, name: model.model.elements[id]?.name }))
+        .filter((g) => g.name),
+)
 
 // One name field for what is kept: a run or a scenario.
 const naming = ref<'' | 'run' | 'scenario'>('')
@@ -54,7 +58,17 @@ async function keep() {
         return
     }
     const id = newId()
-    if (await model.attempt({ kind: 'scenario', id, name: text, note: '', on: [], setting: runs.setting, place: placeBehind(model.model.scenarios) })) {
+    if (
+        await model.attempt({
+            kind: 'scenario',
+            id,
+            name: text,
+            note: '',
+            on: [],
+            setting: runs.setting,
+            place: placeBehind(model.model.scenarios),
+        })
+    ) {
         naming.value = ''
         courses.toggleScenario(id)
     }
@@ -78,63 +92,173 @@ const pattern = (look: number) => {
         <section>
             <header>
                 <h2>Runs</h2>
-                <Button class="icon-button" aria-label="Hide this column" title="Hide this column" @click="view.outline = false"><PanelLeftClose :size="15" :stroke-width="1.6" /></Button>
+                <Button class="icon-button" aria-label="Hide this column" title="Hide this column" @click="view.outline = false"
+                    ><PanelLeftClose :size="15" :stroke-width="1.6"
+                /></Button>
             </header>
             <div class="row">
-                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" stroke="var(--ink)" stroke-width="2" /></svg>
+                <svg width="22" height="8" aria-hidden="true">
+                    <line x1="0" x2="22" y1="4" y2="4" stroke="var(--ink)" stroke-width="2" />
+                </svg>
                 <span class="who">{{ runs.tried ? 'present' : 'baseline' }}</span>
             </div>
             <div v-if="runs.tried" class="row">
-                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" stroke="var(--line)" stroke-width="1.4" stroke-dasharray="4 4" /></svg>
+                <svg width="22" height="8" aria-hidden="true">
+                    <line x1="0" x2="22" y1="4" y2="4" stroke="var(--line)" stroke-width="1.4" stroke-dasharray="4 4" />
+                </svg>
                 <span class="who">baseline</span>
             </div>
             <div v-for="k in courses.kept" :key="k.id" class="row" :class="{ off: k.hidden }">
-                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="hue(k.colour)" stroke-width="2" :stroke-dasharray="pattern(k.colour)" /></svg>
+                <svg width="22" height="8" aria-hidden="true">
+                    <line x1="0" x2="22" y1="4" y2="4" :stroke="hue(k.colour)" stroke-width="2" :stroke-dasharray="pattern(k.colour)" />
+                </svg>
                 <div v-if="renaming === k.id" class="details" @keydown.escape="renaming = ''">
-                    <InputText class="field" :model-value="k.name" :aria-label="`Name of ${k.name}`" maxlength="120" @change="rename($event, k.id)" @vue:mounted="({ el }) => (el as HTMLInputElement).select()" />
-                    <Textarea class="field" rows="2" :model-value="k.note" :aria-label="`Note of ${k.name}`" placeholder="Note" maxlength="4000" @change="courses.change(k.id, { note: ($event.target as HTMLTextAreaElement).value })" />
-                    <span class="hues" role="radiogroup" :aria-label="`Line style of ${k.name}`"><Button v-for="look in LOOKS" :key="look" role="radio" :aria-checked="k.colour === look - 1" :aria-label="`Line style ${look}`" @click="courses.change(k.id, { colour: look - 1 })"><svg width="22" height="24" aria-hidden="true"><line x1="1" x2="21" y1="12" y2="12" :stroke="`var(--run-${look - 1})`" stroke-width="3" :stroke-dasharray="pattern(look - 1)" /></svg></Button></span>
-                    <span class="keep"><Button class="button" title="Put dials and hands as they were in it, with the model of today" @click="runs.put(k.setting)">Run it again</Button><Button class="button" @click="renaming = ''">Done</Button></span>
+                    <InputText
+                        class="field"
+                        :model-value="k.name"
+                        :aria-label="`Name of ${k.name}`"
+                        maxlength="120"
+                        @change="rename($event, k.id)"
+                        @vue:mounted="({ el }) => (el as HTMLInputElement).select()"
+                    />
+                    <Textarea
+                        class="field"
+                        rows="2"
+                        :model-value="k.note"
+                        :aria-label="`Note of ${k.name}`"
+                        placeholder="Note"
+                        maxlength="4000"
+                        @change="courses.change(k.id, { note: ($event.target as HTMLTextAreaElement).value })"
+                    />
+                    <span class="hues" role="radiogroup" :aria-label="`Line style of ${k.name}`"
+                        ><Button
+                            v-for="look in LOOKS"
+                            :key="look"
+                            role="radio"
+                            :aria-checked="k.colour === look - 1"
+                            :aria-label="`Line style ${look}`"
+                            @click="courses.change(k.id, { colour: look - 1 })"
+                            ><svg width="22" height="24" aria-hidden="true">
+                                <line
+                                    x1="1"
+                                    x2="21"
+                                    y1="12"
+                                    y2="12"
+                                    :stroke="`var(--run-${look - 1})`"
+                                    stroke-width="3"
+                                    :stroke-dasharray="pattern(look - 1)"
+                                /></svg></Button
+                    ></span>
+                    <span class="keep"
+                        ><Button
+                            class="button"
+                            title="Put dials and hands as they were in it, with the model of today"
+                            @click="runs.put(k.setting)"
+                            >Run it again</Button
+                        ><Button class="button" @click="renaming = ''">Done</Button></span
+                    >
                 </div>
                 <template v-else>
                     <span class="who" :title="`${k.name}${k.note ? ` – ${k.note}` : ''}`">{{ k.name }}</span>
                     <span v-if="courses.isBaseline(k)" class="same" title="Its numbers are those of the baseline">= baseline</span>
-                    <Button v-else-if="courses.isOlder(k)" class="older" title="The model gives other numbers since: show what changed" @click="view.go({ place: 'try', stage: 'logbook' }); view.compared = [`kept:${k.id}`, 'shown']">older model</Button>
-                    <Button class="icon-button" :aria-label="`Name, note and line style of ${k.name}`" title="Name, note and line style" @click="renaming = k.id"><Pencil :size="13" :stroke-width="1.6" /></Button>
-                    <Button class="icon-button" :aria-label="`${k.hidden ? 'Show' : 'Hide'} ${k.name}`" :aria-pressed="!k.hidden" :title="k.hidden ? 'Show' : 'Hide'" @click="courses.change(k.id, { hidden: !k.hidden })"><EyeOff v-if="k.hidden" :size="14" :stroke-width="1.6" /><Eye v-else :size="14" :stroke-width="1.6" /></Button>
-                    <Button class="icon-button" :aria-label="`Remove ${k.name}`" title="Remove" @click="courses.drop(k.id)"><Trash2 :size="13" :stroke-width="1.6" /></Button>
+                    <Button
+                        v-else-if="courses.isOlder(k)"
+                        class="older"
+                        title="The model gives other numbers since: show what changed"
+                        @click="
+                            () => {
+                                view.go({ place: 'try', stage: 'logbook' })
+                                view.compared = [`kept:${k.id}`, 'shown']
+                            }
+                        "
+                        >older model</Button
+                    >
+                    <Button
+                        class="icon-button"
+                        :aria-label="`Name, note and line style of ${k.name}`"
+                        title="Name, note and line style"
+                        @click="renaming = k.id"
+                        ><Pencil :size="13" :stroke-width="1.6"
+                    /></Button>
+                    <Button
+                        class="icon-button"
+                        :aria-label="`${k.hidden ? 'Show' : 'Hide'} ${k.name}`"
+                        :aria-pressed="!k.hidden"
+                        :title="k.hidden ? 'Show' : 'Hide'"
+                        @click="courses.change(k.id, { hidden: !k.hidden })"
+                        ><EyeOff v-if="k.hidden" :size="14" :stroke-width="1.6" /><Eye v-else :size="14" :stroke-width="1.6"
+                    /></Button>
+                    <Button class="icon-button" :aria-label="`Remove ${k.name}`" title="Remove" @click="courses.drop(k.id)"
+                        ><Trash2 :size="13" :stroke-width="1.6"
+                    /></Button>
                 </template>
             </div>
             <div v-for="o in courses.others.filter((c) => !c.key.startsWith('kept:'))" :key="o.key" class="row">
-                <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :stroke="hue(o.look)" stroke-width="2" :stroke-dasharray="pattern(o.look)" /></svg>
+                <svg width="22" height="8" aria-hidden="true">
+                    <line x1="0" x2="22" y1="4" y2="4" :stroke="hue(o.look)" stroke-width="2" :stroke-dasharray="pattern(o.look)" />
+                </svg>
                 <span class="who" :title="o.name">{{ o.name }}</span>
-                <Button class="icon-button" :aria-label="`Hide ${o.name}`" title="Hide" @click="o.key.startsWith('scenario:') ? courses.toggleScenario(o.key.slice(9)) : courses.call(o.key, o.name, o.ref)"><Eye :size="14" :stroke-width="1.6" /></Button>
+                <Button
+                    class="icon-button"
+                    :aria-label="`Hide ${o.name}`"
+                    title="Hide"
+                    @click="o.key.startsWith('scenario:') ? courses.toggleScenario(o.key.slice(9)) : courses.call(o.key, o.name, o.ref)"
+                    ><Eye :size="14" :stroke-width="1.6"
+                /></Button>
             </div>
             <p v-if="several" class="soft">Here the dash tells the run, and the hue the variable.</p>
             <form v-if="naming" class="name" @submit.prevent="keep">
-                <InputText ref="field" v-model="name" class="field" :aria-label="naming === 'run' ? 'Name of the run' : 'Name of the scenario'" maxlength="120" @keydown.escape="naming = ''" />
+                <InputText
+                    ref="field"
+                    v-model="name"
+                    class="field"
+                    :aria-label="naming === 'run' ? 'Name of the run' : 'Name of the scenario'"
+                    maxlength="120"
+                    @keydown.escape="naming = ''"
+                />
                 <Button type="submit" class="button">Keep</Button>
             </form>
             <div v-else class="keep">
                 <Button class="button" @click="ask('run')"><Plus :size="14" :stroke-width="1.8" />Keep this run</Button>
-                <Button v-if="runs.tried" class="button" title="Makes the present dials and hands permanent" @click="ask('scenario')"><Plus :size="14" :stroke-width="1.8" />Keep as scenario</Button>
+                <Button v-if="runs.tried" class="button" title="Makes the present dials and hands permanent" @click="ask('scenario')"
+                    ><Plus :size="14" :stroke-width="1.8" />Keep as scenario</Button
+                >
             </div>
         </section>
         <section>
             <header><h2>Taken by hand</h2></header>
             <div v-for="g in grips" :key="g.id" class="row">
                 <Hand :size="14" :stroke-width="1.6" class="plum" />
-                <Button class="who" :title="`${g.name}: ${g.grip.signal}`" @click="view.select(g.id); view.card = true">{{ g.name }} <span class="soft">{{ g.grip.signal }}{{ g.grip.on === false ? ', off' : '' }}</span></Button>
+                <Button
+                    class="who"
+                    :title="`${g.name}: ${g.grip.signal}`"
+                    @click="
+                        () => {
+                            view.select(g.id)
+                            view.card = true
+                        }
+                    "
+                    >{{ g.name }} <span class="soft">{{ g.grip.signal }}{{ g.grip.on === false ? ', off' : '' }}</span></Button
+                >
                 <Button class="link" :aria-label="`Release ${g.name}`" @click="runs.grip(g.id, undefined)">release</Button>
             </div>
-            <p v-if="!grips.length" class="soft">Nothing. Select something and choose <b>Take by hand</b> on its card to give it a course of your own.</p>
+            <p v-if="!grips.length" class="soft">
+                Nothing. Select something and choose <b>Take by hand</b> on its card to give it a course of your own.
+            </p>
         </section>
         <section>
             <header>
                 <h2>Dials</h2>
                 <Button v-if="runs.tried" class="link" @click="runs.put()">Reset to the model’s values</Button>
             </header>
-            <InputText v-if="parameters.length > FEW" v-model="sought" class="field" type="search" placeholder="Search dials" aria-label="Search dials" />
+            <InputText
+                v-if="parameters.length > FEW"
+                v-model="sought"
+                class="field"
+                type="search"
+                placeholder="Search dials"
+                aria-label="Search dials"
+            />
             <PresentDial v-for="t in dials" :key="t.id" :thing="t" />
             <p v-if="!parameters.length" class="soft">Dials belong to parameters. This model has none yet.</p>
         </section>

@@ -17,7 +17,7 @@ function look(stage: string) {
 <template>
     <div class="tabs" :class="{ alone: !view.outline }">
         <Tabs :value="view.stage" unstyled @update:value="look(String($event))">
-            <TabList unstyled :pt="{ tabList: { 'class': 'list', 'aria-label': 'Ways to look' }, activeBar: { style: 'display: none' } }">
+            <TabList unstyled :pt="{ tabList: { class: 'list', 'aria-label': 'Ways to look' }, activeBar: { style: 'display: none' } }">
                 <Tab v-for="way in WAYS" :key="way.name" :value="way.name" unstyled :pt="{ root: { 'aria-controls': undefined } }">
                     <component :is="way.icon" :size="15" :stroke-width="1.6" />{{ way.words }}
                 </Tab>

@@ -18,35 +18,54 @@ const view = useView()
 const kept = useStorage<string[]>(() => `merry-orbit:pinned:${model.id}`, [])
 const things = computed(() => view.pinned.map((id) => model.model.elements[id]).filter((t) => t !== undefined))
 
-watch(() => model.loaded, () => {
-    if (!view.pinned.length) {
-        const known = kept.value.filter((id) => model.model.elements[id])
-        view.pinned = known.length ? known : model.things.filter((t) => t.kind === 'stock').slice(0, 6).map((t) => t.id)
-    }
-}, { immediate: true })
-watch(() => view.pinned, (ids) => {
-    kept.value = ids
-    runs.need('values', ids)
-}, { immediate: true })
+watch(
+    () => model.loaded,
+    () => {
+        if (!view.pinned.length) {
+            const known = kept.value.filter((id) => model.model.elements[id])
+            view.pinned = known.length
+                ? known
+                : model.things
+                      .filter((t) => t.kind === 'stock')
+                      .slice(0, 6)
+                      .map((t) => t.id)
+        }
+    },
+    { immediate: true },
+)
+watch(
+    () => view.pinned,
+    (ids) => {
+        kept.value = ids
+        runs.need('values', ids)
+    },
+    { immediate: true },
+)
 
 const summaries = ref<Record<string, Summary | null>>({})
 let asked = 0
-watch([() => view.pinned, () => runs.shown], async () => {
-    const mine = ++asked
-    if (runs.held || !view.pinned.length) {
-        return
-    }
-    const answer = await api.summary(model.id, [runs.ref], view.pinned).catch(() => undefined)
-    if (answer && mine === asked) {
-        summaries.value = Object.fromEntries(answer.rows.map((r) => [r.element, r.cells[0] ?? null]))
-    }
-}, { immediate: true })
+watch(
+    [() => view.pinned, () => runs.shown],
+    async () => {
+        const mine = ++asked
+        if (runs.held || !view.pinned.length) {
+            return
+        }
+        const answer = await api.summary(model.id, [runs.ref], view.pinned).catch(() => undefined)
+        if (answer && mine === asked) {
+            summaries.value = Object.fromEntries(answer.rows.map((r) => [r.element, r.cells[0] ?? null]))
+        }
+    },
+    { immediate: true },
+)
 
 const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
 /** A value of a card, told by the size of its variable. */
 const told = (id: string, value: number | undefined) => short(value, { unit: unitOf(id), size: runs.size(id) })
 const at = (time: number) => literal(Number(time.toPrecision(5)))
-const stopped = computed(() => (runs.shown?.fault && view.playhead > (runs.shown.span[1] ?? Infinity) ? `stopped at ${at(runs.shown.fault.time)}` : ''))
+const stopped = computed(() =>
+    runs.shown?.fault && view.playhead > (runs.shown.span[1] ?? Infinity) ? `stopped at ${at(runs.shown.fault.time)}` : '',
+)
 </script>
 
 <template>
@@ -54,20 +73,51 @@ const stopped = computed(() => (runs.shown?.fault && view.playhead > (runs.shown
         <TryTabs />
         <div class="bar">
             <VariableField :except="view.pinned" @choose="view.pinned = [...view.pinned, $event]" />
-            <span class="soft">at <b class="now">{{ model.moment(view.playhead) }}</b>, in {{ runs.tried ? 'the present run' : 'the baseline' }}</span>
+            <span class="soft"
+                >at <b class="now">{{ model.moment(view.playhead) }}</b>, in {{ runs.tried ? 'the present run' : 'the baseline' }}</span
+            >
         </div>
         <div class="cards" tabindex="0">
             <article v-for="t in things" :key="t.id" :aria-label="t.name">
-                <header><Button class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</Button><Button class="icon-button" :aria-label="`Take ${t.name} away`" @click="view.pinned = view.pinned.filter((id) => id !== t.id)"><X :size="13" :stroke-width="1.8" /></Button></header>
-                <p class="value"><strong :title="runs.value(t.id) === undefined ? '' : full(runs.value(t.id)!, t.unit)">{{ told(t.id, runs.value(t.id)) }}</strong> <span class="soft">{{ stopped || shownUnit(t.unit) }}</span></p>
+                <header>
+                    <Button class="who" :title="t.name" @click="view.select(t.id)">{{ t.name }}</Button><Button
+                        class="icon-button"
+                        :aria-label="`Take ${t.name} away`"
+                        @click="view.pinned = view.pinned.filter((id) => id !== t.id)"
+                        ><X :size="13" :stroke-width="1.8"
+                    /></Button>
+                </header>
+                <p class="value">
+                    <strong :title="runs.value(t.id) === undefined ? '' : full(runs.value(t.id)!, t.unit)">{{
+                        told(t.id, runs.value(t.id))
+                    }}</strong>
+                    {{ ' ' }}
+                    <span class="soft">{{ stopped || shownUnit(t.unit) }}</span>
+                </p>
                 <SmallLines :element="t.id" :width="196" :height="54" />
                 <dl v-if="summaries[t.id]">
-                    <dt>first</dt><dd>{{ told(t.id, summaries[t.id]!.first) }}</dd><dt>last</dt><dd>{{ told(t.id, summaries[t.id]!.last) }}</dd>
-                    <dt>least</dt><dd>{{ told(t.id, summaries[t.id]!.least) }} <span class="soft">at {{ at(summaries[t.id]!.leastAt) }}</span></dd>
-                    <dt>most</dt><dd>{{ told(t.id, summaries[t.id]!.most) }} <span class="soft">at {{ at(summaries[t.id]!.mostAt) }}</span></dd>
-                    <dt>mean</dt><dd>{{ told(t.id, summaries[t.id]!.mean) }}</dd>
+                    <dt>first</dt>
+                    <dd>{{ told(t.id, summaries[t.id]!.first) }}</dd>
+                    <dt>last</dt>
+                    <dd>{{ told(t.id, summaries[t.id]!.last) }}</dd>
+                    <dt>least</dt>
+                    <dd>
+                        {{ told(t.id, summaries[t.id]!.least) }} <span class="soft">at {{ at(summaries[t.id]!.leastAt) }}</span>
+                    </dd>
+                    <dt>most</dt>
+                    <dd>
+                        {{ told(t.id, summaries[t.id]!.most) }} <span class="soft">at {{ at(summaries[t.id]!.mostAt) }}</span>
+                    </dd>
+                    <dt>mean</dt>
+                    <dd>{{ told(t.id, summaries[t.id]!.mean) }}</dd>
                 </dl>
-                <p v-if="summaries[t.id]" class="soft rest">{{ summaries[t.id]!.settled === null ? 'not at rest at the end' : `at rest since ${model.model.time.unit} ${at(summaries[t.id]!.settled ?? 0)}` }}</p>
+                <p v-if="summaries[t.id]" class="soft rest">
+                    {{
+                        summaries[t.id]!.settled === null
+                            ? 'not at rest at the end'
+                            : `at rest since ${model.model.time.unit} ${at(summaries[t.id]!.settled ?? 0)}`
+                    }}
+                </p>
             </article>
             <p v-if="!things.length" class="soft">Add variables to see their values side by side.</p>
         </div>

@@ -11,8 +11,13 @@ import { useTryCommands } from './useTryCommands'
 import ValuesStage from './ValuesStage.vue'
 import { WAYS } from './ways'
 
-const SHOWS: Record<typeof WAYS[number]['name'], Component> = {
-    plot: PlotStage, scenarios: ScenarioStage, trail: TrailStage, values: ValuesStage, logbook: LogbookStage, findings: FindingsStage,
+const SHOWS: Record<(typeof WAYS)[number]['name'], Component> = {
+    plot: PlotStage,
+    scenarios: ScenarioStage,
+    trail: TrailStage,
+    values: ValuesStage,
+    logbook: LogbookStage,
+    findings: FindingsStage,
 }
 
 /** Where runs are tried, compared and explained. */

@@ -2,7 +2,12 @@ import type { ComputedRef, InjectionKey, Ref } from 'vue'
 import type { RunRef, TrailAnswer } from '@/api/types'
 
 /** Causes that are no things of the model; see core/Experiment/Instant.php and Parting.php. */
-export const CAUSES: Record<string, string> = { time: 'time itself', memory: 'what it remembers', formula: 'another formula, curve or hand', start: 'another start' }
+export const CAUSES: Record<string, string> = {
+    time: 'time itself',
+    memory: 'what it remembers',
+    formula: 'another formula, curve or hand',
+    start: 'another start',
+}
 
 /** Below this part of the largest a cause is no more than rounding. */
 export const LITTLE = 1e-6

@@ -7,8 +7,13 @@ import { useView } from '@/stores/view'
 import { WAYS } from './ways'
 
 /** In the middle of “Open …”. */
-const NAMES: Record<typeof WAYS[number]['name'], string> = {
-    plot: 'the plots', scenarios: 'the scenarios', trail: 'the trail', values: 'values side by side', logbook: 'the logbook', findings: 'the findings',
+const NAMES: Record<(typeof WAYS)[number]['name'], string> = {
+    plot: 'the plots',
+    scenarios: 'the scenarios',
+    trail: 'the trail',
+    values: 'values side by side',
+    logbook: 'the logbook',
+    findings: 'the findings',
 }
 
 /** What can be done while trying. */
@@ -26,10 +31,31 @@ export function useTryCommands() {
     return computed<Command[]>(() => {
         const one = view.selected ? model.model.elements[view.selected] : undefined
         return offered([
-            ...WAYS.map(({ name }) => ({ words: `Open ${NAMES[name]}`, run: () => { view.go({ place: 'try', stage: name, selection: view.selection }) } })),
-            one && one.kind !== 'curve' && { words: `Why does ${one.name} change? Follow the causes`, run: () => { explain(one.id) } },
-            runs.tried && { words: 'Reset dials and hands to the model’s values', run: () => { runs.put() } },
-            { words: 'Keep this run', run: () => { void courses.keep(`Run ${courses.kept.length + 1}`) } },
+            ...WAYS.map(({ name }) => ({
+                words: `Open ${NAMES[name]}`,
+                run: () => {
+                    view.go({ place: 'try', stage: name, selection: view.selection })
+                },
+            })),
+            one &&
+                one.kind !== 'curve' && {
+                    words: `Why does ${one.name} change? Follow the causes`,
+                    run: () => {
+                        explain(one.id)
+                    },
+                },
+            runs.tried && {
+                words: 'Reset dials and hands to the model’s values',
+                run: () => {
+                    runs.put()
+                },
+            },
+            {
+                words: 'Keep this run',
+                run: () => {
+                    void courses.keep(`Run ${courses.kept.length + 1}`)
+                },
+            },
         ])
     })
 }

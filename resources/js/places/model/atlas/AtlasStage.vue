@@ -31,14 +31,21 @@ const things = computed(() => filtered(model.model, { ...filter, around: filter.
 const shown = computed(() => things.value.filter((t) => picture.value.places.has(t.id)))
 const lines = computed(() => {
     const places = picture.value.places
-    return joins(model.model).filter((j) => places.has(j.from) && places.has(j.to)).map((j) => {
-        const [a, b] = [places.get(j.from) as Point, places.get(j.to) as Point]
-        const to = model.model.elements[j.to] as Thing
-        const tip = borderToward(b, { ...sizeOf(to.kind, to.name), round: to.kind === 'flow', words: true }, a, 4)
-        const angle = Math.atan2(tip.y - a.y, tip.x - a.x)
-        const wing = (turn: number) => `${tip.x - 10 * Math.cos(angle + turn)} ${tip.y - 10 * Math.sin(angle + turn)}`
-        return { ...j, path: `M${a.x} ${a.y}L${tip.x} ${tip.y}`, head: `M${tip.x} ${tip.y}L${wing(0.4)}L${wing(-0.4)}Z`, lit: view.selectedThings.includes(j.from) || view.selectedThings.includes(j.to) }
-    })
+    return joins(model.model)
+        .filter((j) => places.has(j.from) && places.has(j.to))
+        .map((j) => {
+            const [a, b] = [places.get(j.from) as Point, places.get(j.to) as Point]
+            const to = model.model.elements[j.to] as Thing
+            const tip = borderToward(b, { ...sizeOf(to.kind, to.name), round: to.kind === 'flow', words: true }, a, 4)
+            const angle = Math.atan2(tip.y - a.y, tip.x - a.x)
+            const wing = (turn: number) => `${tip.x - 10 * Math.cos(angle + turn)} ${tip.y - 10 * Math.sin(angle + turn)}`
+            return {
+                ...j,
+                path: `M${a.x} ${a.y}L${tip.x} ${tip.y}`,
+                head: `M${tip.x} ${tip.y}L${wing(0.4)}L${wing(-0.4)}Z`,
+                lit: view.selectedThings.includes(j.from) || view.selectedThings.includes(j.to),
+            }
+        })
 })
 const regionOf = (id: string) => {
     if (by.value === 'groups') {
@@ -48,7 +55,7 @@ const regionOf = (id: string) => {
     const sheet = model.sheetOf(id)
     return { key: sheet, name: model.model.sheets.find((s) => s.id === sheet)?.name ?? '' }
 }
-const tintOf = (name: string) => by.value === 'groups' ? model.model.groups.find((g) => g.name === name)?.tint : undefined
+const tintOf = (name: string) => (by.value === 'groups' ? model.model.groups.find((g) => g.name === name)?.tint : undefined)
 
 async function lay() {
     const mine = ++job
@@ -57,12 +64,20 @@ async function lay() {
         laying.value = true
         try {
             const { tidy } = await import('@/canvas/tidy')
-            const middles = await tidy(list.map((t) => ({ id: t.id, ...sizeOf(t.kind, t.name), ...(t.kind === 'flow' ? { width: 110, height: 60 } : {}) })), joins(model.model).map((j) => ({ from: j.from, to: j.to, strong: j.flow })))
+            const middles = await tidy(
+                list.map((t) => ({ id: t.id, ...sizeOf(t.kind, t.name), ...(t.kind === 'flow' ? { width: 110, height: 60 } : {}) })),
+                joins(model.model).map((j) => ({ from: j.from, to: j.to, strong: j.flow })),
+            )
             if (mine !== job) {
                 return
             }
             const places = new Map(Object.entries(middles))
-            picture.value = { places, regions: [], width: Math.max(200, ...[...places.values()].map((p) => p.x + 130)), height: Math.max(120, ...[...places.values()].map((p) => p.y + 60)) }
+            picture.value = {
+                places,
+                regions: [],
+                width: Math.max(200, ...[...places.values()].map((p) => p.x + 130)),
+                height: Math.max(120, ...[...places.values()].map((p) => p.y + 60)),
+            }
         } catch (error) {
             notices.trouble(`The atlas could not be laid out: ${(error as Error).message}`)
         }
@@ -72,7 +87,9 @@ async function lay() {
     }
     fit()
 }
-watch([things, by], () => { void lay() })
+watch([things, by], () => {
+    void lay()
+})
 onMounted(() => {
     if (view.selection.length && !begun.value) {
         filter.steps = 2
@@ -89,7 +106,7 @@ function fit() {
     const w = Math.max(width + 60, (height + 60) * ratio, 500)
     frame.value = { x: (width - w) / 2, y: (height - w / ratio) / 2, width: w, height: w / ratio }
 }
-function zoom(factor: number, at?: { x: number, y: number }) {
+function zoom(factor: number, at?: { x: number; y: number }) {
     const f = frame.value
     const c = at ?? { x: f.x + f.width / 2, y: f.y + f.height / 2 }
     frame.value = { x: c.x - (c.x - f.x) * factor, y: c.y - (c.y - f.y) * factor, width: f.width * factor, height: f.height * factor }
@@ -98,10 +115,13 @@ function wheel(event: WheelEvent) {
     const box = stage.value?.getBoundingClientRect()
     if (box) {
         const f = frame.value
-        zoom(event.deltaY > 0 ? 1.15 : 1 / 1.15, { x: f.x + (event.clientX - box.left) / box.width * f.width, y: f.y + (event.clientY - box.top) / box.height * f.height })
+        zoom(event.deltaY > 0 ? 1.15 : 1 / 1.15, {
+            x: f.x + ((event.clientX - box.left) / box.width) * f.width,
+            y: f.y + ((event.clientY - box.top) / box.height) * f.height,
+        })
     }
 }
-let held: { x: number, y: number, from: { x: number, y: number } } | null = null
+let held: { x: number; y: number; from: { x: number; y: number } } | null = null
 function press(event: PointerEvent) {
     if ((event.target as Element).closest('.spot, .panel, .corner')) {
         return
@@ -113,7 +133,11 @@ function drag(event: PointerEvent) {
     const box = stage.value
     if (held && box) {
         const scale = frame.value.width / box.clientWidth
-        frame.value = { ...frame.value, x: held.from.x - (event.clientX - held.x) * scale, y: held.from.y - (event.clientY - held.y) * scale }
+        frame.value = {
+            ...frame.value,
+            x: held.from.x - (event.clientX - held.x) * scale,
+            y: held.from.y - (event.clientY - held.y) * scale,
+        }
     }
 }
 function toggle(kind: string) {
@@ -132,30 +156,115 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
     <div class="atlas">
         <div class="panel" aria-label="What the atlas shows" role="group">
             <InputText v-model="filter.search" class="field" placeholder="Filter by name" aria-label="Filter by name" />
-            <div class="row"><Button v-for="k in KINDS" :key="k" class="kind" :aria-pressed="filter.kinds.has(k)" :title="`Show ${k === 'auxiliary' ? 'auxiliaries' : k === 'series' ? k : `${k}s`}`" :aria-label="`Show ${k}`" @click="toggle(k)"><KindIcon :kind="k" /></Button></div>
-            <div class="row"><Button v-for="b in (['sheets', 'groups', 'causes'] as const)" :key="b" class="chip" :aria-pressed="by === b" @click="by = b">{{ b === 'causes' ? 'By causes' : b === 'groups' ? 'By groups' : 'By sheets' }}</Button></div>
-            <p v-if="by === 'causes' && things.length > MOST_FREE" class="soft small">More than {{ MOST_FREE }} things stand by sheets; filter them to see them by causes.</p>
+            <div class="row">
+                <Button
+                    v-for="k in KINDS"
+                    :key="k"
+                    class="kind"
+                    :aria-pressed="filter.kinds.has(k)"
+                    :title="`Show ${k === 'auxiliary' ? 'auxiliaries' : k === 'series' ? k : `${k}s`}`"
+                    :aria-label="`Show ${k}`"
+                    @click="toggle(k)"
+                    ><KindIcon :kind="k"
+                /></Button>
+            </div>
+            <div class="row">
+                <Button
+                    v-for="b in ['sheets', 'groups', 'causes'] as const"
+                    :key="b"
+                    class="chip"
+                    :aria-pressed="by === b"
+                    @click="by = b"
+                    >{{ b === 'causes' ? 'By causes' : b === 'groups' ? 'By groups' : 'By sheets' }}</Button
+                >
+            </div>
+            <p v-if="by === 'causes' && things.length > MOST_FREE" class="soft small">
+                More than {{ MOST_FREE }} things stand by sheets; filter them to see them by causes.
+            </p>
             <label class="small"><Checkbox v-model="filter.hideLoose" binary />Hide what is joined to nothing</label>
             <div v-if="view.selectedThings.length" class="around small">
-                <p><b>{{ view.selectedThings.length === 1 ? model.model.elements[view.selectedThings[0]!]?.name : `${view.selectedThings.length} things` }}</b> and what lies within</p>
-                <div class="row"><Button v-for="n in 4" :key="n" class="chip" :aria-pressed="filter.steps === n % 4" @click="filter.steps = n % 4">{{ n === 4 ? 'all' : n === 1 ? '1 step' : `${n} steps` }}</Button></div>
-                <div v-if="filter.steps" class="row"><Button v-for="[way, words] in ([['both', 'both ways'], ['up', 'what acts on it'], ['down', 'what follows']] as const)" :key="way" class="chip" :aria-pressed="filter.way === way" @click="filter.way = way">{{ words }}</Button></div>
+                <p>
+                    <b>{{
+                        view.selectedThings.length === 1
+                            ? model.model.elements[view.selectedThings[0]!]?.name
+                            : `${view.selectedThings.length} things`
+                    }}</b>
+                    and what lies within
+                </p>
+                <div class="row">
+                    <Button v-for="n in 4" :key="n" class="chip" :aria-pressed="filter.steps === n % 4" @click="filter.steps = n % 4">{{
+                        n === 4 ? 'all' : n === 1 ? '1 step' : `${n} steps`
+                    }}</Button>
+                </div>
+                <div v-if="filter.steps" class="row">
+                    <Button
+                        v-for="[way, words] in [
+                            ['both', 'both ways'],
+                            ['up', 'what acts on it'],
+                            ['down', 'what follows'],
+                        ] as const"
+                        :key="way"
+                        class="chip"
+                        :aria-pressed="filter.way === way"
+                        @click="filter.way = way"
+                        >{{ words }}</Button
+                    >
+                </div>
             </div>
             <p class="soft small" role="status">{{ laying ? 'Laying out…' : `${shown.length} of ${model.things.length} things` }}</p>
         </div>
         <div ref="stage" class="paper" @wheel.prevent="wheel" @pointerdown="press" @pointermove="drag" @pointerup="held = null">
-            <svg :viewBox="`${frame.x} ${frame.y} ${frame.width} ${frame.height}`" role="group" :aria-label="`Atlas, ${shown.length} things`">
+            <svg
+                :viewBox="`${frame.x} ${frame.y} ${frame.width} ${frame.height}`"
+                role="group"
+                :aria-label="`Atlas, ${shown.length} things`"
+            >
                 <g v-for="r in picture.regions" :key="r.key">
-                    <rect :x="r.x" :y="r.y" :width="r.width" :height="r.height" rx="24" class="region" :style="tintOf(r.name) ? { fill: `var(--${tintOf(r.name)})` } : {}" />
-                    <text :x="r.x + 18" :y="r.y + 14 + large" class="region-name" :style="{ fontSize: `${large * 1.15}px` }">{{ r.name }}</text>
+                    <rect
+                        :x="r.x"
+                        :y="r.y"
+                        :width="r.width"
+                        :height="r.height"
+                        rx="24"
+                        class="region"
+                        :style="tintOf(r.name) ? { fill: `var(--${tintOf(r.name)})` } : {}"
+                    />
+                    <text :x="r.x + 18" :y="r.y + 14 + large" class="region-name" :style="{ fontSize: `${large * 1.15}px` }">
+                        {{ r.name }}
+                    </text>
                 </g>
-                <g v-for="(l, i) in lines" :key="i" class="line" :class="{ flow: l.flow, lit: l.lit }"><path :d="l.path" /><path v-if="near" :d="l.head" class="head" /></g>
-                <g v-for="t in shown" :key="t.id" class="spot" :class="[t.kind, { selected: view.selectedThings.includes(t.id) }]" :transform="`translate(${picture.places.get(t.id)?.x} ${picture.places.get(t.id)?.y})`" role="button" tabindex="0" :aria-label="`${t.kind} ${t.name}: go to it`" @click="view.goTo(t.id)" @keydown.enter="view.goTo(t.id)">
+                <g v-for="(l, i) in lines" :key="i" class="line" :class="{ flow: l.flow, lit: l.lit }">
+                    <path :d="l.path" />
+                    <path v-if="near" :d="l.head" class="head" />
+                </g>
+                <g
+                    v-for="t in shown"
+                    :key="t.id"
+                    class="spot"
+                    :class="[t.kind, { selected: view.selectedThings.includes(t.id) }]"
+                    :transform="`translate(${picture.places.get(t.id)?.x} ${picture.places.get(t.id)?.y})`"
+                    role="button"
+                    tabindex="0"
+                    :aria-label="`${t.kind} ${t.name}: go to it`"
+                    @click="view.goTo(t.id)"
+                    @keydown.enter="view.goTo(t.id)"
+                >
                     <title>{{ t.name }}</title>
-                    <path v-if="t.kind === 'stock'" :d="`M${-sizeOf(t.kind, t.name).width / 2} -26h${sizeOf(t.kind, t.name).width}v38a14 14 0 0 1 -14 14h-${sizeOf(t.kind, t.name).width - 28}a14 14 0 0 1 -14 -14Z`" />
+                    <path
+                        v-if="t.kind === 'stock'"
+                        :d="`M${-sizeOf(t.kind, t.name).width / 2} -26h${sizeOf(t.kind, t.name).width}v38a14 14 0 0 1 -14 14h-${sizeOf(t.kind, t.name).width - 28}a14 14 0 0 1 -14 -14Z`"
+                    />
                     <circle v-else-if="t.kind === 'flow'" r="12" />
                     <rect v-else :x="-sizeOf(t.kind, t.name).width / 2" y="-14" :width="sizeOf(t.kind, t.name).width" height="28" rx="14" />
-                    <text v-if="near || (t.kind === 'stock' && frame.width < 6500)" :y="t.kind === 'flow' ? 25 : 0" text-anchor="middle" dominant-baseline="central" :style="near ? {} : { fontSize: `${large}px` }">{{ t.name.length > 28 ? `${t.name.slice(0, 27)}…` : t.name }}</text>
+                    <text
+                        v-if="near || (t.kind === 'stock' && frame.width < 6500)"
+                        :y="t.kind === 'flow' ? 25 : 0"
+                        text-anchor="middle"
+                        dominant-baseline="central"
+                        :style="near ? {} : { fontSize: `${large}px` }"
+                    >
+                        {{ t.name.length > 28 ? `${t.name.slice(0, 27)}…` : t.name }}
+                    </text>
                 </g>
             </svg>
             <div class="corner">

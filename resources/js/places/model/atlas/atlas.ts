@@ -13,7 +13,7 @@ export interface AtlasFilter {
 }
 
 /** What acts on what: causal links, and flows with the stocks they change. */
-export function joins(model: Model): { from: string, to: string, flow: boolean }[] {
+export function joins(model: Model): { from: string; to: string; flow: boolean }[] {
     const list = model.links.map((l) => ({ from: l.from, to: l.to, flow: false }))
     for (const thing of Object.values(model.elements)) {
         if (thing.kind === 'flow') {
@@ -53,8 +53,20 @@ export function filtered(model: Model, filter: AtlasFilter): Thing[] {
     return left.filter((t) => joined.has(t.id))
 }
 
-export interface Region { name: string, key: string, x: number, y: number, width: number, height: number }
-export interface AtlasPicture { places: Map<string, Point>, regions: Region[], width: number, height: number }
+export interface Region {
+    name: string
+    key: string
+    x: number
+    y: number
+    width: number
+    height: number
+}
+export interface AtlasPicture {
+    places: Map<string, Point>
+    regions: Region[]
+    width: number
+    height: number
+}
 
 const GAP = 90
 const PAD = 34
@@ -62,7 +74,7 @@ const PAD = 34
 const WINDOW = 1.45
 
 /** The width of the rows with which the whole comes nearest to the shape of a window. */
-function bestWidth(blocks: { width: number, height: number }[]): number {
+function bestWidth(blocks: { width: number; height: number }[]): number {
     let best = { width: Infinity, cost: Infinity }
     for (let count = 1; count <= Math.min(blocks.length, 30); count++) {
         const width = blocks.slice(0, count).reduce((sum, b) => sum + b.width + GAP, 0)
@@ -88,11 +100,11 @@ function bestWidth(blocks: { width: number, height: number }[]): number {
  * Regions beside each other, each laid out as its sheet is drawn, drawn together where it is wide. What has no place stands
  * in rows. Regions are put into rows of about the shape of a window.
  */
-export function inRegions(model: Model, things: Thing[], regionOf: (id: string) => { key: string, name: string }): AtlasPicture {
-    const groups = new Map<string, { name: string, things: Thing[] }>()
+export function inRegions(model: Model, things: Thing[], regionOf: (id: string) => { key: string; name: string }): AtlasPicture {
+    const groups = new Map<string, { name: string; things: Thing[] }>()
     for (const thing of things) {
         const { key, name } = regionOf(thing.id)
-        groups.set(key, { name, things: [...groups.get(key)?.things ?? [], thing] })
+        groups.set(key, { name, things: [...(groups.get(key)?.things ?? []), thing] })
     }
     const blocks = [...groups].map(([key, { name, things: list }]) => {
         const at = list.map((t) => model.placements[t.id]?.at ?? { x: 0, y: 0 })

@@ -26,7 +26,8 @@ const draft = ref('')
 const loading = ref(false)
 
 const milestone = (revision: number) => page.value.milestones.find((m) => m.revision === revision)?.name
-const called = (revision: number | null) => revision === null || revision === model.revision ? 'now' : milestone(revision) ?? `revision ${revision}`
+const called = (revision: number | null) =>
+    revision === null || revision === model.revision ? 'now' : (milestone(revision) ?? `revision ${revision}`)
 const newer = computed<Model>(() => other.value ?? model.model)
 
 async function load() {
@@ -49,29 +50,55 @@ async function look() {
     }
     loading.value = true
     try {
-        const [from, to] = against.value !== null && against.value < chosen.value ? [against.value, chosen.value] : [chosen.value, against.value]
-        const [a, b, list] = await Promise.all([api.version(model.id, from), to === null ? Promise.resolve(null) : api.version(model.id, to), api.comparison(model.id, from, to ?? undefined)])
+        const [from, to] =
+            against.value !== null && against.value < chosen.value ? [against.value, chosen.value] : [chosen.value, against.value]
+        const [a, b, list] = await Promise.all([
+            api.version(model.id, from),
+            to === null ? Promise.resolve(null) : api.version(model.id, to),
+            api.comparison(model.id, from, to ?? undefined),
+        ])
         old.value = a
         other.value = b
         changes.value = list
         if (!a.sheets.some((s) => s.id === sheet.value)) {
-            sheet.value = a.sheets.some((s) => s.id === view.sheet) ? view.sheet : a.sheets[0]?.id ?? ''
+            sheet.value = a.sheets.some((s) => s.id === view.sheet) ? view.sheet : (a.sheets[0]?.id ?? '')
         }
     } catch (error) {
         notices.trouble((error as Error).message)
     }
     loading.value = false
 }
-watch([chosen, against], () => { void look() })
-watch(() => model.revision, () => { void load().then(look) })
-onMounted(() => { void load() })
+watch([chosen, against], () => {
+    void look()
+})
+watch(
+    () => model.revision,
+    () => {
+        void load().then(look)
+    },
+)
+onMounted(() => {
+    void load()
+})
 
 /** Marks on the older picture: what was changed or removed since; on the newer one what was added. */
-const marksOld = computed(() => Object.fromEntries(changes.value.filter((c) => c.element && (c.what === 'changed' || c.what === 'removed')).map((c) => [c.element as string, c.what as Mark])))
-const marksNew = computed(() => Object.fromEntries(changes.value.filter((c) => c.element && (c.what === 'changed' || c.what === 'added')).map((c) => [c.element as string, c.what as Mark])))
+const marksOld = computed(() =>
+    Object.fromEntries(
+        changes.value
+            .filter((c) => c.element && (c.what === 'changed' || c.what === 'removed'))
+            .map((c) => [c.element as string, c.what as Mark]),
+    ),
+)
+const marksNew = computed(() =>
+    Object.fromEntries(
+        changes.value
+            .filter((c) => c.element && (c.what === 'changed' || c.what === 'added'))
+            .map((c) => [c.element as string, c.what as Mark]),
+    ),
+)
 const told = computed(() => changes.value.filter((c) => c.what !== 'moved'))
 const moved = computed(() => changes.value.length - told.value.length)
-const first = computed(() => against.value !== null && chosen.value !== null ? Math.min(against.value, chosen.value) : chosen.value)
+const first = computed(() => (against.value !== null && chosen.value !== null ? Math.min(against.value, chosen.value) : chosen.value))
 
 function pick(revision: number, event: MouseEvent | KeyboardEvent) {
     if (event.shiftKey && chosen.value !== null && revision !== chosen.value) {
@@ -82,8 +109,13 @@ function pick(revision: number, event: MouseEvent | KeyboardEvent) {
     }
 }
 async function restore(ids?: string[]) {
-    if (first.value !== null && await model.restore(first.value, ids)) {
-        notices.say(ids ? 'Brought back.' : `The model is as it was at ${called(first.value)}.`, { words: 'Undo', run: () => { void model.step('undo') } })
+    if (first.value !== null && (await model.restore(first.value, ids))) {
+        notices.say(ids ? 'Brought back.' : `The model is as it was at ${called(first.value)}.`, {
+            words: 'Undo',
+            run: () => {
+                void model.step('undo')
+            },
+        })
     }
 }
 function name(revision: number) {
@@ -97,7 +129,9 @@ async function keepName() {
         return
     }
     try {
-        const { milestones } = draft.value.trim() ? await api.nameMilestone(model.id, revision, draft.value) : await api.dropMilestone(model.id, revision)
+        const { milestones } = draft.value.trim()
+            ? await api.nameMilestone(model.id, revision, draft.value)
+            : await api.dropMilestone(model.id, revision)
         page.value = { ...page.value, milestones }
     } catch (error) {
         notices.trouble((error as Error).message)
@@ -105,7 +139,10 @@ async function keepName() {
 }
 const DAY = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 /** Revisions to choose from: after each edit, and the beginning. */
-const rows = computed(() => [...page.value.entries, ...(page.value.more ? [] : [{ revision: 0, kind: 'edit' as const, words: 'The beginning', at: '', undone: false }])])
+const rows = computed(() => [
+    ...page.value.entries,
+    ...(page.value.more ? [] : [{ revision: 0, kind: 'edit' as const, words: 'The beginning', at: '', undone: false }]),
+])
 </script>
 
 <template>
@@ -114,12 +151,42 @@ const rows = computed(() => [...page.value.entries, ...(page.value.more ? [] : [
             <h2>What was done</h2>
             <p class="soft small">Pick a version to look at it; Shift and a second one compares the two.</p>
             <ol>
-                <li v-for="row in rows" :key="row.revision" :class="{ undone: row.undone, chosen: row.revision === chosen || row.revision === against }">
-                    <p v-if="milestone(row.revision) && naming !== row.revision" class="milestone"><Bookmark :size="13" :stroke-width="1.8" />{{ milestone(row.revision) }}</p>
-                    <InputText v-if="naming === row.revision" v-model="draft" class="field" autofocus aria-label="Name of the milestone" placeholder="Name this version" maxlength="120" @keydown.enter="keepName" @keydown.escape.stop="naming = null" @blur="keepName" />
+                <li
+                    v-for="row in rows"
+                    :key="row.revision"
+                    :class="{ undone: row.undone, chosen: row.revision === chosen || row.revision === against }"
+                >
+                    <p v-if="milestone(row.revision) && naming !== row.revision" class="milestone">
+                        <Bookmark :size="13" :stroke-width="1.8" />{{ milestone(row.revision) }}
+                    </p>
+                    <InputText
+                        v-if="naming === row.revision"
+                        v-model="draft"
+                        class="field"
+                        autofocus
+                        aria-label="Name of the milestone"
+                        placeholder="Name this version"
+                        maxlength="120"
+                        @keydown.enter="keepName"
+                        @keydown.escape.stop="naming = null"
+                        @blur="keepName"
+                    />
                     <div class="line">
-                        <Button class="pick" :aria-pressed="row.revision === chosen || row.revision === against" @click="pick(row.revision, $event)"><SaidText :text="row.words" /><small class="soft">{{ row.at ? DAY.format(new Date(row.at)) : '' }}{{ row.undone ? ' · undone' : '' }}</small></Button>
-                        <Button class="icon-button" :aria-label="`Name the version after: ${row.words}`" title="Name this version" @click="name(row.revision)"><BookmarkPlus :size="15" :stroke-width="1.5" /></Button>
+                        <Button
+                            class="pick"
+                            :aria-pressed="row.revision === chosen || row.revision === against"
+                            @click="pick(row.revision, $event)"
+                            ><SaidText :text="row.words" /><small class="soft"
+                                >{{ row.at ? DAY.format(new Date(row.at)) : '' }}{{ row.undone ? ' · undone' : '' }}</small
+                            ></Button
+                        >
+                        <Button
+                            class="icon-button"
+                            :aria-label="`Name the version after: ${row.words}`"
+                            title="Name this version"
+                            @click="name(row.revision)"
+                            ><BookmarkPlus :size="15" :stroke-width="1.5"
+                        /></Button>
                     </div>
                 </li>
             </ol>
@@ -127,15 +194,28 @@ const rows = computed(() => [...page.value.entries, ...(page.value.more ? [] : [
         </aside>
         <div v-if="old && chosen !== null" class="versions" :aria-busy="loading">
             <header>
-                <h2>{{ called(first) }} <span class="soft">compared with</span> {{ against === null ? 'now' : called(Math.max(chosen, against)) }}</h2>
-                <Button v-if="first !== model.revision" class="button" @click="restore()"><RotateCcw :size="15" :stroke-width="1.6" />Go back to {{ called(first) }}</Button>
+                <h2>
+                    {{ called(first) }} <span class="soft">compared with</span>
+                    {{ against === null ? 'now' : called(Math.max(chosen, against)) }}
+                </h2>
+                <Button v-if="first !== model.revision" class="button" @click="restore()"
+                    ><RotateCcw :size="15" :stroke-width="1.6" />Go back to {{ called(first) }}</Button
+                >
             </header>
             <div v-if="newer.sheets.length > 1 || old.sheets.length > 1" class="tabs">
-                <Button v-for="s in newer.sheets" :key="s.id" class="chip" :aria-pressed="s.id === sheet" @click="sheet = s.id">{{ s.name }}</Button>
+                <Button v-for="s in newer.sheets" :key="s.id" class="chip" :aria-pressed="s.id === sheet" @click="sheet = s.id">{{
+                    s.name
+                }}</Button>
             </div>
             <div class="pictures">
-                <figure><figcaption class="soft">{{ called(first) }}</figcaption><SheetPicture :model="old" :sheet="sheet" :marks="marksOld" /></figure>
-                <figure><figcaption class="soft">{{ against === null ? 'now' : called(Math.max(chosen, against)) }}</figcaption><SheetPicture :model="newer" :sheet="sheet" :marks="marksNew" /></figure>
+                <figure>
+                    <figcaption class="soft">{{ called(first) }}</figcaption>
+                    <SheetPicture :model="old" :sheet="sheet" :marks="marksOld" />
+                </figure>
+                <figure>
+                    <figcaption class="soft">{{ against === null ? 'now' : called(Math.max(chosen, against)) }}</figcaption>
+                    <SheetPicture :model="newer" :sheet="sheet" :marks="marksNew" />
+                </figure>
             </div>
             <ul class="changes" aria-label="Differences">
                 <li v-for="c in told" :key="c.element ?? c.name">
@@ -143,15 +223,27 @@ const rows = computed(() => [...page.value.entries, ...(page.value.more ? [] : [
                     <KindIcon v-if="c.element" :kind="c.kind as Kind" />
                     <div class="said">
                         <strong>{{ c.name }}</strong>
-                        <p v-for="f in c.fields" :key="f.field"><span class="soft">{{ f.field }}</span> <s v-if="f.was">{{ f.was }}</s> <template v-if="f.was && c.what === 'changed'">→</template> <code v-if="f.now">{{ f.now }}</code><span v-else-if="c.what === 'changed'" class="soft">nothing</span></p>
+                        <p v-for="f in c.fields" :key="f.field">
+                            <span class="soft">{{ f.field }}</span> <s v-if="f.was">{{ f.was }}</s>
+                            {{ ' ' }}
+                            <template v-if="f.was && c.what === 'changed'">→</template> <code v-if="f.now">{{ f.now }}</code><span
+                                v-else-if="c.what === 'changed'"
+                                class="soft"
+                                >nothing</span
+                            >
+                        </p>
                     </div>
-                    <Button v-if="c.element && c.what !== 'added' && against === null" class="button small" @click="restore([c.element])">Bring back</Button>
+                    <Button v-if="c.element && c.what !== 'added' && against === null" class="button small" @click="restore([c.element])"
+                        >Bring back</Button
+                    >
                 </li>
                 <li v-if="!told.length" class="soft">{{ loading ? 'Comparing…' : 'The two versions say the same.' }}</li>
                 <li v-if="moved" class="soft">{{ moved }} {{ moved === 1 ? 'thing has' : 'things have' }} moved.</li>
             </ul>
         </div>
-        <p v-else class="soft hint">Every edit is kept. Pick a version on the left to see how the model was then, and what has changed since.</p>
+        <p v-else class="soft hint">
+            Every edit is kept. Pick a version on the left to see how the model was then, and what has changed since.
+        </p>
     </div>
 </template>
 
