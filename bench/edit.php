@@ -13,7 +13,7 @@ declare(strict_types=1);
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Edit\SetFormula;
-use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\Simulator;
 
 require __DIR__.'/../core/autoload.php';
@@ -38,23 +38,23 @@ $measure = static function (string $words, float $limit, int $repeats, Closure $
 };
 
 $large = Sizes::of('large')->model();
-$short = new RunSettings([], $large->time->with(['end' => 500 * $large->time->step, 'saveEvery' => null]));
+$short = new RunOptions([], $large->time->with(['end' => 500 * $large->time->step, 'saveEvery' => null]));
 $measure('1,500 variables, from an edit to 500 saved steps', 250.0, 15, static fn (int $k) => $simulator->run(Analyser::analyse((new SetFormula('a7', "s1 * p3 + $k.125"))->apply($large)), $short));
 $known = Analyser::analyse($large);
 $simulator->run($known, $short);
-$measure('the same again, with another value of a parameter', 50.0, 15, static fn (int $k) => $simulator->run($known, new RunSettings(['p1' => 0.05 + $k / 1000], $short->time)));
+$measure('the same again, with another value of a parameter', 50.0, 15, static fn (int $k) => $simulator->run($known, new RunOptions(['p1' => 0.05 + $k / 1000], $short->time)));
 
 $medium = Sizes::of('medium')->model();
 $analysis = Analyser::analyse($medium);
 $thousand = $medium->time->with(['end' => 1000 * $medium->time->step, 'saveEvery' => null]);
-$simulator->run($analysis, new RunSettings([], $thousand));
-$simulator->run($analysis, new RunSettings([], $thousand));
-$measure('60 variables, a moved parameter, 1,000 saved steps', 15.0, 100, static fn (int $k) => $simulator->run($analysis, new RunSettings(['p1' => 0.05 + $k / 10_000], $thousand)));
+$simulator->run($analysis, new RunOptions([], $thousand));
+$simulator->run($analysis, new RunOptions([], $thousand));
+$measure('60 variables, a moved parameter, 1,000 saved steps', 15.0, 100, static fn (int $k) => $simulator->run($analysis, new RunOptions(['p1' => 0.05 + $k / 10_000], $thousand)));
 
 $times = [];
 for ($k = 0; $k < 1000; $k++) {
     $begun = hrtime(true);
-    $simulator->run(Analyser::analyse((new SetFormula('a7', "s1 * p3 + $k.375"))->apply($medium)), new RunSettings([], $thousand));
+    $simulator->run(Analyser::analyse((new SetFormula('a7', "s1 * p3 + $k.375"))->apply($medium)), new RunOptions([], $thousand));
     $times[] = (hrtime(true) - $begun) / 1e6;
 }
 $first = array_slice($times, 0, 100);

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Runs;
 
 use MerryOrbit\Core\Compile\ProgramStore;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Simulate\RunLimits;
 use MerryOrbit\Core\Simulate\Simulator;
 
@@ -24,7 +24,7 @@ final class Engine
         return self::with('most_worker_seconds');
     }
 
-    private static function with(string $seconds, ?Watch $watch = null): Simulator
+    private static function with(string $seconds, ?RunWatcher $watch = null): Simulator
     {
         return new Simulator(
             new ProgramStore(config()->string('merry-orbit.programs')),

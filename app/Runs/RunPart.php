@@ -12,12 +12,12 @@ use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Illuminate\Support\Collection;
 use MerryOrbit\Core\Experiment\Trial;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
-use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 
@@ -89,9 +89,9 @@ final class RunPart implements ShouldQueue
             ->update(['state' => 'refused', 'words' => 'This run failed three times. Run it again, alone if need be.']);
     }
 
-    private function watch(Batch $batch, BatchRun $run): Watch
+    private function watch(Batch $batch, BatchRun $run): RunWatcher
     {
-        return new Watch(static function (float $share) use ($batch, $run): bool {
+        return new RunWatcher(static function (float $share) use ($batch, $run): bool {
             // Somebody may hold the database for a while: how far the run has come is told the next time.
             Locked::passOver(static fn (): bool => $run->update(['state' => 'running', 'share' => $share]));
             $stops = $batch->token !== null && RunProgress::tell($batch->token, $share);
@@ -107,7 +107,7 @@ final class RunPart implements ShouldQueue
 
         return $simulator->run(
             $trial->analysis,
-            new RunSettings($trial->settings->parameters, seed: $trial->settings->seed, watch: $this->watch($batch, $run)),
+            new RunOptions($trial->settings->parameters, seed: $trial->settings->seed, watch: $this->watch($batch, $run)),
         );
     }
 

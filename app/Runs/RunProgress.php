@@ -6,7 +6,7 @@ namespace App\Runs;
 
 use App\Files\Spare;
 use Illuminate\Support\Facades\Cache;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 
 /** How far a run in a request has come, for the page that asked for it, and its wish to stop. */
 final class RunProgress
@@ -14,9 +14,9 @@ final class RunProgress
     private const SECONDS = 120;
 
     /** @param  string  $token  made by the page */
-    public static function watch(string $token): Watch
+    public static function watch(string $token): RunWatcher
     {
-        return new Watch(static fn (float $share): bool => self::tell($token, $share));
+        return new RunWatcher(static fn (float $share): bool => self::tell($token, $share));
     }
 
     /**
@@ -24,11 +24,11 @@ final class RunProgress
      *
      * @param  bool  $spent  becomes true when it was stopped because its time is spent
      */
-    public static function watchFor(string $token, float $seconds, bool &$spent): Watch
+    public static function watchFor(string $token, float $seconds, bool &$spent): RunWatcher
     {
         $until = microtime(true) + $seconds;
 
-        return new Watch(static function (float $share) use ($token, $until, &$spent): bool {
+        return new RunWatcher(static function (float $share) use ($token, $until, &$spent): bool {
             // What is nearly there is brought to its end.
             $spent = microtime(true) > $until && $share < 0.8;
 

@@ -7,15 +7,15 @@ namespace App\Runs;
 use App\Models\BatchRun;
 use App\Models\KeptRun;
 use App\Models\ModelDocument;
-use App\Studies\History;
+use App\Studies\Versions;
 use MerryOrbit\Core\Experiment\Trial;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
-use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 
@@ -40,7 +40,7 @@ final class RunSource
     /** The model that the run is of; an old one is worked out of the history when it is asked for. */
     public function model(): Model
     {
-        return $this->model ??= (new History($this->document))->at($this->revision);
+        return $this->model ??= (new Versions($this->document))->at($this->revision);
     }
 
     /** Of the run's time: of one whose numbers are there, what the study has today. */
@@ -122,7 +122,7 @@ final class RunSource
      *
      * @throws RunRefused
      */
-    public function trajectory(Simulator $simulator, ?Watch $watch = null): Trajectory
+    public function trajectory(Simulator $simulator, ?RunWatcher $watch = null): Trajectory
     {
         if ($this->kept !== null) {
             return Results::ofKept($this->kept);
@@ -133,6 +133,6 @@ final class RunSource
         $trial = $this->trial();
         $s = $trial->settings;
 
-        return $simulator->run($trial->analysis, new RunSettings($s->parameters, $s->time, $s->seed, $s->grain, $watch));
+        return $simulator->run($trial->analysis, new RunOptions($s->parameters, $s->time, $s->seed, $s->grain, $watch));
     }
 }

@@ -8,11 +8,11 @@ use App\Files\Spare;
 use App\Models\ModelDocument;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Analysis\Analyser;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Plot;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
-use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 
 /** The small live plot of a study on the home page: a few lines, each from 0 to 1, and what they are. */
@@ -63,7 +63,7 @@ final readonly class Thumbnail
             $until = microtime(true) + self::MOST;
             $run = $this->simulator->run(
                 $analysis,
-                new RunSettings(watch: new Watch(static fn (): bool => microtime(true) > $until, self::MOST)),
+                new RunOptions(watch: new RunWatcher(static fn (): bool => microtime(true) > $until, self::MOST)),
             );
             $stocks = array_keys(array_filter($model->elements, static fn ($e): bool => $e->kind() === Kind::Stock));
             $shown = array_values(
@@ -78,7 +78,7 @@ final readonly class Thumbnail
         } catch (RunRefused) {
         }
         $count = count($model->elements);
-        $missing = count($analysis->hindrances());
+        $missing = count($analysis->blockers());
         $words = match (true) {
             $count === 0 => 'Empty sheet',
             $missing > 0 => $missing.($missing === 1 ? ' thing missing' : ' things missing'),

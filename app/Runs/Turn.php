@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Runs;
 
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Simulate\RunRefused;
 use Symfony\Component\HttpKernel\Exception\ServiceUnavailableHttpException;
@@ -30,7 +30,7 @@ final class Turn
         $this->begun = microtime(true);
     }
 
-    public static function watch(): Watch
+    public static function watch(): RunWatcher
     {
         $turn = new self(
             config()->float('merry-orbit.run.free_seconds'),
@@ -39,7 +39,7 @@ final class Turn
             storage_path('framework/turns'),
         );
 
-        return new Watch($turn->look(...), 0.1);
+        return new RunWatcher($turn->look(...), 0.1);
     }
 
     /**

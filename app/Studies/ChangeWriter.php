@@ -122,7 +122,7 @@ final class ChangeWriter
         }
         if ($view !== null) {
             // Whoever asks what is new finds it there.
-            DB::afterCommit(static fn () => (new ViewShelf($row->id))->keep($row->revision, $view));
+            DB::afterCommit(static fn () => (new ViewCache($row->id))->keep($row->revision, $view));
         }
 
         return true;

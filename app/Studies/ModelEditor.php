@@ -155,7 +155,7 @@ final class ModelEditor
             if ($row->edits()->where('client_id', $clientId)->exists()) {
                 return [];
             }
-            $history = new History($row);
+            $history = new Versions($row);
             $model = $row->core();
             $restore = new Restore($history->at($revision), $ids, $history->named($revision));
 
@@ -181,7 +181,7 @@ final class ModelEditor
     {
         $row = $this->document;
         $rows = $row->edits()->where('revision', '>', $since)->oldest('revision')->get();
-        $shelf = new ViewShelf($row->id);
+        $shelf = new ViewCache($row->id);
         $now = $shelf->view($row->revision, $row->core(...));
         // A version that cannot be shown is left by undo: then everything is told.
         $before = $rows->isEmpty()

@@ -61,7 +61,7 @@ final readonly class Analysis
     }
 
     /** @return list<Problem> those because of which something cannot be computed */
-    public function hindrances(): array
+    public function blockers(): array
     {
         return array_values(array_filter($this->problems, static fn (Problem $p): bool => $p->severity !== Severity::Remark));
     }

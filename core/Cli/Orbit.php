@@ -184,7 +184,7 @@ final readonly class Orbit
     private function trial(Model $model, Arguments $arguments): Trial
     {
         $own = Analyser::analyse($model);
-        $problems = $own->hindrances();
+        $problems = $own->blockers();
         if (
             $problems === [] &&
             array_filter(
@@ -283,7 +283,7 @@ final readonly class Orbit
         }
         $this->print($arguments->last('out'), $lines);
 
-        return $analysis->hindrances() === [] ? self::RAN : self::PROBLEMS;
+        return $analysis->blockers() === [] ? self::RAN : self::PROBLEMS;
     }
 
     /**

@@ -110,7 +110,7 @@ final class Compiler
             'int $halt',
             'int $seed',
             'int $grain',
-            '?\\MerryOrbit\\Core\\Library\\Watch $watch',
+            '?\\MerryOrbit\\Core\\Library\\RunWatcher $watch',
         ];
         foreach ($plan->parameters as $id) {
             $arguments[] = 'float $p'.$this->frame->number($id);

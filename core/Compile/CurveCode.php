@@ -65,7 +65,7 @@ final readonly class CurveCode
     }
 
     /** A call of a function, with the ends in place. */
-    public function call(string $first, string $x, Watches $watches): string
+    public function call(string $first, string $x, FirstEvents $watches): string
     {
         $look = $watches->look($this->inside());
 

@@ -66,7 +66,7 @@ final class Emitter
         private array $variables,
         private readonly array $steady,
         private readonly array $curves,
-        private readonly Watches $watches,
+        private readonly FirstEvents $watches,
         private readonly ?Hoist $hoist = null,
         private readonly bool $curvesInline = true,
         private readonly bool $later = false,

@@ -20,7 +20,7 @@ use MerryOrbit\Core\Plan\State;
  */
 final class Frame
 {
-    public readonly Watches $watches;
+    public readonly FirstEvents $watches;
 
     public readonly Hoist $hoist;
 
@@ -44,7 +44,7 @@ final class Frame
     /** @param  ?list<string>  $only  the keys that have a column; null for all that move */
     public function __construct(public readonly Plan $plan, private readonly ?array $only = null)
     {
-        $this->watches = new Watches();
+        $this->watches = new FirstEvents();
         $this->hoist = new Hoist();
         foreach (
             [

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 
 /**
  * Compiled source of one model under one method, and what its arguments and results mean.
  *
  * With fixed steps the function is called as
- * `f(int &$saved, float $start, float $end, float $step, int $steps, int $every, float $close, int $halt, int $seed, int $grain, ?Watch $watch, float ...$parameters)`.
+ * `f(int &$saved, float $start, float $end, float $step, int $steps, int $every, float $close, int $halt, int $seed, int $grain, ?RunWatcher $watch, float ...$parameters)`.
  * `$close` is the time after so many steps, which is the end unless only a part is run; `$halt` is a step before which it stops
  * to hand over what it carries, or -1; `$watch` may stop it behind where values are saved. It returns `[ending, step, constants, carried,
  * first times, counts, columns, moments]`: how it ended, in which step; the values of `constants`; those of `carried`; of the watches;

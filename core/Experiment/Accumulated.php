@@ -9,7 +9,7 @@ use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 
 /**
- * Why two runs differ in a variable over a time: the difference at moments, shared out among its causes (see Parting), and
+ * Why two runs differ in a variable over a time: the difference at moments, shared out among its causes (see RunDifference), and
  * gathered by the trapezium rule. A flow's comes to an amount, all others' to a mean.
  */
 final class Accumulated
@@ -41,7 +41,7 @@ final class Accumulated
                 return null;
             }
             $weight = (($i === 0 || $i === $moments ? 0.5 : 1.0) / $moments) * ($isAmount ? $until - $from : 1.0);
-            $parts = (new Parting($a, $b, $course, $baseCourse))->causes($id);
+            $parts = (new RunDifference($a, $b, $course, $baseCourse))->causes($id);
             $value += $weight * $a->value($id);
             $baseValue += $weight * $b->value($id);
             $rest += $weight * $parts['rest'];

@@ -11,15 +11,15 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
-use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 
 /** A model under a setting, ready to run. */
 final readonly class Trial
 {
-    private function __construct(public Analysis $analysis, public Setting $setting, public RunSettings $settings)
+    private function __construct(public Analysis $analysis, public Setting $setting, public RunOptions $settings)
     {
     }
 
@@ -62,7 +62,7 @@ final readonly class Trial
         return new self(
             $analysis,
             $setting,
-            new RunSettings(array_intersect_key($setting->parameters, $analysis->model->elements), seed: $setting->seed ?? 1),
+            new RunOptions(array_intersect_key($setting->parameters, $analysis->model->elements), seed: $setting->seed ?? 1),
         );
     }
 

@@ -8,8 +8,8 @@ use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Simulate\PreparedRun;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
-use MerryOrbit\Core\Simulate\RunSettings;
 use MerryOrbit\Core\Simulate\Simulator;
 
 /**
@@ -31,7 +31,7 @@ final readonly class ManyRuns
     {
         $trial = Trial::of($reducer->extended($model), $setting);
         $s = $trial->settings;
-        $settings = new RunSettings(
+        $settings = new RunOptions(
             $s->parameters,
             $reducer->saving($s->time ?? $trial->analysis->model->time),
             $s->seed,

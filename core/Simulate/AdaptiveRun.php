@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Simulate;
 
 use MerryOrbit\Core\Library\Moment;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /**
@@ -92,7 +92,7 @@ final class AdaptiveRun
         private readonly float $mostEvaluations,
         private readonly float $mostSeconds,
         private readonly ?float $halt = null,
-        private readonly ?Watch $watch = null,
+        private readonly ?RunWatcher $watch = null,
     ) {
     }
 

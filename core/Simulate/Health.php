@@ -36,20 +36,20 @@ final readonly class Health implements \JsonSerializable
     }
 
     /** @throws RunRefused */
-    public static function check(Simulator $simulator, Model $model, RunSettings $settings = new RunSettings()): self
+    public static function check(Simulator $simulator, Model $model, RunOptions $settings = new RunOptions()): self
     {
         $flows = array_keys(array_filter($model->elements, static fn (Element $e): bool => $e instanceof Flow));
         $with = Totals::of($model, $flows);
         [$model, $totals] = [$with->model, array_flip($with->ids)];
         $analysis = Analyser::analyse($model);
         $time = $settings->time ?? $model->time;
-        $coarse = $simulator->run($analysis, new RunSettings($settings->parameters, $time, $settings->seed));
+        $coarse = $simulator->run($analysis, new RunOptions($settings->parameters, $time, $settings->seed));
         $finer = $time->method->isAdaptive()
             ? $time->with(['tolerance' => max(1e-13, $time->tolerance / 10), 'absoluteTolerance' => $time->absoluteTolerance / 10])
             : $time->with(['step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step]);
         $fine = $simulator->run(
             $analysis,
-            new RunSettings($settings->parameters, $finer, $settings->seed, $time->method->isAdaptive() ? 1 : 2),
+            new RunOptions($settings->parameters, $finer, $settings->seed, $time->method->isAdaptive() ? 1 : 2),
         );
         $fault = $fine->fault ?? $coarse->fault;
         $differences = [];

@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Simulate;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Plan\Key;
@@ -44,7 +44,7 @@ final class PreparedRun
         public readonly Program $program,
         private readonly ProgramStore $programs,
         private readonly RunLimits $limits,
-        private readonly RunSettings $settings,
+        private readonly RunOptions $settings,
         private readonly float $work,
     ) {
         $parameters = $keys = [];
@@ -90,7 +90,7 @@ final class PreparedRun
     }
 
     /** @param  array<string, float>  $parameters */
-    private function stepwise(array $parameters, RunSettings $settings, bool $diagnose): Trajectory
+    private function stepwise(array $parameters, RunOptions $settings, bool $diagnose): Trajectory
     {
         [$analysis, $time, $program] = [$this->analysis, $this->time, $this->program];
         $compiled = $this->compiled();
@@ -175,7 +175,7 @@ final class PreparedRun
      * @param  ?int  $high  the step in which the fault showed, if known
      * @return array{NumericFault, list<float>} and what stays the same during the run
      */
-    private function fault(array $parameters, RunSettings $settings, \Closure $until, int $low, ?int $high): array
+    private function fault(array $parameters, RunOptions $settings, \Closure $until, int $low, ?int $high): array
     {
         [$time, $program] = [$this->time, $this->program];
         $walker = new Walker($this->analysis->model, $this->analysis->plan, $time, $parameters, $settings->seed, $settings->grain);
@@ -225,7 +225,7 @@ final class PreparedRun
     }
 
     /** @param  array<string, float>  $parameters */
-    private function adaptive(array $parameters, RunSettings $settings, bool $diagnose): Trajectory
+    private function adaptive(array $parameters, RunOptions $settings, bool $diagnose): Trajectory
     {
         [$analysis, $time, $program] = [$this->analysis, $this->time, $this->program];
         $functions = new AdaptiveFunctions($this->programs, $program, $time, array_values($parameters));
@@ -272,7 +272,7 @@ final class PreparedRun
     }
 
     /** @param  array<string, float>  $parameters */
-    private function adaptiveRun(AdaptiveFunctions $functions, array $parameters, ?float $halt = null, ?Watch $watch = null): AdaptiveRun
+    private function adaptiveRun(AdaptiveFunctions $functions, array $parameters, ?float $halt = null, ?RunWatcher $watch = null): AdaptiveRun
     {
         $functions->start();
         $steady = $this->steady($parameters, array_slice($functions->constants(), 0, count($this->program->constants)));
@@ -330,7 +330,7 @@ final class PreparedRun
      * @param  array<string, float>  $steady
      * @param  array{float, list<float>}|null  $stuck
      */
-    private function adaptiveFault(array $parameters, array $steady, RunSettings $settings, ?array $stuck): NumericFault
+    private function adaptiveFault(array $parameters, array $steady, RunOptions $settings, ?array $stuck): NumericFault
     {
         [$analysis, $time] = [$this->analysis, $this->time];
         $at = $stuck[0] ?? $time->start;

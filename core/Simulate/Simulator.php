@@ -9,7 +9,7 @@ use MerryOrbit\Core\Compile\AdaptiveCompiler;
 use MerryOrbit\Core\Compile\Compiler;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Plan\Cell;
@@ -31,14 +31,14 @@ final readonly class Simulator
     /** @var \WeakMap<Plan, array<string, Program>> */
     private \WeakMap $compiled;
 
-    /** @param  ?Watch  $watch  who looks at every run that nobody else looks at */
-    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits(), private ?Watch $watch = null)
+    /** @param  ?RunWatcher  $watch  who looks at every run that nobody else looks at */
+    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits(), private ?RunWatcher $watch = null)
     {
         $this->compiled = new \WeakMap();
     }
 
     /** @throws RunRefused when the settings allow no run, or it would be too much */
-    public function run(Analysis $analysis, RunSettings $settings = new RunSettings()): Trajectory
+    public function run(Analysis $analysis, RunOptions $settings = new RunOptions()): Trajectory
     {
         return $this->prepare($analysis, $settings)->run();
     }
@@ -49,10 +49,10 @@ final readonly class Simulator
      *
      * @throws RunRefused when the settings allow no run, or it would be too much
      */
-    public function prepare(Analysis $analysis, RunSettings $settings = new RunSettings(), ?array $only = null, int $times = 1): PreparedRun
+    public function prepare(Analysis $analysis, RunOptions $settings = new RunOptions(), ?array $only = null, int $times = 1): PreparedRun
     {
         if ($settings->watch === null && $this->watch !== null) {
-            $settings = new RunSettings($settings->parameters, $settings->time, $settings->seed, $settings->grain, $this->watch);
+            $settings = new RunOptions($settings->parameters, $settings->time, $settings->seed, $settings->grain, $this->watch);
         }
         $time = $settings->time ?? $analysis->model->time;
         foreach ($time->problems() as $problem) {
@@ -100,7 +100,7 @@ final readonly class Simulator
      *
      * @throws RunRefused
      */
-    public function walkerAt(Analysis $analysis, RunSettings $settings, int $step): ?Walker
+    public function walkerAt(Analysis $analysis, RunOptions $settings, int $step): ?Walker
     {
         return $this->prepare($analysis, $settings)->walkerAt($step);
     }

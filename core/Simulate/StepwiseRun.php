@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Simulate;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Library\History;
 use MerryOrbit\Core\Library\Passage;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\TimeSettings;
 
 /** One call of a compiled function with fixed steps, and what it gave; see Program for the meaning of all of it. */
@@ -41,14 +41,14 @@ final readonly class StepwiseRun
     public function __construct(
         callable $compiled,
         TimeSettings $time,
-        RunSettings $settings,
+        RunOptions $settings,
         array $parameters,
         Program $program,
         int $halt = -1,
     ) {
         $saved = -1;
         $steps = $time->steps();
-        $run = static function (?Watch $watch) use (&$saved, $compiled, $time, $settings, $parameters, $steps, $halt): array {
+        $run = static function (?RunWatcher $watch) use (&$saved, $compiled, $time, $settings, $parameters, $steps, $halt): array {
             /** @var array{int, int, list<float>, list<float|History|Passage>, list<float>, list<float>, list<list<float>>, int} $end */
             $end = $compiled(
                 $saved,
@@ -82,7 +82,7 @@ final readonly class StepwiseRun
             ];
             // What was saved until then went with the call: it is made once more, up to there.
             /** @var int $saved */
-            [$values, $moments] = $saved < 0 ? [[], 0] : array_slice($run(Watch::until($saved / $steps)), 6);
+            [$values, $moments] = $saved < 0 ? [[], 0] : array_slice($run(RunWatcher::until($saved / $steps)), 6);
         }
         $this->values = $program->byMoment
             ? Values::byMoment($values)

@@ -48,6 +48,7 @@ async function column(page: Page, ...holds: string[]): Promise<number[]> {
 }
 
 test('the policy that keeps the ferry season from overshooting is found, explained and kept', async ({ page }) => {
+    test.setTimeout(120_000)
     await openCopy(page, 'Ferry season')
     await toTry(page)
     for (const [name, parameter, value] of [

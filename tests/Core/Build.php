@@ -11,7 +11,7 @@ use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
-use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 
@@ -70,7 +70,7 @@ final class Build
     /** @param  array<string, float>  $parameters */
     public static function run(Model $model, array $parameters = [], ?TimeSettings $time = null): Trajectory
     {
-        return self::simulator()->run(Analyser::analyse($model), new RunSettings($parameters, $time));
+        return self::simulator()->run(Analyser::analyse($model), new RunOptions($parameters, $time));
     }
 
     public static function simulator(): Simulator

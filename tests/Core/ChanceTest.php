@@ -12,7 +12,7 @@ use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
-use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\RunOptions;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -30,7 +30,7 @@ final class ChanceTest extends TestCase
             ['x' => $formula],
             new TimeSettings(0, self::DRAWS * $step, $step, 'day', Method::Euler),
         );
-        $run = Build::simulator()->run(Analyser::analyse($model), new RunSettings([], null, $seed));
+        $run = Build::simulator()->run(Analyser::analyse($model), new RunOptions([], null, $seed));
         self::assertNull($run->fault, (string) $run->fault?->sentence());
 
         return array_slice($run->column('x'), 0, self::DRAWS);
@@ -139,7 +139,7 @@ final class ChanceTest extends TestCase
             new TimeSettings(0, 50, 0.5),
         );
         $course = static fn (Model $m, int $seed): array => Build::simulator()
-            ->run(Analyser::analyse($m), new RunSettings([], null, $seed))
+            ->run(Analyser::analyse($m), new RunOptions([], null, $seed))
             ->column('more');
         $first = $course($model, 7);
         self::assertSame($first, $course($model, 7));

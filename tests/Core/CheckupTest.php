@@ -23,7 +23,7 @@ use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Remedy;
 use MerryOrbit\Core\Structure\Checkup;
 use MerryOrbit\Core\Structure\Comparison;
-use MerryOrbit\Core\Structure\Equation;
+use MerryOrbit\Core\Structure\EquationText;
 use MerryOrbit\Core\Structure\Layout;
 use MerryOrbit\Core\Structure\Reefs;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -166,11 +166,11 @@ final class CheckupTest extends TestCase
     {
         $model = self::sound();
         $analysis = Analyser::analyse($model);
-        $lens = Equation::of($analysis, $model->elements['lens']);
+        $lens = EquationText::of($analysis, $model->elements['lens']);
         self::assertSame('`lens` starts at `50`. All the time, `seeping` adds to it, and `wells` takes from it.', $lens->words);
         self::assertStringContainsString('\\frac{d\\,\\text{lens}}{dt} &= \\text{seeping} - \\text{wells}', $lens->latex);
-        self::assertSame('\\text{wells} = \\text{share} \\cdot \\text{lens}', Equation::of($analysis, $model->elements['wells'])->latex);
-        self::assertStringContainsString('from `lens` to the outside', Equation::of($analysis, $model->elements['wells'])->words);
+        self::assertSame('\\text{wells} = \\text{share} \\cdot \\text{lens}', EquationText::of($analysis, $model->elements['wells'])->latex);
+        self::assertStringContainsString('from `lens` to the outside', EquationText::of($analysis, $model->elements['wells'])->words);
     }
 
     /** @return iterable<string, array{string}> LaTeX by formula */
@@ -285,8 +285,8 @@ final class CheckupTest extends TestCase
             $model = (new SetSymbol($id, $symbol))->apply($model);
         }
         $analysis = Analyser::analyse($model);
-        self::assertSame('\text{wells} = {K_{max}} \cdot {\pi_r}', Equation::of($analysis, $model->elements['wells'])->latex);
-        self::assertStringContainsString('\frac{d\,{K_{max}}}{dt}', Equation::of($analysis, $model->elements['lens'])->latex);
+        self::assertSame('\text{wells} = {K_{max}} \cdot {\pi_r}', EquationText::of($analysis, $model->elements['wells'])->latex);
+        self::assertStringContainsString('\frac{d\,{K_{max}}}{dt}', EquationText::of($analysis, $model->elements['lens'])->latex);
         self::assertSame(['πᵣ', 'x̂', 'Kₘₐₓ', 'β₁₂', ''], array_map(Symbol::text(...), ['\pi_r', '\hat{x}', 'K_{max}', '\beta_{12}', '']));
         self::assertSame('\pi_r', NativeFile::import(NativeFile::export($model))->model->elements['rate']->symbol);
         foreach (['\evil', 'a_', 'x{', '<b>', '$x$', str_repeat('x', 41)] as $wrong) {

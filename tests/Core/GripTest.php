@@ -16,7 +16,7 @@ use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Model\TimeSettings;
-use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Simulate\Walker;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -33,7 +33,7 @@ final class GripTest extends TestCase
     }
 
     /** @param  array<string, array<string, mixed>>  $grips */
-    private static function held(Model $model, array $grips, RunSettings $settings = new RunSettings()): Trajectory
+    private static function held(Model $model, array $grips, RunOptions $settings = new RunOptions()): Trajectory
     {
         $read = [];
         foreach ($grips as $id => $record) {
@@ -211,7 +211,7 @@ final class GripTest extends TestCase
         $run = self::held(
             self::tank(Method::Euler),
             ['rate' => ['signal' => 'constant', 'values' => ['value' => 0.5], 'from' => 4, 'until' => 8]],
-            new RunSettings(['rate' => 0.3]),
+            new RunOptions(['rate' => 0.3]),
         );
         $rate = static fn (float $t): float => self::at($run, 'rate', $t);
         self::assertSame([0.3, 0.5, 0.5, 0.3], array_map($rate, [3.75, 4.0, 7.75, 8.0]));

@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Analysis\Analyser;
-use MerryOrbit\Core\Library\Watch;
+use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
-use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\TrajectoryFile;
 use PHPUnit\Framework\TestCase;
 
@@ -93,12 +93,12 @@ final class KeptRunTest extends TestCase
             $model = self::model($method);
             $whole = Build::run($model);
             $shares = [];
-            $watch = new Watch(static function (float $share) use (&$shares): bool {
+            $watch = new RunWatcher(static function (float $share) use (&$shares): bool {
                 $shares[] = $share;
 
                 return $share >= 0.5;
             }, 0.0);
-            $run = Build::simulator()->run(Analyser::analyse($model), new RunSettings(watch: $watch));
+            $run = Build::simulator()->run(Analyser::analyse($model), new RunOptions(watch: $watch));
             self::assertTrue($run->stopped, $method->value);
             self::assertFalse($whole->stopped);
             self::assertNull($run->fault);
@@ -120,8 +120,8 @@ final class KeptRunTest extends TestCase
 
     public function test_a_watch_that_says_nothing_changes_nothing(): void
     {
-        $watch = new Watch(static fn (): bool => false, 0.0);
-        $run = Build::simulator()->run(Analyser::analyse(self::model(Method::Heun)), new RunSettings(watch: $watch));
+        $watch = new RunWatcher(static fn (): bool => false, 0.0);
+        $run = Build::simulator()->run(Analyser::analyse(self::model(Method::Heun)), new RunOptions(watch: $watch));
         self::assertFalse($run->stopped);
         self::assertSame(Build::run(self::model(Method::Heun))->column('b'), $run->column('b'));
     }

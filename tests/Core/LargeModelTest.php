@@ -107,7 +107,7 @@ final class LargeModelTest extends TestCase
     {
         $model = self::web($count, $method, $seed);
         $analysis = Analyser::analyse($model);
-        self::assertSame([], $analysis->hindrances());
+        self::assertSame([], $analysis->blockers());
         $run = Build::run($model);
         self::assertNull($run->fault, (string) $run->fault?->sentence());
         self::assertSame(13, $run->length());
@@ -141,7 +141,7 @@ final class LargeModelTest extends TestCase
         $analysis = Analyser::analyse($model);
         $program = Compiler::compile($analysis->plan, $method);
         $store = new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid());
-        $settings = new \MerryOrbit\Core\Simulate\RunSettings();
+        $settings = new \MerryOrbit\Core\Simulate\RunOptions();
         $halted = new \MerryOrbit\Core\Simulate\StepwiseRun(
             $store->load($program->function, $program),
             $model->time,

@@ -303,7 +303,7 @@ final class SimulationTest extends TestCase
         $this->expectExceptionMessage('Choose a longer step');
         $simulator->run(
             \MerryOrbit\Core\Analysis\Analyser::analyse($model),
-            new \MerryOrbit\Core\Simulate\RunSettings([], new TimeSettings(0, 1000, 0.1)),
+            new \MerryOrbit\Core\Simulate\RunOptions([], new TimeSettings(0, 1000, 0.1)),
         );
     }
 }

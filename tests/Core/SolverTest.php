@@ -10,8 +10,8 @@ use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Simulate\Health;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
-use MerryOrbit\Core\Simulate\RunSettings;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -255,7 +255,7 @@ final class SolverTest extends TestCase
         $check = static fn (float $step, Method $method, Model $m): Health => Health::check(
             Build::simulator(),
             $m,
-            new RunSettings([], new TimeSettings(0, 10, $step, 'year', $method)),
+            new RunOptions([], new TimeSettings(0, 10, $step, 'year', $method)),
         );
         self::assertSame(
             ['fine', 'poor', 'fine'],

@@ -6,7 +6,7 @@ namespace Tests\Core;
 
 use MerryOrbit\Core\Experiment\Accumulated;
 use MerryOrbit\Core\Experiment\Instant;
-use MerryOrbit\Core\Experiment\Parting;
+use MerryOrbit\Core\Experiment\RunDifference;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Experiment\Upstream;
 use MerryOrbit\Core\Model\Grip;
@@ -166,12 +166,12 @@ final class TrailTest extends TestCase
         self::assertNull(Instant::of(Build::simulator(), Trial::of($model), 6.0));
     }
 
-    private static function parting(Model $model, Setting $setting, float $time, ?Model $other = null): Parting
+    private static function parting(Model $model, Setting $setting, float $time, ?Model $other = null): RunDifference
     {
         $a = Trial::of($other ?? $model, $setting);
         $b = Trial::of($model);
 
-        return new Parting(
+        return new RunDifference(
             self::at($other ?? $model, $time, $setting),
             self::at($model, $time),
             $a->run(Build::simulator()),
@@ -213,7 +213,7 @@ final class TrailTest extends TestCase
     {
         $parting = self::parting(self::grazers(Method::Euler), new Setting(), 4.0, self::grazers(Method::Euler, '7'));
         self::assertEqualsWithDelta(
-            [Parting::FORMULA => 7.0],
+            [RunDifference::FORMULA => 7.0],
             array_column($parting->causes('pressure')['causes'], 'change', 'cause'),
             1e-12,
         );

@@ -348,7 +348,7 @@ final class XmileTest extends TestCase
             [$file] = ModelFile::export($model, 'xmile');
             $back = ModelFile::import($file);
             self::assertSame([], self::log($back), $formula);
-            self::assertSame([], Analyser::analyse($back->model)->hindrances(), "$formula in $file");
+            self::assertSame([], Analyser::analyse($back->model)->blockers(), "$formula in $file");
             if (! $run->has('v') || $run->fault !== null) {
                 continue;
             }
@@ -377,7 +377,7 @@ final class XmileTest extends TestCase
                     'xmile',
                 );
                 $back = ModelFile::import($file);
-                self::assertSame([], Analyser::analyse($back->model)->hindrances(), $function->name." with $count");
+                self::assertSame([], Analyser::analyse($back->model)->blockers(), $function->name." with $count");
                 self::assertSame(
                     $function->group === 'chance' ||
                         in_array($function->name, ['total', 'highest', 'lowest', 'latch', 'hold', 'times'], true),

@@ -37,6 +37,17 @@ final class RunAfterEditTest extends TestCase
         return [$header, substr($message, 4 + $size[1])];
     }
 
+    public function test_what_changed_comes_along_if_that_is_wished_for(): void
+    {
+        $model = $this->study()->model;
+        $wish = [...self::formula('usual-rainfall', '650'), 'then' => ['only' => ['fresh-water']], 'changed' => true];
+        [$header] = self::parts((string) $this->change($model, 'edits', $wish)->assertOk()->getContent());
+        self::assertArrayNotHasKey('quick', $header['edit']);
+        self::assertSame('650', $header['edit']['changed']['elements']['usual-rainfall']['formula']);
+        self::assertCount(1, $header['edit']['done']);
+        self::assertSame(1, $header['revision']);
+    }
+
     public function test_it_answers_with_the_run_of_the_changed_model(): void
     {
         $model = $this->study()->model;

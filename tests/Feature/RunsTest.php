@@ -8,7 +8,7 @@ use App\Models\RunRow;
 use App\Runs\ColumnsMessage;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Compile\ProgramStore;
-use MerryOrbit\Core\Simulate\RunSettings;
+use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\Simulator;
 
 final class RunsTest extends TestCase
@@ -38,7 +38,7 @@ final class RunsTest extends TestCase
         [$header, $columns] = self::read((string) $response->getContent());
         $run = (new Simulator(new ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid())))->run(
             Analyser::analyse($model->core()),
-            new RunSettings(['islanders' => 6000.0]),
+            new RunOptions(['islanders' => 6000.0]),
         );
         self::assertSame(521, $header['length']);
         self::assertSame($run->times(), $columns[0]);

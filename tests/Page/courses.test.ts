@@ -1,7 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { api } from '@/api/client'
-import type { BatchState, KeptRun, RunWish, Scenario } from '@/api/types'
+import type { BatchState, KeptRun, RunRequest, Scenario } from '@/api/types'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
@@ -24,7 +24,7 @@ const kept = (id: string, more: Partial<KeptRun> = {}): KeptRun => ({
     ...more,
 })
 const scenario = (id: string): Scenario => ({ id, name: `Scenario ${id}`, note: '', on: [], setting: {}, place: 0 })
-let asked: RunWish[]
+let asked: RunRequest[]
 
 describe('the runs that are compared', () => {
     beforeEach(() => {

@@ -442,6 +442,6 @@ describe('the open model', () => {
         expect(notice?.words).toBe('Deleted “a”. One formula misses it now.')
         notice?.action?.run()
         await settle()
-        expect(step).toHaveBeenCalledWith('m', 'undo', { base: 4, window: WINDOW, user: 7 }, expect.any(String))
+        expect(step).toHaveBeenCalledWith('m', 'undo', { base: 4, window: WINDOW, user: 7 }, expect.any(String), {})
     })
 })

@@ -1,7 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
-import type { News, RunWish } from '@/api/types'
+import type { News, RunRequest } from '@/api/types'
 import { LARGE, useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -21,7 +21,7 @@ describe('the run that is shown', () => {
     })
 
     it('asks once more, and only once, when much happened while it waited', async () => {
-        const asked: RunWish['run'][] = []
+        const asked: RunRequest['run'][] = []
         const answers: ((r: Run) => void)[] = []
         vi.spyOn(api, 'run').mockImplementation((_, wish) => {
             asked.push(wish.run)
@@ -250,17 +250,40 @@ describe('the run that is shown', () => {
         expect(runs.range(runs.shown, 'a')).toEqual([-7, 9])
     })
 
+    it('comes with the edit and what changed, in one request; an edit that changes no number asks for none', async () => {
+        const model = useModel()
+        Object.assign(model, { id: 'm', revision: 1 })
+        const runs = useRuns()
+        const ask = vi.spyOn(api, 'run')
+        const news = vi.spyOn(api, 'news')
+        const edit = vi.spyOn(api, 'edit').mockImplementation((_, { base }, __, beside) =>
+            Promise.resolve({
+                since: base,
+                revision: base + 1,
+                done: [],
+                changed: { name: `at ${base + 1}` },
+                ...(beside?.then ? { run: run({ a: [4] }, { revision: base + 1 }) } : {}),
+            }),
+        )
+        await model.edit({ kind: 'formula', id: 'a', text: '2' })
+        expect(edit.mock.calls[0]?.[3]).toMatchObject({ changed: true, then: { remember: true, run: {} } })
+        expect([model.model.name, runs.shown?.revision]).toEqual(['at 2', 2])
+        await model.edit({ kind: 'note', id: 'a', text: 'Said.' })
+        expect([edit.mock.calls[1]?.[3], model.model.name, runs.shown?.revision]).toEqual([{}, 'at 3', 2])
+        expect([ask.mock.calls, news.mock.calls]).toEqual([[], []])
+    })
+
     describe('of a large model', () => {
         /** A large model, whose edits are answered as `edit` says. */
-        const large = (edit: (then: RunWish | undefined) => Partial<News>) => {
+        const large = (edit: (then: RunRequest | undefined) => Partial<News>) => {
             const model = useModel()
             model.id = 'm'
             model.revision = 1
             model.model = { ...model.model, order: Array.from({ length: LARGE + 1 }, (_, i) => `a${i}`) }
-            const sent: (RunWish | undefined)[] = []
-            vi.spyOn(api, 'edit').mockImplementation((_, __, ___, then) => {
-                sent.push(then)
-                return Promise.resolve({ since: 1, revision: 2, done: [], ...edit(then) })
+            const sent: (RunRequest | undefined)[] = []
+            vi.spyOn(api, 'edit').mockImplementation((_, __, ___, beside) => {
+                sent.push(beside?.then)
+                return Promise.resolve({ since: 1, revision: 2, done: [], ...edit(beside?.then) })
             })
             vi.spyOn(api, 'news').mockResolvedValue({ since: 1, revision: 2, done: [], changed: { name: 'New' } })
             return { model, runs: useRuns(), sent }
@@ -295,7 +318,7 @@ describe('the run that is shown', () => {
         })
 
         it('of a dial that moves while the edit is under way comes afterwards', async () => {
-            const asked: RunWish['run'][] = []
+            const asked: RunRequest['run'][] = []
             vi.spyOn(api, 'run').mockImplementation((_, wish) => {
                 asked.push(wish.run)
                 return Promise.resolve(run({ a: [9] }, { revision: 2 }))

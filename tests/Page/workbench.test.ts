@@ -7,7 +7,7 @@ import { bestBow, linkShape, ribbonSpine, type Box } from '@/canvas/shapes'
 import { useSheet } from '@/canvas/useSheet'
 import { moved, normalised, reversed, scaled, stretched, withPoint, type Pair } from '@/card/curvePoints'
 import { replacements, search } from '@/find/search'
-import { guess } from '@/stores/guess'
+import { foresee } from '@/stores/foresee'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { aThing } from './make'
@@ -260,23 +260,23 @@ describe('edits while the server is away', () => {
             links: [{ from: 'x', to: 'y', kind: 'now' }],
             echoes: { e: { element: 'x', at: { x: 0, y: 0 }, sheet: 'one' } },
         })
-        expect(guess(model, { kind: 'rename', id: 'x', name: ' lens ' })?.elements?.x?.name).toBe('lens')
-        expect(guess(model, { kind: 'formula', id: 'x', text: '2' })?.elements?.x?.formula).toBe('2')
+        expect(foresee(model, { kind: 'rename', id: 'x', name: ' lens ' })?.elements?.x?.name).toBe('lens')
+        expect(foresee(model, { kind: 'formula', id: 'x', text: '2' })?.elements?.x?.formula).toBe('2')
         expect(
-            guess(model, { kind: 'add', id: 'z', element: 'flow', from: 'x', to: null, placement: { at: { x: 1, y: 2 } } }),
+            foresee(model, { kind: 'add', id: 'z', element: 'flow', from: 'x', to: null, placement: { at: { x: 1, y: 2 } } }),
         ).toMatchObject({
             elements: { z: { kind: 'flow', name: 'new flow', from: 'x' } },
             order: ['x', 'y', 'z'],
             placements: { z: { at: { x: 1, y: 2 } } },
         })
-        expect(guess(model, { kind: 'delete', ids: ['x', 'e'] })).toMatchObject({
+        expect(foresee(model, { kind: 'delete', ids: ['x', 'e'] })).toMatchObject({
             elements: { x: null },
             echoes: { e: null },
             order: ['y'],
             links: [],
         })
-        expect(guess(model, { kind: 'unit', id: 'gone', text: 'm' })).toBeUndefined()
-        expect(guess(model, { kind: 'time', start: 0, end: 1, step: 1 })).toBeUndefined()
+        expect(foresee(model, { kind: 'unit', id: 'gone', text: 'm' })).toBeUndefined()
+        expect(foresee(model, { kind: 'time', start: 0, end: 1, step: 1 })).toBeUndefined()
     })
 })
 

@@ -13,7 +13,7 @@ use MerryOrbit\Core\Experiment\Accumulated;
 use MerryOrbit\Core\Experiment\Changes;
 use MerryOrbit\Core\Experiment\Holds;
 use MerryOrbit\Core\Experiment\Instant;
-use MerryOrbit\Core\Experiment\Parting;
+use MerryOrbit\Core\Experiment\RunDifference;
 use MerryOrbit\Core\Experiment\Table;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Experiment\Upstream;
@@ -87,7 +87,7 @@ final class CompareController
         $base =
             Instant::of($simulator, $baseTrial, $request->float('time')) ??
             throw NotUnderstood::because('The run to compare with does not get to this time. Move the playhead back.');
-        $parting = new Parting($instant, $base, $trial->run($simulator), $baseTrial->run($simulator));
+        $parting = new RunDifference($instant, $base, $trial->run($simulator), $baseTrial->run($simulator));
 
         $found = $parting->causes($id);
 

@@ -6,7 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\ModelDocument;
 use App\Models\User;
-use App\Runs\RunWish;
+use App\Runs\RunRequest;
 use App\Studies\ModelEditor;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
@@ -67,15 +67,16 @@ final class EditController
 
     /**
      * Changes the model, and if a run is wished for with `then`, makes it of what is in hand already: that saves a large model
-     * one reading. When it cannot be run that is no reason to refuse the edit; who asks for the run is told why.
+     * one reading. What changed comes along only if that is wished for, too (`changed`). When it cannot be run that is no reason to refuse the edit; who asks for the run is told why.
      *
      * @param  callable(ModelEditor, int, bool): array<string, mixed>  $change
      */
     private function answer(Request $request, ModelDocument $model, User $user, callable $change): JsonResponse|Response
     {
-        $wish = $request->has('then') ? RunWish::read($request->array('then')) : null;
+        $wish = $request->has('then') ? RunRequest::read($request->array('then')) : null;
         $editor = new ModelEditor($model, $user, $request->string('window')->toString());
-        $news = $change($editor, $request->integer('base'), $wish !== null);
+        $quick = $wish !== null && ! $request->boolean('changed');
+        $news = $change($editor, $request->integer('base'), $quick);
         try {
             return $wish?->answer($editor->document(), $user, $this->simulator, ['edit' => $news]) ?? new JsonResponse($news);
         } catch (RunRefused|NotUnderstood) {

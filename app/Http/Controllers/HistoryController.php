@@ -6,9 +6,9 @@ namespace App\Http\Controllers;
 
 use App\Models\ModelDocument;
 use App\Models\User;
-use App\Studies\History;
 use App\Studies\ModelEditor;
 use App\Studies\ModelView;
+use App\Studies\Versions;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -20,17 +20,17 @@ final class HistoryController
 {
     public function index(Request $request, ModelDocument $model): JsonResponse
     {
-        return new JsonResponse((new History($model))->page($request->has('before') ? $request->integer('before') : null));
+        return new JsonResponse((new Versions($model))->page($request->has('before') ? $request->integer('before') : null));
     }
 
     public function show(ModelDocument $model, int $revision): JsonResponse
     {
-        return new JsonResponse(['revision' => $revision, 'model' => ModelView::of((new History($model))->at($revision))->toJson()]);
+        return new JsonResponse(['revision' => $revision, 'model' => ModelView::of((new Versions($model))->at($revision))->toJson()]);
     }
 
     public function compare(Request $request, ModelDocument $model): JsonResponse
     {
-        $history = new History($model);
+        $history = new Versions($model);
         $from = $request->integer('from');
         $to = $request->integer('to', $model->revision);
 
@@ -79,13 +79,13 @@ final class HistoryController
             ->milestones()
             ->updateOrCreate(['revision' => $revision], ['name' => $request->string('name')->trim()->toString(), 'user_id' => $user->id]);
 
-        return new JsonResponse((new History($model))->page(null));
+        return new JsonResponse((new Versions($model))->page(null));
     }
 
     public function unname(ModelDocument $model, int $revision): JsonResponse
     {
         $model->milestones()->where('revision', $revision)->delete();
 
-        return new JsonResponse((new History($model))->page(null));
+        return new JsonResponse((new Versions($model))->page(null));
     }
 }

@@ -16,7 +16,7 @@ use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Structure\Comparison;
 use MerryOrbit\Core\Structure\Effects;
-use MerryOrbit\Core\Structure\Equation;
+use MerryOrbit\Core\Structure\EquationText;
 use MerryOrbit\Core\Structure\Visits;
 
 /** What can be asked about a model besides running it. */
@@ -51,7 +51,7 @@ final class InsightController
     {
         $core = $model->core();
 
-        return new JsonResponse(Equation::of(Analyser::analyse($core), $core->element($element) ?? throw EditRefused::gone()));
+        return new JsonResponse(EquationText::of(Analyser::analyse($core), $core->element($element) ?? throw EditRefused::gone()));
     }
 
     /** Where a run has been on a curve. */

@@ -9,7 +9,7 @@ use App\Models\ModelDocument;
 use App\Models\User;
 use App\Runs\Results;
 use App\Runs\RunSource;
-use App\Studies\History;
+use App\Studies\Versions;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -108,7 +108,7 @@ final class KeptRunController
     private static function meaning(ModelDocument $model, KeptRun $kept): string
     {
         if ($kept->meaning === '') {
-            $kept->meaning = Meaning::of((new History($model))->at($kept->revision));
+            $kept->meaning = Meaning::of((new Versions($model))->at($kept->revision));
             $kept->saveQuietly();
         }
 

@@ -8,7 +8,7 @@ use App\Models\ModelDocument;
 use App\Models\User;
 use App\Problems\ProblemDocument;
 use App\Studies\ModelEditor;
-use App\Studies\ViewShelf;
+use App\Studies\ViewCache;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -28,7 +28,7 @@ final class ModelController
         try {
             return new JsonResponse([
                 ...$beside,
-                'model' => (new ViewShelf($model->id))->view($model->revision, $model->core(...))->toJson(),
+                'model' => (new ViewCache($model->id))->view($model->revision, $model->core(...))->toJson(),
             ]);
         } catch (\Throwable $e) {
             // It can still be listed, exported and undone.

@@ -9,8 +9,8 @@ use App\Models\RunRow;
 use App\Models\User;
 use App\Runs\RunLog;
 use App\Runs\RunProgress;
+use App\Runs\RunRequest;
 use App\Runs\RunSource;
-use App\Runs\RunWish;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -23,7 +23,7 @@ final class RunController
     /** Makes the run that is meant, or looks it up, and answers with columns. */
     public function store(Request $request, ModelDocument $model, Simulator $simulator, #[CurrentUser] User $user): Response|JsonResponse
     {
-        return RunWish::read($request->all())->answer($model, $user, $simulator);
+        return RunRequest::read($request->all())->answer($model, $user, $simulator);
     }
 
     public function progress(ModelDocument $model, string $token): JsonResponse

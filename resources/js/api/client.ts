@@ -18,7 +18,7 @@ import type {
     Rereading,
     RunHeader,
     RunRef,
-    RunWish,
+    RunRequest,
     Study,
     Summary,
     TableAnswer,
@@ -118,6 +118,12 @@ export interface EditFrom {
     user: number
 }
 
+/** What is wished for together with an edit: a run after it, and whether what changed comes with it. */
+export interface Beside {
+    then?: RunRequest
+    changed?: boolean
+}
+
 /** See App\Runs\ColumnsMessage for the layout of the message. */
 function readColumns(buffer: ArrayBuffer): Run {
     const size = new DataView(buffer).getUint32(0, true)
@@ -154,7 +160,7 @@ async function madeByWorker(id: string, batch: string) {
 }
 
 /** The columns of a run. One that takes long is made by a worker, and asked for again by where it is. */
-async function run(id: string, wish: RunWish): Promise<Run> {
+async function run(id: string, wish: RunRequest): Promise<Run> {
     const response = await send('POST', `models/${id}/runs`, wish)
     if (response.status !== 202) {
         return readColumns(await response.arrayBuffer())
@@ -200,10 +206,10 @@ export const api = {
         (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
-    edit: (id: string, from: EditFrom, edits: { id: string; edit: Edit }[], then?: RunWish) =>
-        change(`models/${id}/edits`, { ...from, edits, ...(then ? { then } : {}) }),
-    step: (id: string, way: 'undo' | 'redo', from: EditFrom, request: string, then?: RunWish) =>
-        change(`models/${id}/${way}`, { ...from, id: request, ...(then ? { then } : {}) }),
+    edit: (id: string, from: EditFrom, edits: { id: string; edit: Edit }[], beside: Beside = {}) =>
+        change(`models/${id}/edits`, { ...from, edits, ...beside }),
+    step: (id: string, way: 'undo' | 'redo', from: EditFrom, request: string, beside: Beside = {}) =>
+        change(`models/${id}/${way}`, { ...from, id: request, ...beside }),
     restore: (id: string, from: EditFrom, revision: number, ids?: string[]) =>
         json<News>('POST', `models/${id}/restore`, { ...from, revision, ...(ids ? { ids } : {}), id: crypto.randomUUID() }),
     history: (id: string, before?: number) =>

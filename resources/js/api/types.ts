@@ -27,7 +27,7 @@ export type Grip = Described['Grip']
 export type Signal = Grip['signal']
 /** Which run is meant, wherever one can be named. */
 export type RunRef = Described['Run']
-export type RunWish = Described['RunWish']
+export type RunRequest = Described['RunRequest']
 
 export type Scenario = Required<ScenarioRecord> & { /** With all that it builds on. */ resolved?: Setting }
 export type Finding = Required<FindingRecord>

@@ -32,7 +32,7 @@ const groups = computed<{ title: string; items: Item[] }[]>(() => {
             mends: mendsOf(p),
         }))
     const missing = items(model.missing)
-    const wrong = items(model.hindrances.filter((p) => !model.missing.includes(p)))
+    const wrong = items(model.blockers.filter((p) => !model.missing.includes(p)))
     const { health } = step
     const poor: Item[] =
         health && (health.verdict === 'poor' || (health.verdict === 'fault' && !runs.shown?.fault))

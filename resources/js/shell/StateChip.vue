@@ -26,7 +26,7 @@ const state = computed(() => {
         return { tone: 'plain', words: `saving · ${waiting} ${waiting === 1 ? 'edit waits' : 'edits wait'} here` }
     }
     const missing = model.missing.length
-    const wrong = model.hindrances.length - missing
+    const wrong = model.blockers.length - missing
     if (missing + wrong) {
         const told = [
             missing ? (missing === 1 ? '1 thing missing' : `${missing} things missing`) : '',

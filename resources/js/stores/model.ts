@@ -1,14 +1,14 @@
 import { studyStore } from './studyStore'
 import { ref, shallowRef } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
-import type { Edit, Model, News, RunWish, Steps, Thing } from '@/api/types'
+import type { Edit, Model, News, RunRequest, Steps, Thing } from '@/api/types'
 import { changed, EMPTY } from './changed'
-import { guess } from './guess'
+import { foresee } from './foresee'
 import { modelViews } from './modelViews'
 import { useNotices } from './notices'
 import { changeAside, dropWaiting, keepWaiting, readAside, takeOver, waitingHere, WINDOW, type Aside, type Pending } from './waiting'
 
-type RunsAlong = (ask: (then?: RunWish) => Promise<News>) => Promise<News>
+type RunsAlong = (ask: (then?: RunRequest) => Promise<News>) => Promise<News>
 
 export interface Clash {
     sentence: string
@@ -18,6 +18,8 @@ export interface Clash {
 
 /** After so many tries it is offered to set an edit aside that the server trips over; it is never done unasked. */
 const MOST_TRIPS = 5
+/** Edits after which a run may give other numbers: one is wished for together with them. */
+const ACTS = new Set<string>(['add', 'formula', 'attach', 'delete', 'stock', 'flow', 'curve', 'end', 'become', 'time', 'paste', 'together'])
 /** Between two tries, in milliseconds: first, and at most. */
 const PAUSE = 1500
 const LONGEST_PAUSE = 30_000
@@ -25,7 +27,7 @@ const LONGEST_PAUSE = 30_000
 const WAITS = new Set([401, 403, 419, 429])
 
 /**
- * So many things make a model large: its edits are sent with a wish for the run, and what changed is asked for afterwards; it
+ * So many things make a model large: what changed by an edit is asked for after its run; it
  * is run for what is in sight first, and links are asked about later.
  */
 export const LARGE = 400
@@ -68,7 +70,7 @@ export const useModel = studyStore('model', () => {
     }
 
     const views = modelViews(model)
-    const { hindrances } = views
+    const { blockers } = views
 
     /** Its window is gone. What waits stays in its list, and is sent by the next window that opens the model. */
     function close() {
@@ -183,13 +185,13 @@ export const useModel = studyStore('model', () => {
         }
     }
 
-    const guessed = new Set<string>()
+    const foreseen = new Set<string>()
     /** Shows what edits that wait will do, and lets go of who waits for them: work goes on without the server. */
     function showWaiting() {
         for (const item of pending.value) {
-            const delta = item.edit && !guessed.has(item.id) ? guess(model.value, item.edit) : undefined
+            const delta = item.edit && !foreseen.has(item.id) ? foresee(model.value, item.edit) : undefined
             if (delta) {
-                guessed.add(item.id)
+                foreseen.add(item.id)
                 model.value = changed(model.value, delta)
                 waiters.get(item.id)?.resolve()
                 waiters.delete(item.id)
@@ -216,11 +218,16 @@ export const useModel = studyStore('model', () => {
 
     async function sent(item: Pending, of: string) {
         const from = { base: revision.value, window: WINDOW, user: user.value }
-        const ask = (...then: [RunWish?]) =>
-            item.step
-                ? api.step(of, item.step, from, item.id, ...then)
-                : api.edit(of, from, [{ id: item.id, edit: item.edit as Edit }], ...then)
-        let news = await (model.value.order.length > LARGE && along ? along(ask) : ask())
+        // Of a large model what changed is asked for afterwards.
+        const changed = model.value.order.length <= LARGE
+        const ask = (then?: RunRequest) => {
+            const beside = then ? { then, changed } : {}
+            return item.step
+                ? api.step(of, item.step, from, item.id, beside)
+                : api.edit(of, from, [{ id: item.id, edit: item.edit as Edit }], beside)
+        }
+        const runs = item.step !== undefined || ACTS.has(item.edit?.kind ?? '')
+        let news = await (along && runs ? along(ask) : ask())
         if (news.quick && id.value === of) {
             // The plots come first. Where there was no run, who makes runs hears of the edit here.
             written.value = news.revision
@@ -261,7 +268,7 @@ export const useModel = studyStore('model', () => {
             notices.trouble(`${error.message} The edit is kept on the card of the study.`)
         }
         waiters.get(item.id)?.reject(error)
-        if (guessed.delete(item.id)) {
+        if (foreseen.delete(item.id)) {
             await correct().catch(() => undefined)
         }
     }
@@ -394,11 +401,11 @@ export const useModel = studyStore('model', () => {
                     (model.value.echoes[i] ? `the echo of ${model.value.elements[model.value.echoes[i].element]?.name}` : undefined),
             )
             .filter((n): n is string => n !== undefined)
-        const before = hindrances.value.length
+        const before = blockers.value.length
         if (!names.length || !(await attempt({ kind: 'delete', ids }))) {
             return
         }
-        const missing = hindrances.value.length - before
+        const missing = blockers.value.length - before
         const what = names.length === 1 ? `“${names[0]}”` : `${names.length} things`
         notices.say(
             `Deleted ${what}.${missing > 0 ? ` ${missing === 1 ? 'One formula misses' : `${missing} formulas miss`} it now.` : ''}`,

@@ -6,9 +6,9 @@ import { literal } from '@/ui/numbers'
 /** What follows from a model without asking the engine: lists, look-ups, words. */
 export function modelViews(model: ShallowRef<Model>) {
     const things = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
-    const hindrances = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
-    /** What is not there yet; all other hindrances are wrong. */
-    const missing = computed(() => hindrances.value.filter((p) => p.severity === 'missing' || p.code === 'name.unknown'))
+    const blockers = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
+    /** What is not there yet; all other blockers are wrong. */
+    const missing = computed(() => blockers.value.filter((p) => p.severity === 'missing' || p.code === 'name.unknown'))
     const remarks = computed(() => model.value.problems.filter((p) => p.severity === 'remark'))
     const firstSheet = computed(() => model.value.sheets[0]?.id ?? '')
     const sheetIds = computed(() => new Set(model.value.sheets.map((s) => s.id)))
@@ -35,5 +35,5 @@ export function modelViews(model: ShallowRef<Model>) {
         return `${model.value.time.unit} ${literal(Number(time.toPrecision(6)))}${date ? ` (${dateWords(date, '')})` : ''}`
     }
 
-    return { things, hindrances, missing, remarks, firstSheet, sheetIds, sheetOf, groupOf, problemOf, idByName, moment }
+    return { things, blockers, missing, remarks, firstSheet, sheetIds, sheetOf, groupOf, problemOf, idByName, moment }
 }

@@ -1,7 +1,7 @@
 import { studyStore } from './studyStore'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
-import type { Grip, News, RunRef, RunWish, Setting } from '@/api/types'
+import type { Grip, News, RunRef, RunRequest, Setting } from '@/api/types'
 import { LARGE, useModel } from './model'
 import { runValues } from './runValues'
 import { useView } from './view'
@@ -189,23 +189,23 @@ export const useRuns = studyStore('runs', () => {
         }
     }
 
-    const made = (wish: RunWish) => followed((token) => api.run(model.id, { ...wish, token }))
+    const made = (wish: RunRequest) => followed((token) => api.run(model.id, { ...wish, token }))
 
     function show(run: Run) {
         shown.value = run
         refusal.value = ''
     }
 
-    function wish(): RunWish {
+    function wish(): RunRequest {
         const only = wanted()
         return { run: ref_.value, remember: !held.value, points: POINTS, at: view.playhead, ...(only ? { only } : {}) }
     }
 
     /**
-     * Sends an edit of a large model with a wish for the run, so that it is read only once; not while something is tried, which
-     * needs more than one.
+     * Sends an edit with a wish for the run, so that the model is read only once; not while something is tried, which needs more
+     * than one.
      */
-    async function along(ask: (then?: RunWish) => Promise<News>): Promise<News> {
+    async function along(ask: (then?: RunRequest) => Promise<News>): Promise<News> {
         if (running.value || tried.value || (shown.value?.milliseconds ?? 0) > LONG) {
             return ask()
         }

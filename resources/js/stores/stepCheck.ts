@@ -49,7 +49,7 @@ export const useStepCheck = studyStore('step-check', () => {
                 !runs.running &&
                 !checking.value &&
                 !health.value &&
-                !model.hindrances.length &&
+                !model.blockers.length &&
                 run.milliseconds <= BUDGET
             ) {
                 void check().then(() => {

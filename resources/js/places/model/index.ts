@@ -21,7 +21,7 @@ export const modelPlace: Place = {
     left: { shows: OutlinePanel, words: 'the outline' },
     attention: () => {
         const model = useModel()
-        return computed(() => model.hindrances.length)
+        return computed(() => model.blockers.length)
     },
     commands: useModelCommands,
     keys: [

@@ -1,7 +1,7 @@
 import type { ComputedRef, InjectionKey, Ref } from 'vue'
 import type { RunRef, TrailAnswer } from '@/api/types'
 
-/** Causes that are no things of the model; see core/Experiment/Instant.php and Parting.php. */
+/** Causes that are no things of the model; see core/Experiment/Instant.php and RunDifference.php. */
 export const CAUSES: Record<string, string> = {
     time: 'time itself',
     memory: 'what it remembers',

@@ -14,7 +14,7 @@ use MerryOrbit\Core\Simulate\Trajectory;
  * put into the formula in place of those of the other, one after the other, and what each brings is averaged over the orders
  * in which that can be done (L. S. Shapley, "A value for n-person games", 1953). The shares add up to the whole difference.
  */
-final readonly class Parting
+final readonly class RunDifference
 {
     /** Stands for a formula, curve or grip that is not the same in both runs. */
     public const FORMULA = 'formula';

@@ -12,7 +12,7 @@ use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Stock;
 
 /** What an element's value follows from, as a sentence and as mathematics in LaTeX. */
-final readonly class Equation implements \JsonSerializable
+final readonly class EquationText implements \JsonSerializable
 {
     private function __construct(public string $words, public string $latex)
     {

@@ -8,7 +8,7 @@ namespace MerryOrbit\Core\Compile;
  * Notes, while a run goes on, when something worth telling first happened: a curve left, a limit that acted. Each has a variable
  * with the time of the first case, infinite while there is none; some count the steps too.
  */
-final class Watches
+final class FirstEvents
 {
     /** @var array<string, string> from "kind subject" to the variable */
     private array $variables = [];

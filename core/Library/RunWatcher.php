@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Library;
 
 /** Someone who looks at a run while it goes on, now and then, and may stop it. What it has so far is kept. */
-final class Watch
+final class RunWatcher
 {
     private float $next;
 

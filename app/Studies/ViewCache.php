@@ -9,7 +9,7 @@ use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Model\Model;
 
 /** Keeps the views of the last few revisions of a model, for those who follow it: making one of a large model takes a while. */
-final readonly class ViewShelf
+final readonly class ViewCache
 {
     /** Revisions kept of each model. */
     private const PLACES = 4;

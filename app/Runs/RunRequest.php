@@ -19,7 +19,7 @@ use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Simulate\Values;
 
 /** What a page wants to know of a run: which one, perhaps as its difference from another, which columns and how finely. */
-final readonly class RunWish
+final readonly class RunRequest
 {
     private const RULES = [
         'run' => ['sometimes', 'array'],

@@ -12,7 +12,7 @@ use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Model\Model;
 
 /** The versions of a model: what was done in words, and how it was at any revision. */
-final readonly class History
+final readonly class Versions
 {
     private const PAGE = 100;
 

@@ -4,7 +4,7 @@ import type { Delta, Edit, Model, Thing } from '@/api/types'
  * What an edit will probably change, to be shown while the server cannot be reached; undefined where that is better left to
  * the engine. Nothing is checked: what the server says later takes its place.
  */
-export function guess(model: Model, edit: Edit): Delta | undefined {
+export function foresee(model: Model, edit: Edit): Delta | undefined {
     const change = (id: string, what: Partial<Thing>): Delta | undefined => {
         const thing = model.elements[id]
         return thing && { elements: { [id]: { ...thing, ...what } } }
