@@ -272,8 +272,12 @@ final class PreparedRun
     }
 
     /** @param  array<string, float>  $parameters */
-    private function adaptiveRun(AdaptiveFunctions $functions, array $parameters, ?float $halt = null, ?RunWatcher $watch = null): AdaptiveRun
-    {
+    private function adaptiveRun(
+        AdaptiveFunctions $functions,
+        array $parameters,
+        ?float $halt = null,
+        ?RunWatcher $watch = null,
+    ): AdaptiveRun {
         $functions->start();
         $steady = $this->steady($parameters, array_slice($functions->constants(), 0, count($this->program->constants)));
         $events = (new Notices($this->analysis->model, $this->analysis->plan, $this->time, $steady))->eventSteps();

@@ -32,8 +32,11 @@ final readonly class Simulator
     private \WeakMap $compiled;
 
     /** @param  ?RunWatcher  $watch  who looks at every run that nobody else looks at */
-    public function __construct(private ProgramStore $programs, private RunLimits $limits = new RunLimits(), private ?RunWatcher $watch = null)
-    {
+    public function __construct(
+        private ProgramStore $programs,
+        private RunLimits $limits = new RunLimits(),
+        private ?RunWatcher $watch = null,
+    ) {
         $this->compiled = new \WeakMap();
     }
 

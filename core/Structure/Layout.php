@@ -14,9 +14,20 @@ use MerryOrbit\Core\Model\Stock;
 /** Finds places for what has none, below what already stands. */
 final class Layout
 {
+    /** Between the middles of two stocks, and of two that have flows: the gate and the outer end of one each, side by side. */
     private const STOCK_GAP = 330.0;
 
+    private const FLOW_GAP = 520.0;
+
+    /** From the middle of a stock to the gate and to the outer end of a flow. */
+    private const GATE = 150.0;
+
+    private const END = 230.0;
+
+    /** Between two rows of stocks, and between two flows at one side of a stock. */
     private const ROW = 190.0;
+
+    private const FLOW_ROW = 75.0;
 
     private const PER_ROW = 4;
 
@@ -65,17 +76,39 @@ final class Layout
     private static function stocks(Model $model, array $missing, float $top): array
     {
         $placements = $model->placements;
+        $sides = array_count_values(
+            array_merge([], ...array_map(self::sides(...), array_values(array_filter($model->elements, self::isFlow(...))))),
+        );
+        $gap = $sides === [] ? self::STOCK_GAP : self::FLOW_GAP;
+        $row = max(self::ROW, self::FLOW_ROW * (1 + max([0, ...$sides])));
         $i = 0;
         foreach ($missing as $id => $element) {
             if ($element instanceof Stock) {
                 $placements[$id] = new Placement(
-                    new Point(330.0 + self::STOCK_GAP * ($i % self::PER_ROW), $top + self::ROW * intdiv($i, self::PER_ROW)),
+                    new Point(330.0 + $gap * ($i % self::PER_ROW), $top + $row * intdiv($i, self::PER_ROW)),
                 );
                 $i++;
             }
         }
 
         return $placements;
+    }
+
+    private static function isFlow(Element $element): bool
+    {
+        return $element instanceof Flow;
+    }
+
+    /**
+     * Where a flow takes room: on the right of the stock it leaves and on the left of the one it enters.
+     *
+     * @return list<string>
+     */
+    private static function sides(Element $flow): array
+    {
+        [$from, $to] = $flow instanceof Flow ? [$flow->from, $flow->to] : [null, null];
+
+        return $from === null && $to === null ? ['>'] : [...$from === null ? [] : ["$from>"], ...$to === null ? [] : [">$to"]];
     }
 
     /**
@@ -94,14 +127,10 @@ final class Layout
             }
             $from = $flow->from === null ? null : $placements[$flow->from]->at;
             $to = $flow->to === null ? null : $placements[$flow->to]->at;
-            // It takes room on the right of the stock it leaves and on the left of the one it enters.
-            $sides =
-                $flow->from === null && $flow->to === null
-                    ? ['>']
-                    : array_filter([$flow->from === null ? null : "$flow->from>", $flow->to === null ? null : ">$flow->to"]);
-            $row = max([0, ...array_map(static fn (string $s): int => $beside[$s] ?? 0, array_values($sides))]);
+            $sides = self::sides($flow);
+            $row = max([0, ...array_map(static fn (string $s): int => $beside[$s] ?? 0, $sides)]);
             $beside = [...$beside, ...array_fill_keys($sides, $row + 1)];
-            $drop = 75.0 * $row;
+            $drop = self::FLOW_ROW * $row;
             // A flow from outside to outside stands below all stocks.
             $anchor =
                 $from ??
@@ -113,13 +142,13 @@ final class Layout
             $placements[$id] = match (true) {
                 $from !== null && $to !== null => new Placement(new Point(($from->x + $to->x) / 2, ($from->y + $to->y) / 2 + $drop)),
                 $from !== null => new Placement(
-                    new Point($anchor->x + 150, $anchor->y + $drop),
+                    new Point($anchor->x + self::GATE, $anchor->y + $drop),
                     null,
-                    new Point($anchor->x + 270, $anchor->y + $drop),
+                    new Point($anchor->x + self::END, $anchor->y + $drop),
                 ),
                 default => new Placement(
-                    new Point($anchor->x - 150, $anchor->y + $drop),
-                    new Point($anchor->x - 270, $anchor->y + $drop),
+                    new Point($anchor->x - self::GATE, $anchor->y + $drop),
+                    new Point($anchor->x - self::END, $anchor->y + $drop),
                     $to === null ? $anchor : null,
                 ),
             };

@@ -33,6 +33,33 @@ final class LayoutTest extends TestCase
         }
     }
 
+    public function test_no_two_things_lie_on_each_other(): void
+    {
+        // As large as the sheet draws them, with name and value.
+        $sizes = ['stock' => [124, 72], 'flow' => [100, 60]];
+        $stocks = $flows = $parameters = $auxiliaries = [];
+        for ($i = 0; $i < 7; $i++) {
+            $stocks["stock $i"] = '1';
+            $parameters["rate $i"] = '1';
+            $auxiliaries["need $i"] = '1';
+            $flows["in $i"] = ['1', 'to' => "stock $i"];
+            $flows["out $i"] = ['1', 'from' => "stock $i"];
+        }
+        $flows['between'] = ['1', 'from' => 'stock 0', 'to' => 'stock 1'];
+        $flows['alone'] = ['1'];
+        $model = Layout::complete(Build::model($parameters, $stocks, $flows, $auxiliaries));
+        $boxes = [];
+        foreach ($model->placements as $id => $place) {
+            [$width, $height] = $sizes[$model->elements[$id]->kind()->value] ?? [110, 46];
+            foreach ($boxes as $other => [$at, $w, $h]) {
+                $apart = abs($at->x - $place->at->x) >= ($w + $width) / 2 || abs($at->y - $place->at->y) >= ($h + $height) / 2;
+                self::assertTrue($apart, "$id lies on $other");
+            }
+            $boxes[$id] = [$place->at, $width, $height];
+        }
+        self::assertCount(37, $boxes);
+    }
+
     public function test_a_flow_lies_between_its_stocks_or_beside_the_one_it_has(): void
     {
         $model = Layout::complete(

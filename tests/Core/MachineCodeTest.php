@@ -121,6 +121,9 @@ final class MachineCodeTest extends TestCase
 
     public function test_a_thousand_edits_and_runs_take_no_machine_code_and_no_memory(): void
     {
+        if (self::bufferFree() === 0) {
+            self::markTestSkipped('There is no JIT in this process; bin/test core has one.');
+        }
         $simulator = Build::simulator();
         $memory = $free = 0;
         for ($i = 0; $i < 1000; $i++) {
@@ -131,6 +134,7 @@ final class MachineCodeTest extends TestCase
                 [$memory, $free] = [memory_get_usage(), self::bufferFree()];
             }
         }
+        self::assertGreaterThan(0, $free);
         self::assertSame($free, self::bufferFree(), 'what is run once stays out of the buffer of machine code');
         self::assertLessThan(4_000_000, memory_get_usage() - $memory);
     }
