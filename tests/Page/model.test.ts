@@ -2,6 +2,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, ConnectionError, ProblemError } from '@/api/client'
 import type { Edit, Model, ModelAnswer, News, Thing } from '@/api/types'
+import { EMPTY } from '@/stores/changed'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { WINDOW } from '@/stores/waiting'
@@ -14,40 +15,14 @@ const titled = (name: string): Edit => ({ kind: 'title', name })
 const titleOf = (edit?: Edit) => (edit?.kind === 'title' ? edit.name : edit?.kind)
 
 function model(things: Thing[]): Model {
+    const elements = Object.fromEntries(things.map((t) => [t.id, t]))
     return {
+        ...EMPTY,
         name: 'Tide',
-        note: '',
         sheets: [{ id: 'sheet-1', name: 'Main' }],
-        tracks: [],
-        plots: {},
-        scenarios: {},
-        findings: {},
         order: things.map((t) => t.id),
-        echoes: {},
-        bends: {},
-        groups: [],
-        links: [],
-        problems: [],
-        health: [],
-        endWhen: '',
-        sameUnits: [],
-        waiting: {},
-        meaning: '',
-        calendar: null,
-        elements: Object.fromEntries(things.map((t) => [t.id, t])),
-        placements: {},
-        time: {
-            start: 0,
-            end: 10,
-            step: 1,
-            unit: 'day',
-            method: 'rk4',
-            saveEvery: null,
-            steps: 10,
-            startDate: null,
-            tolerance: 1e-6,
-            absoluteTolerance: 1e-9,
-        },
+        elements,
+        time: { ...EMPTY.time, end: 10 },
     }
 }
 

@@ -46,7 +46,8 @@ export function useAddress(study: string) {
     function go(looked: Looked, how: 'push' | 'replace') {
         going = going.then(async () => {
             own = fullPath(looked)
-            await router[how](own)
+            // A step that cannot be made must not hold up those after it.
+            await router[how](own).catch(() => undefined)
             own = ''
         })
     }

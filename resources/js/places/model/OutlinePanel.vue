@@ -8,6 +8,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'
+import { KINDS } from '@/ui/kinds'
 import { short } from '@/ui/numbers'
 
 const model = useModel()
@@ -24,7 +25,7 @@ const GROUPS: [Kind, string][] = [
     ['curve', 'Curves'],
     ['series', 'Series'],
 ]
-const kinds = (['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const).map((kind) => ({
+const kinds = KINDS.map((kind) => ({
     label: `New ${kind}`,
     kind,
     command: () => {

@@ -7,9 +7,8 @@ import { useTracks } from '@/stores/tracks'
 import { useView } from '@/stores/view'
 import { ARRANGEMENTS } from '@/ui/arrange'
 import { newId } from '@/ui/ids'
+import { KINDS } from '@/ui/kinds'
 import { placeBehind } from '@/ui/records'
-
-const KINDS = ['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const satisfies Kind[]
 
 /** What can be done while building. */
 export function useModelCommands() {

@@ -2,9 +2,10 @@
 import { Maximize, Minus, Plus } from '@lucide/vue'
 import { storeToRefs } from 'pinia'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import type { Kind, Point, Thing } from '@/api/types'
+import type { Point, Thing } from '@/api/types'
 import { borderToward, sizeOf } from '@/canvas/shapes'
-import { ATLAS_KINDS, useAtlasChoice } from '@/places/model/atlas/useAtlasChoice'
+import { useAtlasChoice } from '@/places/model/atlas/useAtlasChoice'
+import { KINDS } from '@/ui/kinds'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
@@ -17,7 +18,6 @@ const MOST_FREE = 140
 const model = useModel()
 const view = useView()
 const notices = useNotices()
-const KINDS: readonly Kind[] = ATLAS_KINDS
 const choice = useAtlasChoice()
 const { filter } = choice
 const { by, begun } = storeToRefs(choice)

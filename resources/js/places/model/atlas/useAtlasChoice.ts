@@ -1,7 +1,6 @@
 import { studyStore } from '@/stores/studyStore'
+import { KINDS } from '@/ui/kinds'
 import { reactive, ref } from 'vue'
-
-export const ATLAS_KINDS = ['stock', 'flow', 'auxiliary', 'parameter', 'curve', 'series'] as const
 
 /** What the atlas shows: kept while one looks elsewhere, so that coming back finds it again. */
 export const useAtlasChoice = studyStore('atlas', () => {
@@ -10,7 +9,7 @@ export const useAtlasChoice = studyStore('atlas', () => {
         steps: 0,
         way: 'both' as 'both' | 'up' | 'down',
         hideLoose: false,
-        kinds: new Set<string>(ATLAS_KINDS),
+        kinds: new Set<string>(KINDS),
     })
     const by = ref<'sheets' | 'groups' | 'causes'>('sheets')
     /** Whether something was chosen here already. */
