@@ -22,7 +22,7 @@ export default defineConfig({
     reporter: 'list',
     use: {
         viewport: { width: 1280, height: 800 },
-        trace: 'retain-on-failure',
+        trace: 'on-first-retry',
         launchOptions: {
             executablePath: '/usr/bin/chromium',
             args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],

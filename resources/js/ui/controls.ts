@@ -1,3 +1,4 @@
+import Base from '@primevue/core/base'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import PrimeVue from 'primevue/config'
@@ -46,6 +47,9 @@ export function putBack(field: HTMLInputElement, text: string) {
 /** The controls of all pages; a component imports none of these by itself. */
 export const controls = {
     install(app: App) {
+        // Every control that comes up would otherwise forget which styles are there and write them anew, and the browser would
+        // work out the styles of the whole page again: the preset never changes, the dark theme is a selector.
+        Base.clearLoadedStyleNames = () => {}
         app.use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme="dark"]' } } })
         for (const [name, control] of Object.entries(CONTROLS)) {
             app.component(name, control)
