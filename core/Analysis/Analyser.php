@@ -5,17 +5,11 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Analysis;
 
 use MerryOrbit\Core\Expand\Expanded;
-use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\FormulaReader;
 use MerryOrbit\Core\Formula\FormulaText;
-use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Formula\Node\CurveCall;
-use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
-use MerryOrbit\Core\Formula\Node\QuantityUse;
-use MerryOrbit\Core\Formula\Quantity;
 use MerryOrbit\Core\Library\EvaluationError;
 use MerryOrbit\Core\Library\Evaluator;
 use MerryOrbit\Core\Library\Moment;
@@ -25,18 +19,11 @@ use MerryOrbit\Core\Model\Grip;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
-use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
-use MerryOrbit\Core\Plan\Cell;
-use MerryOrbit\Core\Plan\Equation;
-use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Plan\Keys;
-use MerryOrbit\Core\Plan\Pace;
 use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Plan\Planner;
-use MerryOrbit\Core\Plan\State;
 use MerryOrbit\Core\Problem\Problem;
-use MerryOrbit\Core\Problem\Remedy;
 use MerryOrbit\Core\Problem\Severity;
 
 /** Reads a whole model. What is wrong in one place hinders only what depends on it. */
@@ -63,26 +50,8 @@ final class Analyser
     /** @var array<string, Node> what the formulas became */
     private array $lowered = [];
 
-    /** @var array<string, Equation> */
-    private array $equations = [];
-
-    /** @var array<string, State> */
-    private array $states = [];
-
-    /** @var array<string, Cell> */
-    private array $cells = [];
-
-    /** @var array<string, Node> */
-    private array $initials = [];
-
     /** @var array<string, Node> */
     private array $travels = [];
-
-    /** @var list<array{string, Node, int}> */
-    private array $delays = [];
-
-    /** @var array<string, float> parameters of grips, by key */
-    private array $hidden = [];
 
     private readonly Names $names;
 
@@ -129,18 +98,25 @@ final class Analyser
             $analyser->read($element);
         }
         $endWhen = $analyser->readEnd();
-        $analyser->lower();
+        $assembly = new Assembly(
+            $model,
+            $analyser->lowered,
+            $analyser->lowerings,
+            $analyser->parameters,
+            $analyser->held,
+            $analyser->keys,
+        );
         $planner = new Planner(
             $model,
-            $analyser->equations,
-            $analyser->states,
-            $analyser->cells,
-            $analyser->initials,
+            $assembly->equations,
+            $assembly->states,
+            $assembly->cells,
+            $assembly->initials,
             $analyser->travels,
-            $analyser->delays,
+            $assembly->delays,
             $analyser->keys,
-            $analyser->hidden,
-            $analyser->drawn(),
+            $assembly->hidden,
+            $assembly->drawn(),
         );
         foreach ($planner->circlesNow as $way) {
             $analyser->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
@@ -157,7 +133,7 @@ final class Analyser
             ...$model->time->problems(),
             ...$expanded->problems,
             ...$analyser->problems,
-            ...$analyser->remarks(),
+            ...Remarks::on($model),
         ]);
         $analyser->spreadWaiting();
         $endWhen = $endWhen !== null && array_intersect_key(array_flip(Plan::keys($endWhen)), $analyser->waiting) === [] ? $endWhen : null;
@@ -166,7 +142,7 @@ final class Analyser
             $model,
             $analyser->nodes,
             $analyser->uses,
-            [...$analyser->parameters, ...$analyser->hidden],
+            [...$analyser->parameters, ...$assembly->hidden],
             $planner->plan($analyser->waiting, $endWhen),
             $analyser->waiting,
             $analyser->problems,
@@ -210,18 +186,10 @@ final class Analyser
         }
         if (! $element->formula->isEmpty()) {
             $this->readFormula($element, $element->formula);
-        } elseif (! $this->isArrival($element)) {
+        } elseif (! $this->model->isArrival($element)) {
             $word = $element instanceof Parameter ? 'value' : $element->formulaWord();
             $this->add($element, 'formula.missing', "`$element->name` has no $word yet.", severity: Severity::Missing);
         }
-    }
-
-    /** Whether this is the flow by which the content of a transit stock arrives, which follows from that stock. */
-    private function isArrival(Element $element): bool
-    {
-        $stock = $element instanceof Flow && $element->from !== null ? $this->model->element($element->from) : null;
-
-        return $stock instanceof Stock && $this->model->arrival($stock)?->id === $element->id;
     }
 
     private function readTravel(Stock $stock): void
@@ -332,115 +300,6 @@ final class Analyser
         }
     }
 
-    /** Gathers what the formulas were lowered to. */
-    private function lower(): void
-    {
-        foreach ($this->model->elements as $id => $element) {
-            if ($element instanceof Stock && isset($this->lowered[$id])) {
-                // Memory in an initial value is what it is at the start.
-                $this->states[$id] = new State($id, $id, $this->lowered[$id], []);
-            }
-        }
-        foreach ($this->model->elements as $id => $element) {
-            if (isset($this->lowerings[$id])) {
-                $this->take($this->lowerings[$id]);
-            }
-            if (! ($element instanceof Stock) && isset($this->lowered[$id])) {
-                $this->equations[$id] = new Equation($id, $id, $this->lowered[$id]);
-            }
-        }
-        foreach ($this->model->elements as $id => $element) {
-            if ($element instanceof Series) {
-                $this->equations[$id] = new Equation(
-                    $id,
-                    $id,
-                    new CurveCall($id, $element->name, 0, new QuantityUse(Quantity::Time, 0, 0), 0, 0),
-                );
-            }
-        }
-        $rates = [];
-        foreach ($this->model->elements as $id => $element) {
-            if ($element instanceof Flow) {
-                if ($this->isArrival($element)) {
-                    $this->equations[$id] = new Equation($id, $id, new NumberLiteral(0.0, '0', 0, 0), Pace::Step);
-                }
-                if ($element->to !== null) {
-                    $rates[$element->to][] = [$id, 1];
-                }
-            }
-        }
-        foreach ($this->model->elements as $id => $element) {
-            if ($element instanceof Flow && $element->from !== null) {
-                $rates[$element->from][] = [$id, -1];
-            }
-        }
-        foreach ($rates as $id => $flows) {
-            $state = $this->states[$id] ?? null;
-            if ($state !== null) {
-                usort($flows, fn (array $a, array $b): int => [-$a[1], $this->priority($a)] <=> [-$b[1], $this->priority($b)]);
-                $this->states[$id] = new State($id, $id, $state->initial, $flows);
-            }
-        }
-        foreach ($this->held as $id => $holding) {
-            $this->hold($id, $holding);
-        }
-    }
-
-    /** What a formula remembers. One by one: adding arrays to a property copies all of it, for every formula anew. */
-    private function take(Lowering $lowering): void
-    {
-        foreach ($lowering->equations as $key => $equation) {
-            $this->equations[$key] = $equation;
-        }
-        foreach ($lowering->cells as $key => $cell) {
-            $this->cells[$key] = $cell;
-        }
-        foreach ($lowering->initials as $key => $node) {
-            $this->initials[$key] = $node;
-        }
-        foreach ($lowering->states as $key => $state) {
-            $this->states[$key] = $state;
-        }
-        array_push($this->delays, ...$lowering->delays);
-    }
-
-    private function hold(string $id, Holding $holding): void
-    {
-        $this->hidden += $holding->parameters();
-        $state = $this->states[$id] ?? null;
-        if ($state !== null) {
-            $this->states[$id] = new State(
-                $id,
-                $id,
-                $holding->around($state->initial),
-                $state->rates,
-                $holding->around(new NameUse($id, $id, 0, 0)),
-            );
-        } elseif (isset($this->equations[$id])) {
-            $this->equations[$id] = new Equation($id, $id, $holding->around($this->equations[$id]->node));
-        } elseif (isset($this->parameters[$id])) {
-            $base = $this->keys->enter(new Key($id, Key::BASE));
-            $this->hidden[$base] = $this->parameters[$id];
-            $this->equations[$id] = new Equation($id, $id, $holding->around(new NameUse($base, $id, 0, 0)));
-        }
-    }
-
-    /** @return array<string, Relation> */
-    private function drawn(): array
-    {
-        $drawn = array_filter(array_map(static fn (Holding $h): ?Relation => $h->drawn(), $this->held));
-
-        return array_combine(array_map(static fn (Relation $r): string => $r->id, $drawn), $drawn);
-    }
-
-    /** @param  array{string, int}  $rate */
-    private function priority(array $rate): float
-    {
-        $flow = $this->model->elements[$rate[0]];
-
-        return $rate[1] < 0 && $flow instanceof Flow ? $flow->priority ?? 0.0 : 0.0;
-    }
-
     private function readParameter(Parameter $element, Node $node): void
     {
         $used = $this->uses[$element->id];
@@ -510,49 +369,6 @@ final class Analyser
                 }
             }
         }
-    }
-
-    /** @return list<Problem> */
-    private function remarks(): array
-    {
-        $remarks = [];
-        foreach ($this->model->links as $link) {
-            $from = $this->model->nameOf($link->from);
-            $to = $this->model->elements[$link->to];
-            $remarks[] = new Problem(
-                'link.unused',
-                "`$from` is linked to `$to->name` but not used in its {$to->formulaWord()} yet.",
-                $to->id,
-                'formula',
-                severity: Severity::Remark,
-                remedy: new Remedy('Remove the link', [['kind' => 'disconnect', 'from' => $link->from, 'to' => $link->to]]),
-            );
-        }
-        foreach (array_intersect_key($this->model->shapes, $this->model->elements) as $id => $dimensions) {
-            $remarks[] = new Problem(
-                'dimension.later',
-                "`{$this->model->nameOf($id)}` has dimensions (".
-                    implode(', ', $dimensions).
-                    '), which are kept but not computed yet: it is taken as one number.',
-                $id,
-                'formula',
-                severity: Severity::Remark,
-            );
-        }
-        foreach ($this->model->elements as $element) {
-            $key = Name::key($element->name);
-            if (Catalogue::find($key) !== null || Quantity::tryFrom($key) !== null) {
-                $remarks[] = new Problem(
-                    'name.quoted',
-                    "`$element->name` is also a word of the formula language; formulas mention this thing as \"$element->name\", in quotes.",
-                    $element->id,
-                    'name',
-                    severity: Severity::Remark,
-                );
-            }
-        }
-
-        return $remarks;
     }
 
     private function add(

@@ -10,7 +10,7 @@ use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
-use MerryOrbit\Core\Formula\Parser;
+use MerryOrbit\Core\Formula\Sentences;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Model;
@@ -62,7 +62,7 @@ final readonly class Names
             );
             $sentence =
                 $element === null
-                    ? Parser::unknownSentence($part->written, array_values($curves))
+                    ? Sentences::unknown($part->written, array_values($curves))
                     : ($element instanceof Series
                         ? "`$element->name` is a series: its name alone is its value now, and `at(".
                             Name::written($element->name).

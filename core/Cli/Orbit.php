@@ -12,15 +12,9 @@ use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Experiment\Trial;
-use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
-use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\Parameter;
-use MerryOrbit\Core\Model\Scenario;
-use MerryOrbit\Core\Model\Setting;
-use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
 use MerryOrbit\Core\Problem\Shown;
@@ -146,11 +140,11 @@ final readonly class Orbit
 
     private function simulate(Arguments $arguments): int
     {
-        $format = self::oneOf($arguments->last('format') ?? 'csv', ['csv', 'json'], '--format');
-        $model = $this->model($arguments);
+        $format = Requested::oneOf($arguments->last('format') ?? 'csv', ['csv', 'json'], '--format');
+        $model = Requested::model($arguments, $this->err);
         $trial = $this->trial($model, $arguments);
         $analysis = $trial->analysis;
-        $only = $this->only($model, $arguments->all('only'));
+        $only = Requested::only($model, $arguments->all('only'));
         $run = $trial->run(new Simulator(ProgramStore::ofUser()));
         $this->tellTime($arguments, $run->seconds);
         foreach ($run->notices as $notice) {
@@ -198,13 +192,13 @@ final readonly class Orbit
             throw new ModelRefused(array_map(fn (Problem $p): string => $this->line($model, $p), $problems));
         }
 
-        return Trial::of($model, $this->setting($model, $arguments));
+        return Trial::of($model, Requested::setting($model, $arguments));
     }
 
     private function health(Arguments $arguments): int
     {
-        $format = self::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
-        $trial = $this->trial($this->model($arguments), $arguments);
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $trial = $this->trial(Requested::model($arguments, $this->err), $arguments);
         $begun = hrtime(true);
         $health = Health::check(new Simulator(ProgramStore::ofUser()), $trial->model(), $trial->settings);
         $this->tellTime($arguments, (hrtime(true) - $begun) / 1e9);
@@ -225,12 +219,12 @@ final readonly class Orbit
     private function convert(Arguments $arguments): int
     {
         $out = $arguments->last('out');
-        $format = self::oneOf(
+        $format = Requested::oneOf(
             $arguments->last('to') ?? (str_ends_with(strtolower((string) $out), '.xmile') ? 'xmile' : 'native'),
             ['native', 'xmile'],
             '--to',
         );
-        [$text, $log] = ModelFile::export($this->model($arguments), $format === 'xmile' ? 'xmile' : 'native');
+        [$text, $log] = ModelFile::export(Requested::model($arguments, $this->err), $format === 'xmile' ? 'xmile' : 'native');
         foreach ($log as $line) {
             fwrite($this->err, "$line->where: $line->sentence\n");
         }
@@ -256,15 +250,15 @@ final readonly class Orbit
 
     private function describe(Arguments $arguments): int
     {
-        $this->print($arguments->last('out'), [(new Description(Analyser::analyse($this->model($arguments))))->text()]);
+        $this->print($arguments->last('out'), [(new Description(Analyser::analyse(Requested::model($arguments, $this->err))))->text()]);
 
         return self::RAN;
     }
 
     private function check(Arguments $arguments): int
     {
-        $format = self::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
-        $analysis = Analyser::analyse($this->model($arguments));
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $analysis = Analyser::analyse(Requested::model($arguments, $this->err));
         $problems = [...$analysis->problems, ...UnitChecker::check($analysis->model, $analysis->nodes)->remarks];
         if ($format === 'json') {
             $problems = array_map(
@@ -284,117 +278,6 @@ final readonly class Orbit
         $this->print($arguments->last('out'), $lines);
 
         return $analysis->blockers() === [] ? self::RAN : self::PROBLEMS;
-    }
-
-    /**
-     * @throws ModelRefused if something had to be guessed and that is not wished
-     * @throws FileRefused|UsageError
-     */
-    private function model(Arguments $arguments): Model
-    {
-        $lenient = $arguments->last('lenient') !== null;
-        $text = is_file($arguments->file) ? @file_get_contents($arguments->file) : false;
-        if ($text === false) {
-            throw new UsageError("The file {$arguments->file} cannot be read.");
-        }
-        $imported = ModelFile::import($text, $lenient);
-        foreach ($imported->log as $line) {
-            fwrite($this->err, "$line->where: $line->sentence\n");
-        }
-        if (! $lenient && $imported->guesses() !== []) {
-            throw new ModelRefused(['What was guessed changes numbers or structure. Mend the file, or take the guesses with --lenient.']);
-        }
-
-        return $imported->model;
-    }
-
-    /**
-     * @param  list<string>  $settings
-     * @return array<string, float>
-     */
-    private function parameters(Model $model, array $settings): array
-    {
-        $values = [];
-        foreach ($settings as $setting) {
-            [$name, $value] = array_pad(explode('=', $setting, 2), 2, null);
-            if ($value === null) {
-                throw new UsageError("--set takes name=value, not `$setting`.");
-            }
-            $id = $model->idOf(Name::key(trim((string) $name, " \t\"")));
-            if ($id === null || ! ($model->elements[$id] instanceof Parameter)) {
-                $names = array_map(
-                    static fn (Parameter $p): string => $p->name,
-                    array_filter($model->elements, static fn ($e): bool => $e instanceof Parameter),
-                );
-                throw new UsageError("The model has no parameter `$name`.".Nearest::question((string) $name, $names));
-            }
-            $values[$id] = Arguments::toNumber($value, "The value of `$name`");
-        }
-
-        return $values;
-    }
-
-    private function setting(Model $model, Arguments $arguments): Setting
-    {
-        $given = [];
-        foreach (['step' => 'step', 'start' => 'start', 'end' => 'end', 'save-every' => 'saveEvery'] as $option => $field) {
-            $value = $arguments->number($option);
-            if ($value !== null) {
-                $given[$field] = $value;
-            }
-        }
-        $method = $arguments->last('method');
-        if ($method !== null) {
-            $given['method'] = self::oneOf($method, array_column(Method::cases(), 'value'), '--method');
-        }
-        $seed = $arguments->number('seed');
-        if ($seed !== null && ($seed !== floor($seed) || abs($seed) > 2 ** 53)) {
-            throw new UsageError('--seed is a whole number.');
-        }
-
-        return (new Setting($this->parameters($model, $arguments->all('set')), [], $given, [], $seed === null ? null : (int) $seed))->over(
-            $this->scenario($model, $arguments->last('scenario')),
-        );
-    }
-
-    private function scenario(Model $model, ?string $name): Setting
-    {
-        if ($name === null) {
-            return new Setting();
-        }
-        foreach ($model->scenarios as $scenario) {
-            if (Name::key($scenario->name) === Name::key($name)) {
-                return Scenario::settingOf($model->scenarios, $scenario->id);
-            }
-        }
-        $names = array_map(static fn (Scenario $s): string => $s->name, array_values($model->scenarios));
-        throw new UsageError(
-            "The model has no scenario `$name`.".($names === [] ? ' It has none at all.' : Nearest::question($name, $names)),
-        );
-    }
-
-    /**
-     * @param  list<string>  $names
-     * @return list<string>|null ids; null for all
-     */
-    private function only(Model $model, array $names): ?array
-    {
-        $ids = [];
-        foreach ($names as $name) {
-            $ids[] =
-                $model->idOf(Name::key(trim($name, " \t\""))) ??
-                throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $model->names()));
-        }
-
-        return $ids === [] ? null : $ids;
-    }
-
-    /** @param  list<string>  $choices */
-    private static function oneOf(string $word, array $choices, string $option): string
-    {
-        return in_array($word, $choices, true)
-            ? $word
-            : throw new UsageError("$option is one of ".implode(', ', $choices).", not `$word`.");
     }
 
     private function line(Model $model, Problem $problem): string

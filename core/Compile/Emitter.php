@@ -15,7 +15,6 @@ use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Quantity;
-use MerryOrbit\Core\Library\CurveShape;
 use MerryOrbit\Core\Library\EvaluationError;
 use MerryOrbit\Core\Library\Evaluator;
 use MerryOrbit\Core\Library\Moment;
@@ -32,15 +31,8 @@ use MerryOrbit\Core\Plan\Plan;
  */
 final class Emitter
 {
-    private const SIGNALS = '\\MerryOrbit\\Core\\Library\\Signals::';
-
-    private const CHANCE = '\\MerryOrbit\\Core\\Library\\Chance::';
-
     /** Calls whose result is finite whenever their arguments are. */
     private const BOUNDED = ['sign', 'sin', 'cos', 'atan', 'tanh', 'atan2', 'between', 'abs', 'min', 'max', 'clamp'];
-
-    /** What stands for a result that does not exist. */
-    private const FAULT = '\\NAN';
 
     private const RAISE = '(float) \\MerryOrbit\\Core\\Library\\FaultSignal::raise()';
 
@@ -54,6 +46,8 @@ final class Emitter
 
     /** @var array<int, bool> by object id of a node */
     private array $steadyNodes = [];
+
+    private readonly CallCode $calls;
 
     /**
      * @param  array<string, string>  $variables  by key, the PHP variable that holds its value
@@ -71,6 +65,7 @@ final class Emitter
         private readonly bool $curvesInline = true,
         private readonly bool $later = false,
     ) {
+        $this->calls = new CallCode($this, $curves, $watches, $curvesInline);
     }
 
     public function rename(string $key, string $variable): void
@@ -122,39 +117,7 @@ final class Emitter
             return $this->assign($variable, $node);
         }
 
-        return $this->statement(fn (): string => $this->keptCode($variable, $equation, $node));
-    }
-
-    private function keptCode(string $variable, Equation $equation, Call $node): string
-    {
-        $a = $node->arguments;
-        $name = $node->function->name;
-        if ($equation->draw !== null) {
-            $before = $name === 'drift' ? "$variable, " : '';
-            $length = in_array($name, ['drift', 'poisson'], true) ? ', $step' : '';
-
-            return "$variable = (float) ".
-                self::CHANCE.
-                "$name($before".
-                $this->closedList($a).
-                ', $seed, '.
-                var_export($equation->draw, true).
-                ", \$i, \$grain$length);";
-        }
-
-        return match ($name) {
-            'hold' => "$variable = (float) ".self::SIGNALS.'hold('.$this->closedList($a).", $variable, \$begun, \$step, \$i);",
-            'latch' => '$holds = '.
-                $this->condition($a[0]).
-                ' ? 1.0 : 0.0; '.
-                "$variable = ".
-                $this->condition($a[1]).
-                " ? 0.0 : (\$holds > $variable ? \$holds : $variable);",
-            'times' => '$holds = '.
-                $this->condition($a[0]).
-                " ? 1.0 : 0.0; $variable += \$holds > {$variable}h ? 1.0 : 0.0; {$variable}h = \$holds;",
-            default => "$variable = ".$this->value($node, true).';',
-        };
+        return $this->statement(fn (): string => $this->calls->kept($variable, $equation, $node));
     }
 
     /** A condition outside of a statement. */
@@ -203,12 +166,12 @@ final class Emitter
         }
     }
 
-    private function branch(Node $node): string
+    public function branch(Node $node): string
     {
         return $this->lazily(fn (): string => $this->value($node, true));
     }
 
-    private function value(Node $node, bool $open): string
+    public function value(Node $node, bool $open): string
     {
         $hoisted = $this->hoisted($node);
         if ($hoisted !== null) {
@@ -221,8 +184,8 @@ final class Emitter
             $node instanceof Negative => '(-1.0 * '.$this->value($node->operand, true).')',
             $node instanceof Not => '('.$this->condition($node->operand).' ? 0.0 : 1.0)',
             $node instanceof Binary => $this->binary($node),
-            $node instanceof CurveCall => $this->curve($node),
-            $node instanceof Call => $this->call($node),
+            $node instanceof CurveCall => $this->calls->curve($node),
+            $node instanceof Call => $this->calls->call($node),
             default => throw new \LogicException('No way to compile '.$node::class),
         };
         if ($open || ! self::canOverflow($node)) {
@@ -323,7 +286,7 @@ final class Emitter
         };
     }
 
-    private function temporary(): string
+    public function temporary(): string
     {
         return '$m'.$this->temporaries++;
     }
@@ -367,113 +330,8 @@ final class Emitter
         return '('.$this->value($base, false).' ** '.$this->value($exponent, false).')';
     }
 
-    private function call(Call $node): string
-    {
-        $a = $node->arguments;
-        $name = $node->function->name;
-
-        return match ($name) {
-            'if' => '('.$this->condition($a[0]).' ? '.$this->branch($a[1]).' : '.$this->branch($a[2]).')',
-            'choose' => $this->choose($a),
-            'divide' => $this->with(
-                $a[1],
-                fn (string $first, string $b): string => "($first != 0.0 ? ".
-                    $this->branch($a[0]).
-                    " / $b : ".
-                    $this->branch($a[2]).
-                    ')',
-            ),
-            'between' => $this->with(
-                $a[0],
-                fn (string $first, string $x): string => "((($first >= ".
-                    $this->value($a[1], false).
-                    ") & ($x <= ".
-                    $this->value($a[2], false).
-                    ')) === 1 ? 1.0 : 0.0)',
-            ),
-            'abs' => $this->with($a[0], static fn (string $first, string $x): string => "($first < 0.0 ? -1.0 * $x : $x)"),
-            'sign' => $this->with($a[0], static fn (string $first, string $x): string => "($first > 0.0 ? 1.0 : ($x < 0.0 ? -1.0 : 0.0))"),
-            'trunc' => $this->with($a[0], static fn (string $first, string $x): string => "($first < 0.0 ? \\ceil($x) : \\floor($x))"),
-            'ln' => '\\log('.$this->closedList($a).')',
-            'sqrt',
-            'log10',
-            'asin',
-            'acos',
-            'exp',
-            'floor',
-            'ceil',
-            'sin',
-            'cos',
-            'tan',
-            'atan',
-            'sinh',
-            'cosh',
-            'tanh',
-            'atan2' => "\\$name(".$this->closedList($a).')',
-            'round' => '(float) '.self::SIGNALS.'round('.$this->closedList($a).(count($a) === 1 ? ', 0.0' : '').')',
-            'mod' => $this->with(
-                $a[0],
-                fn (string $first, string $x): string => $this->with(
-                    $a[1],
-                    static fn (string $second, string $y): string => "($first - $second * \\floor($x / $y))",
-                ),
-            ),
-            'min' => $this->least($a, '<'),
-            'max' => $this->least($a, '>'),
-            'clamp' => $this->clamp($a),
-            'shift' => '(float) '.$this->value($a[1], true).'->at($t, '.$this->value($a[0], false).')',
-            'highest' => $this->least([$a[0], $a[1]], '>'),
-            'lowest' => $this->least([$a[0], $a[1]], '<'),
-            // Only choices leave arguments uncomputed: everywhere else all are, hence `&` and the products.
-            'step' => '(('.$this->value($a[1], false).' - $start <= $begun ? 1.0 : 0.0) * '.$this->value($a[0], true).')',
-            'window' => isset($a[3])
-                ? '('.
-                    $this->value($a[0], true).
-                    ' * (float) '.
-                    self::SIGNALS.
-                    'repeats('.
-                    $this->closedList(array_slice($a, 1)).
-                    ', $start, $begun))'
-                : '(((('.
-                    $this->value($a[1], false).
-                    ' - $start <= $begun) & ('.
-                    $this->value($a[2], false).
-                    ' - $start > $begun)) === 1 ? 1.0 : 0.0) * '.
-                    $this->value($a[0], true).
-                    ')',
-            'ramp' => '(float) '.self::SIGNALS.'ramp('.$this->closedList($a).(count($a) === 2 ? ', $end' : '').', $t)',
-            'wave' => $this->wave($a),
-            'pulse' => '(float) '.
-                self::SIGNALS.
-                'pulse('.
-                $this->closedList(array_slice($a, 0, 2)).
-                ', '.
-                (isset($a[2]) ? self::SIGNALS.'every('.$this->value($a[2], false).')' : '0.0').
-                ', '.
-                (isset($a[3]) ? $this->value($a[3], false) : '$end').
-                ', $start, $begun, $step)',
-            default => throw new \LogicException("No way to compile the function $name"),
-        };
-    }
-
-    /** @param  list<Node>  $arguments */
-    private function closedList(array $arguments): string
-    {
-        return implode(', ', array_map(fn (Node $n): string => $this->value($n, false), $arguments));
-    }
-
-    /**
-     * Code that mentions a value more than once and computes it once.
-     *
-     * @param  \Closure(string, string): string  $code  from the first mention and all later ones
-     */
-    private function with(Node $node, \Closure $code): string
-    {
-        return $code(...$this->once($node));
-    }
-
     /** @return array{string, string} the code for the first mention, and for all later ones */
-    private function once(Node $node, bool $open = false): array
+    public function once(Node $node, bool $open = false): array
     {
         $code = $this->value($node, $open);
         if (preg_match('/^(?:\$\w+|[\d.E+-]+)$/D', $code) === 1) {
@@ -485,68 +343,5 @@ final class Emitter
         $m = $this->temporary();
 
         return ["($m = $code)", $m];
-    }
-
-    /** @param  list<Node>  $a */
-    private function choose(array $a): string
-    {
-        $m = $this->temporary();
-        $code = '';
-        foreach (array_slice($a, 1) as $i => $choice) {
-            $tested = $i === 0 ? "($m = \\floor(".$this->value($a[0], false).' + 0.5))' : $m;
-            $code .= "($tested == ".($i + 1).'.0 ? '.$this->branch($choice).' : ';
-        }
-
-        return $code.self::FAULT.str_repeat(')', count($a) - 1);
-    }
-
-    /** @param  list<Node>  $a */
-    private function least(array $a, string $sign): string
-    {
-        [$first, $x] = $this->once($a[0]);
-        foreach (array_slice($a, 1) as $i => $node) {
-            [$second, $y] = $this->once($node);
-            $code = "($first $sign $second ? $x : $y)";
-            if ($i + 2 === count($a)) {
-                return $code;
-            }
-            $x = $this->temporary();
-            $first = "($x = $code)";
-        }
-
-        return $first;
-    }
-
-    /** @param  list<Node>  $a */
-    private function clamp(array $a): string
-    {
-        [$first, $x] = $this->once($a[0]);
-        [$low, $l] = $this->once($a[1]);
-        [$high, $h] = $this->once($a[2]);
-        $raised = $this->temporary();
-
-        return "(($raised = ($first > $low ? $x : $l)) < $high ? $raised : $h)";
-    }
-
-    /** @param  list<Node>  $a */
-    private function wave(array $a): string
-    {
-        $shift = isset($a[2]) ? '($t - '.$this->value($a[2], false).')' : '$t';
-
-        return '('.
-            $this->value($a[0], true).
-            ' * \\sin('.
-            self::literal(2.0 * M_PI).
-            " * $shift / ".
-            $this->value($a[1], false).
-            '))';
-    }
-
-    private function curve(CurveCall $node): string
-    {
-        [$first, $x] = $this->once($node->argument);
-        $code = new CurveCode(CurveShape::of($this->curves[$node->key]), $this->watches->leaf('curve', $node->key));
-
-        return $this->curvesInline && $code->fitsInline() ? $code->tree($first, $x) : $code->call($first, $x, $this->watches);
     }
 }

@@ -13,7 +13,6 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Not;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
-use MerryOrbit\Core\Problem\Nearest;
 
 /** Reads formula text into nodes by recursive descent, one method for each level of binding. */
 final class Parser
@@ -254,7 +253,7 @@ final class Parser
             if ($count !== 1) {
                 throw FormulaError::at(
                     'function.unknown',
-                    self::unknownSentence($token->text).' A curve takes one argument.',
+                    Sentences::unknown($token->text).' A curve takes one argument.',
                     $this->text,
                     $token->from,
                     $token->length,
@@ -273,7 +272,7 @@ final class Parser
         if ($count < $function->fewest() || $count > $function->most()) {
             throw FormulaError::at(
                 'function.arguments',
-                $this->argumentsSentence($function, $count),
+                Sentences::arguments($function, $count),
                 $this->text,
                 $token->from,
                 $close->from + 1 - $token->from,
@@ -281,35 +280,6 @@ final class Parser
         }
 
         return new Call($function, $arguments, $token->from, $close->from + 1 - $token->from);
-    }
-
-    /**
-     * What to say where a name before a bracket is neither a function nor a curve.
-     *
-     * @param  list<string>  $curves
-     */
-    public static function unknownSentence(string $written, array $curves = []): string
-    {
-        return "There is no function or curve called `$written`.".
-            Nearest::question($written, [...array_keys(Catalogue::all()), ...$curves]).
-            ' If `'.
-            $written.
-            '` is a name, an operator is missing before the bracket.';
-    }
-
-    private function argumentsSentence(FunctionSpec $function, int $count): string
-    {
-        $wanted = match (true) {
-            $function->repeats => 'at least '.$function->fewest(),
-            $function->optional === 0 => (string) $function->fewest(),
-            default => $function->fewest().' to '.$function->most(),
-        };
-
-        return "`{$function->name}` takes $wanted ".
-            ($wanted === '1' ? 'argument' : 'arguments').
-            ", and $count ".
-            ($count === 1 ? 'is' : 'are').
-            " given: `{$function->signature()}`.";
     }
 
     private function enter(): void
@@ -373,56 +343,7 @@ final class Parser
 
     private function unexpected(Token $token, bool $afterOperand = false): FormulaError
     {
-        if ($token->kind === TokenKind::Stray) {
-            return $this->error('formula.character', $token->sentence, $token);
-        }
-        $before = $this->index > 0 ? $this->tokens[$this->index - 1] : null;
-        $shown = substr($this->text, $token->from, $token->length);
-        if ($afterOperand) {
-            return match (true) {
-                $token->kind === TokenKind::Close => $this->error(
-                    'formula.bracket',
-                    'This `)` closes a bracket that was never opened. Delete it, or open the bracket before.',
-                    $token,
-                ),
-                $token->kind === TokenKind::Comma => $this->error(
-                    'formula.comma',
-                    'A comma separates the arguments of a function; here is none. Numbers have a point, and no thousands separator: `1200.5`.',
-                    $token,
-                ),
-                $token->kind === TokenKind::Word => $this->error(
-                    'formula.operand',
-                    "`$shown` inside arithmetic needs brackets around it: `1 + (not a)`.",
-                    $token,
-                ),
-                $before !== null && $before->kind === TokenKind::Number && $token->kind === TokenKind::Name => $this->error(
-                    'formula.operator',
-                    "Between `{$before->text}` and `$shown` an operator is missing: perhaps `{$before->text} * $shown`. A name that starts with a digit stands in double quotes.",
-                    $token,
-                ),
-                default => $this->error(
-                    'formula.operator',
-                    'Before `'.mb_substr($shown, 0, 40).'` an operator is missing, such as `+`, `*` or `<`.',
-                    $token,
-                ),
-            };
-        }
-        if ($token->kind === TokenKind::End) {
-            return $before === null
-                ? $this->error('formula.empty', 'The formula is empty. Write what this is computed from.', $token)
-                : $this->error(
-                    'formula.ends',
-                    'The formula ends too early: behind `'.
-                        substr($this->text, $before->from, $before->length).
-                        '` a number, a name or a bracket is missing.',
-                    $before,
-                );
-        }
-        if ($token->kind === TokenKind::Word && $token->text === 'not') {
-            return $this->error('formula.operand', '`not` inside arithmetic needs brackets around it: `1 + (not a)`.', $token);
-        }
-
-        return $this->error('formula.operand', "A number, a name or an opening bracket is missing before `$shown`.", $token);
+        return Sentences::unexpected($this->text, $token, $this->tokens[$this->index - 1] ?? null, $afterOperand);
     }
 
     private function error(string $code, string $sentence, Token $token): FormulaError

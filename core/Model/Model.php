@@ -124,6 +124,14 @@ final class Model
         return $stock->isTransit() ? $this->outflows($stock->id)[0] ?? null : null;
     }
 
+    /** Whether this is the flow by which the content of a transit stock arrives, which follows from that stock. */
+    public function isArrival(Element $element): bool
+    {
+        $stock = $element instanceof Flow && $element->from !== null ? $this->element($element->from) : null;
+
+        return $stock instanceof Stock && $this->arrival($stock)?->id === $element->id;
+    }
+
     public function sheet(string $id): ?Sheet
     {
         return array_values(array_filter($this->sheets, static fn (Sheet $s): bool => $s->id === $id))[0] ?? null;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Problem\Remedy;
 use MerryOrbit\Core\Problem\Shown;
 
@@ -26,6 +28,25 @@ final readonly class NumericFault implements \JsonSerializable
         public bool $isMethod = false,
         public ?Remedy $remedy = null,
     ) {
+    }
+
+    /**
+     * What a part of the plan met.
+     *
+     * @param  array<string, float>  $values  by key, what it is computed from
+     */
+    public static function of(Model $model, Plan $plan, string $key, string $reason, float $time, string $unit, array $values): self
+    {
+        $inputs = [];
+        foreach ($values as $used => $value) {
+            // A hidden part has no name of its own.
+            if (! $plan->keys->isHidden($used)) {
+                $inputs[(string) $model->nameOf($used)] = $value;
+            }
+        }
+        $owner = $plan->keys->owner($key);
+
+        return new self($owner, (string) $model->nameOf($owner), $time, $reason, $inputs, $unit);
     }
 
     public function sentence(): string

@@ -398,18 +398,11 @@ final class Walker
 
     private function culprit(string $key, string $reason, Moment $moment, ?Node $node = null): Culprit
     {
-        $owner = $this->plan->keys->owner($key);
-        $inputs = [];
         $node ??= $this->plan->equations[$key]->node ?? null;
-        foreach ($node === null ? array_column($this->plan->states[$key]->rates ?? [], 0) : Plan::keys($node) as $used) {
-            // A hidden part has no name of its own.
-            if (! $this->plan->keys->isHidden($used) && isset($this->values[$used])) {
-                $inputs[(string) $this->model->nameOf($used)] = $this->values[$used];
-            }
-        }
+        $used = $node === null ? array_column($this->plan->states[$key]->rates ?? [], 0) : Plan::keys($node);
+        $known = array_intersect_key($this->values, array_flip($used));
+        $values = array_filter(array_replace(array_fill_keys($used, null), $known), is_float(...));
 
-        return new Culprit(
-            new NumericFault($owner, (string) $this->model->nameOf($owner), $moment->time, $reason, $inputs, $this->time->unit),
-        );
+        return new Culprit(NumericFault::of($this->model, $this->plan, $key, $reason, $moment->time, $this->time->unit, $values));
     }
 }

@@ -61,6 +61,8 @@ test('a large sheet is one picture from afar, in which things are pointed at, mo
     expect(under.x - kelp.x).toBeCloseTo(60, 0)
     expect(await darkest(page, under)).toBeLessThan(90)
     await page.mouse.up()
+    // A click in the same breath as the end of a drag belongs to it.
+    await expect(page.locator('.vue-flow__pane')).not.toHaveClass(/dragging/)
 
     await page.mouse.click(under.x, under.y)
     await expect(card(page).getByRole('textbox', { name: 'Name' })).toHaveValue('kelp 4')

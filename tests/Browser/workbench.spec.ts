@@ -73,7 +73,7 @@ test('Ferry season is built from an empty sheet and computes what the finished s
     }
     const named = async (line: Line) => {
         await expect(page.locator('.naming input')).toBeFocused()
-        await page.keyboard.type(line.name)
+        await page.keyboard.insertText(line.name)
         await page.keyboard.press('Enter')
         await expect(outlined(page, line.name)).toBeVisible()
     }
@@ -82,7 +82,7 @@ test('Ferry season is built from an empty sheet and computes what the finished s
         await rest()
         await page.keyboard.type('p')
         await named(line)
-        await say(page, line.formula ?? '')
+        await say(page, line.formula ?? '', 'at once')
     }
     for (const line of elements.filter((e) => e.kind === 'curve')) {
         await rest()
@@ -102,7 +102,7 @@ test('Ferry season is built from an empty sheet and computes what the finished s
         await rest()
         await page.keyboard.type('s')
         await named(line)
-        await say(page, line.formula ?? '')
+        await say(page, line.formula ?? '', 'at once')
         if (line.neverNegative) {
             await card(page).getByLabel('Never below zero').check()
         }
@@ -112,7 +112,7 @@ test('Ferry season is built from an empty sheet and computes what the finished s
         await outlined(page, line.to ?? line.from ?? '').click()
         await page.getByRole('button', { name: line.to ? 'Pull an inflow' : 'Pull an outflow' }).press('Enter')
         await named(line)
-        await say(page, line.formula ?? '')
+        await say(page, line.formula ?? '', 'at once')
         if (line.oneWay) {
             await card(page).getByLabel('One-way').check()
         }
@@ -128,7 +128,7 @@ test('Ferry season is built from an empty sheet and computes what the finished s
         await rest()
         await page.keyboard.type('a')
         await named(line)
-        await say(page, line.formula ?? '')
+        await say(page, line.formula ?? '', 'at once')
     }
     await rest()
     await expect(state(page)).toContainText('up to date')

@@ -108,7 +108,7 @@ describe('what stands beside the plots', () => {
         await settle()
         expect(vi.mocked(api.values).mock.lastCall?.[1]).toEqual([{ kept: 'x' }])
         expect(harness.host.querySelector('thead small')?.textContent?.trim()).toBe('m')
-        expect([...harness.host.querySelectorAll('tbody td')].map((c) => c.textContent)).toEqual(['0', '–'])
+        expect([...harness.host.querySelectorAll('tbody td:not([role="rowheader"])')].map((c) => c.textContent)).toEqual(['0', '–'])
         expect(text()).toContain('total over time12.5 m·day')
         expect(text()).toContain('lie between two saved moments')
     })

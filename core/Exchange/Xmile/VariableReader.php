@@ -14,7 +14,6 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Printer;
-use MerryOrbit\Core\Model\Relation;
 
 /** Turns the variables of an XMILE file into element lines of a native file. */
 final class VariableReader
@@ -116,7 +115,7 @@ final class VariableReader
         $note = trim($node->textOf('doc') ?? '');
         $line = ['name' => $name, 'unit' => mb_substr(trim($node->textOf('units') ?? ''), 0, 200)];
         if ($node->name === 'gf') {
-            $this->curve($name, $node, $line['unit'], $note);
+            $this->lines[] = GraphicalFunction::read($name, $node, $line['unit'], $note, $this->log);
 
             return;
         }
@@ -140,7 +139,7 @@ final class VariableReader
         $gf = $node->child('gf');
         if ($gf !== null) {
             $curve = $this->freeName("$name curve");
-            $this->curve($curve, $gf, $line['unit'], '');
+            $this->lines[] = GraphicalFunction::read($curve, $gf, $line['unit'], '', $this->log);
             $formula = Name::written($curve).'('.($formula === '' ? 'time' : $formula).')';
         }
         foreach ($node->children as $child) {
@@ -373,55 +372,6 @@ final class VariableReader
         }
 
         return isset($fields['low'], $fields['high']) && $fields['low'] >= $fields['high'] ? [] : $fields;
-    }
-
-    private function curve(string $name, XmlNode $gf, string $unit, string $note): void
-    {
-        $numbers = static function (?XmlNode $node): array {
-            $separator = $node?->attribute('sep') ?? ',';
-            $texts = $node === null ? [] : array_map(trim(...), explode($separator === '' ? ',' : $separator, trim($node->text)));
-
-            return array_map(floatval(...), array_values(array_filter($texts, is_numeric(...))));
-        };
-        $ys = $numbers($gf->child('ypts'));
-        $xs = $numbers($gf->child('xpts'));
-        if ($xs === [] && count($ys) > 1) {
-            $low = (float) ($gf->child('xscale')?->attribute('min') ?? '0');
-            $high = (float) ($gf->child('xscale')?->attribute('max') ?? '1');
-            foreach ($ys as $i => $_) {
-                $xs[] = $i === count($ys) - 1 ? $high : $low + (($high - $low) * $i) / (count($ys) - 1);
-            }
-        }
-        $points = [];
-        foreach ($xs as $i => $x) {
-            if (isset($ys[$i])) {
-                $points[] = [$x, $ys[$i]];
-            }
-        }
-        if (count($xs) !== count($ys)) {
-            $this->log->guessed(
-                $name,
-                'Its graphical function has '.count($xs).' x and '.count($ys).' y values; the pairs were taken.',
-            );
-        }
-        $refusal = Relation::refusal($points);
-        if ($refusal !== null) {
-            $this->log->guessed($name, "The points of its graphical function make no curve and were left out: $refusal");
-            $points = [];
-        }
-        $type = strtolower($gf->attribute('type') ?? 'continuous');
-        if (! in_array($type, ['continuous', 'extrapolate', 'discrete'], true)) {
-            $this->log->guessed($name, "A graphical function of the type `$type` is not known; straight lines were taken.");
-        }
-        $this->lines[] = [
-            'name' => $name,
-            'kind' => 'curve',
-            'unit' => $unit,
-            'note' => $note,
-            'points' => $points,
-            'between' => $type === 'discrete' ? 'stepped' : 'straight',
-            'beyond' => $type === 'extrapolate' ? 'extended' : 'held',
-        ];
     }
 
     private function freeName(string $name): string

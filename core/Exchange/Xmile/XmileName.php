@@ -39,4 +39,10 @@ final class XmileName
 
         return str_replace(' ', '_', $name);
     }
+
+    /** Without characters that XML cannot hold. */
+    public static function clean(string $text): string
+    {
+        return (string) preg_replace('/[^\x{9}\x{A}\x{D}\x{20}-\x{D7FF}\x{E000}-\x{FFFD}\x{10000}-\x{10FFFF}]/u', '', $text);
+    }
 }

@@ -11,8 +11,6 @@ use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Exchange\NativeReader;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\TimeSettings;
-use MerryOrbit\Core\Problem\Shown;
 
 /**
  * Reads a file of the open standard XMILE 1.0 (OASIS) into a model. What cannot be carried over exactly is a line of the log with
@@ -98,7 +96,7 @@ final class XmileReader
             'version' => NativeFile::VERSION,
             'name' => mb_substr(XmileName::tidy($header?->textOf('name') ?? ($main->attribute('name') ?? '')), 0, Name::LONGEST),
             'note' => mb_substr($header?->textOf('caption') ?? '', 0, 20_000),
-            'time' => $this->time(),
+            'time' => (new TimeReader($this->root, $this->log))->read(),
             'elements' => $elements,
             'layout' => $views->layout(),
             'sheets' => $views->sheets,
@@ -112,7 +110,7 @@ final class XmileReader
     /** Says what of the file as a whole is left out. */
     private function noteRest(?XmlNode $header): void
     {
-        $this->noteForeign($this->root, 'the file');
+        $this->root->noteForeign($this->log, 'the file');
         $left = array_diff(
             array_map(
                 static fn (XmlNode $n): string => $n->name,
@@ -144,115 +142,6 @@ final class XmileReader
                 );
             }
         }
-    }
-
-    /** @return array<string, mixed> */
-    private function time(): array
-    {
-        $specs = $this->root->child('sim_specs');
-        if ($specs === null) {
-            $this->log->guessed('sim_specs', 'The file does not say when to start and stop: 0 to 100 in steps of 1 was taken, by Euler.');
-            $specs = new XmlNode('sim_specs', '', []);
-        } else {
-            foreach (['start' => '0', 'stop' => '100'] as $tag => $default) {
-                if ($specs->textOf($tag) === null) {
-                    $this->log->guessed('sim_specs', "<$tag> is missing; $default was taken.");
-                }
-            }
-        }
-        $step = $this->step($specs);
-        $start = $this->timeOf($specs, 'start', 0.0);
-        $end = $this->timeOf($specs, 'stop', 100.0);
-        if ($end <= $start) {
-            $this->log->guessed(
-                'sim_specs',
-                'The file stops at '.
-                    Shown::number($end).
-                    ', not after its start at '.
-                    Shown::number($start).
-                    '; it was made to run for 100 steps.',
-            );
-            $end = $start + 100 * $step;
-        }
-        $unit = mb_substr(XmileName::tidy($specs->attribute('time_units') ?? 'month'), 0, 40) ?: 'month';
-        $time = [
-            'start' => $start,
-            'end' => $end,
-            'step' => $step,
-            'unit' => $unit,
-            'method' => $this->method($specs->attribute('method') ?? 'euler'),
-        ];
-        $save =
-            $specs->textOf('savestep') ??
-            ($specs->textOf('save_interval') ?? ($specs->attribute('savestep') ?? $specs->attribute('save_interval')));
-        if ($save !== null && is_numeric($save) && (float) $save > 0.0 && abs((float) $save - $step) > 1e-9 * $step) {
-            $time['saveEvery'] = (float) $save;
-        }
-        $this->noteForeign($specs, 'sim_specs');
-        if ($specs->attribute('pause') !== null || $specs->child('run') !== null) {
-            $this->log->noted('sim_specs', 'Pauses and partial runs are not carried over; the whole model runs from start to end.');
-        }
-        $steps = ($end - $start) / $step;
-        if (abs($steps - round($steps)) > 1e-6 && $steps < TimeSettings::MOST_STEPS) {
-            $time['end'] = $start + (int) ceil($steps - 1e-6) * $step;
-            $this->log->guessed('sim_specs', "The span is no whole number of steps; the run ends at {$time['end']} instead of $end.");
-        }
-
-        return $time;
-    }
-
-    /** The time step: a number above zero, or its reciprocal. */
-    private function step(XmlNode $specs): float
-    {
-        $step = $this->timeOf($specs, 'dt', 1.0);
-        if ($step <= 0.0) {
-            $this->log->guessed(
-                'sim_specs',
-                '<dt> is '.Shown::number($step).', which is no time step: it must be larger than zero. 1 was taken.',
-            );
-
-            return 1.0;
-        }
-
-        return $specs->child('dt')?->attribute('reciprocal') === 'true' ? 1.0 / $step : $step;
-    }
-
-    private function timeOf(XmlNode $specs, string $tag, float $default): float
-    {
-        $text = $specs->textOf($tag);
-        if ($text === null) {
-            return $default;
-        }
-        $number = is_numeric($text) ? (float) $text : NAN;
-        if (! is_finite($number)) {
-            $this->log->guessed('sim_specs', "<$tag> is `$text`, which is no number; ".Shown::number($default).' was taken.');
-
-            return $default;
-        }
-
-        return $number;
-    }
-
-    private function method(string $written): string
-    {
-        $known = Functions::METHODS;
-        foreach (array_map(trim(...), explode(',', strtolower($written))) as $i => $name) {
-            if (isset($known[$name])) {
-                $notes = [
-                    'rk2' => 'Runge–Kutta 2 became Heun, one method of that order.',
-                    'rk45' => 'The adaptive method became Dormand–Prince 5(4).',
-                    'gear' => 'Gear’s method became Rosenbrock 4(3), another one for stiff models.',
-                ];
-                if (isset($notes[$name]) || $i > 0) {
-                    $this->log->noted('sim_specs', $notes[$name] ?? "Of the methods `$written` the first known one was taken, $name.");
-                }
-
-                return $known[$name]->value;
-            }
-        }
-        $this->log->guessed('sim_specs', "The method `$written` is not known; Euler was taken.");
-
-        return 'euler';
     }
 
     /** @return list<string> */
@@ -346,7 +235,7 @@ final class XmileReader
             throw FileRefused::asModel('Modules stand more than 20 deep within each other, perhaps in a circle. Take the circle apart.');
         }
         foreach ($model->child('variables')->children ?? [] as $variable) {
-            $this->noteForeign($variable, XmileName::tidy($variable->attribute('name') ?? 'variables'));
+            $variable->noteForeign($this->log, XmileName::tidy($variable->attribute('name') ?? 'variables'));
             if ($variable->prefix !== '') {
                 continue;
             }
@@ -421,23 +310,5 @@ final class XmileReader
         }
         $this->parts[] = [$model, $name];
         $this->collect($model, $name, $depth + 1);
-    }
-
-    private function noteForeign(XmlNode $node, string $where): void
-    {
-        $prefixes = [];
-        foreach ($node->children as $child) {
-            if ($child->prefix !== '') {
-                $prefixes[] = "<$child->prefix:$child->name>";
-            }
-        }
-        foreach ($node->attributes as $attribute => $_) {
-            if (str_contains($attribute, ':') && ! str_starts_with($attribute, 'xml')) {
-                $prefixes[] = "The attribute $attribute";
-            }
-        }
-        foreach (array_unique($prefixes) as $prefix) {
-            $this->log->noted($where, "$prefix is no part of the standard and was left out.");
-        }
     }
 }

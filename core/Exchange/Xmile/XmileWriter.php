@@ -68,7 +68,7 @@ final class XmileWriter
             $this->element($element);
         }
         $xml->endElement();
-        $this->views();
+        (new ViewWriter($this->model, $this->xml))->write();
         $xml->endElement();
         $xml->endElement();
         $this->losses();
@@ -84,9 +84,9 @@ final class XmileWriter
         $this->xml->writeAttribute('version', '1');
         $this->xml->text('Merry Orbit');
         $this->xml->endElement();
-        $this->xml->writeElement('name', self::clean($this->model->name));
+        $this->xml->writeElement('name', XmileName::clean($this->model->name));
         if ($this->model->note !== '') {
-            $this->xml->writeElement('caption', self::clean($this->model->note));
+            $this->xml->writeElement('caption', XmileName::clean($this->model->note));
         }
         $this->xml->endElement();
     }
@@ -96,7 +96,7 @@ final class XmileWriter
         $time = $this->model->time;
         $this->xml->startElement('sim_specs');
         $this->xml->writeAttribute('method', (string) array_search($time->method, Functions::METHODS, true));
-        $this->xml->writeAttribute('time_units', self::clean($time->unit));
+        $this->xml->writeAttribute('time_units', XmileName::clean($time->unit));
         $this->xml->writeElement('start', EquationWriter::number($time->start));
         $this->xml->writeElement('stop', EquationWriter::number($time->end));
         $this->xml->writeElement('dt', EquationWriter::number($time->step));
@@ -115,9 +115,9 @@ final class XmileWriter
         foreach ($this->model->sameUnits as $line) {
             $names = array_map(trim(...), explode('=', $line));
             $this->xml->startElement('unit');
-            $this->xml->writeAttribute('name', self::clean($names[0]));
+            $this->xml->writeAttribute('name', XmileName::clean($names[0]));
             foreach (array_slice($names, 1) as $alias) {
-                $this->xml->writeElement('alias', self::clean($alias));
+                $this->xml->writeElement('alias', XmileName::clean($alias));
             }
             $this->xml->endElement();
         }
@@ -129,10 +129,10 @@ final class XmileWriter
         $this->xml->startElement('dimensions');
         foreach ($this->model->dimensions as $dimension) {
             $this->xml->startElement('dim');
-            $this->xml->writeAttribute('name', self::clean($dimension['name']));
+            $this->xml->writeAttribute('name', XmileName::clean($dimension['name']));
             foreach ($dimension['elements'] as $element) {
                 $this->xml->startElement('elem');
-                $this->xml->writeAttribute('name', self::clean($element));
+                $this->xml->writeAttribute('name', XmileName::clean($element));
                 $this->xml->endElement();
             }
             $this->xml->endElement();
@@ -150,7 +150,7 @@ final class XmileWriter
         };
         $writer = new EquationWriter($this->model, $element->name);
         $this->xml->startElement($tag);
-        $this->xml->writeAttribute('name', self::clean($element->name));
+        $this->xml->writeAttribute('name', XmileName::clean($element->name));
         if ($element instanceof Relation) {
             $this->curve($element);
         }
@@ -158,20 +158,20 @@ final class XmileWriter
             $this->xml->startElement('dimensions');
             foreach ($this->model->shapes[$element->id] as $dimension) {
                 $this->xml->startElement('dim');
-                $this->xml->writeAttribute('name', self::clean($dimension));
+                $this->xml->writeAttribute('name', XmileName::clean($dimension));
                 $this->xml->endElement();
             }
             $this->xml->endElement();
         }
         if ($element->note !== '') {
-            $this->xml->writeElement('doc', self::clean($element->note));
+            $this->xml->writeElement('doc', XmileName::clean($element->note));
         }
         if (! ($element instanceof Relation)) {
             $equation =
                 $element instanceof Flow
                     ? $this->flowEquation($element, $writer)
                     : $this->equation($this->model->formulaOf($element), $element, $writer);
-            $this->xml->writeElement('eqn', self::clean($equation));
+            $this->xml->writeElement('eqn', XmileName::clean($equation));
         }
         if ($element instanceof Stock) {
             $this->stock($element, $writer);
@@ -180,7 +180,7 @@ final class XmileWriter
             $this->xml->writeElement('non_negative');
         }
         if ($element->unit !== '') {
-            $this->xml->writeElement('units', self::clean($element->unit));
+            $this->xml->writeElement('units', XmileName::clean($element->unit));
         }
         if ($element instanceof Parameter && $element->low !== null && $element->high !== null) {
             $this->xml->startElement('range');
@@ -224,7 +224,8 @@ final class XmileWriter
         if ($stock->isTransit()) {
             $this->xml->startElement('conveyor');
             $this->xml->writeAttribute('exponential_leak', 'true');
-            $this->xml->writeElement('len', self::clean($this->equation($stock->travel->text($this->model->nameOf(...)), $stock, $writer)));
+            $travel = $this->equation($stock->travel->text($this->model->nameOf(...)), $stock, $writer);
+            $this->xml->writeElement('len', XmileName::clean($travel));
             $this->xml->endElement();
         }
     }
@@ -291,7 +292,7 @@ final class XmileWriter
         }
         foreach ($writer->totals as [$name, $flow, $equation]) {
             $this->xml->startElement('stock');
-            $this->xml->writeAttribute('name', self::clean($name));
+            $this->xml->writeAttribute('name', XmileName::clean($name));
             $this->xml->writeElement('eqn', '0');
             $this->xml->writeElement('inflow', XmileName::written($flow));
             $this->xml->endElement();
@@ -302,8 +303,8 @@ final class XmileWriter
     private function plain(string $tag, string $name, string $equation): void
     {
         $this->xml->startElement($tag);
-        $this->xml->writeAttribute('name', self::clean($name));
-        $this->xml->writeElement('eqn', self::clean($equation));
+        $this->xml->writeAttribute('name', XmileName::clean($name));
+        $this->xml->writeElement('eqn', XmileName::clean($equation));
         $this->xml->endElement();
     }
 
@@ -346,59 +347,6 @@ final class XmileWriter
         }
     }
 
-    private function views(): void
-    {
-        $this->xml->startElement('views');
-        foreach ($this->model->sheets as $sheet) {
-            $this->xml->startElement('view');
-            $this->xml->writeAttribute('type', 'stock_flow');
-            $this->xml->writeAttribute('name', self::clean($sheet->name));
-            foreach ($this->model->placements as $id => $place) {
-                $element = $this->model->element($id);
-                if ($element === null || $place->sheet !== $sheet->id) {
-                    continue;
-                }
-                $tag = $element instanceof Stock ? 'stock' : ($element instanceof Flow ? 'flow' : 'aux');
-                $this->xml->startElement($tag);
-                $this->xml->writeAttribute('name', self::clean($element->name));
-                $this->at($place->at->x, $place->at->y);
-                if ($element instanceof Flow) {
-                    $this->xml->startElement('pts');
-                    foreach (
-                        [
-                            $place->source ?? ($this->model->placements[$element->from ?? '']->at ?? null),
-                            $place->target ?? ($this->model->placements[$element->to ?? '']->at ?? null),
-                        ] as $point
-                    ) {
-                        if ($point !== null) {
-                            $this->xml->startElement('pt');
-                            $this->at($point->x, $point->y);
-                            $this->xml->endElement();
-                        }
-                    }
-                    $this->xml->endElement();
-                }
-                $this->xml->endElement();
-            }
-            if ($sheet === $this->model->sheets[0]) {
-                foreach ($this->model->links as $link) {
-                    $this->xml->startElement('connector');
-                    $this->xml->writeElement('from', XmileName::written((string) $this->model->nameOf($link->from)));
-                    $this->xml->writeElement('to', XmileName::written((string) $this->model->nameOf($link->to)));
-                    $this->xml->endElement();
-                }
-            }
-            $this->xml->endElement();
-        }
-        $this->xml->endElement();
-    }
-
-    private function at(float $x, float $y): void
-    {
-        $this->xml->writeAttribute('x', EquationWriter::number($x));
-        $this->xml->writeAttribute('y', EquationWriter::number($y));
-    }
-
     /** What concerns the whole model. */
     private function losses(): void
     {
@@ -422,11 +370,5 @@ final class XmileWriter
         if ($this->model->tracks !== []) {
             $this->log[] = new LogLine('tracks', 'Which variables are plotted at the foot is not carried over.');
         }
-    }
-
-    /** Without characters that XML cannot hold. */
-    private static function clean(string $text): string
-    {
-        return (string) preg_replace('/[^\x{9}\x{A}\x{D}\x{20}-\x{D7FF}\x{E000}-\x{FFFD}\x{10000}-\x{10FFFF}]/u', '', $text);
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange\Xmile;
 
+use MerryOrbit\Core\Exchange\ImportLog;
+
 /** An element of an XML file. Its name is in small letters; `prefix` is that of a foreign namespace, empty for the standard's own. */
 final class XmlNode
 {
@@ -54,5 +56,24 @@ final class XmlNode
     public function attribute(string $name): ?string
     {
         return $this->attributes[$name] ?? null;
+    }
+
+    /** Says what of it is no part of the standard. */
+    public function noteForeign(ImportLog $log, string $where): void
+    {
+        $prefixes = [];
+        foreach ($this->children as $child) {
+            if ($child->prefix !== '') {
+                $prefixes[] = "<$child->prefix:$child->name>";
+            }
+        }
+        foreach ($this->attributes as $attribute => $_) {
+            if (str_contains($attribute, ':') && ! str_starts_with($attribute, 'xml')) {
+                $prefixes[] = "The attribute $attribute";
+            }
+        }
+        foreach (array_unique($prefixes) as $prefix) {
+            $log->noted($where, "$prefix is no part of the standard and was left out.");
+        }
     }
 }

@@ -7,6 +7,7 @@ import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'
 import type { Field as TextField } from '@/ui/controls'
 import { literal } from '@/ui/numbers'
+import OneOf from '@/ui/OneOf.vue'
 import { replacements, search, type Field } from './search'
 
 const MOST = 120
@@ -16,18 +17,18 @@ const runs = useRuns()
 const view = useView()
 const wanted = ref('')
 const chosen = ref(0)
-const only = ref<Field | ''>('')
+const only = ref<Field | 'all'>('all')
 const what = ref<'name' | 'unit'>('name')
 const by = ref('')
 const left = ref(new Set<string>())
 const field = ref<TextField>()
-const FIELDS: { key: Field | ''; words: string }[] = [
-    { key: '', words: 'Everywhere' },
-    { key: 'name', words: 'Names' },
-    { key: 'formula', words: 'Formulas' },
-    { key: 'unit', words: 'Units' },
-    { key: 'note', words: 'Notes' },
-    { key: 'value', words: 'Values' },
+const FIELDS: { value: Field | 'all'; words: string }[] = [
+    { value: 'all', words: 'Everywhere' },
+    { value: 'name', words: 'Names' },
+    { value: 'formula', words: 'Formulas' },
+    { value: 'unit', words: 'Units' },
+    { value: 'note', words: 'Notes' },
+    { value: 'value', words: 'Values' },
 ]
 
 const open = computed({
@@ -42,7 +43,7 @@ const valueOf = (id: string) => {
     return value === undefined ? '' : literal(Number(value.toPrecision(6)))
 }
 const hits = computed(() =>
-    search(model.things, wanted.value, only.value ? [only.value] : ['name', 'formula', 'unit', 'note', 'value'], valueOf),
+    search(model.things, wanted.value, only.value !== 'all' ? [only.value] : ['name', 'formula', 'unit', 'note', 'value'], valueOf),
 )
 const changes = computed(() => (replacing.value ? replacements(model.things, what.value, wanted.value, by.value) : []))
 const taken = computed(() => changes.value.filter((c) => !left.value.has(c.id)))
@@ -65,7 +66,7 @@ watch(
         }
         if (view.sought.text) {
             wanted.value = view.sought.text
-            only.value = view.sought.field
+            only.value = view.sought.field || 'all'
             view.sought = { text: '', field: '' }
         }
         void nextTick(() =>
@@ -147,15 +148,20 @@ async function replace() {
                 spellcheck="false"
                 @keydown="key"
             />
-            <div v-if="!replacing" class="where" role="group" aria-label="Where to look">
-                <Button v-for="f in FIELDS" :key="f.key" class="chip" :aria-pressed="only === f.key" @click="only = f.key">{{
-                    f.words
-                }}</Button>
+            <div v-if="!replacing" class="where">
+                <OneOf v-model="only" class="where" label="Where to look" :choices="FIELDS" />
                 <Button class="link" @click="view.over = 'replace'">Replace…</Button>
             </div>
             <div v-else class="where">
-                <Button class="chip" :aria-pressed="what === 'name'" @click="what = 'name'">In names</Button>
-                <Button class="chip" :aria-pressed="what === 'unit'" @click="what = 'unit'">In units</Button>
+                <OneOf
+                    v-model="what"
+                    class="where"
+                    label="What to replace in"
+                    :choices="[
+                        { value: 'name', words: 'In names' },
+                        { value: 'unit', words: 'In units' },
+                    ]"
+                />
                 <InputText v-model="by" class="field by" placeholder="by" aria-label="Replace by" spellcheck="false" />
                 <Button class="link" @click="view.over = 'find'">Find only</Button>
             </div>
@@ -225,11 +231,6 @@ async function replace() {
     align-items: center;
     gap: 6px;
     margin: 10px 0 6px;
-}
-.chip[aria-pressed='true'] {
-    background: var(--ink);
-    color: var(--paper);
-    border-color: var(--ink);
 }
 .link {
     margin-left: auto;

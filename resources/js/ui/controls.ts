@@ -13,6 +13,8 @@ const drawnByUs = (name: string, control: Component): Component => ({
     extends: control,
     name,
     props: { unstyled: { type: Boolean, default: true } },
+    // Ripples are not drawn; their directive would work at every repainted button all the same.
+    directives: { ripple: {} },
 })
 
 const CONTROLS: Record<string, Component> = {

@@ -66,4 +66,17 @@ export const preset = definePreset(Aura, {
             ]),
         ),
     },
+    components: {
+        datatable: {
+            headerCell: { sm: { padding: '4px 14px 4px 8px' } },
+            bodyCell: { sm: { padding: '3px 14px 3px 8px' } },
+            footerCell: { sm: { padding: '3px 14px 3px 8px' }, background: 'var(--paper)' },
+            colorScheme: Object.fromEntries(
+                ['light', 'dark'].map((scheme) => [
+                    scheme,
+                    { root: { borderColor: 'var(--hairline)' }, row: { stripedBackground: 'var(--card)' } },
+                ]),
+            ),
+        },
+    },
 })

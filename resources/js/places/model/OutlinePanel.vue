@@ -10,6 +10,7 @@ import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'
 import { KINDS } from '@/ui/kinds'
 import { short } from '@/ui/numbers'
+import OneOf from '@/ui/OneOf.vue'
 
 const model = useModel()
 const runs = useRuns()
@@ -151,10 +152,17 @@ function key(event: KeyboardEvent, thing: Thing) {
                 ><PanelLeftClose :size="17" :stroke-width="1.5"
             /></Button>
         </header>
-        <div v-if="model.model.sheets.length > 1" class="by" role="group" aria-label="How the outline is ordered">
-            <Button :aria-pressed="by === 'kind'" @click="by = 'kind'">By kind</Button>
-            <Button :aria-pressed="by === 'sheet'" @click="by = 'sheet'">By sheet</Button>
-        </div>
+        <OneOf
+            v-if="model.model.sheets.length > 1"
+            v-model="by"
+            class="by"
+            look=""
+            label="How the outline is ordered"
+            :choices="[
+                { value: 'kind', words: 'By kind' },
+                { value: 'sheet', words: 'By sheet' },
+            ]"
+        />
         <label class="find"
             ><Search :size="15" :stroke-width="1.6" /><InputText
                 v-model="wanted"
@@ -259,17 +267,15 @@ h2 {
     color: var(--ink);
 }
 .by {
-    display: flex;
-    gap: 4px;
     margin: 0 12px 8px;
 }
-.by button {
+.by :deep(button) {
     flex: 1;
     padding: 3px 0;
     border-radius: 12px;
     font-size: 13px;
 }
-.by button[aria-pressed='true'] {
+.by :deep(button[aria-pressed='true']) {
     background: var(--ink);
     color: var(--paper);
     font-weight: 700;

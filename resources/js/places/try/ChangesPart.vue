@@ -7,6 +7,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
+import { Column, DataTable, naming } from '@/ui/table'
 
 /** What did I change? Between any two runs. */
 const { logged } = defineProps<{ logged: { key: string; name: string; ref: RunRef }[] }>()
@@ -26,6 +27,17 @@ const choices = computed(() => [
 ])
 const named = computed(() => choices.value.map((c) => ({ value: c.key, words: c.name })))
 const find = (key: string) => choices.value.find((c) => c.key === key) ?? { key: 'baseline', name: 'baseline', ref: {} as RunRef }
+/** A row for each field that differs; the name stands where its fields begin. */
+const rows = computed(() =>
+    (changes.value ?? []).flatMap((c, at) =>
+        (c.fields.length ? c.fields : [{ field: c.what, was: '', now: '' }]).map((f, i) => ({
+            ...f,
+            key: `${at}|${i}`,
+            name: i === 0 ? c.name : '',
+            element: i === 0 && c.element && model.model.elements[c.element] ? c.element : undefined,
+        })),
+    ),
+)
 let asked = 0
 watch(
     [() => view.compared, () => model.model.meaning, () => runs.setting, () => choices.value.length],
@@ -65,26 +77,27 @@ watch(
         </div>
         <p v-if="trouble" class="trouble">{{ trouble }}</p>
         <p v-else-if="changes && !changes.length" class="soft">Nothing: they were made with the same model and the same settings.</p>
-        <table v-else-if="changes">
-            <tbody>
-                <template v-for="c in changes" :key="`${c.element}|${c.what}|${c.fields.map((f) => f.field).join()}`">
-                    <tr v-for="(f, i) in c.fields.length ? c.fields : [{ field: c.what, was: '', now: '' }]" :key="f.field">
-                        <th scope="row">
-                            <Button
-                                v-if="i === 0 && c.element && model.model.elements[c.element]"
-                                class="who"
-                                @click="view.select(c.element)"
-                                >{{ c.name }}</Button><template v-else-if="i === 0">{{ c.name }}</template>
-                        </th>
-                        <td class="soft">{{ f.field }}</td>
-                        <td>
-                            <del v-if="f.was">{{ f.was }}</del>
-                        </td>
-                        <td>{{ f.now || (f.was ? '–' : '') }}</td>
-                    </tr>
-                </template>
-            </tbody>
-        </table>
+        <DataTable v-else-if="changes" :value="rows" data-key="key" size="small" class="told">
+            <Column header="What" :pt="naming">
+                <template #body="{ data }"
+                    ><Button v-if="data.element" class="who" @click="view.select(data.element)">{{ data.name }}</Button
+                    ><template v-else>{{ data.name }}</template></template
+                >
+            </Column>
+            <Column header="differs in">
+                <template #body="{ data }"
+                    ><span class="soft">{{ data.field }}</span></template
+                >
+            </Column>
+            <Column :header="find(view.compared[0]).name">
+                <template #body="{ data }"
+                    ><del v-if="data.was">{{ data.was }}</del></template
+                >
+            </Column>
+            <Column :header="find(view.compared[1]).name">
+                <template #body="{ data }">{{ data.now || (data.was ? '–' : '') }}</template>
+            </Column>
+        </DataTable>
     </section>
 </template>
 
@@ -104,15 +117,11 @@ h2 {
     max-width: 230px;
     min-height: 30px;
 }
-th,
-td {
-    padding: 4px 16px 4px 0;
-    border-bottom: 1px solid var(--hairline);
-    text-align: left;
+.told :deep(td) {
     vertical-align: top;
     overflow-wrap: anywhere;
 }
-td:nth-child(n + 3) {
+.told :deep(td:nth-child(n + 3)) {
     font: 13px/1.4 var(--mono);
 }
 del {

@@ -7,6 +7,7 @@ import type { Course } from '@/stores/courses'
 import { useModel } from '@/stores/model'
 import { POINTS } from '@/stores/runs'
 import { shownUnit, short, signed, withUnit } from '@/ui/numbers'
+import { Column, DataTable, naming } from '@/ui/table'
 import TableView from './TableView.vue'
 import { CAUSES } from './trailWords'
 
@@ -101,26 +102,22 @@ const question = computed(() => {
         <TableView v-else-if="shown.kind === 'table' && plot" :plot="plot" :given="named" class="table" />
         <template v-else-if="shown.kind === 'comparison' && ends">
             <p class="soft">{{ when ? `At ${when}` : 'At the end of each run' }}</p>
-            <table>
-                <thead>
-                    <tr>
-                        <th />
-                        <th v-for="c in named" :key="c.name" scope="col">{{ c.name }}</th>
-                    </tr>
-                </thead>
-                <tbody>
-                    <tr v-for="row in ends.rows" :key="row.element">
-                        <th scope="row">{{ nameOf(row.element) }}</th>
-                        <td v-for="(c, i) in row.cells" :key="i">
-                            <b>{{ withUnit(c.value, unitOf(row.element)) }}</b>
+            <DataTable :value="ends.rows" data-key="element" size="small">
+                <Column header="" :pt="naming">
+                    <template #body="{ data: row }">{{ nameOf(row.element) }}</template>
+                </Column>
+                <Column v-for="(c, i) in named" :key="c.name" :header="c.name">
+                    <template #body="{ data: row }"
+                        ><template v-if="row.cells[i]"
+                            ><b>{{ withUnit(row.cells[i].value, unitOf(row.element)) }}</b>
                             {{ ' ' }}
                             <span v-if="i" class="soft">{{
-                                c.percent === null ? '–' : `${signed(c.percent / 100, { unit: '%' })} %`
-                            }}</span>
-                        </td>
-                    </tr>
-                </tbody>
-            </table>
+                                row.cells[i].percent === null ? '–' : `${signed(row.cells[i].percent / 100, { unit: '%' })} %`
+                            }}</span></template
+                        ></template
+                    >
+                </Column>
+            </DataTable>
         </template>
         <p v-else-if="shown.kind === 'sheet'" class="soft">
             The sheet {{ model.model.sheets.find((s) => s.id === shown.sheet)?.name ?? 'that is gone' }} at {{ when
@@ -168,10 +165,10 @@ const question = computed(() => {
     height: 100%;
 }
 .table {
-    max-height: 320px;
+    height: 320px;
 }
 .tall .table {
-    max-height: none;
+    height: 100%;
 }
 .when {
     padding: 0 12px;
@@ -185,12 +182,6 @@ ul {
     display: grid;
     gap: 6px;
     padding: 8px 0;
-}
-th,
-td {
-    padding: 3px 18px 3px 0;
-    border-bottom: 1px solid var(--hairline);
-    text-align: left;
 }
 .trouble {
     color: var(--brick);

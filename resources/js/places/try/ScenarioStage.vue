@@ -1,137 +1,23 @@
 <script setup lang="ts">
-import { Eye, EyeOff, Play, Plus, Square, Trash2 } from '@lucide/vue'
-import { computed, ref, watch } from 'vue'
-import { api } from '@/api/client'
-import type { Against, Scenario, Setting, TableAnswer } from '@/api/types'
-import { useCatalogue } from '@/stores/catalogue'
+import { Play, Plus, Square } from '@lucide/vue'
+import { computed, ref } from 'vue'
 import { useCourses } from '@/stores/courses'
 import { useModel } from '@/stores/model'
-import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import ChoiceField from '@/ui/ChoiceField.vue'
-import { putBack } from '@/ui/controls'
 import { newId } from '@/ui/ids'
-import { placeBehind, without } from '@/ui/records'
-import VariableField from '@/find/VariableField.vue'
-import { fieldText, fieldValue, full, literal, short, shownUnit, signed } from '@/ui/numbers'
+import { placeBehind } from '@/ui/records'
 import FindingForm from './FindingForm.vue'
+import ScenarioResults from './ScenarioResults.vue'
+import ScenarioTable from './ScenarioTable.vue'
 import TryTabs from './TryTabs.vue'
-
-const TIME = { start: 'starts at', end: 'ends at', step: 'time step', saveEvery: 'saves every', method: 'method' } as const
-type Row = { part: 'parameters' | 'time' | 'curves' | 'grips'; id: string }
 
 const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
-const catalogue = useCatalogue()
-const notices = useNotices()
 
 const scenarios = computed(() => Object.values(model.model.scenarios).sort((a, b) => a.place - b.place))
-const added = ref<Row[]>([])
-/** A row for everything that some scenario changes, in the order of the model. */
-const rows = computed<Row[]>(() => {
-    const found = new Map<string, Row>()
-    for (const part of ['parameters', 'grips', 'curves', 'time'] as const) {
-        for (const s of scenarios.value) {
-            for (const id of Object.keys(s.setting[part] ?? {})) {
-                found.set(`${part}|${id}`, { part, id })
-            }
-        }
-    }
-    for (const row of added.value) {
-        found.set(`${row.part}|${row.id}`, row)
-    }
-    const order = (r: Row) => (r.part === 'time' ? 1e6 : model.model.order.indexOf(r.id))
-    return [...found.values()].sort((a, b) => order(a) - order(b))
-})
-const nameOf = (row: Row) =>
-    row.part === 'time' ? TIME[row.id as keyof typeof TIME] : (model.model.elements[row.id]?.name ?? 'gone from the model')
-const parametersLeft = computed(() =>
-    model.things.filter((t) => t.kind === 'parameter' && !rows.value.some((r) => r.part === 'parameters' && r.id === t.id)),
-)
-const addable = computed(() =>
-    [
-        ...model.things.filter((t) => t.points).map((t) => ({ key: `curves|${t.id}`, name: `${t.name} (points of another)` })),
-        ...Object.entries(TIME).map(([id, name]) => ({ key: `time|${id}`, name: `time: ${name}` })),
-    ].filter((a) => !rows.value.some((r) => `${r.part}|${r.id}` === a.key)),
-)
-function add(key = '') {
-    const [part, id] = key.split('|') as [Row['part'], string]
-    if (id) {
-        added.value = [...added.value, { part, id }]
-    }
-}
-function base(row: Row): string {
-    if (row.part === 'parameters') {
-        const value = model.model.elements[row.id]?.value
-        return value === null || value === undefined ? '' : fieldText(value, unitOf(row.id))
-    }
-    if (row.part === 'time') {
-        const value = model.model.time[row.id as keyof typeof TIME]
-        return value === null ? 'every step' : typeof value === 'number' ? literal(value) : String(value)
-    }
-    return row.part === 'curves' ? 'its own points' : '–'
-}
-function cell(s: Scenario, row: Row, from: Setting = s.setting): string {
-    const value = from[row.part]?.[row.id]
-    return value === undefined
-        ? ''
-        : typeof value === 'number'
-          ? row.part === 'parameters'
-              ? fieldText(value, unitOf(row.id))
-              : literal(value)
-          : typeof value === 'string'
-            ? row.part === 'curves'
-                ? (model.model.elements[value]?.name ?? 'gone')
-                : value
-            : value.signal + (value.on === false ? ', off' : '')
-}
-/** What a cell that is left empty takes from below. */
-const inherited = (s: Scenario, row: Row) => cell(s, row, s.resolved ?? {}) || base(row)
-
-function put(s: Scenario, change: Partial<Scenario>) {
-    const { id, name, note, on, setting, place } = { ...s, ...change }
-    return model.attempt({ kind: 'scenario', id, name, note, on, setting, place })
-}
-/** What can be chosen in a cell that takes no number: another curve, another method. */
-function offered(s: Scenario, row: Row) {
-    const curves = () => model.things.filter((x) => x.points && x.id !== row.id).map((t) => ({ value: t.id, words: t.name }))
-    const methods = () => catalogue.content.methods.map((m) => ({ value: m.name as string, words: m.title }))
-    return [{ value: '', words: inherited(s, row) }, ...(row.part === 'curves' ? curves() : methods())]
-}
-const chosenIn = (s: Scenario, row: Row) =>
-    (row.part === 'curves' ? s.setting.curves?.[row.id] : String(s.setting.time?.method ?? '')) ?? ''
-
-function type(s: Scenario, row: Row, typed: string) {
-    const text = typed.trim()
-    const rest = without((s.setting[row.part] ?? {}) as Record<string, unknown>, row.id)
-    const numeric = row.part === 'parameters' || (row.part === 'time' && row.id !== 'method')
-    const value = row.part === 'parameters' ? fieldValue(text, unitOf(row.id)) : Number(text)
-    const key = `${s.id}|${row.part}|${row.id}`
-    wrong.value = without(wrong.value, key)
-    if (text !== '' && numeric && !Number.isFinite(value)) {
-        // What was typed stays in its cell.
-        wrong.value = {
-            ...wrong.value,
-            [key]: `“${text}” is no number. Write one such as 0.5, or leave the cell empty to take ${inherited(s, row)}.`,
-        }
-        return
-    }
-    void put(s, { setting: { ...s.setting, [row.part]: text === '' ? rest : { ...rest, [row.id]: numeric ? value : text } } })
-}
-const wrong = ref<Record<string, string>>({})
-function rename(s: Scenario, event: Event) {
-    const field = event.target as HTMLInputElement
-    if (field.value.trim() && field.value.trim() !== s.name) {
-        void put(s, { name: field.value.trim() }).then((done) => {
-            if (!done) putBack(field, s.name)
-        })
-    } else {
-        putBack(field, s.name)
-    }
-}
 function make() {
     void model.attempt({
         kind: 'scenario',
@@ -143,35 +29,7 @@ function make() {
         place: placeBehind(model.model.scenarios),
     })
 }
-async function remove(s: Scenario) {
-    if (await model.attempt({ kind: 'discard', what: 'scenario', id: s.id })) {
-        notices.say(`Removed the scenario “${s.name}”.`, {
-            words: 'Undo',
-            run: () => {
-                void model.step('undo')
-            },
-        })
-    }
-}
-const stacking = (s: Scenario) => scenarios.value.filter((o) => o.id !== s.id)
-function build(s: Scenario, id?: string) {
-    if (id) {
-        void put(s, { on: s.on.includes(id) ? s.on.filter((o) => o !== id) : [...s.on, id] })
-    }
-}
-/** What is tried in this window, on the dials again. */
-function load(s: Scenario) {
-    runs.put(s.resolved ?? s.setting)
-    if (s.resolved?.time || s.resolved?.curves) {
-        notices.say('Dials and hands are set as in this scenario; its times and curves act only in its own run.')
-    }
-}
-
 const busy = computed(() => courses.batch !== null && !courses.batch.finished)
-const stateOf = (s: Scenario) => courses.batch?.runs.find((r) => r.scenario === s.id)
-
-// What everything comes to at the end, or at the playhead, against the baseline.
-const ends = ref<TableAnswer<Against>>()
 const atPlayhead = ref(false)
 const measured = computed(() =>
     [
@@ -189,28 +47,6 @@ const measured = computed(() =>
         .filter((id) => model.model.elements[id] && model.model.elements[id].kind !== 'curve')
         .slice(0, 40),
 )
-let asked = 0
-watch(
-    [() => courses.others, () => runs.shown, measured, () => (atPlayhead.value ? view.playhead : null)],
-    async () => {
-        const mine = ++asked
-        if (runs.held || !measured.value.length) {
-            return
-        }
-        const refs = [{}, ...(runs.tried ? [runs.ref] : []), ...courses.others.map((o) => o.ref)]
-        try {
-            const answer = await api.against(model.id, refs, measured.value, atPlayhead.value ? view.playhead : undefined)
-            if (mine === asked) {
-                ends.value = answer
-            }
-        } catch {
-            // A run that cannot be had is told of where it is plotted.
-        }
-    },
-    { immediate: true },
-)
-const columns = computed(() => ['baseline', ...(runs.tried ? ['present'] : []), ...courses.others.map((o) => o.name)])
-const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
 const finding = () => ({
     kind: 'comparison' as const,
     of: measured.value,
@@ -262,182 +98,30 @@ const finding = () => ({
                 A scenario is a named setting: other values of parameters, things taken by hand, other times. Turn some dials at the left
                 and choose <b>Keep as scenario</b>, or begin one here.
             </p>
-            <table v-else class="settings">
-                <thead>
-                    <tr>
-                        <th scope="col">What is changed</th>
-                        <th scope="col" class="base">baseline</th>
-                        <th v-for="s in scenarios" :key="s.id" scope="col">
-                            <InputText
-                                class="field title"
-                                :model-value="s.name"
-                                :title="s.name"
-                                :aria-label="`Name of ${s.name}`"
-                                maxlength="80"
-                                @change="rename(s, $event)"
-                                @keydown.enter="($event.target as HTMLElement).blur()"
-                            />
-                            <span class="actions">
-                                <Button
-                                    class="icon-button"
-                                    :aria-pressed="courses.scenarios.includes(s.id)"
-                                    :aria-label="`${courses.scenarios.includes(s.id) ? 'Hide' : 'Plot'} ${s.name}`"
-                                    :title="courses.scenarios.includes(s.id) ? 'Hide in plots' : 'Show in plots'"
-                                    @click="courses.toggleScenario(s.id)"
-                                    ><Eye v-if="courses.scenarios.includes(s.id)" :size="14" :stroke-width="1.6" /><EyeOff
-                                        v-else
-                                        :size="14"
-                                        :stroke-width="1.6"
-                                /></Button>
-                                <Button
-                                    class="icon-button"
-                                    :aria-label="`Run ${s.name}`"
-                                    title="Run this one"
-                                    :disabled="busy"
-                                    @click="courses.runScenarios([s.id])"
-                                    ><Play :size="13" :stroke-width="1.6"
-                                /></Button>
-                                <Button
-                                    class="icon-button load"
-                                    :aria-label="`Put the dials as in ${s.name}`"
-                                    title="Put the dials as in this scenario"
-                                    @click="load(s)"
-                                    >dials</Button
-                                >
-                                <Button class="icon-button" :aria-label="`Remove ${s.name}`" title="Remove" @click="remove(s)"
-                                    ><Trash2 :size="13" :stroke-width="1.6"
-                                /></Button>
-                            </span>
-                            <span class="on soft">
-                                <Button
-                                    v-for="id in s.on"
-                                    :key="id"
-                                    class="chip"
-                                    :title="`Builds on it; click to stop`"
-                                    :aria-label="`${s.name} builds on ${model.model.scenarios[id]?.name}; click to stop`"
-                                    @click="put(s, { on: s.on.filter((o) => o !== id) })"
-                                    >on {{ model.model.scenarios[id]?.name }} ×</Button
-                                >
-                                <ChoiceField
-                                    v-if="stacking(s).length"
-                                    :label="`What ${s.name} builds on`"
-                                    :placeholder="s.on.length ? 'and on …' : 'builds on …'"
-                                    :model-value="undefined"
-                                    :choices="
-                                        stacking(s)
-                                            .filter((x) => !s.on.includes(x.id))
-                                            .map((o) => ({ value: o.id, words: o.name }))
-                                    "
-                                    @update:model-value="build(s, $event)"
-                                />
-                            </span>
-                            <span v-if="stateOf(s)?.words" class="words" :title="stateOf(s)?.words">{{ stateOf(s)?.words }}</span>
-                        </th>
-                    </tr>
-                </thead>
-                <tbody>
-                    <tr v-for="row in rows" :key="`${row.part}|${row.id}`">
-                        <th scope="row">
-                            <Button v-if="model.model.elements[row.id]" class="who" @click="view.select(row.id)">{{
-                                nameOf(row)
-                            }}</Button><template v-else>{{ nameOf(row) }}</template
-                            ><small v-if="row.part === 'parameters' && (model.model.elements[row.id]?.unit ?? '1') !== '1'">
-                                {{ shownUnit(model.model.elements[row.id]?.unit ?? '') }}</small
-                            ><small v-if="row.part === 'grips'"> by hand</small>
-                        </th>
-                        <td class="base">{{ base(row) }}</td>
-                        <td v-for="s in scenarios" :key="s.id">
-                            <template v-if="row.part === 'grips'"
-                                ><Button
-                                    v-if="s.setting.grips?.[row.id]"
-                                    class="chip plum"
-                                    title="Click to release it in this scenario"
-                                    @click="put(s, { setting: { ...s.setting, grips: without(s.setting.grips ?? {}, row.id) } })"
-                                    >{{ cell(s, row) }} ×</Button
-                                ><span v-else class="soft">{{ inherited(s, row) }}</span></template
-                            >
-                            <ChoiceField
-                                v-else-if="row.part === 'curves' || row.id === 'method'"
-                                :label="`${nameOf(row)} in ${s.name}`"
-                                :choices="offered(s, row)"
-                                :model-value="chosenIn(s, row)"
-                                @update:model-value="type(s, row, $event ?? '')"
-                            />
-                            <InputText
-                                v-else
-                                class="field"
-                                :class="{ wrong: wrong[`${s.id}|${row.part}|${row.id}`] }"
-                                inputmode="decimal"
-                                :aria-label="`${nameOf(row)} in ${s.name}`"
-                                :aria-invalid="Boolean(wrong[`${s.id}|${row.part}|${row.id}`])"
-                                :title="wrong[`${s.id}|${row.part}|${row.id}`]"
-                                :model-value="cell(s, row)"
-                                :placeholder="inherited(s, row)"
-                                @change="type(s, row, ($event.target as HTMLInputElement).value)"
-                                @keydown.enter="($event.target as HTMLElement).blur()"
-                            />
-                            <p v-if="wrong[`${s.id}|${row.part}|${row.id}`]" class="trouble" role="alert">
-                                {{ wrong[`${s.id}|${row.part}|${row.id}`] }}
-                            </p>
-                        </td>
-                    </tr>
-                    <tr>
-                        <th scope="row">
-                            <VariableField
-                                v-if="parametersLeft.length"
-                                :only="parametersLeft"
-                                label="Change a parameter"
-                                @choose="added = [...added, { part: 'parameters', id: $event }]"
-                            />
-                            {{ ' ' }}
-                            <ChoiceField
-                                label="Add a row"
-                                placeholder="or a curve or the time …"
-                                :model-value="undefined"
-                                :choices="addable.map((a) => ({ value: a.key, words: a.name }))"
-                                @update:model-value="add"
-                            />
-                        </th>
-                    </tr>
-                </tbody>
-            </table>
-            <template v-if="ends && columns.length > 1 && ends.rows.length">
-                <div class="bar">
-                    <h2>Results</h2>
-                    <label class="soft"><Checkbox v-model="atPlayhead" binary /> at the playhead instead of the end</label>
-                </div>
-                <table class="ends">
-                    <thead>
-                        <tr>
-                            <th scope="col">{{ atPlayhead ? `at ${model.moment(view.playhead)}` : 'at the end of each run' }}</th>
-                            <th v-for="(name, i) in columns" :key="i" scope="col">{{ name }}</th>
-                        </tr>
-                    </thead>
-                    <tbody>
-                        <tr v-for="row in ends.rows" :key="row.element">
-                            <th scope="row">
-                                <Button class="who" @click="view.select(row.element)">{{
-                                    model.model.elements[row.element]?.name
-                                }}</Button><small v-if="(model.model.elements[row.element]?.unit ?? '1') !== '1'">
-                                    {{ shownUnit(model.model.elements[row.element]?.unit ?? '') }}</small
-                                >
-                            </th>
-                            <td v-for="(c, i) in row.cells" :key="i" :title="c.value === null ? '' : full(c.value, unitOf(row.element))">
-                                <b>{{ short(c.value, { unit: unitOf(row.element), size: runs.size(row.element) }) }}</b><span
-                                    v-if="i"
-                                    class="soft"
-                                    >{{ signed(c.difference, { unit: unitOf(row.element), size: runs.size(row.element) })
-                                    }}<template v-if="c.percent !== null">
-                                        · {{ signed(c.percent / 100, { unit: '%', size: 1 }) }} %</template
-                                    ></span
-                                >
-                            </td>
-                        </tr>
-                    </tbody>
-                </table>
-            </template>
+            <ScenarioTable v-else :scenarios="scenarios" />
+            <ScenarioResults v-model:at-playhead="atPlayhead" :measured="measured" />
         </div>
     </section>
 </template>
 
-<style scoped src="./ScenarioStage.css"></style>
+<style scoped>
+.scroll {
+    overflow: auto;
+    padding: 10px 16px 30px;
+}
+.bar {
+    flex-wrap: wrap;
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    margin: 6px 0 10px;
+}
+.empty {
+    max-width: 520px;
+    padding: 12px 0;
+}
+progress {
+    width: 140px;
+    accent-color: var(--ink);
+}
+</style>

@@ -7,6 +7,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { dateAt, dateWords } from '@/ui/dates'
 import { full, literal, rounded, short, shownUnit } from '@/ui/numbers'
+import { Column, ColumnGroup, DataTable, drawnInSight, naming, Row } from '@/ui/table'
 
 /** Variables and runs as columns, times as rows. */
 const { plot, given = undefined } = defineProps<{
@@ -19,7 +20,8 @@ const courses = useCourses()
 const answer = ref<TableAnswer<(number | null)[]>>()
 const totals = ref<TableAnswer<Summary | null>>()
 const trouble = ref('')
-const ROWS = 200
+/** As many moments as one request tells. */
+const ROWS = 2000
 
 const saved = computed(() => Array.from(runs.shown?.times ?? []))
 const chosen = computed(() => plot.options?.times)
@@ -90,16 +92,18 @@ const cellTitle = (c: Column, i: number) => {
         ? ''
         : `${full(value, c.unit)} ${shownUnit(c.unit)}${c.between.has(i) ? ' – between two saved moments, on a straight line between them' : ''}`
 }
+const rows = computed(() => (answer.value?.times ?? []).map((time, index) => ({ time, index })))
 const dateOf = (t: number) => {
     const date = dateAt(t, model.model.calendar)
     return date ? dateWords(date, '') : ''
 }
 const anyBetween = computed(() => columns.value.some((c) => c.between.size > 0))
 const totalUnit = (unit: string) => [shownUnit(unit), model.model.time.unit].filter(Boolean).join('·')
+const SUMMED = ['least', 'most', 'mean'] as const
 </script>
 
 <template>
-    <div class="table" tabindex="0">
+    <div class="table">
         <p v-if="trouble" class="trouble">{{ trouble }}</p>
         <template v-else-if="answer && columns.length">
             <p v-if="thinned" class="said" role="note">
@@ -108,50 +112,57 @@ const totalUnit = (unit: string) => [shownUnit(unit), model.model.time.unit].fil
             <p v-if="anyBetween" class="said" role="note">
                 Values in italics lie between two saved moments, on a straight line between them.
             </p>
-            <table>
-                <thead>
-                    <tr>
-                        <th scope="col">{{ model.model.time.unit }}</th>
-                        <th v-if="model.model.calendar" scope="col">date</th>
-                        <th v-for="c in columns" :key="c.key" scope="col">
-                            {{ c.name }}<small v-if="shownUnit(c.unit)"> {{ shownUnit(c.unit) }}</small
-                            ><em v-if="c.run">{{ c.run }}</em>
-                        </th>
-                    </tr>
-                </thead>
-                <tbody>
-                    <tr v-for="(t, i) in answer.times" :key="t">
-                        <th scope="row">{{ full(rounded(t)) }}</th>
-                        <td v-if="model.model.calendar">{{ dateOf(t) }}</td>
-                        <td v-for="c in columns" :key="c.key" :class="{ between: c.between.has(i) }" :title="cellTitle(c, i)">
-                            {{ cellWords(c, i) }}
-                        </td>
-                    </tr>
-                </tbody>
-                <tfoot v-if="totals">
-                    <tr
-                        v-for="[key, words] in [
-                            ['least', 'least'],
-                            ['most', 'most'],
-                            ['mean', 'mean'],
-                        ] as const"
-                        :key="key"
+            <DataTable
+                :value="rows"
+                data-key="time"
+                class="values"
+                size="small"
+                scrollable
+                scroll-height="flex"
+                :virtual-scroller-options="drawnInSight(rows.length)"
+            >
+                <Column :header="model.model.time.unit" frozen :pt="naming">
+                    <template #body="{ data }">{{ full(rounded(data.time)) }}</template>
+                </Column>
+                <Column v-if="model.model.calendar" header="date">
+                    <template #body="{ data }">{{ dateOf(data.time) }}</template>
+                </Column>
+                <Column v-for="c in columns" :key="c.key">
+                    <template #header
+                        ><span
+                            >{{ c.name }}<small v-if="shownUnit(c.unit)"> {{ shownUnit(c.unit) }}</small
+                            >{{ ' ' }}<em v-if="c.run" :title="c.run">{{ c.run }}</em></span
+                        ></template
                     >
-                        <th scope="row">{{ words }}</th>
-                        <td v-if="model.model.calendar" />
-                        <td v-for="c in columns" :key="c.key" :title="c.sum ? full(c.sum[key], c.unit) : ''">
-                            {{ short(c.sum?.[key], { unit: c.unit, size: c.size, digits }) }}
-                        </td>
-                    </tr>
-                    <tr v-if="plot.options?.totals">
-                        <th scope="row">total over time</th>
-                        <td v-if="model.model.calendar" />
-                        <td v-for="c in columns" :key="c.key">
-                            {{ short(c.sum?.total, { digits }) }} <small class="soft">{{ totalUnit(c.unit) }}</small>
-                        </td>
-                    </tr>
-                </tfoot>
-            </table>
+                    <template #body="{ data }"
+                        ><span :class="{ between: c.between.has(data.index) }" :title="cellTitle(c, data.index)">{{
+                            cellWords(c, data.index)
+                        }}</span></template
+                    >
+                </Column>
+                <ColumnGroup v-if="totals" type="footer">
+                    <Row v-for="key in SUMMED" :key="key">
+                        <Column :footer="key" frozen />
+                        <Column v-if="model.model.calendar" footer="" />
+                        <Column v-for="c in columns" :key="c.key">
+                            <template #footer
+                                ><span :title="c.sum ? full(c.sum[key], c.unit) : ''">{{
+                                    short(c.sum?.[key], { unit: c.unit, size: c.size, digits })
+                                }}</span></template
+                            >
+                        </Column>
+                    </Row>
+                    <Row v-if="plot.options?.totals">
+                        <Column footer="total over time" frozen />
+                        <Column v-if="model.model.calendar" footer="" />
+                        <Column v-for="c in columns" :key="c.key">
+                            <template #footer
+                                >{{ short(c.sum?.total, { digits }) }}{{ ' ' }}<small>{{ totalUnit(c.unit) }}</small></template
+                            >
+                        </Column>
+                    </Row>
+                </ColumnGroup>
+            </DataTable>
         </template>
         <p v-else class="soft">Add a variable to see its values.</p>
     </div>
@@ -159,38 +170,19 @@ const totalUnit = (unit: string) => [shownUnit(unit), model.model.time.unit].fil
 
 <style scoped>
 .table {
-    overflow: auto;
+    display: flex;
+    flex-direction: column;
+    overflow: hidden;
     height: 100%;
     padding: 8px 14px;
 }
-table {
-    border-collapse: collapse;
-    font-variant-numeric: tabular-nums;
+.values {
+    flex: 1;
+    min-height: 0;
 }
-th,
-td {
-    padding: 3px 14px 3px 8px;
-    border-bottom: 1px solid var(--hairline);
+.values :deep(:is(td, th)) {
     text-align: right;
     white-space: nowrap;
-}
-thead th {
-    position: sticky;
-    top: -8px;
-    z-index: 1;
-    background: var(--card);
-    border-bottom-color: var(--line);
-    vertical-align: bottom;
-}
-tbody th,
-tfoot th,
-thead th:first-child {
-    position: sticky;
-    left: -14px;
-    background: var(--card);
-}
-thead th:first-child {
-    z-index: 2;
 }
 small {
     margin-left: 5px;
@@ -199,18 +191,12 @@ small {
 }
 em {
     display: block;
+    max-width: 180px;
+    overflow: hidden;
+    text-overflow: ellipsis;
     font-style: normal;
     font-weight: 400;
     color: var(--ink-soft);
-}
-tbody th {
-    font-weight: 400;
-    color: var(--ink-soft);
-}
-tfoot {
-    position: sticky;
-    bottom: -8px;
-    background: var(--paper);
 }
 .between {
     font-style: italic;

@@ -10,6 +10,7 @@ import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'
+import OneOf from '@/ui/OneOf.vue'
 import { filtered, inRegions, joins, type AtlasPicture } from './atlas'
 
 /** Up to so many things the picture is laid out by what acts on what; more stand as they do on their sheets. */
@@ -168,16 +169,16 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
                     ><KindIcon :kind="k"
                 /></Button>
             </div>
-            <div class="row">
-                <Button
-                    v-for="b in ['sheets', 'groups', 'causes'] as const"
-                    :key="b"
-                    class="chip"
-                    :aria-pressed="by === b"
-                    @click="by = b"
-                    >{{ b === 'causes' ? 'By causes' : b === 'groups' ? 'By groups' : 'By sheets' }}</Button
-                >
-            </div>
+            <OneOf
+                v-model="by"
+                class="row"
+                label="How the atlas is laid out"
+                :choices="[
+                    { value: 'sheets', words: 'By sheets' },
+                    { value: 'groups', words: 'By groups' },
+                    { value: 'causes', words: 'By causes' },
+                ]"
+            />
             <p v-if="by === 'causes' && things.length > MOST_FREE" class="soft small">
                 More than {{ MOST_FREE }} things stand by sheets; filter them to see them by causes.
             </p>
@@ -191,25 +192,28 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
                     }}</b>
                     and what lies within
                 </p>
-                <div class="row">
-                    <Button v-for="n in 4" :key="n" class="chip" :aria-pressed="filter.steps === n % 4" @click="filter.steps = n % 4">{{
-                        n === 4 ? 'all' : n === 1 ? '1 step' : `${n} steps`
-                    }}</Button>
-                </div>
-                <div v-if="filter.steps" class="row">
-                    <Button
-                        v-for="[way, words] in [
-                            ['both', 'both ways'],
-                            ['up', 'what acts on it'],
-                            ['down', 'what follows'],
-                        ] as const"
-                        :key="way"
-                        class="chip"
-                        :aria-pressed="filter.way === way"
-                        @click="filter.way = way"
-                        >{{ words }}</Button
-                    >
-                </div>
+                <OneOf
+                    v-model="filter.steps"
+                    class="row"
+                    label="How far around"
+                    :choices="[
+                        { value: 1, words: '1 step' },
+                        { value: 2, words: '2 steps' },
+                        { value: 3, words: '3 steps' },
+                        { value: 0, words: 'all' },
+                    ]"
+                />
+                <OneOf
+                    v-if="filter.steps"
+                    v-model="filter.way"
+                    class="row"
+                    label="Which way"
+                    :choices="[
+                        { value: 'both', words: 'both ways' },
+                        { value: 'up', words: 'what acts on it' },
+                        { value: 'down', words: 'what follows' },
+                    ]"
+                />
             </div>
             <p class="soft small" role="status">{{ laying ? 'Laying out…' : `${shown.length} of ${model.things.length} things` }}</p>
         </div>

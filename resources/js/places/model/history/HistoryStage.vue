@@ -9,6 +9,7 @@ import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'
 import SaidText from '@/ui/SaidText.vue'
+import OneOf from '@/ui/OneOf.vue'
 
 const model = useModel()
 const view = useView()
@@ -202,11 +203,13 @@ const rows = computed(() => [
                     ><RotateCcw :size="15" :stroke-width="1.6" />Go back to {{ called(first) }}</Button
                 >
             </header>
-            <div v-if="newer.sheets.length > 1 || old.sheets.length > 1" class="tabs">
-                <Button v-for="s in newer.sheets" :key="s.id" class="chip" :aria-pressed="s.id === sheet" @click="sheet = s.id">{{
-                    s.name
-                }}</Button>
-            </div>
+            <OneOf
+                v-if="newer.sheets.length > 1 || old.sheets.length > 1"
+                v-model="sheet"
+                class="tabs"
+                label="Which sheet"
+                :choices="newer.sheets.map((s) => ({ value: s.id, words: s.name }))"
+            />
             <div class="pictures">
                 <figure>
                     <figcaption class="soft">{{ called(first) }}</figcaption>
