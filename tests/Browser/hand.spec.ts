@@ -70,6 +70,7 @@ test('Shift and a click add to the selection, and a quick pair of double-clicks 
     await expect(card(page).getByRole('textbox', { name: 'Name', exact: true })).toHaveValue('fresh water')
 
     await page.goto('/')
+    await expect(page.getByRole('link', { name: 'Open Fresh water', exact: true })).toBeVisible()
     const studies = await page.getByRole('article').count()
     await page.getByRole('button', { name: 'New study', exact: true }).dblclick()
     await page.waitForURL(/\/studies\/.+\/model/)

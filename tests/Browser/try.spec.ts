@@ -43,7 +43,7 @@ async function column(page: Page, ...holds: string[]): Promise<number[]> {
     const at = heads.findIndex((h) => holds.every((part) => h.includes(part)))
     expect(at, `${holds.join()} among ${heads.join('|')}`).toBeGreaterThan(0)
     // Only rows in sight are drawn: the table is leafed through.
-    const told = await page.locator('.table [data-pc-name="virtualscroller"]').evaluate(async (scroller, cell) => {
+    const told = await page.locator('.table .p-virtualscroller').evaluate(async (scroller, cell) => {
         const found = new Map<string, string>()
         scroller.scrollTop = 0
         for (let top = 0; top < scroller.scrollHeight; top += scroller.clientHeight / 2) {
@@ -189,7 +189,7 @@ test('a drought is drawn freehand on the fresh water', async ({ page }) => {
     await keep(page, 'scenario', 'Drawn drought')
     await reset(page)
     await tab(page, 'Scenarios')
-    await expect(page.locator('.settings')).toContainText('drawn')
+    await expect(page.locator('div.settings')).toContainText('drawn')
 })
 
 test('which parameter differs between two runs is told, and a kept run is reached again after twenty edits', async ({ page }) => {

@@ -156,7 +156,7 @@ async function replace() {
                 <OneOf
                     v-model="what"
                     class="where"
-                    label="What to replace in"
+                    label="Where to replace"
                     :choices="[
                         { value: 'name', words: 'In names' },
                         { value: 'unit', words: 'In units' },
