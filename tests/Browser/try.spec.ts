@@ -42,25 +42,11 @@ async function column(page: Page, ...holds: string[]): Promise<number[]> {
     const heads = await page.locator('.table thead th').allTextContents()
     const at = heads.findIndex((h) => holds.every((part) => h.includes(part)))
     expect(at, `${holds.join()} among ${heads.join('|')}`).toBeGreaterThan(0)
-    // Only rows in sight are drawn: the table is leafed through.
-    const told = await page.locator('.table .p-virtualscroller').evaluate(async (scroller, cell) => {
-        const found = new Map<string, string>()
-        scroller.scrollTop = 0
-        for (let top = 0; top < scroller.scrollHeight; top += scroller.clientHeight / 2) {
-            scroller.scrollTop = top
-            await new Promise((resolve) => setTimeout(resolve, 60))
-            for (const row of scroller.querySelectorAll('tbody tr')) {
-                found.set(
-                    row.querySelector('td')?.textContent ?? '',
-                    row.querySelector<HTMLElement>(`td:nth-child(${cell}) [title]`)?.title ?? '',
-                )
-            }
-        }
-        return [...found]
-    }, at + 1)
-    return told
-        .sort(([a], [b]) => parseFloat(a.replaceAll(',', '')) - parseFloat(b.replaceAll(',', '')))
-        .map(([, t]) => parseFloat(t.replaceAll(',', '')))
+    return (
+        await page
+            .locator(`.table tbody tr td:nth-child(${at + 1}) [title]`)
+            .evaluateAll((cells) => cells.map((c) => (c as HTMLElement).title))
+    ).map((t) => parseFloat(t.replaceAll(',', '')))
 }
 
 test('the policy that keeps the ferry season from overshooting is found, explained and kept', async ({ page }) => {
