@@ -8,8 +8,10 @@ use MerryOrbit\Core\Expand\Expanded;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\FormulaReader;
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Library\EvaluationError;
 use MerryOrbit\Core\Library\Evaluator;
 use MerryOrbit\Core\Library\Moment;
@@ -23,8 +25,13 @@ use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Plan\Keys;
 use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Plan\Planner;
+use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
+use MerryOrbit\Core\Shape\ElementExtents;
+use MerryOrbit\Core\Shape\ExtentError;
+use MerryOrbit\Core\Shape\Extents;
+use MerryOrbit\Core\Shape\Spread;
 
 /** Reads a whole model. What is wrong in one place hinders only what depends on it. */
 final class Analyser
@@ -52,6 +59,9 @@ final class Analyser
 
     /** @var array<string, Node> */
     private array $travels = [];
+
+    /** Whether a formula picks, or calls a function along dimensions. */
+    private bool $looksAlong = false;
 
     private readonly Names $names;
 
@@ -98,6 +108,7 @@ final class Analyser
             $analyser->read($element);
         }
         $endWhen = $analyser->readEnd();
+        $extents = $model->dimensions === [] && ! $analyser->looksAlong ? null : $analyser->extents();
         $assembly = new Assembly(
             $model,
             $analyser->lowered,
@@ -106,17 +117,19 @@ final class Analyser
             $analyser->held,
             $analyser->keys,
         );
+        $spread = $extents === null ? null : $analyser->spread($extents, $assembly);
         $planner = new Planner(
             $model,
-            $assembly->equations,
-            $assembly->states,
-            $assembly->cells,
-            $assembly->initials,
-            $analyser->travels,
-            $assembly->delays,
+            $spread->equations ?? $assembly->equations,
+            $spread->states ?? $assembly->states,
+            $spread->cells ?? $assembly->cells,
+            $spread->initials ?? $assembly->initials,
+            $spread->travels ?? $analyser->travels,
+            $spread->delays ?? $assembly->delays,
             $analyser->keys,
             $assembly->hidden,
             $assembly->drawn(),
+            $spread->positions ?? new Positions(),
         );
         foreach ($planner->circlesNow as $way) {
             $analyser->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
@@ -146,7 +159,8 @@ final class Analyser
             $planner->plan($analyser->waiting, $endWhen),
             $analyser->waiting,
             $analyser->problems,
-            Shape::ofAll($model, $analyser->uses),
+            $extents->known ?? [],
+            $spread->positions ?? new Positions(),
             $expanded,
             $source,
         );
@@ -161,6 +175,14 @@ final class Analyser
     {
         $analyser = new self(Expanded::of($model)->model);
         $analyser->readFormula($element, FormulaText::typed($text, $analyser->model->idOf(...)));
+        $node = $analyser->nodes[$element->id] ?? null;
+        if ($analyser->problems === [] && $node !== null && ($model->dimensions !== [] || $analyser->looksAlong)) {
+            try {
+                (new Extents($analyser->model, self::analyse($model)->extents))->of($node);
+            } catch (ExtentError $e) {
+                $analyser->problems[] = new Problem($e->reason, $e->getMessage(), $element->id, 'formula', $e->from, $e->length);
+            }
+        }
 
         return $analyser->problems;
     }
@@ -279,6 +301,7 @@ final class Analyser
             $this->waiting[$element->id] = $element->id;
         }
         $this->nodes[$element->id] = $node;
+        $this->looksAlong = $this->looksAlong || ($formula->hasBrackets() && self::isAlong($node));
         if ($element instanceof Parameter && $sound) {
             $this->readParameter($element, $node);
         }
@@ -298,6 +321,60 @@ final class Analyser
             $this->problems[] = $e->problem()->at($element->id, 'formula');
             $this->waiting[$element->id] = $element->id;
         }
+    }
+
+    private static function isAlong(Node $node): bool
+    {
+        foreach ($node->all() as $part) {
+            if ($part instanceof Pick || $part instanceof Along) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** Over what every element extends. What does not fit is said and waits. */
+    private function extents(): Extents
+    {
+        [$extents, $errors, $remarks] = ElementExtents::of($this->model, $this->nodes, $this->travels);
+        array_push($this->problems, ...$remarks);
+        foreach ($errors as $id => $problem) {
+            $this->problems[] = $problem;
+            $this->waiting[$id] = $id;
+            unset($this->lowered[$id], $this->lowerings[$id], $this->travels[$id]);
+        }
+
+        return $extents;
+    }
+
+    private function spread(Extents $extents, Assembly $assembly): Spread
+    {
+        $spread = new Spread(
+            $this->model,
+            $extents,
+            $this->keys,
+            $assembly->equations,
+            $assembly->states,
+            $assembly->cells,
+            $assembly->initials,
+            $this->travels,
+            $assembly->delays,
+        );
+        foreach ($spread->errors as $id => $error) {
+            $this->problems[] = new Problem($error->reason, $error->getMessage(), $id, 'formula', $error->from, $error->length);
+            $this->waiting[$id] = $id;
+        }
+        foreach ($this->model->elements as $id => $element) {
+            if ($element instanceof Parameter && isset($this->parameters[$id], $spread->positions->keys[$id])) {
+                $table = $this->model->table($id);
+                foreach ($spread->positions->of($id) as $key) {
+                    $this->parameters[$key] = $table[implode(',', $this->keys->of($key)->at)] ?? $this->parameters[$id];
+                }
+            }
+        }
+
+        return $spread;
     }
 
     private function readParameter(Parameter $element, Node $node): void

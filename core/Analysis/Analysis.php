@@ -10,6 +10,7 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
 
@@ -22,7 +23,8 @@ final readonly class Analysis
      * @param  array<string, float>  $parameters  the values of the parameters, by id
      * @param  array<string, string>  $waiting  by id of what cannot be computed, the id of what it waits for (perhaps itself)
      * @param  list<Problem>  $problems
-     * @param  array<string, Shape>  $shapes  by element id, as declared, else the union of what its formula uses
+     * @param  array<string, list<string>>  $extents  by element id, ids of the dimensions that it extends over; what is not in it is a single number
+     * @param  Positions  $positions  which keys stand for an element that has some
      * @param  ?Expanded  $expanded  how `$model` came about, which is the document's in which all has become ordinary elements
      * @param  ?Model  $source  the document's, if it is another
      */
@@ -34,7 +36,8 @@ final readonly class Analysis
         public Plan $plan,
         public array $waiting,
         public array $problems,
-        public array $shapes = [],
+        public array $extents = [],
+        public Positions $positions = new Positions(),
         public ?Expanded $expanded = null,
         public ?Model $source = null,
     ) {
@@ -53,6 +56,33 @@ final readonly class Analysis
     public function led(array $problems): array
     {
         return $this->expanded?->led($problems) ?? $problems;
+    }
+
+    /**
+     * The columns of results: an element, or each of its elements along dimensions as `name[north, old]`.
+     *
+     * @param  list<string>|null  $only  ids of elements, or keys; null for all
+     * @return array<string, string> names by key, in the order of definition
+     */
+    public function columns(?array $only = null): array
+    {
+        $wanted = $only === null ? null : array_flip($only);
+        $columns = [];
+        foreach ($this->model->elements as $id => $element) {
+            foreach ($this->positions->of($id) as $key) {
+                if ($wanted === null || isset($wanted[$id]) || isset($wanted[$key])) {
+                    $columns[$key] = $this->nameOf($key);
+                }
+            }
+        }
+
+        return $columns;
+    }
+
+    /** What a key is called: the name of its element, and behind it where along its dimensions it stands. */
+    public function nameOf(string $key): string
+    {
+        return $this->plan->keys->nameOf($key, $this->model);
     }
 
     public function canCompute(string $id): bool

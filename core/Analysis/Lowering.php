@@ -101,7 +101,7 @@ final class Lowering
         }
 
         return match ($function->nature) {
-            Nature::Plain, Nature::Signal => $call,
+            Nature::Plain, Nature::Signal, Nature::Along => $call,
             Nature::Chance => $this->chance($call),
             Nature::Memory => $this->memory($node, $arguments),
         };

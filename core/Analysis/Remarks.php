@@ -31,20 +31,9 @@ final class Remarks
                 remedy: new Remedy('Remove the link', [['kind' => 'disconnect', 'from' => $link->from, 'to' => $link->to]]),
             );
         }
-        foreach (array_intersect_key($model->shapes, $model->elements) as $id => $dimensions) {
-            $remarks[] = new Problem(
-                'dimension.later',
-                "`{$model->nameOf($id)}` has dimensions (".
-                    implode(', ', $dimensions).
-                    '), which are kept but not computed yet: it is taken as one number.',
-                $id,
-                'formula',
-                severity: Severity::Remark,
-            );
-        }
         foreach ($model->elements as $element) {
             $key = Name::key($element->name);
-            if (Catalogue::find($key) !== null || Quantity::tryFrom($key) !== null) {
+            if (Catalogue::isTaken($key) || Quantity::tryFrom($key) !== null) {
                 $remarks[] = new Problem(
                     'name.quoted',
                     "`$element->name` is also a word of the formula language; formulas mention this thing as \"$element->name\", in quotes.",

@@ -144,7 +144,7 @@ final readonly class Orbit
         $model = Requested::model($arguments, $this->err);
         $trial = $this->trial($model, $arguments);
         $analysis = $trial->analysis;
-        $only = Requested::only($model, $arguments->all('only'));
+        $only = Requested::only($analysis, $arguments->all('only'));
         $run = $trial->run(new Simulator(ProgramStore::ofUser()));
         $this->tellTime($arguments, $run->seconds);
         foreach ($run->notices as $notice) {
@@ -152,7 +152,7 @@ final readonly class Orbit
         }
         $this->print(
             $arguments->last('out'),
-            $format === 'csv' ? CsvTable::lines($analysis->model, $run, $only) : [self::json($analysis, $run, $only)],
+            $format === 'csv' ? CsvTable::lines($analysis->columns($only), $run) : [self::json($analysis, $run, $only)],
         );
         if ($run->fault === null) {
             return self::RAN;
@@ -297,9 +297,9 @@ final readonly class Orbit
     private static function json(Analysis $analysis, Trajectory $run, ?array $only): string
     {
         $columns = [];
-        foreach ($analysis->model->elements as $id => $element) {
-            if ($run->has($id) && ($only === null || in_array($id, $only, true))) {
-                $columns[$element->name] = $run->column($id);
+        foreach ($analysis->columns($only) as $key => $name) {
+            if ($run->has($key)) {
+                $columns[$name] = $run->column($key);
             }
         }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Cli;
 
+use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Formula\Name;
@@ -12,6 +13,7 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
 
 /** What the words of a command line ask for: the model, the setting of a run, the variables to print. */
@@ -53,7 +55,8 @@ final class Requested
             if ($value === null) {
                 throw new UsageError("--set takes name=value, not `$setting`.");
             }
-            $id = $model->idOf(Name::key(trim((string) $name, " \t\"")));
+            [$whole, $at] = self::apart((string) $name);
+            $id = $model->idOf(Name::key($whole));
             if ($id === null || ! ($model->elements[$id] instanceof Parameter)) {
                 $names = array_map(
                     static fn (Parameter $p): string => $p->name,
@@ -61,10 +64,47 @@ final class Requested
                 );
                 throw new UsageError("The model has no parameter `$name`.".Nearest::question((string) $name, $names));
             }
-            $values[$id] = Arguments::toNumber($value, "The value of `$name`");
+            $key = $at === [] ? $id : (new Key($id, '', self::elements($model, $id, $at)))->text();
+            $values[$key] = Arguments::toNumber($value, "The value of `$name`");
         }
 
         return $values;
+    }
+
+    /**
+     * A name, and the elements that stand in brackets behind it.
+     *
+     * @return array{string, list<string>}
+     */
+    private static function apart(string $written): array
+    {
+        $written = trim($written, " \t");
+        if (preg_match('/^(.*\S)\s*\[([^\[\]]*)\]$/Dsu', $written, $m) !== 1) {
+            return [trim($written, '"'), []];
+        }
+
+        return [trim($m[1], '"'), array_map(static fn (string $one): string => trim($one, " \t\""), explode(',', $m[2]))];
+    }
+
+    /**
+     * @param  list<string>  $at  names of elements
+     * @return list<string> their ids
+     */
+    private static function elements(Model $model, string $parameter, array $at): array
+    {
+        $over = $model->shapes[$parameter] ?? [];
+        $name = (string) $model->nameOf($parameter);
+        if (count($over) !== count($at)) {
+            throw new UsageError("`$name` extends over ".count($over).' dimensions, but '.count($at).' elements are named.');
+        }
+        $ids = [];
+        foreach ($at as $i => $one) {
+            $ids[] =
+                $model->dimensions()->elementOf($over[$i], $one) ??
+                throw new UsageError("`$one` is no element of the dimension `{$model->dimensions()->nameOf($over[$i])}` of `$name`.");
+        }
+
+        return $ids;
     }
 
     public static function setting(Model $model, Arguments $arguments): Setting
@@ -108,15 +148,22 @@ final class Requested
 
     /**
      * @param  list<string>  $names
-     * @return list<string>|null ids; null for all
+     * @return list<string>|null ids, or keys of elements along dimensions; null for all
      */
-    public static function only(Model $model, array $names): ?array
+    public static function only(Analysis $analysis, array $names): ?array
     {
+        $keys = [];
+        foreach ($analysis->positions->keys === [] ? [] : $analysis->columns() as $key => $name) {
+            $keys[Name::key($name)] = $key;
+        }
         $ids = [];
         foreach ($names as $name) {
+            [$whole, $at] = self::apart($name);
+            $wanted = $at === [] ? $whole : "{$whole}[".implode(', ', $at).']';
             $ids[] =
-                $model->idOf(Name::key(trim($name, " \t\""))) ??
-                throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $model->names()));
+                ($at === [] ? $analysis->model->idOf(Name::key($whole)) : null) ??
+                ($keys[Name::key($wanted)] ??
+                    throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $analysis->model->names())));
         }
 
         return $ids === [] ? null : $ids;

@@ -47,8 +47,6 @@ final class Emitter
     /** @var array<int, bool> by object id of a node */
     private array $steadyNodes = [];
 
-    private readonly CallCode $calls;
-
     /**
      * @param  array<string, string>  $variables  by key, the PHP variable that holds its value
      * @param  array<string, true>  $steady  keys that stay the same during a run
@@ -65,7 +63,12 @@ final class Emitter
         private readonly bool $curvesInline = true,
         private readonly bool $later = false,
     ) {
-        $this->calls = new CallCode($this, $curves, $watches, $curvesInline);
+    }
+
+    /** Made anew each time: two that hold each other would stay in memory. */
+    private function calls(): CallCode
+    {
+        return new CallCode($this, $this->curves, $this->watches, $this->curvesInline);
     }
 
     public function rename(string $key, string $variable): void
@@ -117,7 +120,7 @@ final class Emitter
             return $this->assign($variable, $node);
         }
 
-        return $this->statement(fn (): string => $this->calls->kept($variable, $equation, $node));
+        return $this->statement(fn (): string => $this->calls()->kept($variable, $equation, $node));
     }
 
     /** A condition outside of a statement. */
@@ -184,8 +187,8 @@ final class Emitter
             $node instanceof Negative => '(-1.0 * '.$this->value($node->operand, true).')',
             $node instanceof Not => '('.$this->condition($node->operand).' ? 0.0 : 1.0)',
             $node instanceof Binary => $this->binary($node),
-            $node instanceof CurveCall => $this->calls->curve($node),
-            $node instanceof Call => $this->calls->call($node),
+            $node instanceof CurveCall => $this->calls()->curve($node),
+            $node instanceof Call => $this->calls()->call($node),
             default => throw new \LogicException('No way to compile '.$node::class),
         };
         if ($open || ! self::canOverflow($node)) {

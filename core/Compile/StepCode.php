@@ -74,7 +74,8 @@ final readonly class StepCode
                     $lines[] =
                         $last === 0
                             ? "\$d$n = ".$this->frame->rate($emitter, $state).';'
-                            : "\$d$n = ".$this->weighted($n).$this->frame->rate($emitter, $state).';';
+                            // In brackets, so that it is added up as where the stages run in a loop.
+                            : "\$d$n = ".$this->weighted($n).'('.$this->frame->rate($emitter, $state).');';
                 }
             }
         }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange;
 
-use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Problem\Shown;
 use MerryOrbit\Core\Simulate\Trajectory;
 
@@ -12,18 +11,18 @@ use MerryOrbit\Core\Simulate\Trajectory;
 final class CsvTable
 {
     /**
-     * @param  list<string>|null  $only  ids; null for all
+     * @param  array<string, string>  $columns  names by key of the plan, in their order; see Analysis::columns()
      * @return \Generator<int, string> lines with their line ends
      */
-    public static function lines(Model $model, Trajectory $run, ?array $only = null): \Generator
+    public static function lines(array $columns, Trajectory $run): \Generator
     {
         $header = ['time'];
         $moving = array_flip($run->columns);
         $cells = [];
-        foreach ($model->elements as $id => $element) {
-            if ($run->has($id) && ($only === null || in_array($id, $only, true))) {
-                $header[] = self::cell($element->name);
-                $cells[] = isset($moving[$id]) ? $run->column($id) : self::number($run->steady[$id]);
+        foreach ($columns as $key => $name) {
+            if ($run->has($key)) {
+                $header[] = self::cell($name);
+                $cells[] = isset($moving[$key]) ? $run->column($key) : self::number($run->steady[$key]);
             }
         }
         yield implode(',', $header)."\n";

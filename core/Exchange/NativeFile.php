@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange;
 
+use MerryOrbit\Core\Model\Dimension;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Group;
@@ -38,7 +39,9 @@ final class NativeFile
         usort($layout, static fn (array $a, array $b): int => $a['element'] <=> $b['element']);
         $parts = [
             ...$model->bends === [] ? [] : ['bends' => self::lines(self::bendLines($model))],
-            ...$model->dimensions === [] ? [] : ['dimensions' => self::lines($model->dimensions)],
+            ...$model->dimensions === []
+                ? []
+                : ['dimensions' => self::lines(array_map(static fn (Dimension $d): array => $d->toRecord(), $model->dimensions))],
             ...$model->echoes === [] ? [] : ['echoes' => self::lines(self::echoLines($model))],
             'elements' => self::lines($elements),
             ...$model->endWhen->isEmpty() ? [] : ['endWhen' => self::json($model->endWhen->text($name))],
@@ -95,7 +98,7 @@ final class NativeFile
             'formula' => $model->formulaOf($element),
         ];
         $rest = [
-            'dimensions' => $model->shapes[$element->id] ?? [] ?: null,
+            'dimensions' => array_map($model->dimensions()->nameOf(...), $model->shapes[$element->id] ?? []) ?: null,
             'note' => $element->note,
             'symbol' => $element->symbol,
             'unit' => $element->unit,

@@ -13,10 +13,13 @@ use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\Symbol;
 use MerryOrbit\Core\Formula\TokenKind;
+use MerryOrbit\Core\Model\Dimension;
+use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -147,17 +150,54 @@ final class NativeReader
         $this->log[] = new LogLine($where, "$sentence $guess", grade: Grade::Numbers);
     }
 
-    /** @return list<array{name: string, elements: list<string>}> */
+    /** @return list<Dimension> */
     private function dimensions(): array
     {
         $dimensions = [];
         foreach ($this->listOf('dimensions') as $i => $line) {
-            $record = NativeFields::record($line, 'dimension '.($i + 1));
-            $elements = is_array($record['elements'] ?? null) ? array_values(array_filter($record['elements'], is_string(...))) : [];
-            $dimensions[] = ['name' => Name::tidy(NativeFields::text($record, 'name', 'dimension '.($i + 1))), 'elements' => $elements];
+            try {
+                $one = Dimension::read($line);
+            } catch (NotUnderstood $e) {
+                throw FileRefused::asModel('Dimension '.($i + 1).' of the file does not fit: '.$e->getMessage());
+            }
+            if (isset($dimensions[$one->id])) {
+                throw FileRefused::asModel("Two dimensions have the id or the name of `$one->name`. Rename one of them.");
+            }
+            $dimensions[$one->id] = $one;
+        }
+        $all = new Dimensions(array_values($dimensions));
+
+        return array_map(fn (Dimension $d): Dimension => $this->settled($d, $all), array_values($dimensions));
+    }
+
+    /** Names of other dimensions, and of elements of a whole, become their ids. */
+    private function settled(Dimension $dimension, Dimensions $all): Dimension
+    {
+        foreach (['partOf' => $dimension->partOf, 'sameAs' => $dimension->sameAs] as $field => $other) {
+            $found = $other === null ? null : $all->find($other);
+            $roots = $found === null ? [$dimension->id] : [$all->root($dimension->id), $all->root($found->id)];
+            if ($other !== null && in_array($dimension->id, $roots, true)) {
+                throw FileRefused::asModel("The dimension `$dimension->name` has \"$field\": `$other`, which is no other dimension of the file.");
+            }
+        }
+        $whole = $dimension->partOf === null ? null : $all->find($dimension->partOf)?->id;
+        $ids = [];
+        foreach ($dimension->ids as $id) {
+            $ids[] = $whole === null
+                ? $id
+                : $all->elementOf($whole, $id) ??
+                    throw FileRefused::asModel("The dimension `$dimension->name` names `$id`, which is no element of its whole.");
         }
 
-        return $dimensions;
+        return new Dimension(
+            $dimension->id,
+            $dimension->name,
+            $ids,
+            $dimension->names,
+            $dimension->isCounted,
+            $whole,
+            $dimension->sameAs === null ? null : $all->find($dimension->sameAs)?->id,
+        );
     }
 
     private function model(): Model
@@ -169,7 +209,7 @@ final class NativeReader
         $lines = $this->listOf('elements');
         $name = NativeFields::text($this->file, 'name', 'the file', 'Untitled');
         $model = new Model($name, NativeFields::text($this->file, 'note', 'the file'), $time);
-        $model = $this->withElements($model, $lines);
+        $model = $this->withElements($model->with(['dimensions' => $this->dimensions()]), $lines);
         $endWhen = NativeFields::text($this->file, 'endWhen', 'the file');
         try {
             $sameUnits = SetSameUnits::fit(array_values(array_filter($this->listOf('sameUnits'), is_string(...))));
@@ -179,7 +219,6 @@ final class NativeReader
         $model = $model->with([
             'endWhen' => FormulaText::typed($endWhen, $model->idOf(...)),
             'sameUnits' => $sameUnits,
-            'dimensions' => $this->dimensions(),
         ]);
 
         return NativeParts::read($this->file, NativeDrawing::read($this->file, $model, $this->log), $this->log);
@@ -269,7 +308,11 @@ final class NativeReader
                 throw FileRefused::asModel("The formula of $where is longer than ".number_format(Parser::LONGEST).' characters.');
             }
             $shape = is_array($record['dimensions'] ?? null) ? array_values(array_filter($record['dimensions'], is_string(...))) : [];
-            $shapes += $shape === [] ? [] : [$id => $shape];
+            foreach ($shape as $called) {
+                $shapes[$id][] =
+                    $model->dimensions()->find($called)->id ??
+                    throw FileRefused::asModel("$where extends over `$called`, but the file has no dimension of that name.");
+            }
             $ends[$id] = ['from' => NativeFields::text($record, 'from', $where), 'to' => NativeFields::text($record, 'to', $where)];
         }
         $idOf = static fn (string $key): ?string => $keys[$key] ?? null;
@@ -306,7 +349,7 @@ final class NativeReader
         $done = 0;
         foreach (Lexer::tokens($text) as $token) {
             $key = Name::key($token->text);
-            if ($token->kind === TokenKind::Name && ! $token->called && isset($keys[$key]) && Catalogue::find($key) !== null) {
+            if ($token->kind === TokenKind::Name && ! $token->called && isset($keys[$key]) && Catalogue::isTaken($key)) {
                 $quoted .= substr($text, $done, $token->from - $done).Name::quoted($token->text);
                 $done = $token->from + $token->length;
             }

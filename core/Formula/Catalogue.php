@@ -15,6 +15,17 @@ final class Catalogue
         return self::all()[$name] ?? null;
     }
 
+    /**
+     * Whether a thing of this name can be mentioned in quotes only. Functions along dimensions are told from things by the bracket
+     * behind them: many a thing is called `share` or `number`.
+     */
+    public static function isTaken(string $name): bool
+    {
+        $function = self::find($name);
+
+        return $function !== null && $function->nature !== Nature::Along;
+    }
+
     /** @return array<string, FunctionSpec> by name */
     public static function all(): array
     {
@@ -26,7 +37,7 @@ final class Catalogue
     {
         $all = [];
         /** @var list<FunctionSpec> $specs */
-        $specs = [...self::plain(), ...self::signals(), ...self::memory(), ...self::chance()];
+        $specs = [...self::plain(), ...self::signals(), ...self::memory(), ...self::along(), ...self::chance()];
         foreach ($specs as $spec) {
             $all[$spec->name] = $spec;
         }
@@ -229,6 +240,44 @@ final class Catalogue
                 '* -> 1',
                 'How often the condition came to hold; holding at the start counts.',
                 'times(wave(1, 12) > 0.5)',
+            ),
+        ];
+    }
+
+    /** @return list<FunctionSpec> what looks along dimensions */
+    private static function along(): array
+    {
+        $add = static fn (string $call, string $units, string $sentence, string $example): FunctionSpec => FunctionSpec::of(
+            'dimensions',
+            $call,
+            $units,
+            $sentence,
+            $example,
+            Nature::Along,
+        );
+        $over = ' over the dimensions named, or over all that x extends over';
+
+        return [
+            $add('sum(x, [dimension], …)', 'u, d -> u', "The sum of x$over.", 'sum(harvest, terrace)'),
+            $add('mean(x, [dimension], …)', 'u, d -> u', "The mean of x$over.", 'mean(water level, pool)'),
+            $add('sd(x, [dimension], …)', 'u, d -> u', "The standard deviation of x (divided by how many there are)$over.", 'sd(size, age)'),
+            $add('product(x, [dimension], …)', '1, d -> 1', "The product of x$over.", 'product(survival, age)'),
+            $add('least(x, [dimension], …)', 'u, d -> u', "The smallest x$over.", 'least(water level, pool)'),
+            $add('greatest(x, [dimension], …)', 'u, d -> u', "The largest x$over.", 'greatest(water level, pool)'),
+            $add('any(x, [dimension], …)', '*, d -> 1', "1 if x holds for one at least$over, else 0.", 'any(oysters < 10, terrace)'),
+            $add('all(x, [dimension], …)', '*, d -> 1', "1 if x holds for every one$over, else 0.", 'all(oysters > 10, terrace)'),
+            $add('count(dimension)', 'd -> 1', 'How many elements the dimension has.', 'count(terrace)'),
+            $add('position(dimension)', 'd -> 1', 'The place of the element in its dimension, from 1.', 'position(age)'),
+            $add('number(dimension)', 'd -> 1', 'The number that the element of a counted dimension is.', 'number(year)'),
+            $add('is(dimension, element)', 'd, e -> 1', '1 for that element, 0 for all others.', 'is(terrace, north)'),
+            $add('rank(x, dimension)', '*, d -> 1', '1 for the largest x along the dimension, 2 for the next; of equals the first.', 'rank(catch, boat)'),
+            $add('share(x, dimension)', 'u, d -> 1', 'x as a share of its sum along the dimension.', 'share(catch, boat)'),
+            $add('cumulate(x, dimension)', 'u, d -> u', 'The sum of x up to and with the element.', 'cumulate(oysters, age)'),
+            $add(
+                'allocate(supply, demand, priority, dimension)',
+                'u, u, *, d -> u',
+                'What each gets of a scarce supply: higher priorities in full first, equals in proportion to their demand, nobody more than it.',
+                'allocate(water, wanted, rank of need, pool)',
             ),
         ];
     }

@@ -28,8 +28,16 @@ final readonly class FormulaText
         $text = trim($text);
         $pieces = [];
         $done = 0;
+        // What is picked inside of square brackets is along a dimension; only behind `else` things are mentioned again.
+        $picking = [];
         foreach (Lexer::tokens($text) as $token) {
-            if (! self::isMention($token)) {
+            match ($token->kind) {
+                TokenKind::OpenSquare => $picking[] = true,
+                TokenKind::CloseSquare => array_pop($picking),
+                TokenKind::Word => $token->text === 'else' && $picking !== [] ? $picking[count($picking) - 1] = false : null,
+                default => null,
+            };
+            if (end($picking) === true || ! self::isMention($token)) {
                 continue;
             }
             if ($token->from > $done) {
@@ -52,7 +60,9 @@ final readonly class FormulaText
         }
         $key = Name::key($token->text);
 
-        return $token->kind === TokenKind::Name && Quantity::tryFrom($key) === null && Catalogue::find($key) === null;
+        $isFunction = $token->called ? Catalogue::find($key) !== null : Catalogue::isTaken($key);
+
+        return $token->kind === TokenKind::Name && Quantity::tryFrom($key) === null && ! $isFunction;
     }
 
     /**
@@ -61,24 +71,34 @@ final readonly class FormulaText
     public function text(callable $nameOf): string
     {
         $text = '';
-        foreach ($this->pieces as $piece) {
+        foreach ($this->pieces as $i => $piece) {
             $name = is_string($piece) || $piece->id === null ? null : $nameOf($piece->id);
             $text .= match (true) {
                 is_string($piece) => $piece,
                 $name === null => $piece->written,
                 // Who typed quotes sees quotes, also where they are not needed any more.
-                default => str_starts_with($piece->written, '"') ? Name::quoted($name) : Name::written($name),
+                default => str_starts_with($piece->written, '"') || $this->isCalledLikeAFunction($i, $name)
+                    ? Name::quoted($name)
+                    : Name::written($name),
             };
         }
 
         return $text;
     }
 
+    /** Whether a curve with the name of a function is called here: without quotes the function would be meant. */
+    private function isCalledLikeAFunction(int $piece, string $name): bool
+    {
+        $next = $this->pieces[$piece + 1] ?? '';
+
+        return is_string($next) && ($next[strspn($next, " \t\r\n_")] ?? '') === '(' && Catalogue::find(Name::key($name)) !== null;
+    }
+
     /** Whether there is any bracket in it, as every function needs. */
     public function hasBrackets(): bool
     {
         foreach ($this->pieces as $piece) {
-            if (is_string($piece) && str_contains($piece, '(')) {
+            if (is_string($piece) && strpbrk($piece, '([') !== false) {
                 return true;
             }
         }

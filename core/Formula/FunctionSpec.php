@@ -9,7 +9,7 @@ final readonly class FunctionSpec
 {
     /**
      * @param  list<string>  $parameters  their names, in order
-     * @param  list<string>  $unitRules  of each parameter: `u`, `v` (any unit, the same wherever the letter stands), `t` (a time), `1` (a plain number), `*` (anything), or a product of these
+     * @param  list<string>  $unitRules  of each parameter: `u`, `v` (any unit, the same wherever the letter stands), `t` (a time), `1` (a plain number), `*` (anything), or a product of these; `d` and `e` are a dimension and an element of one
      */
     private function __construct(
         public string $name,
@@ -60,6 +60,14 @@ final readonly class FunctionSpec
             explode(', ', $rules),
             $result,
         );
+    }
+
+    /** Whether this argument, counted from 0, is no value but a dimension (`d`) or an element of one (`e`). */
+    public function takesDimension(int $argument): bool
+    {
+        $rule = $this->unitRules[min($argument, count($this->unitRules) - 1)];
+
+        return $rule === 'd' || $rule === 'e';
     }
 
     public function fewest(): int

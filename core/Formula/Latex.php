@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Formula;
 
+use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\CurveCall;
@@ -12,6 +13,8 @@ use MerryOrbit\Core\Formula\Node\Negative;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Not;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\Pick;
+use MerryOrbit\Core\Formula\Node\PickStep;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 
 /** Writes nodes as mathematics in LaTeX. */
@@ -51,6 +54,8 @@ final readonly class Latex
             $node instanceof Negative => '-'.$this->operand($node->operand, 7),
             $node instanceof Not => '\\neg '.$this->operand($node->operand, 7),
             $node instanceof CurveCall => $this->mention($node->key, $node->written).self::bracketed($this->print($node->argument)),
+            $node instanceof Along => self::name($node->written),
+            $node instanceof Pick => $this->pick($node),
             $node instanceof Binary => $this->binary($node),
             $node instanceof Call => $this->call($node),
             default => throw new \LogicException('No way to print '.$node::class),
@@ -94,6 +99,20 @@ final readonly class Latex
     private static function bracketed(string $text): string
     {
         return "\\left($text\\right)";
+    }
+
+    /** What is picked stands below; what holds over the edge has no sign in mathematics and is written out. */
+    private function pick(Pick $node): string
+    {
+        $steps = array_map(
+            static fn (PickStep $s): string => self::name(
+                ($s->dimension === null ? '' : "$s->dimension: ").$s->what.($s->isMove && $s->by !== 1 ? " $s->by" : ''),
+            ),
+            $node->steps,
+        );
+        $picked = $this->print($node->of).'_{'.implode(',\,', $steps).'}';
+
+        return $node->otherwise === null ? $picked : "\\left($picked\\;\\text{else}\\;".$this->print($node->otherwise).'\\right)';
     }
 
     private function binary(Binary $node): string

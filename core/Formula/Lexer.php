@@ -18,6 +18,7 @@ final class Lexer
     public static function tokens(string $text): array
     {
         $tokens = [];
+        $token = null;
         $at = 0;
         $end = strlen($text);
         while (true) {
@@ -32,7 +33,11 @@ final class Lexer
 
                 return $tokens;
             }
-            $token = self::next($text, $at);
+            // Only behind a semicolon is this a word; elsewhere something may be called so.
+            $token =
+                ($token->kind ?? null) === TokenKind::Semicolon && preg_match('/\Gelse(?![\p{L}\p{M}\p{N}])/iu', $text, $m, 0, $at) === 1
+                    ? new Token(TokenKind::Word, 'else', $at, 4)
+                    : self::next($text, $at);
             $tokens[] = $token;
             $at = $token->from + $token->length;
         }
@@ -60,6 +65,10 @@ final class Lexer
             '(' => new Token(TokenKind::Open, $char, $at, 1),
             ')' => new Token(TokenKind::Close, $char, $at, 1),
             ',' => new Token(TokenKind::Comma, $char, $at, 1),
+            '[' => new Token(TokenKind::OpenSquare, $char, $at, 1),
+            ']' => new Token(TokenKind::CloseSquare, $char, $at, 1),
+            ':' => new Token(TokenKind::Colon, $char, $at, 1),
+            ';' => new Token(TokenKind::Semicolon, $char, $at, 1),
             default => self::stray($text, $at),
         };
     }
@@ -122,12 +131,12 @@ final class Lexer
             return new Token(TokenKind::Word, strtolower($first), $at, strlen($first));
         }
         $until = $at + strlen($first);
-        if (preg_match('/\G[ _]*[+*\/,()<>=^-]|\G\s*$/D', $text, $m, 0, $until) === 1) {
+        if (preg_match('/\G[ _]*[+*\/,()<>=^\[\]:;-]|\G\s*$/D', $text, $m, 0, $until) === 1) {
             // No word more, which is the rule.
             return new Token(TokenKind::Name, $first, $at, strlen($first), called: self::opensBracket($text, $until));
         }
         if (
-            preg_match('/\G(?:[ _]+(?:[A-Za-z]+|\d+(?![.\d\p{L}])))+(?=[ _]*(?:[+*\/,()<>=^-]|$))/Du', $text, $m, 0, $until) === 1 &&
+            preg_match('/\G(?:[ _]+(?:[A-Za-z]+|\d+(?![.\d\p{L}])))+(?=[ _]*(?:[+*\/,()<>=^\[\]:;-]|$))/Du', $text, $m, 0, $until) === 1 &&
             preg_match('/[ _](?:and|or|not)(?:[ _]|$)/Di', $m[0]) !== 1
         ) {
             // Words and whole numbers with single blanks, none of which means something by itself.
@@ -176,14 +185,13 @@ final class Lexer
             '„',
             '«',
             '»' => "`$char` has no meaning in a formula. A name with unusual characters stands in double quotes: `\"R&D share\"`.",
-            '[', ']', '{', '}' => "`$char` has no meaning here. Group with round brackets: `( )`.",
+            '{', '}' => "`$char` has no meaning here. Group with round brackets: `( )`.",
             '×', '·' => "Multiply with `*` instead of `$char`.",
-            '÷', ':' => "Divide with `/` instead of `$char`.",
+            '÷' => "Divide with `/` instead of `$char`.",
             '−', '–' => "Subtract with `-` instead of `$char`.",
             '≤' => 'Write `<=` instead of `≤`.',
             '≥' => 'Write `>=` instead of `≥`.',
             '≠', '!' => 'Write `<>` for “is not equal to”, and `not` for “not”.',
-            ';' => 'Separate the arguments of a function with `,`; a formula has no `;`.',
             '&' => 'Write `and`; a name with `&` stands in double quotes.',
             '|' => 'Write `or`; a name with `|` stands in double quotes.',
             default => mb_check_encoding($char, 'UTF-8') && preg_match('/\p{C}/u', $char) !== 1

@@ -67,7 +67,7 @@ final class Name
             }
         }
 
-        return Quantity::tryFrom(self::key($name)) !== null || Catalogue::find(self::key($name)) !== null;
+        return Quantity::tryFrom(self::key($name)) !== null || Catalogue::isTaken(self::key($name));
     }
 
     /** The name as it stands in a formula. */

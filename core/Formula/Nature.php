@@ -13,6 +13,8 @@ enum Nature
     case Signal;
     /** What was before. */
     case Memory;
+    /** Along the dimensions of its arguments. */
+    case Along;
     /** The run's seed. */
     case Chance;
 }

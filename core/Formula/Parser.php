@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Formula;
 
+use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\CurveCall;
@@ -12,6 +13,8 @@ use MerryOrbit\Core\Formula\Node\Negative;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Not;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\Pick;
+use MerryOrbit\Core\Formula\Node\PickStep;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 
 /** Reads formula text into nodes by recursive descent, one method for each level of binding. */
@@ -194,7 +197,7 @@ final class Parser
                 return new NumberLiteral($token->value, $token->text, $token->from, $token->length);
             case TokenKind::Name:
             case TokenKind::QuotedName:
-                return $token->called ? $this->call($token) : $this->name($token);
+                return $token->called ? $this->call($token) : $this->picked($this->name($token));
             case TokenKind::Open:
                 $this->index++;
                 $this->enter();
@@ -220,7 +223,7 @@ final class Parser
             if ($quantity !== null) {
                 return new QuantityUse($quantity, $token->from, $token->length);
             }
-            if (($function = Catalogue::find($key)) !== null) {
+            if (Catalogue::isTaken($key) && ($function = Catalogue::find($key)) !== null) {
                 throw $this->error(
                     'function.bare',
                     "`{$function->name}` is a function and needs its arguments: `{$function->signature()}`. A thing of the model with this name stands in double quotes.",
@@ -230,6 +233,91 @@ final class Parser
         }
 
         return new NameUse($key, $token->text, $token->from, $token->length);
+    }
+
+    /** What may stand behind a name in square brackets. */
+    private function picked(Node $node): Node
+    {
+        $open = $this->token();
+        if ($open->kind !== TokenKind::OpenSquare || ! ($node instanceof NameUse)) {
+            return $node;
+        }
+        $this->index++;
+        $this->enter();
+        $steps = [];
+        do {
+            $steps[] = $this->step();
+        } while ($this->takeComma());
+        $otherwise = null;
+        if ($this->token()->kind === TokenKind::Semicolon) {
+            $this->index++;
+            if (! $this->takeWord('else')) {
+                throw $this->error('pick.else', 'Behind `;` stands what holds over the edge: `[age: previous; else 0]`.', $this->token());
+            }
+            $otherwise = $this->choice();
+        }
+        $this->depth--;
+        $close = $this->token();
+        if ($close->kind !== TokenKind::CloseSquare) {
+            throw $close->kind === TokenKind::End
+                ? $this->error('formula.bracket', 'The `[` that opens here is not closed. Put a `]` where the pick should end.', $open)
+                : $this->error('pick.unreadable', Sentences::PICK, $close);
+        }
+        $this->index++;
+
+        return new Pick($node, $steps, $otherwise, $node->from, $close->from + 1 - $node->from);
+    }
+
+    private function step(): PickStep
+    {
+        $first = $this->word();
+        if ($this->token()->kind !== TokenKind::Colon) {
+            return self::stepTo(null, $first, $first->from);
+        }
+        $this->index++;
+
+        return self::stepTo(Name::key($first->text), $this->word(), $first->from);
+    }
+
+    /** Where one goes: a move along the order, else an element, a dimension or a mapping. */
+    private static function stepTo(?string $dimension, Token $to, int $from): PickStep
+    {
+        $length = $to->from + $to->length - $from;
+        $key = Name::key($to->text);
+        if ($to->kind === TokenKind::Name && preg_match('/^(previous|next|first|last)(?: (\d{1,6}))?$/D', $key, $m) === 1) {
+            $isFar = isset($m[2]) && ($m[1] === 'previous' || $m[1] === 'next');
+            if ($isFar || ! isset($m[2])) {
+                return new PickStep($dimension, $m[1], $to->text, true, $isFar ? (int) $m[2] : 1, $from, $length);
+            }
+        }
+
+        return new PickStep($dimension, $key, $to->text, false, null, $from, $length);
+    }
+
+    /** A name or a number, as one of a pick. */
+    private function word(): Token
+    {
+        $token = $this->token();
+        if (in_array($token->kind, [TokenKind::Name, TokenKind::QuotedName, TokenKind::Number], true)) {
+            $this->index++;
+
+            return $token;
+        }
+        $next = $this->tokens[$this->index + 1] ?? $token;
+        if ($token->kind === TokenKind::Operator && $token->text === '-' && $next->kind === TokenKind::Number) {
+            $this->index += 2;
+
+            return new Token(TokenKind::Number, "-$next->text", $token->from, $next->from + $next->length - $token->from, -$next->value);
+        }
+        throw $this->error('pick.unreadable', Sentences::PICK, $token);
+    }
+
+    /** A dimension, a mapping or an element as the argument of a function. */
+    private function along(): Along
+    {
+        $token = $this->word();
+
+        return new Along(Name::key($token->text), $token->text, $token->from, $token->length);
     }
 
     private function call(Token $token): Node
@@ -242,7 +330,7 @@ final class Parser
         $arguments = [];
         if ($this->token()->kind !== TokenKind::Close) {
             do {
-                $arguments[] = $this->choice();
+                $arguments[] = $function?->takesDimension(count($arguments)) ? $this->along() : $this->choice();
             } while ($this->takeComma());
         }
         $this->depth--;

@@ -9,6 +9,8 @@ use MerryOrbit\Core\Problem\Nearest;
 /** What a reader of formulas says of what it cannot read, and how to mend it. */
 final class Sentences
 {
+    public const PICK = 'A pick names an element, or a dimension and where along it: `[north]`, `[terrace: north]`, `[age: previous; else 0]`.';
+
     /**
      * What to say where a name before a bracket is neither a function nor a curve.
      *
@@ -55,6 +57,16 @@ final class Sentences
             return $error('formula.character', $token->sentence, $token);
         }
         $shown = substr($text, $token->from, $token->length);
+        $other = match ($token->kind) {
+            TokenKind::OpenSquare => '`[` picks elements of a thing with dimensions and stands right behind its name: `price[north]`. Group with round brackets: `( )`.',
+            TokenKind::CloseSquare => 'This `]` closes a pick that was never opened. Delete it, or open it behind a name: `price[north]`.',
+            TokenKind::Colon => 'Divide with `/` instead of `:`. Inside a pick `:` stands between a dimension and its element: `price[terrace: north]`.',
+            TokenKind::Semicolon => 'Separate the arguments of a function with `,`. Inside a pick `;` stands before `else`: `oysters[age: previous; else 0]`.',
+            default => null,
+        };
+        if ($other !== null) {
+            return $error('formula.character', $other, $token);
+        }
         if ($afterOperand) {
             return match (true) {
                 $token->kind === TokenKind::Close => $error(

@@ -14,6 +14,10 @@ enum TokenKind
     case Open;
     case Close;
     case Comma;
+    case OpenSquare;
+    case CloseSquare;
+    case Colon;
+    case Semicolon;
     case Stray;
     case End;
 }

@@ -17,12 +17,18 @@ final class Meaning
             json_encode([...$model->time->toRecord(), 'unit' => '', 'startDate' => null], JSON_THROW_ON_ERROR),
             self::text($model->endWhen, $model),
         ];
+        if ($model->dimensions !== []) {
+            // By what they are called is no number changed.
+            $orders = array_map(static fn (Dimension $d): array => [$d->id, $model->dimensions()->elements($d->id)], $model->dimensions);
+            $mappings = array_map(static fn (Mapping $m): array => [$m->id, $m->from, $m->to, $m->pairs], array_values($model->mappings()));
+            $parts[] = json_encode([$orders, $mappings], JSON_THROW_ON_ERROR);
+        }
         foreach ($model->elements as $id => $element) {
             $own = match (true) {
                 $element instanceof Stock => [$element->neverNegative, self::text($element->travel, $model)],
                 $element instanceof Flow => [$element->from, $element->to, $element->oneWay, $element->priority],
                 $element instanceof Relation => [$element->points, $element->between->value, $element->beyond->value],
-                default => [],
+                default => isset($model->shapes[$id]) ? $model->table($id) : [],
             };
             $parts[$id] = json_encode(
                 [$id, $element->kind()->value, self::text($element->formula, $model), $own, $model->shapes[$id] ?? []],

@@ -20,6 +20,8 @@ final class Model
     /** @var array<string, string>|null from a name's key to the element's id */
     private ?array $ids = null;
 
+    private ?Dimensions $along = null;
+
     /**
      * @param  array<string, Element>  $elements  by id, in the order of definition
      * @param  array<string, Link>  $links  drawn and not used yet, by key
@@ -27,8 +29,8 @@ final class Model
      * @param  list<Sheet>  $sheets  at least one
      * @param  list<Plot>  $tracks  what is plotted at the foot, top down
      * @param  list<string>  $sameUnits  each a line of units joined by `=`
-     * @param  list<array{name: string, elements: list<string>}>  $dimensions  kept from files; nothing is computed by them yet
-     * @param  array<string, list<string>>  $shapes  by element id, the names of the dimensions it declares
+     * @param  list<Dimension>  $dimensions
+     * @param  array<string, list<string>>  $shapes  by element id, ids of the dimensions that it says it extends over
      * @param  array<string, Appearance>  $echoes  by id
      * @param  array<string, Point>  $bends  by key of a link, how far its middle is pulled from the straight way
      * @param  list<Group>  $groups
@@ -72,6 +74,37 @@ final class Model
         $value = property_exists($this, $name) ? $this->{$name} : $this->more[$name] ?? [];
 
         return is_array($value) ? $value : [];
+    }
+
+    public function dimensions(): Dimensions
+    {
+        return $this->along ??= new Dimensions($this->dimensions);
+    }
+
+    /** @return array<string, Mapping> by key of the name */
+    public function mappings(): array
+    {
+        $mappings = [];
+        foreach ($this->part('mappings') as $one) {
+            if ($one instanceof Mapping) {
+                $mappings[Name::key($one->name)] = $one;
+            }
+        }
+
+        return $mappings;
+    }
+
+    /** @return array<string, float> the values of a parameter over its dimensions, by ids of elements joined by commas */
+    public function table(string $parameter): array
+    {
+        $values = [];
+        foreach ($this->part('tables') as $table) {
+            foreach ($table instanceof Table && $table->of === $parameter ? $table->values : [] as [$at, $value]) {
+                $values[implode(',', $at)] = $value;
+            }
+        }
+
+        return $values;
     }
 
     public function element(string $id): ?Element
@@ -174,7 +207,7 @@ final class Model
     public function with(array $fields): self
     {
         $now = get_object_vars($this);
-        unset($now['ids']);
+        unset($now['ids'], $now['along']);
         $more = array_diff_key($fields, $now);
         if ($more !== []) {
             $fields = [...array_intersect_key($fields, $now), 'more' => array_filter([...$this->more, ...$more])];

@@ -43,7 +43,7 @@ final class Parts
             Part::whole('tracks', ...self::each(Plot::class), clashes: false),
             Part::whole('groups', ...self::each(Group::class)),
             Part::whole('sameUnits', $same, $same),
-            Part::whole('dimensions', $same, $same),
+            Part::whole('dimensions', ...self::each(Dimension::class)),
             Part::whole('shapes', $same, $same),
             Part::of(
                 'scenarios',
@@ -55,6 +55,8 @@ final class Parts
             ),
             Part::of('plots', 'plot', Plot::class, Plot::MOST, ['of[]', 'options.marks[].at', 'options.marks[].to'], schema: Plot::SCHEMA),
             Part::of('findings', 'finding', Finding::class, Finding::MOST, schema: Finding::SCHEMA),
+            Part::of('mappings', 'mapping', Mapping::class, Mapping::MOST, schema: Mapping::SCHEMA),
+            Part::of('tables', 'table', Table::class, Table::MOST, ['of'], ['of'], Table::SCHEMA),
             Part::of('causalLinks', 'causal link', CausalLink::class, CausalLink::MOST, ['from', 'to'], ['from', 'to'], CausalLink::SCHEMA),
         ];
 
@@ -62,13 +64,17 @@ final class Parts
     }
 
     /**
-     * @param  class-string<Sheet|Plot|Group>  $class
+     * @param  class-string<Sheet|Plot|Group|Dimension>  $class
      * @return array{\Closure, \Closure} of lists of such values
      */
     private static function each(string $class): array
     {
         $record = static fn (mixed $one): array => $one instanceof Recorded ? $one->toRecord() : [];
-        $read = $class === Plot::class ? ModelRecord::toTrack(...) : $class::fromRecord(...);
+        $read = match ($class) {
+            Plot::class => ModelRecord::toTrack(...),
+            Dimension::class => Dimension::read(...),
+            default => $class::fromRecord(...),
+        };
 
         return [
             static fn (mixed $list): array => array_map($record, (array) $list),

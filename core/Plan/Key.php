@@ -12,9 +12,10 @@ final readonly class Key
 
     /**
      * @param  string  $part  empty for the element itself
-     * @param  list<string>  $at  elements of its dimensions; empty for a single number
+     * @param  list<string>  $at  ids of the elements of its dimensions; empty for a single number
+     * @param  string  $shown  the same as people read it: `[north, old]`
      */
-    public function __construct(public string $owner, public string $part = '', public array $at = [])
+    public function __construct(public string $owner, public string $part = '', public array $at = [], public string $shown = '')
     {
     }
 

@@ -12,6 +12,7 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
@@ -66,6 +67,7 @@ final class Planner
         private readonly Keys $keys,
         private readonly array $hidden = [],
         private readonly array $drawn = [],
+        private readonly Positions $positions = new Positions(),
     ) {
         $uses = [];
         foreach ($equations as $key => $equation) {
@@ -184,7 +186,7 @@ final class Planner
                     (isset($constants[$used]) ||
                         isset($this->initials[$used]) ||
                         isset($this->hidden[$used]) ||
-                        (! isset($this->equations[$used]) && ($this->model->elements[$used] ?? null) instanceof Parameter));
+                        (! isset($this->equations[$used]) && $this->elementOf($used) instanceof Parameter));
             }
             if ($steady && $this->mayBeConstant($key)) {
                 $constants[$key] = true;
@@ -194,10 +196,16 @@ final class Planner
         return $constants;
     }
 
+    /** The element that a key stands for, or for one of whose elements along dimensions; null for a hidden part. */
+    private function elementOf(string $key): ?Element
+    {
+        return $this->keys->isHidden($key) ? null : $this->model->elements[$this->keys->owner($key)] ?? null;
+    }
+
     /** What a limited stock may cut is no constant. */
     private function mayBeConstant(string $key): bool
     {
-        $flow = $this->model->elements[$key] ?? null;
+        $flow = $this->elementOf($key);
         if (! ($flow instanceof Flow)) {
             return true;
         }
@@ -255,20 +263,27 @@ final class Planner
             if (isset($waiting[$id])) {
                 continue;
             }
-            if ($element instanceof Parameter) {
-                if (! isset($this->equations[$id])) {
-                    $parameters[] = $id;
-                }
-            } elseif ($element instanceof Relation) {
+            if ($element instanceof Relation) {
                 $curves[$id] = $element;
-            } elseif ($element instanceof Flow) {
-                $flows[$id] = [
-                    'from' => isset($waiting[$element->from ?? '']) ? null : $element->from,
-                    'to' => isset($waiting[$element->to ?? '']) ? null : $element->to,
-                    'oneWay' => $element->oneWay,
-                ];
-            } elseif ($element instanceof Stock && isset($this->travels[$id])) {
-                $transits[$id] = new Transit($id, $this->travels[$id], $this->model->arrival($element)?->id);
+            }
+            foreach ($element instanceof Relation ? [] : $this->positions->of($id) as $at => $key) {
+                if ($element instanceof Parameter && ! isset($this->equations[$key])) {
+                    $parameters[] = $key;
+                } elseif ($element instanceof Flow) {
+                    $ends = $this->positions->ends($element, $key);
+                    $flows[$key] = [
+                        'from' => isset($waiting[$element->from ?? '']) ? null : $ends['from'],
+                        'to' => isset($waiting[$element->to ?? '']) ? null : $ends['to'],
+                        'oneWay' => $element->oneWay,
+                    ];
+                } elseif ($element instanceof Stock && isset($this->travels[$key])) {
+                    $arrival = $this->model->arrival($element)?->id;
+                    $transits[$key] = new Transit(
+                        $key,
+                        $this->travels[$key],
+                        $arrival === null ? null : $this->positions->of($arrival)[$at] ?? $arrival,
+                    );
+                }
             }
         }
 
@@ -321,17 +336,17 @@ final class Planner
         $upstream = [];
         foreach ($this->model->elements as $id => $element) {
             if ($element instanceof Stock && ($element->neverNegative || $element->isTransit()) && ! isset($waiting[$id])) {
-                $upstream[$id] = [];
+                foreach ($this->positions->of($id) as $key) {
+                    $upstream[$key] = [];
+                }
             }
         }
-        foreach ($upstream === [] ? [] : $this->model->elements as $element) {
-            if (
-                $element instanceof Flow &&
-                $element->from !== null &&
-                $element->to !== null &&
-                isset($upstream[$element->from], $upstream[$element->to])
-            ) {
-                $upstream[$element->to][] = $element->from;
+        foreach ($upstream === [] ? [] : $this->model->elements as $id => $element) {
+            foreach ($element instanceof Flow ? $this->positions->of($id) : [] as $key) {
+                $ends = $element instanceof Flow ? $this->positions->ends($element, $key) : ['from' => null, 'to' => null];
+                if ($ends['from'] !== null && $ends['to'] !== null && isset($upstream[$ends['from']], $upstream[$ends['to']])) {
+                    $upstream[$ends['to']][] = $ends['from'];
+                }
             }
         }
         $circles = new Circles($upstream);

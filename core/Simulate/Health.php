@@ -54,16 +54,18 @@ final readonly class Health implements \JsonSerializable
         $fault = $fine->fault ?? $coarse->fault;
         $differences = [];
         foreach ($model->elements as $id => $element) {
-            if (! $coarse->has($id) || ! ($element instanceof Stock || isset($totals[$id]))) {
+            if (! ($element instanceof Stock || isset($totals[$id]))) {
                 continue;
             }
             $of = $totals[$id] ?? $id;
-            $differences[] = [
-                'element' => $of,
-                'name' => (string) $model->nameOf($of),
-                'what' => isset($totals[$id]) ? 'accumulated flow' : 'stock',
-                'difference' => self::difference($coarse->column($id), $fine->column($id)),
-            ];
+            foreach (array_filter($analysis->positions->of($id), $coarse->has(...)) as $key) {
+                $differences[] = [
+                    'element' => $of,
+                    'name' => $model->nameOf($of).$analysis->plan->keys->of($key)->shown,
+                    'what' => isset($totals[$id]) ? 'accumulated flow' : 'stock',
+                    'difference' => self::difference($coarse->column($key), $fine->column($key)),
+                ];
+            }
         }
         usort($differences, static fn (array $a, array $b): int => $b['difference'] <=> $a['difference']);
         $isStep = ! $time->method->isAdaptive();

@@ -48,7 +48,8 @@ final readonly class Notices
 
     private function watched(string $kind, string $subject, float $when, float $count, int $steps): Notice
     {
-        $name = (string) $this->model->nameOf($subject);
+        $name = $this->plan->keys->nameOf($subject, $this->model);
+        $owner = $this->plan->keys->owner($subject);
         $at = "at {$this->time->unit} ".Shown::number($when);
         $curve = $this->model->element($subject);
         if ($curve instanceof Relation) {
@@ -56,7 +57,7 @@ final readonly class Notices
 
             return new Notice(
                 'curve.left',
-                $subject,
+                $owner,
                 $when,
                 $curve instanceof Series
                     ? "The run goes beyond the data of the series `$name`, which reach $range, first $at; it is {$curve->beyond->value} there."
@@ -66,7 +67,7 @@ final readonly class Notices
         if ($kind === 'one-way') {
             return new Notice(
                 'flow.one-way',
-                $subject,
+                $owner,
                 $when,
                 "`$name` would have flowed backward, first $at; as it is one-way, nothing flowed.",
             );
@@ -75,7 +76,7 @@ final readonly class Notices
         $advice =
             $count > 0.1 * $steps ? ' A limit that acts often is a missing feedback: let the flow itself depend on how much there is.' : '';
 
-        return new Notice('flow.limited', $subject, $when, "`$name` was cut to what was there, first $at$often.$advice");
+        return new Notice('flow.limited', $owner, $when, "`$name` was cut to what was there, first $at$often.$advice");
     }
 
     /** @return list<Notice> */

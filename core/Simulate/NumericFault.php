@@ -41,12 +41,12 @@ final readonly class NumericFault implements \JsonSerializable
         foreach ($values as $used => $value) {
             // A hidden part has no name of its own.
             if (! $plan->keys->isHidden($used)) {
-                $inputs[(string) $model->nameOf($used)] = $value;
+                $inputs[$plan->keys->nameOf($used, $model)] = $value;
             }
         }
         $owner = $plan->keys->owner($key);
 
-        return new self($owner, (string) $model->nameOf($owner), $time, $reason, $inputs, $unit);
+        return new self($owner, $plan->keys->nameOf($key, $model), $time, $reason, $inputs, $unit);
     }
 
     public function sentence(): string

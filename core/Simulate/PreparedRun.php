@@ -52,8 +52,13 @@ final class PreparedRun
             // A parameter that is held keeps its own value beside.
             $meant = $analysis->plan->keys->of($key);
             $own = $meant->part === Key::BASE ? $meant->owner : $key;
-            $parameters[$key] = $settings->parameters[$own] ?? $analysis->parameters[$key];
+            // What is set for a thing with dimensions is set for all of its elements.
+            $whole = $meant->at === [] ? $own : $meant->owner;
+            $parameters[$key] = $settings->parameters[$own] ?? ($settings->parameters[$whole] ?? $analysis->parameters[$key]);
             $keys[$own][] = $key;
+            if ($whole !== $own) {
+                $keys[$whole][] = $key;
+            }
         }
         $this->parameters = $parameters;
         $this->keys = $keys;

@@ -27,7 +27,7 @@ final class Refusals
             }
         }
         foreach ($plan->limited as $stock => $_) {
-            $found[$stock] = isset($plan->transits[$stock])
+            $found[$plan->keys->owner($stock)] = isset($plan->transits[$stock])
                 ? 'is a transit stock, which goes by steps'
                 : 'never goes below zero, which is settled step by step';
         }

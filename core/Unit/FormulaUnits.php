@@ -12,6 +12,7 @@ use MerryOrbit\Core\Formula\Node\Negative;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Not;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Printer;
@@ -53,6 +54,7 @@ final class FormulaUnits
             $node instanceof Binary => $this->binary($node),
             $node instanceof CurveCall => $this->curve($node),
             $node instanceof Call => $this->call($node),
+            $node instanceof Pick => $this->pick($node),
             default => null,
         };
     }
@@ -151,6 +153,16 @@ final class FormulaUnits
         return $this->units[$node->key] ?? null;
     }
 
+    /** What holds over the edge has the unit of what is picked. */
+    private function pick(Pick $node): ?Unit
+    {
+        $unit = $this->of($node->of);
+
+        return $node->otherwise === null
+            ? $unit
+            : $this->same($node, $node->of, $unit, $node->otherwise, $this->of($node->otherwise), 'taken one for the other');
+    }
+
     private function call(Call $node): ?Unit
     {
         $known = $this->time === null ? [] : ['t' => $this->time];
@@ -158,6 +170,9 @@ final class FormulaUnits
         $rules = $node->function->unitRules;
         foreach ($node->arguments as $i => $argument) {
             $rule = $rules[min($i, count($rules) - 1)];
+            if ($node->function->takesDimension($i)) {
+                continue;
+            }
             $unit = $this->of($argument);
             if ($rule === '*') {
                 continue;

@@ -94,7 +94,7 @@ final class ExpandTest extends TestCase
             self::assertEqualsWithDelta(0.5 * 2 * 8 * 4 * (1 - exp(-2.5)), $run->column('fun')[80], 1e-4);
             self::assertStringStartsWith(
                 'time,share,fun,play,condition of ball,wear of ball,joy of ball',
-                str_replace('fun,share', 'share,fun', implode('', iterator_to_array(CsvTable::lines($analysis->model, $run, null), false))),
+                str_replace('fun,share', 'share,fun', implode('', iterator_to_array(CsvTable::lines($analysis->columns(), $run), false))),
             );
             // What depends on it follows it, and the document holds nothing of what was made.
             self::assertContains(['from' => 'toy-t1-joy', 'to' => 'play', 'kind' => 'now'], $analysis->links());

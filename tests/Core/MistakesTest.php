@@ -92,7 +92,8 @@ final class MistakesTest extends TestCase
         yield 'not inside arithmetic' => ['1 + not lens', 'formula.operand', 'not', '`1 + (not a)`'];
         yield 'a sign of multiplication' => ['lens × 2', 'formula.character', '×', 'Multiply with `*`'];
         yield 'an open quote' => ['"lens * 2', 'formula.character', '"lens * 2', 'is not closed'];
-        yield 'square brackets' => ['lens[north]', 'formula.character', '[', 'has no meaning here'];
+        yield 'square brackets' => ['[lens]', 'formula.character', '[', 'Group with round brackets'];
+        yield 'a pick from a single number' => ['lens[north]', 'element.unknown', 'north', 'which is a single number'];
         yield 'a number that is too large' => ['lens + 1e999', 'formula.character', '1e999', 'larger than the largest number'];
         yield 'a stray per cent' => ['lens %', 'formula.character', '%', 'right behind a number'];
         yield 'too deep' => [str_repeat('(', 101).'1'.str_repeat(')', 101), 'formula.deep', '1', 'Split the formula into auxiliaries'];

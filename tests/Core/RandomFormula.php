@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Formula\Catalogue;
+use MerryOrbit\Core\Formula\FunctionSpec;
 
 /** Formulas of all operators and functions over `p`, `q`, `s` and time; uses mt_rand, so seed it. */
 final class RandomFormula
@@ -24,7 +25,8 @@ final class RandomFormula
             case 3:
                 return '('.$part().' '.['+', '-', '*', '/', '^'][mt_rand(0, 4)].' '.$part().')';
             default:
-                $functions = array_values(array_filter(Catalogue::all(), static fn ($f): bool => $f->group !== 'series'));
+                $isPlain = static fn (FunctionSpec $f): bool => ! in_array($f->group, ['series', 'dimensions'], true);
+                $functions = array_values(array_filter(Catalogue::all(), $isPlain));
                 $function = $functions[mt_rand(0, count($functions) - 1)];
                 $count = mt_rand($function->fewest(), $function->repeats ? $function->fewest() + 1 : $function->most());
 

@@ -253,7 +253,7 @@ final class UnitTest extends TestCase
         self::assertSame([], array_map(static fn ($p): string => $p->sentence, $report->remarks));
         foreach (Catalogue::all() as $function) {
             $letters = implode('', $function->unitRules);
-            self::assertMatchesRegularExpression('/^[uvt1*\/]+$/', $letters, $function->name);
+            self::assertMatchesRegularExpression('/^[uvt1*\/]*[de]*$/', $letters, $function->name);
             self::assertGreaterThanOrEqual(1, count($function->unitRules), $function->name);
             self::assertTrue($function->repeats || count($function->unitRules) === count($function->parameters), $function->name);
         }

@@ -138,7 +138,7 @@ final class XmileTest extends TestCase
         self::assertInstanceOf(Curve::class, $price);
         self::assertSame(Between::Stepped, $price->between);
         self::assertSame(['tonne = tonnes = t'], $model->sameUnits);
-        self::assertSame([['name' => 'bay', 'elements' => ['1', '2']]], $model->dimensions);
+        self::assertSame([['bay', ['1', '2']]], array_map(static fn ($d): array => [$d->name, $d->names], $model->dimensions));
         self::assertSame('Beds', $model->sheets[0]->name);
         self::assertSame(
             [200.0, 20.0],
@@ -369,7 +369,8 @@ final class XmileTest extends TestCase
 
     public function test_every_function_can_be_written(): void
     {
-        foreach (array_filter(Catalogue::all(), static fn ($f): bool => $f->group !== 'series') as $function) {
+        $written = array_filter(Catalogue::all(), static fn ($f): bool => ! in_array($f->group, ['series', 'dimensions'], true));
+        foreach ($written as $function) {
             for ($count = $function->fewest(); $count <= min(5, $function->most()); $count++) {
                 $arguments = array_slice(['1.5', '2', '3', '4', '5'], 0, $count);
                 [$file, $log] = ModelFile::export(
@@ -607,17 +608,17 @@ final class XmileTest extends TestCase
         );
         $model = $imported->model;
         $analysis = Analyser::analyse($model);
-        $shape = static fn (string $name): array => $analysis->shapes[(string) $model->idOf($name)]->dimensions;
+        $shape = static fn (string $name): array => $analysis->extents[(string) $model->idOf($name)] ?? [];
         self::assertSame(
             [['terrace'], ['age'], ['terrace', 'age'], ['terrace', 'age'], []],
             array_map($shape, ['oysters', 'price', 'worth', 'half', 'wind']),
         );
-        self::assertSame(['dimension.later', 'dimension.later'], Build::codes($model));
+        self::assertSame([], Build::codes($model));
         self::assertStringContainsString('old: 3', $model->elements[(string) $model->idOf('price')]->note);
         foreach (['native', 'xmile'] as $format) {
             $back = ModelFile::import(ModelFile::export($model, $format)[0])->model;
             self::assertSame(['terrace'], $back->shapes[(string) $back->idOf('oysters')] ?? null, $format);
-            self::assertSame(['north', 'south'], $back->dimensions[0]['elements'] ?? null);
+            self::assertSame(['north', 'south'], $back->dimensions[0]->names);
         }
         self::assertNull(Build::run($model)->fault);
     }

@@ -231,7 +231,7 @@ final class EquationReader
                 $this->at++;
             }
             $this->at++;
-            $this->losses[] = "the subscript of `$written` was left out, as dimensions are not computed yet";
+            $this->losses[] = "the subscript of `$written` was left out, as subscripts are not read yet";
         }
         if (($this->tokens[$this->at][1] ?? '') === '(') {
             return $this->function($quoted ? '"'.$written.'"' : $written, $key);

@@ -186,11 +186,13 @@ final class VariableReader
         if ($equation === '' && $node->all('element') !== []) {
             $equation = $node->all('element')[0]->textOf('eqn') ?? '';
         }
-        $this->log->guessed(
-            $name,
-            "It has dimensions ($dims), which are kept but not computed yet: it is taken as one number".
-                ($elements === [] ? '.' : ', with the equation of its first element; all of them are in its note.'),
-        );
+        if ($elements !== []) {
+            $this->log->guessed(
+                $name,
+                "It has dimensions ($dims) and an equation for each element, which are not read yet: ".
+                    'that of the first one was taken for all; all of them are in its note.',
+            );
+        }
 
         return [
             $equation,

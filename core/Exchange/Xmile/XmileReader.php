@@ -91,6 +91,19 @@ final class XmileReader
             $views->read($model, $scope);
         }
 
+        $dimensions = $this->dimensions();
+        $named = array_column($dimensions, 'name');
+        foreach ($elements as $i => $line) {
+            $over = array_filter(is_array($line['dimensions'] ?? null) ? $line['dimensions'] : [], is_string(...));
+            if (array_diff($over, $named) !== []) {
+                $this->log->guessed(
+                    is_string($line['name'] ?? null) ? $line['name'] : 'a variable',
+                    'It extends over '.implode(', ', array_diff($over, $named)).', which the file does not define: that was left out.',
+                );
+                $elements[$i]['dimensions'] = array_values(array_intersect($over, $named));
+            }
+        }
+
         return [
             'format' => NativeFile::FORMAT,
             'version' => NativeFile::VERSION,
@@ -103,7 +116,7 @@ final class XmileReader
             'echoes' => $views->echoes,
             'links' => $views->links,
             'sameUnits' => $this->sameUnits(),
-            'dimensions' => $this->dimensions(),
+            'dimensions' => $dimensions,
         ];
     }
 

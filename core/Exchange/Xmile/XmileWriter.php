@@ -6,10 +6,14 @@ namespace MerryOrbit\Core\Exchange\Xmile;
 
 use MerryOrbit\Core\Exchange\LogLine;
 use MerryOrbit\Core\Formula\FormulaError;
+use MerryOrbit\Core\Formula\Nature;
+use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Binary;
+use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Model\Between;
@@ -129,10 +133,10 @@ final class XmileWriter
         $this->xml->startElement('dimensions');
         foreach ($this->model->dimensions as $dimension) {
             $this->xml->startElement('dim');
-            $this->xml->writeAttribute('name', XmileName::clean($dimension['name']));
-            foreach ($dimension['elements'] as $element) {
+            $this->xml->writeAttribute('name', XmileName::clean($dimension->name));
+            foreach ($this->model->dimensions()->elements($dimension->id) as $element) {
                 $this->xml->startElement('elem');
-                $this->xml->writeAttribute('name', XmileName::clean($element));
+                $this->xml->writeAttribute('name', XmileName::clean($this->model->dimensions()->elementName($dimension->id, $element)));
                 $this->xml->endElement();
             }
             $this->xml->endElement();
@@ -158,7 +162,7 @@ final class XmileWriter
             $this->xml->startElement('dimensions');
             foreach ($this->model->shapes[$element->id] as $dimension) {
                 $this->xml->startElement('dim');
-                $this->xml->writeAttribute('name', XmileName::clean($dimension));
+                $this->xml->writeAttribute('name', XmileName::clean($this->model->dimensions()->nameOf($dimension)));
                 $this->xml->endElement();
             }
             $this->xml->endElement();
@@ -198,7 +202,21 @@ final class XmileWriter
     private function equation(string $formula, Element $element, EquationWriter $writer): string
     {
         try {
-            return $formula === '' ? '' : $writer->write(Parser::parse($formula));
+            $node = Parser::parse($formula === '' ? '0' : $formula);
+            foreach ($formula === '' ? [] : $node->all() as $part) {
+                $isAlong = $part instanceof Call && $part->function->nature === Nature::Along;
+                if ($part instanceof Pick || $part instanceof Along || $isAlong) {
+                    $this->log[] = new LogLine(
+                        $element->name,
+                        'Its formula looks along dimensions, which is not written in the words of the standard yet: it was written as it stands.',
+                        $element->id,
+                    );
+
+                    return $formula;
+                }
+            }
+
+            return $formula === '' ? '' : $writer->write($node);
         } catch (FormulaError $e) {
             $this->log[] = new LogLine(
                 $element->name,

@@ -60,6 +60,20 @@ export interface FindingRecord {
     place?: number
 }
 
+export interface MappingRecord {
+    id: string
+    name: string
+    from: string
+    to: string
+    pairs: (string[])[]
+}
+
+export interface TableRecord {
+    id: string
+    of: string
+    values: (string[])[]
+}
+
 export interface CausalLinkRecord {
     id: string
     from: string
@@ -76,5 +90,7 @@ export interface OtherParts {
     scenarios: Record<string, ScenarioRecord>
     plots: Record<string, PlotRecord>
     findings: Record<string, FindingRecord>
+    mappings: Record<string, MappingRecord>
+    tables: Record<string, TableRecord>
     causalLinks: Record<string, CausalLinkRecord>
 }

@@ -1,0 +1,131 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+use MerryOrbit\Core\Formula\Name;
+
+/**
+ * Along what values may extend: ordered elements, listed or counted. It may be a part of another dimension, whose elements it
+ * shares, or have the same elements as another, so that a value can extend over both.
+ */
+final readonly class Dimension implements Recorded
+{
+    public const MOST = 200;
+
+    public const MOST_ELEMENTS = 20_000;
+
+    /**
+     * @param  list<string>  $ids  of the elements, in order; none where it has those of another; of a part, ids of the whole's
+     * @param  list<string>  $names  of the elements, as many; none of a part
+     * @param  bool  $isCounted  whether its elements are numbers, one after the other
+     * @param  ?string  $partOf  the id of the whole
+     * @param  ?string  $sameAs  the id of the dimension whose elements it has
+     */
+    public function __construct(
+        public string $id,
+        public string $name,
+        public array $ids = [],
+        public array $names = [],
+        public bool $isCounted = false,
+        public ?string $partOf = null,
+        public ?string $sameAs = null,
+    ) {
+    }
+
+    /**
+     * @param  mixed  $record  as toRecord() gives it; elements may be mere names, ids may be missing, and other dimensions named
+     *
+     * @throws NotUnderstood
+     */
+    public static function read(mixed $record): self
+    {
+        $given = is_array($record) ? $record : [];
+        $name = is_string($given['name'] ?? null) ? Name::tidy($given['name']) : '';
+        $refusal = $name === '' ? 'It has no name.' : Name::refusal($name);
+        if ($refusal !== null) {
+            throw NotUnderstood::because("A dimension cannot be called so: $refusal");
+        }
+        $id = is_string($given['id'] ?? null) && Element::isId($given['id']) ? $given['id'] : self::idFor($name);
+        $other = static fn (string $field): ?string => is_string($given[$field] ?? null) && $given[$field] !== '' ? $given[$field] : null;
+        $counted = is_int($given['from'] ?? null) && is_int($given['to'] ?? null);
+        [$ids, $names] = $counted ? self::counted($name, $given['from'], $given['to']) : self::listed($name, $given['elements'] ?? []);
+
+        return new self($id, $name, $ids, $other('partOf') === null ? $names : [], $counted, $other('partOf'), $other('sameAs'));
+    }
+
+    /** @return array{list<string>, list<string>} */
+    private static function counted(string $name, int $from, int $to): array
+    {
+        if ($to < $from || $to - $from >= self::MOST_ELEMENTS) {
+            throw NotUnderstood::because(
+                "The dimension `$name` counts from $from to $to: it has to count upward, at most ".number_format(self::MOST_ELEMENTS).' elements.',
+            );
+        }
+        $all = array_map(strval(...), range($from, $to));
+
+        return [$all, $all];
+    }
+
+    /** @return array{list<string>, list<string>} */
+    private static function listed(string $dimension, mixed $elements): array
+    {
+        $list = is_array($elements) ? array_values($elements) : [];
+        if (count($list) > self::MOST_ELEMENTS) {
+            throw NotUnderstood::because("The dimension `$dimension` has more than ".number_format(self::MOST_ELEMENTS).' elements.');
+        }
+        $ids = $names = [];
+        foreach ($list as $i => $one) {
+            $name = is_string($one) ? $one : (is_array($one) && is_string($one['name'] ?? null) ? $one['name'] : '');
+            $name = Name::tidy($name);
+            $key = Name::key($name);
+            if ($name === '' || mb_strlen($name) > Name::LONGEST) {
+                throw NotUnderstood::because('Element '.($i + 1)." of the dimension `$dimension` has no name, or one that is too long.");
+            }
+            if (isset($names[$key])) {
+                throw NotUnderstood::because("Two elements of the dimension `$dimension` are called `$name`. Rename one of them.");
+            }
+            $names[$key] = $name;
+            $id = is_array($one) && is_string($one['id'] ?? null) && self::isElementId($one['id']) ? $one['id'] : self::idFor($name);
+            $ids[$id] = $id;
+        }
+        if (count($ids) !== count($names)) {
+            throw NotUnderstood::because("Two elements of the dimension `$dimension` have the same id.");
+        }
+
+        return [array_map(strval(...), array_values($ids)), array_values($names)];
+    }
+
+    public static function isElementId(string $id): bool
+    {
+        return preg_match('/^-?[a-z0-9][a-z0-9-]{0,39}$/D', $id) === 1;
+    }
+
+    /** An id from a name, always the same. */
+    public static function idFor(string $name): string
+    {
+        $slug = trim((string) preg_replace('/[^a-z0-9]+/', '-', Name::key($name)), '-');
+
+        return preg_match('/^[a-z][a-z0-9-]{0,39}$/D', $slug) === 1 && ! str_contains(Name::key($name), '-')
+            ? $slug
+            : 'd'.substr(hash('sha256', Name::key($name)), 0, 11);
+    }
+
+    /** @return array<string, mixed> */
+    public function toRecord(): array
+    {
+        $elements = [];
+        foreach ($this->isCounted ? [] : $this->ids as $i => $id) {
+            $elements[] = ['id' => $id, 'name' => $this->names[$i] ?? $id];
+        }
+
+        return [
+            'id' => $this->id,
+            'name' => $this->name,
+            ...$this->isCounted ? ['from' => (int) $this->ids[0], 'to' => (int) $this->ids[count($this->ids) - 1]] : [],
+            ...$elements === [] ? [] : ['elements' => $elements],
+            ...array_filter(['partOf' => $this->partOf, 'sameAs' => $this->sameAs], static fn (?string $v): bool => $v !== null),
+        ];
+    }
+}

@@ -1,0 +1,413 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Shape;
+
+use MerryOrbit\Core\Formula\Catalogue;
+use MerryOrbit\Core\Formula\Nature;
+use MerryOrbit\Core\Formula\Node\Along;
+use MerryOrbit\Core\Formula\Node\Binary;
+use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\NameUse;
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\Pick;
+use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Model\Mapping;
+
+/**
+ * Writes a formula out for one place along its dimensions: every name becomes that of one element, gatherings become sums of
+ * terms in the order of the elements. A place is the id of an element by dimension.
+ */
+final class Resolver
+{
+    /** As many arguments as one call of `min` or `max` takes. */
+    private const MOST_ARGUMENTS = 100;
+
+    /** Formulas, and terms of gatherings, that are written out for a model. */
+    private const MOST_WRITTEN = 200_000;
+
+    private int $written = 0;
+
+    /**
+     * @param  \Closure(string, array<string, string>): ?string  $keyAt  the key of one element of a value at a place; null where it has none there
+     * @param  \Closure(Node): NameUse  $named  gives a value that is needed more than once a name of its own
+     */
+    public function __construct(
+        private readonly Extents $extents,
+        private readonly \Closure $keyAt,
+        private readonly \Closure $named,
+    ) {
+    }
+
+    /**
+     * @param  array<string, string>  $place
+     *
+     * @throws ExtentError where a pick looks over the edge
+     */
+    public function at(Node $node, array $place): Node
+    {
+        if (++$this->written > self::MOST_WRITTEN) {
+            throw ExtentError::at(
+                $node,
+                'extent.large',
+                'Written out for every element, the formulas of this model become more than can be computed. Use smaller dimensions, or gather over fewer.',
+            );
+        }
+
+        return $node->map(
+            fn (Node $part): ?Node => match (true) {
+                $part instanceof NameUse => $this->name($part, $place),
+                $part instanceof Pick => $this->pick($part, $place),
+                $part instanceof Call && $part->function->nature === Nature::Along => $this->along($part, $place),
+                default => null,
+            },
+        );
+    }
+
+    /** @param  array<string, string>  $place */
+    private function name(NameUse $node, array $place): Node
+    {
+        $key = ($this->keyAt)($node->key, $place);
+
+        return match ($key) {
+            null => self::number(0.0),
+            $node->key => $node,
+            default => new NameUse($key, $node->written, $node->from, $node->length),
+        };
+    }
+
+    /** @param  array<string, string>  $place */
+    private function pick(Pick $node, array $place): Node
+    {
+        $there = $place;
+        $through = [];
+        foreach ($this->extents->moves($node) as $dimension => $move) {
+            $dimension = (string) $dimension;
+            $present = $move->over === null ? null : $this->present($move->over, $place);
+            if ($move->mapping !== null) {
+                $through[] = [$dimension, $move->mapping, (string) $present];
+
+                continue;
+            }
+            $element = $move->element ?? $this->moved($dimension, (string) $present, $move->by);
+            if ($element === null || $this->extents->dimensions->place($dimension, $element) === null) {
+                return $this->overTheEdge($node, $dimension, $present, $place);
+            }
+            $there[$dimension] = $element;
+        }
+
+        return $through === [] ? $this->name($node->of, $there) : $this->through($node, $through, $there, $place);
+    }
+
+    /** @param  array<string, string>  $place */
+    private function present(string $dimension, array $place): ?string
+    {
+        foreach ([$dimension, ...array_keys($place)] as $one) {
+            if (isset($place[$one]) && $this->extents->dimensions->pair($one, $dimension)) {
+                return $place[$one];
+            }
+        }
+
+        return null;
+    }
+
+    private function moved(string $dimension, string $from, int $by): ?string
+    {
+        $at = $this->extents->dimensions->place($dimension, $from);
+
+        return $at === null ? null : ($this->extents->dimensions->elements($dimension)[$at + $by] ?? null);
+    }
+
+    /** @param  array<string, string>  $place */
+    private function overTheEdge(Pick $node, string $dimension, ?string $present, array $place): Node
+    {
+        if ($node->otherwise !== null) {
+            return $this->at($node->otherwise, $place);
+        }
+        $dimensions = $this->extents->dimensions;
+        $of = $present === null ? '' : " of `{$dimensions->elementName($dimension, $present)}`";
+        throw ExtentError::at(
+            $node,
+            'pick.edge',
+            "Along `{$dimensions->nameOf($dimension)}` nothing is there for the pick$of. Say what holds then: `; else 0` before the `]`.",
+        );
+    }
+
+    /**
+     * A value by way of mappings: where an element belongs to several, their mean by weight.
+     *
+     * @param  non-empty-list<array{string, Mapping, string}>  $through  dimension of the value, mapping, present element
+     * @param  array<string, string>  $there
+     * @param  array<string, string>  $place
+     */
+    private function through(Pick $node, array $through, array $there, array $place): Node
+    {
+        [$dimension, $mapping, $present] = array_shift($through);
+        $terms = [];
+        foreach ($mapping->pairs as [$from, $to, $weight]) {
+            if ($from === $present && $weight !== 0.0) {
+                $at = [...$there, $dimension => $to];
+                $terms[] = [$through === [] ? $this->name($node->of, $at) : $this->through($node, $through, $at, $place), $weight];
+            }
+        }
+        if ($terms === []) {
+            return $this->overTheEdge($node, $mapping->from, $present, $place);
+        }
+
+        return count($terms) === 1 ? $terms[0][0] : self::over(self::weighted($terms), self::number(array_sum(array_column($terms, 1))));
+    }
+
+    /** @param  array<string, string>  $place */
+    private function along(Call $node, array $place): Node
+    {
+        $name = $node->function->name;
+        $dimensions = $this->extents->dimensions;
+        if (in_array($name, ['count', 'position', 'number', 'is'], true)) {
+            $dimension = $this->extents->dimension($node->arguments[0]);
+            $present = (string) $this->present($dimension->id, $place);
+
+            return self::number(
+                match ($name) {
+                    'count' => (float) $dimensions->size($dimension->id),
+                    'position' => (float) (1 + (int) $dimensions->place($dimension->id, $present)),
+                    'number' => (float) $present,
+                    default => $this->extents->elementOf($dimension, $node->arguments[1]) === $present ? 1.0 : 0.0,
+                },
+            );
+        }
+        $values = array_values(array_filter($node->arguments, static fn (Node $a): bool => ! ($a instanceof Along)));
+        $base = [];
+        foreach ($values as $value) {
+            $base = $this->extents->union($base, $this->extents->of($value), $node);
+        }
+        $bound = $this->extents->bound($node, $base);
+        if (in_array($name, ['rank', 'share', 'cumulate', 'allocate'], true)) {
+            return $this->among($node, $values, $bound[0]->dimension, $place);
+        }
+        $terms = [];
+        foreach ($this->places($bound, $place) as [$at, $weight]) {
+            $terms[] = [$this->at($values[0], $at), $weight];
+        }
+
+        return $this->gathered($name, $terms);
+    }
+
+    /**
+     * The places that a gathering goes over, in the order of the elements, with their weights.
+     *
+     * @param  list<Bound>  $bound
+     * @param  array<string, string>  $place
+     * @return list<array{array<string, string>, float}>
+     */
+    private function places(array $bound, array $place): array
+    {
+        $all = [[$place, 1.0]];
+        foreach ($bound as $one) {
+            $next = [];
+            $weights = null;
+            if ($one->mapping !== null) {
+                $weights = [];
+                $present = $this->present($one->mapping->to, $place);
+                foreach ($one->mapping->pairs as [$from, $to, $weight]) {
+                    if ($to === $present) {
+                        $weights[$from] = $weight;
+                    }
+                }
+            }
+            foreach ($all as [$at, $factor]) {
+                foreach ($this->extents->dimensions->elements($one->dimension) as $element) {
+                    if ($weights === null || ($weights[$element] ?? 0.0) !== 0.0) {
+                        $next[] = [$this->moveTo($at, $one->dimension, $element), $factor * ($weights[$element] ?? 1.0)];
+                    }
+                }
+            }
+            $all = $next;
+        }
+
+        return $all;
+    }
+
+    /**
+     * A gathering binds its dimension, and with it its parts and the whole.
+     *
+     * @param  array<string, string>  $place
+     * @return array<string, string>
+     */
+    private function moveTo(array $place, string $dimension, string $element): array
+    {
+        foreach (array_keys($place) as $one) {
+            if ($this->extents->dimensions->pair((string) $one, $dimension)) {
+                unset($place[$one]);
+            }
+        }
+
+        return [...$place, $dimension => $element];
+    }
+
+    /** @param  list<array{Node, float}>  $terms  values and weights */
+    private function gathered(string $name, array $terms): Node
+    {
+        $values = array_column($terms, 0);
+        $n = self::number((float) count($terms));
+        if ($values === [] && ! in_array($name, ['sum', 'product', 'any', 'all'], true)) {
+            // Of nothing there is none: the run stops there.
+            return self::over(self::number(0.0), self::number(0.0));
+        }
+
+        return match ($name) {
+            'sum' => $terms === [] ? self::number(0.0) : self::weighted($terms),
+            'mean' => self::over(self::weighted($terms), self::number(array_sum(array_column($terms, 1)))),
+            'product' => $values === [] ? self::number(1.0) : self::chain(Operator::Multiply, $values),
+            'least' => self::extreme('min', $values),
+            'greatest' => self::extreme('max', $values),
+            'any' => $values === [] ? self::number(0.0) : self::chain(Operator::Or, self::held($values)),
+            'all' => $values === [] ? self::number(1.0) : self::chain(Operator::And, self::held($values)),
+            default => $this->deviation($values, $n),
+        };
+    }
+
+    /** @param  list<Node>  $values */
+    private function deviation(array $values, Node $n): Node
+    {
+        $values = array_map($this->named, $values);
+        $mean = ($this->named)(self::over(self::chain(Operator::Add, $values), $n));
+        $squares = array_map(
+            static fn (Node $x): Node => new Binary(Operator::Power, new Binary(Operator::Subtract, $x, $mean), self::number(2.0)),
+            $values,
+        );
+
+        return self::call('sqrt', self::over(self::chain(Operator::Add, $squares), $n));
+    }
+
+    /**
+     * What an element is among those along a dimension.
+     *
+     * @param  list<Node>  $values
+     * @param  array<string, string>  $place
+     */
+    private function among(Call $node, array $values, string $dimension, array $place): Node
+    {
+        $elements = $this->extents->dimensions->elements($dimension);
+        $own = array_search((string) $this->present($dimension, $place), $elements, true);
+        $own = $own === false ? 0 : $own;
+        $each = fn (Node $value): array => array_map(
+            fn (string $e): Node => ($this->named)($this->at($value, $this->moveTo($place, $dimension, $e))),
+            $elements,
+        );
+        $x = $each($values[0]);
+
+        return match ($node->function->name) {
+            'share' => self::over($x[$own], self::chain(Operator::Add, $x)),
+            'cumulate' => self::chain(Operator::Add, array_slice($x, 0, $own + 1)),
+            'rank' => self::rank($x, $own),
+            default => $this->allotted($this->at($values[0], $place), $each($values[1]), $each($values[2]), $own),
+        };
+    }
+
+    /** @param  list<Node>  $x */
+    private static function rank(array $x, int $own): Node
+    {
+        $before = [self::number(1.0)];
+        foreach ($x as $i => $other) {
+            if ($i !== $own) {
+                $before[] = new Binary($i < $own ? Operator::AtLeast : Operator::Greater, $other, $x[$own]);
+            }
+        }
+
+        return self::chain(Operator::Add, $before);
+    }
+
+    /**
+     * Higher priorities first, equals in proportion to what they want.
+     *
+     * @param  list<Node>  $wanted
+     * @param  list<Node>  $priorities
+     */
+    private function allotted(Node $supply, array $wanted, array $priorities, int $own): Node
+    {
+        $wanted = array_map(fn (Node $d): Node => ($this->named)(self::call('max', $d, self::number(0.0))), $wanted);
+        $before = $equal = [];
+        foreach ($wanted as $i => $demand) {
+            $equal[] = $i === $own ? $demand : self::when(Operator::Equal, $priorities[$i], $priorities[$own], $demand);
+            if ($i !== $own) {
+                $before[] = self::when(Operator::Greater, $priorities[$i], $priorities[$own], $demand);
+            }
+        }
+        $left = $before === [] ? $supply : new Binary(Operator::Subtract, $supply, self::chain(Operator::Add, $before));
+        $left = ($this->named)(self::call('max', $left, self::number(0.0)));
+        $all = ($this->named)(self::chain(Operator::Add, $equal));
+
+        return self::call(
+            'if',
+            new Binary(Operator::AtMost, $all, $left),
+            $wanted[$own],
+            self::over(new Binary(Operator::Multiply, $left, $wanted[$own]), $all),
+        );
+    }
+
+    private static function when(Operator $how, Node $a, Node $b, Node $then): Call
+    {
+        return self::call('if', new Binary($how, $a, $b), $then, self::number(0.0));
+    }
+
+    /**
+     * @param  list<Node>  $values
+     * @return list<Node> as conditions
+     */
+    private static function held(array $values): array
+    {
+        return array_map(static fn (Node $x): Node => new Binary(Operator::Unequal, $x, self::number(0.0)), $values);
+    }
+
+    /** @param  list<array{Node, float}>  $terms */
+    private static function weighted(array $terms): Node
+    {
+        return self::chain(
+            Operator::Add,
+            array_map(
+                static fn (array $t): Node => $t[1] === 1.0 ? $t[0] : new Binary(Operator::Multiply, self::number($t[1]), $t[0]),
+                $terms,
+            ),
+        );
+    }
+
+    /** @param  list<Node>  $nodes  none are 0 */
+    private static function chain(Operator $operator, array $nodes): Node
+    {
+        $chain = null;
+        foreach ($nodes as $node) {
+            $chain = $chain === null ? $node : new Binary($operator, $chain, $node);
+        }
+
+        return $chain ?? self::number(0.0);
+    }
+
+    /** @param  list<Node>  $values  at least one */
+    private static function extreme(string $function, array $values): Node
+    {
+        if (count($values) === 1) {
+            return $values[0];
+        }
+        $first = self::call($function, ...array_slice($values, 0, self::MOST_ARGUMENTS));
+        $rest = array_slice($values, self::MOST_ARGUMENTS);
+
+        return $rest === [] ? $first : self::extreme($function, [$first, ...$rest]);
+    }
+
+    private static function over(Node $a, Node $b): Binary
+    {
+        return new Binary(Operator::Divide, $a, $b);
+    }
+
+    private static function number(float $value): NumberLiteral
+    {
+        return NumberLiteral::of($value);
+    }
+
+    private static function call(string $function, Node ...$arguments): Call
+    {
+        return new Call(Catalogue::all()[$function], array_values($arguments), 0, 0);
+    }
+}
