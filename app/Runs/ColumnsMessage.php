@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Runs;
 
 use Illuminate\Http\Response;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Simulate\Thinning;
 use MerryOrbit\Core\Simulate\Trajectory;
 
@@ -15,6 +16,9 @@ use MerryOrbit\Core\Simulate\Trajectory;
  */
 final readonly class ColumnsMessage
 {
+    /** So many elements of a thing along its dimensions are told where it is asked for as a whole. */
+    public const MOST_PARTS = 12;
+
     public const TYPE = 'application/vnd.merry-orbit.columns';
 
     /**
@@ -36,7 +40,7 @@ final readonly class ColumnsMessage
     /** @param  array<string, mixed>  $beside  more for the header */
     public function of(Trajectory $run, string $unit, int $revision, float $milliseconds, array $beside = []): Response
     {
-        $columns = $this->only === null ? $run->columns : array_values(array_intersect($run->columns, $this->only));
+        $columns = $this->only === null ? $run->columns : self::wanted($run->columns, $this->only);
         $thin = Thinning::of($run, $this->points ?? PHP_INT_MAX, $this->from, $this->until);
         $times = $thin->times();
         $coarse = $thin->isCoarse();
@@ -74,6 +78,28 @@ final readonly class ColumnsMessage
         }
 
         return new Response($body, 200, ['Content-Type' => self::TYPE]);
+    }
+
+    /**
+     * The columns that are asked for; of a thing that extends over dimensions those of its first elements.
+     *
+     * @param  list<string>  $columns
+     * @param  list<string>  $only
+     * @return list<string>
+     */
+    public static function wanted(array $columns, array $only): array
+    {
+        $asked = array_flip($only);
+        $sent = [];
+        $wanted = [];
+        foreach ($columns as $key) {
+            $owner = Key::ownerOf($key);
+            if (isset($asked[$key]) || (isset($asked[$owner]) && ($sent[$owner] = ($sent[$owner] ?? 0) + 1) <= self::MOST_PARTS)) {
+                $wanted[] = $key;
+            }
+        }
+
+        return $wanted;
     }
 
     /**

@@ -166,10 +166,11 @@ final readonly class RunRequest
         $percent = ($this->given['measure'] ?? '') === 'difference-percent';
         $columns = [];
         $ids = array_unique([...$base->columns, ...$run->columns, ...array_keys($base->steady), ...array_keys($run->steady)]);
+        $ids = $only === null ? $ids : ColumnsMessage::wanted(array_values(array_map(strval(...), $ids)), $only);
         foreach (
             array_filter(
                 $ids,
-                static fn (string $id): bool => ($only === null || in_array($id, $only, true)) && $base->has($id) && $run->has($id),
+                static fn (string $id): bool => $base->has($id) && $run->has($id),
             ) as $id
         ) {
             $there = Alignment::at($run->times(), $run->column($id), $base->times());

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Studies;
 
+use App\Runs\ColumnsMessage;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Formula\Name;
@@ -151,6 +152,14 @@ final readonly class ModelView
             'symbol' => $element->symbol,
             'sign' => Symbol::text($element->symbol),
         ];
+        $parts = $analysis->partsOf($element->id, ColumnsMessage::MOST_PARTS);
+        if ($parts !== []) {
+            $view['along'] = [
+                'dimensions' => array_map($model->dimensions()->nameOf(...), $analysis->extents[$element->id] ?? []),
+                'size' => count($analysis->positions->of($element->id)),
+                'parts' => $parts,
+            ];
+        }
         if ($element instanceof Flow) {
             $stock = $element->from === null ? null : $model->element($element->from);
             $view += [

@@ -85,6 +85,19 @@ final readonly class Analysis
         return $this->plan->keys->nameOf($key, $this->model);
     }
 
+    /**
+     * The elements of a value that extends over dimensions.
+     *
+     * @return list<array{key: string, name: string}> none of a single number
+     */
+    public function partsOf(string $id, int $most): array
+    {
+        return array_map(
+            fn (string $key): array => ['key' => $key, 'name' => trim($this->plan->keys->of($key)->shown, '[]')],
+            array_slice($this->positions->keys[$id] ?? [], 0, $most),
+        );
+    }
+
     public function canCompute(string $id): bool
     {
         return ! isset($this->waiting[$id]);

@@ -19,6 +19,12 @@ final readonly class Key
     {
     }
 
+    /** The id of the element to which a text belongs that stands for a key, or for one of the elements of it along dimensions. */
+    public static function ownerOf(string $text): string
+    {
+        return strstr($text, '[', true) ?: $text;
+    }
+
     public function isHidden(): bool
     {
         return $this->part !== '';

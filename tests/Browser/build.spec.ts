@@ -1,5 +1,20 @@
 import { expect } from '@playwright/test'
-import { card, expectAccessible, links, middle, nameAndSay, newStudy, outlined, pull, say, sheet, state, thing, track } from './sheet'
+import {
+    card,
+    expectAccessible,
+    links,
+    middle,
+    nameAndSay,
+    newStudy,
+    outlined,
+    pull,
+    say,
+    sheet,
+    state,
+    thing,
+    track,
+    writeFormula,
+} from './sheet'
 import { test } from './test'
 
 test('a model is built with the pointer, from an empty sheet to plots that appear by themselves', async ({ page }) => {
@@ -153,7 +168,7 @@ test('hostile and unfinished formulas are sentences, never code', async ({ page 
         ['$', 'has no meaning in a formula'],
         ['('.repeat(300), 'deep within each other'],
     ] as const) {
-        await card(page).locator('.cm-content').fill(text)
+        await writeFormula(page, text)
         await expect(card(page).locator('.formula .sentence')).toContainText(words)
     }
     await outlined(page, 'target').click()

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { expect, type Page } from '@playwright/test'
-import { card, expectAccessible, outlined, sheet, state, thing } from './sheet'
+import { card, expectAccessible, outlined, sheet, state, thing, writeFormula } from './sheet'
 import { test } from './test'
 
 const SIZE = 600
@@ -98,14 +98,14 @@ test('an edit of a large model brings its run, and what changed follows', async 
     page.on('request', (r) => {
         if (/\/(edits|runs)$/.test(r.url())) asked.push(r.url().split('/').at(-1) ?? '')
     })
-    await page.locator('.card .cm-content').fill('0.2')
+    await writeFormula(page, '0.2')
     await page.locator('.card .cm-content').press('Enter')
     await expect(number).not.toHaveAttribute('title', before ?? '')
     // What was not sent at first may still have been asked for before.
     expect(asked.slice(asked.indexOf('edits'))).toEqual(['edits'])
     await expect(page.locator('.outline .thing', { hasText: 'growth rate 1' }).first()).toContainText('0.2')
     // What cannot be computed is written, and said.
-    await page.locator('.card .cm-content').fill('0.2 * nothing')
+    await writeFormula(page, '0.2 * nothing')
     await page.locator('.card .cm-content').press('Enter')
     await expect(state(page)).toContainText('1 thing')
     await page.getByRole('button', { name: 'Undo', exact: true }).click()

@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
 import { expect, type Page } from '@playwright/test'
-import { card, nameAndSay, newStudy, openCopy, outlined, sheet, state, thing, track } from './sheet'
+import { card, nameAndSay, newStudy, openCopy, outlined, sheet, state, thing, track, writeFormula } from './sheet'
 import { test } from './test'
 
 /** This one is killed and held up, so it is nobody else's. */
@@ -93,10 +93,10 @@ test('two windows on one model: nothing is lost, the other is told, and a clash 
     await other.route('**/news*', (route) => route.abort())
     await outlined(other, 'saving').click()
     await outlined(page, 'saving').click()
-    await card(page).locator('.cm-content').fill('20%')
+    await writeFormula(page, '20%')
     await card(page).locator('.cm-content').press('Enter')
     await expect(page.locator('.state')).toContainText('up to date')
-    await card(other).locator('.cm-content').fill('30%')
+    await writeFormula(other, '30%')
     await card(other).locator('.cm-content').press('Enter')
     const dialog = other.getByRole('dialog')
     await expect(dialog).toContainText('was changed in another window')

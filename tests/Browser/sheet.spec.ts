@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { card, expectAccessible, middle, newStudy, openCopy, openDemo, outlined, sheet, state, thing, track } from './sheet'
+import { card, expectAccessible, middle, newStudy, openCopy, openDemo, outlined, sheet, state, thing, track, writeFormula } from './sheet'
 import { test } from './test'
 
 async function drag(page: Page, from: { x: number; y: number }, by: { x: number; y: number }) {
@@ -120,7 +120,7 @@ test('the same name is refused at the spot, and what was typed stays', async ({ 
 test('a parameter that is computed is turned into an auxiliary with one click', async ({ page }) => {
     await openCopy(page)
     await outlined(page, 'boat load').click()
-    await card(page).locator('.cm-content').fill('islanders * 2')
+    await writeFormula(page, 'islanders * 2')
     await card(page).locator('.cm-content').press('Enter')
     await expect(card(page)).toContainText('a plain number, but mentions islanders')
     await card(page).getByRole('button', { name: 'Make it an auxiliary' }).click()

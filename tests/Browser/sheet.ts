@@ -63,6 +63,13 @@ export async function say(page: Page, formula: string, how: 'typed' | 'at once' 
     await expect(page.locator('.saying')).toBeHidden()
 }
 
+/** Writes a formula on the card in the place of what stands there; the editor has its own selection, which a plain fill() may miss. */
+export async function writeFormula(page: Page, formula: string): Promise<void> {
+    await card(page).locator('.cm-content').click()
+    await page.keyboard.press('Control+a')
+    await page.keyboard.insertText(formula)
+}
+
 /** Drags from a button of the ring to a place. */
 export async function pull(page: Page, action: string, to: { x: number; y: number }): Promise<void> {
     const box = await page.getByRole('button', { name: action }).boundingBox()

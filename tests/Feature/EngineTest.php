@@ -210,4 +210,56 @@ final class EngineTest extends TestCase
         self::assertEquals([40.0], array_values(array_unique($inputs([]))));
         self::assertEquals([300.0], array_values(array_unique($inputs(['run' => ['setting' => ['parameters' => ['lifespan' => 300]]]]))));
     }
+
+    public function test_what_extends_over_dimensions_tells_its_elements_and_their_columns(): void
+    {
+        $file = [
+            'format' => 'merry-orbit model',
+            'version' => 2,
+            'time' => ['start' => 0, 'end' => 4, 'step' => 1, 'unit' => 'day'],
+            'dimensions' => [['name' => 'pool', 'elements' => ['children', 'hot']], ['name' => 'berth', 'from' => 1, 'to' => 30]],
+            'elements' => [
+                ['kind' => 'parameter', 'id' => 'volume', 'name' => 'volume', 'formula' => '40', 'dimensions' => ['pool']],
+                ['kind' => 'parameter', 'id' => 'width', 'name' => 'width', 'formula' => '2', 'dimensions' => ['berth']],
+                ['kind' => 'auxiliary', 'id' => 'need', 'name' => 'need', 'formula' => 'volume * time'],
+                ['kind' => 'auxiliary', 'id' => 'room', 'name' => 'room', 'formula' => 'width * time'],
+                ['kind' => 'auxiliary', 'id' => 'all-need', 'name' => 'all need', 'formula' => 'sum(need)'],
+                ['kind' => 'auxiliary', 'id' => 'double', 'name' => 'double', 'formula' => '2 * need'],
+            ],
+        ];
+        $model = StudyMaker::make(User::demoAnalyst(), ModelFile::import((string) json_encode($file))->model)->load('model')->model;
+        $view = $this->getJson("/api/models/$model->id")->assertOk()->json('model');
+        self::assertSame(
+            ['dimensions' => ['pool'], 'size' => 2, 'parts' => [
+                ['key' => 'need[children]', 'name' => 'children'],
+                ['key' => 'need[hot]', 'name' => 'hot'],
+            ]],
+            $view['elements']['need']['along'],
+        );
+        self::assertArrayNotHasKey('along', $view['elements']['all-need']);
+        self::assertSame([30, 12], [$view['elements']['room']['along']['size'], count($view['elements']['room']['along']['parts'])]);
+        $columns = fn (array $only): array => $this->header($model, ['only' => $only])['columns'];
+        self::assertSame(['need[children]', 'need[hot]', 'all-need'], $columns(['need', 'all-need']));
+        self::assertSame(['need[hot]'], $columns(['need[hot]']));
+        self::assertCount(12, $columns(['room']), 'never all columns because one is shown');
+        self::assertSame(['room[29]'], $columns(['room[29]']));
+
+        // What follows from a formula extends over less as soon as that does.
+        $changed = $this->edit($model, ['kind' => 'formula', 'id' => 'need', 'text' => 'sum(volume) * time'])->assertOk()->json('changed');
+        self::assertArrayNotHasKey('along', $changed['elements']['need']);
+        self::assertArrayNotHasKey('along', $changed['elements']['double']);
+    }
+
+    /**
+     * @param  array<string, mixed>  $wish
+     * @return array<string, mixed>
+     */
+    private function header(ModelDocument $model, array $wish): array
+    {
+        $message = (string) $this->postJson("/api/models/$model->id/runs", $wish)->assertOk()->getContent();
+        /** @var array{1: int} $size */
+        $size = unpack('V', $message);
+
+        return (array) json_decode(substr($message, 4, $size[1]), true, flags: JSON_THROW_ON_ERROR);
+    }
 }

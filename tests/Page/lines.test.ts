@@ -34,6 +34,20 @@ describe('the lines of a plot', () => {
         expect(linesOf({ id: 't', of: ['a', 'b'] }, [base], elements).map((l) => l.name)).toEqual(['a', 'b'])
     })
 
+    it('tell the elements of a thing along its dimensions apart, each with a line of its own', () => {
+        const parts = [
+            { key: 'a[x]', name: 'north' },
+            { key: 'a[y]', name: 'south' },
+        ]
+        const along = things(aThing('a', { along: { dimensions: ['terrace'], size: 2, parts } }), aThing('b'))
+        const runs = [aCourse(aRun({ 'a[x]': [1, 2], 'a[y]': [3, 4], b: [5, 6] }))]
+        expect(linesOf({ id: 't', of: ['a'] }, runs, along).map((l) => [l.element, l.name, l.brief, l.colour, [...l.values]])).toEqual([
+            ['a', 'a, north', 'north', '--ink', [1, 2]],
+            ['a', 'a, south', 'south', '--run-0', [3, 4]],
+        ])
+        expect(linesOf({ id: 't', of: ['a', 'b'] }, runs, along).map((l) => l.brief)).toEqual(['a, north', 'a, south', 'b'])
+    })
+
     it('are called by their symbol where it is narrow, else by their name', () => {
         const signed = things(aThing('a', { symbol: '\\alpha', sign: 'α' }), aThing('b', { symbol: '', sign: '' }))
         expect(linesOf({ id: 't', of: ['a', 'b'] }, [base], signed).map((l) => [l.name, l.brief])).toEqual([

@@ -24,9 +24,11 @@ export function useThing(id: () => string, node: () => string = id) {
             ? `waits for ${waitsFor.value}`
             : missing.value
               ? ''
-              : runs.known(id())
-                ? withUnit(value.value, thing.value?.unit ?? '', { size: runs.size(id()) })
-                : '',
+              : thing.value?.along
+                ? thing.value.along.dimensions.join(' × ')
+                : runs.known(id())
+                  ? withUnit(value.value, thing.value?.unit ?? '', { size: runs.size(id()) })
+                  : '',
     )
     /** Whether its name is being typed in this very shape. */
     const naming = computed(() => view.naming === id() && (view.node === undefined || view.node === node()))

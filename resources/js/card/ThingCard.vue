@@ -8,6 +8,7 @@ import { useTracks } from '@/stores/tracks'
 import { useView } from '@/stores/view'
 import { fieldText, full, short, shownUnit, withUnit } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
+import AlongPart from './AlongPart.vue'
 import CurveField from './CurveField.vue'
 import DialField from './DialField.vue'
 import EquationPart from './EquationPart.vue'
@@ -139,7 +140,11 @@ function keepUnit() {
                     >
                 </p>
             </div>
-            <div v-if="thing.kind !== 'curve'" class="now">
+            <div v-if="thing.along" class="now">
+                <strong>{{ thing.along.size }} <small>values</small></strong>
+                <p v-if="thing.kind !== 'parameter'">{{ moment }}</p>
+            </div>
+            <div v-else-if="thing.kind !== 'curve'" class="now">
                 <strong :title="value === undefined ? stopped : `${full(value, thing.unit)} ${shownUnit(thing.unit)}`"
                     >{{ waits ? '–' : short(value, { unit: thing.unit, size: runs.size(thing.id) }) }}
                     <small>{{ shownUnit(thing.unit) }}</small></strong
@@ -147,6 +152,7 @@ function keepUnit() {
                 <p v-if="thing.kind !== 'parameter'">{{ value === undefined && stopped ? stopped : moment }}</p>
             </div>
         </header>
+        <AlongPart v-if="thing.along && !waits" :thing="thing" />
         <p v-if="nameSentence || refusal" class="trouble" role="alert"><SaidText :text="nameSentence || refusal" /></p>
         <div v-else-if="followers.length" class="followers">
             <p class="soft" role="status">

@@ -54,28 +54,43 @@ function constant(value: number, length: number): Float64Array {
     return new Float64Array(length).fill(value)
 }
 
+/** What has a line of its own: a thing, or each of its elements along dimensions. */
+function subjectsOf(thing: Thing, amongOthers: boolean) {
+    if (!thing.along) {
+        return [{ thing, column: thing.id, name: thing.name, brief: inShort(thing) }]
+    }
+    return thing.along.parts.map(({ key, name }) => ({
+        thing,
+        column: key,
+        name: `${thing.name}, ${name}`,
+        brief: amongOthers ? `${inShort(thing)}, ${name}` : name,
+    }))
+}
+
 /** The lines of a plot: one for each variable in each run. With one variable the hue tells the run; with several the variable. */
 export function linesOf(plot: Plot, courses: Course[], elements: Record<string, Thing>): Line[] {
     const things = plot.of.map((id) => elements[id]).filter((t): t is Thing => t !== undefined && t.kind !== 'curve')
-    const several = things.length > 1
     const measure = plot.options?.measure
     const lines: Line[] = []
-    for (const [v, thing] of things.entries()) {
+    const subjects = things.flatMap((thing) => subjectsOf(thing, things.length > 1))
+    const several = subjects.length > 1
+    for (const [v, { thing, column: key, name, brief }] of subjects.entries()) {
         for (const course of courses) {
-            const column = course.run.values.get(thing.id)
-            const [lows, highs] = [course.run.lows?.get(thing.id), course.run.highs?.get(thing.id)]
-            const steady = course.run.steady[thing.id]
+            const column = course.run.values.get(key)
+            const [lows, highs] = [course.run.lows?.get(key), course.run.highs?.get(key)]
+            const steady = course.run.steady[key]
             if (!column && steady === undefined) {
                 continue
             }
             const look = lookOf(course.look)
             const own = several ? { colour: hueOf(v), dash: course.main ? [] : look.dash, width: course.main ? 2 : 1.4 } : look
+            const alone = course.main && courses.length === 1
             lines.push({
-                key: `${thing.id}|${course.key}`,
+                key: `${key}|${course.key}`,
                 element: thing.id,
                 course: course.key,
-                name: several ? (course.main && courses.length === 1 ? thing.name : `${thing.name}, ${course.name}`) : course.name,
-                brief: several ? (course.main && courses.length === 1 ? inShort(thing) : `${inShort(thing)}, ${course.name}`) : course.name,
+                name: several ? (alone ? name : `${name}, ${course.name}`) : course.name,
+                brief: several ? (alone ? brief : `${brief}, ${course.name}`) : course.name,
                 unit: measuredUnit(thing.unit, measure),
                 ...own,
                 times: course.run.times,

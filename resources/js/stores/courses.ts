@@ -92,6 +92,8 @@ export const useCourses = studyStore('courses', () => {
         return all
     }
 
+    /** The column by which it is known whether those of a thing are there. */
+    const columnOf = (id: string) => model.model.elements[id]?.along?.parts[0]?.key ?? id
     /** Brings the columns that are missing, all of one run in one question. */
     async function bring(ids: string[], measure: Measure) {
         const against = measure === 'difference' || measure === 'difference-percent' ? measure : undefined
@@ -104,8 +106,8 @@ export const useCourses = studyStore('courses', () => {
                     (id) =>
                         model.model.elements[id] &&
                         model.model.elements[id].kind !== 'curve' &&
-                        !has?.values.has(id) &&
-                        !(has && id in has.steady) &&
+                        !has?.values.has(columnOf(id)) &&
+                        !(has && columnOf(id) in has.steady) &&
                         !(has as { asked?: Set<string> } | undefined)?.asked?.has(id),
                 )
                 if (!missing.length || loading.has(place)) {

@@ -253,7 +253,12 @@ const stopped = computed(() =>
         <div class="label-column">
             <template v-if="things.length === 1 && first">
                 <button type="button" class="who" :title="first.name" @click="view.select(first.id)">{{ first.name }}</button>
-                <strong :title="value === undefined ? stopped : `${full(value, unitOfLine)} ${shownUnit(unitOfLine)}`">{{
+                <strong v-if="first.along" class="parts">{{
+                    first.along.size > first.along.parts.length
+                        ? `first ${first.along.parts.length} of ${first.along.size}`
+                        : `${first.along.size} lines`
+                }}</strong>
+                <strong v-else :title="value === undefined ? stopped : `${full(value, unitOfLine)} ${shownUnit(unitOfLine)}`">{{
                     lines.length ? short(value, { unit: unitOfLine, size: runs.size(first.id) }) : ''
                 }}</strong>
                 <span class="soft unit" :title="unitWords">{{ stopped || unitWords }}</span>

@@ -103,7 +103,8 @@ const shown = computed(() =>
         return row ? [{ row, index, start }] : []
     }),
 )
-const valueOf = (t: Thing) => (runs.known(t.id) ? short(runs.onSheet(t.id), { unit: t.unit, size: runs.size(t.id) }) : '')
+const valueOf = (t: Thing) =>
+    t.along ? `× ${t.along.size}` : runs.known(t.id) ? short(runs.onSheet(t.id), { unit: t.unit, size: runs.size(t.id) }) : ''
 const drag = (event: DragEvent, thing: Thing) => {
     event.dataTransfer?.setData('application/x-merry-orbit-thing', thing.id)
 }
