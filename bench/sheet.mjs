@@ -11,7 +11,7 @@ const EDIT = 300
 const FRAMES = 40
 
 /** Between two acts, so that what follows the one is over before the other. */
-const REST = 3500
+const REST = 5000
 
 const server = spawn('tests/Browser/serve.sh', [String(PORT)], { stdio: 'ignore', detached: true })
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] })

@@ -40,7 +40,7 @@ const { view, naming, tint, plotted, gripped, thing, value, selected, problem, m
         </button>
         <KindIcon v-else-if="thing.kind === 'curve' || thing.kind === 'series'" :kind="thing.kind" :size="17" class="mark" />
         <span class="name thing-name">{{ thing.name }}</span>
-        <small v-if="value !== undefined && !missing && !waitsFor" class="value">{{ shown }}</small>
+        <small v-if="(value !== undefined || thing.along) && !missing && !waitsFor" class="value">{{ shown }}</small>
         <i v-if="gripped" class="plum-rail" title="Taken by hand" />
         <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
         <ProblemMark v-if="problem && !echo" :problem="problem" />
