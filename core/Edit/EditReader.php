@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
+use MerryOrbit\Core\Model\Dimension;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Finding;
 use MerryOrbit\Core\Model\Kind;
@@ -97,6 +98,8 @@ final readonly class EditReader
                 $reader->has('inputUnit') ? $reader->text('inputUnit') : null,
             ),
             'end' => new SetEnd($reader->text('text')),
+            'dimensions' => new SetDimensions($reader->dimensions()),
+            'extent' => new SetExtent($reader->id('id'), $reader->texts('dimensions')),
             'same-units' => new SetSameUnits($reader->lines()),
             'become' => new ChangeKind($reader->id('id'), $reader->kind()),
             'time' => new SetTime($reader->time()),
@@ -318,6 +321,28 @@ final readonly class EditReader
 
             return [(float) $x, (float) $y];
         }, array_values($points));
+    }
+
+    /** @return list<Dimension> */
+    private function dimensions(): array
+    {
+        $list = $this->record['dimensions'] ?? null;
+        if (! is_array($list) || count($list) > Dimension::MOST) {
+            throw self::refusal('The edit needs `dimensions` as a list of at most '.Dimension::MOST.' dimensions.');
+        }
+
+        return self::understood(static fn (): array => Dimension::readAll($list));
+    }
+
+    /** @return list<string> */
+    private function texts(string $key): array
+    {
+        $list = $this->record[$key] ?? null;
+        if (! is_array($list) || array_filter($list, is_string(...)) !== $list) {
+            throw self::refusal("The edit needs `$key` as a list of texts.");
+        }
+
+        return array_values($list);
     }
 
     /** @return list<string> */

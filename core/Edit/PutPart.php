@@ -9,6 +9,7 @@ use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Part;
 use MerryOrbit\Core\Model\Readable;
 use MerryOrbit\Core\Model\Recorded;
+use MerryOrbit\Core\Model\Settled;
 
 /** Adds one of a part of the document, or changes some fields of one: the others stay as they are, or as somebody else makes them. */
 final readonly class PutPart extends Edit
@@ -37,6 +38,7 @@ final readonly class PutPart extends Edit
         } catch (NotUnderstood $e) {
             throw EditRefused::because("{$this->part->word}.unfit", $e->getMessage());
         }
+        $value = $value instanceof Settled ? $value->settled($model) : $value;
         $unfit = $value instanceof Readable ? $value->unfit($model) : null;
         if ($unfit !== null) {
             throw EditRefused::because("{$this->part->word}.unfit", $unfit);

@@ -12,6 +12,7 @@ use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Readable;
 use MerryOrbit\Core\Model\Recorded;
+use MerryOrbit\Core\Model\Settled;
 
 /**
  * The parts of a document that are filed one by one (see Model\Parts), and the tracks, as lines of the native file. They hold names
@@ -106,6 +107,7 @@ final class NativeParts
                 $attempt("$part->word ".($i + 1), static function () use ($line, $id, $known, $part, &$model): void {
                     $value = ($part->read)(is_array($line) ? $part->translated(self::keyed($line), $id) : $line);
                     $value = $value instanceof Plot ? $known($value) : $value;
+                    $value = $value instanceof Settled ? $value->settled($model) : $value;
                     $unfit = $value instanceof Readable ? $value->unfit($model) : null;
                     if ($unfit !== null) {
                         throw NotUnderstood::because($unfit);

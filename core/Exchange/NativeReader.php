@@ -153,13 +153,13 @@ final class NativeReader
     /** @return list<Dimension> */
     private function dimensions(): array
     {
+        try {
+            $read = Dimension::readAll($this->listOf('dimensions'));
+        } catch (NotUnderstood $e) {
+            throw FileRefused::asModel('A dimension of the file does not fit: '.$e->getMessage());
+        }
         $dimensions = [];
-        foreach ($this->listOf('dimensions') as $i => $line) {
-            try {
-                $one = Dimension::read($line);
-            } catch (NotUnderstood $e) {
-                throw FileRefused::asModel('Dimension '.($i + 1).' of the file does not fit: '.$e->getMessage());
-            }
+        foreach ($read as $one) {
             if (isset($dimensions[$one->id])) {
                 throw FileRefused::asModel("Two dimensions have the id or the name of `$one->name`. Rename one of them.");
             }

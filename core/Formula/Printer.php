@@ -53,7 +53,8 @@ final class Printer
         return self::print($node->of).'['.implode(', ', $steps).$otherwise.']';
     }
 
-    private static function step(PickStep $step): string
+    /** One pick as it stands in its bracket. */
+    public static function step(PickStep $step): string
     {
         // An element that is called like a move stands in quotes.
         $looksLikeMove = preg_match('/^(?:previous|next|first|last)(?: \d+)?$/D', $step->what) === 1;

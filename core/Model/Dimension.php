@@ -16,6 +16,9 @@ final readonly class Dimension implements Recorded
 
     public const MOST_ELEMENTS = 20_000;
 
+    /** Of all dimensions of a model. */
+    private const MOST_IN_ALL = 100_000;
+
     /**
      * @param  list<string>  $ids  of the elements, in order; none where it has those of another; of a part, ids of the whole's
      * @param  list<string>  $names  of the elements, as many; none of a part
@@ -53,6 +56,29 @@ final readonly class Dimension implements Recorded
         [$ids, $names] = $counted ? self::counted($name, $given['from'], $given['to']) : self::listed($name, $given['elements'] ?? []);
 
         return new self($id, $name, $ids, $other('partOf') === null ? $names : [], $counted, $other('partOf'), $other('sameAs'));
+    }
+
+    /**
+     * @param  array<mixed>  $records
+     * @return list<self>
+     *
+     * @throws NotUnderstood
+     */
+    public static function readAll(array $records): array
+    {
+        $all = [];
+        $elements = 0;
+        foreach (array_values($records) as $record) {
+            $all[] = $one = self::read($record);
+            $elements += count($one->ids);
+            if (count($all) > self::MOST || $elements > self::MOST_IN_ALL) {
+                throw NotUnderstood::because(
+                    'A model has at most '.self::MOST.' dimensions, with '.number_format(self::MOST_IN_ALL).' elements in all.',
+                );
+            }
+        }
+
+        return $all;
     }
 
     /** @return array{list<string>, list<string>} */

@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Model;
 use MerryOrbit\Core\Formula\Name;
 
 /** How the elements of one dimension belong to those of another: pairs with weights. */
-final readonly class Mapping implements Readable, Recorded
+final readonly class Mapping implements Readable, Recorded, Settled
 {
     public const MOST = 200;
 
@@ -81,9 +81,31 @@ final readonly class Mapping implements Readable, Recorded
         return new self($id, $name, $from, $to, $pairs);
     }
 
+    public function settled(Model $model): static
+    {
+        $dimensions = $model->dimensions();
+        $from = $dimensions->find($this->from)->id ?? $this->from;
+        $to = $dimensions->find($this->to)->id ?? $this->to;
+        $pairs = array_map(
+            static fn (array $p): array => [
+                $dimensions->elementOf($from, $p[0]) ?? $p[0],
+                $dimensions->elementOf($to, $p[1]) ?? $p[1],
+                $p[2],
+            ],
+            $this->pairs,
+        );
+
+        return new self($this->id, $this->name, $from, $to, $pairs);
+    }
+
     public function unfit(Model $model): ?string
     {
         $dimensions = $model->dimensions();
+        $other = $model->mappings()[Name::key($this->name)] ?? null;
+        $isTaken = $model->idOf(Name::key($this->name)) !== null || $dimensions->find($this->name) !== null;
+        if ($isTaken || ($other !== null && $other->id !== $this->id)) {
+            return "A mapping cannot be called `$this->name`: something else is called so already.";
+        }
         foreach ([$this->from, $this->to] as $end) {
             if ($dimensions->find($end) === null) {
                 return "The mapping `$this->name` leads from one dimension to another; there is none called `$end`.";

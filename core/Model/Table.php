@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** The values of a parameter over its dimensions. Where none is given it has the value that it had before it had dimensions. */
-final readonly class Table implements Readable, Recorded
+final readonly class Table implements Readable, Recorded, Settled
 {
     public const MOST = 20_000;
 
@@ -56,6 +56,21 @@ final readonly class Table implements Readable, Recorded
         }
 
         return new self($id, $of, $values);
+    }
+
+    public function settled(Model $model): static
+    {
+        $over = $model->shapes[$this->of] ?? [];
+        $dimensions = $model->dimensions();
+        $values = [];
+        foreach ($this->values as [$at, $value]) {
+            foreach ($at as $i => $one) {
+                $at[$i] = (isset($over[$i]) ? $dimensions->elementOf($over[$i], $one) : null) ?? $one;
+            }
+            $values[] = [$at, $value];
+        }
+
+        return new self($this->id, $this->of, $values);
     }
 
     public function unfit(Model $model): ?string

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Edit\EditReader;
+use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Model\Model;
@@ -482,6 +484,118 @@ final class DimensionsTest extends TestCase
         self::assertEqualsWithDelta(3.0, $all + $columns['market'][8], 1e-12, 'nothing is lost or made');
     }
 
+    /** @param  array<string, mixed>  ...$edits */
+    private static function after(Model $model, array ...$edits): Model
+    {
+        foreach ($edits as $edit) {
+            $model = EditReader::read($edit)->apply($model);
+        }
+
+        return $model;
+    }
+
+    /** @return array<string, mixed> */
+    private static function pools(string $last = 'hot', string $name = 'pool'): array
+    {
+        return ['id' => 'pool', 'name' => $name, 'elements' => [
+            ['id' => 'children', 'name' => 'children'],
+            ['id' => 'swimmers', 'name' => 'swimmers'],
+            ['id' => 'hot', 'name' => $last],
+        ]];
+    }
+
+    public function test_a_dimension_that_comes_late_and_goes_again_leaves_the_model_as_it_was(): void
+    {
+        $plain = self::model([], [
+            self::line('parameter', 'volume', '100'),
+            self::line('auxiliary', 'need', 'volume * 20'),
+            self::line('stock', 'heat', 'need'),
+        ]);
+        $id = (string) $plain->idOf('volume');
+        $month = ['id' => 'month', 'name' => 'month', 'from' => 1, 'to' => 3];
+        $wide = self::after(
+            $plain,
+            ['kind' => 'dimensions', 'dimensions' => [self::pools()]],
+            ['kind' => 'extent', 'id' => $id, 'dimensions' => ['pool']],
+            ['kind' => 'put', 'part' => 'tables', 'id' => 't1', 'fields' => ['of' => $id, 'values' => [[['children'], 40], [['hot'], 12]]]],
+        );
+        self::assertSame([800.0, 2000.0, 240.0], array_values(array_filter(
+            self::start($wide),
+            static fn (string $n): bool => str_starts_with($n, 'need['),
+            ARRAY_FILTER_USE_KEY,
+        )));
+        // Another dimension takes the values over for each of its elements, and leaves them behind when it goes.
+        $wider = self::after(
+            $wide,
+            ['kind' => 'dimensions', 'dimensions' => [self::pools(), $month]],
+            ['kind' => 'extent', 'id' => $id, 'dimensions' => ['month', 'pool']],
+        );
+        self::assertSame(800.0, self::start($wider)['need[3, children]']);
+        $back = self::after(
+            $wider,
+            ['kind' => 'extent', 'id' => $id, 'dimensions' => ['pool']],
+            ['kind' => 'dimensions', 'dimensions' => [self::pools()]],
+        );
+        self::assertSame(NativeFile::export($wide), NativeFile::export($back));
+        $none = self::after($back, ['kind' => 'extent', 'id' => $id, 'dimensions' => []], ['kind' => 'dimensions', 'dimensions' => []]);
+        self::assertSame(NativeFile::export($plain), NativeFile::export($none));
+        // Taken away at once, with all that extends over it, it is the same.
+        self::assertSame(NativeFile::export($plain), NativeFile::export(self::after($wider, ['kind' => 'dimensions', 'dimensions' => []])));
+    }
+
+    public function test_formulas_follow_what_is_called_otherwise_and_say_what_is_gone(): void
+    {
+        $model = self::after(
+            self::model([], [self::line('parameter', 'volume', '100')]),
+            ['kind' => 'dimensions', 'dimensions' => [self::pools()]],
+        );
+        $id = (string) $model->idOf('volume');
+        $model = self::after(
+            $model,
+            ['kind' => 'extent', 'id' => $id, 'dimensions' => ['pool']],
+            ['kind' => 'add', 'id' => 'a', 'element' => 'auxiliary', 'name' => 'a', 'at' => ['x' => 1, 'y' => 1]],
+            ['kind' => 'formula', 'id' => 'a', 'text' => 'volume[hot] + volume[pool: hot] + sum(volume, pool) + sum(is(pool, hot) * volume)'],
+        );
+        $renamed = self::after($model, ['kind' => 'dimensions', 'dimensions' => [self::pools('2 hot ones', 'basin of water')]]);
+        self::assertSame(
+            'volume["2 hot ones"] + volume[basin of water: "2 hot ones"] + sum(volume, basin of water) + '.
+                'sum(is(basin of water, "2 hot ones") * volume)',
+            $renamed->formulaOf($renamed->elements['a']),
+        );
+        self::assertSame(self::columns($model)['a'], self::columns($renamed)['a']);
+        $fewer = self::pools();
+        $fewer['elements'] = array_slice((array) $fewer['elements'], 0, 2);
+        $gone = self::after($model, ['kind' => 'dimensions', 'dimensions' => [$fewer]]);
+        self::assertContains('element.unknown', self::codes($gone));
+        self::assertFalse(Analyser::analyse($gone)->canCompute('a'));
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> */
+    public static function refused(): iterable
+    {
+        $bay = ['id' => 'bay', 'name' => 'bay', 'elements' => [['id' => 'n', 'name' => 'north']]];
+        $taken = ['id' => 'x', 'name' => 'volume'];
+        yield 'a name that a thing has' => [['kind' => 'dimensions', 'dimensions' => [$taken]], 'called so already'];
+        $part = ['id' => 'x', 'name' => 'x', 'partOf' => 'bay'];
+        yield 'a part of nothing' => [['kind' => 'dimensions', 'dimensions' => [$part]], 'none such'];
+        yield 'a part with more' => [
+            ['kind' => 'dimensions', 'dimensions' => [$bay, ['id' => 'x', 'name' => 'x', 'partOf' => 'bay', 'elements' => ['south']]]],
+            'can have only its elements',
+        ];
+        yield 'over what is gone' => [['kind' => 'extent', 'id' => 'v', 'dimensions' => ['bay']], 'gone meanwhile'];
+        yield 'no list' => [['kind' => 'extent', 'id' => 'v', 'dimensions' => [1]], 'list of texts'];
+    }
+
+    /** @param  array<string, mixed>  $edit */
+    #[DataProvider('refused')]
+    public function test_edits_that_do_not_fit_are_refused_in_words(array $edit, string $words): void
+    {
+        $model = self::model([], [['id' => 'v', ...self::line('parameter', 'volume', '1')]]);
+        $this->expectException(EditRefused::class);
+        $this->expectExceptionMessageMatches('/'.preg_quote($words, '/').'/');
+        self::after($model, $edit);
+    }
+
     public function test_what_is_too_large_is_said_soon(): void
     {
         $begun = hrtime(true);
@@ -504,6 +618,8 @@ final class DimensionsTest extends TestCase
     public static function files(): iterable
     {
         yield 'elements twice' => [['dimensions' => [['name' => 'bay', 'elements' => ['a', 'A']]]], 'Two elements of the dimension `bay`'];
+        $many = array_map(static fn (int $i): array => ['name' => "d $i", 'from' => 1, 'to' => 19_999], range(1, 8));
+        yield 'more elements than fit' => [['dimensions' => $many], '100,000 elements in all'];
         yield 'downward' => [['dimensions' => [['name' => 'age', 'from' => 5, 'to' => 1]]], 'count upward'];
         $part = ['name' => 'outer', 'partOf' => 'bay', 'elements' => ['a']];
         yield 'a whole that is none' => [['dimensions' => [$part]], 'no other dimension'];
@@ -529,6 +645,25 @@ final class DimensionsTest extends TestCase
         $this->expectException(FileRefused::class);
         $this->expectExceptionMessageMatches('/'.preg_quote($words, '/').'/');
         NativeFile::import(json_encode(['format' => NativeFile::FORMAT, 'version' => NativeFile::VERSION, ...$part], JSON_THROW_ON_ERROR));
+    }
+
+    public function test_files_may_name_dimensions_and_elements_where_ids_are_kept(): void
+    {
+        $model = self::model(
+            [['name' => 'Terrace', 'elements' => ['North one', 'South']], ['name' => 'bay', 'elements' => ['East side']]],
+            [
+                self::line('parameter', 'h', '2', 'terrace'),
+                self::line('auxiliary', 's', 'sum(h, home bay)'),
+                self::line('auxiliary', 'm', 'sum(h * (1 + s[home bay]))'),
+            ],
+            [
+                'mappings' => [['id' => 'm', 'name' => 'home bay', 'from' => 'Terrace', 'to' => 'Bay',
+                    'pairs' => [['north one', 'East side'], ['South', 'east side', 0.5]]]],
+                'tables' => [['id' => 't', 'of' => 'h', 'values' => [[['North one'], 5]]]],
+            ],
+        );
+        $start = self::start($model);
+        self::assertSame([6.0, 49.0], [$start['s[East side]'], $start['m']]);
     }
 
     public function test_native_files_keep_dimensions_mappings_and_tables_to_the_byte(): void

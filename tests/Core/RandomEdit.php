@@ -148,7 +148,7 @@ final class RandomEdit
                     ['kind' => 'formula', 'id' => $any(), 'text' => $formula()],
                 ],
             ],
-            default => match (mt_rand(0, 8)) {
+            default => match (mt_rand(0, 10)) {
                 0 => [
                     'kind' => 'time',
                     'start' => 0,
@@ -182,11 +182,23 @@ final class RandomEdit
                     'inputUnit' => 'kg',
                 ],
                 7 => ['kind' => 'end', 'text' => mt_rand(0, 1) === 0 ? '' : $formula()],
+                9 => ['kind' => 'dimensions', 'dimensions' => self::dimensions()],
+                10 => ['kind' => 'extent', 'id' => $any(), 'dimensions' => mt_rand(0, 1) === 0 ? [] : [['bay', 'age'][mt_rand(0, 1)]]],
                 8 => ['kind' => 'same-units', 'lines' => mt_rand(0, 1) === 0 ? [] : ['person = people', 'boat=ship']],
                 1 => ['kind' => 'track', 'id' => $any(), 'shown' => mt_rand(0, 1) === 0],
                 default => ['kind' => 'title', 'name' => $name(), 'note' => $name()],
             },
         };
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function dimensions(): array
+    {
+        $elements = [['id' => 'n', 'name' => 'north'], ['id' => 's', 'name' => 'south']];
+        $bay = ['id' => 'bay', 'name' => ['bay', 'cove'][mt_rand(0, 1)], 'elements' => $elements];
+        $age = ['id' => 'age', 'name' => 'age', 'from' => 0, 'to' => mt_rand(1, 3)];
+
+        return [[], [$bay], [$bay, $age], [$age]][mt_rand(0, 3)];
     }
 
     /**

@@ -130,8 +130,4 @@ del {
 .trouble {
     color: var(--brick);
 }
-.who:hover {
-    text-decoration: underline;
-    text-underline-offset: 3px;
-}
 </style>

@@ -144,10 +144,6 @@ function choose(now: number) {
 .turned .who {
     font-weight: 700;
 }
-.who:hover {
-    text-decoration: underline;
-    text-underline-offset: 3px;
-}
 .head .icon-button {
     width: 24px;
     height: 24px;

@@ -81,13 +81,6 @@ const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
     gap: 10px;
     margin: 22px 0 10px;
 }
-.who {
-    text-align: left;
-}
-.who:hover {
-    text-decoration: underline;
-    text-underline-offset: 3px;
-}
 small {
     margin-left: 6px;
     color: var(--ink-soft);

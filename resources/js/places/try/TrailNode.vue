@@ -283,10 +283,6 @@ ul {
 .who.soft {
     font-weight: 400;
 }
-button.who:hover {
-    text-decoration: underline;
-    text-underline-offset: 3px;
-}
 .change {
     flex: none;
     font-variant-numeric: tabular-nums;
