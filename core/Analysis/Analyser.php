@@ -11,7 +11,6 @@ use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
-use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Library\EvaluationError;
 use MerryOrbit\Core\Library\Evaluator;
 use MerryOrbit\Core\Library\Moment;
@@ -301,7 +300,7 @@ final class Analyser
             $this->waiting[$element->id] = $element->id;
         }
         $this->nodes[$element->id] = $node;
-        $this->looksAlong = $this->looksAlong || ($formula->hasBrackets() && self::isAlong($node));
+        $this->looksAlong = $this->looksAlong || ($formula->hasBrackets() && Extents::isAlong($node));
         if ($element instanceof Parameter && $sound) {
             $this->readParameter($element, $node);
         }
@@ -321,17 +320,6 @@ final class Analyser
             $this->problems[] = $e->problem()->at($element->id, 'formula');
             $this->waiting[$element->id] = $element->id;
         }
-    }
-
-    private static function isAlong(Node $node): bool
-    {
-        foreach ($node->all() as $part) {
-            if ($part instanceof Pick || $part instanceof Along) {
-                return true;
-            }
-        }
-
-        return false;
     }
 
     /** Over what every element extends. What does not fit is said and waits. */

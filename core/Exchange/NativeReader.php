@@ -13,13 +13,10 @@ use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\Symbol;
 use MerryOrbit\Core\Formula\TokenKind;
-use MerryOrbit\Core\Model\Dimension;
-use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -150,56 +147,6 @@ final class NativeReader
         $this->log[] = new LogLine($where, "$sentence $guess", grade: Grade::Numbers);
     }
 
-    /** @return list<Dimension> */
-    private function dimensions(): array
-    {
-        try {
-            $read = Dimension::readAll($this->listOf('dimensions'));
-        } catch (NotUnderstood $e) {
-            throw FileRefused::asModel('A dimension of the file does not fit: '.$e->getMessage());
-        }
-        $dimensions = [];
-        foreach ($read as $one) {
-            if (isset($dimensions[$one->id])) {
-                throw FileRefused::asModel("Two dimensions have the id or the name of `$one->name`. Rename one of them.");
-            }
-            $dimensions[$one->id] = $one;
-        }
-        $all = new Dimensions(array_values($dimensions));
-
-        return array_map(fn (Dimension $d): Dimension => $this->settled($d, $all), array_values($dimensions));
-    }
-
-    /** Names of other dimensions, and of elements of a whole, become their ids. */
-    private function settled(Dimension $dimension, Dimensions $all): Dimension
-    {
-        foreach (['partOf' => $dimension->partOf, 'sameAs' => $dimension->sameAs] as $field => $other) {
-            $found = $other === null ? null : $all->find($other);
-            $roots = $found === null ? [$dimension->id] : [$all->root($dimension->id), $all->root($found->id)];
-            if ($other !== null && in_array($dimension->id, $roots, true)) {
-                throw FileRefused::asModel("The dimension `$dimension->name` has \"$field\": `$other`, which is no other dimension of the file.");
-            }
-        }
-        $whole = $dimension->partOf === null ? null : $all->find($dimension->partOf)?->id;
-        $ids = [];
-        foreach ($dimension->ids as $id) {
-            $ids[] = $whole === null
-                ? $id
-                : $all->elementOf($whole, $id) ??
-                    throw FileRefused::asModel("The dimension `$dimension->name` names `$id`, which is no element of its whole.");
-        }
-
-        return new Dimension(
-            $dimension->id,
-            $dimension->name,
-            $ids,
-            $dimension->names,
-            $dimension->isCounted,
-            $whole,
-            $dimension->sameAs === null ? null : $all->find($dimension->sameAs)?->id,
-        );
-    }
-
     private function model(): Model
     {
         foreach (array_diff(array_keys($this->file), self::KEYS, array_keys(Parts::filed())) as $key) {
@@ -209,7 +156,7 @@ final class NativeReader
         $lines = $this->listOf('elements');
         $name = NativeFields::text($this->file, 'name', 'the file', 'Untitled');
         $model = new Model($name, NativeFields::text($this->file, 'note', 'the file'), $time);
-        $model = $this->withElements($model->with(['dimensions' => $this->dimensions()]), $lines);
+        $model = $this->withElements($model->with(['dimensions' => NativeDimensions::read($this->listOf('dimensions'))]), $lines);
         $endWhen = NativeFields::text($this->file, 'endWhen', 'the file');
         try {
             $sameUnits = SetSameUnits::fit(array_values(array_filter($this->listOf('sameUnits'), is_string(...))));

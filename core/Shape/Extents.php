@@ -39,6 +39,18 @@ final class Extents
         $this->mappings = $model->mappings();
     }
 
+    /** Whether a formula picks, or calls a function along dimensions. */
+    public static function isAlong(Node $node): bool
+    {
+        foreach ($node->all() as $part) {
+            if ($part instanceof Pick || $part instanceof Along) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /**
      * @return list<string>
      *

@@ -4,14 +4,11 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Shape;
 
-use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\Nature;
 use MerryOrbit\Core\Formula\Node\Along;
-use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
-use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Model\Mapping;
@@ -22,9 +19,6 @@ use MerryOrbit\Core\Model\Mapping;
  */
 final class Resolver
 {
-    /** As many arguments as one call of `min` or `max` takes. */
-    private const MOST_ARGUMENTS = 100;
-
     /** Formulas, and terms of gatherings, that are written out for a model. */
     private const MOST_WRITTEN = 200_000;
 
@@ -72,7 +66,7 @@ final class Resolver
         $key = ($this->keyAt)($node->key, $place);
 
         return match ($key) {
-            null => self::number(0.0),
+            null => Terms::number(0.0),
             $node->key => $node,
             default => new NameUse($key, $node->written, $node->from, $node->length),
         };
@@ -156,7 +150,7 @@ final class Resolver
             return $this->overTheEdge($node, $mapping->from, $present, $place);
         }
 
-        return count($terms) === 1 ? $terms[0][0] : self::over(self::weighted($terms), self::number(array_sum(array_column($terms, 1))));
+        return count($terms) === 1 ? $terms[0][0] : Terms::mean($terms);
     }
 
     /** @param  array<string, string>  $place */
@@ -168,7 +162,7 @@ final class Resolver
             $dimension = $this->extents->dimension($node->arguments[0]);
             $present = (string) $this->present($dimension->id, $place);
 
-            return self::number(
+            return Terms::number(
                 match ($name) {
                     'count' => (float) $dimensions->size($dimension->id),
                     'position' => (float) (1 + (int) $dimensions->place($dimension->id, $present)),
@@ -191,7 +185,7 @@ final class Resolver
             $terms[] = [$this->at($values[0], $at), $weight];
         }
 
-        return $this->gathered($name, $terms);
+        return Terms::gathered($name, $terms, $this->named);
     }
 
     /**
@@ -246,41 +240,6 @@ final class Resolver
         return [...$place, $dimension => $element];
     }
 
-    /** @param  list<array{Node, float}>  $terms  values and weights */
-    private function gathered(string $name, array $terms): Node
-    {
-        $values = array_column($terms, 0);
-        $n = self::number((float) count($terms));
-        if ($values === [] && ! in_array($name, ['sum', 'product', 'any', 'all'], true)) {
-            // Of nothing there is none: the run stops there.
-            return self::over(self::number(0.0), self::number(0.0));
-        }
-
-        return match ($name) {
-            'sum' => $terms === [] ? self::number(0.0) : self::weighted($terms),
-            'mean' => self::over(self::weighted($terms), self::number(array_sum(array_column($terms, 1)))),
-            'product' => $values === [] ? self::number(1.0) : self::chain(Operator::Multiply, $values),
-            'least' => self::extreme('min', $values),
-            'greatest' => self::extreme('max', $values),
-            'any' => $values === [] ? self::number(0.0) : self::chain(Operator::Or, self::held($values)),
-            'all' => $values === [] ? self::number(1.0) : self::chain(Operator::And, self::held($values)),
-            default => $this->deviation($values, $n),
-        };
-    }
-
-    /** @param  list<Node>  $values */
-    private function deviation(array $values, Node $n): Node
-    {
-        $values = array_map($this->named, $values);
-        $mean = ($this->named)(self::over(self::chain(Operator::Add, $values), $n));
-        $squares = array_map(
-            static fn (Node $x): Node => new Binary(Operator::Power, new Binary(Operator::Subtract, $x, $mean), self::number(2.0)),
-            $values,
-        );
-
-        return self::call('sqrt', self::over(self::chain(Operator::Add, $squares), $n));
-    }
-
     /**
      * What an element is among those along a dimension.
      *
@@ -299,115 +258,10 @@ final class Resolver
         $x = $each($values[0]);
 
         return match ($node->function->name) {
-            'share' => self::over($x[$own], self::chain(Operator::Add, $x)),
-            'cumulate' => self::chain(Operator::Add, array_slice($x, 0, $own + 1)),
-            'rank' => self::rank($x, $own),
-            default => $this->allotted($this->at($values[0], $place), $each($values[1]), $each($values[2]), $own),
+            'share' => Terms::over($x[$own], Terms::chain(Operator::Add, $x)),
+            'cumulate' => Terms::chain(Operator::Add, array_slice($x, 0, $own + 1)),
+            'rank' => Terms::rank($x, $own),
+            default => Terms::allotted($this->at($values[0], $place), $each($values[1]), $each($values[2]), $own, $this->named),
         };
-    }
-
-    /** @param  list<Node>  $x */
-    private static function rank(array $x, int $own): Node
-    {
-        $before = [self::number(1.0)];
-        foreach ($x as $i => $other) {
-            if ($i !== $own) {
-                $before[] = new Binary($i < $own ? Operator::AtLeast : Operator::Greater, $other, $x[$own]);
-            }
-        }
-
-        return self::chain(Operator::Add, $before);
-    }
-
-    /**
-     * Higher priorities first, equals in proportion to what they want.
-     *
-     * @param  list<Node>  $wanted
-     * @param  list<Node>  $priorities
-     */
-    private function allotted(Node $supply, array $wanted, array $priorities, int $own): Node
-    {
-        $wanted = array_map(fn (Node $d): Node => ($this->named)(self::call('max', $d, self::number(0.0))), $wanted);
-        $before = $equal = [];
-        foreach ($wanted as $i => $demand) {
-            $equal[] = $i === $own ? $demand : self::when(Operator::Equal, $priorities[$i], $priorities[$own], $demand);
-            if ($i !== $own) {
-                $before[] = self::when(Operator::Greater, $priorities[$i], $priorities[$own], $demand);
-            }
-        }
-        $left = $before === [] ? $supply : new Binary(Operator::Subtract, $supply, self::chain(Operator::Add, $before));
-        $left = ($this->named)(self::call('max', $left, self::number(0.0)));
-        $all = ($this->named)(self::chain(Operator::Add, $equal));
-
-        return self::call(
-            'if',
-            new Binary(Operator::AtMost, $all, $left),
-            $wanted[$own],
-            self::over(new Binary(Operator::Multiply, $left, $wanted[$own]), $all),
-        );
-    }
-
-    private static function when(Operator $how, Node $a, Node $b, Node $then): Call
-    {
-        return self::call('if', new Binary($how, $a, $b), $then, self::number(0.0));
-    }
-
-    /**
-     * @param  list<Node>  $values
-     * @return list<Node> as conditions
-     */
-    private static function held(array $values): array
-    {
-        return array_map(static fn (Node $x): Node => new Binary(Operator::Unequal, $x, self::number(0.0)), $values);
-    }
-
-    /** @param  list<array{Node, float}>  $terms */
-    private static function weighted(array $terms): Node
-    {
-        return self::chain(
-            Operator::Add,
-            array_map(
-                static fn (array $t): Node => $t[1] === 1.0 ? $t[0] : new Binary(Operator::Multiply, self::number($t[1]), $t[0]),
-                $terms,
-            ),
-        );
-    }
-
-    /** @param  list<Node>  $nodes  none are 0 */
-    private static function chain(Operator $operator, array $nodes): Node
-    {
-        $chain = null;
-        foreach ($nodes as $node) {
-            $chain = $chain === null ? $node : new Binary($operator, $chain, $node);
-        }
-
-        return $chain ?? self::number(0.0);
-    }
-
-    /** @param  list<Node>  $values  at least one */
-    private static function extreme(string $function, array $values): Node
-    {
-        if (count($values) === 1) {
-            return $values[0];
-        }
-        $first = self::call($function, ...array_slice($values, 0, self::MOST_ARGUMENTS));
-        $rest = array_slice($values, self::MOST_ARGUMENTS);
-
-        return $rest === [] ? $first : self::extreme($function, [$first, ...$rest]);
-    }
-
-    private static function over(Node $a, Node $b): Binary
-    {
-        return new Binary(Operator::Divide, $a, $b);
-    }
-
-    private static function number(float $value): NumberLiteral
-    {
-        return NumberLiteral::of($value);
-    }
-
-    private static function call(string $function, Node ...$arguments): Call
-    {
-        return new Call(Catalogue::all()[$function], array_values($arguments), 0, 0);
     }
 }

