@@ -6,6 +6,7 @@ namespace App\Runs;
 
 use Illuminate\Http\Response;
 use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Simulate\Thinning;
 use MerryOrbit\Core\Simulate\Trajectory;
 
@@ -16,9 +17,6 @@ use MerryOrbit\Core\Simulate\Trajectory;
  */
 final readonly class ColumnsMessage
 {
-    /** So many elements of a thing along its dimensions are told where it is asked for as a whole. */
-    public const MOST_PARTS = 12;
-
     public const TYPE = 'application/vnd.merry-orbit.columns';
 
     /**
@@ -94,7 +92,7 @@ final readonly class ColumnsMessage
         $wanted = [];
         foreach ($columns as $key) {
             $owner = Key::ownerOf($key);
-            if (isset($asked[$key]) || (isset($asked[$owner]) && ($sent[$owner] = ($sent[$owner] ?? 0) + 1) <= self::MOST_PARTS)) {
+            if (isset($asked[$key]) || (isset($asked[$owner]) && ($sent[$owner] = ($sent[$owner] ?? 0) + 1) <= Positions::MOST_TOLD)) {
                 $wanted[] = $key;
             }
         }

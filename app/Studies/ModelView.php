@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Studies;
 
-use App\Runs\ColumnsMessage;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Formula\Name;
@@ -28,6 +27,7 @@ use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Structure\Checkup;
 use MerryOrbit\Core\Structure\Polarity;
@@ -152,7 +152,7 @@ final readonly class ModelView
             'symbol' => $element->symbol,
             'sign' => Symbol::text($element->symbol),
         ];
-        $parts = $analysis->partsOf($element->id, ColumnsMessage::MOST_PARTS);
+        $parts = $analysis->partsOf($element->id, Positions::MOST_TOLD);
         if ($parts !== []) {
             $view['along'] = [
                 'dimensions' => array_map($model->dimensions()->nameOf(...), $analysis->extents[$element->id] ?? []),

@@ -46,6 +46,11 @@ describe('the lines of a plot', () => {
             ['a', 'a, south', 'south', '--run-0', [3, 4]],
         ])
         expect(linesOf({ id: 't', of: ['a', 'b'] }, runs, along).map((l) => l.brief)).toEqual(['a, north', 'a, south', 'b'])
+        // So do the columns of what is exported, and a title that does not show all of them says so.
+        const plot = { id: 't', of: ['a'] }
+        expect(rowsOf({ plot, courses: runs, elements: along, unit: 'day' })[0]?.slice(1)).toEqual(['a, north', 'a, south'])
+        const many = aThing('a', { along: { dimensions: ['terrace'], size: 30, parts } })
+        expect(titleOf(plot, [many], 'day')).toContain('a (first 2 of 30)')
     })
 
     it('are called by their symbol where it is narrow, else by their name', () => {
@@ -380,7 +385,7 @@ describe('what a plot says of itself', () => {
         expect(bins[0]?.slice(0, 3)).toEqual(['from (t)', 'to (t)', '% of the time, a (t), baseline'])
         expect(bins.slice(1).reduce((sum, row) => sum + Number(row[2]), 0)).toBeCloseTo(100, 9)
         const [line] = linesOf({ id: 'p', of: ['a'] }, [base], elements)
-        expect(line && columnHead(line, { plot: { id: 'p', of: ['a'] }, courses: [base], elements })).toBe('a (t)')
+        expect(line && columnHead(line, { plot: { id: 'p', of: ['a'] }, courses: [base] })).toBe('a (t)')
     })
 })
 

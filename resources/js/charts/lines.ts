@@ -8,6 +8,7 @@ import { inShort, measuredUnit } from './words'
 export interface Line {
     key: string
     element: string
+    /** The variable, and which of its elements where it extends over dimensions. */ subject: string
     course: string
     /** Of the run and, where there are several, of the variable. */
     name: string
@@ -88,6 +89,7 @@ export function linesOf(plot: Plot, courses: Course[], elements: Record<string, 
             lines.push({
                 key: `${key}|${course.key}`,
                 element: thing.id,
+                subject: name,
                 course: course.key,
                 name: several ? (alone ? name : `${name}, ${course.name}`) : course.name,
                 brief: several ? (alone ? brief : `${brief}, ${course.name}`) : course.name,
@@ -120,11 +122,11 @@ function measured(lines: Line[], measure: Measure | undefined, options: PlotOpti
         const ranges = new Map<string, [number, number]>()
         for (const line of lines) {
             const [low, high] = extent(line)
-            const known = ranges.get(line.element) ?? [Infinity, -Infinity]
-            ranges.set(line.element, [Math.min(low, known[0]), Math.max(high, known[1])])
+            const known = ranges.get(line.subject) ?? [Infinity, -Infinity]
+            ranges.set(line.subject, [Math.min(low, known[0]), Math.max(high, known[1])])
         }
         return lines.map((line) => {
-            const [low, high] = ranges.get(line.element) ?? [0, 1]
+            const [low, high] = ranges.get(line.subject) ?? [0, 1]
             return mapped(line, (v) => (high > low ? (v - low) / (high - low) : 0.5))
         })
     }

@@ -231,7 +231,7 @@ const summary = computed(
             .filter((l) => l.main)
             .map(
                 (l) =>
-                    `${things.value.length > 1 ? `${model.model.elements[l.element]?.name} ` : ''}${spoken(valueAt(l, view.playhead), l.unit)}`,
+                    `${things.value.length > 1 || first.value?.along ? `${l.subject} ` : ''}${spoken(valueAt(l, view.playhead), l.unit)}`,
             )
             .join(', ')}`,
 )
