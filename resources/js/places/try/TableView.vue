@@ -97,6 +97,8 @@ const dateOf = (t: number) => {
     const date = dateAt(t, model.model.calendar)
     return date ? dateWords(date, '') : ''
 }
+/** Names of what has no single value. */
+const wide = computed(() => plot.of.flatMap((id) => (model.model.elements[id]?.along ? [model.model.elements[id].name] : [])))
 const anyBetween = computed(() => columns.value.some((c) => c.between.size > 0))
 const totalUnit = (unit: string) => [shownUnit(unit), model.model.time.unit].filter(Boolean).join('·')
 const SUMMED = ['least', 'most', 'mean'] as const
@@ -108,6 +110,10 @@ const SUMMED = ['least', 'most', 'mean'] as const
         <template v-else-if="answer && columns.length">
             <p v-if="thinned" class="said" role="note">
                 Every {{ stride }}th of {{ saved.length }} saved moments; least and most are those of all. Give times to see others.
+            </p>
+            <p v-if="wide.length" class="said" role="note">
+                {{ wide.join(', ') }}: what extends over dimensions has no column in this table yet. The plot and the card show its
+                elements.
             </p>
             <p v-if="anyBetween" class="said" role="note">
                 Values in italics lie between two saved moments, on a straight line between them.
