@@ -14,6 +14,7 @@ use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Library\EvaluationError;
 use MerryOrbit\Core\Library\Evaluator;
 use MerryOrbit\Core\Library\Moment;
+use MerryOrbit\Core\Model\Computed;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Grip;
@@ -299,6 +300,11 @@ final class Analyser
         if (! $sound) {
             $this->waiting[$element->id] = $element->id;
         }
+        if ($element instanceof Computed && $element->exceptions !== []) {
+            $this->readExceptions($element, $node, $formula);
+
+            return;
+        }
         $this->nodes[$element->id] = $node;
         $this->looksAlong = $this->looksAlong || ($formula->hasBrackets() && Extents::isAlong($node));
         if ($element instanceof Parameter && $sound) {
@@ -320,6 +326,24 @@ final class Analyser
             $this->problems[] = $e->problem()->at($element->id, 'formula');
             $this->waiting[$element->id] = $element->id;
         }
+    }
+
+    private function readExceptions(Computed $element, Node $main, FormulaText $formula): void
+    {
+        $lowering = $this->lowerings[$element->id] = new Lowering($this->model, $element->id, $formula, $this->keys, $this->held);
+        $reading = new ExceptionReading($this->model, $this->names, $lowering);
+        $cases = $reading->cases($element, $main);
+        array_push($this->problems, ...$reading->problems);
+        $this->uses[$element->id] = array_values(array_unique([...$this->uses[$element->id], ...$reading->uses]));
+        if ($cases === null || isset($this->waiting[$element->id])) {
+            $this->waiting[$element->id] = $element->id;
+            unset($this->lowerings[$element->id]);
+            $this->nodes[$element->id] = $main;
+
+            return;
+        }
+        [$this->nodes[$element->id], $this->lowered[$element->id]] = $cases;
+        $this->looksAlong = true;
     }
 
     /** Over what every element extends. What does not fit is said and waits. */
@@ -350,7 +374,7 @@ final class Analyser
             $assembly->delays,
         );
         foreach ($spread->errors as $id => $error) {
-            $this->problems[] = new Problem($error->reason, $error->getMessage(), $id, 'formula', $error->from, $error->length);
+            $this->problems[] = new Problem($error->reason, $error->getMessage(), $id, $error->field, $error->from, $error->length);
             $this->waiting[$id] = $id;
         }
         foreach ($this->model->elements as $id => $element) {

@@ -68,15 +68,23 @@ final class Lowering
     public function __construct(
         private readonly Model $model,
         private readonly string $owner,
-        private readonly FormulaText $formula,
+        private FormulaText $formula,
         private readonly Keys $keys,
         /** @var array<string, Holding> by element id */ private readonly array $held = [],
     ) {
     }
 
-    /** @throws FormulaError where an order is no constant from 1 to 12 */
-    public function expression(Node $node): Node
+    /**
+     * @param  ?FormulaText  $formula  for the places of errors, of an exception
+     *
+     * @throws FormulaError where an order is no constant from 1 to 12
+     */
+    public function expression(Node $node, ?FormulaText $formula = null): Node
     {
+        if ($formula !== null) {
+            $this->formula = $formula;
+        }
+
         return $node->map(
             fn (Node $part): ?Node => match (true) {
                 $part instanceof CurveCall && isset($this->held[$part->key]) => $this->held[$part->key]->around(

@@ -4,12 +4,17 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Edit;
 
+use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Model\Auxiliary;
+use MerryOrbit\Core\Model\Computed;
+use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\SpecialCase;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Model\Table;
 
 /** Turns a parameter, an auxiliary or a stock that no flow touches into another of these. */
 final readonly class ChangeKind extends Edit
@@ -36,7 +41,48 @@ final readonly class ChangeKind extends Edit
             );
         }
 
-        return $model->withElement(new $class($was->id, $was->name, $was->formula, $was->unit, $was->note));
+        $new = new $class($was->id, $was->name, $was->formula, $was->unit, $was->note);
+        if ($was instanceof Computed && $was->exceptions !== []) {
+            if (! ($new instanceof Computed)) {
+                throw EditRefused::because(
+                    'kind.exceptions',
+                    "The formula of `$was->name` has exceptions, which a parameter cannot have. Take them out, and give it values by element.",
+                );
+            }
+            $new = $new->with(['exceptions' => $was->exceptions]);
+        }
+        $table = $model->tableOf($this->id);
+        if ($table === null || $new instanceof Parameter) {
+            return $model->withElement($new);
+        }
+
+        return $model
+            ->withElement($new->with(['exceptions' => self::cases($was, $table, $model->shapes[$this->id] ?? [])]))
+            ->with(['tables' => array_diff_key($model->part('tables'), [$table->id => true])]);
+    }
+
+    /**
+     * The values by element of what is no parameter any more.
+     *
+     * @param  list<string>  $dimensions
+     * @return list<SpecialCase>
+     */
+    private static function cases(Element $was, Table $table, array $dimensions): array
+    {
+        if (count($table->values) > SpecialCase::MOST) {
+            throw EditRefused::because(
+                'kind.table',
+                "`$was->name` has ".count($table->values).' values by element, and a formula has at most '.SpecialCase::MOST.' exceptions.',
+            );
+        }
+
+        return array_map(
+            static fn (array $v): SpecialCase => new SpecialCase(
+                array_combine($dimensions, array_map(static fn (string $e): array => [$e], $v[0])),
+                FormulaText::typed(json_encode($v[1], JSON_THROW_ON_ERROR), static fn (): ?string => null),
+            ),
+            $table->values,
+        );
     }
 
     public function words(Model $before): string

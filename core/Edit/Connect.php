@@ -28,7 +28,7 @@ final readonly class Connect extends Edit
                 "`$to->name` is a parameter: a plain number that depends on nothing. Make it an auxiliary to compute it from `$from->name`.",
             );
         }
-        if ($to->formula->mentions($from->id)) {
+        if ($to->mentions($from->id)) {
             throw EditRefused::because('link.used', "`$to->name` already uses `$from->name`.");
         }
         $link = new Link($from->id, $to->id);

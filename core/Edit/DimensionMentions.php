@@ -15,7 +15,6 @@ use MerryOrbit\Core\Formula\Node\PickStep;
 use MerryOrbit\Core\Formula\Printer;
 use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\Stock;
 
 /** Formulas follow when dimensions and their elements are called otherwise. */
 final readonly class DimensionMentions
@@ -34,9 +33,9 @@ final readonly class DimensionMentions
             if (($now->all()[$id]->name ?? $dimension->name) !== $dimension->name) {
                 $dimensions[Name::key($dimension->name)] = $now->all()[$id]->name;
             }
-            foreach ($before->elements($id) as $element) {
+            foreach ($before->allElements($id) as $element) {
                 $name = $before->elementName($id, $element);
-                if ($now->place($id, $element) !== null && $now->elementName($id, $element) !== $name) {
+                if ($now->has($id, $element) && $now->elementName($id, $element) !== $name) {
                     $elements[$id][Name::key($name)] = $now->elementName($id, $element);
                 }
             }
@@ -54,13 +53,7 @@ final readonly class DimensionMentions
         }
         $elements = $model->elements;
         foreach ($elements as $id => $element) {
-            $fields = [];
-            foreach (['formula', ...$element instanceof Stock ? ['travel'] : []] as $field) {
-                $text = $element instanceof Stock && $field === 'travel' ? $element->travel : $element->formula;
-                $new = $mentions->rewritten($text);
-                $fields += $new === $text ? [] : [$field => $new];
-            }
-            $elements[$id] = $fields === [] ? $element : $element->with($fields);
+            $elements[$id] = $element->withFormulas($mentions->rewritten(...));
         }
 
         return $model->with(['elements' => $elements, 'endWhen' => $mentions->rewritten($model->endWhen)]);

@@ -20,7 +20,7 @@ final readonly class Disconnect extends Edit
         if (! isset($model->links[$key])) {
             $to = $model->element($this->to);
             $from = $model->nameOf($this->from);
-            throw $to !== null && $to->formula->mentions($this->from)
+            throw $to !== null && $to->mentions($this->from)
                 ? EditRefused::because(
                     'link.used',
                     "`$to->name` uses `$from` in its {$to->formulaWord()}. Take it out there, and the link goes too.",

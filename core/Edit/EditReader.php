@@ -62,6 +62,8 @@ final readonly class EditReader
             ),
             'rename' => new RenameElement($reader->id('id'), $reader->text('name')),
             'formula' => new SetFormula($reader->id('id'), $reader->text('text')),
+            'exceptions' => new SetExceptions($reader->id('id'), $reader->exceptions()),
+            'values' => new SetValues($reader->id('id'), $reader->values()),
             'unit' => new SetUnit($reader->id('id'), $reader->text('text')),
             'note' => new SetNote($reader->id('id'), $reader->text('text')),
             'symbol' => new SetSymbol($reader->id('id'), $reader->text('text')),
@@ -151,6 +153,36 @@ final readonly class EditReader
     }
 
     /** @param  ?\Closure(string): Model  $modelOf */
+    /** @return list<array{for: mixed, text: string}> */
+    private function exceptions(): array
+    {
+        $all = [];
+        foreach (is_array($this->record['exceptions'] ?? null) ? array_values($this->record['exceptions']) : [null] as $one) {
+            if (! is_array($one) || ! is_string($one['text'] ?? null)) {
+                throw self::refusal('`exceptions` is a list of objects with `for` and `text`.');
+            }
+            $all[] = ['for' => $one['for'] ?? null, 'text' => $one['text']];
+        }
+
+        return $all;
+    }
+
+    /** @return list<array{list<string>, ?float}> */
+    private function values(): array
+    {
+        $all = [];
+        foreach (is_array($this->record['values'] ?? null) ? array_values($this->record['values']) : [null] as $line) {
+            [$at, $value] = array_pad(is_array($line) ? array_values($line) : [], 2, false);
+            $isNumber = $value === null || ((is_int($value) || is_float($value)) && is_finite((float) $value));
+            if (! is_array($at) || array_filter($at, is_string(...)) !== $at || ! $isNumber) {
+                throw self::refusal('`values` is a list of elements, in the order of the dimensions, each with a number or null.');
+            }
+            $all[] = [array_values($at), is_int($value) ? (float) $value : $value];
+        }
+
+        return $all;
+    }
+
     private function together(?\Closure $modelOf): Together
     {
         $records = $this->record['edits'] ?? null;

@@ -31,7 +31,7 @@ final class Mentions
     {
         $links = $model->links;
         foreach ($links as $key => $link) {
-            if ($link->to === $user->id && $user->formula->mentions($link->from)) {
+            if ($link->to === $user->id && $user->mentions($link->from)) {
                 unset($links[$key]);
             }
         }
@@ -39,17 +39,13 @@ final class Mentions
         return count($links) === count($model->links) ? $model : $model->with(['links' => $links]);
     }
 
-    /** @param  callable(FormulaText): FormulaText  $change  gives the same object where nothing changes */
-    private static function mapFormulas(Model $model, callable $change): Model
+    /** @param  \Closure(FormulaText): FormulaText  $change  gives the same object where nothing changes */
+    private static function mapFormulas(Model $model, \Closure $change): Model
     {
         $elements = $model->elements;
         $changed = [];
         foreach ($model->elements as $id => $element) {
-            $new = $element;
-            foreach ($element->formulas() as $field => $formula) {
-                $text = $change($formula);
-                $new = $text === $formula ? $new : $new->with([$field => $text]);
-            }
+            $new = $element->withFormulas($change);
             if ($new !== $element) {
                 $elements[$id] = $new;
                 $changed[] = $new;

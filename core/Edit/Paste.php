@@ -36,19 +36,15 @@ final readonly class Paste extends Edit
         }
         [$ids, $names] = $this->freeIdsAndNames($model);
         $copies = [];
+        $nameOf = static fn (string $id): ?string => $names[$id] ?? null;
+        $idOf = static fn (string $key): ?string => self::idOf($key, $names, $ids) ?? $model->idOf($key);
+        $again = static fn (FormulaText $f): FormulaText => FormulaText::typed($f->text($nameOf), $idOf);
         foreach ($this->fragment->elements as $old => $element) {
             $fields = ['id' => $ids[$old], 'name' => $names[$old]];
-            foreach ($element->formulas() as $field => $formula) {
-                $text = $formula->text(static fn (string $id): ?string => $names[$id] ?? null);
-                $fields[$field] = FormulaText::typed(
-                    $text,
-                    static fn (string $key): ?string => self::idOf($key, $names, $ids) ?? $model->idOf($key),
-                );
-            }
             if ($element instanceof Flow) {
                 $fields += ['from' => $ids[$element->from ?? ''] ?? null, 'to' => $ids[$element->to ?? ''] ?? null];
             }
-            $copies[$ids[$old]] = $element->with($fields);
+            $copies[$ids[$old]] = $element->with($fields)->withFormulas($again);
         }
         $model = $model->with([
             'elements' => [...$model->elements, ...$copies],

@@ -125,10 +125,13 @@ final readonly class Patch extends Edit
     private static function difference(Element $from, Element $to): array
     {
         $was = ModelRecord::ofElement($from);
+        $now = ModelRecord::ofElement($to);
+        // What is left out of a record is an empty list.
+        $gone = array_map(static fn (): array => [], array_diff_key($was, $now));
 
         return array_filter(
-            ModelRecord::ofElement($to),
-            static fn (mixed $value, string $field): bool => $value !== $was[$field],
+            [...$now, ...$gone],
+            static fn (mixed $value, string $field): bool => $value !== (array_key_exists($field, $was) ? $was[$field] : []),
             ARRAY_FILTER_USE_BOTH,
         );
     }

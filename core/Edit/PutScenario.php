@@ -40,7 +40,7 @@ final readonly class PutScenario extends Edit
                 $name,
                 $this->scenario->note,
                 $this->scenario->on,
-                $this->scenario->setting,
+                $this->scenario->setting->settled($model->dimensions()),
                 $this->scenario->place,
             ),
         ];

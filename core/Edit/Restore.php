@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Stock;
@@ -30,21 +31,16 @@ final readonly class Restore extends Edit
             $now = $model->with(['elements' => array_diff_key($model->elements, [$id => true])]);
             RenameElement::refuseUnfit($now, $element->name, $id);
             $fields = [];
-            foreach ($element->formulas() as $field => $formula) {
-                // What it mentioned and is gone stays as a name that waits.
-                $text = $formula->text(fn (string $other): ?string => $model->nameOf($other) ?? $this->old->nameOf($other));
-                $fields[$field] = FormulaText::typed(
-                    $text,
-                    static fn (string $key): ?string => $key === \MerryOrbit\Core\Formula\Name::key($element->name)
-                        ? $id
-                        : $model->idOf($key),
-                );
-            }
+            // What it mentioned and is gone stays as a name that waits.
+            $nameOf = fn (string $other): ?string => $model->nameOf($other) ?? $this->old->nameOf($other);
+            $own = Name::key($element->name);
+            $idOf = static fn (string $key): ?string => $key === $own ? $id : $model->idOf($key);
             if ($element instanceof Flow) {
                 $stock = static fn (?string $end): ?string => $end !== null && $model->element($end) instanceof Stock ? $end : null;
                 $fields += ['from' => $stock($element->from), 'to' => $stock($element->to)];
             }
-            $back = $element->with($fields);
+            $again = static fn (FormulaText $f): FormulaText => FormulaText::typed($f->text($nameOf), $idOf);
+            $back = $element->with($fields)->withFormulas($again);
             $place = $model->placements[$id] ?? ($this->old->placements[$id] ?? null);
             $model = $model->withElement($back);
             if ($place !== null) {

@@ -30,7 +30,7 @@ final readonly class SetDimensions extends Edit
         $mappings = [];
         foreach ($model->part('mappings') as $key => $mapping) {
             if ($mapping instanceof Mapping && isset($known[$mapping->from], $known[$mapping->to])) {
-                $has = static fn (string $d, string $e): bool => $after->dimensions()->place($d, $e) !== null;
+                $has = static fn (string $d, string $e): bool => $after->dimensions()->has($d, $e);
                 $pairs = [];
                 foreach ($mapping->pairs as $pair) {
                     if ($has($mapping->from, $pair[0]) && $has($mapping->to, $pair[1])) {
@@ -109,7 +109,7 @@ final readonly class SetDimensions extends Edit
             );
         }
         foreach ($dimension->ids as $id) {
-            if ($whole !== null && $all->place($whole, $id) === null) {
+            if ($whole !== null && ! $all->has($whole, $id)) {
                 throw EditRefused::because(
                     'dimension.part',
                     "`$dimension->name` is a part of `{$all->nameOf($whole)}` and can have only its elements.",

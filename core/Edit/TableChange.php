@@ -56,18 +56,18 @@ final class TableChange
             $place = array_combine($before, $at);
             foreach ($gone as $dimension) {
                 // Of a dimension that is gone altogether nothing tells the first element: the first value stays.
-                $first = $dimensions->elements($dimension)[0] ?? null;
+                $first = $dimensions->allElements($dimension)[0] ?? null;
                 if ($first !== null && $place[$dimension] !== $first) {
                     continue 2;
                 }
             }
             $places = [[]];
             foreach ($now as $dimension) {
-                $known = isset($place[$dimension]) ? [$place[$dimension]] : $dimensions->elements($dimension);
+                $known = isset($place[$dimension]) ? [$place[$dimension]] : $dimensions->allElements($dimension);
                 $next = [];
                 foreach ($places as $one) {
                     foreach ($known as $element) {
-                        if ($dimensions->place($dimension, $element) !== null && count($next) < Table::MOST_VALUES) {
+                        if ($dimensions->has($dimension, $element) && count($next) < Table::MOST_VALUES) {
                             $next[] = [...$one, $element];
                         }
                     }

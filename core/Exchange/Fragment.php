@@ -52,16 +52,14 @@ final class Fragment
         }
         // The names are written out before what bears them is left behind.
         $names = $model->nameOf(...);
+        $written = static fn (FormulaText $f): FormulaText => FormulaText::typed($f->text($names), static fn (): ?string => null);
         foreach ($elements as $id => $element) {
             $fields = [];
-            foreach ($element->formulas() as $field => $formula) {
-                $fields[$field] = FormulaText::typed($formula->text($names), static fn (): ?string => null);
-            }
             if ($element instanceof Flow) {
                 $fields['from'] = isset($elements[$element->from ?? '']) ? $element->from : null;
                 $fields['to'] = isset($elements[$element->to ?? '']) ? $element->to : null;
             }
-            $elements[$id] = $element->with($fields);
+            $elements[$id] = $element->with($fields)->withFormulas($written);
         }
 
         return NativeFile::export(

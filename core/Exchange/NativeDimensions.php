@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange;
 
+use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Model\Dimension;
 use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Model\SpecialCase;
 
 /** The dimensions of a native file. */
 final class NativeDimensions
@@ -63,6 +66,37 @@ final class NativeDimensions
             $dimension->isCounted,
             $whole,
             $dimension->sameAs === null ? null : $all->find($dimension->sameAs)?->id,
+            $dimension->limit,
+            $dimension->words,
         );
+    }
+
+    /**
+     * The exceptions of a thing's formula.
+     *
+     * @param  callable(string): ?string  $idOf
+     * @return list<SpecialCase>
+     *
+     * @throws FileRefused
+     */
+    public static function exceptions(mixed $lines, string $where, Dimensions $dimensions, callable $idOf): array
+    {
+        if (! is_array($lines) || ! array_is_list($lines) || count($lines) > SpecialCase::MOST) {
+            throw FileRefused::asModel("The exceptions of $where are no list of at most ".SpecialCase::MOST.'.');
+        }
+        $cases = [];
+        foreach ($lines as $line) {
+            $text = is_array($line) && is_string($line['formula'] ?? null) ? $line['formula'] : '';
+            if ($text === '' || strlen($text) > Parser::LONGEST) {
+                throw FileRefused::asModel("An exception of $where has no formula, or one that is too long.");
+            }
+            try {
+                $cases[] = new SpecialCase(SpecialCase::readFor($line['for'] ?? null, $dimensions), FormulaText::typed($text, $idOf));
+            } catch (NotUnderstood $e) {
+                throw FileRefused::asModel("An exception of $where does not fit: {$e->getMessage()}");
+            }
+        }
+
+        return $cases;
     }
 }

@@ -98,7 +98,7 @@ final class NativeDrawing
 
                 continue;
             }
-            if (! $model->elements[$to]->formula->mentions($from)) {
+            if (! $model->elements[$to]->mentions($from)) {
                 $link = new Link($from, $to);
                 $links[$link->key()] = $link;
             }

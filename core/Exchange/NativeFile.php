@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange;
 
+use MerryOrbit\Core\Model\Computed;
 use MerryOrbit\Core\Model\Dimension;
+use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Group;
@@ -14,6 +16,7 @@ use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Sheet;
+use MerryOrbit\Core\Model\SpecialCase;
 use MerryOrbit\Core\Model\Stock;
 
 /**
@@ -115,6 +118,15 @@ final class NativeFile
         if ($element instanceof Stock) {
             $rest += ['neverNegative' => $element->neverNegative ?: null, 'travel' => $element->travel->text($model->nameOf(...))];
         }
+        if ($element instanceof Computed) {
+            $rest['exceptions'] = array_map(
+                static fn (SpecialCase $c): array => [
+                    'for' => self::forNames($c, $model->dimensions()),
+                    'formula' => $c->formula->text($model->nameOf(...)),
+                ],
+                $element->exceptions,
+            ) ?: null;
+        }
         if ($element instanceof Relation) {
             unset($line['formula']);
             $rest += [
@@ -129,6 +141,18 @@ final class NativeFile
         }
 
         return self::sorted([...$line, ...array_filter($rest, static fn (mixed $v): bool => $v !== null && $v !== '')]);
+    }
+
+    /** @return array<string, list<string>|string> names of elements by names of dimensions */
+    private static function forNames(SpecialCase $case, Dimensions $dimensions): array
+    {
+        $names = [];
+        foreach ($case->for as $dimension => $elements) {
+            $name = static fn (string $e): string => $dimensions->elementName($dimension, $e);
+            $names[$dimensions->nameOf($dimension)] = is_string($elements) ? $elements : array_map($name, $elements);
+        }
+
+        return $names;
     }
 
     /** @return array{element: string, at: array{float, float}} */

@@ -23,7 +23,7 @@ final class NativeParts
     /** @return array<string, list<array<string, mixed>>> by part of the file; parts without lines are left out */
     public static function lines(Model $model): array
     {
-        $name = static fn (string $id): string => $model->nameOf($id) ?? $id;
+        $name = static fn (string $id): string => $model->nameOf($id) ?? self::columnName($model, $id) ?? $id;
         $parts = [];
         foreach (Parts::filed() as $part) {
             $lines = [];
@@ -68,6 +68,36 @@ final class NativeParts
         );
     }
 
+    /** `name[north, old]` of the key of one element of a thing. */
+    private static function columnName(Model $model, string $key): ?string
+    {
+        [$owner, $at] = [...explode('[', rtrim($key, ']'), 2), null];
+        $over = $model->shapes[$owner] ?? [];
+        $elements = explode(',', (string) $at);
+        $name = $model->nameOf((string) $owner);
+        if ($at === null || $name === null || count($elements) !== count($over)) {
+            return null;
+        }
+
+        return $name.'['.implode(', ', array_map($model->dimensions()->elementName(...), $over, $elements)).']';
+    }
+
+    private static function columnKey(Model $model, string $name): ?string
+    {
+        if (preg_match('/^(.*\S)\s*\[([^\[\]]*)\]$/Dsu', $name, $m) !== 1) {
+            return null;
+        }
+        $owner = $model->idOf(Name::key($m[1]));
+        $over = $model->shapes[$owner ?? ''] ?? [];
+        $elements = array_map(trim(...), explode(',', $m[2]));
+        if ($owner === null || count($elements) !== count($over)) {
+            return null;
+        }
+        $ids = array_map($model->dimensions()->elementOf(...), $over, $elements);
+
+        return in_array(null, $ids, true) ? null : $owner.'['.implode(',', $ids).']';
+    }
+
     private static function plots(): Part
     {
         return Parts::all()['plots'];
@@ -79,7 +109,7 @@ final class NativeParts
      */
     public static function read(array $file, Model $model, array &$log): Model
     {
-        $id = static fn (string $name): string => $model->idOf(Name::key($name)) ?? $name;
+        $id = static fn (string $name): string => $model->idOf(Name::key($name)) ?? self::columnKey($model, $name) ?? $name;
         $attempt = static function (string $where, \Closure $reading) use (&$log): void {
             try {
                 $reading();

@@ -13,6 +13,7 @@ use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Formula\Symbol;
 use MerryOrbit\Core\Formula\TokenKind;
+use MerryOrbit\Core\Model\Computed;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Method;
@@ -67,6 +68,7 @@ final class NativeReader
         'priority',
         'neverNegative',
         'travel',
+        'exceptions',
         'points',
         'between',
         'beyond',
@@ -216,6 +218,7 @@ final class NativeReader
         $texts = [];
         $travels = [];
         $shapes = [];
+        $exceptions = [];
         $ends = [];
         $keys = [];
         foreach ($lines as $i => $line) {
@@ -254,6 +257,9 @@ final class NativeReader
             if (max(strlen($texts[$id]), strlen($travels[$id])) > Parser::LONGEST) {
                 throw FileRefused::asModel("The formula of $where is longer than ".number_format(Parser::LONGEST).' characters.');
             }
+            if (isset($record['exceptions'])) {
+                $exceptions[$id] = $record['exceptions'];
+            }
             $shape = is_array($record['dimensions'] ?? null) ? array_values(array_filter($record['dimensions'], is_string(...))) : [];
             foreach ($shape as $called) {
                 $shapes[$id][] =
@@ -268,6 +274,9 @@ final class NativeReader
             $fields = ['formula' => FormulaText::typed($isOld ? self::quoted($texts[$id], $keys) : $texts[$id], $idOf)];
             if ($element instanceof Stock) {
                 $fields['travel'] = FormulaText::typed($travels[$id], $idOf);
+            }
+            if ($element instanceof Computed && isset($exceptions[$id])) {
+                $fields['exceptions'] = NativeDimensions::exceptions($exceptions[$id], "`$element->name`", $model->dimensions(), $idOf);
             }
             if ($element instanceof Flow) {
                 foreach ($ends[$id] as $end => $name) {

@@ -89,10 +89,21 @@ final class PartSchemas
         return match ($s['type'] ?? 'string') {
             'number', 'integer' => 'number',
             'boolean' => 'boolean',
-            'array' => self::list(self::type($s['items'] ?? [], $indent)),
+            'array' => is_array($s['prefixItems'] ?? null) ? self::tuple($s, $indent) : self::list(self::type($s['items'] ?? [], $indent)),
             'object' => 'Record<string, unknown>',
             default => 'string',
         };
+    }
+
+    /** @param  array<mixed>  $s */
+    private static function tuple(array $s, string $indent): string
+    {
+        $types = [];
+        foreach (array_values((array) ($s['prefixItems'] ?? [])) as $i => $one) {
+            $types[] = self::type((array) $one, $indent).($i < ($s['minItems'] ?? 0) ? '' : '?');
+        }
+
+        return '['.implode(', ', $types).']';
     }
 
     private static function list(string $type): string

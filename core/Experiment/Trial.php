@@ -8,6 +8,7 @@ use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Analysis\Holding;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\Problem;
@@ -50,6 +51,11 @@ final readonly class Trial
                 throw RunRefused::because(new Problem('setting.grip', $refusal, $id, 'grip'));
             }
         }
+        try {
+            $model = $model->limitedTo($setting->limits);
+        } catch (NotUnderstood $e) {
+            throw RunRefused::because(new Problem('setting.limit', $e->getMessage()));
+        }
         $time = $setting->timeOf($model->time);
         // The model itself is analysed perhaps already.
         $model =
@@ -62,7 +68,10 @@ final readonly class Trial
         return new self(
             $analysis,
             $setting,
-            new RunOptions(array_intersect_key($setting->parameters, $analysis->model->elements), seed: $setting->seed ?? 1),
+            new RunOptions(
+                array_intersect_key($setting->parameters, $analysis->model->elements + $analysis->parameters),
+                seed: $setting->seed ?? 1,
+            ),
         );
     }
 

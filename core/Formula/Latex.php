@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Formula;
 use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Negative;
@@ -55,11 +56,23 @@ final readonly class Latex
             $node instanceof Not => '\\neg '.$this->operand($node->operand, 7),
             $node instanceof CurveCall => $this->mention($node->key, $node->written).self::bracketed($this->print($node->argument)),
             $node instanceof Along => self::name($node->written),
+            $node instanceof Cases => $this->cases($node),
             $node instanceof Pick => $this->pick($node),
             $node instanceof Binary => $this->binary($node),
             $node instanceof Call => $this->call($node),
             default => throw new \LogicException('No way to print '.$node::class),
         };
+    }
+
+    private function cases(Cases $node): string
+    {
+        $lines = [];
+        foreach ($node->exceptions as $i => $exception) {
+            $lines[] = $this->print($exception).' & '.self::name($node->words[$i]);
+        }
+        $lines[] = $this->print($node->main).' & '.self::name('else');
+
+        return '\\begin{cases} '.implode(' \\\\ ', $lines).' \\end{cases}';
     }
 
     /** An element by its symbol, else by its name. */

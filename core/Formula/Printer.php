@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Formula;
 use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Negative;
@@ -37,6 +38,7 @@ final class Printer
                 ? Name::written($node->written)
                 : Name::quoted($node->written)).'('.self::print($node->argument).')',
             $node instanceof Along => self::word($node->written),
+            $node instanceof Cases => self::print($node->main),
             $node instanceof Pick => self::pick($node),
             $node instanceof Not => 'not '.self::operand($node->operand, self::NOT),
             $node instanceof Negative => '-'.self::operand($node->operand, self::SIGN),

@@ -16,6 +16,9 @@ final readonly class Dimension implements Recorded
 
     public const MOST_ELEMENTS = 20_000;
 
+    /** What can be looked at besides an element. */
+    public const GATHERED = ['sum', 'mean', 'least', 'greatest'];
+
     /** Of all dimensions of a model. */
     private const MOST_IN_ALL = 100_000;
 
@@ -34,7 +37,27 @@ final readonly class Dimension implements Recorded
         public bool $isCounted = false,
         public ?string $partOf = null,
         public ?string $sameAs = null,
+        /** @var ?list<string> ids of the elements it is limited to for a while; null means all */
+        public ?array $limit = null,
+        /** @var array<string, string> what its sum, mean, least and greatest are called here: "all terraces" */
+        public array $words = [],
     ) {
+    }
+
+    /** @param  ?list<string>  $limit  ids of elements; null means all */
+    public function limitedTo(?array $limit): self
+    {
+        return new self(
+            $this->id,
+            $this->name,
+            $this->ids,
+            $this->names,
+            $this->isCounted,
+            $this->partOf,
+            $this->sameAs,
+            $limit,
+            $this->words,
+        );
     }
 
     /**
@@ -55,7 +78,19 @@ final readonly class Dimension implements Recorded
         $counted = is_int($given['from'] ?? null) && is_int($given['to'] ?? null);
         [$ids, $names] = $counted ? self::counted($name, $given['from'], $given['to']) : self::listed($name, $given['elements'] ?? []);
 
-        return new self($id, $name, $ids, $other('partOf') === null ? $names : [], $counted, $other('partOf'), $other('sameAs'));
+        $names = $other('partOf') === null ? $names : [];
+
+        return new self(
+            $id,
+            $name,
+            $ids,
+            $names,
+            $counted,
+            $other('partOf'),
+            $other('sameAs'),
+            self::limit($given, $name, $ids, $names),
+            self::words($given),
+        );
     }
 
     /**
@@ -79,6 +114,61 @@ final readonly class Dimension implements Recorded
         }
 
         return $all;
+    }
+
+    /**
+     * @param  array<mixed>  $given
+     * @param  list<string>  $ids
+     * @param  list<string>  $names
+     * @return ?list<string> ids
+     */
+    private static function limit(array $given, string $dimension, array $ids, array $names): ?array
+    {
+        $wanted = $given['limitedTo'] ?? null;
+        if ($wanted === null) {
+            return null;
+        }
+        if (isset($given['partOf']) || isset($given['sameAs'])) {
+            throw NotUnderstood::because("`$dimension` has the elements of another dimension. Limit that one, and this one follows.");
+        }
+        $found = [];
+        foreach (is_array($wanted) ? $wanted : [] as $one) {
+            $place = is_string($one) ? array_search($one, $ids, true) : false;
+            $place = $place === false && is_string($one)
+                ? array_search(Name::key($one), array_map(Name::key(...), $names), true)
+                : $place;
+            if ($place === false) {
+                throw NotUnderstood::because(
+                    "The dimension `$dimension` is to be limited to `".(is_scalar($one) ? $one : '?').'`, which is no element of it.',
+                );
+            }
+            $found[$place] = true;
+        }
+        if ($found === []) {
+            throw NotUnderstood::because("The dimension `$dimension` is to be limited to none of its elements. Keep one at least.");
+        }
+
+        return array_values(array_intersect_key($ids, $found));
+    }
+
+    /**
+     * @param  array<mixed>  $given
+     * @return array<string, string>
+     */
+    private static function words(array $given): array
+    {
+        $words = [];
+        foreach (is_array($given['words'] ?? null) ? $given['words'] : [] as $which => $word) {
+            if (! in_array($which, self::GATHERED, true) || ! is_string($word) || mb_strlen($word) > Name::LONGEST) {
+                throw NotUnderstood::because(
+                    'The `words` of a dimension say what its '.implode(', ', self::GATHERED).' are called, in up to '.Name::LONGEST.
+                        ' characters.',
+                );
+            }
+            $words += Name::tidy($word) === '' ? [] : [$which => Name::tidy($word)];
+        }
+
+        return $words;
     }
 
     /** @return array{list<string>, list<string>} */
@@ -151,7 +241,10 @@ final readonly class Dimension implements Recorded
             'name' => $this->name,
             ...$this->isCounted ? ['from' => (int) $this->ids[0], 'to' => (int) $this->ids[count($this->ids) - 1]] : [],
             ...$elements === [] ? [] : ['elements' => $elements],
-            ...array_filter(['partOf' => $this->partOf, 'sameAs' => $this->sameAs], static fn (?string $v): bool => $v !== null),
+            ...array_filter(
+                ['partOf' => $this->partOf, 'sameAs' => $this->sameAs, 'limitedTo' => $this->limit, 'words' => $this->words],
+                static fn (mixed $v): bool => $v !== null && $v !== [],
+            ),
         ];
     }
 }

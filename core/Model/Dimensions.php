@@ -74,17 +74,46 @@ final class Dimensions
         return $dimension;
     }
 
-    /** @return list<string> ids of the elements, in order */
+    /** @return list<string> ids of the elements that it is not limited away from, in order */
     public function elements(string $dimension): array
     {
         $known = $this->find($dimension);
         if ($known === null) {
             return [];
         }
+        if (! isset($this->elements[$known->id])) {
+            $all = $this->allElements($known->id);
+            $limit = ($this->all[$this->root($known->id)] ?? $known)->limit;
+            $this->elements[$known->id] = $limit === null ? $all : array_values(array_intersect($all, $limit));
+        }
 
-        return $this->elements[$known->id] ??= $known->ids === [] && $known->sameAs !== null && $this->root($known->id) !== $known->id
-            ? $this->elements($known->sameAs)
+        return $this->elements[$known->id];
+    }
+
+    /** @return list<string> ids of all its elements, in order, whatever it is limited to */
+    public function allElements(string $dimension): array
+    {
+        $known = $this->find($dimension);
+        if ($known === null) {
+            return [];
+        }
+
+        return $known->ids === [] && $known->sameAs !== null && $this->root($known->id) !== $known->id
+            ? $this->allElements($known->sameAs)
             : $known->ids;
+    }
+
+    /** Whether this is an element of it, be it limited away or not. */
+    public function has(string $dimension, string $element): bool
+    {
+        $this->elementOf($dimension, $element);
+
+        return isset($this->found[$dimension][$element]);
+    }
+
+    public function isLimited(string $dimension): bool
+    {
+        return count($this->elements($dimension)) < count($this->allElements($dimension));
     }
 
     public function size(string $dimension): int
@@ -92,7 +121,7 @@ final class Dimensions
         return count($this->elements($dimension));
     }
 
-    /** The place of an element, from 0; null if it is none of this dimension. */
+    /** The place of an element among those there are, from 0; null if it is none of this dimension, or limited away. */
     public function place(string $dimension, string $element): ?int
     {
         return ($this->places[$dimension] ??= array_flip($this->elements($dimension)))[$element] ?? null;
@@ -108,16 +137,16 @@ final class Dimensions
 
     /**
      * @param  string  $called  an id, or a name
-     * @return ?string the id of an element of this dimension
+     * @return ?string the id of an element of this dimension, also of one it is limited away from
      */
     public function elementOf(string $dimension, string $called): ?string
     {
         if (! isset($this->found[$dimension])) {
             $found = [];
-            foreach ($this->elements($dimension) as $id) {
+            foreach ($this->allElements($dimension) as $id) {
                 $found[$id] = $id;
             }
-            foreach ($this->elements($dimension) as $id) {
+            foreach ($this->allElements($dimension) as $id) {
                 $found[Name::key($this->elementName($dimension, $id))] = $id;
             }
             $this->found[$dimension] = $found;
@@ -145,7 +174,7 @@ final class Dimensions
     }
 
     /** The whole that a dimension is a part of, or itself. */
-    private function whole(string $dimension): string
+    public function whole(string $dimension): string
     {
         for ($at = $this->find($dimension), $i = 0; $at?->partOf !== null && $i < Dimension::MOST; $i++) {
             $at = $this->find($at->partOf) ?? $at;

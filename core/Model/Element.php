@@ -50,6 +50,29 @@ abstract readonly class Element
         return ['formula' => $this->formula];
     }
 
+    /**
+     * With every formula put through a change; the same object where that gives the same ones.
+     *
+     * @param  \Closure(FormulaText): FormulaText  $change
+     */
+    public function withFormulas(\Closure $change): static
+    {
+        $formula = $change($this->formula);
+
+        return $formula === $this->formula ? $this : $this->with(['formula' => $formula]);
+    }
+
+    public function mentions(string $id): bool
+    {
+        foreach ($this->formulas() as $formula) {
+            if ($formula->mentions($id)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /** What the formula is called in sentences: "initial value" of a stock, else "formula". */
     public function formulaWord(): string
     {

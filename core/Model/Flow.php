@@ -7,8 +7,9 @@ namespace MerryOrbit\Core\Model;
 use MerryOrbit\Core\Formula\FormulaText;
 
 /** What moves from one stock to another, or from or to the outside, per time unit. */
-final readonly class Flow extends Element
+final readonly class Flow extends Computed
 {
+    /** @param  list<SpecialCase>  $exceptions */
     public function __construct(
         string $id,
         string $name,
@@ -24,8 +25,9 @@ final readonly class Flow extends Element
         /** Its place among the outflows of a stock that has too little for all: smaller takes first; equal ones by their order in the model. */
         public ?float $priority = null,
         string $symbol = '',
+        array $exceptions = [],
     ) {
-        parent::__construct($id, $name, $formula, $unit, $note, $symbol);
+        parent::__construct($id, $name, $formula, $unit, $note, $symbol, $exceptions);
     }
 
     public function kind(): Kind

@@ -30,8 +30,11 @@ final class Meaning
                 $element instanceof Relation => [$element->points, $element->between->value, $element->beyond->value],
                 default => isset($model->shapes[$id]) ? $model->table($id) : [],
             };
+            $exceptions = $element instanceof Computed
+                ? array_map(static fn (SpecialCase $c): array => [$c->for, self::text($c->formula, $model)], $element->exceptions)
+                : [];
             $parts[$id] = json_encode(
-                [$id, $element->kind()->value, self::text($element->formula, $model), $own, $model->shapes[$id] ?? []],
+                [$id, $element->kind()->value, self::text($element->formula, $model), $own, $model->shapes[$id] ?? [], ...$exceptions],
                 JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION,
             );
         }

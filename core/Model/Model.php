@@ -98,13 +98,44 @@ final class Model
     public function table(string $parameter): array
     {
         $values = [];
-        foreach ($this->part('tables') as $table) {
-            foreach ($table instanceof Table && $table->of === $parameter ? $table->values : [] as [$at, $value]) {
-                $values[implode(',', $at)] = $value;
-            }
+        foreach ($this->tableOf($parameter)->values ?? [] as [$at, $value]) {
+            $values[implode(',', $at)] = $value;
         }
 
         return $values;
+    }
+
+    public function tableOf(string $parameter): ?Table
+    {
+        foreach ($this->part('tables') as $table) {
+            if ($table instanceof Table && $table->of === $parameter) {
+                return $table;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * With some dimensions limited to some of their elements; see Dimension::$limit.
+     *
+     * @param  array<string, list<string>>  $limits  ids of elements by id of the dimension; what is gone is passed over
+     *
+     * @throws NotUnderstood where nothing would be left
+     */
+    public function limitedTo(array $limits): self
+    {
+        $new = array_map(static function (Dimension $d) use ($limits): Dimension {
+            $wanted = isset($limits[$d->id]) && $d->partOf === null && $d->sameAs === null ? $limits[$d->id] : null;
+            $left = array_values(array_intersect($d->ids, $wanted ?? []));
+            if ($wanted !== null && $left === []) {
+                throw NotUnderstood::because("`$d->name` is to be limited to elements that are all gone. Choose others.");
+            }
+
+            return $wanted === null ? $d : $d->limitedTo($left);
+        }, $this->dimensions);
+
+        return $new == $this->dimensions ? $this : $this->with(['dimensions' => $new]);
     }
 
     public function element(string $id): ?Element

@@ -93,10 +93,16 @@ final class ModelRecord
             static fn (mixed $v): mixed => match (true) {
                 $v instanceof FormulaText => $v->toRecord(),
                 $v instanceof \BackedEnum => $v->value,
+                is_array($v) => array_map(static fn (mixed $c): mixed => $c instanceof SpecialCase ? $c->toRecord() : $c, $v),
                 default => $v,
             },
             $fields,
         );
+
+        if (($plain['exceptions'] ?? null) === []) {
+            // Hardly anything has some.
+            unset($plain['exceptions']);
+        }
 
         return ['kind' => $element->kind()->value, ...$plain];
     }
@@ -107,10 +113,13 @@ final class ModelRecord
         // JSON may write 10.0 as 10: numbers of an element are floats.
         $fields = array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $record);
         unset($fields['kind']);
-        /** @var array{kind: string, formula: list<string|array{name: string, id?: string}>, travel?: list<string|array{name: string, id?: string}>, between?: string, beyond?: string, points?: list<array{float, float}>, choices?: list<array{name: string, value: int|float}>} $record */
+        /** @var array{kind: string, formula: list<string|array{name: string, id?: string}>, travel?: list<string|array{name: string, id?: string}>, between?: string, beyond?: string, exceptions?: list<array{for: array<string, list<string>|string>, formula: list<string|array{name: string, id?: string}>}>, points?: list<array{float, float}>, choices?: list<array{name: string, value: int|float}>} $record */
         $fields['formula'] = FormulaText::fromRecord($record['formula']);
         if (isset($record['travel'])) {
             $fields['travel'] = FormulaText::fromRecord($record['travel']);
+        }
+        if (isset($record['exceptions'])) {
+            $fields['exceptions'] = array_map(SpecialCase::fromRecord(...), $record['exceptions']);
         }
         if (isset($record['choices'])) {
             $fields['choices'] = array_map(

@@ -10,7 +10,7 @@ use MerryOrbit\Core\Formula\Name;
 final readonly class Plot implements Readable, Recorded
 {
     /** Of a phase plot the first variable runs across. */
-    public const KINDS = ['lines', 'phase', 'bars', 'histogram', 'multiples', 'table'];
+    public const KINDS = ['lines', 'phase', 'bars', 'histogram', 'multiples', 'table', 'heat'];
 
     /** What is shown of a variable: its value; a share of its own range; per cent of what it is at the start; its difference from the baseline. */
     public const MEASURES = ['value', 'normalised', 'percent', 'difference', 'difference-percent'];
@@ -64,6 +64,17 @@ final readonly class Plot implements Readable, Recorded
                     'digits' => ['type' => 'integer', 'minimum' => 3, 'maximum' => 15, 'description' => 'Of a table.'],
                     'measure' => ['enum' => self::MEASURES],
                     'times' => ['type' => 'array', 'items' => ['type' => 'number']],
+                    'turned' => [
+                        'type' => 'object',
+                        'additionalProperties' => false,
+                        'description' => 'How a table is turned: what goes down and across, of variable, run, time and ids of dimensions; '.
+                            'all else is one of each, which `picks` names.',
+                        'properties' => [
+                            'rows' => ['type' => 'array', 'items' => ['type' => 'string']],
+                            'columns' => ['type' => 'array', 'items' => ['type' => 'string']],
+                            'picks' => ['type' => 'object', 'additionalProperties' => ['type' => 'string']],
+                        ],
+                    ],
                     'bins' => ['type' => 'integer'],
                     'marks' => [
                         'type' => 'array',
@@ -177,6 +188,7 @@ final readonly class Plot implements Readable, Recorded
                     ? $value
                     : throw NotUnderstood::because('A table shows 3 to 15 digits.'),
                 $key === 'times' => self::times($value),
+                $key === 'turned' => self::turned($value),
                 $key === 'marks' => self::marks($value),
                 $key === 'periods' => self::periods($value),
                 default => throw NotUnderstood::because("A plot has no option `$key`."),
@@ -208,6 +220,26 @@ final readonly class Plot implements Readable, Recorded
         sort($times);
 
         return $times;
+    }
+
+    /** @return array{rows: list<string>, columns: list<string>, picks: array<string, string>} */
+    private static function turned(mixed $value): array
+    {
+        $given = is_array($value) ? $value : [];
+        $texts = static fn (mixed $list): array => array_filter(
+            is_array($list) ? $list : [null],
+            static fn (mixed $one): bool => is_string($one) && $one !== '' && strlen($one) <= 80,
+        );
+        [$rows, $columns, $picks] = [$given['rows'] ?? [], $given['columns'] ?? [], $given['picks'] ?? []];
+        if ($texts($rows) !== $rows || $texts($columns) !== $columns || $texts($picks) !== $picks || count($rows) + count($columns) > 20) {
+            throw NotUnderstood::because('A turned table names in `rows` and `columns` what goes down and across, and in `picks` one of all else.');
+        }
+
+        return [
+            'rows' => array_values($rows),
+            'columns' => array_values($columns),
+            'picks' => array_filter($picks, is_string(...), ARRAY_FILTER_USE_KEY),
+        ];
     }
 
     /**

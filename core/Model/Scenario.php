@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** A named setting, which may build on others. */
-final readonly class Scenario implements Readable, Recorded
+final readonly class Scenario implements Readable, Recorded, Settled
 {
     public const MOST = 500;
 
@@ -77,6 +77,11 @@ final readonly class Scenario implements Readable, Recorded
             static fn (Setting $below, Scenario $s): Setting => $s->setting->over($below),
             new Setting(),
         );
+    }
+
+    public function settled(Model $model): static
+    {
+        return new self($this->id, $this->name, $this->note, $this->on, $this->setting->settled($model->dimensions()), $this->place);
     }
 
     public function unfit(Model $model): ?string

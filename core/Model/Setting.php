@@ -12,7 +12,7 @@ final readonly class Setting
     private const MOST = 2_000;
 
     /**
-     * @param  array<string, float>  $parameters  by element id
+     * @param  array<string, float>  $parameters  by element id, or by the key of one of its elements along dimensions: `volume[hot]`
      * @param  array<string, Grip>  $grips  by element id
      * @param  array<string, float|string>  $time  some of start, end, step, saveEvery (numbers) and method (a word)
      * @param  array<string, string>  $curves  by id of a curve or series, the id of the one whose points take the place of its own
@@ -23,6 +23,8 @@ final readonly class Setting
         public array $time = [],
         public array $curves = [],
         public ?int $seed = null,
+        /** @var array<string, list<string>> by dimension, the elements it is limited to */
+        public array $limits = [],
     ) {
     }
 
@@ -74,7 +76,14 @@ final readonly class Setting
             throw NotUnderstood::because('The seed is a whole number.');
         }
 
-        return new self($parameters, $grips, $time, $curves, $seed);
+        $limits = [];
+        foreach (self::part($record, 'limits') as $dimension => $elements) {
+            $limits[$dimension] = is_array($elements) && $elements !== [] && array_filter($elements, is_string(...)) === $elements
+                ? array_values($elements)
+                : throw NotUnderstood::because('`limits` lists, for a dimension, the elements that are left of it: one at least.');
+        }
+
+        return new self($parameters, $grips, $time, $curves, $seed, $limits);
     }
 
     /**
@@ -103,7 +112,20 @@ final readonly class Setting
             [...$below->time, ...$this->time],
             [...$below->curves, ...$this->curves],
             $this->seed ?? $below->seed,
+            [...$below->limits, ...$this->limits],
         );
+    }
+
+    /** The same with ids of dimensions and elements where names may stand. */
+    public function settled(Dimensions $dimensions): self
+    {
+        $limits = [];
+        foreach ($this->limits as $called => $elements) {
+            $id = $dimensions->find($called)->id ?? $called;
+            $limits[$id] = array_map(static fn (string $e): string => $dimensions->elementOf($id, $e) ?? $e, $elements);
+        }
+
+        return $this->limits === [] ? $this : new self($this->parameters, $this->grips, $this->time, $this->curves, $this->seed, $limits);
     }
 
     public function isEmpty(): bool
@@ -134,6 +156,7 @@ final readonly class Setting
                 'time' => $this->time,
                 'curves' => $this->curves,
                 'seed' => $this->seed,
+                'limits' => $this->limits,
             ],
             static fn (mixed $v): bool => $v !== null && $v !== [],
         );

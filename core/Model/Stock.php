@@ -7,8 +7,9 @@ namespace MerryOrbit\Core\Model;
 use MerryOrbit\Core\Formula\FormulaText;
 
 /** What accumulates. Its formula is its initial value; its equation follows from its flows. */
-final readonly class Stock extends Element
+final readonly class Stock extends Computed
 {
+    /** @param  list<SpecialCase>  $exceptions */
     public function __construct(
         string $id,
         string $name,
@@ -20,8 +21,9 @@ final readonly class Stock extends Element
         /** For a transit stock how long its content travels; empty for an ordinary one. */
         public FormulaText $travel = new FormulaText(),
         string $symbol = '',
+        array $exceptions = [],
     ) {
-        parent::__construct($id, $name, $formula, $unit, $note, $symbol);
+        parent::__construct($id, $name, $formula, $unit, $note, $symbol, $exceptions);
     }
 
     public function kind(): Kind
@@ -37,6 +39,14 @@ final readonly class Stock extends Element
 
     public function formulas(): array
     {
-        return ['formula' => $this->formula, 'travel' => $this->travel];
+        return [...parent::formulas(), 'travel' => $this->travel];
+    }
+
+    public function withFormulas(\Closure $change): static
+    {
+        $new = parent::withFormulas($change);
+        $travel = $change($this->travel);
+
+        return $travel === $this->travel ? $new : $new->with(['travel' => $travel]);
     }
 }

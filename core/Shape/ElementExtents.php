@@ -93,7 +93,7 @@ final class ElementExtents
                 $extent = $this->extents->union($extent, $this->extents->of($this->travels[$id]), $this->travels[$id]);
             }
         } catch (ExtentError $e) {
-            $this->errors[$id] = new Problem($e->reason, $e->getMessage(), $id, 'formula', $e->from, $e->length);
+            $this->errors[$id] = new Problem($e->reason, $e->getMessage(), $id, $e->field, $e->from, $e->length);
 
             return;
         }

@@ -10,8 +10,14 @@ use MerryOrbit\Core\Formula\Node\PickStep;
 /** A formula that does not fit the dimensions of the model, with the place in its text in bytes. */
 final class ExtentError extends \RuntimeException
 {
-    private function __construct(public readonly string $reason, string $sentence, public readonly int $from, public readonly int $length)
-    {
+    private function __construct(
+        public readonly string $reason,
+        string $sentence,
+        public readonly int $from,
+        public readonly int $length,
+        /** In which of the thing's formulas: `exceptions.0` is its first exception. */
+        public readonly string $field = 'formula',
+    ) {
         parent::__construct($sentence);
     }
 
@@ -23,5 +29,10 @@ final class ExtentError extends \RuntimeException
     public static function within(PickStep $step, string $code, string $sentence): self
     {
         return new self($code, $sentence, $step->from, $step->length);
+    }
+
+    public function in(string $field): self
+    {
+        return new self($this->reason, $this->getMessage(), $this->from, $this->length, $field);
     }
 }

@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Shape;
 use MerryOrbit\Core\Formula\Nature;
 use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Pick;
@@ -63,8 +64,36 @@ final class Extents
             $node instanceof Pick => $this->ofPick($node),
             $node instanceof Call && $node->function->nature === Nature::Along => $this->ofAlong($node),
             $node instanceof QuantityUse => [],
+            $node instanceof Cases => $this->ofCases($node),
             default => $this->ofParts($node),
         };
+    }
+
+    /**
+     * What a formula and its exceptions leave, and what they are exceptions for.
+     *
+     * @return list<string>
+     */
+    private function ofCases(Cases $node): array
+    {
+        $all = $this->of($node->main);
+        foreach ($node->exceptions as $i => $exception) {
+            try {
+                $all = $this->union($all, $this->of($exception), $exception);
+            } catch (ExtentError $e) {
+                throw $e->in("exceptions.$i");
+            }
+        }
+        foreach ($node->regions as $region) {
+            foreach (array_keys($region) as $dimension) {
+                if ($this->found($dimension, $all) === null) {
+                    // An exception for a part does not make the whole a part.
+                    $all[] = $this->dimensions->whole($dimension);
+                }
+            }
+        }
+
+        return $all;
     }
 
     /** @return list<string> */

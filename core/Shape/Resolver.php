@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Shape;
 use MerryOrbit\Core\Formula\Nature;
 use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Pick;
@@ -54,10 +55,23 @@ final class Resolver
             fn (Node $part): ?Node => match (true) {
                 $part instanceof NameUse => $this->name($part, $place),
                 $part instanceof Pick => $this->pick($part, $place),
+                $part instanceof Cases => $this->cases($part, $place),
                 $part instanceof Call && $part->function->nature === Nature::Along => $this->along($part, $place),
                 default => null,
             },
         );
+    }
+
+    /** @param  array<string, string>  $place */
+    private function cases(Cases $node, array $place): Node
+    {
+        $chosen = (new CaseChoice($this->extents->dimensions))->of($node, $place);
+        try {
+            return $this->at($chosen, $place);
+        } catch (ExtentError $e) {
+            $i = array_search($chosen, $node->exceptions, true);
+            throw $i === false ? $e : $e->in("exceptions.$i");
+        }
     }
 
     /** @param  array<string, string>  $place */
@@ -87,7 +101,7 @@ final class Resolver
             }
             $element = $move->element ?? $this->moved($dimension, (string) $present, $move->by);
             if ($element === null || $this->extents->dimensions->place($dimension, $element) === null) {
-                return $this->overTheEdge($node, $dimension, $present, $place);
+                return $this->overTheEdge($node, $dimension, $present, $place, $element);
             }
             $there[$dimension] = $element;
         }
@@ -114,14 +128,25 @@ final class Resolver
         return $at === null ? null : ($this->extents->dimensions->elements($dimension)[$at + $by] ?? null);
     }
 
-    /** @param  array<string, string>  $place */
-    private function overTheEdge(Pick $node, string $dimension, ?string $present, array $place): Node
+    /**
+     * @param  array<string, string>  $place
+     * @param  ?string  $away  the element that was picked, where the dimension is limited to others
+     */
+    private function overTheEdge(Pick $node, string $dimension, ?string $present, array $place, ?string $away = null): Node
     {
         if ($node->otherwise !== null) {
             return $this->at($node->otherwise, $place);
         }
         $dimensions = $this->extents->dimensions;
         $of = $present === null ? '' : " of `{$dimensions->elementName($dimension, $present)}`";
+        if ($away !== null && $dimensions->has($dimension, $away)) {
+            throw ExtentError::at(
+                $node,
+                'pick.limited',
+                "`{$dimensions->nameOf($dimension)}` is limited to some of its elements, and `{$dimensions->elementName($dimension, $away)}` ".
+                    'is not among them. Say what holds then: `; else 0` before the `]`.',
+            );
+        }
         throw ExtentError::at(
             $node,
             'pick.edge',

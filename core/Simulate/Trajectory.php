@@ -42,6 +42,31 @@ final class Trajectory
         $this->positions = array_flip($columns);
     }
 
+    /**
+     * The same run with columns besides, which are computed from its own.
+     *
+     * @param  array<string, list<float>>  $columns
+     * @param  array<string, float>  $steady
+     */
+    public function with(array $columns, array $steady): self
+    {
+        $more = array_combine(array_keys(array_fill(count($this->columns), count($columns), 0)), array_values($columns));
+
+        return new self(
+            $this->values->with($more),
+            [...$this->columns, ...array_map(strval(...), array_keys($columns))],
+            [...$this->steady, ...$steady],
+            $this->times,
+            $this->fault,
+            $this->evaluations,
+            $this->method,
+            $this->notices,
+            $this->ended,
+            $this->seconds,
+            $this->stopped,
+        );
+    }
+
     public function length(): int
     {
         return count($this->times);

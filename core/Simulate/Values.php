@@ -44,7 +44,13 @@ final class Values
     /** @return list<float> the values of all columns */
     public function moment(int $moment): array
     {
-        return $this->moments[$moment] ?? array_column($this->columns, $moment);
+        return $this->moments[$moment] ?? array_map(static fn (array $c): float => $c[$moment], array_values($this->columns));
+    }
+
+    /** @param  array<int, list<float>>  $more  columns by their place behind all others */
+    public function with(array $more): self
+    {
+        return new self($this->columns + $more, $this->moments);
     }
 
     /** Only its first moments. */

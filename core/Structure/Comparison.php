@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Structure;
 
+use MerryOrbit\Core\Model\Computed;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
@@ -185,6 +186,17 @@ final class Comparison
         return $fields;
     }
 
+    private static function formulaWord(Element $element, string $key, Model $model): string
+    {
+        $case = $element instanceof Computed ? $element->exceptions[(int) substr($key, strlen('exceptions.'))] ?? null : null;
+
+        return match (true) {
+            $key === 'formula' => $element->formulaWord(),
+            $key === 'travel' => 'travel time',
+            default => "{$element->formulaWord()} for ".($case?->words($model->dimensions()) ?? 'some'),
+        };
+    }
+
     /** @return list<array{field: string, was: string, now: string}> */
     private static function fields(?Element $was, Element $now, Model $old, Model $new): array
     {
@@ -199,7 +211,7 @@ final class Comparison
             if ($before === null || $before->text($new->nameOf(...)) !== $formula->text($new->nameOf(...))) {
                 self::add(
                     $fields,
-                    $key === 'formula' ? $now->formulaWord() : 'travel time',
+                    self::formulaWord($now, $key, $new),
                     $before?->text($old->nameOf(...)) ?? '',
                     $formula->text($new->nameOf(...)),
                 );

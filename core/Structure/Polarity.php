@@ -9,6 +9,7 @@ use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Nature;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Negative;
@@ -208,6 +209,11 @@ final class Polarity
             $node instanceof Binary => $this->ofBinary($node, $key),
             $node instanceof CurveCall => self::times($this->direction($node->argument, $key), $this->slope($node->key)),
             $node instanceof Call => $this->ofCall($node, $key),
+            $node instanceof Cases => array_reduce(
+                $node->exceptions,
+                fn (?int $d, Node $e): ?int => self::both($d, $this->direction($e, $key)),
+                $this->direction($node->main, $key),
+            ),
             default => null,
         };
     }

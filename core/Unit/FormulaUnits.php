@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Unit;
 
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Negative;
@@ -55,8 +56,20 @@ final class FormulaUnits
             $node instanceof CurveCall => $this->curve($node),
             $node instanceof Call => $this->call($node),
             $node instanceof Pick => $this->pick($node),
+            $node instanceof Cases => $this->cases($node),
             default => null,
         };
+    }
+
+    /** Exceptions have the unit of what they are exceptions of. */
+    private function cases(Cases $node): ?Unit
+    {
+        $unit = $this->of($node->main);
+        foreach ($node->exceptions as $exception) {
+            $unit = $this->same($exception, $node->main, $unit, $exception, $this->of($exception), 'the same thing');
+        }
+
+        return $unit;
     }
 
     private function plainAfter(Node ...$nodes): Unit

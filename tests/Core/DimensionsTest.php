@@ -4,71 +4,13 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use MerryOrbit\Core\Analysis\Analyser;
-use MerryOrbit\Core\Edit\EditReader;
-use MerryOrbit\Core\Edit\EditRefused;
-use MerryOrbit\Core\Exchange\FileRefused;
-use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Model\Model;
-use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
 /** Values that extend over dimensions, against closed forms and against models written out by hand. */
 final class DimensionsTest extends TestCase
 {
-    private const TERRACES = ['name' => 'terrace', 'elements' => ['north', 'middle', 'south']];
-
-    private const AGES = ['name' => 'age', 'from' => 0, 'to' => 3];
-
-    /**
-     * @param  list<array<string, mixed>>  $dimensions
-     * @param  list<array<string, mixed>>  $elements
-     * @param  array<string, mixed>  $more
-     */
-    private static function model(array $dimensions, array $elements, array $more = []): Model
-    {
-        $time = ['start' => 0, 'end' => 4, 'step' => 0.5, 'unit' => 'year', 'method' => 'euler', ...(array) ($more['time'] ?? [])];
-        unset($more['time']);
-        $head = ['format' => NativeFile::FORMAT, 'version' => NativeFile::VERSION];
-        $file = [...$head, 'dimensions' => $dimensions, 'elements' => $elements, 'time' => $time, ...$more];
-
-        return NativeFile::import(json_encode($file, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION))->model;
-    }
-
-    /** @return array<string, mixed> */
-    private static function line(string $kind, string $name, string $formula, string ...$over): array
-    {
-        return ['kind' => $kind, 'name' => $name, 'formula' => $formula, ...$over === [] ? [] : ['dimensions' => array_values($over)]];
-    }
-
-    /** @return array<string, list<float>> columns by name */
-    private static function columns(Model $model): array
-    {
-        $analysis = Analyser::analyse($model);
-        self::assertSame([], array_map(static fn ($p): string => $p->sentence, $analysis->blockers()));
-        $run = Build::simulator()->run($analysis, new \MerryOrbit\Core\Simulate\RunOptions());
-        self::assertNull($run->fault);
-        $columns = [];
-        foreach ($analysis->columns() as $key => $name) {
-            if ($run->has($key)) {
-                $columns[$name] = $run->column($key);
-            }
-        }
-
-        return $columns;
-    }
-
-    /** @return array<string, float> the values at the start, by name */
-    private static function start(Model $model): array
-    {
-        return array_map(static fn (array $c): float => $c[0], self::columns($model));
-    }
-
-    /** @return list<string> codes */
-    private static function codes(Model $model): array
-    {
-        return Build::codes($model);
-    }
+    use ShapedModels;
 
     public function test_a_formula_written_for_single_numbers_takes_the_union_of_its_inputs(): void
     {
@@ -124,7 +66,7 @@ final class DimensionsTest extends TestCase
     public function test_sums_through_a_mapping_are_matrix_products(): void
     {
         $model = self::model(
-            [self::TERRACES, ['name' => 'bay', 'elements' => ['east', 'west']]],
+            [self::$terraces, ['name' => 'bay', 'elements' => ['east', 'west']]],
             [
                 self::line('parameter', 'harvest', '1', 'terrace'),
                 self::line('parameter', 'price', '1', 'bay'),
@@ -245,7 +187,7 @@ final class DimensionsTest extends TestCase
     {
         $start = self::start(
             self::model(
-                [self::AGES],
+                [self::$ages],
                 [
                     self::line('parameter', 'x', '2', 'age'),
                     self::line('auxiliary', 'the sum', 'sum(x)'),
@@ -319,7 +261,7 @@ final class DimensionsTest extends TestCase
     {
         $start = self::start(
             self::model(
-                [self::TERRACES, ['name' => 'outer', 'partOf' => 'terrace', 'elements' => ['north', 'south']],
+                [self::$terraces, ['name' => 'outer', 'partOf' => 'terrace', 'elements' => ['north', 'south']],
                     ['name' => 'lower', 'partOf' => 'terrace', 'elements' => ['middle', 'south']]],
                 [
                     self::line('parameter', 'area', '1', 'terrace'),
@@ -344,7 +286,7 @@ final class DimensionsTest extends TestCase
     public function test_a_flow_over_a_part_is_nothing_elsewhere_and_a_wider_one_counts_with_its_sum(): void
     {
         $model = self::model(
-            [self::TERRACES, ['name' => 'outer', 'partOf' => 'terrace', 'elements' => ['north', 'south']], self::AGES],
+            [self::$terraces, ['name' => 'outer', 'partOf' => 'terrace', 'elements' => ['north', 'south']], self::$ages],
             [
                 self::line('parameter', 'storms', '2', 'outer'),
                 self::line('parameter', 'seed', '1', 'terrace', 'age'),
@@ -368,7 +310,7 @@ final class DimensionsTest extends TestCase
             self::line('parameter', 'size', '1', 'terrace'),
             self::line('auxiliary', 'luck', 'size * random(0, 1)'),
         ];
-        $three = self::columns(self::model([self::TERRACES], $elements));
+        $three = self::columns(self::model([self::$terraces], $elements));
         self::assertNotSame($three['luck[north]'], $three['luck[south]']);
         self::assertGreaterThan(1, count(array_unique($three['luck[north]'])));
         // Others before it, in another order, under another name: it draws the same.
@@ -386,308 +328,17 @@ final class DimensionsTest extends TestCase
 
     public function test_a_definition_may_go_in_a_circle_where_its_elements_do_not(): void
     {
-        $chain = self::model([self::AGES], [
+        $chain = self::model([self::$ages], [
             self::line('parameter', 'new', '2', 'age'),
             self::line('auxiliary', 'so far', 'so far[age: previous; else 0] + new'),
         ]);
         $start = self::start($chain);
         self::assertSame([2.0, 4.0, 6.0, 8.0], array_map(static fn (int $a): float => $start["so far[$a]"], range(0, 3)));
-        $circle = self::model([self::AGES], [
+        $circle = self::model([self::$ages], [
             self::line('parameter', 'new', '2', 'age'),
             self::line('auxiliary', 'so far', 'so far[age: first] + new'),
         ]);
         self::assertContains('circle.now', self::codes($circle));
-    }
-
-    /** @return iterable<string, array{string, string, string, string}> formula, code, what is marked, words of the sentence */
-    public static function mistakes(): iterable
-    {
-        yield 'an element that is none' => ['x[terrace: west]', 'element.unknown', 'terrace: west', '`west` is no element of'];
-        yield 'an element of no dimension' => ['1 + x[west]', 'element.unknown', 'west', 'which extends over `terrace`'];
-        yield 'an element of two dimensions' => ['trips[a]', 'element.shared', 'a', 'an element of both `origin` and `destination`'];
-        yield 'a dimension that is none' => ['x[terace: north]', 'dimension.unknown', 'terace: north', 'Did you mean `terrace`?'];
-        yield 'a dimension it does not have' => ['2 * x[age: 1]', 'dimension.not', 'age: 1', '`x` does not extend over `age`'];
-        yield 'a single number' => ['single[north]', 'element.unknown', 'north', 'which is a single number'];
-        yield 'over the edge' => ['y[age: previous]', 'pick.edge', 'y[age: previous]', 'Along `age` nothing is there for the pick of `0`'];
-        yield 'twice' => ['x[north, south]', 'pick.twice', 'south', 'picked twice'];
-        yield 'others as elements' => ['x[terrace: age]', 'dimension.others', 'terrace: age', 'do not have the same elements'];
-        yield 'a gathering over what is not there' => ['sum(x, age)', 'dimension.not', 'age', 'does not extend over `age`'];
-        yield 'a gathering over nothing' => ['sum(x, harbour)', 'dimension.unknown', 'harbour', 'no dimension called `harbour`'];
-        yield 'a number of what is listed' => ['number(terrace)', 'dimension.listed', 'terrace', 'are no numbers'];
-        yield 'is of no element' => ['is(terrace, 3)', 'element.unknown', '3', 'no element of the dimension `terrace`'];
-        yield 'parts that share nothing' => ['left + right', 'dimension.apart', 'left + right', 'share no element'];
-        yield 'a pick that does not end' => ['x[north', 'formula.bracket', '[', 'is not closed'];
-        yield 'a pick of nothing' => ['x[]', 'pick.unreadable', ']', 'A pick names an element'];
-        yield 'a pick of a sum' => ['x[north + 1]', 'pick.unreadable', '+', 'A pick names an element'];
-        yield 'no else' => ['y[age: next; 0]', 'pick.else', '0', 'Behind `;` stands'];
-        yield 'a pick that closes alone' => ['x + north]', 'formula.character', ']', 'never opened'];
-        yield 'a pick from a bracket' => ['(x + 1)[north]', 'formula.character', '[', 'right behind its name'];
-        yield 'a colon' => ['x : 2', 'formula.character', ':', 'Divide with `/`'];
-        yield 'a semicolon' => ['max(1; 2)', 'formula.character', ';', 'Separate the arguments'];
-    }
-
-    #[DataProvider('mistakes')]
-    public function test_every_mistake_gets_a_sentence_at_its_place(string $formula, string $code, string $marked, string $words): void
-    {
-        $model = self::model(
-            [
-                self::TERRACES,
-                self::AGES,
-                ['name' => 'bay', 'elements' => ['a', 'b']],
-                ['name' => 'origin', 'sameAs' => 'bay'],
-                ['name' => 'destination', 'sameAs' => 'bay'],
-                ['name' => 'one', 'partOf' => 'terrace', 'elements' => ['north']],
-                ['name' => 'other', 'partOf' => 'terrace', 'elements' => ['south']],
-            ],
-            [
-                self::line('parameter', 'x', '1', 'terrace'),
-                self::line('parameter', 'y', '1', 'age'),
-                self::line('parameter', 'trips', '1', 'origin', 'destination'),
-                self::line('parameter', 'left', '1', 'one'),
-                self::line('parameter', 'right', '1', 'other'),
-                self::line('parameter', 'single', '1'),
-                self::line('auxiliary', 'wrong', $formula),
-                self::line('auxiliary', 'user', 'wrong * 2'),
-            ],
-        );
-        $analysis = Analyser::analyse($model);
-        $problems = array_values(array_filter($analysis->problems, static fn ($p): bool => $p->element === $model->idOf('wrong')));
-        self::assertNotSame([], $problems);
-        self::assertSame($code, $problems[0]->code, $problems[0]->sentence);
-        self::assertStringContainsString($words, $problems[0]->sentence);
-        self::assertSame($marked, mb_substr($formula, (int) $problems[0]->from, (int) $problems[0]->length));
-        // What uses it waits; all else runs.
-        self::assertFalse($analysis->canCompute((string) $model->idOf('user')));
-        self::assertNull(Build::simulator()->run($analysis, new \MerryOrbit\Core\Simulate\RunOptions())->fault);
-    }
-
-    public function test_what_is_wider_than_its_stock_or_between_stocks_narrower_is_said(): void
-    {
-        $stocks = [
-            self::line('parameter', 'x', '1', 'terrace'),
-            self::line('stock', 'oysters', '1', 'terrace'),
-            self::line('stock', 'market', '0'),
-        ];
-        $wider = self::model([self::TERRACES, self::AGES], [...$stocks, self::line('auxiliary', 'two', 'x', 'age')]);
-        self::assertContains('extent.wider', self::codes($wider));
-        $between = self::model([self::TERRACES], [
-            ...$stocks,
-            ['kind' => 'flow', 'name' => 'harvest', 'formula' => '1', 'from' => 'oysters', 'to' => 'market'],
-        ]);
-        self::assertContains('flow.narrower', self::codes($between));
-        $good = self::model([self::TERRACES], [
-            ...$stocks,
-            ['kind' => 'flow', 'name' => 'harvest', 'formula' => 'oysters / 2', 'from' => 'oysters', 'to' => 'market'],
-        ]);
-        $columns = self::columns($good);
-        $all = $columns['oysters[north]'][8] + $columns['oysters[middle]'][8] + $columns['oysters[south]'][8];
-        self::assertEqualsWithDelta(3.0, $all + $columns['market'][8], 1e-12, 'nothing is lost or made');
-    }
-
-    /** @param  array<string, mixed>  ...$edits */
-    private static function after(Model $model, array ...$edits): Model
-    {
-        foreach ($edits as $edit) {
-            $model = EditReader::read($edit)->apply($model);
-        }
-
-        return $model;
-    }
-
-    /** @return array<string, mixed> */
-    private static function pools(string $last = 'hot', string $name = 'pool'): array
-    {
-        return ['id' => 'pool', 'name' => $name, 'elements' => [
-            ['id' => 'children', 'name' => 'children'],
-            ['id' => 'swimmers', 'name' => 'swimmers'],
-            ['id' => 'hot', 'name' => $last],
-        ]];
-    }
-
-    public function test_a_dimension_that_comes_late_and_goes_again_leaves_the_model_as_it_was(): void
-    {
-        $plain = self::model([], [
-            self::line('parameter', 'volume', '100'),
-            self::line('auxiliary', 'need', 'volume * 20'),
-            self::line('stock', 'heat', 'need'),
-        ]);
-        $id = (string) $plain->idOf('volume');
-        $month = ['id' => 'month', 'name' => 'month', 'from' => 1, 'to' => 3];
-        $wide = self::after(
-            $plain,
-            ['kind' => 'dimensions', 'dimensions' => [self::pools()]],
-            ['kind' => 'extent', 'id' => $id, 'dimensions' => ['pool']],
-            ['kind' => 'put', 'part' => 'tables', 'id' => 't1', 'fields' => ['of' => $id, 'values' => [[['children'], 40], [['hot'], 12]]]],
-        );
-        self::assertSame([800.0, 2000.0, 240.0], array_values(array_filter(
-            self::start($wide),
-            static fn (string $n): bool => str_starts_with($n, 'need['),
-            ARRAY_FILTER_USE_KEY,
-        )));
-        // Another dimension takes the values over for each of its elements, and leaves them behind when it goes.
-        $wider = self::after(
-            $wide,
-            ['kind' => 'dimensions', 'dimensions' => [self::pools(), $month]],
-            ['kind' => 'extent', 'id' => $id, 'dimensions' => ['month', 'pool']],
-        );
-        self::assertSame(800.0, self::start($wider)['need[3, children]']);
-        $back = self::after(
-            $wider,
-            ['kind' => 'extent', 'id' => $id, 'dimensions' => ['pool']],
-            ['kind' => 'dimensions', 'dimensions' => [self::pools()]],
-        );
-        self::assertSame(NativeFile::export($wide), NativeFile::export($back));
-        $none = self::after($back, ['kind' => 'extent', 'id' => $id, 'dimensions' => []], ['kind' => 'dimensions', 'dimensions' => []]);
-        self::assertSame(NativeFile::export($plain), NativeFile::export($none));
-        // Taken away at once, with all that extends over it, it is the same.
-        self::assertSame(NativeFile::export($plain), NativeFile::export(self::after($wider, ['kind' => 'dimensions', 'dimensions' => []])));
-    }
-
-    public function test_formulas_follow_what_is_called_otherwise_and_say_what_is_gone(): void
-    {
-        $model = self::after(
-            self::model([], [self::line('parameter', 'volume', '100')]),
-            ['kind' => 'dimensions', 'dimensions' => [self::pools()]],
-        );
-        $id = (string) $model->idOf('volume');
-        $model = self::after(
-            $model,
-            ['kind' => 'extent', 'id' => $id, 'dimensions' => ['pool']],
-            ['kind' => 'add', 'id' => 'a', 'element' => 'auxiliary', 'name' => 'a', 'at' => ['x' => 1, 'y' => 1]],
-            ['kind' => 'formula', 'id' => 'a', 'text' => 'volume[hot] + volume[pool: hot] + sum(volume, pool) + sum(is(pool, hot) * volume)'],
-        );
-        $renamed = self::after($model, ['kind' => 'dimensions', 'dimensions' => [self::pools('2 hot ones', 'basin of water')]]);
-        self::assertSame(
-            'volume["2 hot ones"] + volume[basin of water: "2 hot ones"] + sum(volume, basin of water) + '.
-                'sum(is(basin of water, "2 hot ones") * volume)',
-            $renamed->formulaOf($renamed->elements['a']),
-        );
-        self::assertSame(self::columns($model)['a'], self::columns($renamed)['a']);
-        $fewer = self::pools();
-        $fewer['elements'] = array_slice((array) $fewer['elements'], 0, 2);
-        $gone = self::after($model, ['kind' => 'dimensions', 'dimensions' => [$fewer]]);
-        self::assertContains('element.unknown', self::codes($gone));
-        self::assertFalse(Analyser::analyse($gone)->canCompute('a'));
-    }
-
-    /** @return iterable<string, array{array<string, mixed>, string}> */
-    public static function refused(): iterable
-    {
-        $bay = ['id' => 'bay', 'name' => 'bay', 'elements' => [['id' => 'n', 'name' => 'north']]];
-        $taken = ['id' => 'x', 'name' => 'volume'];
-        yield 'a name that a thing has' => [['kind' => 'dimensions', 'dimensions' => [$taken]], 'called so already'];
-        $part = ['id' => 'x', 'name' => 'x', 'partOf' => 'bay'];
-        yield 'a part of nothing' => [['kind' => 'dimensions', 'dimensions' => [$part]], 'none such'];
-        yield 'a part with more' => [
-            ['kind' => 'dimensions', 'dimensions' => [$bay, ['id' => 'x', 'name' => 'x', 'partOf' => 'bay', 'elements' => ['south']]]],
-            'can have only its elements',
-        ];
-        yield 'over what is gone' => [['kind' => 'extent', 'id' => 'v', 'dimensions' => ['bay']], 'gone meanwhile'];
-        yield 'no list' => [['kind' => 'extent', 'id' => 'v', 'dimensions' => [1]], 'list of texts'];
-    }
-
-    /** @param  array<string, mixed>  $edit */
-    #[DataProvider('refused')]
-    public function test_edits_that_do_not_fit_are_refused_in_words(array $edit, string $words): void
-    {
-        $model = self::model([], [['id' => 'v', ...self::line('parameter', 'volume', '1')]]);
-        $this->expectException(EditRefused::class);
-        $this->expectExceptionMessageMatches('/'.preg_quote($words, '/').'/');
-        self::after($model, $edit);
-    }
-
-    public function test_what_is_too_large_is_said(): void
-    {
-        $counted = static fn (string $name, int $to): array => ['name' => $name, 'from' => 1, 'to' => $to];
-        $dimensions = [$counted('a', 20_000), $counted('b', 20_000), $counted('c', 3_000)];
-        $wide = self::model($dimensions, [
-            self::line('parameter', 'x', '1', 'a'),
-            self::line('parameter', 'y', '2', 'b'),
-            self::line('auxiliary', 'both', 'x * y'),
-            self::line('auxiliary', 'plain', '3'),
-        ]);
-        self::assertContains('extent.large', self::codes($wide));
-        self::assertTrue(Analyser::analyse($wide)->canCompute((string) $wide->idOf('plain')));
-        $long = self::model($dimensions, [self::line('parameter', 'z', '1', 'c'), self::line('auxiliary', 'places', 'rank(z, c)')]);
-        self::assertContains('extent.large', self::codes($long));
-    }
-
-    /** @return iterable<string, array{array<string, mixed>, string}> */
-    public static function files(): iterable
-    {
-        yield 'elements twice' => [['dimensions' => [['name' => 'bay', 'elements' => ['a', 'A']]]], 'Two elements of the dimension `bay`'];
-        $many = array_map(static fn (int $i): array => ['name' => "d $i", 'from' => 1, 'to' => 19_999], range(1, 8));
-        yield 'more elements than fit' => [['dimensions' => $many], '100,000 elements in all'];
-        yield 'downward' => [['dimensions' => [['name' => 'age', 'from' => 5, 'to' => 1]]], 'count upward'];
-        $part = ['name' => 'outer', 'partOf' => 'bay', 'elements' => ['a']];
-        yield 'a whole that is none' => [['dimensions' => [$part]], 'no other dimension'];
-        yield 'parts of each other' => [
-            ['dimensions' => [['name' => 'p', 'partOf' => 'q', 'elements' => []], ['name' => 'q', 'partOf' => 'p', 'elements' => []]]],
-            'no other dimension',
-        ];
-        yield 'an element that the whole lacks' => [
-            ['dimensions' => [['name' => 'bay', 'elements' => ['a']], ['name' => 'outer', 'partOf' => 'bay', 'elements' => ['z']]]],
-            'names `z`',
-        ];
-        yield 'a name twice' => [['dimensions' => [['name' => 'bay'], ['name' => 'Bay']]], 'Two dimensions'];
-        yield 'over what is not there' => [
-            ['elements' => [['kind' => 'parameter', 'name' => 'x', 'formula' => '1', 'dimensions' => ['bay']]]],
-            'no dimension of that name',
-        ];
-    }
-
-    /** @param  array<string, mixed>  $part */
-    #[DataProvider('files')]
-    public function test_a_file_whose_dimensions_do_not_fit_is_refused_in_words(array $part, string $words): void
-    {
-        $this->expectException(FileRefused::class);
-        $this->expectExceptionMessageMatches('/'.preg_quote($words, '/').'/');
-        NativeFile::import(json_encode(['format' => NativeFile::FORMAT, 'version' => NativeFile::VERSION, ...$part], JSON_THROW_ON_ERROR));
-    }
-
-    public function test_files_may_name_dimensions_and_elements_where_ids_are_kept(): void
-    {
-        $model = self::model(
-            [['name' => 'Terrace', 'elements' => ['North one', 'South']], ['name' => 'bay', 'elements' => ['East side']]],
-            [
-                self::line('parameter', 'h', '2', 'terrace'),
-                self::line('auxiliary', 's', 'sum(h, home bay)'),
-                self::line('auxiliary', 'm', 'sum(h * (1 + s[home bay]))'),
-            ],
-            [
-                'mappings' => [['id' => 'm', 'name' => 'home bay', 'from' => 'Terrace', 'to' => 'Bay',
-                    'pairs' => [['north one', 'East side'], ['South', 'east side', 0.5]]]],
-                'tables' => [['id' => 't', 'of' => 'h', 'values' => [[['North one'], 5]]]],
-            ],
-        );
-        $start = self::start($model);
-        self::assertSame([6.0, 49.0], [$start['s[East side]'], $start['m']]);
-    }
-
-    public function test_native_files_keep_dimensions_mappings_and_tables_to_the_byte(): void
-    {
-        $model = self::model(
-            [
-                self::TERRACES,
-                self::AGES,
-                ['name' => 'outer', 'partOf' => 'terrace', 'elements' => ['south', 'north']],
-                ['name' => 'other', 'sameAs' => 'terrace'],
-            ],
-            [
-                self::line('parameter', 'x', '1', 'terrace', 'age'),
-                self::line('auxiliary', 'y', 'sum(x[age: previous; else 0], age) + x[north, 2]'),
-            ],
-            [
-                'mappings' => [
-                    ['id' => 'm', 'name' => 'home', 'from' => 'terrace', 'to' => 'age', 'pairs' => [['north', '2', 0.5], ['south', '0']]],
-                ],
-                'tables' => [['id' => 't', 'of' => 'x', 'values' => [[['north', '2'], 3.5]]]],
-            ],
-        );
-        $file = NativeFile::export($model);
-        self::assertSame($file, NativeFile::export(NativeFile::import($file)->model));
-        self::assertSame(self::columns($model), self::columns(NativeFile::import($file)->model));
-        self::assertStringContainsString('sum(x[age: previous; else 0], age) + x[north, 2]', $file);
     }
 
     /**

@@ -90,10 +90,33 @@ final class RandomShape
     private function variable(string $kind, string $name, array $over, array $ends = []): void
     {
         $term = $this->term($over, 3);
-        $this->shaped[] = ['kind' => $kind, 'name' => $name, 'formula' => $this->text($term, null), 'dimensions' => $over, ...$ends];
+        // Some are otherwise for one element of a dimension, and otherwise again for one of both.
+        $cases = [];
+        foreach ($over === [] || mt_rand(0, 2) > 0 ? [] : array_unique([[$over[0]], $over], SORT_REGULAR) as $dimensions) {
+            $for = array_intersect_key(array_map(static fn (array $e): string => $e[0], $this->elements), array_flip($dimensions));
+            $cases[] = [$for, $this->term($over, 2)];
+        }
+        $this->shaped[] = [
+            'kind' => $kind,
+            'name' => $name,
+            'formula' => $this->text($term, null),
+            'dimensions' => $over,
+            'exceptions' => array_map(
+                fn (array $c): array => [
+                    'for' => array_map(static fn (string $e): array => [$e], $c[0]),
+                    'formula' => $this->text($c[1], null),
+                ],
+                $cases,
+            ),
+            ...$ends,
+        ];
         foreach ($this->places($over) as $place) {
             $own = array_map(fn (string $stock): string => $this->name($stock, $place), $ends);
-            $this->write($kind, $name, $place, $this->text($term, $place), $own);
+            $here = $term;
+            foreach ($cases as [$for, $other]) {
+                $here = array_intersect_assoc($for, $place) === $for ? $other : $here;
+            }
+            $this->write($kind, $name, $place, $this->text($here, $place), $own);
         }
         $this->over[$name] = $over;
     }
