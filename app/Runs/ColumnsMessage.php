@@ -20,7 +20,9 @@ final readonly class ColumnsMessage
     public const TYPE = 'application/vnd.merry-orbit.columns';
 
     /**
-     * @param  ?list<string>  $only  the columns that are sent; null for all
+     * @param  ?list<string>  $only  the columns that are sent; null for all, of a thing over dimensions those of its first elements
+     * @param  list<string>  $along  keys of elements, and of gatherings over them, that are sent besides
+     * @param  array<string, string>  $untold  by such a key, why it has no column
      * @param  ?int  $points  at most so many moments of each
      * @param  ?float  $from  only from this time on
      * @param  ?float  $until  only up to this time
@@ -28,6 +30,8 @@ final readonly class ColumnsMessage
      */
     public function __construct(
         private ?array $only = null,
+        private array $along = [],
+        private array $untold = [],
         private ?int $points = null,
         private ?float $from = null,
         private ?float $until = null,
@@ -38,7 +42,10 @@ final readonly class ColumnsMessage
     /** @param  array<string, mixed>  $beside  more for the header */
     public function of(Trajectory $run, string $unit, int $revision, float $milliseconds, array $beside = []): Response
     {
-        $columns = $this->only === null ? $run->columns : self::wanted($run->columns, $this->only);
+        $asked = $this->only === null ? null : [...$this->only, ...$this->along];
+        $columns = self::wanted($run->columns, $asked, $this->along);
+        $single = static fn (string $key): bool => Key::ownerOf($key) === $key;
+        $rest = array_values(array_filter(array_diff($run->columns, $columns), $single));
         $thin = Thinning::of($run, $this->points ?? PHP_INT_MAX, $this->from, $this->until);
         $times = $thin->times();
         $coarse = $thin->isCoarse();
@@ -53,10 +60,14 @@ final readonly class ColumnsMessage
                 'saved' => $run->length(),
                 'span' => [$run->times()[0] ?? null, $run->times()[$run->length() - 1] ?? null],
                 'columns' => $columns,
-                'whole' => count($columns) === count($run->columns) && ! $coarse && $this->from === null && $this->until === null,
+                'whole' => $rest === [] && ! $coarse && $this->from === null && $this->until === null,
                 'coarse' => $coarse,
-                'now' => (object) $this->now($run, $columns),
-                'steady' => (object) $run->steady,
+                'now' => (object) $this->now($run, $rest),
+                'steady' => (object) array_intersect_key(
+                    $run->steady,
+                    array_flip(self::wanted(array_map(strval(...), array_keys($run->steady)), null, $this->along)),
+                ),
+                'untold' => (object) $this->untold,
                 'ended' => $run->ended,
                 'stopped' => $run->stopped,
                 'notices' => $run->notices,
@@ -82,17 +93,20 @@ final readonly class ColumnsMessage
      * The columns that are asked for; of a thing that extends over dimensions those of its first elements.
      *
      * @param  list<string>  $columns
-     * @param  list<string>  $only
+     * @param  ?list<string>  $only  null for all
+     * @param  list<string>  $along  keys that are meant besides
      * @return list<string>
      */
-    public static function wanted(array $columns, array $only): array
+    public static function wanted(array $columns, ?array $only, array $along = []): array
     {
-        $asked = array_flip($only);
+        $asked = array_flip([...$only ?? [], ...$along]);
         $sent = [];
         $wanted = [];
         foreach ($columns as $key) {
             $owner = Key::ownerOf($key);
-            if (isset($asked[$key]) || (isset($asked[$owner]) && ($sent[$owner] = ($sent[$owner] ?? 0) + 1) <= Positions::MOST_TOLD)) {
+            $isMeant = $only === null || isset($asked[$owner]);
+            $isFirst = $isMeant && ($owner === $key || ($sent[$owner] = ($sent[$owner] ?? 0) + 1) <= Positions::MOST_TOLD);
+            if (isset($asked[$key]) || $isFirst) {
                 $wanted[] = $key;
             }
         }
@@ -101,10 +115,10 @@ final readonly class ColumnsMessage
     }
 
     /**
-     * @param  list<string>  $sent
+     * @param  list<string>  $columns
      * @return array<string, float>
      */
-    private function now(Trajectory $run, array $sent): array
+    private function now(Trajectory $run, array $columns): array
     {
         if ($this->at === null || $run->length() === 0) {
             return [];
@@ -118,7 +132,7 @@ final readonly class ColumnsMessage
         }
         $share = isset($times[$low + 1]) ? max(0.0, min(1.0, ($this->at - $times[$low]) / ($times[$low + 1] - $times[$low]))) : 0.0;
         $now = [];
-        foreach (array_diff($run->columns, $sent) as $id) {
+        foreach ($columns as $id) {
             $column = $run->column($id);
             $now[$id] = $column[$low] + $share * (($share > 0.0 ? $column[$low + 1] : $column[$low]) - $column[$low]);
         }

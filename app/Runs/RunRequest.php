@@ -13,6 +13,7 @@ use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
 use MerryOrbit\Core\Experiment\Alignment;
 use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Reduce\Gathered;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
@@ -28,6 +29,8 @@ final readonly class RunRequest
         'remember' => ['sometimes', 'boolean'],
         'only' => ['sometimes', 'list'],
         'only.*' => ['string'],
+        'along' => ['sometimes', 'list', 'max:4000'],
+        'along.*' => ['string', 'max:400'],
         'points' => ['sometimes', 'integer', 'min:2', 'max:100000'],
         'token' => ['sometimes', 'uuid'],
         'from' => ['sometimes', 'numeric'],
@@ -44,6 +47,8 @@ final readonly class RunRequest
         'remember.*' => '`remember` is true or false.',
         'only' => '`only` is a list of ids: the columns to send.',
         'only.*' => '`only` is a list of ids: the columns to send.',
+        'along.*' => '`along` is a list of up to 4,000 keys: elements of things, or gatherings over them, such as `oysters[*sum,seed]`.',
+        'along' => '`along` is a list of up to 4,000 keys: elements of things, or gatherings over them, such as `oysters[*sum,seed]`.',
         'points.*' => '`points` is a whole number from 2 to 100,000: at most so many moments of each column.',
         'token.*' => '`token` is a UUID under which the run can be followed and stopped.',
         'from.*' => self::TIMES,
@@ -51,7 +56,7 @@ final readonly class RunRequest
         'at.*' => self::TIMES,
     ];
 
-    /** @param  array{run?: array<mixed>, against?: array<mixed>, measure?: string, remember?: bool, only?: list<string>, points?: int, token?: string, from?: float, until?: float, at?: float}  $given */
+    /** @param  array{run?: array<mixed>, against?: array<mixed>, measure?: string, remember?: bool, only?: list<string>, along?: list<string>, points?: int, token?: string, from?: float, until?: float, at?: float}  $given */
     private function __construct(private array $given)
     {
     }
@@ -63,7 +68,7 @@ final readonly class RunRequest
      */
     public static function read(array $given): self
     {
-        /** @var array{run?: array<mixed>, against?: array<mixed>, measure?: string, remember?: bool, only?: list<string>, points?: int, token?: string, from?: float, until?: float, at?: float} $valid */
+        /** @var array{run?: array<mixed>, against?: array<mixed>, measure?: string, remember?: bool, only?: list<string>, along?: list<string>, points?: int, token?: string, from?: float, until?: float, at?: float} $valid */
         $valid = Validator::make($given, self::RULES, self::SENTENCES)->validate();
 
         return new self($valid);
@@ -89,17 +94,27 @@ final readonly class RunRequest
             // Who sent an edit along asks for the run by itself.
             return $beside === [] ? $this->handedOver($model, $user, $source, 'run') : new JsonResponse($beside['edit']);
         }
+        $untold = [];
+        $along = $this->given['along'] ?? [];
+        if ($along !== []) {
+            [$run, $untold] = Gathered::added($run, $source->trial()->analysis, $along);
+        }
         if (isset($this->given['against'])) {
             $base = RunSource::of($model, $this->given['against']);
             $other = $this->run($base, $simulator);
             if ($other === null) {
                 return $this->handedOver($model, $user, $base, 'against');
             }
+            if ($along !== []) {
+                $other = Gathered::added($other, $base->trial()->analysis, $along)[0];
+            }
             $run = $this->difference($run, $other);
         }
         JitBuffer::askForMoreWhenLow();
         $message = new ColumnsMessage(
             $this->given['only'] ?? null,
+            $along,
+            $untold,
             $this->given['points'] ?? null,
             $this->time('from'),
             $this->time('until'),
@@ -166,7 +181,7 @@ final readonly class RunRequest
         $percent = ($this->given['measure'] ?? '') === 'difference-percent';
         $columns = [];
         $ids = array_unique([...$base->columns, ...$run->columns, ...array_keys($base->steady), ...array_keys($run->steady)]);
-        $ids = $only === null ? $ids : ColumnsMessage::wanted(array_values(array_map(strval(...), $ids)), $only);
+        $ids = ColumnsMessage::wanted(array_values(array_map(strval(...), $ids)), $only, $this->given['along'] ?? []);
         foreach (
             array_filter(
                 $ids,

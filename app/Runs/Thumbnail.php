@@ -66,14 +66,14 @@ final readonly class Thumbnail
                 new RunOptions(watch: new RunWatcher(static fn (): bool => microtime(true) > $until, self::MOST)),
             );
             $stocks = array_keys(array_filter($model->elements, static fn ($e): bool => $e->kind() === Kind::Stock));
-            $shown = array_values(
-                array_filter(
-                    $model->tracks !== [] ? array_merge(...array_map(static fn (Plot $p): array => $p->of, $model->tracks)) : $stocks,
-                    $run->has(...),
-                ),
-            );
-            foreach (array_slice($shown, 0, self::LINES) as $id) {
-                $lines[] = ['name' => (string) $model->nameOf($id), 'values' => self::scaled($run->column($id))];
+            $tracked = $model->tracks !== [] ? array_merge(...array_map(static fn (Plot $p): array => $p->of, $model->tracks)) : $stocks;
+            $columns = [];
+            foreach ($tracked as $id) {
+                $columns += $analysis->columns([$id]);
+            }
+            $shown = array_filter($columns, $run->has(...), ARRAY_FILTER_USE_KEY);
+            foreach (array_slice($shown, 0, self::LINES) as $key => $name) {
+                $lines[] = ['name' => $name, 'values' => self::scaled($run->column((string) $key))];
             }
         } catch (RunRefused) {
         }

@@ -11,6 +11,7 @@ use MerryOrbit\Core\Formula\Symbol;
 use MerryOrbit\Core\Library\CurveShape;
 use MerryOrbit\Core\Model\Appearance;
 use MerryOrbit\Core\Model\Calendar;
+use MerryOrbit\Core\Model\Computed;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Finding;
 use MerryOrbit\Core\Model\Flow;
@@ -26,6 +27,7 @@ use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Sheet;
+use MerryOrbit\Core\Model\SpecialCase;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Problem\Problem;
@@ -77,6 +79,7 @@ final readonly class ModelView
             'echoes' => array_map(static fn (Appearance $e): array => $e->toRecord(), $model->echoes),
             'bends' => array_map(static fn (Point $p): array => $p->toRecord(), $model->bends),
             'groups' => array_map(static fn (Group $g): array => $g->toRecord(), $model->groups),
+            'dimensions' => self::dimensions($analysis),
             'links' => self::links($analysis),
             'problems' => array_map(
                 static fn (Problem $p): array => $p->jsonSerialize(),
@@ -113,6 +116,40 @@ final readonly class ModelView
         }
 
         return $generated;
+    }
+
+    /**
+     * The dimensions of the model with all of their elements, and those that parts share.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function dimensions(Analysis $analysis): array
+    {
+        $all = $analysis->model->dimensions();
+        $shared = array_diff(array_merge([], ...array_values($analysis->extents)), array_keys($all->all()));
+        $views = [];
+        foreach ([...array_keys($all->all()), ...array_unique($shared)] as $id) {
+            $dimension = $all->find((string) $id);
+            if ($dimension !== null) {
+                $named = static fn (string $e): array => ['id' => $e, 'name' => $all->elementName($dimension->id, $e)];
+                $limit = $all->isLimited($dimension->id) ? $all->elements($dimension->id) : null;
+                $views[] = [
+                    'id' => $dimension->id,
+                    'name' => $dimension->name,
+                    'counted' => $dimension->isCounted,
+                    'partOf' => $dimension->partOf,
+                    'sameAs' => $dimension->sameAs,
+                    'whole' => $all->whole($dimension->id),
+                    'root' => $all->root($dimension->id),
+                    'limitedTo' => $limit,
+                    'words' => (object) $dimension->words,
+                    'shared' => ! isset($all->all()[$id]),
+                    'elements' => array_map($named, $all->allElements($dimension->id)),
+                ];
+            }
+        }
+
+        return $views;
     }
 
     /** @return array<string, array<array-key, mixed>> what is filed one by one and has no view of its own here, as it is recorded */
@@ -155,10 +192,24 @@ final readonly class ModelView
         $parts = $analysis->partsOf($element->id, Positions::MOST_TOLD);
         if ($parts !== []) {
             $view['along'] = [
+                'over' => $analysis->extents[$element->id] ?? [],
                 'dimensions' => array_map($model->dimensions()->nameOf(...), $analysis->extents[$element->id] ?? []),
                 'size' => count($analysis->positions->of($element->id)),
                 'parts' => $parts,
             ];
+        }
+        if (isset($model->shapes[$element->id])) {
+            $view['says'] = $model->shapes[$element->id];
+        }
+        if ($element instanceof Computed && $element->exceptions !== []) {
+            $view['exceptions'] = array_map(
+                static fn (SpecialCase $c): array => [
+                    'for' => $c->for,
+                    'words' => $c->words($model->dimensions()),
+                    'text' => $c->formula->text($model->nameOf(...)),
+                ],
+                $element->exceptions,
+            );
         }
         if ($element instanceof Flow) {
             $stock = $element->from === null ? null : $model->element($element->from);

@@ -60,7 +60,7 @@ final class StudyMaker
     /** The demo studies that are not there yet; deleted ones stay deleted. */
     public static function demo(User $user): void
     {
-        foreach (['fresh-water', 'kelp-and-urchins', 'ferry-season'] as $demo) {
+        foreach (['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house'] as $demo) {
             if (Study::withTrashed()->where('user_id', $user->id)->where('demo', $demo)->doesntExist()) {
                 self::make($user, NativeFile::import((string) file_get_contents(base_path("demo/$demo.json")))->model, $demo);
             }

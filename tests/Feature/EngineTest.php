@@ -230,7 +230,7 @@ final class EngineTest extends TestCase
         $model = StudyMaker::make(User::demoAnalyst(), ModelFile::import((string) json_encode($file))->model)->load('model')->model;
         $view = $this->getJson("/api/models/$model->id")->assertOk()->json('model');
         self::assertSame(
-            ['dimensions' => ['pool'], 'size' => 2, 'parts' => [
+            ['over' => ['pool'], 'dimensions' => ['pool'], 'size' => 2, 'parts' => [
                 ['key' => 'need[children]', 'name' => 'children'],
                 ['key' => 'need[hot]', 'name' => 'hot'],
             ]],
@@ -243,6 +243,23 @@ final class EngineTest extends TestCase
         self::assertSame(['need[hot]'], $columns(['need[hot]']));
         self::assertCount(12, $columns(['room']), 'never all columns because one is shown');
         self::assertSame(['room[29]'], $columns(['room[29]']));
+
+        // Elements and gatherings by name, with a reason for what cannot be told.
+        $asked = ['need[*sum]', 'need[hot]', 'width[*mean]', 'need[*median]'];
+        $header = $this->header($model, ['only' => ['all-need'], 'along' => $asked]);
+        self::assertEqualsCanonicalizing(['all-need', 'need[*sum]', 'need[hot]'], $header['columns']);
+        self::assertEquals(2.0, $header['steady']['width[*mean]']);
+        self::assertSame(['need[*median]'], array_keys($header['untold']));
+        self::assertCount(12, (array) preg_grep('/^width\[\d/', array_keys($header['steady'])));
+        $wish = ['runs' => [['setting' => ['seed' => 1]]], 'of' => ['need[*sum]', 'all-need', 'need[gone]'], 'times' => [0, 3]];
+        $table = $this->postJson("/api/models/$model->id/table", $wish)->assertOk();
+        self::assertSame($table->json('rows.1.cells'), $table->json('rows.0.cells'));
+        self::assertStringContainsString('has nothing for', $table->json('untold')['need[gone]']);
+        self::assertSame([null, null], $table->json('rows.2.cells.0'));
+        $limited = ['setting' => ['limits' => ['pool' => ['hot']]]];
+        $run = $this->header($model, ['run' => $limited, 'along' => ['need[*sum]', 'need[children]']]);
+        self::assertContains('need[*sum]', $run['columns']);
+        self::assertStringContainsString('as it is limited', $run['untold']['need[children]']);
 
         // What follows from a formula extends over less as soon as that does.
         $changed = $this->edit($model, ['kind' => 'formula', 'id' => 'need', 'text' => 'sum(volume) * time'])->assertOk()->json('changed');

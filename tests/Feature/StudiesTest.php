@@ -17,7 +17,8 @@ final class StudiesTest extends TestCase
         StudyMaker::demo(User::demoAnalyst());
         StudyMaker::demo(User::demoAnalyst());
         $studies = $this->getJson('/api/studies')->assertOk()->json('data');
-        self::assertEqualsCanonicalizing(['Ferry season', 'Fresh water', 'Kelp and urchins'], array_column($studies, 'name'));
+        $names = ['Ferry season', 'Fresh water', 'Kelp and urchins', 'Oyster terraces', 'The bath house'];
+        self::assertEqualsCanonicalizing($names, array_column($studies, 'name'));
         foreach ($studies as $study) {
             $thumbnail = $this->getJson("/api/studies/{$study['id']}/thumbnail")->assertOk();
             self::assertCount(120, $thumbnail->json('lines.0.values'));
@@ -62,14 +63,15 @@ final class StudiesTest extends TestCase
         Artisan::call('orbit:demo');
         Study::query()->where('demo', 'fresh-water')->delete();
         Artisan::call('orbit:demo');
-        self::assertSame(2, Study::query()->count());
+        self::assertSame(4, Study::query()->count());
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('0', trim(Artisan::output()));
         $this->postJson('/api/studies', [])->assertCreated();
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('1', trim(Artisan::output()));
         Artisan::call('orbit:demo', ['--fresh' => true]);
-        self::assertEqualsCanonicalizing(['fresh-water', 'kelp-and-urchins', 'ferry-season'], Study::query()->pluck('demo')->all());
+        $demos = ['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house'];
+        self::assertEqualsCanonicalizing($demos, Study::query()->pluck('demo')->all());
     }
 
     public function test_a_file_goes_out_and_comes_in_again(): void

@@ -18,6 +18,7 @@ use MerryOrbit\Core\Experiment\Table;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Experiment\Upstream;
 use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Reduce\Gathered;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 
@@ -25,6 +26,8 @@ use MerryOrbit\Core\Simulate\Trajectory;
 final class CompareController
 {
     private const MOST_RUNS = 60;
+
+    private const MOST_ROWS = 2_000;
 
     /** What makes a variable change at a moment, or differ between two runs, or what it changes itself. */
     public function trail(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
@@ -143,7 +146,7 @@ final class CompareController
             [
                 'runs' => ['required', 'list', 'max:'.self::MOST_RUNS],
                 'runs.*' => ['array'],
-                'of' => ['required', 'list', 'max:200'],
+                'of' => ['required', 'list', 'max:'.self::MOST_ROWS],
                 'of.*' => ['string'],
                 'times' => ['sometimes', 'list', 'max:2000'],
                 'times.*' => ['numeric'],
@@ -153,8 +156,8 @@ final class CompareController
             [
                 'runs' => 'Say which runs: `runs`, a list of at most '.self::MOST_RUNS.' objects.',
                 'runs.*' => 'Say which runs: `runs`, a list of at most '.self::MOST_RUNS.' objects.',
-                'of' => 'Say which variables: `of`, a list of at most 200 ids.',
-                'of.*' => 'Say which variables: `of`, a list of at most 200 ids.',
+                'of' => 'Say which variables: `of`, a list of at most '.self::MOST_ROWS.' ids, or keys of columns along dimensions.',
+                'of.*' => 'Say which variables: `of`, a list of at most '.self::MOST_ROWS.' ids, or keys of columns along dimensions.',
                 'times' => '`times` is a list of at most 2,000 numbers.',
                 'times.*' => '`times` is a list of at most 2,000 numbers.',
                 'kind.*' => '`kind` is values, against or summary.',
@@ -167,6 +170,17 @@ final class CompareController
         $runs = array_map(static fn (RunSource $s): Trajectory => $s->trajectory($simulator), $sources);
         /** @var list<string> $of */
         $of = $request->array('of');
+        $along = array_values(array_filter($of, static fn (string $key): bool => str_contains($key, '[')));
+        $untold = [];
+        if ($along !== []) {
+            /** @var non-empty-list<Trajectory> $runs */
+            $runs = array_map(static function (RunSource $source, Trajectory $run) use ($along, &$untold): Trajectory {
+                [$run, $why] = Gathered::added($run, $source->trial()->analysis, $along);
+                $untold += $why;
+
+                return $run;
+            }, $sources, $runs);
+        }
         $times = array_map(static fn (mixed $t): float => is_numeric($t) ? (float) $t : 0.0, array_values($request->array('times')));
         sort($times);
         $at = $request->has('at') ? $request->float('at') : null;
@@ -193,6 +207,6 @@ final class CompareController
             $runs,
         );
 
-        return new JsonResponse(['runs' => $told, 'times' => $times, 'rows' => $rows]);
+        return new JsonResponse(['runs' => $told, 'times' => $times, 'rows' => $rows, 'untold' => (object) $untold]);
     }
 }

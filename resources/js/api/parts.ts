@@ -14,7 +14,7 @@ export interface PlotRecord {
     id: string
     name?: string
     of: string[]
-    kind?: 'lines' | 'phase' | 'bars' | 'histogram' | 'multiples' | 'table'
+    kind?: 'lines' | 'phase' | 'bars' | 'histogram' | 'multiples' | 'table' | 'heat'
     options?: {
         low?: number
         high?: number
@@ -31,6 +31,11 @@ export interface PlotRecord {
         digits?: number
         measure?: 'value' | 'normalised' | 'percent' | 'difference' | 'difference-percent'
         times?: number[]
+        turned?: {
+            rows?: string[]
+            columns?: string[]
+            picks?: Record<string, unknown>
+        }
         bins?: number
         marks?: ({
             at: number | string
@@ -65,13 +70,13 @@ export interface MappingRecord {
     name: string
     from: string
     to: string
-    pairs: (string[])[]
+    pairs: ([string, string, number?])[]
 }
 
 export interface TableRecord {
     id: string
     of: string
-    values: (string[])[]
+    values: ([string[], number])[]
 }
 
 export interface CausalLinkRecord {

@@ -5,8 +5,14 @@ import type { FindingRecord, OtherParts, PlotRecord, ScenarioRecord } from './pa
 /** Names that the page uses for what docs/openapi.yaml describes; `openapi.d.ts` is made of it when the project is set up. */
 type Described = components['schemas']
 
-export type Thing = Described['Element']
+/** `looked` tells of a thing along dimensions at what the window looks: one terrace, all ages. */
+export type Thing = Omit<Described['Element'], 'along'> & {
+    along?: NonNullable<Described['Element']['along']> & { looked?: string }
+}
 export type Kind = Thing['kind']
+/** A dimension with all of its elements. */
+export type DimensionView = Described['DimensionView']
+export type DimensionRecord = Described['Dimension']
 export type Point = Described['Point']
 export type Placement = Described['Placement']
 /** A second appearance of a thing. */
