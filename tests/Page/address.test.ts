@@ -17,6 +17,7 @@ const USUAL: Looked = {
     trail: '',
     run: 'shown',
     against: '',
+    look: {},
     moment: 50,
 }
 
@@ -52,10 +53,18 @@ describe('the words of an address', () => {
         }
     })
 
+    it('tell where the window looks along dimensions', () => {
+        const look = { terrace: '*sum', age: 'seed', bay: '' }
+        const { query } = addressOf('s1', { ...USUAL, look })
+        expect(query.look).toBe('terrace:*sum,age:seed')
+        expect(lookedIn('model', 'sheet', query).look).toEqual({ terrace: '*sum', age: 'seed' })
+        expect(lookedIn('model', 'sheet', { look: 'terrace,:x,age:' }).look).toEqual({})
+    })
+
     it('without a stage are only the place, and nonsense is nothing', () => {
         expect(lookedIn('try', '', {})).toEqual({ place: 'try' })
         expect(lookedIn('try', '', { at: 'soon', thing: ['a', 'b'], sheet: null })).toEqual({ place: 'try' })
-        expect(lookedIn('try', 'values', { at: '' })).toEqual({ place: 'try', stage: 'values', sheet: '', selection: [] })
+        expect(lookedIn('try', 'values', { at: '' })).toEqual({ place: 'try', stage: 'values', sheet: '', selection: [], look: {} })
     })
 
     it('change by a step only when one goes somewhere', () => {

@@ -39,7 +39,7 @@ describe('the lines of a plot', () => {
             { key: 'a[x]', name: 'north' },
             { key: 'a[y]', name: 'south' },
         ]
-        const along = things(aThing('a', { along: { dimensions: ['terrace'], size: 2, parts } }), aThing('b'))
+        const along = things(aThing('a', { along: { over: ['terrace'], dimensions: ['terrace'], size: 2, parts } }), aThing('b'))
         const runs = [aCourse(aRun({ 'a[x]': [1, 2], 'a[y]': [3, 4], b: [5, 6] }))]
         expect(linesOf({ id: 't', of: ['a'] }, runs, along).map((l) => [l.element, l.name, l.brief, l.colour, [...l.values]])).toEqual([
             ['a', 'a, north', 'north', '--ink', [1, 2]],
@@ -49,7 +49,7 @@ describe('the lines of a plot', () => {
         // So do the columns of what is exported, and a title that does not show all of them says so.
         const plot = { id: 't', of: ['a'] }
         expect(rowsOf({ plot, courses: runs, elements: along, unit: 'day' })[0]?.slice(1)).toEqual(['a, north', 'a, south'])
-        const many = aThing('a', { along: { dimensions: ['terrace'], size: 30, parts } })
+        const many = aThing('a', { along: { over: ['terrace'], dimensions: ['terrace'], size: 30, parts } })
         expect(titleOf(plot, [many], 'day')).toContain('a (first 2 of 30)')
     })
 

@@ -18,6 +18,7 @@ export function aRun(values: Record<string, number[]>, more: Partial<Run> = {}):
         coarse: false,
         now: {},
         steady: {},
+        untold: {},
         fault: null,
         ended: false,
         stopped: false,

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import KindIcon from '@/ui/KindIcon.vue'
+import DimensionBeads from './DimensionBeads.vue'
 import NameField from './NameField.vue'
 import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
 import { useThing } from './useThing'
 
 const { id, node = id, echo = false } = defineProps<{ id: string; node?: string; echo?: boolean }>()
-const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, waitsFor, shown } = useThing(
+const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, waitsFor, shown, several } = useThing(
     () => id,
     () => node,
 )
@@ -40,10 +41,11 @@ const { view, naming, tint, plotted, gripped, thing, value, selected, problem, m
         </button>
         <KindIcon v-else-if="thing.kind === 'curve' || thing.kind === 'series'" :kind="thing.kind" :size="17" class="mark" />
         <span class="name thing-name">{{ thing.name }}</span>
-        <small v-if="(value !== undefined || thing.along) && !missing && !waitsFor" class="value">{{ shown }}</small>
+        <small v-if="(value !== undefined || several !== undefined) && !missing && !waitsFor" class="value">{{ shown }}</small>
         <i v-if="gripped" class="plum-rail" title="Taken by hand" />
         <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
         <ProblemMark v-if="problem && !echo" :problem="problem" />
+        <DimensionBeads v-if="thing.along" :thing="thing" />
         <NameField v-if="naming" :thing="thing" />
     </div>
 </template>

@@ -105,7 +105,7 @@ const ribbons = computed<Line[]>(() =>
             }
             const { bendIn, bendOut } = model.model.placements[id] ?? {}
             const through = middleOf(gate)
-            const value = runs.onSheet(id) ?? 0
+            const value = runs.drawn(id) ?? 0
             const top = runs.flowScale[model.model.elements[id]?.unit ?? ''] ?? 0
             const spine = ribbonSpine(
                 borderToward(middleOf(from), from, bendIn ?? through, 1),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useVueFlow } from '@vue-flow/core'
 import { computed } from 'vue'
+import DimensionBeads from './DimensionBeads.vue'
 import NameField from './NameField.vue'
 import NodePlot from './NodePlot.vue'
 import { middleOfNode } from './nodes'
@@ -33,6 +34,7 @@ const angle = computed(() => {
             <NodePlot v-if="plotted" :thing="thing" />
         </span>
         <ProblemMark v-if="problem" :problem="problem" />
+        <DimensionBeads v-if="thing.along" :thing="thing" plain />
         <NameField v-if="naming" :thing="thing" />
     </div>
 </template>

@@ -2,6 +2,7 @@
 import { Maximize2, X } from '@lucide/vue'
 import { computed, ref } from 'vue'
 import type { Plot } from '@/api/types'
+import HeatMap from '@/charts/HeatMap.vue'
 import PlotChart from '@/charts/PlotChart.vue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
@@ -102,7 +103,7 @@ function key(p: Pinned, event: KeyboardEvent) {
                 <X :size="12" :stroke-width="1.8" />
             </button>
         </header>
-        <div class="chart"><PlotChart :plot="p" /></div>
+        <div class="chart"><HeatMap v-if="p.kind === 'heat'" :plot="p" /> <PlotChart v-else :plot="p" /></div>
     </section>
 </template>
 

@@ -13,7 +13,7 @@ const runs = useRuns()
 const view = useView()
 const { findNode } = useVueFlow()
 
-const value = computed(() => runs.onSheet(props.data.id) ?? 0)
+const value = computed(() => runs.drawn(props.data.id) ?? 0)
 const width = computed(() => ribbonWidth(value.value, runs.flowScale[model.model.elements[props.data.id]?.unit ?? ''] ?? 0))
 const place = computed(() => model.model.placements[props.data.id])
 const spine = computed(() => {

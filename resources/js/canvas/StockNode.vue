@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import DimensionBeads from './DimensionBeads.vue'
 import NameField from './NameField.vue'
 import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
@@ -7,7 +8,7 @@ import { sizeOf, surfaceOf } from './shapes'
 import { useThing } from './useThing'
 
 const { id, node = id, echo = false } = defineProps<{ id: string; node?: string; echo?: boolean }>()
-const { runs, view, naming, tint, plotted, gripped, thing, selected, problem, missing, shown } = useThing(
+const { runs, view, naming, tint, plotted, gripped, thing, selected, problem, missing, shown, several } = useThing(
     () => id,
     () => node,
 )
@@ -42,9 +43,10 @@ const surface = computed(() => {
         </svg>
         <strong class="thing-name">{{ thing.name }}</strong>
         <i v-if="gripped" class="plum-rail" title="Taken by hand" />
-        <span class="value">{{ shown }}</span>
+        <span class="value" :title="shown">{{ several ?? shown }}</span>
         <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
         <ProblemMark v-if="problem && !echo" :problem="problem" />
+        <DimensionBeads v-if="thing.along" :thing="thing" />
         <NameField v-if="naming" :thing="thing" />
     </div>
 </template>

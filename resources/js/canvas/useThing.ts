@@ -1,14 +1,16 @@
 import { computed } from 'vue'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
-import { withUnit } from '@/ui/numbers'
+import { between, withUnit } from '@/ui/numbers'
 
 /** What every shape on the sheet shows of its thing. */
 export function useThing(id: () => string, node: () => string = id) {
     const model = useModel()
     const runs = useRuns()
     const view = useView()
+    const look = useLook()
     const thing = computed(() => model.model.elements[id()])
     const value = computed(() => runs.onSheet(id()))
     const selected = computed(() => view.selection.includes(node()))
@@ -18,14 +20,24 @@ export function useThing(id: () => string, node: () => string = id) {
         const cause = model.model.waiting[id()]
         return cause && cause !== id() ? model.model.elements[cause]?.name : undefined
     })
+    /** Of what shows more than one value, between which they lie. */
+    const several = computed(() => bounds(thing.value?.kind === 'stock' ? '' : (thing.value?.unit ?? '')))
+    function bounds(unit: string) {
+        const along = look.extended[id()]?.along
+        if (!along || along.size === 1) {
+            return runs.untold(id()) === undefined ? undefined : '–'
+        }
+        const spread = runs.spread(id())
+        return spread ? between(spread, unit, runs.size(id())) : `${along.size} values`
+    }
     /** The value in the shape, or what it waits for. */
     const shown = computed(() =>
         waitsFor.value
             ? `waits for ${waitsFor.value}`
             : missing.value
               ? ''
-              : thing.value?.along
-                ? thing.value.along.dimensions.join(' × ')
+              : several.value !== undefined
+                ? several.value
                 : runs.known(id())
                   ? withUnit(value.value, thing.value?.unit ?? '', { size: runs.size(id()) })
                   : '',
@@ -39,5 +51,5 @@ export function useThing(id: () => string, node: () => string = id) {
     /** Whether a hand holds it. */
     const gripped = computed(() => runs.isGripped(id()))
     const plotted = computed(() => model.model.placements[id()]?.plot === true)
-    return { naming, tint, plotted, gripped, model, runs, view, thing, value, selected, problem, missing, waitsFor, shown }
+    return { naming, tint, plotted, gripped, model, runs, view, thing, value, selected, problem, missing, waitsFor, shown, several }
 }

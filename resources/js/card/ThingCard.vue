@@ -2,31 +2,35 @@
 import { Activity, GitBranch, LineChart, Trash2 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import type { Thing } from '@/api/types'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useTracks } from '@/stores/tracks'
 import { useView } from '@/stores/view'
 import { fieldText, full, short, shownUnit, withUnit } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
-import AlongPart from './AlongPart.vue'
 import CurveField from './CurveField.vue'
 import DialField from './DialField.vue'
 import EquationPart from './EquationPart.vue'
+import ExceptionsPart from './ExceptionsPart.vue'
 import FlowRules from './FlowRules.vue'
 import FormulaField from './FormulaField.vue'
 import GripField from './GripField.vue'
 import GroupField from './GroupField.vue'
 import MendList from './MendList.vue'
 import NoteField from './NoteField.vue'
+import OverPart from './OverPart.vue'
 import StockRules from './StockRules.vue'
 import SymbolField from './SymbolField.vue'
 import { useNamePreview } from './useNamePreview'
+import ValueGrid from './ValueGrid.vue'
 
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
 const tracks = useTracks()
 const runs = useRuns()
 const view = useView()
+const look = useLook()
 
 const name = ref('')
 const nameSentence = ref('')
@@ -52,6 +56,10 @@ watch(
 )
 
 const value = computed(() => runs.value(thing.id))
+/** The thing as the window looks at it along its dimensions, if it has some. */
+const seen = computed(() => look.extended[thing.id])
+const untold = computed(() => runs.untold(thing.id))
+const hasDimensions = computed(() => model.model.dimensions.length > 0)
 const waits = computed(() => {
     const cause = model.model.waiting[thing.id]
     return cause && cause !== thing.id ? model.model.elements[cause] : undefined
@@ -140,8 +148,8 @@ function keepUnit() {
                     >
                 </p>
             </div>
-            <div v-if="thing.along" class="now">
-                <strong>{{ thing.along.size }} <small>values</small></strong>
+            <div v-if="seen?.along && seen.along.size !== 1" class="now">
+                <strong>{{ seen.along.size }} <small>values</small></strong>
                 <p v-if="thing.kind !== 'parameter'">{{ moment }}</p>
             </div>
             <div v-else-if="thing.kind !== 'curve'" class="now">
@@ -149,10 +157,17 @@ function keepUnit() {
                     >{{ waits ? '–' : short(value, { unit: thing.unit, size: runs.size(thing.id) }) }}
                     <small>{{ shownUnit(thing.unit) }}</small></strong
                 >
+                <p v-if="seen?.along">{{ untold ? '' : seen.along.looked }}</p>
                 <p v-if="thing.kind !== 'parameter'">{{ value === undefined && stopped ? stopped : moment }}</p>
             </div>
         </header>
-        <AlongPart v-if="thing.along && !waits" :thing="thing" />
+        <p v-if="untold" class="soft">{{ untold }}</p>
+        <OverPart
+            v-if="
+                (hasDimensions || thing.kind === 'parameter' || thing.kind === 'stock') && thing.kind !== 'curve' && thing.kind !== 'series'
+            "
+            :thing="thing"
+        />
         <p v-if="nameSentence || refusal" class="trouble" role="alert"><SaidText :text="nameSentence || refusal" /></p>
         <div v-else-if="followers.length" class="followers">
             <p class="soft" role="status">
@@ -179,9 +194,11 @@ function keepUnit() {
             travel time. It has no formula of its own.
         </p>
         <FormulaField v-else :key="thing.id" :thing="thing" />
+        <ExceptionsPart v-if="thing.along && thing.kind !== 'parameter' && !thing.arrives" :thing="thing" />
+        <ValueGrid v-if="thing.along && !waits" :key="`values-${thing.id}`" :thing="thing" />
         <MendList :thing="thing" />
         <GripField v-if="!thing.arrives" :key="`grip-${thing.id}`" :thing="thing" />
-        <DialField v-if="thing.kind === 'parameter' && thing.value !== null && thing.value !== undefined" :thing="thing" />
+        <DialField v-if="thing.kind === 'parameter' && !thing.along && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
             <span class="label">Changes by</span>
             <Button v-for="flow in inflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"

@@ -17,6 +17,7 @@ import { useResizeObserver } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Plot, Thing } from '@/api/types'
 import { useCourses, type Course } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -61,6 +62,7 @@ const {
     /** The moment it shows, instead of the playhead. */ at?: number
 }>()
 const model = useModel()
+const look = useLook()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
@@ -73,7 +75,7 @@ const options = computed(() => plot.options ?? {})
 const now = computed(() => at ?? view.playhead)
 const measure = computed(() => options.value.measure ?? 'value')
 const list = computed(() => given ?? courses.list(measure.value))
-const elements = computed(() => model.model.elements)
+const elements = computed(() => look.elements)
 const lines = computed(() => linesOf(plot, list.value, elements.value))
 const things = computed(() => plot.of.map((id) => elements.value[id]).filter((t): t is Thing => t !== undefined))
 const described = computed(() => titleOf(plot, things.value, model.model.time.unit))

@@ -3,6 +3,7 @@ import Popover from 'primevue/popover'
 import { Plus, SlidersHorizontal, X } from '@lucide/vue'
 import { computed, reactive, ref } from 'vue'
 import type { PlotKind, PlotMark, PlotOptions } from '@/api/types'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { fieldText, fieldValue, literal } from '@/ui/numbers'
@@ -27,6 +28,7 @@ const {
 }>()
 const emit = defineEmits<{ change: [options: PlotOptions] }>()
 const model = useModel()
+const look = useLook()
 const popover = ref<InstanceType<typeof Popover>>()
 const trouble = ref('')
 const measured = computed(() => measuredUnit(unit, options.measure))
@@ -206,9 +208,9 @@ function addPeriod() {
             <fieldset v-if="kind !== 'table' && kind !== 'histogram'" class="wide three">
                 <legend>Lines and bands across</legend>
                 <p v-for="(m, i) in options.marks ?? []" :key="i" class="have">
-                    <span>{{ markWords(m, model.model.elements, unit) }}</span><Button
+                    <span>{{ markWords(m, look.elements, unit) }}</span><Button
                         class="icon-button"
-                        :aria-label="`Remove the line ${markWords(m, model.model.elements, unit)}`"
+                        :aria-label="`Remove the line ${markWords(m, look.elements, unit)}`"
                         @click="set({ marks: (options.marks ?? []).filter((_, k) => k !== i) })"
                         ><X :size="12" :stroke-width="1.8"
                     /></Button>

@@ -2,6 +2,7 @@
 import { computed, watch } from 'vue'
 import type { Measure } from '@/api/types'
 import { useCourses } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { linesOf } from './lines'
@@ -15,12 +16,13 @@ const {
     measure = 'value',
 } = defineProps<{ element: string; width?: number; height?: number; measure?: Measure }>()
 const model = useModel()
+const look = useLook()
 const courses = useCourses()
 const view = useView()
 const MOST = 160
 
 const plot = computed(() => ({ id: 'small', of: [element], options: { measure } }))
-const lines = computed(() => linesOf(plot.value, courses.list(measure), model.model.elements))
+const lines = computed(() => linesOf(plot.value, courses.list(measure), look.elements))
 const scale = computed(() => scaleOf(lines.value, { zero: true }))
 const x = (t: number) => ((t - model.model.time.start) / (model.model.time.end - model.model.time.start)) * width
 const y = (v: number) => 2 + (1 - share(scale.value, v)) * (height - 4)

@@ -60,11 +60,13 @@ function subjectsOf(thing: Thing, amongOthers: boolean) {
     if (!thing.along) {
         return [{ thing, column: thing.id, name: thing.name, brief: inShort(thing) }]
     }
-    return thing.along.parts.map(({ key, name }) => ({
+    const { parts, looked } = thing.along
+    const words = (...some: (string | undefined)[]) => some.filter(Boolean).join(', ')
+    return parts.map(({ key, name }) => ({
         thing,
         column: key,
-        name: `${thing.name}, ${name}`,
-        brief: amongOthers ? `${inShort(thing)}, ${name}` : name,
+        name: words(thing.name, looked, name),
+        brief: amongOthers ? words(inShort(thing), name) : name || inShort(thing),
     }))
 }
 

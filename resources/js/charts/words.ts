@@ -49,8 +49,11 @@ export function axisWords(unit: string, measure: Measure | undefined): string {
 /** A variable where there is room: its name, and its symbol if it has one. */
 export const inFull = (thing: Thing) => `${thing.sign ? `${thing.name} ${thing.sign}` : thing.name}${firstOf(thing)}`
 
-/** Of a thing with more elements along its dimensions than are shown, how many are. */
-const firstOf = ({ along }: Thing) => (along && along.size > along.parts.length ? ` (first ${along.parts.length} of ${along.size})` : '')
+/** Of a thing along dimensions what is looked at, and how many of its elements are shown if these are not all. */
+const firstOf = ({ along }: Thing) =>
+    along
+        ? `${along.looked ? `, ${along.looked}` : ''}${along.size > along.parts.length ? ` (first ${along.parts.length} of ${along.size})` : ''}`
+        : ''
 
 /** A variable where it is narrow. */
 export const inShort = (thing: Thing | undefined) => thing?.sign || (thing?.name ?? '')

@@ -4,14 +4,17 @@ import Menu from 'primevue/menu'
 import { nextTick, ref } from 'vue'
 import { useExports } from '@/stores/exports'
 import { useKeys } from '@/stores/keys'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { usePage } from '@/stores/page'
 import { useView } from '@/stores/view'
 import type { Field } from '@/ui/controls'
+import DimensionLooks from './DimensionLooks.vue'
 import SheetsMenu from './SheetsMenu.vue'
 import StateChip from './StateChip.vue'
 
 const model = useModel()
+const look = useLook()
 const page = usePage()
 const view = useView()
 const keys = useKeys()
@@ -61,7 +64,7 @@ function keep() {
 </script>
 
 <template>
-    <header class="head">
+    <header class="head" :class="{ looking: look.dimensions.length }">
         <div class="name">
             <InputText
                 v-if="typing"
@@ -96,6 +99,7 @@ function keep() {
                 /></Button>
                 <SheetsMenu />
             </span>
+            <DimensionLooks />
         </div>
         <StateChip />
         <div class="tools">
@@ -234,6 +238,10 @@ h1 button:hover {
 .icon-button[aria-pressed='true'] {
     color: var(--ink);
 }
+/* Where the window looks along dimensions comes before the words of finding. */
+.looking {
+    grid-template-columns: minmax(0, 1fr) auto max-content;
+}
 @media (width < 1200px) {
     .find {
         width: 34px;
@@ -241,6 +249,16 @@ h1 button:hover {
     }
     .find span,
     .find kbd {
+        display: none;
+    }
+}
+@media (width < 1600px) {
+    .looking .find {
+        width: 34px;
+        margin-right: 2px;
+    }
+    .looking .find span,
+    .looking .find kbd {
         display: none;
     }
 }

@@ -3,6 +3,7 @@ import { PanelLeftOpen } from '@lucide/vue'
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
+import DimensionCard from '@/card/DimensionCard.vue'
 import LinkCard from '@/card/LinkCard.vue'
 import SelectionCard from '@/card/SelectionCard.vue'
 import StudyOverview from '@/card/StudyOverview.vue'
@@ -42,6 +43,7 @@ useStepCheck()
 const root = ref<HTMLElement>()
 const place = computed(() => placeOf(view.place))
 const stage = computed(() => stageOf(place.value, view.stage))
+const pickedDimension = computed(() => model.model.dimensions.find((d) => d.id === view.dimension && !d.shared))
 /** Why a study that is there cannot be shown. */
 const unopened = shallowRef<ProblemError | null>(null)
 
@@ -167,6 +169,7 @@ onBeforeUnmount(() => {
         </main>
         <aside v-if="view.card && !stage.alone" class="right" aria-label="Card">
             <component :is="place.right" v-if="place.right" />
+            <DimensionCard v-else-if="pickedDimension" :key="pickedDimension.id" :dimension="pickedDimension" />
             <ThingCard v-else-if="view.selected && model.model.elements[view.selected]" :thing="model.model.elements[view.selected]!" />
             <SelectionCard v-else-if="view.selection.length > 1" />
             <LinkCard v-else-if="view.link" />

@@ -22,6 +22,15 @@ export function addressOf(study: string, looked: Looked): { path: string; query:
     for (const key of ofStage(looked.stage)) {
         tell(key, looked[key], USUAL[key])
     }
+    // `terrace:*sum,age:seed`: names of elements hold neither sign.
+    tell(
+        'look',
+        Object.entries(looked.look)
+            .filter(([, look]) => look)
+            .map(([dimension, look]) => `${dimension}:${look}`)
+            .join(','),
+        '',
+    )
     query.at = String(Number(looked.moment.toPrecision(6)))
     return { path: `/studies/${study}/${looked.place}/${looked.stage}`, query }
 }
@@ -34,14 +43,23 @@ export function lookedIn(place: string, stage: string, query: LocationQuery): Pa
     const told = {
         ...(word('sheet') === undefined ? {} : { sheet: word('sheet') }),
         ...(thing === undefined ? {} : { selection: thing.split(',').filter(Boolean) }),
+        ...(word('look') === undefined ? {} : { look: looksIn(word('look') ?? '') }),
         ...(Number.isFinite(moment) ? { moment } : {}),
     }
     if (!stage) {
         return { place, ...told }
     }
     const asked = Object.fromEntries(ofStage(stage).map((key) => [key, word(key) ?? USUAL[key]]))
-    return { place, stage, sheet: '', selection: [], ...told, ...asked }
+    return { place, stage, sheet: '', selection: [], look: {}, ...told, ...asked }
 }
+
+const looksIn = (text: string) =>
+    Object.fromEntries(
+        text
+            .split(',')
+            .map((one) => one.split(':') as [string, string?])
+            .flatMap(([dimension, look]) => (dimension && look ? [[dimension, look]] : [])),
+    )
 
 /** Whether one comes back to the one before, rather than to what it was changed into. */
 export function isStep(from: Looked, to: Looked): boolean {

@@ -34,6 +34,7 @@ export function useAddress(study: string) {
         trail: view.trail,
         run: view.run,
         against: view.against,
+        look: view.look,
         moment: moment.value,
     }))
     const fullPath = (looked: Looked) => router.resolve(addressOf(study, looked)).fullPath
@@ -92,6 +93,7 @@ export function useAddress(study: string) {
         view.trail = told.trail ?? view.trail
         view.run = told.run ?? view.run
         view.against = told.against ?? view.against
+        view.look = told.look ?? view.look
         if (told.moment !== undefined) {
             const { start, end } = model.model.time
             view.playhead = Math.min(end, Math.max(start, told.moment))

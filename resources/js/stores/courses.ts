@@ -3,6 +3,7 @@ import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Run } from '@/api/client'
 import type { BatchState, KeptRun, Measure, RunRef } from '@/api/types'
+import { useLook } from './look'
 import { useModel } from './model'
 import { useNotices } from './notices'
 import { POINTS, useRuns } from './runs'
@@ -23,6 +24,7 @@ const POLL = 250
 export const useCourses = studyStore('courses', () => {
     const model = useModel()
     const runs = useRuns()
+    const look = useLook()
     const notices = useNotices()
     const kept = shallowRef<KeptRun[]>([])
     /** Ids of the scenarios that are plotted. */
@@ -93,7 +95,7 @@ export const useCourses = studyStore('courses', () => {
     }
 
     /** The column by which it is known whether those of a thing are there. */
-    const columnOf = (id: string) => model.model.elements[id]?.along?.parts[0]?.key ?? id
+    const columnOf = (id: string) => look.extended[id]?.along?.parts[0]?.key ?? id
     /** Brings the columns that are missing, all of one run in one question. */
     async function bring(ids: string[], measure: Measure) {
         const against = measure === 'difference' || measure === 'difference-percent' ? measure : undefined
@@ -108,7 +110,7 @@ export const useCourses = studyStore('courses', () => {
                         model.model.elements[id].kind !== 'curve' &&
                         !has?.values.has(columnOf(id)) &&
                         !(has && columnOf(id) in has.steady) &&
-                        !(has as { asked?: Set<string> } | undefined)?.asked?.has(id),
+                        !(has as { asked?: Set<string> } | undefined)?.asked?.has(columnOf(id)),
                 )
                 if (!missing.length || loading.has(place)) {
                     return
@@ -119,6 +121,7 @@ export const useCourses = studyStore('courses', () => {
                     const got = await api.run(model.id, {
                         run,
                         only: missing,
+                        ...(look.keysFor(missing).length ? { along: look.keysFor(missing) } : {}),
                         points: POINTS,
                         ...(against ? { against: {}, measure: against } : {}),
                     })
@@ -139,7 +142,7 @@ export const useCourses = studyStore('courses', () => {
                                   }
                                 : {}),
                         },
-                        { asked: new Set([...((now as { asked?: Set<string> } | undefined)?.asked ?? []), ...missing]) },
+                        { asked: new Set([...((now as { asked?: Set<string> } | undefined)?.asked ?? []), ...missing.map(columnOf)]) },
                     )
                     loaded.value = new Map(loaded.value).set(place, merged)
                 } catch (error) {

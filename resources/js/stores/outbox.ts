@@ -28,7 +28,26 @@ interface Open {
 /** After so many tries it is offered to set an edit aside that the server trips over; it is never done unasked. */
 const MOST_TRIPS = 5
 /** Edits after which a run may give other numbers: one is wished for together with them. */
-const ACTS = new Set<string>(['add', 'formula', 'attach', 'delete', 'stock', 'flow', 'curve', 'end', 'become', 'time', 'paste', 'together'])
+const ACTS = new Set<string>([
+    'add',
+    'formula',
+    'attach',
+    'delete',
+    'stock',
+    'flow',
+    'curve',
+    'end',
+    'become',
+    'time',
+    'paste',
+    'together',
+    'dimensions',
+    'values',
+    'extent',
+    'exceptions',
+    'put',
+    'drop',
+])
 /** Between two tries, in milliseconds: first, and at most. */
 const PAUSE = 1500
 const LONGEST_PAUSE = 30_000

@@ -1,6 +1,7 @@
 import { computed, type ShallowRef } from 'vue'
 import type { Run } from '@/api/client'
 import { indexAt } from '@/ui/times'
+import { useLook } from './look'
 import { useModel } from './model'
 import { useView } from './view'
 
@@ -16,6 +17,7 @@ interface Runs {
 export function runValues({ shown, sheet, before }: Runs) {
     const model = useModel()
     const view = useView()
+    const look = useLook()
 
     /** Where in the saved moments of a run the playhead stands: the one at or before it, and how far to the next. */
     function positionIn(times: Float64Array | undefined) {
@@ -30,7 +32,13 @@ export function runValues({ shown, sheet, before }: Runs) {
     }
     const position = computed(() => positionIn(shown.value?.times))
 
+    /** The value of a thing, or of a column; undefined where a thing shows more than one. */
     function at(run: Run | null, id: string): number | undefined {
+        const key = look.keyOf(id)
+        return key === undefined ? undefined : ofColumn(run, key)
+    }
+
+    function ofColumn(run: Run | null, id: string): number | undefined {
         const column = run?.values.get(id)
         // After a run has stopped there are no values.
         const last = run?.fault || run?.ended || run?.stopped ? run.span[1] : undefined
@@ -48,6 +56,18 @@ export function runValues({ shown, sheet, before }: Runs) {
 
     const extremes = new WeakMap<Float64Array, [number, number]>()
     function range(run: Run | null, id: string): [number, number] {
+        const key = look.keyOf(id)
+        if (key === undefined) {
+            const bounds = look.boundKeys(id)
+            const [low, high] = bounds
+                ? bounds.map((k) => rangeOf(run, k))
+                : [rangeOf(run, look.drawnKey(id)), rangeOf(run, look.drawnKey(id))]
+            return [low?.[0] ?? 0, high?.[1] ?? 0]
+        }
+        return rangeOf(run, key)
+    }
+
+    function rangeOf(run: Run | null, id: string): [number, number] {
         const column = run?.values.get(id)
         if (!column) {
             const value = run?.steady[id] ?? 0
@@ -78,8 +98,9 @@ export function runValues({ shown, sheet, before }: Runs) {
 
     /** Zero to the largest level, which stays while a dial moves. */
     function level(id: string): number {
-        const top = Math.max(range(measure.value, id)[1], 0)
-        const value = at(sheet.value, id)
+        const key = look.drawnKey(id)
+        const top = Math.max(rangeOf(measure.value, key)[1], 0)
+        const value = ofColumn(sheet.value, key)
         return value === undefined || top <= 0 ? 0 : Math.min(1, Math.max(0, value / top))
     }
 
@@ -88,12 +109,30 @@ export function runValues({ shown, sheet, before }: Runs) {
         const scale: Record<string, number> = {}
         for (const thing of model.things) {
             if (thing.kind === 'flow') {
-                const [low, high] = range(measure.value, thing.id)
+                const [low, high] = rangeOf(measure.value, look.drawnKey(thing.id))
                 scale[thing.unit] = Math.max(scale[thing.unit] ?? 0, Math.abs(low), Math.abs(high))
             }
         }
         return scale
     })
 
-    return { at, range, size, level, flowScale, value: (id: string) => at(shown.value, id), onSheet: (id: string) => at(sheet.value, id) }
+    /** What the shape of a thing is drawn by: its value, or that of all its elements together. */
+    const drawn = (id: string) => ofColumn(sheet.value, look.drawnKey(id))
+    /** The least and the greatest of its elements, where each is looked at. */
+    function spread(id: string): [number, number] | undefined {
+        const [low, high] = (look.boundKeys(id) ?? []).map((key) => ofColumn(sheet.value, key))
+        return low === undefined || high === undefined ? undefined : [low, high]
+    }
+
+    return {
+        at,
+        drawn,
+        spread,
+        range,
+        size,
+        level,
+        flowScale,
+        value: (id: string) => at(shown.value, id),
+        onSheet: (id: string) => at(sheet.value, id),
+    }
 }

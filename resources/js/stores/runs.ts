@@ -2,6 +2,7 @@ import { studyStore } from './studyStore'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError, type Run } from '@/api/client'
 import type { Grip, News, RunRef, RunRequest, Setting } from '@/api/types'
+import { useLook } from './look'
 import { useModel } from './model'
 import { LARGE } from './outbox'
 import { runValues } from './runValues'
@@ -14,6 +15,9 @@ const SHORT_REST = 120
 /** More moments than this are not told apart on a screen; beyond, each column comes with its extremes. */
 export const POINTS = 2400
 
+/** So many columns along dimensions are asked for at most. */
+const MOST_KEYS = 4000
+
 /** So many milliseconds later the plots are painted. */
 const AFTER = 24
 
@@ -24,6 +28,7 @@ const LONG = 500
 export const useRuns = studyStore('runs', () => {
     const model = useModel()
     const view = useView()
+    const look = useLook()
     const shown = shallowRef<Run | null>(null)
     /** The same for sheet and outline: while a dial is held they follow a moment later, for the plots come first. */
     const sheet = shallowRef<Run | null>(null)
@@ -39,6 +44,8 @@ export const useRuns = studyStore('runs', () => {
     const progress = ref<{ token: string; share: number; began: number } | null>(null)
     /** Columns that something besides sheet and tracks shows. */
     const needs = ref<Record<string, string[]>>({})
+    /** Columns along dimensions that some part of the page tells. */
+    const columns = ref<Record<string, string[]>>({})
     let again = false
     /** The revision that the run under way, or the one shown, is at least of. */
     let asked = -1
@@ -79,7 +86,7 @@ export const useRuns = studyStore('runs', () => {
         try {
             const kept = JSON.parse(localStorage.getItem(place()) ?? '{}') as Partial<typeof present.value>
             const known = <T>(map: Record<string, T> | undefined) =>
-                Object.fromEntries(Object.entries(map ?? {}).filter(([id]) => model.model.elements[id]))
+                Object.fromEntries(Object.entries(map ?? {}).filter(([id]) => model.model.elements[look.ownerOf(id)]))
             present.value = { parameters: known(kept.parameters), grips: known(kept.grips) }
         } catch {
             present.value = { parameters: {}, grips: {} }
@@ -151,7 +158,7 @@ export const useRuns = studyStore('runs', () => {
                 if (!run || run.columns.length === 0 || isFull(run) || running.value || held.value) {
                     return
                 }
-                void api.run(model.id, { run: ref_.value, points: POINTS, at: view.playhead }).then(
+                void api.run(model.id, { run: ref_.value, points: POINTS, at: view.playhead, ...along() }).then(
                     (whole) => {
                         // Only what belongs to the same revision fills the gaps.
                         if (shown.value === run && whole.revision === run.revision) {
@@ -197,16 +204,23 @@ export const useRuns = studyStore('runs', () => {
         refusal.value = ''
     }
 
+    /** Columns of elements, and of gatherings over them, for what is shown of things along dimensions. */
+    function along(only?: string[]): { along?: string[] } {
+        const shaped = look.keysFor(only ?? Object.keys(look.extended))
+        const keys = [...new Set([...Object.values(columns.value).flat(), ...shaped])].slice(0, MOST_KEYS)
+        return keys.length ? { along: keys } : {}
+    }
+
     function wish(): RunRequest {
         const only = wanted()
-        return { run: ref_.value, remember: !held.value, points: POINTS, at: view.playhead, ...(only ? { only } : {}) }
+        return { run: ref_.value, remember: !held.value, points: POINTS, at: view.playhead, ...(only ? { only } : {}), ...along(only) }
     }
 
     /**
      * Sends an edit with a wish for the run, so that the model is read only once; not while something is tried, which needs more
      * than one.
      */
-    async function along(ask: (then?: RunRequest) => Promise<News>): Promise<News> {
+    async function sent(ask: (then?: RunRequest) => Promise<News>): Promise<News> {
         if (running.value || tried.value || (shown.value?.milliseconds ?? 0) > LONG) {
             return ask()
         }
@@ -227,7 +241,7 @@ export const useRuns = studyStore('runs', () => {
             }
         }
     }
-    model.runAlong(along)
+    model.runAlong(sent)
 
     async function refresh() {
         if (running.value) {
@@ -246,7 +260,11 @@ export const useRuns = studyStore('runs', () => {
                 if (!tried.value) {
                     before.value = null
                 } else if (steady && before.value?.revision !== run.revision) {
-                    before.value = await made({ points: POINTS, ...(asking.only ? { only: asking.only } : {}) })
+                    before.value = await made({
+                        points: POINTS,
+                        ...(asking.only ? { only: asking.only } : {}),
+                        ...(asking.along ? { along: asking.along } : {}),
+                    })
                 }
             } catch (error) {
                 if (error instanceof ProblemError) {
@@ -287,6 +305,20 @@ export const useRuns = studyStore('runs', () => {
             void refresh()
         }
     })
+    watch(
+        () => look.keysFor(tracked.value).join(' '),
+        (keys) => {
+            if (shown.value && keys && keys.split(' ').some((key) => !hasColumn(key))) {
+                void refresh()
+            }
+        },
+    )
+    watch(
+        () => view.look,
+        () => {
+            void refresh()
+        },
+    )
 
     function turn(id: string, value: number) {
         if (!tried.value) {
@@ -323,7 +355,19 @@ export const useRuns = studyStore('runs', () => {
 
     const values = runValues({ shown, sheet, before })
 
-    const known = (id: string) => shown.value !== null && (shown.value.values.has(id) || id in shown.value.steady || id in shown.value.now)
+    const hasColumn = (key: string) =>
+        shown.value !== null &&
+        (shown.value.values.has(key) || key in shown.value.steady || key in shown.value.now || key in shown.value.untold)
+    const known = (id: string) => hasColumn(look.extended[id]?.along?.parts[0]?.key ?? id)
+    /** Why a thing has no number under the look along its dimensions. */
+    const untold = (id: string) => shown.value?.untold[look.keyOf(id) ?? '']
+    /** Says which columns along dimensions some part of the page tells, and has them brought. */
+    function needColumns(who: string, keys: string[]) {
+        columns.value = { ...columns.value, [who]: keys }
+        if (shown.value && keys.some((key) => !hasColumn(key))) {
+            void refresh()
+        }
+    }
     /** Says what some part of the page plots, so that it comes first. */
     function need(who: string, ids: string[]) {
         needs.value = { ...needs.value, [who]: ids }
@@ -355,7 +399,9 @@ export const useRuns = studyStore('runs', () => {
         put,
         recall,
         need,
+        needColumns,
         tracked,
         known,
+        untold,
     }
 })

@@ -18,6 +18,7 @@ export interface Looked extends Spot {
     trail: string
     run: string
     against: string
+    look: Record<string, string>
     moment: number
 }
 
@@ -26,6 +27,8 @@ export const useView = studyStore('view', () => {
     const model = useModel()
     /** Ids of things and of echoes on the sheet. */
     const selection = ref<string[]>([])
+    /** A dimension that was picked, by id. */
+    const dimension = ref('')
     /** A causal link that was picked, as `from>to`. */
     const link = ref('')
     const place = ref('model')
@@ -56,6 +59,8 @@ export const useView = studyStore('view', () => {
     const pinned = ref<string[]>([])
     /** The part of time that the tracks show; null for all. */
     const span = ref<[number, number] | null>(null)
+    /** Where the window looks along dimensions, by dimension: an element or a gathering; each element where nothing is said. */
+    const look = ref<Record<string, string>>({})
     const playhead = ref(0)
     const playing = ref(false)
     const speed = ref(1)
@@ -119,6 +124,7 @@ export const useView = studyStore('view', () => {
     function select(...ids: string[]) {
         selection.value = ids
         link.value = ''
+        dimension.value = ''
         if (!ids.includes(saying.value)) {
             saying.value = ''
         }
@@ -151,6 +157,7 @@ export const useView = studyStore('view', () => {
         selected,
         selectedThings,
         link,
+        dimension,
         place,
         left,
         stage,
@@ -172,6 +179,7 @@ export const useView = studyStore('view', () => {
         run,
         against,
         pinned,
+        look,
         compared,
         span,
         playhead,

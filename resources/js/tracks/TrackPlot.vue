@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { Maximize2, X } from '@lucide/vue'
+import { Grid3x3, Maximize2, X } from '@lucide/vue'
 import { useResizeObserver } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import type { Plot, PlotOptions as Options, Thing } from '@/api/types'
 import { endNames } from '@/charts/endNames'
+import HeatMap from '@/charts/HeatMap.vue'
 import { nearest, paint, valueAt, type Line } from '@/charts/lines'
 import { bandsOf, markedThings } from '@/charts/marks'
 import { scaledLines } from '@/charts/overTimePlot'
@@ -13,6 +14,7 @@ import { share as shareOf, ticksOf, type Scale } from '@/charts/scale'
 import { axisWords, measureWords } from '@/charts/words'
 import { useColours } from '@/charts/useColours'
 import { useCourses } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -28,6 +30,7 @@ const {
     /** Its height in pixels. */ tall?: number
 }>()
 const model = useModel()
+const look = useLook()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
@@ -38,11 +41,13 @@ const FOOT = 6
 /** Between two names at the ends of lines. */
 const GAP = 14
 
-const things = computed(() => plot.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined))
+const things = computed(() => plot.of.map((id) => look.elements[id]).filter((t): t is Thing => t !== undefined))
 const first = computed(() => things.value[0])
 const options = computed(() => plot.options ?? {})
+const isHeat = computed(() => plot.kind === 'heat')
+const heat = ref<InstanceType<typeof HeatMap>>()
 const measure = computed(() => options.value.measure ?? 'value')
-const scaled = computed(() => scaledLines(plot, courses.list(measure.value), model.model.elements))
+const scaled = computed(() => scaledLines(plot, courses.list(measure.value), look.elements))
 const lines = computed(() => scaled.value.lines)
 const scales = computed(() => scaled.value.scales)
 const scale = computed<Scale>(() => scaled.value.axes[0]?.scale ?? { low: 0, high: 1, log: false, step: 1 })
@@ -50,7 +55,7 @@ const scale = computed<Scale>(() => scaled.value.axes[0]?.scale ?? { low: 0, hig
 const span = computed<[number, number]>(() => view.span ?? [model.model.time.start, model.model.time.end])
 const waits = computed(() => {
     const cause = first.value ? model.model.waiting[first.value.id] : undefined
-    return cause ? model.model.elements[cause]?.name : undefined
+    return cause ? look.elements[cause]?.name : undefined
 })
 /** What stands beside the name: the line’s own value, as it is measured. */
 const value = computed(() => (first.value && things.value.length === 1 ? reading(first.value.id) : undefined))
@@ -86,7 +91,7 @@ const named = computed(() => {
     }
     return { ends: found.names.map((n) => ({ ...n, y: n.y + 8 })), rest: found.rest }
 })
-const bands = computed(() => bandsOf(options.value, courses.list(measure.value), model.model.elements))
+const bands = computed(() => bandsOf(options.value, courses.list(measure.value), look.elements))
 const yOf = (v: number) => `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${Math.min(1, Math.max(0, 1 - shareOf(scale.value, v)))})`
 /** Words at the top hang down, those at the foot stand up. */
 const shareAt = (v: number) => Math.min(1, Math.max(0, 1 - shareOf(scale.value, v)))
@@ -208,7 +213,7 @@ function change(now: Options) {
 }
 function drop(event: DragEvent) {
     const id = event.dataTransfer?.getData('application/x-merry-orbit-thing')
-    if (id && model.model.elements[id] && !plot.of.includes(id)) {
+    if (id && look.elements[id] && !plot.of.includes(id)) {
         keep({ ...plot, of: [...plot.of, id] })
     }
 }
@@ -253,7 +258,8 @@ const stopped = computed(() =>
         <div class="label-column">
             <template v-if="things.length === 1 && first">
                 <button type="button" class="who" :title="first.name" @click="view.select(first.id)">{{ first.name }}</button>
-                <strong v-if="first.along" class="parts">{{
+                <strong v-if="isHeat" class="parts">{{ first.along?.size ?? 1 }} rows</strong>
+                <strong v-else-if="first.along && first.along.size !== 1" class="parts">{{
                     first.along.size > first.along.parts.length
                         ? `first ${first.along.parts.length} of ${first.along.size}`
                         : `${first.along.size} lines`
@@ -262,6 +268,12 @@ const stopped = computed(() =>
                     lines.length ? short(value, { unit: unitOfLine, size: runs.size(first.id) }) : ''
                 }}</strong>
                 <span class="soft unit" :title="unitWords">{{ stopped || unitWords }}</span>
+                <span v-if="isHeat && heat" class="scale soft"
+                    >{{ heat.ends[0] }}<i :style="{ background: heat.gradient }" />{{ heat.ends[1] }}</span
+                >
+                <span v-if="first.along?.looked" class="soft unit" :title="runs.untold(first.id)">{{
+                    runs.untold(first.id) ?? first.along.looked
+                }}</span>
             </template>
             <ul v-else class="several">
                 <li v-for="t in things" :key="t.id">
@@ -291,6 +303,17 @@ const stopped = computed(() =>
                     @change="change"
                 />
                 <button
+                    v-if="isHeat || things.some((t) => t.along && t.along.size > 1)"
+                    type="button"
+                    class="icon-button"
+                    :aria-pressed="isHeat"
+                    :aria-label="isHeat ? 'Show lines' : 'Show a heat map'"
+                    :title="isHeat ? 'Show lines' : 'Show a heat map: elements by time'"
+                    @click="keep({ ...plot, kind: isHeat ? 'lines' : 'heat' })"
+                >
+                    <Grid3x3 :size="14" :stroke-width="1.6" />
+                </button>
+                <button
                     type="button"
                     class="icon-button"
                     :aria-label="`Enlarge the track of ${first?.name ?? ''}`"
@@ -312,8 +335,9 @@ const stopped = computed(() =>
             </span>
         </div>
         <div class="plot" @pointermove="move" @pointerdown="press" @pointerup="lift" @pointerleave="leave" @dblclick="view.span = null">
-            <canvas ref="canvas" :role="lines.length ? 'img' : undefined" :aria-label="lines.length ? summary : undefined" />
-            <template v-if="lines.length">
+            <HeatMap v-if="isHeat" ref="heat" :plot="plot" track class="heat" />
+            <canvas v-else ref="canvas" :role="lines.length ? 'img' : undefined" :aria-label="lines.length ? summary : undefined" />
+            <template v-if="lines.length && !isHeat">
                 <i
                     v-for="p in options.periods ?? []"
                     :key="`p${p.from}`"
@@ -351,7 +375,7 @@ const stopped = computed(() =>
                     :style="{ left: `${dot.x * 100}%`, top: `calc(${TOP}px + (100% - ${TOP + FOOT}px) * ${dot.y})` }"
                 />
             </template>
-            <p v-else class="waits soft">
+            <p v-else-if="!isHeat" class="waits soft">
                 {{
                     waits && first
                         ? waits === first.name
@@ -375,7 +399,7 @@ const stopped = computed(() =>
                 ></span
             >
         </div>
-        <template v-if="lines.length">
+        <template v-if="lines.length && !isHeat">
             <span
                 v-for="end in named.ends"
                 :key="end.full"

@@ -116,6 +116,13 @@ export function withUnit(value: number | undefined | null, unit: string, telling
     return words ? `${short(value, { ...telling, unit })} ${words}` : short(value, telling)
 }
 
+/** Between which values several lie: 1.1 to 1.4 crowns. */
+export function between([low, high]: readonly [number, number], unit: string, size = 0): string {
+    const [a, b] = [short(low, { unit, size }), short(high, { unit, size })]
+    const words = shownUnit(unit)
+    return a === b ? withUnit(low, unit, { size }) : `${a} to ${b}${words ? ` ${words}` : ''}`
+}
+
 /** The smallest round number at or above a value, for the top of an axis. */
 export function niceAbove(value: number): number {
     if (!(value > 0)) {

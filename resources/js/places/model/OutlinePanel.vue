@@ -3,10 +3,13 @@ import { PanelLeftClose, Plus, Search } from '@lucide/vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import Menu from 'primevue/menu'
 import { computed, nextTick, ref, watch } from 'vue'
-import type { Kind, Thing } from '@/api/types'
+import type { DimensionView, Kind, Thing } from '@/api/types'
+import { useDimensions } from '@/stores/dimensions'
+import { elementsOf, useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import BeadString from '@/ui/BeadString.vue'
 import KindIcon from '@/ui/KindIcon.vue'
 import { KINDS } from '@/ui/kinds'
 import { short } from '@/ui/numbers'
@@ -15,6 +18,8 @@ import OneOf from '@/ui/OneOf.vue'
 const model = useModel()
 const runs = useRuns()
 const view = useView()
+const look = useLook()
+const own = useDimensions()
 const wanted = ref('')
 const adder = ref<InstanceType<typeof Menu>>()
 
@@ -33,6 +38,20 @@ const kinds = KINDS.map((kind) => ({
         view.wanted = kind
     },
 }))
+const additions = computed(() => [
+    ...kinds,
+    {
+        label: 'New dimension',
+        kind: 'dimension' as const,
+        command: () => {
+            void own.add().then((id) => {
+                if (id) {
+                    pickDimension(id)
+                }
+            })
+        },
+    },
+])
 const by = ref<'kind' | 'sheet'>('kind')
 const found = computed(() => {
     const text = wanted.value.trim().toLowerCase()
@@ -44,13 +63,19 @@ const groups = computed(() =>
         : model.model.sheets.map((s) => ({ key: s.id, title: s.name, things: found.value.filter((t) => model.sheetOf(t.id) === s.id) }))
     ).filter((g) => g.things.length),
 )
-type Row = { key: string; title: string; count: number } | { key: string; thing: Thing }
-const rows = computed<Row[]>(() =>
-    groups.value.flatMap(({ key, title, things }) => [
+type Row = { key: string; title: string; count: number } | { key: string; thing: Thing } | { key: string; dimension: DimensionView }
+const dimensions = computed(() => {
+    const text = wanted.value.trim().toLowerCase()
+    return model.model.dimensions.filter((d) => !d.shared && d.name.toLowerCase().includes(text))
+})
+const rows = computed<Row[]>(() => [
+    ...(dimensions.value.length ? [{ key: 'head:dimensions', title: 'Dimensions', count: dimensions.value.length }] : []),
+    ...dimensions.value.map((dimension) => ({ key: `dimension:${dimension.id}`, dimension })),
+    ...groups.value.flatMap(({ key, title, things }) => [
         { key: `head:${key}`, title, count: things.length },
         ...things.map((thing) => ({ key: thing.id, thing })),
     ]),
-)
+])
 const place = computed(() => new Map(rows.value.map((row, i) => [row.key, i])))
 
 /** Only rows in sight and some around them are there: a long list would slow every edit down. */
@@ -61,7 +86,7 @@ const list = useVirtualizer(
     computed(() => ({
         count: rows.value.length,
         getScrollElement: () => lists.value ?? null,
-        estimateSize: (i: number) => ('thing' in (rows.value[i] ?? {}) ? ROW : HEAD),
+        estimateSize: (i: number) => ('title' in (rows.value[i] ?? {}) ? HEAD : ROW),
         getItemKey: (i: number) => rows.value[i]?.key ?? i,
         overscan: AROUND,
     })),
@@ -104,7 +129,22 @@ const shown = computed(() =>
     }),
 )
 const valueOf = (t: Thing) =>
-    t.along ? `× ${t.along.size}` : runs.known(t.id) ? short(runs.onSheet(t.id), { unit: t.unit, size: runs.size(t.id) }) : ''
+    t.along && look.keyOf(t.id) === undefined
+        ? t.along.dimensions.join(' × ')
+        : runs.known(t.id)
+          ? short(runs.onSheet(t.id), { unit: t.unit, size: runs.size(t.id) })
+          : ''
+/** What a dimension is in a word: how many elements, or whose. */
+function relation(dimension: DimensionView): string {
+    const other = model.model.dimensions.find((d) => d.id === (dimension.partOf ?? dimension.sameAs))?.name
+    const count = elementsOf(dimension).length
+    return other ? `${count} of ${other}` : dimension.limitedTo ? `${count} of ${dimension.elements.length}` : String(count)
+}
+function pickDimension(id: string) {
+    view.select()
+    view.dimension = id
+    view.card = true
+}
 const drag = (event: DragEvent, thing: Thing) => {
     event.dataTransfer?.setData('application/x-merry-orbit-thing', thing.id)
 }
@@ -144,9 +184,11 @@ function key(event: KeyboardEvent, thing: Thing) {
             <Button class="icon-button add" aria-label="Add a thing" title="Add a thing" aria-haspopup="menu" @click="adder?.toggle($event)"
                 ><Plus :size="17" :stroke-width="1.5"
             /></Button>
-            <Menu ref="adder" :model="kinds" popup>
+            <Menu ref="adder" :model="additions" popup>
                 <template #item="{ item, props: p }"
-                    ><a v-bind="p.action" class="kind"><KindIcon :kind="item.kind" />{{ item.label }}</a></template
+                    ><a v-bind="p.action" class="kind"
+                        ><BeadString v-if="item.kind === 'dimension'" :size="3" /><KindIcon v-else :kind="item.kind" />{{ item.label }}</a
+                    ></template
                 >
             </Menu>
             <Button class="icon-button" aria-label="Hide the outline" title="Hide the outline" @click="view.outline = false"
@@ -182,9 +224,20 @@ function key(event: KeyboardEvent, thing: Thing) {
                     :aria-posinset="index + 1"
                     :style="{ transform: `translateY(${start}px)` }"
                 >
-                    <h3 v-if="!('thing' in row)">
+                    <h3 v-if="'title' in row">
                         <span>{{ row.title }}</span><span>{{ row.count }}</span>
                     </h3>
+                    <Button
+                        v-else-if="'dimension' in row"
+                        class="thing"
+                        :class="{ selected: view.dimension === row.dimension.id }"
+                        :aria-pressed="view.dimension === row.dimension.id"
+                        @click="pickDimension(row.dimension.id)"
+                    >
+                        <BeadString :size="elementsOf(row.dimension).length" />
+                        <span class="name" :title="row.dimension.name">{{ row.dimension.name }}</span>
+                        <span class="value">{{ relation(row.dimension) }}</span>
+                    </Button>
                     <Button
                         v-else
                         class="thing"
@@ -205,7 +258,13 @@ function key(event: KeyboardEvent, thing: Thing) {
                             :class="problem(row.thing)?.severity"
                             :title="problem(row.thing)?.sentence"
                         />
-                        <span v-else class="value">{{ valueOf(row.thing) }}</span>
+                        <span
+                            v-else
+                            class="value"
+                            :class="{ wide: row.thing.along }"
+                            :title="row.thing.along ? valueOf(row.thing) : undefined"
+                            >{{ valueOf(row.thing) }}</span
+                        >
                     </Button>
                 </div>
             </div>
@@ -338,6 +397,14 @@ h3 {
     text-align: right;
     color: var(--ink-soft);
     font-size: 13px;
+}
+.value.wide {
+    width: auto;
+    max-width: 96px;
+    contain: none;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
 }
 .mark {
     flex: none;

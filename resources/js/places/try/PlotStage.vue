@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Plot, PlotKind, PlotOptions as Options, Thing } from '@/api/types'
 import { asCsv, asPng, asTabs, asWorkbook, download, type Cell } from '@/ui/download'
+import HeatMap from '@/charts/HeatMap.vue'
 import { hueOf } from '@/charts/lines'
 import PlotChart from '@/charts/PlotChart.vue'
 import PlotOptions from '@/charts/PlotOptions.vue'
@@ -13,6 +14,7 @@ import { titleOf } from '@/charts/words'
 import VariableField from '@/find/VariableField.vue'
 import { useCourses } from '@/stores/courses'
 import { useDrafts } from '@/stores/drafts'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
@@ -25,6 +27,7 @@ import FindingForm from './FindingForm.vue'
 import FindingView from './FindingView.vue'
 import TableView from './TableView.vue'
 import TryTabs from './TryTabs.vue'
+import TurnTable from './TurnTable.vue'
 
 const KINDS: { value: PlotKind; words: string }[] = [
     { value: 'lines', words: 'Lines over time' },
@@ -33,10 +36,12 @@ const KINDS: { value: PlotKind; words: string }[] = [
     { value: 'histogram', words: 'Histogram' },
     { value: 'multiples', words: 'One plot for each run' },
     { value: 'table', words: 'Table' },
+    { value: 'heat', words: 'Heat map' },
 ]
 const NEW = 'new'
 
 const model = useModel()
+const look = useLook()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
@@ -53,12 +58,12 @@ const plot = computed<Plot>(
 )
 const isSaved = computed(() => model.model.plots[view.plot] !== undefined)
 const isDraft = computed(() => drafts.find(view.plot) !== undefined)
-const things = computed(() => plot.value.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined))
+const things = computed(() => plot.value.of.map((id) => look.elements[id]).filter((t): t is Thing => t !== undefined))
 const titleFor = (p: Plot) =>
     p.name ||
     titleOf(
         p,
-        p.of.map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined),
+        p.of.map((id) => look.elements[id]).filter((t): t is Thing => t !== undefined),
         model.model.time.unit,
     ) ||
     'Empty plot'
@@ -72,7 +77,7 @@ function firstPlot(): string {
     const tracked = model.model.tracks.flatMap((t) => t.of)
     const stocks = model.things.filter((t) => t.kind === 'stock').map((t) => t.id)
     const of = view.selectedThings.length ? view.selectedThings : tracked.length ? tracked.slice(0, 1) : stocks.slice(0, 1)
-    return drafts.make({ of: of.filter((id) => model.model.elements[id]?.kind !== 'curve') })
+    return drafts.make({ of: of.filter((id) => look.elements[id]?.kind !== 'curve') })
 }
 watch(
     [() => view.plot, () => model.loaded, isSaved, isDraft, track],
@@ -93,7 +98,7 @@ watch(
 
 /** All that can be shown, to choose from. */
 const plots = computed(() => {
-    const namesIn = (of: string[]) => of.map((id) => model.model.elements[id]?.name).join(', ')
+    const namesIn = (of: string[]) => of.map((id) => look.elements[id]?.name).join(', ')
     return [
         { words: 'New', choices: [{ value: NEW, words: 'New plot' }] },
         { words: 'Drafts', choices: drafts.all.map((d) => ({ value: d.id, words: titleFor(d) })) },
@@ -114,7 +119,7 @@ function change(what: Partial<Plot>) {
     const next = { ...plot.value, ...what }
     if (isSaved.value) {
         void model.attempt({ kind: 'plot-put', plot: next })
-    } else if (track.value && (next.kind ?? 'lines') === 'lines') {
+    } else if (track.value && ['lines', 'heat'].includes(next.kind ?? 'lines')) {
         void model.attempt({ kind: 'plot-put', track: true, plot: { ...next, name: '' } })
     } else if (isDraft.value) {
         drafts.put(next)
@@ -127,7 +132,7 @@ function add(id: string) {
 }
 function drop(event: DragEvent) {
     const id = event.dataTransfer?.getData('application/x-merry-orbit-thing')
-    if (id && model.model.elements[id] && model.model.elements[id].kind !== 'curve' && !plot.value.of.includes(id)) {
+    if (id && look.elements[id] && look.elements[id].kind !== 'curve' && !plot.value.of.includes(id)) {
         add(id)
     }
 }
@@ -180,6 +185,9 @@ function times(event: Event) {
 
 const table = ref(false)
 const asTable = computed(() => table.value || plot.value.kind === 'table')
+const turnTable = ref<InstanceType<typeof TurnTable>>()
+/** What extends over dimensions is shown in a table that can be turned. */
+const turns = computed(() => plot.value.options?.turned !== undefined || things.value.some((t) => t.along))
 const DIGITS = [3, 6, 12]
 const digits = computed(() => plot.value.options?.digits ?? 3)
 function moreDigits() {
@@ -189,13 +197,16 @@ function moreDigits() {
 
 /** Every saved moment that a table may have, of plain values over time; all else as it is plotted. */
 async function rows(): Promise<Cell[][]> {
+    if (asTable.value && turns.value && turnTable.value) {
+        return turnTable.value.cells()
+    }
     const { kind, options } = plot.value
     const measured = options?.measure && options.measure !== 'value'
     if (!measured && (kind === undefined || kind === 'lines' || kind === 'table' || kind === 'multiples')) {
         return valueRows()
     }
     const list = courses.list(options?.measure)
-    return rowsOf({ plot: plot.value, courses: list, elements: model.model.elements, unit: model.model.time.unit })
+    return rowsOf({ plot: plot.value, courses: list, elements: look.elements, unit: model.model.time.unit })
 }
 const MOST_ROWS = 2000
 async function valueRows(): Promise<Cell[][]> {
@@ -207,19 +218,21 @@ async function valueRows(): Promise<Cell[][]> {
         notices.say(`Every ${stride}th of ${all.length} saved moments was exported. Give times to export others.`)
     }
     const refs = courses.named
+    const columns = look.columns(plot.value.of)
+    const of = (key: string) => columns.find((c) => c.key === key)
     const answer = await api.values(
         model.id,
         refs.map((r) => r.ref),
-        plot.value.of,
+        columns.map((c) => c.key),
         at,
     )
-    const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
+    const unitOf = (key: string) => of(key)?.unit ?? ''
     const head = [
         model.model.time.unit,
         ...answer.rows.flatMap((row) =>
             refs.map(
                 (r) =>
-                    `${model.model.elements[row.element]?.name ?? row.element}${shownUnit(unitOf(row.element)) ? ` (${shownUnit(unitOf(row.element))})` : ''}${refs.length > 1 ? `, ${r.name}` : ''}`,
+                    `${of(row.element)?.name ?? row.element}${shownUnit(unitOf(row.element)) ? ` (${shownUnit(unitOf(row.element))})` : ''}${refs.length > 1 ? `, ${r.name}` : ''}`,
             ),
         ),
     ]
@@ -244,7 +257,7 @@ async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
             {
                 plot: plot.value,
                 courses: courses.list(plot.value.options?.measure),
-                elements: model.model.elements,
+                elements: look.elements,
                 unit: model.model.time.unit,
             },
             title.value,
@@ -360,7 +373,7 @@ const finding = () => ({
             /></Button>
             <Popover ref="exporting" :pt="{ root: { 'aria-label': 'Export' } }">
                 <div class="out">
-                    <template v-if="!asTable"
+                    <template v-if="!asTable && plot.kind !== 'heat'"
                         ><Button @click="out('svg')">Drawing (SVG)</Button><Button @click="out('png')">Picture (PNG)</Button></template
                     >
                     <Button @click="out('csv')">Values (CSV)</Button><Button @click="out('xlsx')">Values (XLSX)</Button
@@ -404,7 +417,15 @@ const finding = () => ({
             <p v-if="timesTrouble" class="trouble" role="alert">{{ timesTrouble }}</p>
         </div>
         <FindingView v-if="asKept" :finding="asKept" class="content" tall />
+        <TurnTable
+            v-else-if="asTable && turns"
+            ref="turnTable"
+            :plot="plot"
+            class="content"
+            @change="change({ options: $event as Options })"
+        />
         <TableView v-else-if="asTable" :plot="plot" class="content" />
+        <HeatMap v-else-if="plot.kind === 'heat'" :plot="plot" class="content" />
         <PlotChart v-else ref="chart" :plot="plot" class="content" />
     </section>
 </template>

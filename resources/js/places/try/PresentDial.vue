@@ -5,7 +5,9 @@ import { computed, ref } from 'vue'
 import type { Thing } from '@/api/types'
 import DialRange from '@/card/DialRange.vue'
 import { useDial } from '@/card/useDial'
+import { useLook } from '@/stores/look'
 import { useRuns } from '@/stores/runs'
+import { useTables } from '@/stores/tables'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { fieldText, fieldValue, shownUnit, withUnit } from '@/ui/numbers'
@@ -14,19 +16,28 @@ import { fieldText, fieldValue, shownUnit, withUnit } from '@/ui/numbers'
 const { thing } = defineProps<{ thing: Thing }>()
 const runs = useRuns()
 const view = useView()
+const look = useLook()
+const tables = useTables()
 const ranging = ref(false)
 /** What is no number stays in its field, with a sentence. */
 const trouble = ref('')
 
-const value = computed(() => runs.setting.parameters?.[thing.id] ?? thing.value ?? 0)
-const turned = computed(() => runs.setting.parameters?.[thing.id] !== undefined && value.value !== thing.value)
+/** Of a parameter along dimensions the one element that the window looks at has a dial. */
+const column = computed(() => look.keyOf(thing.id))
+const isOne = computed(() => !thing.along || (column.value !== undefined && !column.value.includes('*')))
+const key = computed(() => (thing.along && isOne.value ? (column.value ?? thing.id) : thing.id))
+const place = computed(() => key.value.slice(thing.id.length + 1, -1))
+const own = computed(() => (thing.along ? (tables.valuesOf(thing.id).get(place.value) ?? thing.value) : thing.value))
+const seen = computed(() => look.extended[thing.id]?.along)
+const value = computed(() => runs.setting.parameters?.[key.value] ?? own.value ?? 0)
+const turned = computed(() => runs.setting.parameters?.[key.value] !== undefined && value.value !== own.value)
 const { low, high, step, steps, position, at } = useDial(() => thing, value)
 const choices = computed(() => thing.choices ?? [])
 
 function release() {
-    const now = runs.dials[thing.id]
+    const now = runs.dials[key.value]
     if (now !== undefined) {
-        runs.leave(thing.id, now === thing.value ? undefined : now)
+        runs.leave(key.value, now === own.value ? undefined : now)
     }
 }
 let typing = 0
@@ -39,7 +50,7 @@ function typed(event: Event) {
     const now = fieldValue(field.value, thing.unit)
     trouble.value = Number.isFinite(now) ? '' : `“${field.value}” is no number. Write one such as ${fieldText(value.value, thing.unit)}.`
     if (!trouble.value) {
-        runs.leave(thing.id, now === thing.value ? undefined : now)
+        runs.leave(key.value, now === own.value ? undefined : now)
     }
 }
 /** A value that has no name is in the list as a number. */
@@ -48,20 +59,22 @@ const named = computed(() => {
     return list.some((c) => c.value === value.value) ? list : [{ value: value.value, words: fieldText(value.value, thing.unit) }, ...list]
 })
 function choose(now: number) {
-    runs.leave(thing.id, now === thing.value ? undefined : now)
+    runs.leave(key.value, now === own.value ? undefined : now)
 }
 </script>
 
 <template>
     <div class="present-dial" :class="{ turned }">
         <div class="head">
-            <Button class="who" :title="thing.name" @click="view.select(thing.id)">{{ thing.name }}</Button>
+            <Button class="who" :title="thing.name" @click="view.select(thing.id)"
+                >{{ thing.name }}<small v-if="thing.along && isOne"> {{ seen?.looked }}</small></Button
+            >
             <Button
                 v-if="turned"
                 class="icon-button"
-                :aria-label="`${thing.name} back to ${fieldText(thing.value ?? 0, thing.unit)}`"
-                :title="`Back to ${fieldText(thing.value ?? 0, thing.unit)}`"
-                @click="runs.leave(thing.id, undefined)"
+                :aria-label="`${thing.name} back to ${fieldText(own ?? 0, thing.unit)}`"
+                :title="`Back to ${fieldText(own ?? 0, thing.unit)}`"
+                @click="runs.leave(key, undefined)"
                 ><RotateCcw :size="13" :stroke-width="1.8"
             /></Button>
             <Button
@@ -73,7 +86,7 @@ function choose(now: number) {
                 ><Settings2 :size="13" :stroke-width="1.6"
             /></Button>
             <InputText
-                v-if="!choices.length"
+                v-if="!choices.length && isOne"
                 class="field number"
                 inputmode="decimal"
                 :aria-label="`Value of ${thing.name}${thing.unit && thing.unit !== '1' ? ` in ${shownUnit(thing.unit)}` : ''}`"
@@ -84,7 +97,10 @@ function choose(now: number) {
                 @keydown.enter="($event.target as HTMLElement).blur()"
             />
         </div>
-        <div v-if="choices.length === 2" class="switch" role="radiogroup" :aria-label="thing.name">
+        <p v-if="!isOne" class="soft several">
+            {{ seen?.size }} values. Choose one {{ thing.along?.dimensions.join(' and one ') }} above to turn its dial.
+        </p>
+        <div v-else-if="choices.length === 2" class="switch" role="radiogroup" :aria-label="thing.name">
             <Button v-for="c in choices" :key="c.name" role="radio" :aria-checked="c.value === value" @click="choose(c.value)">{{
                 c.name
             }}</Button>
@@ -112,7 +128,7 @@ function choose(now: number) {
                         'aria-valuetext': withUnit(value, thing.unit),
                     },
                 }"
-                @update:model-value="runs.turn(thing.id, at($event as number))"
+                @update:model-value="runs.turn(key, at($event as number))"
                 @slideend="release"
                 @keyup="keyed"
             />
@@ -123,6 +139,9 @@ function choose(now: number) {
 </template>
 
 <style scoped>
+.several {
+    font-size: 13px;
+}
 .present-dial {
     display: grid;
     grid-template-columns: minmax(0, 1fr);

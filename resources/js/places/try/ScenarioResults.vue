@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Against, TableAnswer } from '@/api/types'
 import { useCourses } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -13,13 +14,18 @@ import { Column, DataTable, naming } from '@/ui/table'
 const { measured } = defineProps<{ /** Ids of variables. */ measured: string[] }>()
 const atPlayhead = defineModel<boolean>('atPlayhead', { required: true })
 const model = useModel()
+const look = useLook()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
 const ends = ref<TableAnswer<Against>>()
+/** A column for each element that is looked at. */
+const shown = computed(() => look.columns(measured))
+const wanted = computed(() => shown.value.map((c) => c.key))
+const nameOf = (key: string) => shown.value.find((c) => c.key === key)?.name ?? model.model.elements[look.ownerOf(key)]?.name
 let asked = 0
 watch(
-    [() => courses.others, () => runs.shown, () => measured, () => (atPlayhead.value ? view.playhead : null)],
+    [() => courses.others, () => runs.shown, wanted, () => (atPlayhead.value ? view.playhead : null)],
     async () => {
         const mine = ++asked
         if (runs.held || !measured.length) {
@@ -27,7 +33,7 @@ watch(
         }
         const refs = [{}, ...(runs.tried ? [runs.ref] : []), ...courses.others.map((o) => o.ref)]
         try {
-            const answer = await api.against(model.id, refs, measured, atPlayhead.value ? view.playhead : undefined)
+            const answer = await api.against(model.id, refs, wanted.value, atPlayhead.value ? view.playhead : undefined)
             if (mine === asked) {
                 ends.value = answer
             }
@@ -38,7 +44,7 @@ watch(
     { immediate: true },
 )
 const columns = computed(() => ['baseline', ...(runs.tried ? ['present'] : []), ...courses.others.map((o) => o.name)])
-const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
+const unitOf = (key: string) => model.model.elements[look.ownerOf(key)]?.unit ?? ''
 </script>
 
 <template>
@@ -50,10 +56,8 @@ const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
         <DataTable :value="ends.rows" data-key="element" size="small" scrollable class="ends in-text">
             <Column :header="atPlayhead ? `at ${model.moment(view.playhead)}` : 'at the end of each run'" frozen :pt="naming">
                 <template #body="{ data: row }"
-                    ><Button class="who" @click="view.select(row.element)">{{ model.model.elements[row.element]?.name }}</Button
-                    ><small v-if="(model.model.elements[row.element]?.unit ?? '1') !== '1'">
-                        {{ shownUnit(model.model.elements[row.element]?.unit ?? '') }}</small
-                    ></template
+                    ><Button class="who" @click="view.select(look.ownerOf(row.element))">{{ nameOf(row.element) }}</Button
+                    ><small v-if="(unitOf(row.element) || '1') !== '1'"> {{ shownUnit(unitOf(row.element)) }}</small></template
                 >
             </Column>
             <Column v-for="(name, i) in columns" :key="i" :header="name">

@@ -3,10 +3,12 @@ import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Plot, RunRef, Summary, TableAnswer } from '@/api/types'
 import { useCourses } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { dateAt, dateWords } from '@/ui/dates'
 import { full, literal, rounded, short, shownUnit } from '@/ui/numbers'
+import SaidText from '@/ui/SaidText.vue'
 import { Column, ColumnGroup, DataTable, drawnInSight, naming, Row } from '@/ui/table'
 
 /** Variables and runs as columns, times as rows. */
@@ -15,6 +17,7 @@ const { plot, given = undefined } = defineProps<{
     /** Runs to show instead of those of the day. */ given?: { name: string; ref: RunRef }[]
 }>()
 const model = useModel()
+const look = useLook()
 const runs = useRuns()
 const courses = useCourses()
 const answer = ref<TableAnswer<(number | null)[]>>()
@@ -34,9 +37,12 @@ const digits = computed(() => plot.options?.digits ?? 3)
 /** Rows that were left out never hide how low and how high it went. */
 const thinned = computed(() => stride.value > 1)
 const withTotals = computed(() => plot.options?.totals === true || thinned.value)
+/** A column for each element that is looked at. */
+const shown = computed(() => look.columns(plot.of))
+const of = computed(() => shown.value.map((c) => c.key))
 let asked = 0
 watch(
-    [() => plot.of, times, named, () => runs.shown, withTotals],
+    [of, times, named, () => runs.shown, withTotals],
     async () => {
         const mine = ++asked
         if (runs.held) {
@@ -45,8 +51,8 @@ watch(
         try {
             const refs = named.value.map((c) => c.ref)
             const [values, sums] = await Promise.all([
-                api.values(model.id, refs, plot.of, times.value),
-                withTotals.value ? api.summary(model.id, refs, plot.of) : undefined,
+                api.values(model.id, refs, of.value, times.value),
+                withTotals.value ? api.summary(model.id, refs, of.value) : undefined,
             ])
             if (mine === asked) {
                 answer.value = values
@@ -62,7 +68,7 @@ watch(
 const columns = computed(() =>
     (answer.value?.rows ?? []).flatMap((row, r) =>
         row.cells.map((cells, i) => {
-            const thing = model.model.elements[row.element]
+            const thing = shown.value.find((c) => c.key === row.element)
             const told = answer.value?.runs[i]
             const sum = totals.value?.rows[r]?.cells[i] ?? null
             return {
@@ -97,8 +103,7 @@ const dateOf = (t: number) => {
     const date = dateAt(t, model.model.calendar)
     return date ? dateWords(date, '') : ''
 }
-/** Names of what has no single value. */
-const wide = computed(() => plot.of.flatMap((id) => (model.model.elements[id]?.along ? [model.model.elements[id].name] : [])))
+const untold = computed(() => [...new Set(Object.values(answer.value?.untold ?? {}))])
 const anyBetween = computed(() => columns.value.some((c) => c.between.size > 0))
 const totalUnit = (unit: string) => [shownUnit(unit), model.model.time.unit].filter(Boolean).join('·')
 const SUMMED = ['least', 'most', 'mean'] as const
@@ -111,10 +116,7 @@ const SUMMED = ['least', 'most', 'mean'] as const
             <p v-if="thinned" class="said" role="note">
                 Every {{ stride }}th of {{ saved.length }} saved moments; least and most are those of all. Give times to see others.
             </p>
-            <p v-if="wide.length" class="said" role="note">
-                {{ wide.join(', ') }}: what extends over dimensions has no column in this table yet. The plot and the card show its
-                elements.
-            </p>
+            <p v-for="why in untold" :key="why" class="said" role="note"><SaidText :text="why" /></p>
             <p v-if="anyBetween" class="said" role="note">
                 Values in italics lie between two saved moments, on a straight line between them.
             </p>

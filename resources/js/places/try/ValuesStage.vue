@@ -5,18 +5,20 @@ import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Summary } from '@/api/types'
 import SmallLines from '@/charts/SmallLines.vue'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import VariableField from '@/find/VariableField.vue'
-import { full, literal, short, shownUnit } from '@/ui/numbers'
+import { between, full, literal, short, shownUnit } from '@/ui/numbers'
 import TryTabs from './TryTabs.vue'
 
 const model = useModel()
+const look = useLook()
 const runs = useRuns()
 const view = useView()
 const kept = useStorage<string[]>(() => `merry-orbit:pinned:${model.id}`, [])
-const things = computed(() => view.pinned.map((id) => model.model.elements[id]).filter((t) => t !== undefined))
+const things = computed(() => view.pinned.map((id) => look.elements[id]).filter((t) => t !== undefined))
 
 watch(
     () => model.loaded,
@@ -43,17 +45,19 @@ watch(
 )
 
 const summaries = ref<Record<string, Summary | null>>({})
+/** Of what shows one value under the looks along dimensions. */
+const keys = computed(() => view.pinned.map((id) => look.keyOf(id)).filter((key) => key !== undefined))
 let asked = 0
 watch(
-    [() => view.pinned, () => runs.shown],
+    [keys, () => runs.shown],
     async () => {
         const mine = ++asked
-        if (runs.held || !view.pinned.length) {
+        if (runs.held || !keys.value.length) {
             return
         }
-        const answer = await api.summary(model.id, [runs.ref], view.pinned).catch(() => undefined)
+        const answer = await api.summary(model.id, [runs.ref], keys.value).catch(() => undefined)
         if (answer && mine === asked) {
-            summaries.value = Object.fromEntries(answer.rows.map((r) => [r.element, r.cells[0] ?? null]))
+            summaries.value = Object.fromEntries(answer.rows.map((r) => [look.ownerOf(r.element), r.cells[0] ?? null]))
         }
     },
     { immediate: true },
@@ -88,11 +92,17 @@ const stopped = computed(() =>
                     /></Button>
                 </header>
                 <p class="value">
-                    <strong :title="runs.value(t.id) === undefined ? '' : full(runs.value(t.id)!, t.unit)">{{
+                    <strong v-if="t.along && t.along.size !== 1">{{
+                        runs.spread(t.id) ? between(runs.spread(t.id)!, '', runs.size(t.id)) : `${t.along.size} values`
+                    }}</strong>
+                    <strong v-else :title="runs.value(t.id) === undefined ? '' : full(runs.value(t.id)!, t.unit)">{{
                         told(t.id, runs.value(t.id))
                     }}</strong>
                     {{ ' ' }}
                     <span class="soft">{{ stopped || shownUnit(t.unit) }}</span>
+                </p>
+                <p v-if="t.along" class="soft rest">
+                    {{ runs.untold(t.id) ?? (t.along.looked || `by ${t.along.dimensions.join(' and ')}`) }}
                 </p>
                 <SmallLines :element="t.id" :width="196" :height="54" />
                 <dl v-if="summaries[t.id]">
