@@ -71,6 +71,7 @@ final class EquationReader
         private readonly \Closure $resolve,
         private readonly string $self,
         private readonly array $macros = [],
+        private readonly Arrays $arrays = new Arrays([], []),
     ) {
         $this->tokens = self::cut($text);
     }
@@ -81,6 +82,9 @@ final class EquationReader
         $node = $this->expression();
         if ($this->at < count($this->tokens)) {
             throw new EquationRefused("`{$this->tokens[$this->at][1]}` has no meaning where it stands");
+        }
+        if ($this->arrays->isLoose($node)) {
+            throw new EquationRefused('a `*` stands in a subscript where no function goes over the elements');
         }
 
         return $node;
@@ -226,13 +230,7 @@ final class EquationReader
     private function mention(string $written, bool $quoted): Node
     {
         $key = strtolower($written);
-        if (($this->tokens[$this->at][1] ?? '') === '[') {
-            while (($this->tokens[$this->at][1] ?? ']') !== ']') {
-                $this->at++;
-            }
-            $this->at++;
-            $this->losses[] = "the subscript of `$written` was left out, as subscripts are not read yet";
-        }
+        $subscripts = ($this->tokens[$this->at][1] ?? '') === '[' ? $this->subscripts() : null;
         if (($this->tokens[$this->at][1] ?? '') === '(') {
             return $this->function($quoted ? '"'.$written.'"' : $written, $key);
         }
@@ -246,7 +244,34 @@ final class EquationReader
         }
         $name = ! $quoted && $key === 'self' ? $this->self : ($this->resolve)($quoted ? '"'.$written.'"' : $written);
 
-        return new NameUse(Name::key($name), $name, 0, 0);
+        $use = new NameUse(Name::key($name), $name, 0, 0);
+
+        if ($subscripts !== null && $this->arrays->over($use->key) === []) {
+            $this->losses[] = "the subscript of `$written` was left out, as it has no dimensions";
+        }
+
+        return $subscripts === null || $this->arrays->over($use->key) === [] ? $use : $this->arrays->subscripted($use, $subscripts);
+    }
+
+    /** @return list<list<array{string, string}>> the tokens of each */
+    private function subscripts(): array
+    {
+        $this->at++;
+        $items = [[]];
+        while (($text = $this->tokens[$this->at][1] ?? null) !== ']') {
+            if ($text === null || $text === '[') {
+                throw new EquationRefused('a bracket of subscripts is not closed');
+            }
+            if ($text === ',') {
+                $items[] = [];
+            } else {
+                $items[count($items) - 1][] = $this->tokens[$this->at];
+            }
+            $this->at++;
+        }
+        $this->at++;
+
+        return $items;
     }
 
     private function function(string $written, string $key): Node
@@ -262,6 +287,10 @@ final class EquationReader
         $count = count($arguments);
         if (isset($this->macros[$key])) {
             return $this->expanded($written, $this->macros[$key], $arguments);
+        }
+        $gathered = $key === 'size' || isset(Arrays::GATHERINGS[$key]) ? $this->arrays->gathered($key, $arguments) : null;
+        if ($gathered !== null) {
+            return $gathered;
         }
         if (($key === 'max' || $key === 'min') && $count >= 1) {
             return $count === 1 ? $arguments[0] : self::call($key, $arguments);
@@ -312,6 +341,7 @@ final class EquationReader
             static fn (string $name): string => $name,
             $this->self,
             array_filter($this->macros, static fn (array $m): bool => $m !== $macro),
+            $this->arrays,
         );
         $node = Rewriting::names(
             $inner->read(),

@@ -22,6 +22,9 @@ use MerryOrbit\Core\Model\Series;
 /** Writes formulas as equations of the standard; what it has no function for becomes a helper variable or is said. */
 final class EquationWriter
 {
+    /** Before a key that is a name as it is to stand in the file, subscripts and all. */
+    public const VERBATIM = "\0";
+
     /** @var list<array{string, string}> names and equations of helper variables */
     public array $helpers = [];
 
@@ -64,6 +67,9 @@ final class EquationWriter
 
     private function name(NameUse $node): string
     {
+        if (str_starts_with($node->key, self::VERBATIM)) {
+            return substr($node->key, strlen(self::VERBATIM));
+        }
         $element = $this->model->element($this->model->idOf($node->key) ?? '');
 
         return XmileName::written($element->name ?? $node->written).($element instanceof Series ? '(TIME)' : '');
@@ -179,6 +185,15 @@ final class EquationWriter
         }
 
         return "($code)";
+    }
+
+    /** A helper variable for a value that is needed more than once: its name as it stands in equations. */
+    public function helper(string $word, Node $node): string
+    {
+        $name = $this->free("$this->name $word");
+        $this->helpers[] = [$name, $this->write($node)];
+
+        return XmileName::written($name);
     }
 
     private function free(string $name): string

@@ -7,11 +7,14 @@ namespace MerryOrbit\Core\Exchange\Xmile;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Negative;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Not;
+use MerryOrbit\Core\Formula\Node\Pick;
+use MerryOrbit\Core\Formula\Operator;
 
 /** Puts other things in the place of names in a formula. */
 final class Rewriting
@@ -26,6 +29,17 @@ final class Rewriting
     public static function curves(Node $node, array $by): Node
     {
         return self::all($node, [], $by);
+    }
+
+    /** @param  non-empty-list<Node>  $factors */
+    public static function product(array $factors): Node
+    {
+        $product = array_shift($factors);
+        foreach ($factors as $factor) {
+            $product = new Binary(Operator::Multiply, $product, $factor);
+        }
+
+        return $product;
     }
 
     /**
@@ -46,6 +60,14 @@ final class Rewriting
                 $curves[$node->key] ?? $node->written,
                 0,
                 $again($node->argument),
+                0,
+                0,
+            ),
+            $node instanceof Cases => new Cases($again($node->main), array_map($again, $node->exceptions), $node->regions, $node->words),
+            $node instanceof Pick => new Pick(
+                $again($node->of) instanceof NameUse ? $again($node->of) : $node->of,
+                $node->steps,
+                $node->otherwise === null ? null : $again($node->otherwise),
                 0,
                 0,
             ),

@@ -14,6 +14,7 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Printer;
+use MerryOrbit\Core\Model\SpecialCase;
 
 /** Turns the variables of an XMILE file into element lines of a native file. */
 final class VariableReader
@@ -59,8 +60,12 @@ final class VariableReader
         private readonly array $macros,
         private readonly array $nonNegative,
         private readonly ImportLog $log,
+        private readonly Arrays $arrays,
     ) {
     }
+
+    /** @var list<array{id: string, of: string, values: list<array{list<string>, float}>}> values of parameters by elements */
+    public array $tables = [];
 
     /** @return list<non-empty-array<string, mixed>> */
     public function elements(): array
@@ -113,9 +118,10 @@ final class VariableReader
     {
         $name = $this->nameOf($key);
         $note = trim($node->textOf('doc') ?? '');
-        $line = ['name' => $name, 'unit' => mb_substr(trim($node->textOf('units') ?? ''), 0, 200)];
+        $unit = mb_substr(trim($node->textOf('units') ?? ''), 0, 200);
+        $line = ['name' => $name, 'unit' => $unit];
         if ($node->name === 'gf') {
-            $this->lines[] = GraphicalFunction::read($name, $node, $line['unit'], $note, $this->log);
+            $this->lines[] = GraphicalFunction::read($name, $node, $unit, $note, $this->log);
 
             return;
         }
@@ -126,20 +132,20 @@ final class VariableReader
 
             return;
         }
-        $dimensions = array_map(
-            static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''),
-            $node->child('dimensions')?->all('dim') ?? [],
-        );
+        $dimensions = $this->arrays->over($key);
         $line += $dimensions === [] ? [] : ['dimensions' => $dimensions];
-        if ($dimensions !== [] || $node->all('element') !== []) {
-            [$equation, $note] = $this->array($node, $name, $equation, $note);
+        if ($node->all('element') !== []) {
+            [$equation, $more] = $this->array($node, $name, $scope, $dimensions);
+            $line += array_diff_key($more, ['lost' => true]);
+            $lost = is_array($more['lost'] ?? null) ? array_filter($more['lost'], is_string(...)) : [];
+            $note .= $lost === [] ? '' : "\n\nEquations by element:\n\n    ".implode("\n    ", $lost);
         }
         $parsed = $this->equation($equation, $name, $scope);
         $formula = is_string($parsed) ? $parsed : Printer::print($parsed);
         $gf = $node->child('gf');
         if ($gf !== null) {
             $curve = $this->freeName("$name curve");
-            $this->lines[] = GraphicalFunction::read($curve, $gf, $line['unit'], '', $this->log);
+            $this->lines[] = GraphicalFunction::read($curve, $gf, $unit, '', $this->log);
             $formula = Name::written($curve).'('.($formula === '' ? 'time' : $formula).')';
         }
         foreach ($node->children as $child) {
@@ -169,35 +175,102 @@ final class VariableReader
         $this->lines[] = [...$line, 'note' => mb_substr($note, 0, 20_000)];
     }
 
-    /** @return array{string, string} equation and note */
-    private function array(XmlNode $node, string $name, string $equation, string $note): array
+    /**
+     * An equation for each element: what most of them say is the formula, the others are exceptions; plain numbers are a table.
+     *
+     * @param  list<string>  $dimensions
+     * @return array{string, array<string, mixed>} equation, and more for the line
+     */
+    private function array(XmlNode $node, string $name, string $scope, array $dimensions): array
     {
-        $dims = implode(
-            ', ',
-            array_map(
-                static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''),
-                $node->child('dimensions')?->all('dim') ?? [],
-            ),
-        );
-        $elements = [];
+        $texts = $lost = [];
         foreach ($node->all('element') as $element) {
-            $elements[] = ($element->attribute('subscript') ?? '').': '.($element->textOf('eqn') ?? '');
+            $at = array_map(trim(...), explode(',', $element->attribute('subscript') ?? ''));
+            $place = $this->place($at, $dimensions);
+            if ($place === null) {
+                $lost[] = implode(', ', $at).': '.trim($element->textOf('eqn') ?? '');
+            } else {
+                $texts[] = [$place, trim($element->textOf('eqn') ?? '')];
+            }
         }
-        if ($equation === '' && $node->all('element') !== []) {
-            $equation = $node->all('element')[0]->textOf('eqn') ?? '';
-        }
-        if ($elements !== []) {
+        $own = trim($node->textOf('eqn') ?? '');
+        if ($texts === []) {
             $this->log->guessed(
                 $name,
-                "It has dimensions ($dims) and an equation for each element, which are not read yet: ".
+                'It has dimensions ('.implode(', ', $this->dimensionsOf($node)).') without elements of the names in its equations: '.
                     'that of the first one was taken for all; all of them are in its note.',
             );
+
+            return [$own !== '' ? $own : trim($node->all('element')[0]->textOf('eqn') ?? ''), ['lost' => $lost]];
+        }
+        if ($lost !== []) {
+            $this->log->guessed($name, 'It has equations for what is no element of it, which were left out: '.implode('; ', $lost).'.');
+        }
+        $counts = array_count_values(array_column($texts, 1));
+        arsort($counts);
+        $usual = $own !== '' ? $own : (string) array_key_first($counts);
+        $size = array_product(array_map(fn (string $d): int => count($this->arrays->elements[$d] ?? []), $dimensions));
+        if ($own === '' && count($texts) < $size) {
+            $this->log->guessed($name, "It has equations for some of its elements only; all others got `$usual`.");
+        }
+        $others = array_values(array_filter($texts, static fn (array $t): bool => $t[1] !== $usual));
+        $isNumber = static fn (string $t): bool => is_numeric($t);
+        if ($node->name === 'aux' && $isNumber($usual) && array_filter(array_column($others, 1), $isNumber) === array_column($others, 1)) {
+            $values = array_map(static fn (array $t): array => [$t[0], (float) $t[1]], $others);
+            if ($values !== []) {
+                $this->tables[] = ['id' => 't'.(count($this->tables) + 1), 'of' => $name, 'values' => $values];
+            }
+
+            return [$usual, []];
+        }
+        if (count($others) > SpecialCase::MOST) {
+            $this->log->guessed(
+                $name,
+                'It has '.count($others).' other equations for elements; those after the first '.SpecialCase::MOST.' were left out.',
+            );
+        }
+        $exceptions = [];
+        foreach (array_slice($others, 0, SpecialCase::MOST) as [$place, $text]) {
+            $parsed = $this->equation($text, $name, $scope);
+            $exceptions[] = [
+                'for' => array_combine($dimensions, array_map(static fn (string $e): array => [$e], $place)),
+                'formula' => is_string($parsed) ? $parsed : Printer::print($parsed),
+            ];
         }
 
-        return [
-            $equation,
-            trim($note.($elements === [] ? '' : "\n\nEquations by element ($dims):\n\n    ".implode("\n    ", $elements))),
-        ];
+        return [$usual, $exceptions === [] ? [] : ['exceptions' => $exceptions]];
+    }
+
+    /** @return list<string> as they are written */
+    private function dimensionsOf(XmlNode $node): array
+    {
+        return array_map(
+            static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''),
+            $node->child('dimensions')?->all('dim') ?? [],
+        );
+    }
+
+    /**
+     * @param  list<string>  $at
+     * @param  list<string>  $dimensions
+     * @return ?list<string> names of elements
+     */
+    private function place(array $at, array $dimensions): ?array
+    {
+        if (count($at) !== count($dimensions)) {
+            return null;
+        }
+        $place = [];
+        foreach ($dimensions as $i => $dimension) {
+            $key = Name::key(XmileName::tidy($at[$i]));
+            foreach ($this->arrays->elements[$dimension] ?? [] as $name) {
+                if (Name::key($name) === $key) {
+                    $place[] = $name;
+                }
+            }
+        }
+
+        return count($place) === count($dimensions) ? $place : null;
     }
 
     /** A formula; as text where it cannot be read, which is kept as a draft. */
@@ -208,7 +281,8 @@ final class VariableReader
             return '';
         }
         try {
-            $reader = new EquationReader($equation, fn (string $written): string => $this->resolve($written, $scope), $name, $this->macros);
+            $resolve = fn (string $written): string => $this->resolve($written, $scope);
+            $reader = new EquationReader($equation, $resolve, $name, $this->macros, $this->arrays);
             $node = $this->checkedCurves($reader->read());
             foreach (array_unique($reader->losses) as $loss) {
                 $this->log->guessed($name, ucfirst($loss).'.');

@@ -74,7 +74,9 @@ final class XmileReader
         $header = $this->root->child('header');
         $this->noteRest($header);
         $this->collect($main, '', 0);
-        $variables = new VariableReader($this->variables, $this->connected, $this->macros, $this->defaults(), $this->log);
+        $dimensions = $this->dimensions();
+        $arrays = $this->arrays($dimensions);
+        $variables = new VariableReader($this->variables, $this->connected, $this->macros, $this->defaults(), $this->log, $arrays);
         $elements = $variables->elements();
         if (count($elements) > Model::MOST_ELEMENTS) {
             throw FileRefused::asModel(
@@ -91,19 +93,6 @@ final class XmileReader
             $views->read($model, $scope);
         }
 
-        $dimensions = $this->dimensions();
-        $named = array_column($dimensions, 'name');
-        foreach ($elements as $i => $line) {
-            $over = array_filter(is_array($line['dimensions'] ?? null) ? $line['dimensions'] : [], is_string(...));
-            if (array_diff($over, $named) !== []) {
-                $this->log->guessed(
-                    is_string($line['name'] ?? null) ? $line['name'] : 'a variable',
-                    'It extends over '.implode(', ', array_diff($over, $named)).', which the file does not define: that was left out.',
-                );
-                $elements[$i]['dimensions'] = array_values(array_intersect($over, $named));
-            }
-        }
-
         return [
             'format' => NativeFile::FORMAT,
             'version' => NativeFile::VERSION,
@@ -117,6 +106,7 @@ final class XmileReader
             'links' => $views->links,
             'sameUnits' => $this->sameUnits(),
             'dimensions' => $dimensions,
+            'tables' => $variables->tables,
         ];
     }
 
@@ -186,19 +176,49 @@ final class XmileReader
         return $lines;
     }
 
-    /** @return list<array{name: string, elements: list<string>}> */
+    /** @return list<array{name: string, elements?: list<string>, from?: int, to?: int}> */
     private function dimensions(): array
     {
         $dimensions = [];
         foreach ($this->root->child('dimensions')?->all('dim') ?? [] as $dim) {
             $elements = array_map(static fn (XmlNode $e): string => XmileName::tidy($e->attribute('name') ?? ''), $dim->all('elem'));
-            if ($elements === []) {
-                $elements = array_map(strval(...), range(1, max(1, min(1000, (int) ($dim->attribute('size') ?? '1')))));
-            }
-            $dimensions[] = ['name' => XmileName::tidy($dim->attribute('name') ?? ''), 'elements' => $elements];
+            $name = XmileName::tidy($dim->attribute('name') ?? '');
+            $numbers = array_filter($elements, static fn (string $e): bool => preg_match('/^(?:0|[1-9]\d{0,6})$/D', $e) === 1);
+            $first = (int) ($elements[0] ?? '1');
+            $isCounted = $numbers === $elements && $elements === array_map(strval(...), range($first, $first + count($elements) - 1));
+            $dimensions[] = match (true) {
+                $elements === [] => ['name' => $name, 'from' => 1, 'to' => max(1, min(1000, (int) ($dim->attribute('size') ?? '1')))],
+                $isCounted => ['name' => $name, 'from' => $first, 'to' => $first + count($elements) - 1],
+                default => ['name' => $name, 'elements' => $elements],
+            };
         }
 
         return $dimensions;
+    }
+
+    /** @param  list<array{name: string, elements?: list<string>, from?: int, to?: int}>  $dimensions */
+    private function arrays(array $dimensions): Arrays
+    {
+        $elements = $over = [];
+        foreach ($dimensions as $d) {
+            $elements[$d['name']] = $d['elements'] ?? array_map(strval(...), range($d['from'] ?? 1, $d['to'] ?? 1));
+        }
+        foreach ($this->variables as $key => [$node]) {
+            $named = [];
+            foreach ($node->child('dimensions')?->all('dim') ?? [] as $dim) {
+                $wanted = Name::key(XmileName::tidy($dim->attribute('name') ?? ''));
+                $found = array_filter(array_keys($elements), static fn (int|string $n): bool => Name::key((string) $n) === $wanted);
+                if ($found === []) {
+                    $this->log->guessed((string) $key, "It extends over $wanted, which the file does not define: that was left out.");
+                }
+                array_push($named, ...array_map(strval(...), array_values($found)));
+            }
+            if ($named !== []) {
+                $over[$key] = $named;
+            }
+        }
+
+        return new Arrays($elements, $over);
     }
 
     /** @return array<string, bool> which kinds never go below zero unless they say so */

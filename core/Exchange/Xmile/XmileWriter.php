@@ -6,18 +6,16 @@ namespace MerryOrbit\Core\Exchange\Xmile;
 
 use MerryOrbit\Core\Exchange\LogLine;
 use MerryOrbit\Core\Formula\FormulaError;
-use MerryOrbit\Core\Formula\Nature;
-use MerryOrbit\Core\Formula\Node\Along;
+use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\Binary;
-use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
-use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
+use MerryOrbit\Core\Model\Dimension;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
@@ -37,15 +35,26 @@ final class XmileWriter
 
     private readonly \XMLWriter $xml;
 
+    /** @var array<string, array<string, array<string, string>>> by stock, equations of flows that stand between it and one over other dimensions */
+    private array $bridges = [];
+
+    /** Of a model with dimensions. */
+    private readonly ?ArrayWriter $arrays;
+
     private function __construct(private readonly Model $model)
     {
         $this->xml = new \XMLWriter();
+        $this->arrays = $model->dimensions === [] ? null : new ArrayWriter($model);
     }
 
     /** @return array{string, list<LogLine>} the file and the log */
     public static function write(Model $model): array
     {
-        $writer = new self($model);
+        $all = array_map(static fn (Dimension $d): Dimension => $d->limitedTo(null), $model->dimensions);
+        $writer = new self($all == $model->dimensions ? $model : $model->with(['dimensions' => $all]));
+        if ($all != $model->dimensions) {
+            $writer->log[] = new LogLine('dimensions', 'That a dimension is limited for a while has no place in the standard: all elements are written.');
+        }
 
         return [$writer->file(), $writer->log];
     }
@@ -158,19 +167,13 @@ final class XmileWriter
         if ($element instanceof Relation) {
             $this->curve($element);
         }
-        if (isset($this->model->shapes[$element->id])) {
-            $this->xml->startElement('dimensions');
-            foreach ($this->model->shapes[$element->id] as $dimension) {
-                $this->xml->startElement('dim');
-                $this->xml->writeAttribute('name', XmileName::clean($this->model->dimensions()->nameOf($dimension)));
-                $this->xml->endElement();
-            }
-            $this->xml->endElement();
-        }
+        $this->over($this->arrays?->names($element->id) ?? []);
         if ($element->note !== '') {
             $this->xml->writeElement('doc', XmileName::clean($element->note));
         }
-        if (! ($element instanceof Relation)) {
+        if ($this->arrays !== null && ! ($element instanceof Relation)) {
+            $this->arrayed($this->arrays, $element, $writer);
+        } elseif (! ($element instanceof Relation)) {
             $equation =
                 $element instanceof Flow
                     ? $this->flowEquation($element, $writer)
@@ -178,6 +181,7 @@ final class XmileWriter
             $this->xml->writeElement('eqn', XmileName::clean($equation));
         }
         if ($element instanceof Stock) {
+            $this->bridges[$element->id] = [];
             $this->stock($element, $writer);
         }
         if ($element instanceof Flow && $element->oneWay) {
@@ -193,28 +197,91 @@ final class XmileWriter
             $this->xml->endElement();
         }
         $this->xml->endElement();
+        foreach ($this->bridges[$element->id] ?? [] as $name => $each) {
+            $this->xml->startElement('flow');
+            $this->xml->writeAttribute('name', XmileName::clean((string) $name));
+            $this->over($this->arrays?->names($element->id) ?? []);
+            if (isset($each[''])) {
+                $this->xml->writeElement('eqn', XmileName::clean($each['']));
+            } else {
+                $this->each($each);
+            }
+            $this->xml->endElement();
+        }
         $this->helpers($writer);
         foreach (array_unique($writer->losses) as $loss) {
             $this->log[] = new LogLine($element->name, ucfirst($loss).'.', $element->id);
         }
     }
 
+    /** @param  list<string>  $dimensions  names */
+    private function over(array $dimensions): void
+    {
+        if ($dimensions === []) {
+            return;
+        }
+        $this->xml->startElement('dimensions');
+        foreach ($dimensions as $dimension) {
+            $this->xml->startElement('dim');
+            $this->xml->writeAttribute('name', $dimension);
+            $this->xml->endElement();
+        }
+        $this->xml->endElement();
+    }
+
+    private function arrayed(ArrayWriter $arrays, Element $element, EquationWriter $writer): void
+    {
+        if ($this->model->isArrival($element)) {
+            $this->xml->writeElement('eqn', '0');
+
+            return;
+        }
+        ['all' => $all, 'each' => $each, 'words' => $words] = $arrays->equations($element, $writer);
+        if ($all !== null) {
+            $this->xml->writeElement('eqn', XmileName::clean($all));
+        }
+        $this->each($each);
+        if ($words !== null) {
+            $this->log[] = new LogLine($element->name, "$words.", $element->id);
+        }
+    }
+
+    /** @param  array<string, string>  $equations  by subscripts */
+    private function each(array $equations): void
+    {
+        foreach ($equations as $subscripts => $equation) {
+            $this->xml->startElement('element');
+            $this->xml->writeAttribute('subscript', (string) $subscripts);
+            $this->xml->writeElement('eqn', XmileName::clean($equation));
+            $this->xml->endElement();
+        }
+    }
+
+    /**
+     * The name of what enters or leaves a stock: the flow, or one between them where they extend over different dimensions.
+     *
+     * @param  array<string, array<string, string>>  $bridges  equations of such flows by name are added
+     */
+    private function joined(Flow $flow, Stock $stock, array &$bridges): string
+    {
+        $each = $this->arrays?->between($flow, $stock->id);
+        if ($each === null) {
+            return XmileName::written($flow->name);
+        }
+        $name = "$flow->name of $stock->name";
+        for ($free = $name, $i = 2; $this->model->idOf(Name::key($free)) !== null; $i++) {
+            $free = "$name $i";
+        }
+        $bridges[$free] = $each;
+        $this->log[] = new LogLine($flow->name, "It extends over other dimensions than `$stock->name`: the flow `$free` stands between them.", $flow->id);
+
+        return XmileName::written($free);
+    }
+
     private function equation(string $formula, Element $element, EquationWriter $writer): string
     {
         try {
             $node = Parser::parse($formula === '' ? '0' : $formula);
-            foreach ($formula === '' ? [] : $node->all() as $part) {
-                $isAlong = $part instanceof Call && $part->function->nature === Nature::Along;
-                if ($part instanceof Pick || $part instanceof Along || $isAlong) {
-                    $this->log[] = new LogLine(
-                        $element->name,
-                        'Its formula looks along dimensions, which is not written in the words of the standard yet: it was written as it stands.',
-                        $element->id,
-                    );
-
-                    return $formula;
-                }
-            }
 
             return $formula === '' ? '' : $writer->write($node);
         } catch (FormulaError $e) {
@@ -231,10 +298,10 @@ final class XmileWriter
     private function stock(Stock $stock, EquationWriter $writer): void
     {
         foreach ($this->model->inflows($stock->id) as $flow) {
-            $this->xml->writeElement('inflow', XmileName::written($flow->name));
+            $this->xml->writeElement('inflow', $this->joined($flow, $stock, $this->bridges[$stock->id]));
         }
         foreach ($this->model->outflows($stock->id) as $flow) {
-            $this->xml->writeElement('outflow', XmileName::written($flow->name));
+            $this->xml->writeElement('outflow', $this->joined($flow, $stock, $this->bridges[$stock->id]));
         }
         if ($stock->neverNegative) {
             $this->xml->writeElement('non_negative');
