@@ -2,6 +2,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
 import type { DimensionView } from '@/api/types'
 import { cellsOf, numberIn, readBlock } from '@/card/block'
+import { bracketWords, openBracket } from '@/card/bracketWords'
 import { heatRows, heatScale, heatShare } from '@/charts/heat'
 import { heads, moved, placesAlong, transposed, usualTurn, type Field } from '@/places/try/turning'
 import { readableId, recordOf } from '@/stores/dimensions'
@@ -214,5 +215,37 @@ describe('what is sent of a dimension', () => {
         })
         expect([readableId('Harbour bay', new Set()), readableId('Ø', new Set()).length > 5]).toEqual(['harbour-bay', true])
         expect(readableId('north', new Set(['north']))).not.toBe('north')
+    })
+})
+
+describe('what is offered behind an open bracket', () => {
+    const words = {
+        things: [aThing('oysters', { along: { over: ['terrace', 'age'], dimensions: ['terrace', 'age'], size: 9, parts: [] } })],
+        dimensions: [TERRACE, AGE, dimension('other terrace', ['north', 'middle', 'south'], { sameAs: 'terrace', root: 'terrace' })],
+        mappings: [{ name: 'home bay', from: 'cove', to: 'terrace' }],
+    }
+    const offered = (text: string) => {
+        const open = openBracket(text)
+        return open ? bracketWords(open, words).map((w) => w.apply) : null
+    }
+
+    it('are elements, dimensions and mappings of the thing before it', () => {
+        expect(openBracket('2 * oysters[nor')).toEqual({ name: 'oysters', dimension: '', typed: 'nor', from: 12 })
+        expect(offered('2 * oysters[')).toEqual([
+            'north',
+            'middle',
+            'south',
+            'age: 0',
+            'age: 1',
+            'age: 2',
+            'terrace: ',
+            'age: ',
+            'home bay',
+        ])
+        expect(offered('oysters[north, age: ')).toEqual(['0', '1', '2', 'previous', 'next', 'first', 'last'])
+        expect(offered('oysters[terrace: ')?.at(-1)).toBe('other terrace')
+        expect(offered('oysters[age: previous; else pri')).toBeNull()
+        expect(offered('oysters[north] + ')).toBeNull()
+        expect(offered('nothing[')).toEqual([])
     })
 })

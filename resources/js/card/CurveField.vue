@@ -26,7 +26,9 @@ const BEYOND = [
     { value: 'extended', words: 'Extended' },
 ]
 
-const points = computed(() => thing.points ?? [])
+/** What was sent and is not answered yet: the next press builds on it. */
+const sent = ref<Pair[]>()
+const points = computed<Pair[]>(() => sent.value ?? ((thing.points ?? []) as Pair[]))
 const written = computed(() => points.value.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n'))
 // Only when they are others: what is being typed stays while anything else about the thing changes.
 watch(
@@ -116,7 +118,13 @@ function keepPoints() {
     sentence.value = ''
     const rows = parsed()
     if (rows) {
-        void keep({ points: rows })
+        const list = rows as Pair[]
+        sent.value = list
+        void keep({ points: rows }).finally(() => {
+            if (sent.value === list) {
+                sent.value = undefined
+            }
+        })
     }
 }
 </script>

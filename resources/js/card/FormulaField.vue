@@ -151,7 +151,12 @@ onMounted(() => {
         return
     }
     editor = formulaEditor(host.value, text.value, {
-        words: () => ({ things: model.things, catalogue: catalogue.content }),
+        words: () => ({
+            things: model.things,
+            catalogue: catalogue.content,
+            dimensions: model.model.dimensions.filter((d) => !d.shared),
+            mappings: Object.values(model.model.mappings ?? {}),
+        }),
         self: thing.id,
         label: `${label.value} of ${thing.name}`,
         hint: hint.value,

@@ -15,18 +15,34 @@ import { defaultKeymap, history, historyKeymap, insertNewline } from '@codemirro
 import { linter, type Diagnostic } from '@codemirror/lint'
 import { EditorState, Prec, type Extension, type Transaction, type TransactionSpec } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
-import type { Catalogue, Problem, Thing } from '@/api/types'
+import type { Catalogue, DimensionView, Problem, Thing } from '@/api/types'
+import { bracketWords, openBracket } from './bracketWords'
 
 export interface FormulaWords {
     things: Thing[]
     catalogue: Catalogue
+    dimensions?: DimensionView[]
+    mappings?: { name: string; from: string; to: string }[]
 }
+
+/** A list that long is narrowed by typing on. */
+const MOST_OFFERED = 30
 
 /** The run of words before the cursor that may be the start of a name. */
 const RUN = /[\p{L}"][\p{L}\p{M}\p{N}_ &"]*$/u
 
 function complete(words: () => FormulaWords, self: string) {
     return (context: CompletionContext): CompletionResult | null => {
+        const { dimensions = [], mappings = [] } = words()
+        const open = dimensions.length ? openBracket(context.state.sliceDoc(0, context.pos)) : null
+        if (open) {
+            const typed = open.typed.replace(/^"/, '').toLowerCase()
+            const all = bracketWords(open, { things: words().things, dimensions, mappings })
+            const options = all.filter((o) => o.label.toLowerCase().includes(typed) && o.label.toLowerCase() !== typed)
+            return options.length
+                ? { from: open.from, options: options.slice(0, MOST_OFFERED).map((o) => ({ ...o, type: 'dimension' })), filter: false }
+                : null
+        }
         const run = context.matchBefore(RUN)
         if (!run && !context.explicit) {
             return null
@@ -54,6 +70,8 @@ function complete(words: () => FormulaWords, self: string) {
                 boost: 0,
                 also: f.synonyms,
             })),
+            // Behind a comma of `sum(…, terrace)`.
+            ...[...dimensions, ...mappings].map((d) => ({ label: d.name, detail: 'dimension', type: 'dimension', boost: -5 })),
             ...catalogue.quantities.map((q) => ({ label: q.name, info: q.sentence, type: 'quantity', boost: 5 })),
         ]
         const options = all.filter(
@@ -67,7 +85,7 @@ function complete(words: () => FormulaWords, self: string) {
         if (!options.length || (options.length === 1 && options[0]?.label.toLowerCase() === typed)) {
             return null
         }
-        return { from: (run?.from ?? context.pos) + cut, options: options.slice(0, 30), filter: false }
+        return { from: (run?.from ?? context.pos) + cut, options: options.slice(0, MOST_OFFERED), filter: false }
     }
 }
 
