@@ -9,6 +9,9 @@ use MerryOrbit\Core\Plan\Plan;
 /** What a compiled function saves, keeps between steps, tests where it saves, and returns at each of its ends. */
 final class Saving
 {
+    /** @var array<string, int>|null */
+    private ?array $isSaved = null;
+
     /**
      * @param  list<string>  $columns  the keys that are saved, in their order
      * @param  bool  $byMoment  whether the values of a moment are one list, rather than those of a variable
@@ -84,9 +87,11 @@ final class Saving
      */
     public function portion(array $keys, Emitter $emitter): string
     {
+        // Looked up, not searched: there may be as many portions as there are columns.
+        $this->isSaved ??= array_flip($this->columns);
         $saves = array_map(
             static fn (string $k): string => '$row[] = '.$emitter->variable($k).';',
-            array_values(array_intersect($keys, $this->columns)),
+            array_values(array_filter($keys, fn (string $k): bool => isset($this->isSaved[$k]))),
         );
 
         return $saves === [] ? '' : 'if ($saving) { '.implode(' ', $saves).' }';
