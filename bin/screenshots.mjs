@@ -3,7 +3,10 @@ import { execFileSync } from 'node:child_process'
 import { chromium } from '@playwright/test'
 
 const address = process.argv[2] ?? 'http://127.0.0.1:8000'
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] })
+const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+})
 
 const chosen = process.argv.slice(3)
 
@@ -42,14 +45,34 @@ await shoot('dial', 'light', async (page) => {
     await page.mouse.down()
     await page.mouse.move(box.x + 90, box.y + 9, { steps: 8 })
 })
+await shoot('terraces', 'light', async (page) => {
+    await open(page, 'Oyster terraces')
+    await pick(page.getByLabel('Look along terrace'), 'all terraces')
+    await page.locator('.vue-flow__node[data-id=arriving]').click()
+})
+await shoot('turned', 'light', async (page) => {
+    await open(page, 'Oyster terraces')
+    await page.getByRole('link', { name: 'Try' }).click()
+    await pick(page.getByRole('combobox', { name: 'Which plot' }), 'New plot')
+    await page.getByLabel('Add a variable').first().fill('harvest')
+    await page
+        .getByRole('option', { name: /harvest/ })
+        .first()
+        .click()
+    await pick(page.getByRole('combobox', { name: 'Kind of plot' }), 'Table')
+    await page.getByLabel('totals').check()
+    await page.getByRole('button', { name: 'grown', exact: true }).click()
+})
+await shoot('dimension', 'dark', async (page) => {
+    await open(page, 'Oyster terraces')
+    await page
+        .locator('.outline')
+        .getByRole('button', { name: /^terrace/ })
+        .click()
+})
 await shoot('dark', 'dark', async (page) => {
     await open(page, 'Kelp and urchins')
     await page.locator('.vue-flow__node[data-id=grazing]').click()
-})
-await shoot('check', 'light', async (page) => {
-    await open(page, 'Fresh water')
-    await page.getByRole('button', { name: 'Check the step' }).click()
-    await page.getByRole('status').filter({ hasText: 'step' }).scrollIntoViewIfNeeded()
 })
 async function policies(page) {
     await open(page, 'Ferry season')
@@ -96,20 +119,16 @@ await shoot('phase', 'light', async (page) => {
 await shoot('logbook', 'light', async (page) => {
     await open(page, 'Fresh water')
     await page.getByRole('link', { name: 'Try' }).click()
-    for (const [dial, value] of [['saving', '0.2'], ['boat load', '9000'], ['islanders', '5000']]) {
+    for (const [dial, value] of [
+        ['saving', '0.2'],
+        ['boat load', '9000'],
+        ['islanders', '5000'],
+    ]) {
         await page.getByRole('textbox', { name: new RegExp(`^Value of ${dial}`) }).fill(value)
         await page.getByRole('textbox', { name: new RegExp(`^Value of ${dial}`) }).press('Enter')
         await page.waitForTimeout(500)
     }
     await page.getByRole('tab', { name: 'Logbook' }).click()
-})
-await shoot('missing', 'light', async (page) => {
-    await open(page, 'Fresh water')
-    await page.locator('.vue-flow__node[data-id=rainfall]').click()
-    await page.keyboard.press('Delete')
-    await page.getByText('1 thing missing').first().waitFor()
-    await page.getByRole('button', { name: 'Dismiss' }).click()
-    await page.locator('.outline .thing', { hasText: 'rain seeping in' }).click()
 })
 await shoot('sheets', 'light', async (page) => {
     await open(page, 'Ferry season')
@@ -147,7 +166,13 @@ await shoot('history', 'light', async (page) => {
     await page.getByRole('list', { name: 'Differences' }).waitFor()
 })
 await shoot('large', 'light', async (page) => {
-    await page.getByLabel('Model file', { exact: true }).setInputFiles({ name: 'reefs.json', mimeType: 'application/json', buffer: execFileSync('bin/orbit', ['generate', '1500'], { maxBuffer: 1e9 }) })
+    await page
+        .getByLabel('Model file', { exact: true })
+        .setInputFiles({
+            name: 'reefs.json',
+            mimeType: 'application/json',
+            buffer: execFileSync('bin/orbit', ['generate', '1500'], { maxBuffer: 1e9 }),
+        })
     await page.locator('header .state', { hasText: 'up to date' }).waitFor({ timeout: 60_000 })
     await page.waitForTimeout(2500)
 })

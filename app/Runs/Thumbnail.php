@@ -67,12 +67,15 @@ final readonly class Thumbnail
             );
             $stocks = array_keys(array_filter($model->elements, static fn ($e): bool => $e->kind() === Kind::Stock));
             $tracked = $model->tracks !== [] ? array_merge(...array_map(static fn (Plot $p): array => $p->of, $model->tracks)) : $stocks;
-            $columns = [];
+            // The first element of each, then others of the first.
+            $first = $rest = [];
             foreach ($tracked as $id) {
-                $columns += $analysis->columns([$id]);
+                $columns = array_filter($analysis->columns([$id]), $run->has(...), ARRAY_FILTER_USE_KEY);
+                $first += array_slice($columns, 0, 1, true);
+                $rest += $columns;
             }
-            $shown = array_filter($columns, $run->has(...), ARRAY_FILTER_USE_KEY);
-            foreach (array_slice($shown, 0, self::LINES) as $key => $name) {
+            foreach (array_slice($first + $rest, 0, self::LINES, true) as $key => $name) {
+                $name = str_replace(['[', ']'], [', ', ''], $name);
                 $lines[] = ['name' => $name, 'values' => self::scaled($run->column((string) $key))];
             }
         } catch (RunRefused) {

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Shape;
 
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Model\Computed;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
@@ -108,6 +111,9 @@ final class ElementExtents
                         "Gather it, such as `sum(…, {$this->extents->dimensions->nameOf($dimension)})`, or let `$element->name` extend over it.",
                     $id,
                     'formula',
+                    mend: $element instanceof Computed && $element->exceptions === []
+                        ? 'sum('.$this->model->formulaOf($element).', '.Name::written($this->extents->dimensions->nameOf($dimension)).')'
+                        : null,
                 );
 
                 return;
@@ -128,7 +134,12 @@ final class ElementExtents
             $extent = $this->extents->known[$end] ?? [];
             $more = $this->without($own, $extent);
             if ($more !== []) {
-                $this->remark($flow, 'flow.wider', "`$flow->name` extends over {$this->words($more)} and `$stock->name` does not: its sum over that counts there.");
+                $this->remark(
+                    $flow,
+                    'flow.wider',
+                    "`$flow->name` extends over {$this->words($more)} and `$stock->name` does not: its sum over that counts there.",
+                    $this->gathered($flow, $more),
+                );
             }
             $less = $this->without($extent, $own);
             if ($less !== []) {
@@ -152,18 +163,54 @@ final class ElementExtents
 
             return;
         }
+        if ($this->divides($flow, $less)) {
+            return;
+        }
         $size = array_product(array_map($this->extents->dimensions->size(...), $less));
-        $names = implode(' * ', array_map(fn (string $d): string => "count({$this->extents->dimensions->nameOf($d)})", $less));
+        $count = fn (string $d): string => 'count('.Name::written($this->extents->dimensions->nameOf($d)).')';
+        $names = implode(' * ', array_map($count, $less));
         $this->remark(
             $flow,
             'flow.each',
             "Each of the $size elements of `$stock->name` gets the whole of `$flow->name`. Divide it by `$names` if they are to share it.",
+            '('.$this->model->formulaOf($flow).") / ($names)",
         );
     }
 
-    private function remark(Element $element, string $code, string $sentence): void
+    /**
+     * Whether the formula speaks of how many elements there are: then it is meant.
+     *
+     * @param  list<string>  $dimensions
+     */
+    private function divides(Flow $flow, array $dimensions): bool
     {
-        $this->remarks[] = new Problem($code, $sentence, $element->id, 'formula', severity: Severity::Remark);
+        $counted = [];
+        foreach (isset($this->nodes[$flow->id]) ? $this->nodes[$flow->id]->all() : [] as $part) {
+            if ($part instanceof Call && $part->function->name === 'count') {
+                $counted[] = $this->extents->dimension($part->arguments[0])->id;
+            }
+        }
+
+        return array_diff($dimensions, $counted) === [];
+    }
+
+    /** @param  ?string  $mend  a formula that says it */
+    private function remark(Element $element, string $code, string $sentence, ?string $mend): void
+    {
+        $this->remarks[] = new Problem($code, $sentence, $element->id, 'formula', severity: Severity::Remark, mend: $mend);
+    }
+
+    /**
+     * The formula with its sum written out; null where the element says itself over what it extends, or has exceptions.
+     *
+     * @param  list<string>  $over
+     */
+    private function gathered(Element $element, array $over): ?string
+    {
+        $isFree = ! isset($this->model->shapes[$element->id]) && ! ($element instanceof Computed && $element->exceptions !== []);
+        $names = array_map(fn (string $d): string => Name::written($this->extents->dimensions->nameOf($d)), $over);
+
+        return $isFree ? 'sum('.implode(', ', [$this->model->formulaOf($element), ...$names]).')' : null;
     }
 
     /**

@@ -25,7 +25,7 @@ final class BoundariesTest extends TestCase
         'Structure' => ['Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Experiment' => ['Structure', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Reduce' => ['Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
-        'Exchange' => ['Simulate', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
+        'Exchange' => ['Simulate', 'Analysis', 'Shape', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
         'Cli' => [
             'Exchange',
             'Reduce',

@@ -148,4 +148,31 @@ final class DimensionMistakesTest extends TestCase
         $this->expectExceptionMessageMatches('/'.preg_quote($words, '/').'/');
         NativeFile::import(json_encode(['format' => NativeFile::FORMAT, 'version' => NativeFile::VERSION, ...$part], JSON_THROW_ON_ERROR));
     }
+
+    /** Taking the formula that is offered leaves every number as it is, and the remark is gone. */
+    public function test_what_is_remarked_of_flows_is_mended_by_the_formula_that_is_offered(): void
+    {
+        $model = self::model(
+            [self::$terraces],
+            [
+                self::line('stock', 'all oysters', '0'),
+                self::line('stock', 'seed', '5', 'terrace'),
+                self::line('parameter', 'rate', '2', 'terrace'),
+                ['kind' => 'flow', 'name' => 'laid', 'formula' => 'rate * 3', 'to' => 'all oysters'],
+                ['kind' => 'flow', 'name' => 'shared', 'formula' => '6 + 3', 'to' => 'seed'],
+            ],
+        );
+        $mends = [];
+        foreach (Analyser::analyse($model)->problems as $problem) {
+            $mends[(string) $model->nameOf((string) $problem->element)] = $problem->mend;
+        }
+        self::assertSame(['laid' => 'sum(rate * 3, terrace)', 'shared' => '(6 + 3) / (count(terrace))'], $mends);
+        $after = $model;
+        foreach ($mends as $name => $text) {
+            $after = self::after($after, ['kind' => 'formula', 'id' => $model->idOf((string) $name), 'text' => $text]);
+        }
+        self::assertSame([], self::codes($after));
+        self::assertSame(self::columns($model)['all oysters'], self::columns($after)['all oysters']);
+        self::assertSame(5.0 + 4.0 * 3.0, self::columns($after)['seed[north]'][8]);
+    }
 }

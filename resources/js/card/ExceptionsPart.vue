@@ -145,13 +145,9 @@ function widen(i: number, dimension: string) {
                     @click="narrow(i)"
                     ><Plus :size="14" :stroke-width="1.8"
                 /></Button>
-                <Button class="icon-button end" :aria-label="`Remove exception ${i + 1}`" title="Remove the exception" @click="remove(i)"
-                    ><X :size="14" :stroke-width="1.8"
-                /></Button>
             </div>
-            <label class="text"
-                ><span class="soft">{{ word }}</span
-                ><InputText
+            <div class="text">
+                <span class="soft">{{ word }}</span><InputText
                     class="field"
                     :class="{ wrong: sentence(i) }"
                     :model-value="row.text"
@@ -160,7 +156,11 @@ function widen(i: number, dimension: string) {
                     spellcheck="false"
                     @change="change(i, { text: ($event.target as HTMLInputElement).value })"
                     @keydown.enter="($event.target as HTMLElement).blur()"
-            /></label>
+                />
+                <Button class="icon-button end" :aria-label="`Remove exception ${i + 1}`" title="Remove the exception" @click="remove(i)"
+                    ><X :size="14" :stroke-width="1.8"
+                /></Button>
+            </div>
             <p v-if="sentence(i)" class="trouble" role="alert"><SaidText :text="sentence(i) ?? ''" /></p>
         </div>
         <Button class="add" @click="add"

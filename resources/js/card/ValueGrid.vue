@@ -279,10 +279,12 @@ function paste(event: ClipboardEvent, row: number, column: number) {
 }
 header {
     display: flex;
+    flex-wrap: wrap;
     justify-content: space-between;
-    gap: 10px;
+    gap: 0 10px;
 }
 h3 {
+    flex: none;
     font-size: 13.5px;
 }
 .further,

@@ -113,14 +113,17 @@ const summary = computed(
             .join(', ')}`,
 )
 const x = computed(() => ((view.playhead - span.value[0]) / (span.value[1] - span.value[0])) * 100)
-defineExpose({ rows, scale, gradient, ends, unit, run, all, most: MOST_ROWS })
+const counted = computed(() =>
+    all.value > MOST_ROWS ? `first ${MOST_ROWS} of ${all.value}` : all.value === 1 ? '1 row' : `${all.value} rows`,
+)
+defineExpose({ gradient, ends, counted })
 </script>
 
 <template>
     <div class="heat" :class="{ bare: track }">
         <div v-if="!track" class="legend">
             <b>{{ [plot.name, things.map(inFull).join(', ')].filter(Boolean).join(' – ') }}</b>
-            <span class="soft">{{ run }}</span>
+            <span class="soft">{{ [run, all > MOST_ROWS ? counted : ''].filter(Boolean).join(', ') }}</span>
             <span class="soft end">{{ ends[0] }}</span><i :style="{ background: gradient }" /><span class="soft"
                 >{{ ends[1] }} {{ shownUnit(unit) }}</span
             >

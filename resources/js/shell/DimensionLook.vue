@@ -54,7 +54,7 @@ const ROW = 34
     >
         <template #value>
             <span class="now">
-                <BeadString :size="here.length" :at="at" />
+                <BeadString v-if="here.length <= 8 || at === undefined" :size="here.length" :at="at" />
                 <span class="dimension">{{ dimension.name }}</span>
                 <b v-if="now?.value">{{ now.words }}</b>
                 <b v-else>each</b>

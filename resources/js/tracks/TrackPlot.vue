@@ -258,7 +258,7 @@ const stopped = computed(() =>
         <div class="label-column">
             <template v-if="things.length === 1 && first">
                 <button type="button" class="who" :title="first.name" @click="view.select(first.id)">{{ first.name }}</button>
-                <strong v-if="isHeat" class="parts">{{ first.along?.size ?? 1 }} rows</strong>
+                <strong v-if="isHeat" class="parts">{{ heat?.counted }}</strong>
                 <strong v-else-if="first.along && first.along.size !== 1" class="parts">{{
                     first.along.size > first.along.parts.length
                         ? `first ${first.along.parts.length} of ${first.along.size}`

@@ -98,7 +98,7 @@ function choose(now: number) {
             />
         </div>
         <p v-if="!isOne" class="soft several">
-            {{ seen?.size }} values. Choose one {{ thing.along?.dimensions.join(' and one ') }} above to turn its dial.
+            {{ thing.along?.size }} values by {{ thing.along?.dimensions.join(' and ') }}. Choose one above to turn its dial.
         </p>
         <div v-else-if="choices.length === 2" class="switch" role="radiogroup" :aria-label="thing.name">
             <Button v-for="c in choices" :key="c.name" role="radio" :aria-checked="c.value === value" @click="choose(c.value)">{{

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ArrowLeftRight } from '@lucide/vue'
-import { computed, ref, watch } from 'vue'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { api } from '@/api/client'
 import type { DimensionView, Plot, PlotOptions, TableAnswer } from '@/api/types'
 import { useCourses } from '@/stores/courses'
@@ -10,6 +11,7 @@ import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import type { Cell } from '@/ui/download'
+import OneOf from '@/ui/OneOf.vue'
 import { full, literal, rounded, short, shownUnit, shownValue } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import { heads, moved, placesAlong, transposed, usualTurn, type Field, type Place, type Turned, type Zone } from './turning'
@@ -64,6 +66,25 @@ const fieldsIn = (ids: string[]) => ids.map((id) => fields.value.find((f) => f.i
 const down = computed(() => fieldsIn(turned.value.rows))
 const across = computed(() => fieldsIn(turned.value.columns))
 const pages = computed(() => fields.value.filter((f) => !turned.value.rows.includes(f.id) && !turned.value.columns.includes(f.id)))
+/** Rows in the order of a column’s values, and perhaps only the largest or the smallest of them. */
+const order = ref<{ column: number; falling: boolean } | null>(null)
+const extent = ref<'all' | 'top' | 'bottom'>('all')
+const FEW = 10
+const sorted = computed(() => {
+    const by = order.value
+    const column = columnPlaces.value[by?.column ?? 0]
+    const all = [...rowPlaces.value]
+    if ((by || extent.value !== 'all') && column) {
+        const value = (row: Place) => valueAt(row, column) ?? (extent.value === 'bottom' || by?.falling === false ? Infinity : -Infinity)
+        const falling = extent.value === 'top' || (extent.value === 'all' && by?.falling !== false)
+        all.sort((a, b) => (falling ? value(b) - value(a) : value(a) - value(b)))
+    }
+    return extent.value === 'all' ? all : all.slice(0, FEW)
+})
+function sortBy(column: number) {
+    order.value = order.value?.column !== column ? { column, falling: true } : order.value.falling ? { column, falling: false } : null
+}
+const sortWords = (column: number) => (order.value?.column !== column ? 'none' : order.value.falling ? 'descending' : 'ascending')
 const withTotals = computed(() => plot.options?.totals === true)
 
 /** What a page field stands at: a choice of its own, else where the window looks, else the first. */
@@ -106,6 +127,9 @@ const keys = computed(() => {
         if (totalAcross.value) {
             add(row, { ...columnPlaces.value[0], [totalAcross.value.id]: '*sum' })
         }
+    }
+    if (totalDown.value && totalAcross.value) {
+        add({ ...rowPlaces.value[0], [totalDown.value.id]: '*sum' }, { ...columnPlaces.value[0], [totalAcross.value.id]: '*sum' })
     }
     for (const column of totalDown.value ? columnPlaces.value : []) {
         add({ ...rowPlaces.value[0], [totalDown.value?.id ?? '']: '*sum' }, column)
@@ -171,12 +195,33 @@ const columnHeads = computed(() => heads(across.value, columnPlaces.value))
 const rowName = (field: Field, place: Place) => field.items.find((i) => i.id === place[field.id])?.name ?? ''
 /** A head that is the same as in the row above is not repeated. */
 function isAgain(level: number, index: number): boolean {
-    const [now, before] = [rowPlaces.value[index], rowPlaces.value[index - 1]]
+    const [now, before] = [sorted.value[index], sorted.value[index - 1]]
     return (
         before !== undefined && level < down.value.length - 1 && down.value.slice(0, level + 1).every((f) => now?.[f.id] === before[f.id])
     )
 }
 const units = computed(() => [...new Set(things.value.map((t) => shownUnit(t?.unit ?? '')).filter(Boolean))].join(' · '))
+
+/** Only rows in sight are drawn. */
+const box = useTemplateRef('box')
+const ROW = 29
+const list = useVirtualizer(
+    computed(() => ({
+        count: sorted.value.length,
+        getScrollElement: () => box.value,
+        estimateSize: () => ROW,
+        overscan: 20,
+        initialRect: { width: 600, height: 600 },
+    })),
+)
+const inSight = computed(() =>
+    list.value.getVirtualItems().flatMap(({ index, start, end }) => {
+        const row = sorted.value[index]
+        return row ? [{ row, index, start, end }] : []
+    }),
+)
+const above = computed(() => inSight.value[0]?.start ?? 0)
+const below = computed(() => Math.max(0, list.value.getTotalSize() - (inSight.value.at(-1)?.end ?? 0)))
 
 function turn(now: Turned) {
     emit('change', { ...plot.options, turned: now })
@@ -229,7 +274,7 @@ function cells(): Cell[][] {
     return [
         [[page, units.value].filter(Boolean).join(' – ')],
         ...(top.length ? top : [[...down.value.map((d) => d.name), units.value]]),
-        ...rowPlaces.value.map((row) => [
+        ...sorted.value.map((row) => [
             ...down.value.map((f) => rowName(f, row)),
             ...columnPlaces.value.map((column) => shown(row, column)),
             ...(totalAcross.value ? [shown(row, { ...columnPlaces.value[0], [totalAcross.value.id]: '*sum' })] : []),
@@ -239,7 +284,14 @@ function cells(): Cell[][] {
                   [
                       ...down.value.map((_, i) => (i === down.value.length - 1 ? 'sum' : '')),
                       ...columnPlaces.value.map((column) => shown({ ...rowPlaces.value[0], [totalDown.value?.id ?? '']: '*sum' }, column)),
-                      ...(totalAcross.value ? [null] : []),
+                      ...(totalAcross.value
+                          ? [
+                                shown(
+                                    { ...rowPlaces.value[0], [totalDown.value.id]: '*sum' },
+                                    { ...columnPlaces.value[0], [totalAcross.value.id]: '*sum' },
+                                ),
+                            ]
+                          : []),
                   ],
               ]
             : []),
@@ -297,32 +349,68 @@ defineExpose({ cells })
                 @click="turn(transposed(turned))"
                 ><ArrowLeftRight :size="16" :stroke-width="1.6"
             /></Button>
+            <OneOf
+                v-if="rowPlaces.length > FEW"
+                v-model="extent"
+                label="Which rows"
+                :choices="[
+                    { value: 'all', words: 'All rows' },
+                    { value: 'top', words: `Top ${FEW}` },
+                    { value: 'bottom', words: `Bottom ${FEW}` },
+                ]"
+            />
             <span class="soft unit">{{ units }}</span>
         </div>
         <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
         <p v-for="why in reasons" :key="why" class="soft said" role="note">– <SaidText :text="why" /></p>
-        <div class="scroll" tabindex="0">
+        <div ref="box" class="scroll" tabindex="0">
             <table>
                 <thead>
                     <tr v-for="(line, level) in columnHeads" :key="level">
                         <th v-for="(d, i) in down" :key="d.id" class="corner">
                             {{ level === columnHeads.length - 1 ? d.name : i === down.length - 1 ? across[level]?.name : '' }}
                         </th>
-                        <th v-for="h in line" :key="h.at" scope="col" :colspan="h.span" :title="h.name">{{ h.name }}</th>
+                        <th
+                            v-for="h in line"
+                            :key="h.at"
+                            scope="col"
+                            :colspan="h.span"
+                            :title="h.name"
+                            :aria-sort="level === columnHeads.length - 1 ? sortWords(h.at) : undefined"
+                        >
+                            <Button
+                                v-if="level === columnHeads.length - 1"
+                                class="head"
+                                title="Order the rows by this column"
+                                @click="sortBy(h.at)"
+                                >{{ h.name }}{{ order?.column === h.at ? (order.falling ? ' ↓' : ' ↑') : '' }}</Button
+                            >
+                            <template v-else>{{ h.name }}</template>
+                        </th>
                         <th v-if="totalAcross" class="sum">{{ level === columnHeads.length - 1 ? 'sum' : '' }}</th>
                     </tr>
                     <tr v-if="!columnHeads.length">
                         <th v-for="d in down" :key="d.id" class="corner">{{ d.name }}</th>
-                        <th scope="col">{{ units || 'value' }}</th>
+                        <th scope="col" :aria-sort="sortWords(0)">
+                            <Button class="head" title="Order the rows by this column" @click="sortBy(0)"
+                                >{{ units || 'value' }}{{ order ? (order.falling ? ' ↓' : ' ↑') : '' }}</Button
+                            >
+                        </th>
                     </tr>
                 </thead>
                 <tbody>
-                    <tr v-for="(row, i) in rowPlaces" :key="i">
+                    <tr v-if="above" aria-hidden="true">
+                        <td :style="{ height: `${above}px` }"></td>
+                    </tr>
+                    <tr v-for="{ row, index: i } in inSight" :key="i">
                         <th v-for="(f, level) in down" :key="f.id" scope="row" :title="rowName(f, row)">
                             {{ isAgain(level, i) ? '' : rowName(f, row) }}
                         </th>
                         <td v-for="(column, j) in columnPlaces" :key="j" :title="titleAt(row, column)">{{ told(row, column) }}</td>
                         <td v-if="totalAcross" class="sum">{{ told(row, { ...columnPlaces[0], [totalAcross.id]: '*sum' }) }}</td>
+                    </tr>
+                    <tr v-if="below" aria-hidden="true">
+                        <td :style="{ height: `${below}px` }"></td>
                     </tr>
                 </tbody>
                 <tfoot v-if="totalDown">
@@ -394,6 +482,15 @@ defineExpose({ cells })
     flex: 1;
     min-height: 0;
     overflow: auto;
+}
+.head {
+    max-width: 100%;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    color: inherit;
+}
+tbody tr {
+    height: 29px;
 }
 table {
     border-collapse: separate;
