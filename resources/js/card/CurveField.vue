@@ -26,9 +26,10 @@ const BEYOND = [
     { value: 'extended', words: 'Extended' },
 ]
 
+const points = computed<Pair[]>(() => (thing.points ?? []) as Pair[])
 /** What was sent and is not answered yet: the next press builds on it. */
 const sent = ref<Pair[]>()
-const points = computed<Pair[]>(() => sent.value ?? ((thing.points ?? []) as Pair[]))
+const latest = computed(() => sent.value ?? points.value)
 const written = computed(() => points.value.map(([x, y]) => `${literal(x)}\t${literal(y)}`).join('\n'))
 // Only when they are others: what is being typed stays while anything else about the thing changes.
 watch(
@@ -69,7 +70,7 @@ function scale() {
     const by = Number(factor.value.replace(',', '.'))
     if (factor.value.trim() && Number.isFinite(by) && by !== 0) {
         factor.value = ''
-        put(scaled(points.value, by))
+        put(scaled(latest.value, by))
     } else {
         sentence.value = 'Give a number to multiply the outputs by, such as 1.2 or 0.5.'
     }
@@ -82,7 +83,7 @@ function stretch(axis: 0 | 1, end: 0 | 1, typed: string) {
         sentence.value = 'A range needs two numbers, the second larger than the first.'
         return
     }
-    put(stretched(points.value, axis, ...range))
+    put(stretched(latest.value, axis, ...range))
 }
 
 function parsed(): number[][] | null {
@@ -133,8 +134,8 @@ function keepPoints() {
     <div class="curve">
         <CurvePlot v-if="points.length > 1" :thing="thing" :points="points" @keep="put" />
         <div v-if="points.length > 1" class="tools">
-            <Button class="button small" title="The low end becomes the high one" @click="put(reversed(points))">Reverse</Button>
-            <Button class="button small" title="Outputs from 0 to 1" @click="put(normalised(points))">Normalise</Button>
+            <Button class="button small" title="The low end becomes the high one" @click="put(reversed(latest))">Reverse</Button>
+            <Button class="button small" title="Outputs from 0 to 1" @click="put(normalised(latest))">Normalise</Button>
             <form @submit.prevent="scale">
                 <InputText v-model="factor" class="field" placeholder="× 1" aria-label="Multiply the outputs by" /><Button
                     type="submit"
