@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { ClipboardPaste } from '@lucide/vue'
-import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { DimensionView, Thing } from '@/api/types'
 import { elementsOf, isGathering, useLook } from '@/stores/look'
@@ -10,6 +9,7 @@ import { useTables } from '@/stores/tables'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { fieldText, fieldValue, full, short, shownUnit } from '@/ui/numbers'
+import { useRowsInSight } from '@/ui/rowsInSight'
 import { cellsOf, numberIn } from './block'
 import PasteBlock from './PasteBlock.vue'
 
@@ -78,24 +78,7 @@ const needed = computed(() => {
 })
 
 const box = useTemplateRef('box')
-const list = useVirtualizer(
-    computed(() => ({
-        count: rows.value.length,
-        getScrollElement: () => box.value,
-        estimateSize: () => ROW,
-        getItemKey: (i: number) => rows.value[i]?.id ?? i,
-        overscan: 8,
-        initialRect: { width: 260, height: 240 },
-    })),
-)
-const shownRows = computed(() =>
-    list.value.getVirtualItems().flatMap(({ index, start, end }) => {
-        const row = rows.value[index]
-        return row ? [{ row, index, start, end }] : []
-    }),
-)
-const above = computed(() => shownRows.value[0]?.start ?? 0)
-const below = computed(() => Math.max(0, list.value.getTotalSize() - (shownRows.value.at(-1)?.end ?? 0)))
+const { inSight: shownRows, above, below } = useRowsInSight(box, () => rows.value, { row: ROW, around: 8, room: 240 })
 watch(
     () => needed.value.join(' '),
     () => {

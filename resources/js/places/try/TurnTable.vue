@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { ArrowLeftRight } from '@lucide/vue'
-import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { api } from '@/api/client'
 import type { DimensionView, Plot, PlotOptions, TableAnswer } from '@/api/types'
@@ -13,6 +12,7 @@ import ChoiceField from '@/ui/ChoiceField.vue'
 import type { Cell } from '@/ui/download'
 import OneOf from '@/ui/OneOf.vue'
 import { full, literal, rounded, short, shownUnit, shownValue } from '@/ui/numbers'
+import { useRowsInSight } from '@/ui/rowsInSight'
 import SaidText from '@/ui/SaidText.vue'
 import { heads, moved, placesAlong, transposed, usualTurn, type Field, type Place, type Turned, type Zone } from './turning'
 
@@ -205,23 +205,7 @@ const units = computed(() => [...new Set(things.value.map((t) => shownUnit(t?.un
 /** Only rows in sight are drawn. */
 const box = useTemplateRef('box')
 const ROW = 29
-const list = useVirtualizer(
-    computed(() => ({
-        count: sorted.value.length,
-        getScrollElement: () => box.value,
-        estimateSize: () => ROW,
-        overscan: 20,
-        initialRect: { width: 600, height: 600 },
-    })),
-)
-const inSight = computed(() =>
-    list.value.getVirtualItems().flatMap(({ index, start, end }) => {
-        const row = sorted.value[index]
-        return row ? [{ row, index, start, end }] : []
-    }),
-)
-const above = computed(() => inSight.value[0]?.start ?? 0)
-const below = computed(() => Math.max(0, list.value.getTotalSize() - (inSight.value.at(-1)?.end ?? 0)))
+const { inSight, above, below } = useRowsInSight(box, () => sorted.value, { row: ROW, around: 20, room: 600 })
 
 function turn(now: Turned) {
     emit('change', { ...plot.options, turned: now })
