@@ -12,6 +12,7 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Placement;
 use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Sheet;
+use MerryOrbit\Core\Model\Table;
 
 /** Copies of the elements of another model, with free names; formulas follow, and mentions of what was not copied mean what has that name here. */
 final readonly class Paste extends Edit
@@ -53,6 +54,7 @@ final readonly class Paste extends Edit
         foreach ($copies as $copy) {
             $model = Mentions::bind($model, $copy);
         }
+        $model = $this->withDimensions($model, $ids);
         foreach ($this->fragment->groups as $group) {
             $members = array_values(array_intersect_key($ids, array_flip($group->members)));
             $model =
@@ -62,6 +64,49 @@ final readonly class Paste extends Edit
         }
 
         return Echoes::complete($model, array_keys($copies));
+    }
+
+    /**
+     * Copies extend over what they were copied with, and keep their values by element. Dimensions that are not there come along.
+     *
+     * @param  array<string, string>  $ids
+     */
+    private function withDimensions(Model $model, array $ids): Model
+    {
+        $used = array_intersect_key($this->fragment->shapes, $ids);
+        $wanted = array_unique(array_merge([], ...array_values($used)));
+        if ($wanted === []) {
+            return $model;
+        }
+        $all = $this->fragment->dimensions()->all();
+        foreach ($wanted as $id) {
+            // What another dimension has its elements from comes along, too.
+            for ($at = $all[$id] ?? null; $at !== null; $at = $all[$at->partOf ?? $at->sameAs ?? ''] ?? null) {
+                $isTaken = $model->idOf(Name::key($at->name)) !== null || $model->dimensions()->find($at->name) !== null;
+                if (! isset($model->dimensions()->all()[$at->id]) && ! $isTaken) {
+                    $model = $model->with(['dimensions' => [...$model->dimensions, $at]]);
+                }
+            }
+        }
+        $known = $model->dimensions()->all();
+        $shapes = $tables = [];
+        foreach ($used as $old => $over) {
+            $there = array_values(array_filter($over, static fn (string $d): bool => isset($known[$d])));
+            $table = $this->fragment->tableOf((string) $old);
+            if ($there === [] || ! isset($ids[$old])) {
+                continue;
+            }
+            $shapes[$ids[$old]] = $there;
+            $copy = $table === null || $there !== $over ? null : new Table(substr('t-'.$ids[$old], 0, 40), $ids[$old], $table->values);
+            if ($copy !== null && $copy->unfit($model->with(['shapes' => [...$model->shapes, ...$shapes]])) === null) {
+                $tables[$copy->id] = $copy;
+            }
+        }
+
+        return $model->with([
+            'shapes' => [...$model->shapes, ...$shapes],
+            'tables' => [...$model->part('tables'), ...$tables],
+        ]);
     }
 
     /** @return array{array<string, string>, array<string, string>} by the ids in the fragment */

@@ -73,7 +73,7 @@ final class Fragment
                 'plots' => [],
                 'findings' => [],
                 'more' => self::between($model, $elements),
-                'shapes' => [],
+                'shapes' => array_intersect_key($model->shapes, $elements),
                 'echoes' => [],
                 'bends' => array_filter(
                     $model->bends,

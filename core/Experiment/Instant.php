@@ -13,7 +13,8 @@ use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Walker;
 
 /**
- * A run at one moment: what everything is worth, how fast it changes, and what makes it change.
+ * A run at one moment: what everything is worth, how fast it changes, and what makes it change. What is asked about is an element, or the
+ * key of one of its elements along dimensions: `harvest[north,old]`.
  *
  * Rates follow from the formulas, not from the saved points: a stock's from its flows, all others' by moving every stock and time
  * a little way ahead. A cause's contribution is what its own movement alone does to the formula, ∂y/∂x · dx/dt; differences
@@ -107,7 +108,7 @@ final class Instant
     public function effects(string $id): array
     {
         $effects = [];
-        foreach ($this->trial->model()->elements as $other => $_) {
+        foreach ($this->others() as $other) {
             if (
                 ! isset($this->walker->values[$other]) ||
                 ! in_array($id, [...$this->inputs($other), ...array_column($this->plan->states[$other]->rates ?? [], 0)], true)
@@ -127,10 +128,30 @@ final class Instant
         return $effects;
     }
 
+    /** @return list<string> all that could be an effect, by key */
+    private function others(): array
+    {
+        $positions = $this->trial->analysis->positions;
+
+        return array_merge([], ...array_map($positions->of(...), array_map(strval(...), array_keys($this->trial->model()->elements))));
+    }
+
+    /** Whether a key belongs to what is asked about: of something along dimensions, to the same place. */
+    private function belongs(string $key, string $id): bool
+    {
+        $keys = $this->plan->keys;
+        if ($keys->owner($key) !== $keys->owner($id)) {
+            return false;
+        }
+        [$at, $own] = [$keys->of($key)->at, $keys->of($id)->at];
+
+        return $own === [] || $at === $own || ($at === [] && $keys->isHidden($key));
+    }
+
     /** @return list<string> keys of the equations that make up an element, in their order */
     public function equations(string $id): array
     {
-        return array_keys(array_filter($this->plan->equations, static fn ($e): bool => $e->owner === $id));
+        return array_keys(array_filter($this->plan->equations, fn ($e): bool => $this->belongs($e->key, $id)));
     }
 
     /** @return list<Node> */
@@ -139,16 +160,17 @@ final class Instant
         return array_map(fn (string $key): Node => $this->plan->equations[$key]->node, $this->equations($id));
     }
 
-    /** @return list<string> ids of the elements whose values an element's equations look at */
+    /** @return list<string> ids of the elements, or keys along dimensions, whose values an element's equations look at */
     public function inputs(string $id): array
     {
         $inputs = [];
         foreach ($this->nodes($id) as $node) {
             foreach (Plan::keys($node) as $key) {
-                $inputs[$this->plan->keys->owner($key)] = true;
+                // What is hidden belongs to the element itself.
+                $inputs[$this->plan->keys->isHidden($key) ? $this->plan->keys->owner($key) : $key] = true;
             }
         }
-        unset($inputs[$id]);
+        unset($inputs[$id], $inputs[$this->plan->keys->owner($id)]);
 
         return array_map(strval(...), array_keys($inputs));
     }
@@ -156,7 +178,7 @@ final class Instant
     /** @return list<string> hidden stocks and cells of an element, by key */
     public function memory(string $id): array
     {
-        $own = fn (string $key): bool => $this->plan->keys->isHidden($key) && $this->plan->keys->owner($key) === $id;
+        $own = fn (string $key): bool => $this->plan->keys->isHidden($key) && $this->belongs($key, $id);
 
         return array_values(array_filter([...array_keys($this->plan->states), ...array_keys($this->plan->cells)], $own));
     }

@@ -40,6 +40,8 @@ async function write(page: Page, cell: string, value: string) {
 }
 
 test('a finished model of single numbers gets dimensions late, and loses them again', async ({ page }) => {
+    // A whole task with some thirty edits.
+    test.slow()
     await page.goto('/')
     await page.getByLabel('Model file', { exact: true }).setInputFiles({
         name: 'warmth.json',
@@ -142,6 +144,13 @@ test('sums, means and extremes without new variables, in plots and in a table th
     await pick(page.getByLabel('Kind of plot'), 'Heat map')
     await expect(page.getByRole('img', { name: /harvest: a heat map/ })).toBeVisible()
     await expectAccessible(page)
+    // Why the oysters of one terrace and age change: by flows of the same terrace and age.
+    await pick(look(page, 'terrace'), 'lee')
+    await pick(look(page, 'age'), 'half')
+    await page.getByRole('tab', { name: 'Trail' }).click()
+    await page.getByRole('combobox', { name: 'Ask about another variable' }).fill('oysters')
+    await page.getByRole('combobox', { name: 'Ask about another variable' }).press('Enter')
+    await expect(page.getByRole('button', { name: 'losses, lee, half', exact: true })).toBeVisible()
 })
 
 test('a limited dimension is as if there were no others, and nothing is lost', async ({ page }) => {

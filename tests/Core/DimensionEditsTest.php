@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Exchange\Fragment;
 use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Model\Model;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -182,5 +185,28 @@ final class DimensionEditsTest extends TestCase
                 self::assertStringContainsString($words, $e->getMessage());
             }
         }
+    }
+
+    public function test_copies_extend_over_the_same_and_keep_their_values_in_another_model_too(): void
+    {
+        $model = self::model(
+            [self::pools(), ['name' => 'warm pools', 'partOf' => 'pool', 'elements' => ['hot']]],
+            [
+                self::line('parameter', 'volume', '80', 'pool'),
+                self::line('auxiliary', 'need', 'volume * 2'),
+                self::line('parameter', 'spare', '1', 'warm pools'),
+            ],
+            ['tables' => [['id' => 't', 'of' => 'volume', 'values' => [[['hot'], 12]]]]],
+        );
+        $text = Fragment::of($model, array_keys($model->elements));
+        $paste = ['kind' => 'paste', 'id' => 'p1', 'text' => $text, 'at' => ['x' => 0, 'y' => 0], 'sheet' => 'sheet-1'];
+        $read = static fn (string $t): Model => NativeFile::import($t)->model;
+        $pasted = static fn (Model $into): Model => EditReader::read($paste, $read)->apply($into);
+        $twice = self::start($pasted($model));
+        self::assertSame([24.0, 24.0, 160.0], [$twice['need[hot]'], $twice['need 2[hot]'], $twice['need 2[children]']]);
+        $elsewhere = $pasted(self::model([], [self::line('auxiliary', 'other', '1')]));
+        self::assertSame(['pool', 'warm pools'], array_map(static fn ($d): string => $d->name, $elsewhere->dimensions));
+        $start = self::start($elsewhere);
+        self::assertSame([24.0, 160.0, 1.0], [$start['need[hot]'], $start['need[children]'], $start['spare[hot]']]);
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use MerryOrbit\Core\Experiment\Instant;
+use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Model\Model;
 use PHPUnit\Framework\TestCase;
 
@@ -367,5 +369,38 @@ final class DimensionsTest extends TestCase
             }
         }
         self::assertGreaterThan(45, $compared);
+    }
+
+    /** Why one element changes: its causes are elements too, and together they come to its rate. */
+    public function test_what_moves_one_element_are_elements_of_its_causes(): void
+    {
+        $model = self::model(
+            [self::$terraces, ['name' => 'age', 'from' => 0, 'to' => 2]],
+            [
+                self::line('stock', 'oysters', '10 + number(age)', 'terrace', 'age'),
+                ['kind' => 'flow', 'name' => 'moving', 'formula' => 'oysters / 2 + smooth(oysters, 3)', 'from' => 'oysters'],
+                ['kind' => 'flow', 'name' => 'arriving', 'formula' => 'moving[age: previous; else 4]', 'to' => 'oysters'],
+                self::line('auxiliary', 'by terrace', 'sum(oysters, age) * 2'),
+            ],
+            ['time' => ['step' => 0.01, 'method' => 'rk4']],
+        );
+        $id = static fn (string $name): string => (string) $model->idOf($name);
+        $instant = Instant::of(Build::simulator(), Trial::of($model), 1.0);
+        self::assertNotNull($instant);
+        $causes = static fn (string $key): array => array_column($instant->causes($key)['causes'], 'change', 'cause');
+        $of = $causes($id('oysters').'[north,1]');
+        self::assertEqualsCanonicalizing([$id('moving').'[north,1]', $id('arriving').'[north,1]'], array_keys($of));
+        self::assertEqualsWithDelta($instant->rate($id('oysters').'[north,1]'), array_sum($of), 1e-9);
+        $sums = $causes($id('by terrace').'[middle]');
+        self::assertEqualsCanonicalizing(
+            ['time', ...array_map(static fn (int $age): string => $id('oysters')."[middle,$age]", [0, 1, 2])],
+            array_keys($sums),
+        );
+        self::assertEqualsWithDelta($instant->rate($id('by terrace').'[middle]'), array_sum($sums), 1e-5);
+        $memory = $causes($id('moving').'[south,2]');
+        self::assertEqualsCanonicalizing(['time', 'memory', $id('oysters').'[south,2]'], array_keys($memory));
+        self::assertEqualsWithDelta($instant->rate($id('moving').'[south,2]'), array_sum($memory), 1e-5);
+        $effects = array_column($instant->effects($id('moving').'[north,0]'), 'effect');
+        self::assertEqualsCanonicalizing([$id('oysters').'[north,0]', $id('arriving').'[north,1]'], $effects);
     }
 }

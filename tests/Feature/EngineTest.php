@@ -261,6 +261,14 @@ final class EngineTest extends TestCase
         self::assertContains('need[*sum]', $run['columns']);
         self::assertStringContainsString('as it is limited', $run['untold']['need[children]']);
 
+        // Why one element changes; of all at once nothing can be said.
+        $asked = ['run' => ['setting' => ['seed' => 1]], 'time' => 2];
+        $trail = $this->postJson("/api/models/$model->id/trail", [...$asked, 'element' => 'double[hot]'])->assertOk();
+        self::assertContains('need[hot]', array_column($trail->json('causes'), 'cause'));
+        $this->postJson("/api/models/$model->id/trail", [...$asked, 'element' => 'double'])
+            ->assertStatus(422)
+            ->assertJsonPath('detail', '`double` extends over pool: say of which element, by choosing one of each.');
+
         // What follows from a formula extends over less as soon as that does.
         $changed = $this->edit($model, ['kind' => 'formula', 'id' => 'need', 'text' => 'sum(volume) * time'])->assertOk()->json('changed');
         self::assertArrayNotHasKey('along', $changed['elements']['need']);

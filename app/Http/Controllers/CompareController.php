@@ -18,6 +18,7 @@ use MerryOrbit\Core\Experiment\Table;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Experiment\Upstream;
 use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Reduce\Gathered;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
@@ -53,14 +54,21 @@ final class CompareController
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $source = RunSource::of($model, $request->array('run'));
         $id = $request->string('element')->toString();
-        if ($source->model()->element($id) === null) {
+        if ($source->model()->element(Key::ownerOf($id)) === null) {
             throw EditRefused::gone();
         }
         $trial = $source->trial();
+        if (isset($trial->analysis->positions->keys[$id])) {
+            $dimensions = array_map($trial->model()->dimensions()->nameOf(...), $trial->analysis->extents[$id] ?? []);
+            throw NotUnderstood::because(
+                "`{$source->model()->nameOf($id)}` extends over ".implode(' and ', $dimensions).
+                    ': say of which element, by choosing one of each.',
+            );
+        }
         $instant = Instant::of($simulator, $trial, $request->float('time'));
         if ($instant === null || $instant->value($id) === null) {
             throw NotUnderstood::because(
-                "The run has no value of `{$source->model()->nameOf($id)}` at this time. Move the playhead to where it has one.",
+                "The run has no value of `{$trial->analysis->nameOf($id)}` at this time. Move the playhead to where it has one.",
             );
         }
         $answer = ['element' => $id, 'time' => $instant->time(), 'value' => $instant->value($id), 'rate' => $instant->rate($id)];

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
+import { computed, onBeforeUnmount, watch } from 'vue'
 import type { Measure } from '@/api/types'
 import { useCourses } from '@/stores/courses'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { linesOf } from './lines'
 import { scaleOf, share } from './scale'
@@ -18,11 +19,17 @@ const {
 const model = useModel()
 const look = useLook()
 const courses = useCourses()
+const runs = useRuns()
 const view = useView()
 const MOST = 160
 
 const plot = computed(() => ({ id: 'small', of: [element], options: { measure } }))
-const lines = computed(() => linesOf(plot.value, courses.list(measure), look.elements))
+/** One element along dimensions is drawn like a thing of its own. */
+const elements = computed(() => {
+    const owner = look.elements[look.ownerOf(element)]
+    return owner && owner.id !== element ? { [element]: { ...owner, id: element, along: undefined } } : look.elements
+})
+const lines = computed(() => linesOf(plot.value, courses.list(measure), elements.value))
 const scale = computed(() => scaleOf(lines.value, { zero: true }))
 const x = (t: number) => ((t - model.model.time.start) / (model.model.time.end - model.model.time.start)) * width
 const y = (v: number) => 2 + (1 - share(scale.value, v)) * (height - 4)
@@ -37,6 +44,19 @@ const paths = computed(() =>
         return { ...line, path }
     }),
 )
+watch(
+    () => element,
+    (key, was) => {
+        if (was !== undefined) {
+            runs.needColumns(`small ${was}`, [])
+        }
+        runs.needColumns(`small ${key}`, look.ownerOf(key) === key ? [] : [key])
+    },
+    { immediate: true },
+)
+onBeforeUnmount(() => {
+    runs.needColumns(`small ${element}`, [])
+})
 watch(
     [() => element, () => courses.others, () => courses.loaded, () => measure],
     () => {

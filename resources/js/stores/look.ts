@@ -139,8 +139,39 @@ export const useLook = studyStore('look', () => {
                 : [{ key: id, element: id, name: thing.name, unit: thing.unit }]
         })
     }
+    /** What a column is called: a thing, and which of its elements. */
+    function nameOf(key: string): string | undefined {
+        const thing = model.model.elements[ownerOf(key)]
+        const at = key.slice(ownerOf(key).length + 1, -1).split(',')
+        const names = (thing?.along?.over ?? []).map((id, i) => {
+            const dimension = byId.value.get(id)
+            return dimension && at[i] ? saidOf(dimension, at[i]) : ''
+        })
+        return thing && (key === thing.id ? thing.name : [thing.name, ...names].filter(Boolean).join(', '))
+    }
+    /** The one element of a thing that the window looks at, or the thing itself: what can be asked about. */
+    function subjectOf(id: string): string {
+        const key = keyOf(id)
+        return key === undefined || key.includes('*') ? id : key
+    }
     /** The thing that a column is of. */
     const ownerOf = (key: string) => key.split('[')[0] ?? key
 
-    return { columns, ownerOf, dimensions, at, set, linesOf, elements, extended, keyOf, drawnKey, boundKeys, keysFor, byId }
+    return {
+        columns,
+        nameOf,
+        subjectOf,
+        ownerOf,
+        dimensions,
+        at,
+        set,
+        linesOf,
+        elements,
+        extended,
+        keyOf,
+        drawnKey,
+        boundKeys,
+        keysFor,
+        byId,
+    }
 })

@@ -363,7 +363,10 @@ export const useRuns = studyStore('runs', () => {
     const untold = (id: string) => shown.value?.untold[look.keyOf(id) ?? '']
     /** Says which columns along dimensions some part of the page tells, and has them brought. */
     function needColumns(who: string, keys: string[]) {
-        columns.value = { ...columns.value, [who]: keys }
+        if (!keys.length && !columns.value[who]) {
+            return
+        }
+        columns.value = keys.length ? { ...columns.value, [who]: keys } : without(columns.value, who)
         if (shown.value && keys.some((key) => !hasColumn(key))) {
             void refresh()
         }

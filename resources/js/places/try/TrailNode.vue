@@ -4,6 +4,7 @@ import { computed, inject, onMounted, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { TrailAnswer } from '@/api/types'
 import SmallLines from '@/charts/SmallLines.vue'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
@@ -29,6 +30,7 @@ const {
     /** Names of the changed things that act through it. */ through?: string[]
 }>()
 const model = useModel()
+const look = useLook()
 const view = useView()
 const trail = inject(
     asTrail,
@@ -38,8 +40,8 @@ const trail = inject(
     true,
 )
 
-const thing = computed(() => model.model.elements[element])
-const name = computed(() => thing.value?.name ?? CAUSES[element] ?? element)
+const thing = computed(() => thingOf(element))
+const name = computed(() => look.nameOf(element) ?? CAUSES[element] ?? element)
 const loop = computed(() => path.includes(element))
 const leaf = computed(
     () =>
@@ -103,7 +105,7 @@ const perTime = (unit: string) => `${shownUnit(unit) ? `${shownUnit(unit)} ` : '
 /** The unit of what is told beside a cause; of what follows, each in its own. */
 function unitBeside(cause: string): string {
     if (trail.towards.value === 'effects') {
-        return perTime(model.model.elements[cause]?.unit ?? '')
+        return perTime(thingOf(cause)?.unit ?? '')
     }
     return apart.value ? (gathered.value && answer.value?.isAmount ? amountUnit.value : shownUnit(unitOf.value)) : perTime(unitOf.value)
 }
@@ -114,14 +116,14 @@ const amountUnit = computed(() => {
     const per = new RegExp(`\\s*(?:/|per )\\s*${model.model.time.unit}s?$`, 'i')
     return per.test(unit) ? unit.replace(per, '') : [unit, model.model.time.unit].filter(Boolean).join('·')
 })
-const thingOf = (id: string) => model.model.elements[id]
+const thingOf = (id: string) => model.model.elements[look.ownerOf(id)]
 const nothing = computed(() => {
     if (trail.towards.value === 'effects') {
         return 'Nothing follows from it.'
     }
     return apart.value ? 'Nothing behind it differs.' : 'Nothing moves it at this moment.'
 })
-const nameOf = (id: string) => model.model.elements[id]?.name ?? id
+const nameOf = (id: string) => look.nameOf(id) ?? id
 const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?.[cause] ?? []).filter((id) => id !== cause).map(nameOf))
 </script>
 
@@ -140,9 +142,11 @@ const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?
             <span v-if="change !== undefined" class="bar" :title="`${full(change)} ${unit}`"
                 ><i :class="{ down: change < 0 }" :style="{ width: `${Math.max(2, 50 * Math.min(1, share))}%` }"
             /></span>
-            <Button v-if="thing" class="who" :title="name" @click="view.select(element)">{{ name }}</Button><span v-else class="who soft">{{
-                name
-            }}</span>
+            <Button v-if="thing" class="who" :title="name" @click="view.select(look.ownerOf(element))">{{ name }}</Button><span
+                v-else
+                class="who soft"
+                >{{ name }}</span
+            >
             <span v-if="change !== undefined" class="change" :title="`${full(change)} ${unit}`"
                 ><b>{{ signed(change) }}</b> <span class="soft">{{ unit }}{{ of ? ` ${of}` : '' }}</span></span
             >

@@ -4,6 +4,7 @@ import { computed, provide, ref, watch } from 'vue'
 import type { RunRef, TrailAnswer } from '@/api/types'
 import VariableField from '@/find/VariableField.vue'
 import { useCourses } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useTrail } from '@/places/try/useTrail'
@@ -15,6 +16,7 @@ import TrailNode from './TrailNode.vue'
 import TryTabs from './TryTabs.vue'
 
 const model = useModel()
+const look = useLook()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
@@ -24,7 +26,8 @@ const { run, against: base } = storeToRefs(view)
 const answers = new Map<string, TrailAnswer>()
 
 const candidates = computed(() => model.things.filter((t) => t.kind !== 'curve'))
-const root = computed(() => (model.model.elements[view.trail] ? view.trail : undefined))
+/** What is asked about: of a thing along dimensions the element that the window looks at. */
+const root = computed(() => (model.model.elements[view.trail] ? look.subjectOf(view.trail) : undefined))
 watch(
     () => model.loaded,
     () => {
@@ -127,7 +130,7 @@ const trail = {
 provide(asTrail, trail)
 
 const nameOf = (key: string) => named.value.find((c) => c.key === key)?.name ?? 'baseline'
-const rootName = computed(() => (root.value ? (model.model.elements[root.value]?.name ?? '') : ''))
+const rootName = computed(() => (root.value ? (look.nameOf(root.value) ?? '') : ''))
 const title = computed(() => {
     if (!root.value) {
         return 'Trail'
@@ -139,7 +142,7 @@ const title = computed(() => {
 /** The trail as it is open, with its numbers. */
 const finding = () => ({
     kind: 'trail' as const,
-    element: root.value,
+    element: root.value && look.ownerOf(root.value),
     towards: towards.value,
     over: over.value,
     stopAtStocks: stopAtStocks.value,
@@ -172,7 +175,7 @@ const finding = () => ({
             <VariableField
                 label="Ask about another variable"
                 placeholder="Another variable"
-                :except="root ? [root] : []"
+                :except="root ? [look.ownerOf(root)] : []"
                 @choose="view.trail = $event"
             />
             <label class="tick"><Checkbox v-model="stopAtStocks" binary /> stop at stocks</label>
