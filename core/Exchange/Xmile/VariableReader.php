@@ -14,7 +14,6 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Printer;
-use MerryOrbit\Core\Model\SpecialCase;
 
 /** Turns the variables of an XMILE file into element lines of a native file. */
 final class VariableReader
@@ -135,10 +134,10 @@ final class VariableReader
         $dimensions = $this->arrays->over($key);
         $line += $dimensions === [] ? [] : ['dimensions' => $dimensions];
         if ($node->all('element') !== []) {
-            [$equation, $more] = $this->array($node, $name, $scope, $dimensions);
-            $line += array_diff_key($more, ['lost' => true]);
-            $lost = is_array($more['lost'] ?? null) ? array_filter($more['lost'], is_string(...)) : [];
-            $note .= $lost === [] ? '' : "\n\nEquations by element:\n\n    ".implode("\n    ", $lost);
+            $each = new ElementEquations($node, $name, $dimensions, $this->arrays, $this->log);
+            $equation = $each->usual;
+            $line += $this->exceptions($each, $name, $scope);
+            $note .= $each->note;
         }
         $parsed = $this->equation($equation, $name, $scope);
         $formula = is_string($parsed) ? $parsed : Printer::print($parsed);
@@ -176,101 +175,22 @@ final class VariableReader
     }
 
     /**
-     * An equation for each element: what most of them say is the formula, the others are exceptions; plain numbers are a table.
+     * What elements have besides the usual equation: values of a parameter become a table, all else exceptions.
      *
-     * @param  list<string>  $dimensions
-     * @return array{string, array<string, mixed>} equation, and more for the line
+     * @return array<string, mixed> more for the line
      */
-    private function array(XmlNode $node, string $name, string $scope, array $dimensions): array
+    private function exceptions(ElementEquations $each, string $name, string $scope): array
     {
-        $texts = $lost = [];
-        foreach ($node->all('element') as $element) {
-            $at = array_map(trim(...), explode(',', $element->attribute('subscript') ?? ''));
-            $place = $this->place($at, $dimensions);
-            if ($place === null) {
-                $lost[] = implode(', ', $at).': '.trim($element->textOf('eqn') ?? '');
-            } else {
-                $texts[] = [$place, trim($element->textOf('eqn') ?? '')];
-            }
-        }
-        $own = trim($node->textOf('eqn') ?? '');
-        if ($texts === []) {
-            $this->log->guessed(
-                $name,
-                'It has dimensions ('.implode(', ', $this->dimensionsOf($node)).') without elements of the names in its equations: '.
-                    'that of the first one was taken for all; all of them are in its note.',
-            );
-
-            return [$own !== '' ? $own : trim($node->all('element')[0]->textOf('eqn') ?? ''), ['lost' => $lost]];
-        }
-        if ($lost !== []) {
-            $this->log->guessed($name, 'It has equations for what is no element of it, which were left out: '.implode('; ', $lost).'.');
-        }
-        $counts = array_count_values(array_column($texts, 1));
-        arsort($counts);
-        $usual = $own !== '' ? $own : (string) array_key_first($counts);
-        $size = array_product(array_map(fn (string $d): int => count($this->arrays->elements[$d] ?? []), $dimensions));
-        if ($own === '' && count($texts) < $size) {
-            $this->log->guessed($name, "It has equations for some of its elements only; all others got `$usual`.");
-        }
-        $others = array_values(array_filter($texts, static fn (array $t): bool => $t[1] !== $usual));
-        $isNumber = static fn (string $t): bool => is_numeric($t);
-        if ($node->name === 'aux' && $isNumber($usual) && array_filter(array_column($others, 1), $isNumber) === array_column($others, 1)) {
-            $values = array_map(static fn (array $t): array => [$t[0], (float) $t[1]], $others);
-            if ($values !== []) {
-                $this->tables[] = ['id' => 't'.(count($this->tables) + 1), 'of' => $name, 'values' => $values];
-            }
-
-            return [$usual, []];
-        }
-        if (count($others) > SpecialCase::MOST) {
-            $this->log->guessed(
-                $name,
-                'It has '.count($others).' other equations for elements; those after the first '.SpecialCase::MOST.' were left out.',
-            );
+        if ($each->values !== []) {
+            $this->tables[] = ['id' => 't'.(count($this->tables) + 1), 'of' => $name, 'values' => $each->values];
         }
         $exceptions = [];
-        foreach (array_slice($others, 0, SpecialCase::MOST) as [$place, $text]) {
+        foreach ($each->others as [$for, $text]) {
             $parsed = $this->equation($text, $name, $scope);
-            $exceptions[] = [
-                'for' => array_combine($dimensions, array_map(static fn (string $e): array => [$e], $place)),
-                'formula' => is_string($parsed) ? $parsed : Printer::print($parsed),
-            ];
+            $exceptions[] = ['for' => $for, 'formula' => is_string($parsed) ? $parsed : Printer::print($parsed)];
         }
 
-        return [$usual, $exceptions === [] ? [] : ['exceptions' => $exceptions]];
-    }
-
-    /** @return list<string> as they are written */
-    private function dimensionsOf(XmlNode $node): array
-    {
-        return array_map(
-            static fn (XmlNode $d): string => XmileName::tidy($d->attribute('name') ?? ''),
-            $node->child('dimensions')?->all('dim') ?? [],
-        );
-    }
-
-    /**
-     * @param  list<string>  $at
-     * @param  list<string>  $dimensions
-     * @return ?list<string> names of elements
-     */
-    private function place(array $at, array $dimensions): ?array
-    {
-        if (count($at) !== count($dimensions)) {
-            return null;
-        }
-        $place = [];
-        foreach ($dimensions as $i => $dimension) {
-            $key = Name::key(XmileName::tidy($at[$i]));
-            foreach ($this->arrays->elements[$dimension] ?? [] as $name) {
-                if (Name::key($name) === $key) {
-                    $place[] = $name;
-                }
-            }
-        }
-
-        return count($place) === count($dimensions) ? $place : null;
+        return $exceptions === [] ? [] : ['exceptions' => $exceptions];
     }
 
     /** A formula; as text where it cannot be read, which is kept as a draft. */
