@@ -57,9 +57,10 @@ async function rename() {
     if (!wanted || wanted === dimension.name) {
         return
     }
+    const was = dimension.id
     const id = await dimensions.rename(dimension, wanted)
     if (id) {
-        view.dimension = id
+        view.dimension = view.dimension === was ? id : view.dimension
     } else {
         name.value = dimension.name
     }
@@ -147,7 +148,9 @@ const nameOf = (id: string) => model.model.dimensions.find((d) => d.id === id)?.
 const dimensionOf = (id: string) => model.model.dimensions.find((d) => d.id === id)
 
 async function remove() {
-    if (await dimensions.remove(dimension.id)) {
+    const { id } = dimension
+    // Another one may have been opened meanwhile.
+    if ((await dimensions.remove(id)) && view.dimension === id) {
         view.dimension = ''
     }
 }
