@@ -51,6 +51,10 @@ describe('the lines of a plot', () => {
         expect(rowsOf({ plot, courses: runs, elements: along, unit: 'day' })[0]?.slice(1)).toEqual(['a, north', 'a, south'])
         const many = aThing('a', { along: { over: ['terrace'], dimensions: ['terrace'], size: 30, parts } })
         expect(titleOf(plot, [many], 'day')).toContain('a (first 2 of 30)')
+        // A table and a heat map show all of them, and do not say otherwise.
+        for (const kind of ['table', 'heat'] as const) {
+            expect(titleOf({ ...plot, kind }, [many], 'day')).toBe('a')
+        }
     })
 
     it('are called by their symbol where it is narrow, else by their name', () => {

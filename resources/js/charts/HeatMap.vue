@@ -9,10 +9,10 @@ import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { indexAt } from '@/ui/times'
 import { short, shownUnit } from '@/ui/numbers'
-import { heatColours, heatRows, heatScale, paintHeat } from './heat'
+import { heatColours, heatRows, heatScale, MOST_ROWS, paintHeat } from './heat'
 import { spoken } from './plotParts'
 import { useColours } from './useColours'
-import { inFull } from './words'
+import { inFullOfAll } from './words'
 
 /** Elements by time as colours, of one run: the run of the day. In a track it hangs under the ruler and shows the ruler’s times. */
 const { plot, track = false } = defineProps<{ plot: Plot; track?: boolean }>()
@@ -25,8 +25,6 @@ const { colour, painted } = useColours()
 const canvas = ref<HTMLCanvasElement>()
 const size = ref({ width: 0, height: 0 })
 
-/** More rows than this are thinner than a line. */
-const MOST_ROWS = 300
 const NAME = 14
 const partsOf = (thing: Parameters<typeof look.linesOf>[0]) => look.linesOf(thing, MOST_ROWS).parts
 const things = computed(() => plot.of.map((id) => look.elements[id]).filter((t) => t !== undefined))
@@ -122,7 +120,7 @@ defineExpose({ gradient, ends, counted })
 <template>
     <div class="heat" :class="{ bare: track }">
         <div v-if="!track" class="legend">
-            <b>{{ [plot.name, things.map(inFull).join(', ')].filter(Boolean).join(' – ') }}</b>
+            <b>{{ [plot.name, things.map(inFullOfAll).join(', ')].filter(Boolean).join(' – ') }}</b>
             <span class="soft">{{ [run, all > MOST_ROWS ? counted : ''].filter(Boolean).join(', ') }}</span>
             <span class="soft end">{{ ends[0] }}</span><i :style="{ background: gradient }" /><span class="soft"
                 >{{ ends[1] }} {{ shownUnit(unit) }}</span

@@ -3,6 +3,9 @@ import type { Run } from '@/api/client'
 import { indexAt } from '@/ui/times'
 import { inShort } from './words'
 
+/** More rows than this are thinner than a line. */
+export const MOST_ROWS = 300
+
 /** One row of a heat map: one element of a thing along its dimensions, or a single number. */
 export interface HeatRow {
     key: string

@@ -47,7 +47,11 @@ export function axisWords(unit: string, measure: Measure | undefined): string {
 }
 
 /** A variable where there is room: its name, and its symbol if it has one. */
-export const inFull = (thing: Thing) => `${thing.sign ? `${thing.name} ${thing.sign}` : thing.name}${firstOf(thing)}`
+export const inFull = (thing: Thing) => `${named(thing)}${firstOf(thing)}`
+
+/** The same where all of its elements are shown, as in tables and heat maps. */
+export const inFullOfAll = (thing: Thing) => `${named(thing)}${thing.along?.looked ? `, ${thing.along.looked}` : ''}`
+const named = (thing: Thing) => (thing.sign ? `${thing.name} ${thing.sign}` : thing.name)
 
 /** Of a thing along dimensions what is looked at, and how many of its elements are shown if these are not all. */
 const firstOf = ({ along }: Thing) =>
@@ -66,7 +70,7 @@ const listed = (names: string[]) => (names.length > 3 ? `${names.slice(0, 3).joi
 
 /** What a plot shows, in words: of which variables, in which measure, how. */
 export function titleOf(plot: Plot, things: Thing[], unit: string): string {
-    const names = listed(things.map(inFull))
+    const names = listed(things.map(plot.kind === 'table' || plot.kind === 'heat' ? inFullOfAll : inFull))
     const options: PlotOptions = plot.options ?? {}
     const measure = measureWords(options.measure)
     switch (plot.kind) {

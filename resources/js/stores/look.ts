@@ -94,6 +94,14 @@ export const useLook = studyStore('look', () => {
     /** The things of the model; those along dimensions with what the window looks at in place of all their elements. */
     const elements = computed<Record<string, Thing>>(() => ({ ...model.model.elements, ...extended.value }))
 
+    /** The same with more lines of each, for what shows more of them than a plot of lines can. */
+    const upTo = (most: number): Record<string, Thing> => ({
+        ...elements.value,
+        ...Object.fromEntries(
+            Object.values(extended.value).map((t) => [t.id, t.along ? { ...t, along: { ...t.along, ...linesOf(t, most) } } : t]),
+        ),
+    })
+
     const keyWith = (thing: Thing, each: string) => `${thing.id}[${thing.along?.over.map((d) => at(d) || each).join(',') ?? ''}]`
     /** The one column that a thing shows; undefined where it shows several. Anything else is a column itself. */
     function keyOf(id: string): string | undefined {
@@ -158,6 +166,7 @@ export const useLook = studyStore('look', () => {
     const ownerOf = (key: string) => key.split('[')[0] ?? key
 
     return {
+        upTo,
         columns,
         nameOf,
         subjectOf,

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Plot, PlotKind, PlotOptions as Options, Thing } from '@/api/types'
 import { asCsv, asPng, asTabs, asWorkbook, download, type Cell } from '@/ui/download'
+import { MOST_ROWS as MOST_ROWS_OF_HEAT } from '@/charts/heat'
 import HeatMap from '@/charts/HeatMap.vue'
 import { hueOf } from '@/charts/lines'
 import PlotChart from '@/charts/PlotChart.vue'
@@ -206,7 +207,8 @@ async function rows(): Promise<Cell[][]> {
         return valueRows()
     }
     const list = courses.list(options?.measure)
-    return rowsOf({ plot: plot.value, courses: list, elements: look.elements, unit: model.model.time.unit })
+    const elements = kind === 'heat' ? look.upTo(MOST_ROWS_OF_HEAT) : look.elements
+    return rowsOf({ plot: plot.value, courses: list, elements, unit: model.model.time.unit })
 }
 const MOST_ROWS = 2000
 async function valueRows(): Promise<Cell[][]> {
