@@ -28,7 +28,7 @@ is_dir($folder) || mkdir($folder);
 
 if (($argv[1] ?? '') === 'php') {
     $size = Sizes::of($argv[2] ?? '');
-    $program = Compiler::compile(Analyser::analyse($size->model())->plan, Method::RungeKutta4);
+    $program = Compiler::compile(Analyser::analyse($size->model())->plan(), Method::RungeKutta4);
     $compiled = (new ProgramStore($folder.'/programs'))->load($program->function, $program);
     require "$folder/{$size->name}.php";
     $end = $size->steps * $size->step;

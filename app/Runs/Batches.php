@@ -183,12 +183,12 @@ final class Batches
     private static function counts(RunSource $source): ?array
     {
         try {
-            $plan = $source->trial()->analysis->plan;
+            [$equations, $states] = $source->trial()->analysis->size();
         } catch (RunRefused) {
             return null;
         }
 
-        return [max(1, count($plan->equations)), count($plan->states)];
+        return [max(1, $equations), $states];
     }
 
     private static function tidy(ModelDocument $document, User $user, bool $alone = false): void

@@ -43,9 +43,11 @@ final readonly class ColumnsMessage
     public function of(Trajectory $run, string $unit, int $revision, float $milliseconds, array $beside = []): Response
     {
         $asked = $this->only === null ? null : [...$this->only, ...$this->along];
-        $columns = self::wanted($run->columns, $asked, $this->along);
+        $moving = $run->columns(Positions::MOST_TOLD);
+        $more = array_filter($this->along, static fn (string $k): bool => $run->has($k) && $run->steadyOf($k) === null);
+        $columns = self::wanted(array_values(array_unique([...$moving, ...$more])), $asked, $this->along);
         $single = static fn (string $key): bool => Key::ownerOf($key) === $key;
-        $rest = array_values(array_filter(array_diff($run->columns, $columns), $single));
+        $rest = array_values(array_filter(array_diff($moving, $columns), $single));
         $thin = Thinning::of($run, $this->points ?? PHP_INT_MAX, $this->from, $this->until);
         $times = $thin->times();
         $coarse = $thin->isCoarse();
@@ -63,10 +65,7 @@ final readonly class ColumnsMessage
                 'whole' => $rest === [] && ! $coarse && $this->from === null && $this->until === null,
                 'coarse' => $coarse,
                 'now' => (object) $this->now($run, $rest),
-                'steady' => (object) array_intersect_key(
-                    $run->steady,
-                    array_flip(self::wanted(array_map(strval(...), array_keys($run->steady)), null, $this->along)),
-                ),
+                'steady' => (object) $this->steady($run),
                 'untold' => (object) $this->untold,
                 'ended' => $run->ended,
                 'stopped' => $run->stopped,
@@ -87,6 +86,18 @@ final readonly class ColumnsMessage
         }
 
         return new Response($body, 200, ['Content-Type' => self::TYPE]);
+    }
+
+    /** @return array<string, float> what stays the same: of what has elements the first, and those that are meant besides */
+    private function steady(Trajectory $run): array
+    {
+        $steady = $run->steady(Positions::MOST_TOLD);
+        foreach ($this->along as $key) {
+            $value = $run->steadyOf($key);
+            $steady += $value === null ? [] : [$key => $value];
+        }
+
+        return array_intersect_key($steady, array_flip(self::wanted(array_map(strval(...), array_keys($steady)), null, $this->along)));
     }
 
     /**

@@ -13,6 +13,8 @@ use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
 use MerryOrbit\Core\Experiment\Alignment;
 use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Reduce\Gathered;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
@@ -140,7 +142,7 @@ final readonly class RunRequest
             default => null,
         };
         try {
-            $run = $source->trajectory($simulator, $watch);
+            $run = $source->trajectory($simulator, $watch, $this->looked());
         } finally {
             // What took no time was never told of.
             if ($token !== null && ! $spent && hrtime(true) - $begun > 1e8) {
@@ -149,6 +151,19 @@ final readonly class RunRequest
         }
 
         return $spent && $run->stopped ? null : $run;
+    }
+
+    /** @return list<string> what of a large model has to be kept to answer: ids of things that are gathered over, and keys of elements */
+    private function looked(): array
+    {
+        return array_values(
+            array_unique(
+                array_map(
+                    static fn (string $k): string => str_contains($k, '[*') || str_contains($k, ',*') ? Key::ownerOf($k) : $k,
+                    $this->given['along'] ?? [],
+                ),
+            ),
+        );
     }
 
     /**
@@ -180,14 +195,17 @@ final readonly class RunRequest
         $only = $this->given['only'] ?? null;
         $percent = ($this->given['measure'] ?? '') === 'difference-percent';
         $columns = [];
-        $ids = array_unique([...$base->columns, ...$run->columns, ...array_keys($base->steady), ...array_keys($run->steady)]);
-        $ids = ColumnsMessage::wanted(array_values(array_map(strval(...), $ids)), $only, $this->given['along'] ?? []);
-        foreach (
-            array_filter(
-                $ids,
-                static fn (string $id): bool => $base->has($id) && $run->has($id),
-            ) as $id
-        ) {
+        $along = $this->given['along'] ?? [];
+        $ids = [];
+        foreach ([$base, $run] as $one) {
+            $ids = [
+                ...$ids,
+                ...$one->columns(Positions::MOST_TOLD),
+                ...array_map(strval(...), array_keys($one->steady(Positions::MOST_TOLD))),
+            ];
+        }
+        $ids = ColumnsMessage::wanted(array_values(array_unique([...$ids, ...$along])), $only, $along);
+        foreach (array_filter($ids, static fn (string $id): bool => $base->has($id) && $run->has($id)) as $id) {
             $there = Alignment::at($run->times(), $run->column($id), $base->times());
             $columns[$id] = $percent ? Alignment::percent($there, $base->column($id)) : Alignment::difference($there, $base->column($id));
         }

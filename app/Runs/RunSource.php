@@ -120,19 +120,37 @@ final class RunSource
     /**
      * The numbers: as they were kept, or computed.
      *
+     * @param  list<string>  $looked  ids of things of which all elements are looked at, and keys of single ones; of a large model not all are kept
+     *
      * @throws RunRefused
      */
-    public function trajectory(Simulator $simulator, ?RunWatcher $watch = null): Trajectory
+    public function trajectory(Simulator $simulator, ?RunWatcher $watch = null, array $looked = []): Trajectory
     {
-        if ($this->kept !== null) {
-            return Results::ofKept($this->kept);
-        }
-        if ($this->result !== null) {
-            return Results::run($this->result);
+        $kept = match (true) {
+            $this->kept !== null => Results::ofKept($this->kept),
+            $this->result !== null => Results::run($this->result),
+            default => null,
+        };
+        if ($kept !== null && ($looked === [] || $kept->fault !== null || $this->holds($kept, $looked))) {
+            return $kept;
         }
         $trial = $this->trial();
         $s = $trial->settings;
 
-        return $simulator->run($trial->analysis, new RunOptions($s->parameters, $s->time, $s->seed, $s->grain, $watch));
+        return $simulator->run($trial->analysis, new RunOptions($s->parameters, $s->time, $s->seed, $s->grain, $watch), $looked);
+    }
+
+    /** @param  list<string>  $looked */
+    private function holds(Trajectory $kept, array $looked): bool
+    {
+        $analysis = $this->trial()->analysis;
+        $positions = $analysis->positions;
+        foreach ($analysis->shaped === null ? [] : $looked as $key) {
+            if (! $kept->has($positions->isShaped($key) ? $positions->at($key, $positions->count($key) - 1) : $key)) {
+                return false;
+            }
+        }
+
+        return true;
     }
 }

@@ -194,7 +194,7 @@ final readonly class ModelView
             $view['along'] = [
                 'over' => $analysis->extents[$element->id] ?? [],
                 'dimensions' => array_map($model->dimensions()->nameOf(...), $analysis->extents[$element->id] ?? []),
-                'size' => count($analysis->positions->of($element->id)),
+                'size' => $analysis->positions->count($element->id),
                 'parts' => $parts,
             ];
         }

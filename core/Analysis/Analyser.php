@@ -8,7 +8,6 @@ use MerryOrbit\Core\Expand\Expanded;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\FormulaReader;
 use MerryOrbit\Core\Formula\FormulaText;
-use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Library\EvaluationError;
@@ -31,7 +30,8 @@ use MerryOrbit\Core\Problem\Severity;
 use MerryOrbit\Core\Shape\ElementExtents;
 use MerryOrbit\Core\Shape\ExtentError;
 use MerryOrbit\Core\Shape\Extents;
-use MerryOrbit\Core\Shape\Spread;
+use MerryOrbit\Core\Shape\Packing;
+use MerryOrbit\Core\Shape\ShapedPlan;
 
 /** Reads a whole model. What is wrong in one place hinders only what depends on it. */
 final class Analyser
@@ -98,8 +98,11 @@ final class Analyser
         return self::$last = self::$last?->source === $model ? self::$last : self::made($model, []);
     }
 
-    /** @param  array<string, Grip>  $grips */
-    private static function made(Model $source, array $grips): Analysis
+    /**
+     * @param  array<string, Grip>  $grips
+     * @param  int  $loopsFrom  how many values a model has that is run in loops over its elements
+     */
+    public static function made(Model $source, array $grips, int $loopsFrom = Packing::FROM): Analysis
     {
         $expanded = Expanded::of($source);
         $model = $expanded->model;
@@ -109,28 +112,19 @@ final class Analyser
         }
         $endWhen = $analyser->readEnd();
         $extents = $model->dimensions === [] && ! $analyser->looksAlong ? null : $analyser->extents();
-        $assembly = new Assembly(
-            $model,
-            $analyser->lowered,
-            $analyser->lowerings,
-            $analyser->parameters,
-            $analyser->held,
-            $analyser->keys,
-        );
-        $spread = $extents === null ? null : $analyser->spread($extents, $assembly);
-        $planner = new Planner(
-            $model,
-            $spread->equations ?? $assembly->equations,
-            $spread->states ?? $assembly->states,
-            $spread->cells ?? $assembly->cells,
-            $spread->initials ?? $assembly->initials,
-            $spread->travels ?? $analyser->travels,
-            $spread->delays ?? $assembly->delays,
-            $analyser->keys,
-            $assembly->hidden,
-            $assembly->drawn(),
-            $spread->positions ?? new Positions(),
-        );
+        $assembly = new Assembly($model, $analyser->lowered, $analyser->lowerings, $analyser->parameters, $analyser->held, $analyser->keys);
+        $shaping =
+            $extents === null
+                ? null
+                : new Shaping($model, $extents, $assembly, $analyser->travels, $analyser->keys, $analyser->waiting, $endWhen, $loopsFrom);
+        foreach ($shaping->problems ?? [] as $problem) {
+            $analyser->problems[] = $problem;
+            if ($problem->element !== null) {
+                $analyser->waiting[$problem->element] = $problem->element;
+            }
+        }
+        $endWhen = $shaping === null ? $endWhen : $shaping->endWhen;
+        $planner = $shaping->planner ?? $assembly->planner($analyser->travels);
         foreach ($planner->circlesNow as $way) {
             $analyser->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
         }
@@ -151,18 +145,23 @@ final class Analyser
         $analyser->spreadWaiting();
         $endWhen = $endWhen !== null && array_intersect_key(array_flip(Plan::keys($endWhen)), $analyser->waiting) === [] ? $endWhen : null;
 
+        $spread = $shaping?->spread;
+        $plan = $planner->plan($analyser->waiting, $endWhen === null ? null : $spread->endWhen ?? $endWhen);
+        $isLooped = $shaping !== null && $spread === null;
+
         return new Analysis(
             $model,
             $analyser->nodes,
             $analyser->uses,
             [...$analyser->parameters, ...$assembly->hidden],
-            $planner->plan($analyser->waiting, $endWhen),
+            $isLooped ? static fn (): Plan => $shaping->writtenOut($analyser->waiting) : $plan,
             $analyser->waiting,
             $analyser->problems,
             $extents->known ?? [],
-            $spread->positions ?? new Positions(),
+            $shaping?->positions() ?? new Positions(),
             $expanded,
             $source,
+            $isLooped ? new ShapedPlan($plan, $extents) : null,
         );
     }
 
@@ -358,35 +357,6 @@ final class Analyser
         }
 
         return $extents;
-    }
-
-    private function spread(Extents $extents, Assembly $assembly): Spread
-    {
-        $spread = new Spread(
-            $this->model,
-            $extents,
-            $this->keys,
-            $assembly->equations,
-            $assembly->states,
-            $assembly->cells,
-            $assembly->initials,
-            $this->travels,
-            $assembly->delays,
-        );
-        foreach ($spread->errors as $id => $error) {
-            $this->problems[] = new Problem($error->reason, $error->getMessage(), $id, $error->field, $error->from, $error->length);
-            $this->waiting[$id] = $id;
-        }
-        foreach ($this->model->elements as $id => $element) {
-            if ($element instanceof Parameter && isset($this->parameters[$id], $spread->positions->keys[$id])) {
-                $table = $this->model->table($id);
-                foreach ($spread->positions->of($id) as $key) {
-                    $this->parameters[$key] = $table[implode(',', $this->keys->of($key)->at)] ?? $this->parameters[$id];
-                }
-            }
-        }
-
-        return $spread;
     }
 
     private function readParameter(Parameter $element, Node $node): void

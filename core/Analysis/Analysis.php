@@ -9,38 +9,78 @@ use MerryOrbit\Core\Expand\Origin;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
+use MerryOrbit\Core\Shape\ShapedPlan;
 
 /** What a model means: its formulas read, its links, the order in which it is computed, and what is wrong with it. */
-final readonly class Analysis
+final class Analysis
 {
+    private ?Plan $plan = null;
+
+    /** @var array<string, array<string, float>> by parameter */
+    private array $tables = [];
+
     /**
      * @param  array<string, Node>  $nodes  the formulas that could be read, by element id
      * @param  array<string, list<string>>  $uses  by element id, the ids its formula mentions
-     * @param  array<string, float>  $parameters  the values of the parameters, by id
+     * @param  array<string, float>  $parameters  the values of the parameters, by id; see parameter() for those of their elements
+     * @param  Plan|\Closure(): Plan  $written  what is computed, one by one for every element along dimensions
      * @param  array<string, string>  $waiting  by id of what cannot be computed, the id of what it waits for (perhaps itself)
      * @param  list<Problem>  $problems
      * @param  array<string, list<string>>  $extents  by element id, ids of the dimensions that it extends over; what is not in it is a single number
      * @param  Positions  $positions  which keys stand for an element that has some
      * @param  ?Expanded  $expanded  how `$model` came about, which is the document's in which all has become ordinary elements
      * @param  ?Model  $source  the document's, if it is another
+     * @param  ?ShapedPlan  $shaped  what is computed, with one equation for all elements; only of what is large
      */
     public function __construct(
-        public Model $model,
-        public array $nodes,
-        public array $uses,
-        public array $parameters,
-        public Plan $plan,
-        public array $waiting,
-        public array $problems,
-        public array $extents = [],
-        public Positions $positions = new Positions(),
-        public ?Expanded $expanded = null,
-        public ?Model $source = null,
+        public readonly Model $model,
+        public readonly array $nodes,
+        public readonly array $uses,
+        public readonly array $parameters,
+        private readonly Plan|\Closure $written,
+        public readonly array $waiting,
+        public readonly array $problems,
+        public readonly array $extents = [],
+        public readonly Positions $positions = new Positions(),
+        public readonly ?Expanded $expanded = null,
+        public readonly ?Model $source = null,
+        public readonly ?ShapedPlan $shaped = null,
     ) {
+    }
+
+    /** What is computed, one by one for every element along dimensions. Of what is large it takes long to write it out. */
+    public function plan(): Plan
+    {
+        return $this->plan ??= $this->written instanceof Plan ? $this->written : ($this->written)();
+    }
+
+    /** What is computed: of what is large with one equation for all elements. */
+    public function outline(): Plan
+    {
+        return $this->shaped->plan ?? $this->plan();
+    }
+
+    /** @return array{int, int} how many equations and states there are with all their elements */
+    public function size(): array
+    {
+        return $this->shaped?->counted() ?? [count($this->plan()->equations), count($this->plan()->states)];
+    }
+
+    /** The value of a parameter, or of an element of it along dimensions; null if it is none. */
+    public function parameter(string $key): ?float
+    {
+        $owner = Key::ownerOf($key);
+        if ($owner === $key || ! isset($this->parameters[$owner]) || $this->positions->place($key) === null) {
+            return $this->parameters[$key] ?? null;
+        }
+        $this->tables[$owner] ??= $this->model->table($owner);
+
+        return $this->tables[$owner][substr($key, strlen($owner) + 1, -1)] ?? $this->parameters[$owner];
     }
 
     /** @return array<string, Origin> by element id, of what was made of something else */
@@ -82,7 +122,9 @@ final readonly class Analysis
     /** What a key is called: the name of its element, and behind it where along its dimensions it stands. */
     public function nameOf(string $key): string
     {
-        return $this->plan->keys->nameOf($key, $this->model);
+        return $this->positions->isShaped(Key::ownerOf($key))
+            ? $this->model->nameOf(Key::ownerOf($key)).$this->positions->shown($key)
+            : $this->outline()->keys->nameOf($key, $this->model);
     }
 
     /**
@@ -93,8 +135,8 @@ final readonly class Analysis
     public function partsOf(string $id, int $most): array
     {
         return array_map(
-            fn (string $key): array => ['key' => $key, 'name' => trim($this->plan->keys->of($key)->shown, '[]')],
-            array_slice($this->positions->keys[$id] ?? [], 0, $most),
+            fn (string $key): array => ['key' => $key, 'name' => trim($this->positions->shown($key), '[]')],
+            $this->positions->isShaped($id) ? $this->positions->first($id, $most) : [],
         );
     }
 

@@ -20,7 +20,10 @@ use MerryOrbit\Core\Plan\Equation;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Plan\Keys;
 use MerryOrbit\Core\Plan\Pace;
+use MerryOrbit\Core\Plan\Planner;
+use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Plan\State;
+use MerryOrbit\Core\Shape\Spread;
 
 /** Puts together what the formulas were lowered to: equations, states with their flows, memory, and what is held by hand. */
 final class Assembly
@@ -147,8 +150,31 @@ final class Assembly
         }
     }
 
+    /**
+     * Puts it into order.
+     *
+     * @param  array<string, Node>  $travels  by transit stock
+     * @param  ?Spread  $spread  the same with all elements along dimensions written out
+     */
+    public function planner(array $travels, ?Spread $spread = null): Planner
+    {
+        return new Planner(
+            $this->model,
+            $spread->equations ?? $this->equations,
+            $spread->states ?? $this->states,
+            $spread->cells ?? $this->cells,
+            $spread->initials ?? $this->initials,
+            $spread->travels ?? $travels,
+            $spread->delays ?? $this->delays,
+            $this->keys,
+            $this->hidden,
+            $this->drawn(),
+            $spread->positions ?? new Positions(),
+        );
+    }
+
     /** @return array<string, Relation> */
-    public function drawn(): array
+    private function drawn(): array
     {
         $drawn = array_filter(array_map(static fn (Holding $h): ?Relation => $h->drawn(), $this->held));
 

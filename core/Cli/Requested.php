@@ -152,21 +152,30 @@ final class Requested
      */
     public static function only(Analysis $analysis, array $names): ?array
     {
-        $keys = [];
-        foreach ($analysis->positions->keys === [] ? [] : $analysis->columns() as $key => $name) {
-            $keys[Name::key($name)] = $key;
-        }
         $ids = [];
         foreach ($names as $name) {
             [$whole, $at] = self::apart($name);
-            $wanted = $at === [] ? $whole : "{$whole}[".implode(', ', $at).']';
+            $id = $analysis->model->idOf(Name::key($whole));
+            $key = $id === null || $at === [] ? $id : self::keyOf($analysis, $id, $at);
             $ids[] =
-                ($at === [] ? $analysis->model->idOf(Name::key($whole)) : null) ??
-                ($keys[Name::key($wanted)] ??
-                    throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $analysis->model->names())));
+                $key ?? throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $analysis->model->names()));
         }
 
         return $ids === [] ? null : $ids;
+    }
+
+    /** @param  list<string>  $at  names of elements */
+    private static function keyOf(Analysis $analysis, string $id, array $at): ?string
+    {
+        $dimensions = $analysis->model->dimensions();
+        $ids = array_map(
+            static fn (string $dimension, string $one): string => (string) $dimensions->elementOf($dimension, $one),
+            array_slice($analysis->extents[$id] ?? [], 0, count($at)),
+            array_slice($at, 0, count($analysis->extents[$id] ?? [])),
+        );
+        $key = (new Key($id, '', $ids))->text();
+
+        return count($ids) === count($at) && $analysis->positions->place($key) !== null ? $key : null;
     }
 
     /** @param  list<string>  $choices */

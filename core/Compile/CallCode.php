@@ -30,7 +30,7 @@ final readonly class CallCode
     ) {
     }
 
-    public function kept(string $variable, Equation $equation, Call $node): string
+    public function kept(string $variable, Equation $equation, Call $node, ?string $draw): string
     {
         $a = $node->arguments;
         $name = $node->function->name;
@@ -43,7 +43,7 @@ final readonly class CallCode
                 "$name($before".
                 $this->closedList($a).
                 ', $seed, '.
-                var_export($equation->draw, true).
+                ($draw ?? var_export($equation->draw, true)).
                 ", \$i, \$grain$length);";
         }
 
@@ -57,9 +57,15 @@ final readonly class CallCode
                 " ? 0.0 : (\$holds > $variable ? \$holds : $variable);",
             'times' => '$holds = '.
                 $this->emitter->condition($a[0]).
-                " ? 1.0 : 0.0; $variable += \$holds > {$variable}h ? 1.0 : 0.0; {$variable}h = \$holds;",
+                ' ? 1.0 : 0.0; '.
+                $this->counting($variable, $this->emitter->variable($equation->key.'h')),
             default => "$variable = ".$this->emitter->value($node, true).';',
         };
+    }
+
+    private function counting(string $variable, string $before): string
+    {
+        return "$variable += \$holds > $before ? 1.0 : 0.0; $before = \$holds;";
     }
 
     public function call(Call $node): string

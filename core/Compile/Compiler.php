@@ -82,7 +82,7 @@ final class Compiler
     }
 
     /** An estimate: a choice makes three basic blocks, a loop or an `if` two. */
-    private static function fill(string $body): float
+    public static function fill(string $body): float
     {
         preg_match_all('/\$\w+/', $body, $variables);
         $blocks =
@@ -156,7 +156,7 @@ final class Compiler
     /** @return list<string> the step itself */
     private function advanceLines(): array
     {
-        $lines = $this->masses->advanceLines($this->saving->outputs('$at'));
+        $lines = $this->masses->advanceLines($this->saving->reported(...));
         $factor = count($this->stages) === 1 ? '$step' : '$part';
         $rate = count($this->stages) > 1 && $this->shared ? '$a' : '$d';
         foreach ($this->plan->states as $key => $_) {

@@ -111,16 +111,17 @@ final class Emitter
     /**
      * The statement for what is computed at the start of a step only.
      *
+     * @param  ?string  $draw  code for which draw it is, if it is another for every element
      * @return list<string>
      */
-    public function kept(string $variable, Equation $equation): array
+    public function kept(string $variable, Equation $equation, ?string $draw = null): array
     {
         $node = $equation->node;
         if (! ($node instanceof Call)) {
             return $this->assign($variable, $node);
         }
 
-        return $this->statement(fn (): string => $this->calls()->kept($variable, $equation, $node));
+        return $this->statement(fn (): string => $this->calls()->kept($variable, $equation, $node, $draw));
     }
 
     /** A condition outside of a statement. */
@@ -131,6 +132,9 @@ final class Emitter
 
     public function condition(Node $node): string
     {
+        if ($node instanceof Code && $node->isCondition) {
+            return "($node->text)";
+        }
         if ($node instanceof Not) {
             return '!'.$this->condition($node->operand);
         }
@@ -183,6 +187,7 @@ final class Emitter
         $code = match (true) {
             $node instanceof NumberLiteral => self::literal($node->value),
             $node instanceof NameUse => $this->variables[$node->key],
+            $node instanceof Code => $node->isCondition ? "($node->text ? 1.0 : 0.0)" : $node->text,
             $node instanceof QuantityUse => $this->quantity($node->quantity),
             $node instanceof Negative => '(-1.0 * '.$this->value($node->operand, true).')',
             $node instanceof Not => '('.$this->condition($node->operand).' ? 0.0 : 1.0)',
@@ -221,6 +226,7 @@ final class Emitter
             $this->hoist === null ||
             $this->lazy > 0 ||
             $node instanceof NameUse ||
+            $node instanceof Code ||
             $node instanceof NumberLiteral ||
             $node instanceof QuantityUse ||
             ! $this->isSteady($node)
@@ -263,6 +269,7 @@ final class Emitter
         }
         $steady = match (true) {
             $node instanceof NameUse => isset($this->steady[$node->key]),
+            $node instanceof Code => false,
             $node instanceof QuantityUse => $node->quantity->isConstant(),
             $node instanceof Call => $node->function->isTimeless(),
             default => true,

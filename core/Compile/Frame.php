@@ -41,8 +41,11 @@ final class Frame
 
     public readonly bool $curvesInline;
 
-    /** @param  ?list<string>  $only  the keys that have a column; null for all that move */
-    public function __construct(public readonly Plan $plan, private readonly ?array $only = null)
+    /**
+     * @param  ?list<string>  $only  the keys that have a column; null for all that move
+     * @param  array<string, int>  $indexed  by key, how many elements there are of what is computed in a loop, where `$n` is the present one
+     */
+    public function __construct(public readonly Plan $plan, private readonly ?array $only = null, private readonly array $indexed = [])
     {
         $this->watches = new FirstEvents();
         $this->hoist = new Hoist();
@@ -78,6 +81,45 @@ final class Frame
         return $this->numbers[$key];
     }
 
+    /** The variable that holds something of a key: `$g12`, and in a loop over elements `$g12[$n]`. */
+    public function variable(string $letter, string $key): string
+    {
+        return '$'.$letter.$this->numbers[$key].(isset($this->indexed[$key]) ? '[$n]' : '');
+    }
+
+    /** The variable that holds something of a key, over elements of all of them. */
+    public function whole(string $letter, string $key): string
+    {
+        return '$'.$letter.$this->numbers[$key];
+    }
+
+    public function isIndexed(string $key): bool
+    {
+        return isset($this->indexed[$key]);
+    }
+
+    /** The sum of a value's elements. */
+    public function sum(string $letter, string $key): string
+    {
+        $whole = $this->whole($letter, $key);
+
+        return isset($this->indexed[$key]) ? "(float) \\array_sum($whole)" : $whole;
+    }
+
+    public function zeros(string $key): string
+    {
+        return isset($this->indexed[$key]) ? "\\array_fill(0, {$this->indexed[$key]}, 0.0)" : '0.0';
+    }
+
+    /**
+     * @param  list<string>  $lines  about one element
+     * @return list<string> about all of them
+     */
+    public function each(string $key, array $lines): array
+    {
+        return isset($this->indexed[$key]) ? ["for (\$n = 0; \$n < {$this->indexed[$key]}; \$n++) {", ...$lines, '}'] : $lines;
+    }
+
     public function isArrival(string $flow): bool
     {
         $from = $this->plan->flows[$flow]['from'] ?? null;
@@ -107,7 +149,10 @@ final class Frame
     {
         return new Emitter(
             $this->names($state),
-            [...$this->plan->constants, ...array_fill_keys($this->plan->parameters, true), ...$this->onceKeys()],
+            array_diff_key(
+                [...$this->plan->constants, ...array_fill_keys($this->plan->parameters, true), ...$this->onceKeys()],
+                $this->indexed,
+            ),
             $this->plan->curves,
             $this->watches,
             $hoisting ? $this->hoist : null,
@@ -183,9 +228,10 @@ final class Frame
      * One equation that is computed at every look, cut to what a flow may be.
      *
      * @param  ?bool  $first  whether this is the look at the start of a step; null if that shows while running
+     * @param  ?string  $draw  code for which draw of chance it is, if it is another for every element
      * @return list<string>
      */
-    public function equationLines(Emitter $emitter, Equation $equation, ?bool $first): array
+    public function equationLines(Emitter $emitter, Equation $equation, ?bool $first, ?string $draw = null): array
     {
         $key = $equation->key;
         $variable = $emitter->variable($key);
@@ -193,7 +239,7 @@ final class Frame
             return ["$variable = (float) \$q".$this->numbers[(string) $this->plan->flows[$key]['from']].'->arriving($i) / $step;'];
         }
         if ($equation->pace === Pace::Step) {
-            $lines = $emitter->kept($variable, $equation);
+            $lines = $emitter->kept($variable, $equation, $draw);
         } else {
             $lines = $emitter->assign($variable, $equation->node);
         }
@@ -230,12 +276,16 @@ final class Frame
         if (isset($this->capped[$from])) {
             $cap = '$cap'.$this->numbers[$from];
             if ($first !== false) {
-                $u = '$u'.$this->numbers[$key];
+                $u = $this->variable('u', $key);
                 $lines[] = "$u = ".($first ? '' : '$stage > 0 ? '.$u.' : ')."($variable > $cap ? 1.0 : 0.0);";
             }
             $lines[] =
                 "$variable = $variable > $cap ? $cap".
-                ($first !== false ? ' + '.$this->watches->leaf('limit', $key) : '').
+                match ($first) {
+                    true => ' + '.$this->watches->leaf('limit', $key),
+                    false => '',
+                    null => ' + ($stage > 0 ? 0.0 : '.$this->watches->leaf('limit', $key).')',
+                }.
                 " : $variable;";
         }
         $to = $flow['to'] ?? '';

@@ -59,21 +59,29 @@ final readonly class Masses
         return array_values(array_filter($this->limited, fn (string $f): bool => ! $this->frame->isArrival($f)));
     }
 
-    /** @return list<string> */
+    /** @return list<string> over elements, that of the one that was cut most often */
     public function counters(): array
     {
-        return array_map(fn (string $f): string => '$z'.$this->frame->number($f), $this->counted());
+        return array_map(
+            fn (string $f): string => $this->frame->isIndexed($f)
+                ? "(float) \\max({$this->frame->whole('z', $f)})"
+                : $this->frame->whole('z', $f),
+            $this->counted(),
+        );
     }
 
     public function startLine(): string
     {
-        return implode('', array_map(static fn (string $z): string => "$z = 0.0; ", $this->counters()));
+        return implode(
+            '',
+            array_map(fn (string $f): string => $this->frame->whole('z', $f)." = {$this->frame->zeros($f)}; ", $this->counted()),
+        );
     }
 
     /** @return list<string> */
     public function clearLines(): array
     {
-        return array_map(fn (string $f): string => '$g'.$this->frame->number($f).' = 0.0;', $this->flows);
+        return array_map(fn (string $f): string => $this->frame->whole('g', $f)." = {$this->frame->zeros($f)};", $this->flows);
     }
 
     /** @return list<string> */
@@ -88,52 +96,62 @@ final readonly class Masses
     public function gatherOne(Emitter $emitter, string $flow, string $operator, string $weight): array
     {
         return in_array($flow, $this->flows, true)
-            ? ['$g'.$this->frame->number($flow)." $operator $weight".$emitter->variable($flow).';']
+            ? [$this->frame->variable('g', $flow)." $operator $weight".$emitter->variable($flow).';']
             : [];
     }
 
     /**
      * At the end no step follows: the limits act on what would flow in one more.
      *
-     * @param  array<string, string>  $columns  by key, where its value at the moment `$at` is kept
+     * @param  \Closure(string): list<string>  $report  lines that keep what a flow was at the moment `$at`
      * @return list<string>
      */
-    public function closingLines(array $columns): array
+    public function closingLines(\Closure $report): array
     {
         if ($this->limited === []) {
             return [];
         }
         $lines = [];
         foreach ($this->flows as $flow) {
-            $n = $this->frame->number($flow);
-            $lines[] = "\$g$n = \$v$n * \$step;";
+            $g = $this->frame->variable('g', $flow);
+            array_push($lines, ...$this->frame->each($flow, ["$g = {$this->frame->variable('v', $flow)} * \$step;"]));
         }
 
-        return [...$lines, ...$this->cutLines(false), ...$this->reportLines($columns, '')];
+        return [...$lines, ...$this->cutLines(false), ...$this->reportLines($report, '')];
     }
 
     /**
-     * @param  array<string, string>  $columns  by key, where its value at the moment `$at` is kept
+     * @param  \Closure(string): list<string>  $report  lines that keep what a flow was at the moment `$at`
      * @return list<string>
      */
-    public function advanceLines(array $columns): array
+    public function advanceLines(\Closure $report): array
     {
         if ($this->limited === []) {
             return [];
         }
         $lines = [];
         foreach ($this->flows as $flow) {
-            $n = $this->frame->number($flow);
-            $lines[] = $this->frame->isArrival($flow)
-                ? "\$g$n = (float) \$q".$this->frame->number((string) $this->frame->plan->flows[$flow]['from']).'->arriving($i);'
-                : "\$g$n *= \$part;";
+            $g = $this->frame->variable('g', $flow);
+            $lines = [
+                ...$lines,
+                ...$this->frame->each($flow, [
+                    $this->frame->isArrival($flow)
+                        ? "$g = (float) \$q".$this->frame->number((string) $this->frame->plan->flows[$flow]['from']).'->arriving($i);'
+                        : "$g *= \$part;",
+                ]),
+            ];
         }
-        array_push($lines, ...$this->cutLines(true), ...$this->reportLines($columns, 'if ($last === $i) '));
+        array_push($lines, ...$this->cutLines(true), ...$this->reportLines($report, 'if ($last === $i) '));
         foreach ($this->states as $stock => $_) {
-            $n = $this->frame->number($stock);
-            $lines[] = isset($this->frame->plan->limited[$stock])
-                ? "\$y$n = \$room$n".$this->uncounted($stock).';'
-                : "\$y$n += ".$this->net($stock).';';
+            $y = $this->frame->variable('y', $stock);
+            array_push(
+                $lines,
+                ...$this->frame->each($stock, [
+                    isset($this->frame->plan->limited[$stock])
+                        ? "$y = ".$this->frame->variable('room', $stock).$this->uncounted($stock).';'
+                        : "$y += ".$this->net($stock).';',
+                ]),
+            );
         }
 
         return $lines;
@@ -143,46 +161,50 @@ final readonly class Masses
     private function cutLines(bool $counting): array
     {
         $lines = [];
+        foreach ($this->frame->plan->limited as $stock => $_) {
+            array_push($lines, ...$this->frame->each($stock, $this->cutsOf($stock, $counting)));
+        }
+
+        return $lines;
+    }
+
+    /** @return list<string> what leaves one stock, cut to what it can give */
+    private function cutsOf(string $stock, bool $counting): array
+    {
         $plan = $this->frame->plan;
-        foreach ($plan->limited as $stock => $_) {
-            $n = $this->frame->number($stock);
-            $lines[] = "\$room$n = \$y$n > 0.0 ? \$y$n : 0.0;";
-            foreach ($this->attached($stock, 'to') as $flow) {
-                if ($this->countsAtOnce($flow, $stock)) {
-                    $g = '$g'.$this->frame->number($flow);
-                    $lines[] = "\$room$n += ".($plan->flows[$flow]['oneWay'] ? $g : "($g > 0.0 ? $g : 0.0)").';';
-                }
+        [$y, $room] = [$this->frame->variable('y', $stock), $this->frame->variable('room', $stock)];
+        $lines = ["$room = $y > 0.0 ? $y : 0.0;"];
+        foreach ($this->attached($stock, 'to') as $flow) {
+            if ($this->countsAtOnce($flow, $stock)) {
+                $g = $this->frame->variable('g', $flow);
+                $lines[] = "$room += ".($plan->flows[$flow]['oneWay'] ? $g : "($g > 0.0 ? $g : 0.0)").';';
             }
-            foreach ($this->attached($stock, 'from') as $flow) {
-                $other = $plan->flows[$flow]['to'];
-                if (! $plan->flows[$flow]['oneWay'] && ($other === null || ! isset($plan->limited[$other]))) {
-                    $g = '$g'.$this->frame->number($flow);
-                    $lines[] = "\$room$n += ($g < 0.0 ? -$g : 0.0);";
-                }
+        }
+        foreach ($this->attached($stock, 'from') as $flow) {
+            $other = $plan->flows[$flow]['to'];
+            if (! $plan->flows[$flow]['oneWay'] && ($other === null || ! isset($plan->limited[$other]))) {
+                $g = $this->frame->variable('g', $flow);
+                $lines[] = "$room += ($g < 0.0 ? -$g : 0.0);";
             }
-            foreach ($this->attached($stock, 'from') as $flow) {
-                $f = $this->frame->number($flow);
-                $lines[] = "\$cut = \$g$f < \$room$n ? \$g$f : \$room$n;";
-                array_push($lines, ...$counting ? $this->noticeLines($flow, "\$cut < \$g$f", "\$u$f") : []);
-                $lines[] = "\$g$f = \$cut; \$room$n -= (\$cut > 0.0 ? \$cut : 0.0);";
+        }
+        foreach ($this->attached($stock, 'from') as $flow) {
+            $g = $this->frame->variable('g', $flow);
+            $lines[] = "\$cut = $g < $room ? $g : $room;";
+            array_push($lines, ...$counting ? $this->noticeLines($flow, "\$cut < $g", $this->frame->variable('u', $flow)) : []);
+            $lines[] = "$g = \$cut; $room -= (\$cut > 0.0 ? \$cut : 0.0);";
+        }
+        foreach ($this->attached($stock, 'to') as $flow) {
+            if ($plan->flows[$flow]['oneWay']) {
+                continue;
             }
-            foreach ($this->attached($stock, 'to') as $flow) {
-                if ($plan->flows[$flow]['oneWay']) {
-                    continue;
-                }
-                $f = $this->frame->number($flow);
-                $lines[] = "\$cut = \$g$f > -\$room$n ? \$g$f : -\$room$n;";
-                array_push(
-                    $lines,
-                    ...$counting && ! isset($plan->limited[$plan->flows[$flow]['from'] ?? ''])
-                        ? $this->noticeLines($flow, "\$cut > \$g$f", '0.0')
-                        : [],
-                );
-                $lines[] = "\$g$f = \$cut; \$room$n += (\$cut < 0.0 ? \$cut : 0.0);";
-            }
-            if ($counting && isset($plan->transits[$stock])) {
-                array_push($lines, ...$this->passageLines($stock));
-            }
+            $g = $this->frame->variable('g', $flow);
+            $isNoticed = $counting && ! isset($plan->limited[$plan->flows[$flow]['from'] ?? '']);
+            $lines[] = "\$cut = $g > -$room ? $g : -$room;";
+            array_push($lines, ...$isNoticed ? $this->noticeLines($flow, "\$cut > $g", '0.0') : []);
+            $lines[] = "$g = \$cut; $room += (\$cut < 0.0 ? \$cut : 0.0);";
+        }
+        if ($counting && isset($plan->transits[$stock])) {
+            array_push($lines, ...$this->passageLines($stock));
         }
 
         return $lines;
@@ -194,7 +216,7 @@ final readonly class Masses
         if ($this->frame->isArrival($flow)) {
             return [];
         }
-        $z = '$z'.$this->frame->number($flow);
+        $z = $this->frame->variable('z', $flow);
         $w = $this->frame->watches->variable('limit', $flow);
 
         return ["$z += $condition ? 1.0 : $already;", "$w = $condition && \$now < $w ? \$now : $w;"];
@@ -209,7 +231,7 @@ final readonly class Masses
         $entered = $leak = $arrived = '0.0';
         foreach (['to', 'from'] as $end) {
             foreach ($this->attached($stock, $end) as $flow) {
-                $g = '$g'.$this->frame->number($flow);
+                $g = $this->frame->variable('g', $flow);
                 if ($this->frame->isArrival($flow) && $end === 'from') {
                     $arrived = $g;
 
@@ -229,17 +251,12 @@ final readonly class Masses
     /**
      * Limited flows report what truly flowed.
      *
-     * @param  array<string, string>  $columns
+     * @param  \Closure(string): list<string>  $report
      * @return list<string>
      */
-    private function reportLines(array $columns, string $when): array
+    private function reportLines(\Closure $report, string $when): array
     {
-        $sets = [];
-        foreach ($this->limited as $flow) {
-            if (isset($columns[$flow])) {
-                $sets[] = $columns[$flow].' = $g'.$this->frame->number($flow).' / $step;';
-            }
-        }
+        $sets = array_merge(...array_map($report, $this->limited), ...[[]]);
 
         return $sets === [] ? [] : [$when.'{ $at = $count - 1; '.implode(' ', $sets).' }'];
     }
@@ -263,14 +280,14 @@ final readonly class Masses
         $code = '';
         foreach ($this->attached($stock, 'to') as $flow) {
             if (! $this->countsAtOnce($flow, $stock)) {
-                $g = '$g'.$this->frame->number($flow);
+                $g = $this->frame->variable('g', $flow);
                 $code .= " + ($g > 0.0 ? $g : 0.0)";
             }
         }
         foreach ($this->attached($stock, 'from') as $flow) {
             $other = $plan->flows[$flow]['to'];
             if (! $plan->flows[$flow]['oneWay'] && $other !== null && isset($plan->limited[$other])) {
-                $g = '$g'.$this->frame->number($flow);
+                $g = $this->frame->variable('g', $flow);
                 $code .= " - ($g < 0.0 ? $g : 0.0)";
             }
         }
@@ -282,7 +299,7 @@ final readonly class Masses
     {
         $code = '';
         foreach ($this->frame->plan->states[$stock]->rates as [$flow, $sign]) {
-            $code .= ($sign > 0 ? ($code === '' ? '' : ' + ') : ($code === '' ? '-' : ' - ')).'$g'.$this->frame->number($flow);
+            $code .= ($sign > 0 ? ($code === '' ? '' : ' + ') : ($code === '' ? '-' : ' - ')).$this->frame->variable('g', $flow);
         }
 
         return $code === '' ? '0.0' : $code;

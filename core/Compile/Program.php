@@ -60,6 +60,10 @@ final readonly class Program
         public bool $isWhole = true,
         /** Whether it gives the values of all columns for each moment, instead of all moments for each column. */
         public bool $byMoment = false,
+        /** @var list<list<int|float|string>> the argument `$data` of a function of loops: what it looks up */
+        public array $lists = [],
+        /** Whether it runs in loops over elements: parameters, constants and columns with elements are lists then. */
+        public bool $isLooped = false,
     ) {
     }
 }

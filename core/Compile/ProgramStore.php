@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
-use MerryOrbit\Core\Plan\Plan;
-
 /**
  * Keeps compiled sources as files named by their content, where the opcode cache and its just-in-time compiler pick them up. The
  * buffer of machine code is never freed, so what is run once and shortly, as after every edit, stays out of it: it runs as plain PHP,
@@ -46,15 +44,16 @@ final class ProgramStore
     }
 
     /**
-     * The program of a plan: compiled, or as it was compiled before. What a plan is known by is all of its content; it is
+     * The program of a plan: compiled, or as it was compiled before. It is
      * kept when it comes a second time, since most come once, after an edit.
      *
+     * @param  string  $plan  all of its content, by which it is known
      * @param  string  $how  by which method, and for which columns
      * @param  \Closure(): Program  $compile
      */
-    public function programOf(Plan $plan, string $how, \Closure $compile): Program
+    public function programOf(string $plan, string $how, \Closure $compile): Program
     {
-        $file = $this->folder.'/p'.hash('xxh128', serialize($plan).$how.self::compiler()).'.plan';
+        $file = $this->folder.'/p'.hash('xxh128', $plan.$how.self::compiler()).'.plan';
         $program = $this->kept($file);
         if ($program !== null) {
             return $program;
@@ -93,7 +92,7 @@ final class ProgramStore
                 ' ',
                 array_map(
                     static fn (string $f): string => $f.filemtime($f),
-                    glob(dirname(__DIR__).'/{Compile,Plan,Library}/*.php', GLOB_BRACE) ?: [],
+                    glob(dirname(__DIR__).'/{Compile,Compile/Loops,Shape,Plan,Library}/*.php', GLOB_BRACE) ?: [],
                 ),
             ),
         );

@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile;
 
+use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Plan\Plan;
 
 /** What a compiled function saves, keeps between steps, tests where it saves, and returns at each of its ends. */
-final class Saving
+class Saving
 {
     /** @var array<string, int>|null */
     private ?array $isSaved = null;
@@ -17,8 +18,8 @@ final class Saving
      * @param  bool  $byMoment  whether the values of a moment are one list, rather than those of a variable
      */
     public function __construct(
-        private readonly Plan $plan,
-        private readonly Frame $frame,
+        protected readonly Plan $plan,
+        protected readonly Frame $frame,
         private readonly Masses $masses,
         public array $columns,
         private readonly bool $byMoment,
@@ -28,7 +29,7 @@ final class Saving
     /** @return list<string> what is done at the start of a step if it is to be saved or may end the run */
     public function savingLines(Emitter $emitter): array
     {
-        $last = $this->masses->closingLines($this->outputs('$at'));
+        $last = $this->masses->closingLines($this->reported(...));
         $save = $this->savedLine($emitter);
         $test = $this->testing('return '.$this->ending(Program::FAULT).';');
         $stop = '$watch !== null && $watch->stops($i / $steps)) { return '.$this->ending(Program::STOPPED).'; }';
@@ -50,7 +51,7 @@ final class Saving
         if ($this->plan->endWhen !== null) {
             $lines = [
                 ...$lines,
-                'if ('.$emitter->guardedCondition($this->plan->endWhen).') {',
+                'if ('.$this->endCondition($emitter, $this->plan->endWhen).') {',
                 $test,
                 "if (\$last !== \$i) { $save \$count++; }",
                 ...$last,
@@ -62,15 +63,33 @@ final class Saving
         return $lines;
     }
 
+    protected function endCondition(Emitter $emitter, Node $endWhen): string
+    {
+        return $emitter->guardedCondition($endWhen);
+    }
+
     /** @return array<string, string> by key, where its values are kept: a list of its own, or a place in that of the last moment */
-    public function outputs(string $moment): array
+    private function outputs(string $moment): array
     {
         $outputs = [];
         foreach ($this->columns as $k => $key) {
-            $outputs[$key] = $this->byMoment ? "\$rows[$moment][$k]" : "\$o{$k}[$moment]";
+            $outputs[$key] = $this->place($k, $moment);
         }
 
         return $outputs;
+    }
+
+    private function place(int $k, string $moment): string
+    {
+        return $this->byMoment ? "\$rows[$moment][$k]" : "\$o{$k}[$moment]";
+    }
+
+    /** @return list<string> what a limited flow truly was at the moment `$at`, where that is kept */
+    public function reported(string $flow): array
+    {
+        $k = ($this->isSaved ??= array_flip($this->columns))[$flow] ?? null;
+
+        return $k === null ? [] : [$this->place($k, '$at')." = {$this->frame->variable('g', $flow)} / \$step;"];
     }
 
     public function noOutputs(): string
@@ -97,7 +116,7 @@ final class Saving
         return $saves === [] ? '' : 'if ($saving) { '.implode(' ', $saves).' }';
     }
 
-    private function savedLine(Emitter $emitter): string
+    protected function savedLine(Emitter $emitter): string
     {
         return $this->byMoment
             ? '$rows[] = $row;'
@@ -118,15 +137,20 @@ final class Saving
     {
         $sum = ['$check'];
         foreach ($this->plan->states as $key => $_) {
-            $sum[] = '$y'.$this->frame->number($key);
+            $sum[] = $this->sumOf((string) $key);
         }
         foreach ($this->plan->cells as $key => $cell) {
             if ($cell->kind === 'previous') {
-                $sum[] = '$v'.$this->frame->number($key);
+                $sum[] = $this->frame->sum('v', $key);
             }
         }
 
         return '$test = '.implode(' + ', $sum).'; if ($test - $test !== 0.0) { '.$otherwise.' }';
+    }
+
+    protected function sumOf(string $state): string
+    {
+        return $this->frame->sum('y', $state);
     }
 
     /** @return list<string> what cells keep of the start of a step */

@@ -17,12 +17,11 @@ final class CsvTable
     public static function lines(array $columns, Trajectory $run): \Generator
     {
         $header = ['time'];
-        $moving = array_flip($run->columns);
         $cells = [];
         foreach ($columns as $key => $name) {
             if ($run->has($key)) {
                 $header[] = self::cell($name);
-                $cells[] = isset($moving[$key]) ? $run->column($key) : self::number($run->steady[$key]);
+                $cells[] = $run->steadyOf($key) === null ? $run->column($key) : self::number($run->steadyOf($key));
             }
         }
         yield implode(',', $header)."\n";

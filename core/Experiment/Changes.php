@@ -129,11 +129,11 @@ final class Changes
             $model,
             new Setting(time: $setting->time, curves: array_intersect_key($setting->curves, $model->elements)),
         )->model();
-        $own = $setting->parameters === [] ? [] : Trial::of($model)->analysis->parameters;
+        $own = $setting->parameters === [] ? null : Trial::of($model)->analysis;
         $changed = [];
         foreach ($setting->parameters as $id => $value) {
             $element = $elements->element($id);
-            if ($element instanceof Parameter && ($own[$id] ?? null) !== $value) {
+            if ($element instanceof Parameter && $own?->parameter($id) !== $value) {
                 $changed[$id] = $element->with(['formula' => FormulaText::typed(Shown::number($value), static fn (): ?string => null)]);
             }
         }

@@ -40,7 +40,7 @@ final class Instant
 
     private function __construct(public readonly Trial $trial, public readonly Walker $walker, public readonly int $index)
     {
-        $this->plan = $trial->analysis->plan;
+        $this->plan = $trial->analysis->plan();
         $this->step = $trial->model()->time->step;
     }
 

@@ -43,7 +43,7 @@ final readonly class RunDifference
     public function causes(string $id): array
     {
         $difference = $this->difference($id) ?? 0.0;
-        $causes = isset($this->run->trial->analysis->plan->states[$id]) ? $this->ofStock($id) : $this->ofFormula($id);
+        $causes = isset($this->run->trial->analysis->plan()->states[$id]) ? $this->ofStock($id) : $this->ofFormula($id);
         $causes = array_values(array_filter($causes, static fn (array $c): bool => $c['change'] != 0.0));
         usort($causes, static fn (array $a, array $b): int => abs($b['change']) <=> abs($a['change']));
 
@@ -57,7 +57,7 @@ final readonly class RunDifference
         $causes = [['cause' => self::START, 'change' => $first($this->course) - $first($this->baseCourse)]];
         $flows = [];
         foreach ([[$this->run, $this->course, 1.0], [$this->base, $this->baseCourse, -1.0]] as [$instant, $course, $side]) {
-            foreach ($instant->trial->analysis->plan->states[$id]->rates ?? [] as [$flow, $sign]) {
+            foreach ($instant->trial->analysis->plan()->states[$id]->rates ?? [] as [$flow, $sign]) {
                 $flows[$flow] = ($flows[$flow] ?? 0.0) + $side * $sign * $this->flowed($course, $flow, $instant);
             }
         }
@@ -120,8 +120,8 @@ final readonly class RunDifference
     {
         $hidden = static fn (Instant $i): array => array_filter(
             $i->trial->analysis->parameters,
-            static fn (string $key): bool => $i->trial->analysis->plan->keys->isHidden($key) &&
-                $i->trial->analysis->plan->keys->owner($key) === $id,
+            static fn (string $key): bool => $i->trial->analysis->plan()->keys->isHidden($key) &&
+                $i->trial->analysis->plan()->keys->owner($key) === $id,
             ARRAY_FILTER_USE_KEY,
         );
 

@@ -69,7 +69,11 @@ final readonly class Trial
             $analysis,
             $setting,
             new RunOptions(
-                array_intersect_key($setting->parameters, $analysis->model->elements + $analysis->parameters),
+                array_filter(
+                    $setting->parameters,
+                    static fn (string $key): bool => $analysis->model->element($key) !== null || $analysis->parameter($key) !== null,
+                    ARRAY_FILTER_USE_KEY,
+                ),
                 seed: $setting->seed ?? 1,
             ),
         );

@@ -73,7 +73,7 @@ final class Planner
         foreach ($equations as $key => $equation) {
             $all = $equation->node->all();
             $uses[$key] = Plan::keysOf($all);
-            $this->timeless[$key] = self::areTimeless($all);
+            $this->timeless[$key] = self::areTimeless($all, true);
         }
         $this->uses = $uses;
         $circles = new Circles(self::within($this->uses, $equations));
@@ -224,13 +224,18 @@ final class Planner
         return self::areTimeless($node->all());
     }
 
-    /** @param  list<Node>  $all */
-    private static function areTimeless(array $all): bool
+    /**
+     * @param  list<Node>  $all
+     * @param  bool  $along  whether what looks along dimensions is, too
+     */
+    private static function areTimeless(array $all, bool $along = false): bool
     {
         foreach ($all as $part) {
             if (
                 ($part instanceof QuantityUse && ! $part->quantity->isConstant()) ||
-                ($part instanceof Call && $part->function->nature !== Nature::Plain)
+                ($part instanceof Call &&
+                    $part->function->nature !== Nature::Plain &&
+                    ! ($along && $part->function->nature === Nature::Along))
             ) {
                 return false;
             }

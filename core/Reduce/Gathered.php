@@ -155,8 +155,8 @@ final readonly class Gathered
         foreach ($looks as $i => $look) {
             $divisor *= $look === '*mean' ? $this->dimensions->size($over[$i]) : 1;
         }
-        $isSteady = array_filter($keys, fn (string $k): bool => ! isset($this->run->steady[$k])) === [];
-        $columns = array_map(fn (string $k): array => $isSteady ? [$this->run->steady[$k]] : $this->run->column($k), $keys);
+        $isSteady = array_filter($keys, fn (string $k): bool => $this->run->steadyOf($k) === null) === [];
+        $columns = array_map(fn (string $k): array => $isSteady ? [(float) $this->run->steadyOf($k)] : $this->run->column($k), $keys);
         $column = array_shift($columns);
         $join = match ($words[0] ?? '*sum') {
             '*least' => static fn (float $a, float $b): float => $b < $a ? $b : $a,

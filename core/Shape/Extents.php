@@ -31,7 +31,7 @@ final class Extents
     public bool $isLenient = false;
 
     /** @var array<string, Mapping> by key of the name */
-    private readonly array $mappings;
+    public readonly array $mappings;
 
     /** @param  array<string, list<string>>  $known  by key, over what a value extends; what is not in it is a single number */
     public function __construct(Model $model, public array $known = [])
@@ -344,6 +344,17 @@ final class Extents
         }
 
         return $base;
+    }
+
+    /** How many terms a gathering has for all elements that it is computed for, about. */
+    public function termsOf(Call $node): int
+    {
+        $all = $this->of($node);
+        foreach ($node->arguments as $value) {
+            $all = $value instanceof Along ? $all : [...$all, ...$this->of($value)];
+        }
+
+        return (int) min(1e9, array_product(array_map($this->dimensions->size(...), array_unique($all))));
     }
 
     private function isCounted(Dimension $dimension): bool

@@ -45,16 +45,17 @@ final class Spread
 
     public readonly Positions $positions;
 
+    public readonly ?Node $endWhen;
+
     /** How many values there may be in all, hidden ones too. */
-    private const LARGEST = 40_000;
+    public const LARGEST = 40_000;
 
     private readonly Resolver $resolver;
 
+    private readonly ElementKeys $elements;
+
     /** How many there are. */
     private int $size = 0;
-
-    /** @var array<string, array<string, string>> by key and place, the key of one element */
-    private array $known = [];
 
     /** @var array<string, array<string, string>> the keys of stocks that a flow joins, by its key and `from` or `to` */
     private array $ends = [];
@@ -67,12 +68,15 @@ final class Spread
     private int $named = 0;
 
     /**
+     * @param  Extents  $extents  of hidden parts as well; see HiddenExtents
      * @param  array<string, Equation>  $equations
      * @param  array<string, State>  $states
      * @param  array<string, Cell>  $cells
      * @param  array<string, Node>  $initials
      * @param  array<string, Node>  $travels
      * @param  list<array{string, Node, int}>  $delays
+     * @param  ?Node  $endWhen  a single condition
+     * @param  ?string  $hindrance  what keeps the model from being run in loops, in which it could be larger
      */
     public function __construct(
         private readonly Model $model,
@@ -84,9 +88,11 @@ final class Spread
         array $initials,
         array $travels,
         array $delays,
+        private readonly ?string $hindrance = null,
+        ?Node $endWhen = null,
     ) {
-        $this->settle($equations, $states, $cells, $initials);
-        $this->resolver = new Resolver($extents, $this->keyAt(...), $this->name(...));
+        $this->elements = new ElementKeys($extents, $keys);
+        $this->resolver = new Resolver($extents, $this->elements->at(...), $this->name(...));
         foreach ($equations as $equation) {
             $this->each($equation->key, $equation->owner, function (string $key, array $place) use ($equation): void {
                 $draw = $equation->draw === null || $this->at === [] ? $equation->draw : $equation->draw.'['.implode(',', $this->at).']';
@@ -131,60 +137,10 @@ final class Spread
                 $this->delays[] = [$owner, $this->resolver->at($node, $place), $order];
             });
         }
+        $this->owner = '';
+        $this->at = [];
+        $this->endWhen = $endWhen === null ? null : $this->resolver->at($endWhen, []);
         $this->positions = $this->positionsOf();
-    }
-
-    /**
-     * Over what hidden parts extend follows from what they hold; some need each other.
-     *
-     * @param  array<string, Equation>  $equations
-     * @param  array<string, State>  $states
-     * @param  array<string, Cell>  $cells
-     * @param  array<string, Node>  $initials
-     */
-    private function settle(array $equations, array $states, array $cells, array $initials): void
-    {
-        $nodes = [];
-        foreach ($equations as $equation) {
-            if ($this->keys->isHidden($equation->key)) {
-                $nodes[$equation->key][] = $equation->node;
-                if ($equation->draw !== null) {
-                    // Every element draws for itself.
-                    $nodes[$equation->key][] = new NameUse($equation->owner, '', 0, 0);
-                }
-            }
-        }
-        foreach ($states as $state) {
-            if ($this->keys->isHidden($state->key)) {
-                $rates = array_map(static fn (array $r): Node => new NameUse($r[0], $r[0], 0, 0), $state->rates);
-                $nodes[$state->key] = [$state->initial, ...$rates];
-            }
-        }
-        foreach ($cells as $cell) {
-            if ($this->keys->isHidden($cell->key)) {
-                $nodes[$cell->key] = [...$nodes[$cell->key] ?? [], ...array_filter([$cell->watched, $cell->first])];
-            }
-        }
-        foreach ($initials as $key => $node) {
-            $nodes[$key] = [$node];
-        }
-        do {
-            $changed = false;
-            foreach ($nodes as $key => $all) {
-                $extent = $this->extents->known[$key] ?? [];
-                foreach ($all as $node) {
-                    try {
-                        $extent = $this->extents->union($extent, $this->extents->of($node), $node);
-                    } catch (ExtentError $e) {
-                        $this->errors[$this->keys->owner($key)] ??= $e;
-                    }
-                }
-                if ($extent !== ($this->extents->known[$key] ?? [])) {
-                    $this->extents->known[$key] = $extent;
-                    $changed = true;
-                }
-            }
-        } while ($changed);
     }
 
     /** @param  \Closure(string, array<string, string>): void  $write  for the key and the place of each element */
@@ -197,7 +153,11 @@ final class Spread
             $this->errors[$owner] ??= ExtentError::at(
                 new NameUse($key, '', 0, 0),
                 'extent.large',
-                'With all its elements this model has more than '.number_format(self::LARGEST).' values, more than can be computed. Use smaller dimensions.',
+                'With all its elements this model has more than '.
+                    number_format(self::LARGEST).
+                    ' values, more than can be computed'.
+                    ($this->hindrance === null ? '' : " where there is $this->hindrance").
+                    '. Use smaller dimensions.',
             );
 
             return;
@@ -207,7 +167,7 @@ final class Spread
             $this->at = array_values($place);
             $this->named = 0;
             try {
-                $write((string) $this->keyAt($key, $place), $place);
+                $write((string) $this->elements->at($key, $place), $place);
             } catch (ExtentError $e) {
                 $this->errors[$owner] ??= $e;
             }
@@ -232,61 +192,6 @@ final class Spread
         }
 
         return $places;
-    }
-
-    /**
-     * The key of one element of a value; null where a part has none there.
-     *
-     * @param  array<string, string>  $place
-     */
-    private function keyAt(string $key, array $place): ?string
-    {
-        $extent = $this->extents->known[$key] ?? null;
-        if ($extent === null && ! isset($this->extents->known[$key])) {
-            // A cell's own memory is its key with a letter.
-            $cell = substr($key, 0, -1);
-            $letter = substr($key, -1);
-            if (($letter === 'h' || $letter === 'q') && $this->keys->isHidden($cell) && ($this->extents->known[$cell] ?? []) !== []) {
-                return $this->keyAt($cell, $place).$letter;
-            }
-        }
-        if ($extent === null || $extent === []) {
-            return $key;
-        }
-        $at = [];
-        foreach ($extent as $dimension) {
-            $element = $place[$dimension] ?? $this->paired($dimension, $place);
-            if ($element === null || $this->extents->dimensions->place($dimension, $element) === null) {
-                return null;
-            }
-            $at[] = $element;
-        }
-        $text = implode(',', $at);
-
-        return $this->known[$key][$text] ??= $this->enter($key, $extent, $at);
-    }
-
-    /**
-     * @param  list<string>  $extent
-     * @param  list<string>  $at
-     */
-    private function enter(string $key, array $extent, array $at): string
-    {
-        $names = array_map($this->extents->dimensions->elementName(...), $extent, $at);
-
-        return $this->keys->enter(new Key($this->keys->owner($key), $this->keys->of($key)->part, $at, '['.implode(', ', $names).']'));
-    }
-
-    /** @param  array<string, string>  $place */
-    private function paired(string $dimension, array $place): ?string
-    {
-        foreach ($place as $other => $element) {
-            if ($this->extents->dimensions->pair((string) $other, $dimension)) {
-                return $element;
-            }
-        }
-
-        return null;
     }
 
     /** A name for a value that is needed more than once. */
@@ -314,11 +219,11 @@ final class Spread
             $wider = array_values(
                 array_filter(
                     $this->extents->known[$flow] ?? [],
-                    fn (string $d): bool => ! isset($place[$d]) && $this->paired($d, $place) === null,
+                    fn (string $d): bool => ! isset($place[$d]) && $this->elements->paired($d, $place) === null,
                 ),
             );
             foreach ($this->places($wider) as $more) {
-                $one = $this->keyAt($flow, [...$place, ...$more]);
+                $one = $this->elements->at($flow, [...$place, ...$more]);
                 if ($one !== null) {
                     $rates[] = [$one, $sign];
                     if (! $this->keys->isHidden($key)) {
@@ -333,19 +238,22 @@ final class Spread
 
     private function positionsOf(): Positions
     {
-        $keys = $ends = [];
+        $extents = $ends = [];
         foreach ($this->model->elements as $id => $element) {
             $extent = $this->extents->known[$id] ?? [];
             if ($extent !== [] && ! isset($this->errors[$id])) {
-                $keys[$id] = array_map(fn (array $p): string => (string) $this->keyAt($id, $p), $this->places($extent));
+                $extents[$id] = $extent;
             }
+        }
+        $positions = new Positions($extents, $this->extents->dimensions, $this->keys);
+        foreach ($this->model->elements as $id => $element) {
             if ($element instanceof Flow) {
-                foreach ($keys[$id] ?? [$id] as $key) {
+                foreach ($positions->of($id) as $key) {
                     $ends[$key] = ['from' => $this->ends[$key]['from'] ?? null, 'to' => $this->ends[$key]['to'] ?? null];
                 }
             }
         }
 
-        return new Positions($keys, $ends);
+        return new Positions($extents, $this->extents->dimensions, $this->keys, $ends);
     }
 }

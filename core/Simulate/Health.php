@@ -61,7 +61,7 @@ final readonly class Health implements \JsonSerializable
             foreach (array_filter($analysis->positions->of($id), $coarse->has(...)) as $key) {
                 $differences[] = [
                     'element' => $of,
-                    'name' => $model->nameOf($of).$analysis->plan->keys->of($key)->shown,
+                    'name' => $model->nameOf($of).$analysis->positions->shown($key),
                     'what' => isset($totals[$id]) ? 'accumulated flow' : 'stock',
                     'difference' => self::difference($coarse->column($key), $fine->column($key)),
                 ];

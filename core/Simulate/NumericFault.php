@@ -49,6 +49,12 @@ final readonly class NumericFault implements \JsonSerializable
         return new self($owner, $plan->keys->nameOf($key, $model), $time, $reason, $inputs, $unit);
     }
 
+    /** One that nobody looked for. */
+    public static function somewhere(float $time, string $unit): self
+    {
+        return new self('', 'the model', $time, 'a number that cannot be computed', [], $unit);
+    }
+
     public function sentence(): string
     {
         if ($this->isMethod) {

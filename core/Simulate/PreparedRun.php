@@ -10,7 +10,6 @@ use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Library\RunWatcher;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
-use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Remedy;
 
 /**
@@ -25,11 +24,7 @@ final class PreparedRun
     /** How much longer an evaluation takes that is called one by one. */
     private const CALLED = 20;
 
-    /** @var array<string, float> in the order of the program, a parameter that is held by its own key */
-    private readonly array $parameters;
-
-    /** @var array<string, list<string>> by id, the keys of the program's parameters that it sets */
-    private readonly array $keys;
+    private readonly RunParameters $parameters;
 
     /** @var callable|null */
     private $compiled = null;
@@ -47,21 +42,7 @@ final class PreparedRun
         private readonly RunOptions $settings,
         private readonly float $work,
     ) {
-        $parameters = $keys = [];
-        foreach ($program->parameters as $key) {
-            // A parameter that is held keeps its own value beside.
-            $meant = $analysis->plan->keys->of($key);
-            $own = $meant->part === Key::BASE ? $meant->owner : $key;
-            // What is set for a thing with dimensions is set for all of its elements.
-            $whole = $meant->at === [] ? $own : $meant->owner;
-            $parameters[$key] = $settings->parameters[$own] ?? ($settings->parameters[$whole] ?? $analysis->parameters[$key]);
-            $keys[$own][] = $key;
-            if ($whole !== $own) {
-                $keys[$whole][] = $key;
-            }
-        }
-        $this->parameters = $parameters;
-        $this->keys = $keys;
+        $this->parameters = RunParameters::of($analysis, $program, $settings);
     }
 
     /**
@@ -71,22 +52,26 @@ final class PreparedRun
      */
     public function run(array $values = [], ?int $seed = null, bool $diagnose = true): Trajectory
     {
-        $parameters = $this->parameters;
-        foreach ($values as $id => $value) {
-            foreach ($this->keys[$id] ?? [] as $key) {
-                $parameters[$key] = $value;
-            }
-        }
+        $parameters = $this->parameters->with($values);
         $settings = $seed === null ? $this->settings : $this->settings->seeded($seed);
+        if ($this->program->isLooped) {
+            $this->times ??= $this->time->savedTimes();
+
+            return (new LoopedRun($this->analysis, $this->time, $this->program, $this->programs, $settings, $parameters))->trajectory(
+                $this->compiled(),
+                $this->times,
+                $diagnose,
+            );
+        }
 
         return $this->time->method->isAdaptive()
-            ? $this->adaptive($parameters, $settings, $diagnose)
-            : $this->stepwise($parameters, $settings, $diagnose);
+            ? $this->adaptive($parameters->single(), $settings, $diagnose)
+            : $this->stepwise($parameters->single(), $settings, $diagnose);
     }
 
     private function somewhere(float $time): NumericFault
     {
-        return new NumericFault('', 'the model', $time, 'a number that cannot be computed', [], $this->time->unit);
+        return NumericFault::somewhere($time, $this->time->unit);
     }
 
     private function compiled(): callable
@@ -123,7 +108,7 @@ final class PreparedRun
         $steady = $this->steady($parameters, $constants);
         $notices = [];
         if ($program->isWhole) {
-            $notices = (new Notices($analysis->model, $analysis->plan, $time, $steady))->all(
+            $notices = (new Notices($analysis->model, $analysis->plan(), $time, $steady))->all(
                 $program->watched,
                 $run->watches,
                 $run->counts === [] ? [] : array_combine($program->counted, $run->counts),
@@ -165,7 +150,7 @@ final class PreparedRun
      */
     private function told(array $steady): array
     {
-        return array_filter($steady, fn (string $key): bool => ! $this->analysis->plan->keys->isHidden($key), ARRAY_FILTER_USE_KEY);
+        return array_filter($steady, fn (string $key): bool => ! $this->analysis->plan()->keys->isHidden($key), ARRAY_FILTER_USE_KEY);
     }
 
     /** How near the walker has to begin before a fault. */
@@ -183,7 +168,7 @@ final class PreparedRun
     private function fault(array $parameters, RunOptions $settings, \Closure $until, int $low, ?int $high): array
     {
         [$time, $program] = [$this->time, $this->program];
-        $walker = new Walker($this->analysis->model, $this->analysis->plan, $time, $parameters, $settings->seed, $settings->grain);
+        $walker = new Walker($this->analysis->model, $this->analysis->plan(), $time, $parameters, $settings->seed, $settings->grain);
         $high = max($low, $high ?? min($time->steps(), $low + $time->stepsPerSave()));
         $reaches = static fn (StepwiseRun $run): bool => $run->ending === Program::HALTED;
         while ($high - $low > self::WALKED) {
@@ -258,7 +243,7 @@ final class PreparedRun
             $columns = array_map(static fn (array $c): array => array_slice($c, 0, count($times)), $columns);
         }
         $notices = $program->isWhole
-            ? (new Notices($analysis->model, $analysis->plan, $time, $steady))->all($program->watched, $run->watches, [], 1)
+            ? (new Notices($analysis->model, $analysis->plan(), $time, $steady))->all($program->watched, $run->watches, [], 1)
             : [];
 
         return new Trajectory(
@@ -285,7 +270,7 @@ final class PreparedRun
     ): AdaptiveRun {
         $functions->start();
         $steady = $this->steady($parameters, array_slice($functions->constants(), 0, count($this->program->constants)));
-        $events = (new Notices($this->analysis->model, $this->analysis->plan, $this->time, $steady))->eventSteps();
+        $events = (new Notices($this->analysis->model, $this->analysis->plan(), $this->time, $steady))->eventSteps();
         $stepper = $this->time->method === Method::Rosenbrock ? new Rosenbrock() : new DormandPrince();
 
         return new AdaptiveRun(
@@ -293,7 +278,7 @@ final class PreparedRun
             $this->time,
             $stepper,
             $events,
-            $this->limits->mostEvaluations / self::CALLED / max(1, count($this->analysis->plan->equations)),
+            $this->limits->mostEvaluations / self::CALLED / max(1, count($this->analysis->plan()->equations)),
             $this->limits->mostSeconds,
             $halt,
             $watch,
@@ -309,20 +294,20 @@ final class PreparedRun
     {
         [$analysis, $time, $program, $settings] = [$this->analysis, $this->time, $this->program, $this->settings];
         if ($time->method->isAdaptive()) {
-            $functions = new AdaptiveFunctions($this->programs, $program, $time, array_values($this->parameters));
-            $run = $this->adaptiveRun($functions, $this->parameters, $time->timeAt($step));
+            $functions = new AdaptiveFunctions($this->programs, $program, $time, array_values($this->parameters->single()));
+            $run = $this->adaptiveRun($functions, $this->parameters->single(), $time->timeAt($step));
             $run->run();
             $carried = $run->halted === null ? null : $functions->carried($run->halted);
             $constants = array_slice($functions->constants(), 0, count($program->constants));
         } else {
-            $run = new StepwiseRun($this->compiled(), $time, $settings, array_values($this->parameters), $program, $step);
+            $run = new StepwiseRun($this->compiled(), $time, $settings, array_values($this->parameters->single()), $program, $step);
             $carried = $run->ending === Program::HALTED ? $run->carried : null;
             $constants = $run->constants;
         }
         if ($carried === null) {
             return null;
         }
-        $walker = new Walker($analysis->model, $analysis->plan, $time, $this->parameters, $settings->seed, $settings->grain);
+        $walker = new Walker($analysis->model, $analysis->plan(), $time, $this->parameters->single(), $settings->seed, $settings->grain);
         try {
             $walker->start();
             $walker->resume(array_combine($program->carried, $carried), array_combine($program->constants, $constants));
@@ -346,7 +331,7 @@ final class PreparedRun
         // One look of the walker at the moment where the method could not go on; a step of its own for the grid.
         $walker = new Walker(
             $analysis->model,
-            $analysis->plan,
+            $analysis->plan(),
             $time->with(['start' => $at, 'end' => $at + $time->step, 'method' => Method::Euler, 'saveEvery' => null]),
             $parameters,
             $settings->seed,
@@ -355,7 +340,7 @@ final class PreparedRun
         try {
             $walker->start();
             if ($stuck !== null) {
-                $walker->resume(array_combine(array_keys($analysis->plan->states), $stuck[1]), $steady);
+                $walker->resume(array_combine(array_keys($analysis->plan()->states), $stuck[1]), $steady);
             }
             $walker->look(0);
             $walker->advance(0);
@@ -387,7 +372,7 @@ final class PreparedRun
         $steps = number_format((float) sprintf('%.1e', $run->ahead));
         $canBeStiff =
             $time->method !== Method::Rosenbrock &&
-            count($analysis->plan->states) <= Simulator::MOST_STIFF &&
+            count($analysis->plan()->states) <= Simulator::MOST_STIFF &&
             Refusals::of($analysis, Method::Rosenbrock) === [];
         $why =
             $run->hindrance === Hindrance::Stiff

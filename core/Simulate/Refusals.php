@@ -14,7 +14,7 @@ final class Refusals
     /** @return list<Problem> */
     public static function of(Analysis $analysis, Method $method): array
     {
-        $plan = $analysis->plan;
+        $plan = $analysis->outline();
         $found = [];
         foreach ($plan->equations as $equation) {
             if ($equation->draw !== null) {

@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Simulate;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Compile\AdaptiveCompiler;
 use MerryOrbit\Core\Compile\Compiler;
+use MerryOrbit\Core\Compile\Loops\LoopCompiler;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Library\RunWatcher;
@@ -14,6 +15,9 @@ use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Plan\Cell;
 use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Plan\Positions;
+use MerryOrbit\Core\Shape\ShapedPlan;
+use MerryOrbit\Core\Shape\Spread;
 
 /**
  * Runs what of a model can be computed.
@@ -28,6 +32,9 @@ final readonly class Simulator
     /** States of a model that Rosenbrock's linear systems are solved for. */
     public const MOST_STIFF = 300;
 
+    /** So many values of a large model are kept of a run that nobody said more about. */
+    private const MOST_KEPT = 4_000_000.0;
+
     /** @var \WeakMap<Plan, array<string, Program>> */
     private \WeakMap $compiled;
 
@@ -40,20 +47,60 @@ final readonly class Simulator
         $this->compiled = new \WeakMap();
     }
 
-    /** @throws RunRefused when the settings allow no run, or it would be too much */
-    public function run(Analysis $analysis, RunOptions $settings = new RunOptions()): Trajectory
+    /**
+     * @param  list<string>  $looked  ids of things, or keys of single elements, that are looked at: where all would be too much, they are kept
+     *
+     * @throws RunRefused when the settings allow no run, or it would be too much
+     */
+    public function run(Analysis $analysis, RunOptions $settings = new RunOptions(), array $looked = []): Trajectory
     {
-        return $this->prepare($analysis, $settings)->run();
+        return $this->prepare($analysis, $settings, $this->seen($analysis, $settings->time ?? $analysis->model->time, $looked))->run();
+    }
+
+    /**
+     * What of a large model is kept: all of it as long as that is not too much, else the first elements of each thing, and what is looked at.
+     *
+     * @param  list<string>  $looked
+     * @return list<string>|null null for all
+     */
+    private function seen(Analysis $analysis, TimeSettings $time, array $looked): ?array
+    {
+        if (
+            $analysis->shaped === null ||
+            $time->problems() !== [] ||
+            (float) $time->savedCount() * array_sum($analysis->size()) <= self::MOST_KEPT
+        ) {
+            return null;
+        }
+        $keys = [];
+        foreach ($analysis->model->elements as $id => $_) {
+            array_push(
+                $keys,
+                ...in_array($id, $looked, true) && $analysis->positions->isShaped($id)
+                    ? [$id]
+                    : $analysis->positions->first($id, Positions::MOST_TOLD),
+            );
+        }
+
+        return array_values(
+            array_unique([...$keys, ...array_filter($looked, static fn (string $k): bool => ! $analysis->positions->isShaped($k))]),
+        );
     }
 
     /**
      * @param  ?list<string>  $only  the keys whose values are wanted; null for all
      * @param  int  $times  how often it will be run, about
+     * @param  bool  $stepped  whether it is to stop at a step and be walked on from there, for which it is written out element by element
      *
      * @throws RunRefused when the settings allow no run, or it would be too much
      */
-    public function prepare(Analysis $analysis, RunOptions $settings = new RunOptions(), ?array $only = null, int $times = 1): PreparedRun
-    {
+    public function prepare(
+        Analysis $analysis,
+        RunOptions $settings = new RunOptions(),
+        ?array $only = null,
+        int $times = 1,
+        bool $stepped = false,
+    ): PreparedRun {
         if ($settings->watch === null && $this->watch !== null) {
             $settings = new RunOptions($settings->parameters, $settings->time, $settings->seed, $settings->grain, $this->watch);
         }
@@ -64,19 +111,36 @@ final readonly class Simulator
         foreach ($time->method->isAdaptive() ? Refusals::of($analysis, $time->method) : [] as $problem) {
             throw RunRefused::because($problem);
         }
-        $this->refuseTooMuch($analysis, $time, $only === null ? null : count($only));
+        $this->refuseTooMuch($analysis, $time, $only === null ? null : array_sum(array_map($analysis->positions->count(...), $only)));
         $stages = $time->method->isAdaptive() ? 1 : count($time->method->stages());
-        $work = (float) $time->steps() * $stages * count($analysis->plan->equations) * $times;
+        $work = (float) $time->steps() * $stages * $analysis->size()[0] * $times;
 
         return new PreparedRun(
             $analysis,
             $time,
-            $this->program($analysis->plan, $time->method, $only),
+            $analysis->shaped === null || $time->method->isAdaptive() || $stepped
+                ? $this->program($analysis->plan(), $time->method, $only)
+                : $this->looped($analysis->shaped, $time->method, $only),
             $this->programs,
             $this->limits,
             $settings,
             $work,
         );
+    }
+
+    /** @param  ?list<string>  $only */
+    private function looped(ShapedPlan $shaped, Method $method, ?array $only): Program
+    {
+        $name = 'loops '.$method->value.($only === null ? '' : ' '.implode(' ', $only));
+        $known = $this->compiled[$shaped->plan] ?? [];
+        $known[$name] ??= $this->programs->programOf(
+            $shaped->content(),
+            $name,
+            static fn (): Program => LoopCompiler::compile($shaped, $method, $only),
+        );
+        $this->compiled[$shaped->plan] = $known;
+
+        return $known[$name];
     }
 
     /** @param  ?list<string>  $only  the keys whose values are saved; null for all */
@@ -85,7 +149,7 @@ final readonly class Simulator
         $known = $this->compiled[$plan] ?? [];
         $name = $method->value.($only === null ? '' : ' '.implode(' ', $only));
         $known[$name] ??= $this->programs->programOf(
-            $plan,
+            serialize($plan),
             $name,
             static fn (): Program => $method->isAdaptive()
                 ? AdaptiveCompiler::compile($plan, $only)
@@ -105,18 +169,27 @@ final readonly class Simulator
      */
     public function walkerAt(Analysis $analysis, RunOptions $settings, int $step): ?Walker
     {
-        return $this->prepare($analysis, $settings)->walkerAt($step);
+        return $this->prepare($analysis, $settings, stepped: true)->walkerAt($step);
     }
 
     private function refuseTooMuch(Analysis $analysis, TimeSettings $time, ?int $columns): void
     {
-        $variables = count($analysis->plan->equations) + 1;
-        $states = count($analysis->plan->states);
+        [$equations, $states] = $analysis->size();
+        $variables = $equations + 1;
         if ($time->method === Method::Rosenbrock && $states > self::MOST_STIFF) {
             throw RunRefused::tooMuch(
                 'Rosenbrock solves equations for all stocks and delays together and takes at most '.
                     self::MOST_STIFF.
                     " of them; this model has $states. Choose Dormand–Prince or Runge–Kutta 4.",
+            );
+        }
+        if ($time->method->isAdaptive() && $analysis->shaped !== null && $equations + $states > Spread::LARGEST) {
+            throw RunRefused::tooMuch(
+                "{$time->method->title()} computes every element by itself, at most ".
+                    number_format(Spread::LARGEST).
+                    ' values; with all its elements this model has '.
+                    number_format($equations + $states).
+                    '. Choose Runge–Kutta 4, Heun or Euler.',
             );
         }
         $stages = $time->method->isAdaptive() ? 1 : count($time->method->stages());
@@ -128,9 +201,10 @@ final readonly class Simulator
                     ' variables are more than one run may take here. Choose a longer step or a shorter span.',
             );
         }
+        $shifts = array_filter($analysis->outline()->cells, static fn (Cell $c): bool => $c->kind === 'shift');
         $remembered =
-            count(array_filter($analysis->plan->cells, static fn (Cell $c): bool => $c->kind === 'shift')) +
-            count($analysis->plan->transits);
+            array_sum(array_map(static fn (Cell $c): int => $analysis->shaped?->sizeOf($c->key) ?? 1, $shifts)) +
+            count($analysis->outline()->transits);
         if ((float) $time->steps() * $remembered > $this->limits->mostValues) {
             throw RunRefused::tooMuch(
                 number_format($time->steps()).

@@ -22,7 +22,7 @@ final readonly class StepwiseRun
     /** The step in which it ended; null if arithmetic broke off somewhere behind the last saved moment. */
     public ?int $step;
 
-    /** @var list<float> */
+    /** @var list<float> of a function of loops, those with elements are lists of floats */
     public array $constants;
 
     /** @var list<float|History|Passage> */
@@ -35,7 +35,7 @@ final readonly class StepwiseRun
     public array $counts;
 
     /**
-     * @param  list<float>  $parameters  in the order of the program
+     * @param  list<float|list<float>>  $parameters  in the order of the program
      * @param  int  $halt  a step before which to stop and hand over what is carried; -1 for none
      */
     public function __construct(
@@ -48,7 +48,8 @@ final readonly class StepwiseRun
     ) {
         $saved = -1;
         $steps = $time->steps();
-        $run = static function (?RunWatcher $watch) use (&$saved, $compiled, $time, $settings, $parameters, $steps, $halt): array {
+        $lists = $program->isLooped ? [$program->lists] : [];
+        $run = static function (?RunWatcher $watch) use (&$saved, $lists, $compiled, $time, $settings, $parameters, $steps, $halt): array {
             /** @var array{int, int, list<float>, list<float|History|Passage>, list<float>, list<float>, list<list<float>>, int} $end */
             $end = $compiled(
                 $saved,
@@ -62,6 +63,7 @@ final readonly class StepwiseRun
                 $settings->seed,
                 $settings->grain,
                 $watch,
+                ...$lists,
                 ...$parameters,
             );
 

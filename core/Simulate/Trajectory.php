@@ -17,15 +17,15 @@ final class Trajectory
 
     /**
      * @param  Values  $values  of `$columns`, at `$times`
-     * @param  list<string>  $columns  element ids
+     * @param  list<string>  $columns  element ids, or keys of elements along dimensions
      * @param  array<string, float>  $steady  by element id, what stays the same
      * @param  list<float>  $times  the saved moments
      * @param  list<Notice>  $notices  what happened besides
      */
     public function __construct(
         private readonly Values $values,
-        public readonly array $columns,
-        public readonly array $steady,
+        private readonly array $columns,
+        private readonly array $steady,
         private readonly array $times,
         public readonly ?NumericFault $fault,
         /** How often the equations were looked at. */
@@ -38,8 +38,36 @@ final class Trajectory
         public readonly float $seconds = 0.0,
         /** Whether someone stopped it on its way. */
         public readonly bool $stopped = false,
+        /** What is kept with all its elements besides. */
+        private readonly ?ElementValues $elements = null,
     ) {
         $this->positions = array_flip($columns);
+    }
+
+    /**
+     * What has a column.
+     *
+     * @param  int  $most  of a thing that is kept with all its elements, at most so many
+     * @return list<string> keys
+     */
+    public function columns(int $most = PHP_INT_MAX): array
+    {
+        return [...$this->columns, ...$this->elements?->keys($most) ?? []];
+    }
+
+    /**
+     * @param  int  $most  of a thing that is kept with all its elements, at most so many
+     * @return array<string, float> by key, what stays the same
+     */
+    public function steady(int $most = PHP_INT_MAX): array
+    {
+        return $this->elements === null ? $this->steady : [...$this->steady, ...$this->elements->steady($most)];
+    }
+
+    /** What stays the same; null of what does not. */
+    public function steadyOf(string $key): ?float
+    {
+        return $this->steady[$key] ?? $this->elements?->steadyOf($key);
     }
 
     /**
@@ -64,6 +92,7 @@ final class Trajectory
             $this->ended,
             $this->seconds,
             $this->stopped,
+            $this->elements,
         );
     }
 
@@ -80,7 +109,7 @@ final class Trajectory
 
     public function has(string $id): bool
     {
-        return isset($this->positions[$id]) || isset($this->steady[$id]);
+        return isset($this->positions[$id]) || isset($this->steady[$id]) || $this->elements?->has($id) === true;
     }
 
     /** @return list<float> as long as times() */
@@ -88,13 +117,16 @@ final class Trajectory
     {
         return isset($this->positions[$id])
             ? $this->values->column($this->positions[$id])
-            : array_fill(0, count($this->times), $this->steady[$id] ?? throw new \OutOfBoundsException("No column $id"));
+            : $this->elements?->column($id) ??
+                array_fill(0, count($this->times), $this->steadyOf($id) ?? throw new \OutOfBoundsException("No column $id"));
     }
 
     /** The value at one saved moment; null if there is no such column. */
     public function value(string $id, int $index): ?float
     {
-        return isset($this->positions[$id]) ? $this->values->at($this->positions[$id], $index) : $this->steady[$id] ?? null;
+        return isset($this->positions[$id])
+            ? $this->values->at($this->positions[$id], $index)
+            : $this->steady[$id] ?? $this->elements?->value($id, $index);
     }
 
     /** @return list<float> values of $columns at one saved moment */

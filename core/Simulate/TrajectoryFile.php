@@ -17,9 +17,9 @@ final class TrajectoryFile
     {
         $header = json_encode(
             [
-                'columns' => $run->columns,
+                'columns' => $run->columns(),
                 'length' => $run->length(),
-                'steady' => (object) $run->steady,
+                'steady' => (object) $run->steady(),
                 'method' => $run->method->value,
                 'evaluations' => $run->evaluations,
                 'ended' => $run->ended,
@@ -31,7 +31,7 @@ final class TrajectoryFile
             JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION,
         );
         $body = pack('V', strlen($header)).$header.pack('e*', ...$run->times());
-        foreach ($run->columns as $id) {
+        foreach ($run->columns() as $id) {
             $body .= pack('e*', ...$run->column($id));
         }
 

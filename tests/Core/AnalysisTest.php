@@ -84,7 +84,7 @@ final class AnalysisTest extends TestCase
     {
         $model = Build::model(['time' => '7', 'step' => '2'], [], [], ['both' => '"time" * "step"', 'clock' => 'time']);
         self::assertSame(['name.quoted', 'name.quoted'], Build::codes($model));
-        self::assertSame([14.0, 0.5], [Build::run($model)->steady['both'], Build::run($model)->column('clock')[1]]);
+        self::assertSame([14.0, 0.5], [Build::run($model)->steady()['both'], Build::run($model)->column('clock')[1]]);
     }
 
     public function test_time_settings_that_allow_no_run_are_explained(): void
@@ -118,10 +118,10 @@ final class AnalysisTest extends TestCase
     public function test_compiled_source_holds_nothing_that_was_typed(): void
     {
         $model = Build::model(['phpinfo' => '1', 'R&D "x"' => '2'], [], [], ['exec' => '"phpinfo" + "R&D ""x""" * 2']);
-        $source = Compiler::compile(Analyser::analyse($model)->plan, Method::Euler)->source;
+        $source = Compiler::compile(Analyser::analyse($model)->plan(), Method::Euler)->source;
         foreach (['phpinfo', 'R&D', 'exec', '"'] as $typed) {
             self::assertStringNotContainsString($typed, $source);
         }
-        self::assertSame(5.0, Build::run($model)->steady['exec']);
+        self::assertSame(5.0, Build::run($model)->steady()['exec']);
     }
 }

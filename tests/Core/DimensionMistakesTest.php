@@ -112,8 +112,9 @@ final class DimensionMistakesTest extends TestCase
         ]);
         self::assertContains('extent.large', self::codes($wide));
         self::assertTrue(Analyser::analyse($wide)->canCompute((string) $wide->idOf('plain')));
+        // What would have nine million terms written out is a matter of a loop.
         $long = self::model($dimensions, [self::line('parameter', 'z', '1', 'c'), self::line('auxiliary', 'places', 'rank(z, c)')]);
-        self::assertContains('extent.large', self::codes($long));
+        self::assertSame(3_000.0, self::start($long)['places[3000]']);
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */

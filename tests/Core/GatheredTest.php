@@ -79,7 +79,7 @@ final class GatheredTest extends TestCase
         $model = self::harvest();
         $price = (string) $model->idOf('price');
         [$run, $untold] = self::seen($model, ["{$price}[*sum]", "{$price}[*mean]"]);
-        self::assertSame([[], 15.0, 5.0], [$untold, $run->steady["{$price}[*sum]"], $run->steady["{$price}[*mean]"]]);
+        self::assertSame([[], 15.0, 5.0], [$untold, $run->steady()["{$price}[*sum]"], $run->steady()["{$price}[*mean]"]]);
     }
 
     public function test_what_means_nothing_says_why(): void

@@ -159,14 +159,14 @@ final class GripTest extends TestCase
             $run = Build::simulator()->run($analysis);
             $walker = new Walker(
                 $analysis->model,
-                $analysis->plan,
+                $analysis->plan(),
                 $model->time,
-                array_intersect_key([...$analysis->parameters], array_flip($analysis->plan->parameters)),
+                array_intersect_key([...$analysis->parameters], array_flip($analysis->plan()->parameters)),
             );
             $walker->start();
             for ($i = 0; $i <= $model->time->steps(); $i++) {
                 $walker->look($i);
-                foreach ($run->columns as $position => $id) {
+                foreach ($run->columns() as $position => $id) {
                     self::assertEqualsWithDelta(
                         $walker->values[$id],
                         $run->row($i)[$position],
@@ -216,7 +216,7 @@ final class GripTest extends TestCase
         $rate = static fn (float $t): float => self::at($run, 'rate', $t);
         self::assertSame([0.3, 0.5, 0.5, 0.3], array_map($rate, [3.75, 4.0, 7.75, 8.0]));
         $always = self::held(self::tank(Method::Euler), ['rate' => ['signal' => 'constant', 'values' => ['value' => 0.5]]]);
-        self::assertSame(0.5, $always->steady['rate']);
+        self::assertSame(0.5, $always->steady()['rate']);
         self::assertEqualsWithDelta(
             self::at(Build::run(self::tank(Method::Euler), ['rate' => 0.5]), 'tank', 20.0),
             self::at($always, 'tank', 20.0),
@@ -254,7 +254,7 @@ final class GripTest extends TestCase
         $program = static fn (float $at): string => Build::simulator()->program(
             Analyser::analyse(self::tank(Method::Heun), [
                 'tank' => Grip::read('tank', ['signal' => 'step', 'values' => ['before' => 1, 'value' => 2, 'at' => $at]]),
-            ])->plan,
+            ])->plan(),
             Method::Heun,
         )->function;
         self::assertSame($program(3.0), $program(7.5));

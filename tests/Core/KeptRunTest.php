@@ -50,25 +50,25 @@ final class KeptRunTest extends TestCase
             self::assertSame($bytes, TrajectoryFile::write($back));
             self::assertSame(
                 [
-                    $run->columns,
+                    $run->columns(),
                     $run->times(),
-                    $run->steady,
+                    $run->steady(),
                     $run->length(),
                     $run->fault?->jsonSerialize()['sentence'] ?? null,
                     $run->fault?->remedy?->edits,
                     json_encode($run->notices),
                 ],
                 [
-                    $back->columns,
+                    $back->columns(),
                     $back->times(),
-                    $back->steady,
+                    $back->steady(),
                     $back->length(),
                     $back->fault?->jsonSerialize()['sentence'] ?? null,
                     $back->fault?->remedy?->edits,
                     json_encode($back->notices),
                 ],
             );
-            foreach ($run->columns as $id) {
+            foreach ($run->columns() as $id) {
                 self::assertSame($run->column($id), $back->column($id));
             }
         }

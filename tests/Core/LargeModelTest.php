@@ -111,7 +111,7 @@ final class LargeModelTest extends TestCase
         $run = Build::run($model);
         self::assertNull($run->fault, (string) $run->fault?->sentence());
         self::assertSame(13, $run->length());
-        $walker = new Walker($model, $analysis->plan, $model->time, $analysis->parameters);
+        $walker = new Walker($model, $analysis->plan(), $model->time, $analysis->parameters);
         $walker->start();
         $compared = 0;
         for ($i = 0; $i <= 24; $i++) {
@@ -122,7 +122,7 @@ final class LargeModelTest extends TestCase
             }
             foreach ($i % 2 === 0 ? array_keys($model->elements) : [] as $id) {
                 // What limited flows report is settled when the step is done.
-                if (! $run->has($id) || $analysis->plan->isLimited($id)) {
+                if (! $run->has($id) || $analysis->plan()->isLimited($id)) {
                     continue;
                 }
                 $value = $run->column($id)[intdiv($i, 2)];
@@ -139,7 +139,7 @@ final class LargeModelTest extends TestCase
     {
         $model = self::web($count, $method, $seed);
         $analysis = Analyser::analyse($model);
-        $program = Compiler::compile($analysis->plan, $method);
+        $program = Compiler::compile($analysis->plan(), $method);
         $store = new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid());
         $settings = new \MerryOrbit\Core\Simulate\RunOptions();
         $halted = new \MerryOrbit\Core\Simulate\StepwiseRun(
@@ -151,7 +151,7 @@ final class LargeModelTest extends TestCase
             13,
         );
         self::assertSame(\MerryOrbit\Core\Compile\Program::HALTED, $halted->ending);
-        $walker = new Walker($model, $analysis->plan, $model->time, $analysis->parameters);
+        $walker = new Walker($model, $analysis->plan(), $model->time, $analysis->parameters);
         $walker->resume(
             array_combine($program->carried, $halted->carried),
             array_combine($program->constants, $halted->constants) + $analysis->parameters,
@@ -163,9 +163,9 @@ final class LargeModelTest extends TestCase
         $walker->look(24);
         $run = Build::run($model);
         foreach ($model->elements as $id => $_) {
-            if ($run->has($id) && ! $analysis->plan->isLimited($id)) {
+            if ($run->has($id) && ! $analysis->plan()->isLimited($id)) {
                 $value = $run->column($id)[12];
-                self::assertEqualsWithDelta($value, $walker->values[$id] ?? $run->steady[$id], 1e-9 * max(1.0, abs($value)), $id);
+                self::assertEqualsWithDelta($value, $walker->values[$id] ?? $run->steady()[$id], 1e-9 * max(1.0, abs($value)), $id);
             }
         }
     }

@@ -107,7 +107,7 @@ final class MachineCodeTest extends TestCase
             $analysis = \MerryOrbit\Core\Analysis\Analyser::analyse(
                 Build::model([], $stocks, $flows, $auxiliaries, new TimeSettings(0, 1, 0.25, 'year', $method)),
             );
-            $program = \MerryOrbit\Core\Compile\Compiler::compile($analysis->plan, $method);
+            $program = \MerryOrbit\Core\Compile\Compiler::compile($analysis->plan(), $method);
             self::assertLessThan(1.0, $program->fill);
             $before = self::bufferFree();
             (new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()))->load(

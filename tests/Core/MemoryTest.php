@@ -174,7 +174,7 @@ final class MemoryTest extends TestCase
             );
             self::assertEqualsWithDelta($top, $run->column('top')[$i], 1e-12);
         }
-        self::assertSame(4.0, $run->steady['begin'] ?? $run->column('begin')[5]);
+        self::assertSame(4.0, $run->steady()['begin'] ?? $run->column('begin')[5]);
     }
 
     public function test_totals_trends_and_forecasts(): void

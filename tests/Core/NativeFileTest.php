@@ -134,7 +134,7 @@ final class NativeFileTest extends TestCase
         $old = NativeFile::import($file(1))->model;
         self::assertSame('2 * "Total" + max(1, "Total") + total of all', $old->formulaOf($old->elements[(string) $old->idOf('double')]));
         self::assertSame(['name.quoted'], Build::codes($old));
-        self::assertSame(10.0, Build::run($old)->steady[(string) $old->idOf('double')]);
+        self::assertSame(10.0, Build::run($old)->steady()[(string) $old->idOf('double')]);
         self::assertContains('function.bare', Build::codes(NativeFile::import($file(2))->model));
     }
 }

@@ -273,7 +273,7 @@ final class PartsTest extends TestCase
         // The study of then is the demo file of then, and gives the same numbers.
         $demoModel = NativeFile::import((string) file_get_contents(__DIR__."/../../demo/$demo.json"))->model;
         [$then, $now] = [Build::run($first), Build::run($demoModel)];
-        foreach ($now->columns as $id) {
+        foreach ($now->columns() as $id) {
             self::assertSame($now->column($id), $then->column($id), $id);
         }
     }

@@ -31,7 +31,7 @@ final class ProgramStoreTest extends TestCase
         return Compiler::compile(
             Analyser::analyse(
                 Build::model(['start value' => $rate], ['tank' => 'start value'], ['leak' => ['tank / 7.25', 'from' => 'tank']]),
-            )->plan,
+            )->plan(),
             Method::Euler,
         );
     }
@@ -53,9 +53,9 @@ final class ProgramStoreTest extends TestCase
         $store = new ProgramStore($this->folder);
         $compiled = new \ArrayObject();
         $ask = static function (string $formula) use ($store, $compiled): Program {
-            $plan = Analyser::analyse(Build::model(['k' => '1'], ['tank' => '5'], ['leak' => [$formula, 'from' => 'tank']]))->plan;
+            $plan = Analyser::analyse(Build::model(['k' => '1'], ['tank' => '5'], ['leak' => [$formula, 'from' => 'tank']]))->plan();
 
-            return $store->programOf($plan, Method::Euler->value, static function () use ($plan, $compiled): Program {
+            return $store->programOf(serialize($plan), Method::Euler->value, static function () use ($plan, $compiled): Program {
                 $compiled->append(true);
 
                 return Compiler::compile($plan, Method::Euler);
@@ -107,7 +107,7 @@ final class ProgramStoreTest extends TestCase
             $program = Compiler::compile(
                 Analyser::analyse(
                     Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ['tank / '.(7.5 + $i), 'from' => 'tank']]),
-                )->plan,
+                )->plan(),
                 Method::Euler,
             );
             self::assertSame(7.25, self::firstRow((new ProgramStore($folder))->load($program->function, $program)));
@@ -131,7 +131,7 @@ final class ProgramStoreTest extends TestCase
         $program = Compiler::compile(
             Analyser::analyse(
                 Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ["tank / $divisor", 'from' => 'tank']]),
-            )->plan,
+            )->plan(),
             Method::Euler,
         );
         mkdir($this->folder, 0700);
@@ -155,7 +155,7 @@ final class ProgramStoreTest extends TestCase
         $program = Compiler::compile(
             Analyser::analyse(
                 Build::model(['start value' => '1'], ['tank' => 'start value'], ['leak' => ['tank / 9.125', 'from' => 'tank']]),
-            )->plan,
+            )->plan(),
             Method::Euler,
         );
         file_put_contents("$this->folder/$program->function.php", $program->source);

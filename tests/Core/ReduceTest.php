@@ -238,7 +238,7 @@ final class ReduceTest extends TestCase
                 foreach ([['s', "a$count", 'f'], ['a3'], []] as $only) {
                     $some = self::simulator()->prepare($analysis, only: $only)->run();
                     self::assertSame($whole->times(), $some->times());
-                    self::assertEqualsCanonicalizing($only, $some->columns);
+                    self::assertEqualsCanonicalizing($only, $some->columns());
                     foreach ($only as $id) {
                         self::assertSame($whole->column($id), $some->column($id), "$id of $count");
                     }

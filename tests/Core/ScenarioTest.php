@@ -101,7 +101,7 @@ final class ScenarioTest extends TestCase
             ]),
         );
         $run = $trial->run(Build::simulator());
-        self::assertSame([21, 5.0, Method::RungeKutta4], [$run->length(), $run->steady['rain'], $run->method]);
+        self::assertSame([21, 5.0, Method::RungeKutta4], [$run->length(), $run->steady()['rain'], $run->method]);
         self::assertSame(6.0, $run->column('need')[0]);
         self::assertSame('2', $model->formulaOf($model->elements['rain']));
         // By hand: T' = 5 − 0.1 T from 10.

@@ -290,8 +290,8 @@ final class SolverTest extends TestCase
     {
         $simulator = Build::simulator();
         $analysis = Analyser::analyse(Build::model(['p' => '1'], ['x' => '1'], ['f' => ['p', 'to' => 'x']]));
-        self::assertSame($simulator->program($analysis->plan, Method::Euler), $simulator->program($analysis->plan, Method::Euler));
-        self::assertNotSame($simulator->program($analysis->plan, Method::Euler), $simulator->program($analysis->plan, Method::Heun));
+        self::assertSame($simulator->program($analysis->plan(), Method::Euler), $simulator->program($analysis->plan(), Method::Euler));
+        self::assertNotSame($simulator->program($analysis->plan(), Method::Euler), $simulator->program($analysis->plan(), Method::Heun));
     }
 
     /** Between its own steps an adaptive method knows its course as well as at their ends. */
@@ -475,7 +475,7 @@ final class SolverTest extends TestCase
         self::assertLessThan(2.0, (hrtime(true) - $begun) / 1e9);
         self::assertNotNull($run->fault);
         self::assertNotSame('', $run->fault->sentence());
-        foreach ($run->columns as $id) {
+        foreach ($run->columns() as $id) {
             foreach ($run->column($id) as $value) {
                 self::assertTrue(is_finite($value), "$id is $value");
             }

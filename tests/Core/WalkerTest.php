@@ -25,7 +25,7 @@ final class WalkerTest extends TestCase
     private static function walked(Model $model): array
     {
         $analysis = Analyser::analyse($model);
-        $walker = new Walker($model, $analysis->plan, $model->time, $analysis->parameters);
+        $walker = new Walker($model, $analysis->plan(), $model->time, $analysis->parameters);
         $rows = [];
         try {
             $walker->start();

@@ -72,7 +72,7 @@ final class ResultsTest extends TestCase
         self::assertSame(0, DB::table('job_batches')->where('id', $batch->bus_id)->value('pending_jobs'));
         self::assertNotNull(DB::table('job_batches')->where('id', $batch->bus_id)->value('finished_at'));
         $run = Results::run(self::blobs($batch)[0]);
-        self::assertEqualsWithDelta(5000.0, $run->steady['islanders'], 0.0);
+        self::assertEqualsWithDelta(5000.0, $run->steady()['islanders'], 0.0);
         self::assertSame(521, $run->length());
     }
 

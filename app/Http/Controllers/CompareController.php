@@ -58,7 +58,7 @@ final class CompareController
             throw EditRefused::gone();
         }
         $trial = $source->trial();
-        if (isset($trial->analysis->positions->keys[$id])) {
+        if ($trial->analysis->positions->isShaped($id)) {
             $dimensions = array_map($trial->model()->dimensions()->nameOf(...), $trial->analysis->extents[$id] ?? []);
             throw NotUnderstood::because(
                 "`{$source->model()->nameOf($id)}` extends over ".implode(' and ', $dimensions).

@@ -36,10 +36,10 @@ final class KeptRunController
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $source = RunSource::of($model, $request->array('run'));
         $run = $source->trajectory($simulator);
-        if ((float) $run->length() * count($run->columns) > config()->float('merry-orbit.run.most_kept_values')) {
+        if ((float) $run->length() * count($run->columns()) > config()->float('merry-orbit.run.most_kept_values')) {
             throw NotUnderstood::because(
                 'This run has '.
-                    number_format($run->length() * count($run->columns)).
+                    number_format($run->length() * count($run->columns())).
                     ' values, more than is kept here. Save less often, or make a scenario of it, which is run again when it is shown.',
             );
         }

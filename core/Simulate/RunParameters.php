@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Simulate;
+
+use MerryOrbit\Core\Analysis\Analysis;
+use MerryOrbit\Core\Compile\Program;
+use MerryOrbit\Core\Plan\Key;
+
+/** The values of a program's parameters: a number for each, or where it runs in loops a list of numbers for one that has elements. */
+final readonly class RunParameters
+{
+    /**
+     * @param  array<string, float|list<float>>  $values  in the order of the program, by key
+     * @param  array<string, list<string>>  $keys  by what can be set, the keys that it sets; an element of a list sets that alone
+     */
+    private function __construct(private Analysis $analysis, public array $values, private array $keys)
+    {
+    }
+
+    public static function of(Analysis $analysis, Program $program, RunOptions $settings): self
+    {
+        $values = $keys = [];
+        foreach ($program->parameters as $key) {
+            if ($program->isLooped && $analysis->positions->isShaped($key)) {
+                $values[$key] = self::listed($analysis, $key);
+                $keys[$key] = [$key];
+
+                continue;
+            }
+            // A parameter that is held keeps its own value beside.
+            $meant = $analysis->outline()->keys->of($key);
+            $own = $meant->part === Key::BASE ? $meant->owner : $key;
+            $values[$key] = (float) $analysis->parameter($key);
+            $keys[$own][] = $key;
+            // What is set for a thing with dimensions is set for all of its elements.
+            if ($meant->at !== [] && $meant->owner !== $own) {
+                $keys[$meant->owner][] = $key;
+            }
+        }
+
+        return (new self($analysis, $values, $keys))->with($settings->parameters);
+    }
+
+    /** @return list<float> */
+    private static function listed(Analysis $analysis, string $id): array
+    {
+        $list = array_fill(0, $analysis->positions->count($id), (float) $analysis->parameter($id));
+        foreach ($analysis->model->table($id) as $at => $value) {
+            $place = $analysis->positions->place("{$id}[$at]");
+            if ($place !== null) {
+                $list[$place] = $value;
+            }
+        }
+
+        return array_values($list);
+    }
+
+    /** @param  array<string, float>  $given  by id, or for a single element by its key, which then counts more; others are passed over */
+    public function with(array $given): self
+    {
+        if ($given === []) {
+            return $this;
+        }
+        $values = $this->values;
+        foreach ([false, true] as $single) {
+            foreach ($given as $id => $value) {
+                $id = (string) $id;
+                if (str_contains($id, '[') !== $single) {
+                    continue;
+                }
+                foreach ($this->keys[$id] ?? [] as $key) {
+                    $values[$key] = is_array($values[$key]) ? array_fill(0, count($values[$key]), $value) : $value;
+                }
+                $owner = Key::ownerOf($id);
+                $list = $values[$owner] ?? null;
+                $place = $single && is_array($list) ? $this->analysis->positions->place($id) : null;
+                if (is_array($list) && $place !== null) {
+                    $list[$place] = $value;
+                    $values[$owner] = array_values($list);
+                }
+            }
+        }
+
+        return new self($this->analysis, $values, $this->keys);
+    }
+
+    /** @return array<string, float> those that are one number */
+    public function single(): array
+    {
+        return array_filter($this->values, is_float(...));
+    }
+}
