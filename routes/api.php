@@ -71,6 +71,7 @@ Route::middleware('auth')->group(static function (): void {
         ->can('update', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
+    Route::post('models/{model}/elements/{element}/ranked', [InsightController::class, 'ranked'])->can('view', 'model');
     Route::post('models/{model}/elements/{element}/visits', [InsightController::class, 'visits'])->can('view', 'model');
     Route::post('models/{model}/preview', [InsightController::class, 'preview'])->can('view', 'model');
     Route::post('models/{model}/copy', [InsightController::class, 'copy'])->can('view', 'model');

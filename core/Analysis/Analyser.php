@@ -71,7 +71,7 @@ final class Analyser
 
     private readonly \Closure $idOf;
 
-    /** @var array<string, Holding> by element id */
+    /** @var array<string, Holding> by what is held */
     private readonly array $held;
 
     /** @param  array<string, Grip>  $grips  by element id */
@@ -112,7 +112,7 @@ final class Analyser
         }
         $endWhen = $analyser->readEnd();
         $extents = $model->dimensions === [] && ! $analyser->looksAlong ? null : $analyser->extents();
-        $assembly = new Assembly($model, $analyser->lowered, $analyser->lowerings, $analyser->parameters, $analyser->held, $analyser->keys);
+        $assembly = new Assembly($model, $analyser->lowered, $analyser->lowerings, $analyser->parameters, $analyser->held, $analyser->keys, $extents->known ?? []);
         $shaping =
             $extents === null
                 ? null

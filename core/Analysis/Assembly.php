@@ -46,11 +46,15 @@ final class Assembly
     /** @var array<string, float> parameters of grips, by key */
     public array $hidden = [];
 
+    /** @var array<string, string> by key of what keeps the values of a parameter over dimensions that is held, the parameter */
+    public array $bases = [];
+
     /**
      * @param  array<string, Node>  $lowered  by element id, what its formula became
      * @param  array<string, Lowering>  $lowerings  by element id, what its formula remembers
      * @param  array<string, float>  $parameters
-     * @param  array<string, Holding>  $held  by element id
+     * @param  array<string, Holding>  $held  by what is held
+     * @param  array<string, list<string>>  $extents  by element id, ids of the dimensions that it extends over
      */
     public function __construct(
         private readonly Model $model,
@@ -59,6 +63,7 @@ final class Assembly
         private readonly array $parameters,
         private readonly array $held,
         private readonly Keys $keys,
+        private readonly array $extents = [],
     ) {
         foreach ($this->model->elements as $id => $element) {
             if ($element instanceof Stock && isset($this->lowered[$id])) {
@@ -106,8 +111,8 @@ final class Assembly
                 $this->states[$id] = new State($id, $id, $state->initial, $flows);
             }
         }
-        foreach ($this->held as $id => $holding) {
-            $this->hold($id, $holding);
+        foreach ($this->held as $holding) {
+            $this->hold($holding->owner(), $holding);
         }
     }
 
@@ -131,23 +136,29 @@ final class Assembly
 
     private function hold(string $id, Holding $holding): void
     {
+        $extent = $this->extents[$id] ?? [];
         $this->hidden += $holding->parameters();
         $state = $this->states[$id] ?? null;
         if ($state !== null) {
             $this->states[$id] = new State(
                 $id,
                 $id,
-                $holding->around($state->initial),
+                $holding->around($state->initial, $extent),
                 $state->rates,
-                $holding->around(new NameUse($id, $id, 0, 0)),
+                $holding->around($state->forced ?? new NameUse($id, $id, 0, 0), $extent),
             );
         } elseif (isset($this->equations[$id])) {
-            $this->equations[$id] = new Equation($id, $id, $holding->around($this->equations[$id]->node));
+            $this->equations[$id] = new Equation($id, $id, $holding->around($this->equations[$id]->node, $extent));
         } elseif (isset($this->parameters[$id])) {
             $base = $this->keys->enter(new Key($id, Key::BASE));
-            $this->hidden[$base] = $this->parameters[$id];
-            $this->equations[$id] = new Equation($id, $id, $holding->around(new NameUse($base, $id, 0, 0)));
+            $extent === [] ? ($this->hidden[$base] = $this->parameters[$id]) : ($this->bases[$base] = $id);
+            $this->equations[$id] = new Equation($id, $id, $holding->around(new NameUse($base, $id, 0, 0), $extent));
         }
+    }
+
+    public function parameterOf(string $id): float
+    {
+        return $this->parameters[$id] ?? 0.0;
     }
 
     /**

@@ -8,6 +8,7 @@ use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
@@ -38,7 +39,8 @@ final readonly class Holding
     /** Why this cannot be held, as a sentence; null if it can. */
     public static function refusal(Model $model, Grip $grip): ?string
     {
-        $element = $model->element($grip->element);
+        $id = Key::ownerOf($grip->element);
+        $element = $model->element($id);
         if ($element === null) {
             return 'What was taken by hand is gone from the model. Release it.';
         }
@@ -48,7 +50,7 @@ final readonly class Holding
 
         return match (true) {
             $grip->signal === Signal::Series && ! $follows => "`$element->name` is to follow a series that the model does not have. Choose another.",
-            $grip->signal === Signal::Series && $grip->series === $grip->element => "`$element->name` cannot follow itself.",
+            $grip->signal === Signal::Series && $grip->series === $id => "`$element->name` cannot follow itself.",
             $element instanceof Stock && $element->isTransit() => "What is in `$element->name` follows from what travels in it. Take its inflow by hand instead.",
             $from instanceof Stock && $model->arrival($from) === $element => "`$element->name` follows from what arrives out of `$from->name`. Take the inflow of that stock by hand instead.",
             default => null,
@@ -74,8 +76,39 @@ final readonly class Holding
             : null;
     }
 
-    /** The signal while the hand holds, else what stands there otherwise. */
-    public function around(Node $otherwise): Node
+    /** The id of what is held. */
+    public function owner(): string
+    {
+        return Key::ownerOf($this->grip->element);
+    }
+
+    /** @return list<string> ids of the elements of its dimensions, where one element alone is held */
+    private function at(): array
+    {
+        $at = substr($this->grip->element, strlen($this->owner()) + 1, -1);
+
+        return $at === '' ? [] : explode(',', $at);
+    }
+
+    /**
+     * The signal while the hand holds, else what stands there otherwise.
+     *
+     * @param  list<string>  $extent  ids of the dimensions that it extends over
+     */
+    public function around(Node $otherwise, array $extent = []): Node
+    {
+        $at = $this->at();
+        if ($at === []) {
+            return $this->held($otherwise);
+        }
+
+        // Of other dimensions than it has now, it is let go.
+        return count($at) === count($extent)
+            ? new Cases($otherwise, [$this->held($otherwise)], [array_combine($extent, array_map(static fn (string $e): array => [$e], $at))], [''])
+            : $otherwise;
+    }
+
+    private function held(Node $otherwise): Node
     {
         $holds = $this->holds();
 
@@ -84,7 +117,9 @@ final readonly class Holding
 
     private function key(string $field): string
     {
-        return $this->keys->enter(new Key($this->grip->element, $field));
+        $at = $this->at();
+
+        return $this->keys->enter(new Key($this->owner(), $field.($at === [] ? '' : ' of '.implode(' ', $at))));
     }
 
     private function value(string $field): NameUse

@@ -55,6 +55,7 @@ final class Shaping
         ?Node $endWhen,
         int $loopsFrom,
     ) {
+        $this->keepHeld();
         $this->endWhen = $endWhen === null ? null : $this->single($endWhen);
         $planner = $this->looped($loopsFrom);
         $this->spread = $planner === null ? $this->spreadOf() : null;
@@ -62,6 +63,22 @@ final class Shaping
             $this->unfit($id, $error);
         }
         $this->planner = $planner ?? $assembly->planner($travels, $this->spread);
+    }
+
+    /** A parameter that is held keeps the values of its elements beside. */
+    private function keepHeld(): void
+    {
+        $elements = new ElementKeys($this->extents, $this->keys);
+        foreach ($this->assembly->bases as $base => $id) {
+            $this->extents->known[$base] = $this->extents->known[$id] ?? [];
+            $table = $this->model->table($id);
+            $positions = new Positions([$id => $this->extents->known[$base]], $this->extents->dimensions);
+            foreach ($positions->of($id) as $key) {
+                $at = explode(',', substr($key, strlen($id) + 1, -1));
+                $own = $elements->at($base, array_combine($this->extents->known[$base], $at));
+                $this->assembly->hidden[(string) $own] = $table[implode(',', $at)] ?? $this->assembly->parameterOf($id);
+            }
+        }
     }
 
     public function positions(): Positions
@@ -130,7 +147,7 @@ final class Shaping
             return null;
         }
         $shaped = new ShapedPlan($planner->plan($this->waiting, null), $this->extents);
-        $this->hindrance = Packing::hindrance($shaped);
+        $this->hindrance = $this->assembly->bases !== [] ? 'a parameter that is held by hand' : Packing::hindrance($shaped);
         if ($this->hindrance !== null) {
             return null;
         }

@@ -145,7 +145,8 @@ final readonly class Orbit
         $trial = $this->trial($model, $arguments);
         $analysis = $trial->analysis;
         $only = Requested::only($analysis, $arguments->all('only'));
-        $run = $trial->run(new Simulator(ProgramStore::ofUser()));
+        $all = array_map(strval(...), array_keys($analysis->model->elements));
+        $run = $trial->run(new Simulator(ProgramStore::ofUser()), $only ?? $all);
         $this->tellTime($arguments, $run->seconds);
         foreach ($run->notices as $notice) {
             fwrite($this->err, "# $notice->sentence\n");

@@ -10,6 +10,7 @@ use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Shown;
 use MerryOrbit\Core\Structure\Comparison;
 
@@ -51,11 +52,12 @@ final class Changes
             $words = static fn (?Grip $grip, Model $model): string => $grip === null || ! $grip->on ? '' : self::grip($grip, $model);
             [$a, $b] = [$words($was->grips[$id] ?? null, $before), $words($now->grips[$id] ?? null, $after)];
             if ($a !== $b) {
-                $element = $after->element($id) ?? $before->element($id);
+                $owner = Key::ownerOf($id);
+                $element = $after->element($owner) ?? $before->element($owner);
                 $list[] = [
                     'what' => 'changed',
-                    'element' => $id,
-                    'name' => $element->name ?? $id,
+                    'element' => $owner,
+                    'name' => ($element->name ?? $owner).self::elements($after, $owner, $id),
                     'kind' => $element?->kind()->value ?? '',
                     'fields' => [['field' => 'taken by hand', 'was' => $a, 'now' => $b]],
                 ];
@@ -120,6 +122,16 @@ final class Changes
         return $course.
             ($grip->from === null ? '' : ', from '.Shown::number($grip->from)).
             ($grip->until === null ? '' : ', until '.Shown::number($grip->until));
+    }
+
+    /** Which of its elements alone, as people say it: `[north, old]`. */
+    private static function elements(Model $model, string $owner, string $key): string
+    {
+        $at = $key === $owner ? [] : explode(',', substr($key, strlen($owner) + 1, -1));
+        $over = array_slice($model->shapes[$owner] ?? [], 0, count($at));
+        $names = array_map($model->dimensions()->elementName(...), $over, array_slice($at, 0, count($over)));
+
+        return $at === [] ? '' : '['.implode(', ', $names === [] ? $at : $names).']';
     }
 
     /** The model as if the setting had been typed into it. */

@@ -11,6 +11,7 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
@@ -46,9 +47,9 @@ final readonly class Trial
             }
         }
         foreach ($setting->grips as $id => $grip) {
-            $refusal = $grip->on && $model->element($id) !== null ? Holding::refusal($model, $grip) : null;
+            $refusal = $grip->on && $model->element(Key::ownerOf($id)) !== null ? Holding::refusal($model, $grip) : null;
             if ($refusal !== null) {
-                throw RunRefused::because(new Problem('setting.grip', $refusal, $id, 'grip'));
+                throw RunRefused::because(new Problem('setting.grip', $refusal, Key::ownerOf($id), 'grip'));
             }
         }
         try {
@@ -84,9 +85,13 @@ final readonly class Trial
         return $this->analysis->model;
     }
 
-    /** @throws RunRefused */
-    public function run(Simulator $simulator): Trajectory
+    /**
+     * @param  list<string>  $looked  ids of things, or keys of single elements, that are kept of a large model where all would be too much
+     *
+     * @throws RunRefused
+     */
+    public function run(Simulator $simulator, array $looked = []): Trajectory
     {
-        return $simulator->run($this->analysis, $this->settings);
+        return $simulator->run($this->analysis, $this->settings, $looked);
     }
 }

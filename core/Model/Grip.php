@@ -17,7 +17,7 @@ final readonly class Grip
     public const MOST_POINTS = 500;
 
     /**
-     * @param  string  $element  id
+     * @param  string  $element  id, or of one element along dimensions its key `id[north,old]`
      * @param  array<string, float>  $values  by the fields of the signal
      * @param  list<array{float, float}>  $points  of what is drawn, with increasing times
      * @param  ?string  $series  id of the series that is followed

@@ -23,7 +23,9 @@ final readonly class Plot implements Readable, Recorded
 
     private const NUMBERS = ['low', 'high', 'across-low', 'across-high', 'from', 'to'];
 
-    private const SWITCHES = ['log', 'own', 'stacked', 'totals', 'fit', 'zero'];
+    private const SWITCHES = ['log', 'own', 'stacked', 'totals', 'fit', 'zero', 'each'];
+
+    private const PICKS = ['greatest', 'least'];
 
     private const MOST_MARKS = 20;
 
@@ -74,6 +76,11 @@ final readonly class Plot implements Readable, Recorded
                             'columns' => ['type' => 'array', 'items' => ['type' => 'string']],
                             'picks' => ['type' => 'object', 'additionalProperties' => ['type' => 'string']],
                         ],
+                    ],
+                    'each' => ['type' => 'boolean', 'description' => 'Of small plots: one for each variable or element, in place of one for each run.'],
+                    'pick' => [
+                        'enum' => self::PICKS,
+                        'description' => 'Of a variable with many elements the ten with the greatest or least value at the end, in place of the first.',
                     ],
                     'bins' => ['type' => 'integer'],
                     'marks' => [
@@ -181,6 +188,9 @@ final readonly class Plot implements Readable, Recorded
                 $key === 'measure' => in_array($value, self::MEASURES, true)
                     ? $value
                     : throw NotUnderstood::because('A plot shows '.implode(', ', self::MEASURES).'.'),
+                $key === 'pick' => in_array($value, self::PICKS, true)
+                    ? $value
+                    : throw NotUnderstood::because('Of many elements a plot picks '.implode(' or ', self::PICKS).'.'),
                 $key === 'bins' => is_int($value) && $value >= 2 && $value <= 200
                     ? $value
                     : throw NotUnderstood::because('A histogram has 2 to 200 bins.'),

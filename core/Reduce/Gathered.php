@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Reduce;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Dimension;
 use MerryOrbit\Core\Model\Dimensions;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Simulate\Trajectory;
 
 /**
@@ -143,6 +144,28 @@ final readonly class Gathered
     }
 
     /**
+     * Over all elements at once, where a run keeps them so.
+     *
+     * @param  non-empty-list<string>  $keys
+     * @param  list<string>  $words
+     * @return list<float>|null null where they are not, or not all are meant
+     */
+    private function whole(array $keys, array $words, int $divisor): ?array
+    {
+        $id = Key::ownerOf($keys[0]);
+        $moments = $words === [] || count($keys) !== $this->analysis->positions->count($id) ? null : $this->run->moments($id);
+        if ($moments === null) {
+            return null;
+        }
+
+        return match ($words[0]) {
+            '*least' => array_map(static fn (array $all): float => $all === [] ? INF : min($all), $moments),
+            '*greatest' => array_map(static fn (array $all): float => $all === [] ? -INF : max($all), $moments),
+            default => array_map(static fn (array $all): float => array_sum($all) / $divisor, $moments),
+        };
+    }
+
+    /**
      * @param  non-empty-list<string>  $keys
      * @param  list<string>  $words
      * @param  list<string>  $over
@@ -154,6 +177,10 @@ final readonly class Gathered
         $divisor = 1;
         foreach ($looks as $i => $look) {
             $divisor *= $look === '*mean' ? $this->dimensions->size($over[$i]) : 1;
+        }
+        $whole = $this->whole($keys, $words, $divisor);
+        if ($whole !== null) {
+            return $whole;
         }
         $isSteady = array_filter($keys, fn (string $k): bool => $this->run->steadyOf($k) === null) === [];
         $columns = array_map(fn (string $k): array => $isSteady ? [(float) $this->run->steadyOf($k)] : $this->run->column($k), $keys);

@@ -61,6 +61,12 @@ final readonly class ElementValues
         return $moments === null || $place === null ? null : array_column($moments, $place);
     }
 
+    /** @return list<list<float>>|null of a thing that moves, at each saved moment the values of all elements */
+    public function moments(string $id): ?array
+    {
+        return $this->moving[$id] ?? null;
+    }
+
     public function value(string $key, int $moment): ?float
     {
         $owner = Key::ownerOf($key);

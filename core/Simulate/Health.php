@@ -43,13 +43,16 @@ final readonly class Health implements \JsonSerializable
         [$model, $totals] = [$with->model, array_flip($with->ids)];
         $analysis = Analyser::analyse($model);
         $time = $settings->time ?? $model->time;
-        $coarse = $simulator->run($analysis, new RunOptions($settings->parameters, $time, $settings->seed));
+        $stocks = array_keys(array_filter($model->elements, static fn (Element $e): bool => $e instanceof Stock));
+        $looked = array_map(strval(...), $stocks);
+        $coarse = $simulator->run($analysis, new RunOptions($settings->parameters, $time, $settings->seed), $looked);
         $finer = $time->method->isAdaptive()
             ? $time->with(['tolerance' => max(1e-13, $time->tolerance / 10), 'absoluteTolerance' => $time->absoluteTolerance / 10])
             : $time->with(['step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step]);
         $fine = $simulator->run(
             $analysis,
             new RunOptions($settings->parameters, $finer, $settings->seed, $time->method->isAdaptive() ? 1 : 2),
+            $looked,
         );
         $fault = $fine->fault ?? $coarse->fault;
         $differences = [];

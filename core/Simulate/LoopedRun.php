@@ -62,7 +62,7 @@ final readonly class LoopedRun
             $fault,
             count($this->time->method->stages()) * $done + 1,
             $this->time->method,
-            $this->program->isWhole ? $this->notices($run, $single, max(1, $done)) : [],
+            $this->notices($run, $single, max(1, $done)),
             $run->ending === Program::ENDED,
             $seconds,
             $run->ending === Program::STOPPED,

@@ -31,7 +31,7 @@ final readonly class RunParameters
             }
             // A parameter that is held keeps its own value beside.
             $meant = $analysis->outline()->keys->of($key);
-            $own = $meant->part === Key::BASE ? $meant->owner : $key;
+            $own = $meant->part === Key::BASE ? (new Key($meant->owner, '', $meant->at))->text() : $key;
             $values[$key] = (float) $analysis->parameter($key);
             $keys[$own][] = $key;
             // What is set for a thing with dimensions is set for all of its elements.

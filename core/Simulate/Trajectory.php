@@ -121,6 +121,14 @@ final class Trajectory
                 array_fill(0, count($this->times), $this->steadyOf($id) ?? throw new \OutOfBoundsException("No column $id"));
     }
 
+    /** @return list<list<float>>|null of a thing that is kept with all its elements, at each saved moment the values of all of them */
+    public function moments(string $id): ?array
+    {
+        $moments = $this->elements?->moments($id);
+
+        return $moments === null ? null : array_slice($moments, 0, count($this->times));
+    }
+
     /** The value at one saved moment; null if there is no such column. */
     public function value(string $id, int $index): ?float
     {

@@ -22,7 +22,7 @@ final class BoundariesTest extends TestCase
         'Analysis' => ['Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Compile' => ['Shape', 'Plan', 'Library', 'Model', 'Formula', 'Problem'],
         'Simulate' => ['Compile', 'Analysis', 'Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
-        'Structure' => ['Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Structure' => ['Simulate', 'Analysis', 'Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Experiment' => ['Structure', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Reduce' => ['Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Exchange' => ['Simulate', 'Analysis', 'Shape', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],

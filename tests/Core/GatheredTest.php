@@ -8,6 +8,7 @@ use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Reduce\Gathered;
+use MerryOrbit\Core\Reduce\Ranked;
 use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\Trajectory;
 use PHPUnit\Framework\TestCase;
@@ -99,6 +100,40 @@ final class GatheredTest extends TestCase
         foreach ($wrong as $key => $words) {
             self::assertFalse($run->has($key));
             self::assertStringContainsString($words, $untold[$key] ?? '');
+        }
+    }
+
+    public function test_the_greatest_and_the_least_are_found_under_a_look(): void
+    {
+        $model = self::harvest();
+        $analysis = Analyser::analyse($model);
+        $run = Build::simulator()->run($analysis);
+        $oysters = (string) $model->idOf('oysters');
+        [$terrace, $age] = [$model->dimensions()->find('terrace')->id ?? '', $model->dimensions()->find('age')->id ?? ''];
+        // The more of them and the younger, the more are left.
+        $greatest = Ranked::keys($run, $analysis, $oysters, [], true, 2);
+        self::assertSame(["{$oysters}[south,0]", "{$oysters}[middle,0]"], $greatest);
+        self::assertSame(["{$oysters}[north,3]"], Ranked::keys($run, $analysis, $oysters, [], false, 1));
+        self::assertSame(
+            ["{$oysters}[south,*sum]", "{$oysters}[middle,*sum]", "{$oysters}[north,*sum]"],
+            Ranked::keys($run, $analysis, $oysters, [$age => '*sum'], true, 10),
+        );
+        self::assertSame(["{$oysters}[middle,3]", "{$oysters}[middle,2]"], Ranked::keys($run, $analysis, $oysters, [$terrace => 'middle'], false, 2));
+    }
+
+    /** A large model keeps all elements together; what is gathered is the same. */
+    public function test_of_a_run_in_loops_the_same_is_gathered(): void
+    {
+        $model = self::harvest();
+        $oysters = (string) $model->idOf('oysters');
+        $keys = ["{$oysters}[*sum,*sum]", "{$oysters}[*mean,*mean]", "{$oysters}[*least,*least]", "{$oysters}[*greatest,*greatest]", "{$oysters}[north,*sum]"];
+        [$written] = self::seen($model, $keys);
+        $looped = Analyser::made($model, [], 1);
+        self::assertNotNull($looped->shaped);
+        [$run, $untold] = Gathered::added(Build::simulator()->run($looped), $looped, $keys);
+        self::assertSame([], $untold);
+        foreach ($keys as $key) {
+            self::assertSame($written->column($key), $run->column($key), $key);
         }
     }
 }

@@ -1,13 +1,17 @@
 import { createPinia, setActivePinia } from 'pinia'
-import { beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { api } from '@/api/client'
 import type { DimensionView } from '@/api/types'
 import { cellsOf, numberIn, readBlock } from '@/card/block'
 import { bracketWords, openBracket } from '@/card/bracketWords'
+import { inFull } from '@/charts/words'
 import { heatRows, heatScale, heatShare } from '@/charts/heat'
 import { heads, moved, placesAlong, transposed, usualTurn, type Field } from '@/places/try/turning'
 import { readableId, recordOf } from '@/stores/dimensions'
 import { elementsOf, useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
+import { useRanked } from '@/stores/ranked'
+import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { aRun, aThing, things } from './make'
 
@@ -112,6 +116,32 @@ describe('where the window looks along dimensions', () => {
         expect(look.elements.oysters?.along?.size).toBe(6)
         look.set('terrace', 'south')
         expect(look.keyOf('part')).toBe('part[south]')
+    })
+})
+
+describe('of very many elements', () => {
+    it('a plot shows those with the greatest or least value at the end, asked anew under another look', async () => {
+        setActivePinia(createPinia())
+        const model = useModel()
+        const many = dimension(
+            'boat',
+            Array.from({ length: 40 }, (_, i) => `b${i}`),
+        )
+        const rust = aThing('rust', { along: { over: ['boat'], dimensions: ['boat'], size: 40, parts: [] } })
+        Object.assign(model.model, { dimensions: [many, AGE], elements: things(rust), order: ['rust'] })
+        const asked = vi.spyOn(api, 'ranked').mockResolvedValue({ keys: ['rust[b7]', 'rust[b3]'] })
+        const runs = useRuns()
+        runs.shown = aRun({ 'rust[b0]': [0, 1] })
+        const ranked = useRanked()
+        const plot = { id: 'p', of: ['rust'], options: { pick: 'greatest' as const } }
+        expect(ranked.isMany(rust)).toBe(true)
+        expect(ranked.elementsFor(plot).rust?.along?.parts).toHaveLength(12)
+        ranked.follow(() => plot)
+        await vi.waitFor(() => expect(ranked.elementsFor(plot).rust?.along?.parts.map((p) => p.name)).toEqual(['b7', 'b3']))
+        expect(asked.mock.calls[0]?.slice(1, 2)).toEqual(['rust'])
+        const [shown] = Object.values(ranked.elementsFor(plot))
+        expect(shown && inFull(shown)).toBe('rust (2 greatest at the end, of 40)')
+        expect(ranked.elementsFor({ id: 'q', of: ['rust'] }).rust?.along?.parts).toHaveLength(12)
     })
 })
 

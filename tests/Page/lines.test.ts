@@ -319,6 +319,24 @@ describe('plots of other kinds', () => {
         expect(options.yAxis.map((y) => y.max)).toEqual([20, 20])
     })
 
+    it('give each variable or element one of its own, in which the hue tells the run', () => {
+        const options = optionsOf(
+            { id: 'p', of: ['a', 'b'], kind: 'multiples', options: { each: true } },
+            [base, kept],
+            elements,
+            setting,
+        ) as {
+            grid: unknown[]
+            title: { text: string }[]
+            series: { xAxisIndex: number; lineStyle: { color: string } }[]
+        }
+        expect(options.grid).toHaveLength(2)
+        expect(options.title.map((t) => t.text).slice(-2)).toEqual(['a', 'b'])
+        const ofFirst = options.series.filter((s) => s.xAxisIndex === 0)
+        expect(ofFirst).toHaveLength(2)
+        expect(new Set(ofFirst.map((s) => s.lineStyle.color)).size).toBe(2)
+    })
+
     it('draw lines over time with axes of their own where that is wished, each with its measure and unit', () => {
         const names = (options: object) =>
             (optionsOf({ id: 'p', of: ['a', 'b'], options }, [base], elements, setting) as { yAxis: { name: string }[] }).yAxis.map(

@@ -13,6 +13,7 @@ use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\Fragment;
 use MerryOrbit\Core\Model\Curve;
+use MerryOrbit\Core\Reduce\Ranked;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Structure\Comparison;
 use MerryOrbit\Core\Structure\Effects;
@@ -29,7 +30,8 @@ final class InsightController
         $trial = RunSource::of($model, $request->array('run'))->trial();
         $analysis = $trial->analysis;
         $run = $trial->run($simulator);
-        $effects = new Effects($analysis, $run);
+        $look = array_filter($request->array('look'), is_string(...));
+        $effects = new Effects($analysis, $run, $look);
         $at = null;
         if ($request->has('at') && $run->length() > 0) {
             $time = $request->float('at');
@@ -45,6 +47,26 @@ final class InsightController
             'signs' => $request->boolean('signs', true) ? (object) $effects->signs() : null,
             'at' => $at,
         ]);
+    }
+
+    /** The elements of a thing with the greatest or least value at the end of a run. */
+    public function ranked(Request $request, ModelDocument $model, string $element, Simulator $simulator): JsonResponse
+    {
+        $request->validate(
+            ['pick' => ['required', 'in:greatest,least'], 'most' => ['sometimes', 'integer', 'min:1', 'max:100'], 'look' => ['sometimes', 'array']],
+            ['pick.*' => '`pick` is greatest or least.', 'most.*' => '`most` is a number from 1 to 100.', 'look.*' => '`look` says by dimension what is looked at.'],
+        );
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $source = RunSource::of($model, $request->array('run'));
+        $analysis = $source->trial()->analysis;
+        if ($analysis->model->element($element) === null) {
+            throw EditRefused::gone();
+        }
+        $run = $source->trajectory($simulator, looked: [$element]);
+        $look = array_filter($request->array('look'), is_string(...));
+        $keys = Ranked::keys($run, $analysis, $element, $look, $request->string('pick')->toString() === 'greatest', $request->integer('most', 10));
+
+        return new JsonResponse(['keys' => $keys]);
     }
 
     public function equation(ModelDocument $model, string $element): JsonResponse

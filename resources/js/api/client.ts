@@ -220,8 +220,10 @@ export const api = {
     nameMilestone: (id: string, revision: number, name: string) =>
         json<HistoryPage>('PUT', `models/${id}/milestones/${revision}`, { name }),
     dropMilestone: (id: string, revision: number) => json<HistoryPage>('DELETE', `models/${id}/milestones/${revision}`),
-    effects: (id: string, run: RunRef, at?: number) =>
-        json<Effects>('POST', `models/${id}/effects`, { run, ...(at === undefined ? {} : { at }) }),
+    ranked: (id: string, element: string, run: RunRef, pick: 'greatest' | 'least', look: Record<string, string>, most: number) =>
+        json<{ keys: string[] }>('POST', `models/${id}/elements/${element}/ranked`, { run, pick, look, most }),
+    effects: (id: string, run: RunRef, look: Record<string, string>, at?: number) =>
+        json<Effects>('POST', `models/${id}/effects`, { run, look, ...(at === undefined ? {} : { at }) }),
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string, run: RunRef) =>
         (

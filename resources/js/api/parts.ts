@@ -36,6 +36,8 @@ export interface PlotRecord {
             columns?: string[]
             picks?: Record<string, unknown>
         }
+        each?: boolean
+        pick?: 'greatest' | 'least'
         bins?: number
         marks?: ({
             at: number | string

@@ -7,7 +7,7 @@ type Described = components['schemas']
 
 /** `looked` tells of a thing along dimensions at what the window looks: one terrace, all ages. */
 export type Thing = Omit<Described['Element'], 'along'> & {
-    along?: NonNullable<Described['Element']['along']> & { looked?: string }
+    along?: NonNullable<Described['Element']['along']> & { looked?: string; picked?: string }
 }
 export type Kind = Thing['kind']
 /** A dimension with all of its elements. */

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { Grip, Signal, Thing } from '@/api/types'
 import { linesOf } from '@/charts/lines'
 import { useCourses } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -16,6 +17,7 @@ const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
+const look = useLook()
 
 const SIGNALS: { value: Signal; words: string }[] = [
     { value: 'constant', words: 'Constant' },
@@ -41,7 +43,13 @@ const WORDS: Record<string, string> = {
 /** Numbers of a signal that are times; the others are values of the variable. */
 const OF_TIME = new Set(['at', 'to', 'period', 'width', 'every'])
 
-const grip = computed(() => runs.present.grips[thing.id])
+/** The one element that the window looks at, else all of them together. */
+const subject = computed(() => look.subjectOf(thing.id))
+const grip = computed(() => runs.present.grips[subject.value])
+const whose = computed(() => {
+    const open = look.openOf(thing)
+    return !thing.along ? '' : open.length ? `each ${open.map((d) => d.name).join(' and ')} alike` : (look.nameOf(subject.value) ?? '')
+})
 const time = computed(() => model.model.time)
 const series = computed(() => model.things.filter((t) => t.kind === 'series' && t.id !== thing.id && (t.points?.length ?? 0) > 1))
 
@@ -72,7 +80,7 @@ function begin(signal: Signal): Grip {
     }
     if (signal === 'drawn') {
         // What it does by itself is the paper to draw on.
-        const column = runs.before?.values.get(thing.id) ?? runs.shown?.values.get(thing.id)
+        const column = runs.before?.values.get(look.drawnKey(thing.id)) ?? runs.shown?.values.get(look.drawnKey(thing.id))
         const times = (runs.before ?? runs.shown)?.times
         const points =
             column && times
@@ -88,11 +96,11 @@ function begin(signal: Signal): Grip {
     }
     return { signal, values: values[signal] ?? { value: now }, ...keep }
 }
-const take = () => runs.grip(thing.id, begin('constant'))
+const take = () => runs.grip(subject.value, begin('constant'))
 function put(change: Partial<Grip>) {
     if (grip.value) {
         runs.grip(
-            thing.id,
+            subject.value,
             Object.fromEntries(Object.entries({ ...grip.value, ...change }).filter(([, v]) => v !== undefined)) as unknown as Grip,
         )
     }
@@ -126,9 +134,7 @@ const HEIGHT = 116
 /** The scale stays while a handle moves. */
 const frozen = ref<{ low: number; high: number } | null>(null)
 const lines = computed(() =>
-    linesOf({ id: 'grip', of: [thing.id] }, courses.list(), model.model.elements).filter(
-        (l) => l.course === 'shown' || l.course === 'baseline',
-    ),
+    linesOf({ id: 'grip', of: [thing.id] }, courses.list(), look.elements).filter((l) => l.course === 'shown' || l.course === 'baseline'),
 )
 const scale = computed(() => {
     if (frozen.value) {
@@ -294,7 +300,7 @@ function draw(event: PointerEvent, first: boolean) {
 
 <template>
     <div class="grip">
-        <Button v-if="!grip" class="button" title="Give it a course of your own, without changing the model" @click="take"
+        <Button v-if="!grip" class="button" :title="`Give ${whose || 'it'} a course of your own, without changing the model`" @click="take"
             ><Hand :size="15" :stroke-width="1.6" />Take by hand</Button
         >
         <section v-else class="held" :aria-label="`${thing.name} taken by hand`">
@@ -305,7 +311,7 @@ function draw(event: PointerEvent, first: boolean) {
                     label="Signal"
                     :choices="signals"
                     :model-value="grip.signal"
-                    @update:model-value="runs.grip(thing.id, begin($event ?? grip.signal))"
+                    @update:model-value="runs.grip(subject, begin($event ?? grip.signal))"
                 />
                 <Button
                     class="icon-button"
@@ -315,7 +321,7 @@ function draw(event: PointerEvent, first: boolean) {
                     @click="put({ on: grip.on === false ? undefined : false })"
                     ><Power :size="15" :stroke-width="1.6"
                 /></Button>
-                <Button class="button" @click="runs.grip(thing.id, undefined)">Release</Button>
+                <Button class="button" @click="runs.grip(subject, undefined)">Release</Button>
             </header>
             <div class="plot">
                 <svg
@@ -367,6 +373,7 @@ function draw(event: PointerEvent, first: boolean) {
                     short(scale.low, { unit: thing.unit })
                 }}</span>
             </div>
+            <p v-if="whose" class="soft">Held: {{ whose }}.</p>
             <p v-if="grip.signal === 'drawn'" class="soft">Draw on the plot: what the pointer passes over is drawn anew.</p>
             <label v-if="grip.signal === 'series'"
                 >follows

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useEffects } from '@/stores/effects'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -10,6 +11,7 @@ const model = useModel()
 const view = useView()
 const effects = useEffects()
 const runs = useRuns()
+const look = useLook()
 
 const ends = computed(() => view.link.split('>').map((id) => model.model.elements[id]))
 const link = computed(() => model.model.links.find((l) => `${l.from}>${l.to}` === view.link))
@@ -28,6 +30,9 @@ const words = computed(() => {
             return 'Which way it acts cannot be told from the formula or from the last run.'
     }
 })
+/** Along which the affected thing is not looked at one by one: then nothing is told. */
+const open = computed(() => (ends.value[1] ? look.openOf(ends.value[1])[0] : undefined))
+const looked = computed(() => look.nameOf(look.subjectOf(ends.value[1]?.id ?? '')) ?? ends.value[1]?.name)
 const settled = computed(() => link.value?.sign !== null && link.value?.sign !== undefined)
 function say(id: string) {
     view.select(id)
@@ -61,9 +66,12 @@ function say(id: string) {
                 <span v-if="sign" class="soft">{{ settled ? 'The formula says so.' : 'Seen in the last run.' }}</span>
             </p>
             <p v-if="view.strengths && at" class="soft">
-                At {{ model.moment(view.playhead) }} one {{ ends[0].unit || 'unit' }} more of {{ ends[0].name }} changes
-                {{ ends[1].name }} by {{ withUnit(at.effect, ends[1].unit, { size: runs.size(ends[1].id) }) }}; it makes
-                {{ Math.round(100 * at.share) }} % of what the causes do together.
+                At {{ model.moment(view.playhead) }} one {{ ends[0].unit || 'unit' }} more of {{ ends[0].name }} changes {{ looked }} by
+                {{ withUnit(at.effect, ends[1].unit, { size: runs.size(ends[1].id) }) }}; it makes {{ Math.round(100 * at.share) }} % of
+                what the causes do together.
+            </p>
+            <p v-else-if="view.strengths && open" class="soft">
+                It acts otherwise on each {{ open.name }}. Choose one of them above, and it is told how strongly it acts there.
             </p>
             <Button v-else class="button" @click="view.strengths = true">How strongly does it act?</Button>
         </template>

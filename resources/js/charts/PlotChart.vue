@@ -17,8 +17,8 @@ import { useResizeObserver } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Plot, Thing } from '@/api/types'
 import { useCourses, type Course } from '@/stores/courses'
-import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
+import { useRanked } from '@/stores/ranked'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { endNames } from './endNames'
@@ -62,7 +62,7 @@ const {
     /** The moment it shows, instead of the playhead. */ at?: number
 }>()
 const model = useModel()
-const look = useLook()
+const ranked = useRanked()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
@@ -75,7 +75,8 @@ const options = computed(() => plot.options ?? {})
 const now = computed(() => at ?? view.playhead)
 const measure = computed(() => options.value.measure ?? 'value')
 const list = computed(() => given ?? courses.list(measure.value))
-const elements = computed(() => look.elements)
+const elements = computed(() => ranked.elementsFor(plot))
+ranked.follow(() => plot)
 const lines = computed(() => linesOf(plot, list.value, elements.value))
 const things = computed(() => plot.of.map((id) => elements.value[id]).filter((t): t is Thing => t !== undefined))
 const described = computed(() => titleOf(plot, things.value, model.model.time.unit))

@@ -16,6 +16,7 @@ const {
     kind = 'lines',
     unit = '',
     several = false,
+    many = false,
     track = false,
     title = 'How it is shown',
 } = defineProps<{
@@ -23,10 +24,16 @@ const {
     kind?: PlotKind
     /** Of what is shown. */ unit?: string
     several?: boolean
+    /** Whether something has more elements than lines are drawn. */ many?: boolean
     /** Whether it hangs under the ruler, whose times it shows. */ track?: boolean
     title?: string
 }>()
 const emit = defineEmits<{ change: [options: PlotOptions] }>()
+const PICKS = [
+    { value: 'first', words: 'the first twelve' },
+    { value: 'greatest', words: 'the ten greatest at the end' },
+    { value: 'least', words: 'the ten least at the end' },
+]
 const model = useModel()
 const look = useLook()
 const popover = ref<InstanceType<typeof Popover>>()
@@ -193,6 +200,14 @@ function addPeriod() {
                     <InputText class="field" inputmode="decimal" :model-value="shown('to')" placeholder="end" @change="put('to', $event)"
                 /></label>
             </template>
+            <label v-if="many && overTime" class="wide"
+                >Of very many elements
+                <ChoiceField
+                    label="Of very many elements"
+                    :choices="PICKS"
+                    :model-value="options.pick ?? 'first'"
+                    @update:model-value="set({ pick: $event === 'greatest' || $event === 'least' ? $event : undefined })"
+            /></label>
             <label v-if="overTime" class="tick"
                 ><Checkbox binary :model-value="options.log" @update:model-value="set({ log: $event })" /> logarithmic</label
             >

@@ -103,15 +103,31 @@ export function over(plot: Plot, courses: Course[], elements: Record<string, Thi
     }
 }
 
-/** A small plot for each run, all on one scale. */
+/** What each of several small plots shows: a run, or a variable or element in all runs. */
+function cellsOf(plot: Plot, courses: Course[], lines: Line[]): { name: string; colour: string; lines: Line[] }[] {
+    if (!plot.options?.each) {
+        return courses.map((c) => ({ name: c.name, colour: lookOf(c.look).colour, lines: lines.filter((l) => l.course === c.key) }))
+    }
+    // The hue tells the run, since the plot tells the rest.
+    return [...new Set(lines.map((l) => l.subject))].map((subject) => ({
+        name: subject,
+        colour: '--ink',
+        lines: lines
+            .filter((l) => l.subject === subject)
+            .map((l) => ({ ...l, ...lookOf(courses.find((c) => c.key === l.course)?.look ?? -1) })),
+    }))
+}
+
+/** Small plots, all on one scale. */
 export function multiples(plot: Plot, courses: Course[], elements: Record<string, Thing>, setting: PlotFrame): EChartsCoreOption {
     const { colour, time } = setting
     const options = plot.options ?? {}
     const all = linesOf(plot, courses, elements)
+    const cells = cellsOf(plot, courses, all)
     const scale = scaleOf(all, limitsOf(options), numbersOf(options), 3)
     const unit = all[0]?.unit ?? ''
-    const columns = Math.min(3, Math.max(1, Math.ceil(Math.sqrt(courses.length))))
-    const rows = Math.max(1, Math.ceil(courses.length / columns))
+    const columns = Math.min(cells.length > 6 ? 4 : 3, Math.max(1, Math.ceil(Math.sqrt(cells.length))))
+    const rows = Math.max(1, Math.ceil(cells.length / columns))
     const head = setting.title ? HEADED : 0
     const room = setting.height - head - (setting.source ? SOURCED : 0)
     const cell = (i: number) => ({
@@ -130,38 +146,31 @@ export function multiples(plot: Plot, courses: Course[], elements: Record<string
         tooltip: overTime(setting, all, axisWords('', options.measure).replace('a plain number', '')),
         title: [
             ...(setting.title ? [base(setting).title as object] : []),
-            ...courses.map((c, i) => ({
+            ...cells.map((c, i) => ({
                 text: c.name,
                 left: cell(i).left,
                 top: cell(i).top - 32,
-                textStyle: {
-                    fontSize: 13,
-                    color: colour(lookOf(c.look).colour),
-                    width: setting.width / columns - 40,
-                    overflow: 'truncate',
-                },
+                textStyle: { fontSize: 13, color: colour(c.colour), width: setting.width / columns - 40, overflow: 'truncate' },
             })),
         ],
-        grid: courses.map((_, i) => cell(i)),
-        xAxis: courses.map((_, i) =>
+        grid: cells.map((_, i) => cell(i)),
+        xAxis: cells.map((_, i) =>
             timeAxis(few, options.from ?? time.start, options.to ?? time.end, {
                 gridIndex: i,
-                name: i >= courses.length - columns ? time.unit : '',
+                name: i >= cells.length - columns ? time.unit : '',
                 nameLocation: 'middle',
                 nameGap: 20,
             }),
         ),
-        yAxis: courses.map((_, i) => valueAxis(setting, scale, unit, i % columns === 0 ? words : '', { gridIndex: i, nameGap: 5 })),
-        series: courses.flatMap((c, i) =>
-            all
-                .filter((l) => l.course === c.key)
-                .map((l) =>
-                    series(l, colour, {
-                        xAxisIndex: i,
-                        yAxisIndex: i,
-                        ...across(setting, bandsOf(options, courses, elements).bands, options.periods ?? [], true),
-                    }),
-                ),
+        yAxis: cells.map((_, i) => valueAxis(setting, scale, unit, i % columns === 0 ? words : '', { gridIndex: i, nameGap: 5 })),
+        series: cells.flatMap((c, i) =>
+            c.lines.map((l) =>
+                series(l, colour, {
+                    xAxisIndex: i,
+                    yAxisIndex: i,
+                    ...across(setting, bandsOf(options, courses, elements).bands, options.periods ?? [], true),
+                }),
+            ),
         ),
     }
 }

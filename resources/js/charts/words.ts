@@ -56,7 +56,7 @@ const named = (thing: Thing) => (thing.sign ? `${thing.name} ${thing.sign}` : th
 /** Of a thing along dimensions what is looked at, and how many of its elements are shown if these are not all. */
 const firstOf = ({ along }: Thing) =>
     along
-        ? `${along.looked ? `, ${along.looked}` : ''}${along.size > along.parts.length ? ` (first ${along.parts.length} of ${along.size})` : ''}`
+        ? `${along.looked ? `, ${along.looked}` : ''}${along.size > along.parts.length ? ` (${along.picked ? `${along.picked} at the end,` : `first ${along.parts.length}`} of ${along.size})` : ''}`
         : ''
 
 /** A variable where it is narrow. */
@@ -81,6 +81,6 @@ export function titleOf(plot: Plot, things: Thing[], unit: string): string {
         case 'bars':
             return `${names}${measure ? `, ${measure}` : ''}, at ${unit} ${options.times?.length ? options.times.map(literal).join(', ') : 'of the end'}`
         default:
-            return `${names}${measure ? `: ${measure}` : ''}${options.stacked ? ', on top of each other' : ''}`
+            return `${names}${measure ? `: ${measure}` : ''}${options.stacked ? ', on top of each other' : ''}${plot.kind === 'multiples' && options.each ? ', one plot each' : ''}`
     }
 }

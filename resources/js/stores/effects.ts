@@ -2,6 +2,7 @@ import { studyStore } from './studyStore'
 import { ref, shallowRef, watch } from 'vue'
 import { api } from '@/api/client'
 import type { Effects } from '@/api/types'
+import { useLook } from './look'
 import { useModel } from './model'
 import { LARGE } from './outbox'
 import { useRuns } from './runs'
@@ -15,6 +16,7 @@ export const useEffects = studyStore('effects', () => {
     const model = useModel()
     const runs = useRuns()
     const view = useView()
+    const look = useLook()
     const signs = shallowRef<Record<string, string>>({})
     const at = shallowRef<NonNullable<Effects['at']>>({})
     const asking = ref(false)
@@ -23,14 +25,14 @@ export const useEffects = studyStore('effects', () => {
 
     async function ask() {
         const open = model.model.links.some((l) => l.sign === null)
-        const question = `${model.id} ${model.model.meaning} ${JSON.stringify(runs.setting)} ${view.strengths ? view.playhead : ''}`
+        const question = `${model.id} ${model.model.meaning} ${JSON.stringify(runs.setting)} ${view.strengths ? `${view.playhead} ${JSON.stringify(look.single)}` : ''}`
         if ((!open && !view.strengths) || !runs.shown || question === asked || runs.held) {
             return
         }
         asked = question
         asking.value = true
         try {
-            const answer = await api.effects(model.id, runs.ref, view.strengths ? view.playhead : undefined)
+            const answer = await api.effects(model.id, runs.ref, look.single, view.strengths ? view.playhead : undefined)
             if (question === asked) {
                 signs.value = answer.signs ?? signs.value
                 at.value = answer.at ?? {}
@@ -42,7 +44,7 @@ export const useEffects = studyStore('effects', () => {
         asking.value = false
     }
 
-    watch([() => runs.shown, () => runs.setting, () => view.strengths, () => (view.strengths ? view.playhead : 0)], () => {
+    watch([() => runs.shown, () => runs.setting, () => view.strengths, () => (view.strengths ? [view.playhead, look.single] : 0)], () => {
         window.clearTimeout(timer)
         // What takes the engine long is not asked between two edits.
         timer = window.setTimeout(

@@ -157,16 +157,42 @@ export const useLook = studyStore('look', () => {
         })
         return thing && (key === thing.id ? thing.name : [thing.name, ...names].filter(Boolean).join(', '))
     }
+    /** Which of its elements a column is of, without what is looked at of all of them alike. */
+    function partOf(key: string): string {
+        const places = key.slice(ownerOf(key).length + 1, -1).split(',')
+        return (model.model.elements[ownerOf(key)]?.along?.over ?? [])
+            .flatMap((id, i) => {
+                const dimension = byId.value.get(id)
+                const place = places[i]
+                return dimension && place && !at(id) ? [saidOf(dimension, place)] : []
+            })
+            .join(', ')
+    }
     /** The one element of a thing that the window looks at, or the thing itself: what can be asked about. */
     function subjectOf(id: string): string {
         const key = keyOf(id)
         return key === undefined || key.includes('*') ? id : key
+    }
+    /** By dimension, the one element that is looked at; those along which it is not one are left out. */
+    const single = computed(() =>
+        Object.fromEntries(dimensions.value.map((d) => [d.id, at(d.id)]).filter(([, look]) => look && !isGathering(look as string))),
+    )
+    /** The dimensions of a thing along which the window does not look at one element. */
+    function openOf(thing: Thing): DimensionView[] {
+        return (thing.along?.over ?? []).flatMap((id) => {
+            const look = at(id)
+            const dimension = byId.value.get(id)
+            return dimension && (!look || isGathering(look)) ? [dimension] : []
+        })
     }
     /** The thing that a column is of. */
     const ownerOf = (key: string) => key.split('[')[0] ?? key
 
     return {
         upTo,
+        partOf,
+        single,
+        openOf,
         columns,
         nameOf,
         subjectOf,

@@ -344,8 +344,11 @@ export const useRuns = studyStore('runs', () => {
         changePresent({ grips: how ? { ...rest, [id]: how } : rest })
     }
 
-    /** Whether a hand holds it. */
-    const isGripped = (id: string) => present.value.grips[id] !== undefined && present.value.grips[id].on !== false
+    /** Hands on it, or on single elements of it. */
+    const handsOn = (id: string) =>
+        Object.entries(present.value.grips).flatMap(([key, grip]) => (key === id || key.startsWith(`${id}[`) ? [grip] : []))
+    /** Whether a hand holds it, or an element of it. */
+    const isGripped = (id: string) => handsOn(id).some((grip) => grip.on !== false)
 
     /** Back to the baseline, or to another setting altogether. */
     function put(now: Setting = {}) {
@@ -398,6 +401,7 @@ export const useRuns = studyStore('runs', () => {
         release,
         leave,
         grip,
+        handsOn,
         isGripped,
         put,
         recall,

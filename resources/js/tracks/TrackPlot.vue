@@ -16,6 +16,7 @@ import { useColours } from '@/charts/useColours'
 import { useCourses } from '@/stores/courses'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
+import { useRanked } from '@/stores/ranked'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { full, short, shownUnit, tickWords } from '@/ui/numbers'
@@ -31,6 +32,7 @@ const {
 }>()
 const model = useModel()
 const look = useLook()
+const ranked = useRanked()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
@@ -41,13 +43,15 @@ const FOOT = 6
 /** Between two names at the ends of lines. */
 const GAP = 14
 
-const things = computed(() => plot.of.map((id) => look.elements[id]).filter((t): t is Thing => t !== undefined))
+const elements = computed(() => ranked.elementsFor(plot))
+ranked.follow(() => plot)
+const things = computed(() => plot.of.map((id) => elements.value[id]).filter((t): t is Thing => t !== undefined))
 const first = computed(() => things.value[0])
 const options = computed(() => plot.options ?? {})
 const isHeat = computed(() => plot.kind === 'heat')
 const heat = ref<InstanceType<typeof HeatMap>>()
 const measure = computed(() => options.value.measure ?? 'value')
-const scaled = computed(() => scaledLines(plot, courses.list(measure.value), look.elements))
+const scaled = computed(() => scaledLines(plot, courses.list(measure.value), elements.value))
 const lines = computed(() => scaled.value.lines)
 const scales = computed(() => scaled.value.scales)
 const scale = computed<Scale>(() => scaled.value.axes[0]?.scale ?? { low: 0, high: 1, log: false, step: 1 })
@@ -261,7 +265,7 @@ const stopped = computed(() =>
                 <strong v-if="isHeat" class="parts">{{ heat?.counted }}</strong>
                 <strong v-else-if="first.along && first.along.size !== 1" class="parts">{{
                     first.along.size > first.along.parts.length
-                        ? `first ${first.along.parts.length} of ${first.along.size}`
+                        ? `${first.along.picked ?? `first ${first.along.parts.length}`} of ${first.along.size}`
                         : `${first.along.size} lines`
                 }}</strong>
                 <strong v-else :title="value === undefined ? stopped : `${full(value, unitOfLine)} ${shownUnit(unitOfLine)}`">{{
@@ -299,6 +303,7 @@ const stopped = computed(() =>
                     :options="options"
                     :unit="first?.unit"
                     :several="things.length > 1"
+                    :many="things.some(ranked.isMany)"
                     :title="`How the track of ${first?.name ?? ''} is shown`"
                     @change="change"
                 />

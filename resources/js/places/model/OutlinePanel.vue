@@ -251,7 +251,7 @@ function key(event: KeyboardEvent, thing: Thing) {
                     >
                         <KindIcon :kind="row.thing.kind" />
                         <span class="name" :title="row.thing.name">{{ row.thing.name }}</span>
-                        <i v-if="runs.present.grips[row.thing.id]" class="hand" title="Taken by hand" />
+                        <i v-if="runs.handsOn(row.thing.id).length" class="hand" title="Taken by hand" />
                         <i
                             v-if="problem(row.thing)"
                             class="mark"

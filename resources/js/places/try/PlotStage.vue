@@ -18,6 +18,7 @@ import { useDrafts } from '@/stores/drafts'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
+import { useRanked } from '@/stores/ranked'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
@@ -30,12 +31,14 @@ import TableView from './TableView.vue'
 import TryTabs from './TryTabs.vue'
 import TurnTable from './TurnTable.vue'
 
-const KINDS: { value: PlotKind; words: string }[] = [
+/** Small plots are one kind, which shows either. */
+const KINDS: { value: PlotKind | 'each'; words: string }[] = [
     { value: 'lines', words: 'Lines over time' },
     { value: 'phase', words: 'One against another' },
     { value: 'bars', words: 'Bars at chosen times' },
     { value: 'histogram', words: 'Histogram' },
     { value: 'multiples', words: 'One plot for each run' },
+    { value: 'each', words: 'One plot for each element' },
     { value: 'table', words: 'Table' },
     { value: 'heat', words: 'Heat map' },
 ]
@@ -48,6 +51,7 @@ const courses = useCourses()
 const view = useView()
 const notices = useNotices()
 const drafts = useDrafts()
+const ranked = useRanked()
 const chart = ref<InstanceType<typeof PlotChart>>()
 const exporting = ref<InstanceType<typeof Popover>>()
 
@@ -64,7 +68,7 @@ const titleFor = (p: Plot) =>
     p.name ||
     titleOf(
         p,
-        p.of.map((id) => look.elements[id]).filter((t): t is Thing => t !== undefined),
+        p.of.map((id) => ranked.elementsFor(p)[id]).filter((t): t is Thing => t !== undefined),
         model.model.time.unit,
     ) ||
     'Empty plot'
@@ -127,6 +131,10 @@ function change(what: Partial<Plot>) {
     } else {
         view.plot = drafts.make(next)
     }
+}
+function chooseKind(kind: PlotKind | 'each') {
+    const options = Object.fromEntries(Object.entries(plot.value.options ?? {}).filter(([key]) => key !== 'each'))
+    change(kind === 'each' ? { kind: 'multiples', options: { ...options, each: true } } : { kind, options })
 }
 function add(id: string) {
     change({ of: [...plot.value.of, id] })
@@ -306,14 +314,15 @@ const finding = () => ({
             <ChoiceField
                 label="Kind of plot"
                 :choices="KINDS"
-                :model-value="plot.kind ?? 'lines'"
-                @update:model-value="change({ kind: $event })"
+                :model-value="plot.kind === 'multiples' && plot.options?.each ? 'each' : (plot.kind ?? 'lines')"
+                @update:model-value="chooseKind($event ?? 'lines')"
             />
             <PlotOptions
                 :options="plot.options ?? {}"
                 :kind="plot.kind"
                 :unit="things[0]?.unit"
                 :several="plot.of.length > 1"
+                :many="things.some(ranked.isMany)"
                 @change="change({ options: $event as Options })"
             />
             <Button

@@ -5,6 +5,7 @@ import type { Scenario, Setting } from '@/api/types'
 import VariableField from '@/find/VariableField.vue'
 import { useCatalogue } from '@/stores/catalogue'
 import { useCourses } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
@@ -24,6 +25,7 @@ const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
+const look = useLook()
 const catalogue = useCatalogue()
 const notices = useNotices()
 
@@ -41,11 +43,10 @@ const rows = computed<Row[]>(() => {
     for (const row of added.value) {
         found.set(`${row.part}|${row.id}`, row)
     }
-    const order = (r: Row) => (r.part === 'time' ? 1e6 : model.model.order.indexOf(r.id))
+    const order = (r: Row) => (r.part === 'time' ? 1e6 : model.model.order.indexOf(look.ownerOf(r.id)))
     return [...found.values()].sort((a, b) => order(a) - order(b))
 })
-const nameOf = (row: Row) =>
-    row.part === 'time' ? TIME[row.id as keyof typeof TIME] : (model.model.elements[row.id]?.name ?? 'gone from the model')
+const nameOf = (row: Row) => (row.part === 'time' ? TIME[row.id as keyof typeof TIME] : (look.nameOf(row.id) ?? 'gone from the model'))
 const parametersLeft = computed(() =>
     model.things.filter((t) => t.kind === 'parameter' && !rows.value.some((r) => r.part === 'parameters' && r.id === t.id)),
 )
@@ -56,7 +57,7 @@ const addable = computed(() =>
     ].filter((a) => !rows.value.some((r) => `${r.part}|${r.id}` === a.key)),
 )
 const keyOf = (row: Row) => `${row.part}|${row.id}`
-const unitOf = (id: string) => model.model.elements[id]?.unit ?? ''
+const unitOf = (id: string) => model.model.elements[look.ownerOf(id)]?.unit ?? ''
 function add(key = '') {
     const [part, id] = key.split('|') as [Row['part'], string]
     if (id) {

@@ -4,6 +4,7 @@ import { computed, nextTick, ref } from 'vue'
 import { lookOf } from '@/charts/lines'
 import { LOOKS, useCourses } from '@/stores/courses'
 import { useDrafts } from '@/stores/drafts'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -16,6 +17,7 @@ const model = useModel()
 const runs = useRuns()
 const courses = useCourses()
 const view = useView()
+const look = useLook()
 const drafts = useDrafts()
 const FEW = 12
 
@@ -30,7 +32,7 @@ const parameters = computed(() => model.things.filter((t) => t.kind === 'paramet
 const dials = computed(() => parameters.value.filter((t) => t.name.toLowerCase().includes(sought.value.trim().toLowerCase())).slice(0, 60))
 const grips = computed(() =>
     Object.entries(runs.present.grips)
-        .map(([id, grip]) => ({ id, grip, name: model.model.elements[id]?.name }))
+        .map(([id, grip]) => ({ id, grip, name: look.nameOf(id) }))
         .filter((g) => g.name),
 )
 
@@ -132,21 +134,21 @@ const pattern = (look: number) => {
                     />
                     <span class="hues" role="radiogroup" :aria-label="`Line style of ${k.name}`"
                         ><Button
-                            v-for="look in LOOKS"
-                            :key="look"
+                            v-for="one in LOOKS"
+                            :key="one"
                             role="radio"
-                            :aria-checked="k.colour === look - 1"
-                            :aria-label="`Line style ${look}`"
-                            @click="courses.change(k.id, { colour: look - 1 })"
+                            :aria-checked="k.colour === one - 1"
+                            :aria-label="`Line style ${one}`"
+                            @click="courses.change(k.id, { colour: one - 1 })"
                             ><svg width="22" height="24" aria-hidden="true">
                                 <line
                                     x1="1"
                                     x2="21"
                                     y1="12"
                                     y2="12"
-                                    :stroke="`var(--run-${look - 1})`"
+                                    :stroke="`var(--run-${one - 1})`"
                                     stroke-width="3"
-                                    :stroke-dasharray="pattern(look - 1)"
+                                    :stroke-dasharray="pattern(one - 1)"
                                 /></svg></Button
                     ></span>
                     <span class="keep"
@@ -234,7 +236,7 @@ const pattern = (look: number) => {
                     :title="`${g.name}: ${g.grip.signal}`"
                     @click="
                         () => {
-                            view.select(g.id)
+                            view.select(look.ownerOf(g.id))
                             view.card = true
                         }
                     "
