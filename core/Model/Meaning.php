@@ -4,7 +4,19 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Formula\FormulaError;
+use MerryOrbit\Core\Formula\FormulaReader;
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\Node\Along;
+use MerryOrbit\Core\Formula\Node\Binary;
+use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\CurveCall;
+use MerryOrbit\Core\Formula\Node\NameUse;
+use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\Pick;
+use MerryOrbit\Core\Formula\Node\PickStep;
+use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Reference;
 
 /** What of a model its numbers depend on: not names, units, notes, places, plots, scenarios or the ranges of dials. */
@@ -45,6 +57,13 @@ final class Meaning
     /** A formula with ids in place of names; the spaces between do not count, nor does a name that waits for its thing. */
     private static function text(FormulaText $formula, Model $model): string
     {
+        if ($formula->hasBrackets() && $model->dimensions !== []) {
+            try {
+                return self::node(FormulaReader::node($formula, $model->nameOf(...), $model->idOf(...)), $model);
+            } catch (FormulaError) {
+                // A draft is told by its letters.
+            }
+        }
         $text = '';
         foreach ($formula->pieces as $piece) {
             $text .=
@@ -56,5 +75,43 @@ final class Meaning
         }
 
         return trim((string) preg_replace('/\s+/', ' ', $text));
+    }
+
+    /** What a formula is made of: what it names along dimensions counts by its id, whatever it is called. */
+    private static function node(Node $node, Model $model): string
+    {
+        $own = match (true) {
+            $node instanceof NameUse => $node->key === '' ? "\1$node->written" : "\0$node->key",
+            $node instanceof NumberLiteral => var_export($node->value, true),
+            $node instanceof QuantityUse => $node->quantity->name,
+            $node instanceof Binary => $node->operator->name,
+            $node instanceof Call => $node->function->name,
+            $node instanceof CurveCall => "\0$node->key",
+            $node instanceof Along => self::named($node->key, null, $model),
+            $node instanceof Pick => implode(',', array_map(static fn (PickStep $s): string => self::step($s, $model), $node->steps)),
+            default => $node::class,
+        };
+
+        return "$own(".implode(',', array_map(static fn (Node $part): string => self::node($part, $model), $node->parts())).')';
+    }
+
+    private static function step(PickStep $step, Model $model): string
+    {
+        $dimension = $step->dimension === null ? null : $model->dimensions()->find($step->dimension)->id ?? $step->dimension;
+
+        return "$dimension:".($step->isMove ? "$step->what $step->by" : self::named($step->what, $dimension, $model));
+    }
+
+    /** The id of the mapping, the dimension or the element that is called so. */
+    private static function named(string $called, ?string $dimension, Model $model): string
+    {
+        $dimensions = $model->dimensions();
+        $element = $dimension === null ? null : $dimensions->elementOf($dimension, $called);
+        $id = $element ?? ($model->mappings()[$called]->id ?? ($dimensions->find($called)->id ?? null));
+        foreach ($id === null ? array_keys($dimensions->all()) : [] as $one) {
+            $id ??= $dimensions->elementOf((string) $one, $called);
+        }
+
+        return $id ?? $called;
     }
 }

@@ -5,6 +5,11 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Experiment\Instant;
+use MerryOrbit\Core\Experiment\RunDifference;
+use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Structure\Effects;
 use PHPUnit\Framework\TestCase;
 
@@ -72,5 +77,44 @@ final class ElementEffectsTest extends TestCase
             return $effects->signs()[$model->idOf('heat').'>'.$model->idOf('need')] ?? 'none';
         };
         self::assertSame(['+', '±'], [$sign(2.0), $sign(-1.0)]);
+    }
+
+    /** Two runs are compared element by element, and what makes them differ adds up to how far they do. */
+    public function test_why_an_element_differs_between_two_runs_adds_up(): void
+    {
+        $model = self::model(
+            [['name' => 'pool', 'elements' => ['children', 'hot', 'cold']]],
+            [
+                self::line('parameter', 'volume', '10', 'pool'),
+                self::line('parameter', 'loss', '0.2'),
+                self::line('stock', 'heat', 'volume', 'pool'),
+                ['kind' => 'flow', 'name' => 'warming', 'formula' => 'volume * 0.5 + smooth(mean heat, 2) * 0.1', 'to' => 'heat'],
+                ['kind' => 'flow', 'name' => 'cooling', 'formula' => 'heat * loss', 'from' => 'heat'],
+                self::line('auxiliary', 'mean heat', 'mean(heat)'),
+                self::line('auxiliary', 'share', 'heat / sum(heat)'),
+            ],
+            ['time' => ['end' => 6, 'step' => 0.5]],
+        );
+        $id = static fn (string $name, string ...$at): string => $model->idOf($name).($at === [] ? '' : '['.implode(',', $at).']');
+        $trials = [
+            Trial::of($model, Setting::read(['parameters' => [$id('volume', 'hot') => 25.0, $id('loss') => 0.3]])),
+            Trial::of($model),
+        ];
+        $runs = array_map(static fn (Trial $t): Trajectory => $t->run(Build::simulator()), $trials);
+        $instants = array_map(static fn (Trial $t): Instant => Instant::of(Build::simulator(), $t, 4.0) ?? throw new \LogicException(), $trials);
+        $parting = new RunDifference($instants[0], $instants[1], $runs[0], $runs[1]);
+        foreach (['heat', 'warming', 'cooling', 'share'] as $name) {
+            foreach (['children', 'hot', 'cold'] as $pool) {
+                $key = $id($name, $pool);
+                $told = $parting->causes($key);
+                $difference = (float) $parting->difference($key);
+                self::assertNotSame(0.0, $difference, "$name $pool");
+                self::assertEqualsWithDelta($difference, $told['rest'] + array_sum(array_column($told['causes'], 'change')), 1e-9);
+                self::assertEqualsWithDelta(0.0, $told['rest'], 0.02 * abs($difference) + 1e-9, "$name $pool");
+            }
+        }
+        $hot = array_column($parting->causes($id('warming', 'hot'))['causes'], 'change', 'cause');
+        self::assertEqualsWithDelta(7.5, $hot[$id('volume', 'hot')], 1e-9);
+        self::assertArrayNotHasKey($id('volume', 'children'), $hot);
     }
 }

@@ -96,4 +96,32 @@ final class MeaningTest extends TestCase
         self::assertGreaterThan(20, $alike);
         self::assertGreaterThan(20, $other);
     }
+
+    public function test_what_dimensions_and_elements_are_called_changes_no_number(): void
+    {
+        $model = ShapedMeaning::terraces();
+        $was = Meaning::of($model);
+        $dimension = $model->dimensions()->find('terrace') ?? throw new \LogicException();
+        $record = ['id' => $dimension->id, 'name' => 'shelf', 'elements' => [['id' => 'north', 'name' => 'upper'], 'middle', 'south']];
+        $renamed = EditReader::read(['kind' => 'dimensions', 'dimensions' => [$record]])->apply($model);
+        $formula = $renamed->formulaOf($renamed->element((string) $renamed->idOf('next')) ?? throw new \LogicException());
+        self::assertSame('sum(oysters, shelf) + oysters[shelf: upper] * is(shelf, upper)', $formula);
+        self::assertSame($was, Meaning::of($renamed));
+        $other = EditReader::read(['kind' => 'formula', 'id' => $model->idOf('next'), 'text' => 'sum(oysters, terrace) + oysters[terrace: south] * is(terrace, north)'])->apply($model);
+        self::assertNotSame($was, Meaning::of($other));
+    }
+}
+
+/** A model whose formulas name a dimension and its elements. */
+final class ShapedMeaning
+{
+    use ShapedModels;
+
+    public static function terraces(): Model
+    {
+        return self::model([self::$terraces], [
+            self::line('stock', 'oysters', '10', 'terrace'),
+            self::line('auxiliary', 'next', 'sum(oysters, terrace) + oysters[terrace: north] * is(terrace, north)'),
+        ]);
+    }
 }

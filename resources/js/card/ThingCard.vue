@@ -7,7 +7,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useTracks } from '@/stores/tracks'
 import { useView } from '@/stores/view'
-import { fieldText, full, short, shownUnit, withUnit } from '@/ui/numbers'
+import { between, fieldText, full, short, shownUnit, withUnit } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import CurveField from './CurveField.vue'
 import DialField from './DialField.vue'
@@ -94,6 +94,18 @@ const stopped = computed(() => {
     const run = runs.shown
     return run?.fault && view.playhead > (run.span[1] ?? Infinity) ? `stopped at ${model.moment(run.fault.time, false)}` : ''
 })
+/** The dimensions along which several elements are looked at. */
+const open = computed(() => look.openOf(thing).filter((d) => look.at(d.id) === ''))
+/** What a flow brings or takes; of several elements between which values. */
+function told(flow: Thing, sign: 1 | -1): string {
+    const size = runs.size(flow.id)
+    const spread = look.keyOf(flow.id) === undefined ? runs.spread(flow.id) : undefined
+    if (spread) {
+        return between(sign === 1 ? spread : [-spread[1], -spread[0]], flow.unit, size)
+    }
+    const value = runs.value(flow.id)
+    return short(value === undefined ? undefined : sign * value, { unit: flow.unit, size })
+}
 const flowSize = computed(() => Math.max(0, ...[...inflows.value, ...outflows.value].map((f) => runs.size(f.id))))
 /** A dial that was turned where things are tried rules here too. */
 const turned = computed(() => {
@@ -203,18 +215,16 @@ function keepUnit() {
             <span class="label">Changes by</span>
             <Button v-for="flow in inflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"
                 ><span>+ {{ flow.name }}</span
-                ><span>{{ short(runs.value(flow.id), { unit: flow.unit, size: runs.size(flow.id) }) }}</span></Button
+                ><span>{{ told(flow, 1) }}</span></Button
             >
             <Button v-for="flow in outflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"
                 ><span>− {{ flow.name }}</span
-                ><span>{{
-                    short(runs.value(flow.id) === undefined ? undefined : -(runs.value(flow.id) ?? 0), {
-                        unit: flow.unit,
-                        size: runs.size(flow.id),
-                    })
-                }}</span></Button
+                ><span>{{ told(flow, -1) }}</span></Button
             >
             <p v-if="runs.isGripped(thing.id)" class="soft">It is held by hand: its flows do not fill or drain it.</p>
+            <p v-else-if="open.length && inflows.length + outflows.length" class="soft">
+                Choose one {{ open.map((d) => d.name).join(' and one ') }} above, and it is told what its flows come to.
+            </p>
             <p v-else-if="inflows.length + outflows.length" class="row sum">
                 <span class="soft">per {{ model.model.time.unit }}</span
                 ><strong>{{ withUnit(change, thing.unit, { size: flowSize }) }}</strong>

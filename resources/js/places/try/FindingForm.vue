@@ -37,7 +37,7 @@ async function keep() {
             id: newId(),
             title: name.value.trim(),
             words: words.value,
-            view: { playhead: view.playhead, ...shown() },
+            view: { playhead: view.playhead, ...(Object.keys(view.look).length ? { look: { ...view.look } } : {}), ...shown() },
             place: placeBehind(model.model.findings),
         })
     ) {

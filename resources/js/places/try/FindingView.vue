@@ -4,6 +4,7 @@ import { api } from '@/api/client'
 import type { Against, Finding, Plot, RunRef, TableAnswer, TrailAnswer } from '@/api/types'
 import PlotChart from '@/charts/PlotChart.vue'
 import type { Course } from '@/stores/courses'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { POINTS } from '@/stores/runs'
 import { shownUnit, short, signed, withUnit } from '@/ui/numbers'
@@ -14,6 +15,7 @@ import { CAUSES } from './trailWords'
 /** What a finding shows, made again from the settings and revisions that it names. */
 const { finding, tall = false } = defineProps<{ finding: Finding; /** Whether it takes the room it gets. */ tall?: boolean }>()
 const model = useModel()
+const look = useLook()
 interface Named {
     name: string
     look?: number
@@ -70,8 +72,8 @@ watch(
     { immediate: true },
 )
 const steps = computed(() => (shown.value.steps ?? []) as (TrailAnswer & { path: string[] })[])
-const thingOf = (id: string) => model.model.elements[id]
-const nameOf = (id: string) => thingOf(id)?.name ?? CAUSES[id] ?? 'something that is gone'
+const thingOf = (id: string) => model.model.elements[look.ownerOf(id)]
+const nameOf = (id: string) => look.nameOf(id) ?? CAUSES[id] ?? 'something that is gone'
 const unitOf = (id: string) => thingOf(id)?.unit ?? ''
 const when = computed(() => {
     const time = shown.value.kind === 'trail' ? shown.value.time : shown.value.kind === 'comparison' ? shown.value.at : shown.value.playhead

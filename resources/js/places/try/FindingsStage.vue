@@ -5,6 +5,7 @@ import type { Finding, Plot } from '@/api/types'
 import { useDrafts } from '@/stores/drafts'
 import { useTrail, type NamedRun } from '@/places/try/useTrail'
 import NoteField from '@/card/NoteField.vue'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
@@ -14,6 +15,7 @@ import TryTabs from './TryTabs.vue'
 
 const model = useModel()
 const view = useView()
+const look = useLook()
 const notices = useNotices()
 const drafts = useDrafts()
 const trail = useTrail()
@@ -59,9 +61,13 @@ function show(f: Finding) {
     if (typeof f.view.playhead === 'number') {
         view.playhead = Math.min(model.model.time.end, Math.max(model.model.time.start, f.view.playhead))
     }
+    // What was looked at along dimensions belongs to what was found.
+    if (f.view.look && typeof f.view.look === 'object') {
+        view.look = { ...(f.view.look as Record<string, string>) }
+    }
     if (f.view.kind === 'trail') {
         const { element, run, base, towards, over, steps, stopAtStocks } = f.view as unknown as TrailView
-        view.trail = element
+        view.trail = look.ownerOf(element)
         Object.assign(trail, {
             brought: { ...(run ? { run } : {}), ...(base ? { base } : {}) },
             towards: towards ?? 'causes',

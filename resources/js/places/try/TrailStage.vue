@@ -142,7 +142,7 @@ const title = computed(() => {
 /** The trail as it is open, with its numbers. */
 const finding = () => ({
     kind: 'trail' as const,
-    element: root.value && look.ownerOf(root.value),
+    element: root.value,
     towards: towards.value,
     over: over.value,
     stopAtStocks: stopAtStocks.value,
