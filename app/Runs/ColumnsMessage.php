@@ -115,6 +115,12 @@ final readonly class ColumnsMessage
         $wanted = [];
         foreach ($columns as $key) {
             $owner = Key::ownerOf($key);
+            if (isset($asked[$key]) && str_contains($key, '*')) {
+                // A gathering is none of the first elements.
+                $wanted[] = $key;
+
+                continue;
+            }
             $isMeant = $only === null || isset($asked[$owner]);
             $isFirst = $isMeant && ($owner === $key || ($sent[$owner] = ($sent[$owner] ?? 0) + 1) <= Positions::MOST_TOLD);
             if (isset($asked[$key]) || $isFirst) {

@@ -112,7 +112,15 @@ final class Analyser
         }
         $endWhen = $analyser->readEnd();
         $extents = $model->dimensions === [] && ! $analyser->looksAlong ? null : $analyser->extents();
-        $assembly = new Assembly($model, $analyser->lowered, $analyser->lowerings, $analyser->parameters, $analyser->held, $analyser->keys, $extents->known ?? []);
+        $assembly = new Assembly(
+            $model,
+            $analyser->lowered,
+            $analyser->lowerings,
+            $analyser->parameters,
+            $analyser->held,
+            $analyser->keys,
+            $extents->known ?? [],
+        );
         $shaping =
             $extents === null
                 ? null

@@ -104,7 +104,12 @@ final readonly class Holding
 
         // Of other dimensions than it has now, it is let go.
         return count($at) === count($extent)
-            ? new Cases($otherwise, [$this->held($otherwise)], [array_combine($extent, array_map(static fn (string $e): array => [$e], $at))], [''])
+            ? new Cases(
+                $otherwise,
+                [$this->held($otherwise)],
+                [array_combine($extent, array_map(static fn (string $e): array => [$e], $at))],
+                [''],
+            )
             : $otherwise;
     }
 

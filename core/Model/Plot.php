@@ -77,7 +77,10 @@ final readonly class Plot implements Readable, Recorded
                             'picks' => ['type' => 'object', 'additionalProperties' => ['type' => 'string']],
                         ],
                     ],
-                    'each' => ['type' => 'boolean', 'description' => 'Of small plots: one for each variable or element, in place of one for each run.'],
+                    'each' => [
+                        'type' => 'boolean',
+                        'description' => 'Of small plots: one for each variable or element, in place of one for each run.',
+                    ],
                     'pick' => [
                         'enum' => self::PICKS,
                         'description' => 'Of a variable with many elements the ten with the greatest or least value at the end, in place of the first.',
@@ -242,7 +245,9 @@ final readonly class Plot implements Readable, Recorded
         );
         [$rows, $columns, $picks] = [$given['rows'] ?? [], $given['columns'] ?? [], $given['picks'] ?? []];
         if ($texts($rows) !== $rows || $texts($columns) !== $columns || $texts($picks) !== $picks || count($rows) + count($columns) > 20) {
-            throw NotUnderstood::because('A turned table names in `rows` and `columns` what goes down and across, and in `picks` one of all else.');
+            throw NotUnderstood::because(
+                'A turned table names in `rows` and `columns` what goes down and across, and in `picks` one of all else.',
+            );
         }
 
         return [

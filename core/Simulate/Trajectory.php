@@ -118,7 +118,7 @@ final class Trajectory
         return isset($this->positions[$id])
             ? $this->values->column($this->positions[$id])
             : $this->elements?->column($id) ??
-                array_fill(0, count($this->times), $this->steadyOf($id) ?? throw new \OutOfBoundsException("No column $id"));
+                    array_fill(0, count($this->times), $this->steadyOf($id) ?? throw new \OutOfBoundsException("No column $id"));
     }
 
     /** @return list<list<float>>|null of a thing that is kept with all its elements, at each saved moment the values of all of them */

@@ -33,7 +33,12 @@ final class ElementEffectsTest extends TestCase
                 ['kind' => 'flow', 'name' => 'ageing', 'formula' => 'crowd * crowd / 100', 'from' => 'crowd'],
                 ['kind' => 'flow', 'name' => 'arriving', 'formula' => 'ageing[age: previous; else 1]', 'to' => 'crowd'],
             ],
-            ['tables' => [['id' => 't', 'of' => 'volume', 'values' => [[['hot'], 2]]], ['id' => 'u', 'of' => 'loss', 'values' => [[['hot'], 7]]]]],
+            [
+                'tables' => [
+                    ['id' => 't', 'of' => 'volume', 'values' => [[['hot'], 2]]],
+                    ['id' => 'u', 'of' => 'loss', 'values' => [[['hot'], 7]]],
+                ],
+            ],
         );
         $analysis = Analyser::analyse($model);
         $run = Build::run($model);
@@ -101,7 +106,10 @@ final class ElementEffectsTest extends TestCase
             Trial::of($model),
         ];
         $runs = array_map(static fn (Trial $t): Trajectory => $t->run(Build::simulator()), $trials);
-        $instants = array_map(static fn (Trial $t): Instant => Instant::of(Build::simulator(), $t, 4.0) ?? throw new \LogicException(), $trials);
+        $instants = array_map(
+            static fn (Trial $t): Instant => Instant::of(Build::simulator(), $t, 4.0) ?? throw new \LogicException(),
+            $trials,
+        );
         $parting = new RunDifference($instants[0], $instants[1], $runs[0], $runs[1]);
         foreach (['heat', 'warming', 'cooling', 'share'] as $name) {
             foreach (['children', 'hot', 'cold'] as $pool) {

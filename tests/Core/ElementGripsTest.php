@@ -76,7 +76,10 @@ final class ElementGripsTest extends TestCase
         $model = self::baths();
         self::assertSame([7.0, 10.0, 3.0], self::volumes(self::held($model, self::constant(self::key($model, 'volume', 'children'), 7.0))));
         $set = ['parameters' => [self::key($model, 'volume', 'hot') => 5.0]];
-        self::assertSame([7.0, 10.0, 5.0], self::volumes(self::held($model, [...$set, ...self::constant(self::key($model, 'volume', 'children'), 7.0)])));
+        self::assertSame(
+            [7.0, 10.0, 5.0],
+            self::volumes(self::held($model, [...$set, ...self::constant(self::key($model, 'volume', 'children'), 7.0)])),
+        );
         // All of them together, for a while.
         $all = self::held($model, self::constant(self::key($model, 'volume'), 1.0, from: 2.0));
         self::assertSame([3.0, 3.0, 1.0, 1.0, 1.0], $all['volume[hot]']);

@@ -118,7 +118,10 @@ final class GatheredTest extends TestCase
             ["{$oysters}[south,*sum]", "{$oysters}[middle,*sum]", "{$oysters}[north,*sum]"],
             Ranked::keys($run, $analysis, $oysters, [$age => '*sum'], true, 10),
         );
-        self::assertSame(["{$oysters}[middle,3]", "{$oysters}[middle,2]"], Ranked::keys($run, $analysis, $oysters, [$terrace => 'middle'], false, 2));
+        self::assertSame(
+            ["{$oysters}[middle,3]", "{$oysters}[middle,2]"],
+            Ranked::keys($run, $analysis, $oysters, [$terrace => 'middle'], false, 2),
+        );
     }
 
     /** A large model keeps all elements together; what is gathered is the same. */
@@ -126,7 +129,13 @@ final class GatheredTest extends TestCase
     {
         $model = self::harvest();
         $oysters = (string) $model->idOf('oysters');
-        $keys = ["{$oysters}[*sum,*sum]", "{$oysters}[*mean,*mean]", "{$oysters}[*least,*least]", "{$oysters}[*greatest,*greatest]", "{$oysters}[north,*sum]"];
+        $keys = [
+            "{$oysters}[*sum,*sum]",
+            "{$oysters}[*mean,*mean]",
+            "{$oysters}[*least,*least]",
+            "{$oysters}[*greatest,*greatest]",
+            "{$oysters}[north,*sum]",
+        ];
         [$written] = self::seen($model, $keys);
         $looped = Analyser::made($model, [], 1);
         self::assertNotNull($looped->shaped);

@@ -14,6 +14,8 @@ use PHPUnit\Framework\TestCase;
 /** What makes a run older than its model. */
 final class MeaningTest extends TestCase
 {
+    use ShapedModels;
+
     private static function kelp(): Model
     {
         return NativeFile::import((string) file_get_contents(__DIR__.'/../../demo/kelp-and-urchins.json'))->model;
@@ -99,7 +101,13 @@ final class MeaningTest extends TestCase
 
     public function test_what_dimensions_and_elements_are_called_changes_no_number(): void
     {
-        $model = ShapedMeaning::terraces();
+        $model = self::model(
+            [self::$terraces],
+            [
+                self::line('stock', 'oysters', '10', 'terrace'),
+                self::line('auxiliary', 'next', 'sum(oysters, terrace) + oysters[terrace: north] * is(terrace, north)'),
+            ],
+        );
         $was = Meaning::of($model);
         $dimension = $model->dimensions()->find('terrace') ?? throw new \LogicException();
         $record = ['id' => $dimension->id, 'name' => 'shelf', 'elements' => [['id' => 'north', 'name' => 'upper'], 'middle', 'south']];
@@ -107,21 +115,11 @@ final class MeaningTest extends TestCase
         $formula = $renamed->formulaOf($renamed->element((string) $renamed->idOf('next')) ?? throw new \LogicException());
         self::assertSame('sum(oysters, shelf) + oysters[shelf: upper] * is(shelf, upper)', $formula);
         self::assertSame($was, Meaning::of($renamed));
-        $other = EditReader::read(['kind' => 'formula', 'id' => $model->idOf('next'), 'text' => 'sum(oysters, terrace) + oysters[terrace: south] * is(terrace, north)'])->apply($model);
+        $other = EditReader::read([
+            'kind' => 'formula',
+            'id' => $model->idOf('next'),
+            'text' => 'sum(oysters, terrace) + oysters[terrace: south] * is(terrace, north)',
+        ])->apply($model);
         self::assertNotSame($was, Meaning::of($other));
-    }
-}
-
-/** A model whose formulas name a dimension and its elements. */
-final class ShapedMeaning
-{
-    use ShapedModels;
-
-    public static function terraces(): Model
-    {
-        return self::model([self::$terraces], [
-            self::line('stock', 'oysters', '10', 'terrace'),
-            self::line('auxiliary', 'next', 'sum(oysters, terrace) + oysters[terrace: north] * is(terrace, north)'),
-        ]);
     }
 }

@@ -53,8 +53,16 @@ final class InsightController
     public function ranked(Request $request, ModelDocument $model, string $element, Simulator $simulator): JsonResponse
     {
         $request->validate(
-            ['pick' => ['required', 'in:greatest,least'], 'most' => ['sometimes', 'integer', 'min:1', 'max:100'], 'look' => ['sometimes', 'array']],
-            ['pick.*' => '`pick` is greatest or least.', 'most.*' => '`most` is a number from 1 to 100.', 'look.*' => '`look` says by dimension what is looked at.'],
+            [
+                'pick' => ['required', 'in:greatest,least'],
+                'most' => ['sometimes', 'integer', 'min:1', 'max:100'],
+                'look' => ['sometimes', 'array'],
+            ],
+            [
+                'pick.*' => '`pick` is greatest or least.',
+                'most.*' => '`most` is a number from 1 to 100.',
+                'look.*' => '`look` says by dimension what is looked at.',
+            ],
         );
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $source = RunSource::of($model, $request->array('run'));
@@ -64,7 +72,14 @@ final class InsightController
         }
         $run = $source->trajectory($simulator, looked: [$element]);
         $look = array_filter($request->array('look'), is_string(...));
-        $keys = Ranked::keys($run, $analysis, $element, $look, $request->string('pick')->toString() === 'greatest', $request->integer('most', 10));
+        $keys = Ranked::keys(
+            $run,
+            $analysis,
+            $element,
+            $look,
+            $request->string('pick')->toString() === 'greatest',
+            $request->integer('most', 10),
+        );
 
         return new JsonResponse(['keys' => $keys]);
     }
