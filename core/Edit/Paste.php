@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Courses;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Group;
 use MerryOrbit\Core\Model\Model;
@@ -89,7 +90,7 @@ final readonly class Paste extends Edit
             }
         }
         $known = $model->dimensions()->all();
-        $shapes = $tables = [];
+        $shapes = $tables = $courses = [];
         foreach ($used as $old => $over) {
             $there = array_values(array_filter($over, static fn (string $d): bool => isset($known[$d])));
             $table = $this->fragment->tableOf((string) $old);
@@ -97,6 +98,15 @@ final readonly class Paste extends Edit
                 continue;
             }
             $shapes[$ids[$old]] = $there;
+            $own = $there === $over ? $this->fragment->coursesOf((string) $old) : [];
+            if ($own !== []) {
+                $values = [];
+                foreach ($own as $places => $points) {
+                    $values[] = [explode(',', (string) $places), $points];
+                }
+                $id = substr('c-'.$ids[$old], 0, 40);
+                $courses[$id] = new Courses($id, $ids[$old], $values);
+            }
             $copy = $table === null || $there !== $over ? null : new Table(substr('t-'.$ids[$old], 0, 40), $ids[$old], $table->values);
             if ($copy !== null && $copy->unfit($model->with(['shapes' => [...$model->shapes, ...$shapes]])) === null) {
                 $tables[$copy->id] = $copy;
@@ -106,6 +116,7 @@ final readonly class Paste extends Edit
         return $model->with([
             'shapes' => [...$model->shapes, ...$shapes],
             'tables' => [...$model->part('tables'), ...$tables],
+            'courses' => [...$model->part('courses'), ...$courses],
         ]);
     }
 

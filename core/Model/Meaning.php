@@ -39,7 +39,12 @@ final class Meaning
             $own = match (true) {
                 $element instanceof Stock => [$element->neverNegative, self::text($element->travel, $model)],
                 $element instanceof Flow => [$element->from, $element->to, $element->oneWay, $element->priority],
-                $element instanceof Relation => [$element->points, $element->between->value, $element->beyond->value],
+                $element instanceof Relation => [
+                    $element->points,
+                    $element->between->value,
+                    $element->beyond->value,
+                    ...array_filter([$model->coursesOf((string) $id)]),
+                ],
                 default => isset($model->shapes[$id]) ? $model->table($id) : [],
             };
             $exceptions = $element instanceof Computed

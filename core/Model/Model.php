@@ -105,6 +105,19 @@ final class Model
         return $values;
     }
 
+    /** @return array<string, list<array{float, float}>> the points of a series over its dimensions, by ids of elements joined by commas */
+    public function coursesOf(string $series): array
+    {
+        $courses = [];
+        foreach ($this->part('courses') as $one) {
+            foreach ($one instanceof Courses && $one->of === $series ? $one->values : [] as [$at, $points]) {
+                $courses[implode(',', $at)] = $points;
+            }
+        }
+
+        return $courses;
+    }
+
     public function tableOf(string $parameter): ?Table
     {
         foreach ($this->part('tables') as $table) {

@@ -57,6 +57,7 @@ final class Parts
             Part::of('findings', 'finding', Finding::class, Finding::MOST, schema: Finding::SCHEMA),
             Part::of('mappings', 'mapping', Mapping::class, Mapping::MOST, schema: Mapping::SCHEMA),
             Part::of('tables', 'table', Table::class, Table::MOST, ['of'], ['of'], Table::SCHEMA),
+            Part::of('courses', 'courses of a series', Courses::class, Courses::MOST, ['of'], ['of'], Courses::SCHEMA),
             Part::of('causalLinks', 'causal link', CausalLink::class, CausalLink::MOST, ['from', 'to'], ['from', 'to'], CausalLink::SCHEMA),
         ];
 

@@ -17,6 +17,7 @@ use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
 
 /** Puts what a model's formulas were lowered to into the order in which it is computed, and finds the circles that forbid one. */
@@ -244,6 +245,19 @@ final class Planner
         return true;
     }
 
+    /** @return array<string, Relation> by key, the series of each element along dimensions */
+    private function courses(Series $series): array
+    {
+        $own = $this->model->coursesOf($series->id);
+        $courses = [];
+        foreach ($this->positions->of($series->id) as $key) {
+            $points = $own[substr($key, strlen($series->id) + 1, -1)] ?? null;
+            $courses[$key] = $points === null ? $series : $series->with(['points' => $points]);
+        }
+
+        return $courses;
+    }
+
     /** @param  array<string, mixed>  $waiting  by id, the elements that cannot be computed */
     public function plan(array $waiting, ?Node $endWhen): Plan
     {
@@ -270,6 +284,7 @@ final class Planner
             }
             if ($element instanceof Relation) {
                 $curves[$id] = $element;
+                $curves += $element instanceof Series && $this->positions->isShaped($id) ? $this->courses($element) : [];
             }
             foreach ($element instanceof Relation ? [] : $this->positions->of($id) as $at => $key) {
                 if ($element instanceof Parameter && ! isset($this->equations[$key])) {

@@ -8,6 +8,7 @@ use MerryOrbit\Core\Formula\Nature;
 use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\Cases;
+use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Pick;
@@ -65,6 +66,8 @@ final class Extents
             $node instanceof Call && $node->function->nature === Nature::Along => $this->ofAlong($node),
             $node instanceof QuantityUse => [],
             $node instanceof Cases => $this->ofCases($node),
+            // A series may extend over dimensions.
+            $node instanceof CurveCall => $this->union($this->ofParts($node), $this->known[$node->key] ?? [], $node),
             default => $this->ofParts($node),
         };
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Shape;
 
+use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\Pick;
 
 /** Which models are run in loops over their elements, and what of a formula that cannot do. */
@@ -29,6 +30,9 @@ final class Packing
         }
         foreach ($plan->equations as $equation) {
             foreach ($equation->node->all() as $part) {
+                if ($part instanceof CurveCall && $shaped->extent($part->key) !== []) {
+                    return 'a series with a course for each element';
+                }
                 if (
                     $part instanceof Pick &&
                     count(array_filter($shaped->extents->moves($part), static fn (Move $m): bool => $m->mapping !== null)) > 1

@@ -8,6 +8,7 @@ use MerryOrbit\Core\Formula\Nature;
 use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Call;
 use MerryOrbit\Core\Formula\Node\Cases;
+use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Pick;
@@ -54,6 +55,7 @@ final class Resolver
         return $node->map(
             fn (Node $part): ?Node => match (true) {
                 $part instanceof NameUse => $this->name($part, $place),
+                $part instanceof CurveCall => $this->curve($part, $place),
                 $part instanceof Pick => $this->pick($part, $place),
                 $part instanceof Cases => $this->cases($part, $place),
                 $part instanceof Call && $part->function->nature === Nature::Along => $this->along($part, $place),
@@ -84,6 +86,23 @@ final class Resolver
             $node->key => $node,
             default => new NameUse($key, $node->written, $node->from, $node->length),
         };
+    }
+
+    /**
+     * A series over dimensions is a course for each element.
+     *
+     * @param  array<string, string>  $place
+     */
+    private function curve(CurveCall $node, array $place): ?Node
+    {
+        $key = ($this->keyAt)($node->key, $place);
+        if ($key === $node->key) {
+            return null;
+        }
+
+        return $key === null
+            ? Terms::number(0.0)
+            : new CurveCall($key, $node->written, $node->nameLength, $this->at($node->argument, $place), $node->from, $node->length);
     }
 
     /** @param  array<string, string>  $place */

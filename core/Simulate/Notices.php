@@ -51,7 +51,7 @@ final readonly class Notices
         $name = $this->plan->keys->nameOf($subject, $this->model);
         $owner = $this->plan->keys->owner($subject);
         $at = "at {$this->time->unit} ".Shown::number($when);
-        $curve = $this->model->element($subject);
+        $curve = $this->plan->curves[$subject] ?? $this->model->element($owner);
         if ($curve instanceof Relation) {
             $range = 'from '.Shown::number($curve->points[0][0]).' to '.Shown::number($curve->points[count($curve->points) - 1][0]);
 

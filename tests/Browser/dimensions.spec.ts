@@ -223,3 +223,58 @@ test('a formula has exceptions in a short list beneath it, and says what is wron
     await page.getByRole('button', { name: 'Remove exception 1' }).click()
     await expect(formula).toBeHidden()
 })
+
+const LINE = [
+    [0, 1],
+    [4, 5],
+]
+
+test('each element has a course, a hand and a small plot of its own', async ({ page }) => {
+    await page.goto('/')
+    await page.getByLabel('Model file', { exact: true }).setInputFiles({
+        name: 'rain.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from(
+            JSON.stringify({
+                format: WARMTH.format,
+                version: WARMTH.version,
+                name: 'Rain',
+                dimensions: [{ name: 'bay', elements: ['north', 'south', 'lee'] }],
+                elements: [
+                    { kind: 'series', name: 'rain', unit: 'mm/year', points: LINE, dimensions: ['bay'] },
+                    { kind: 'stock', name: 'water', formula: '10', unit: 'mm', dimensions: ['bay'] },
+                    { kind: 'flow', name: 'in', formula: 'rain', unit: 'mm/year', to: 'water' },
+                ],
+                tracks: ['rain', 'water'],
+                time: { start: 0, end: 4, step: 0.5, unit: 'year', method: 'euler' },
+            }),
+        ),
+    })
+    await page.waitForURL(/\/studies\/.+\/model/)
+    await outlined(page, 'rain').click()
+    await expect(card(page)).toContainText('All 3 follow the points above.')
+    await card(page).getByRole('button', { name: 'Paste courses' }).click()
+    await page.getByRole('textbox', { name: 'Times and courses' }).fill('year\tNorth\teast\n0\t3\t1\n4\t2\t1')
+    await expect(page.getByRole('dialog')).toContainText('2 points for 1 of 3: north.')
+    await expect(page.getByRole('dialog')).toContainText('no element is called so: east')
+    await expectAccessible(page)
+    await page.getByRole('button', { name: 'Keep them' }).click()
+    await expect(card(page)).toContainText('1 of 3 have a course of their own')
+    await expect(card(page).getByRole('row', { name: 'north' })).toContainText('2.5')
+
+    // One element is taken by hand where the window looks at it.
+    await pick(look(page, 'bay'), 'lee')
+    await outlined(page, 'in').click()
+    await card(page).getByRole('button', { name: 'Take by hand' }).click()
+    await expect(card(page)).toContainText('Held: in, lee')
+    await card(page).getByRole('textbox', { name: 'value' }).fill('20')
+    await card(page).getByRole('textbox', { name: 'value' }).press('Enter')
+    await pick(look(page, 'bay'), 'each bay')
+    await expect(card(page).getByRole('row', { name: 'lee' })).toContainText('20')
+    await expect(card(page).getByRole('row', { name: 'south' })).toContainText('3')
+
+    await page.getByRole('link', { name: 'Try' }).click()
+    await page.getByRole('combobox', { name: 'Kind of plot' }).click()
+    await page.getByRole('option', { name: 'One plot for each element' }).click()
+    await expect(page.getByRole('region', { name: 'Plots' })).toContainText('one plot each')
+})

@@ -173,7 +173,7 @@ final class PartsTest extends TestCase
             self::assertStringContainsString('toy 1', (string) json_encode($imported->log));
         });
         $this->expectException(EditRefused::class);
-        $this->expectExceptionMessage('no part called `toys`; there are scenarios, plots, findings, mappings, tables, causalLinks');
+        $this->expectExceptionMessage('no part called `toys`; there are scenarios, plots, findings, mappings, tables, courses, causalLinks');
         self::put('t1', []);
     }
 

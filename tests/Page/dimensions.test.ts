@@ -4,6 +4,7 @@ import { api } from '@/api/client'
 import type { DimensionView } from '@/api/types'
 import { cellsOf, numberIn, readBlock } from '@/card/block'
 import { bracketWords, openBracket } from '@/card/bracketWords'
+import { readSeries } from '@/card/seriesBlock'
 import { inFull } from '@/charts/words'
 import { heatRows, heatScale, heatShare } from '@/charts/heat'
 import { heads, moved, placesAlong, transposed, usualTurn, type Field } from '@/places/try/turning'
@@ -277,5 +278,28 @@ describe('what is offered behind an open bracket', () => {
         expect(offered('oysters[age: previous; else pri')).toBeNull()
         expect(offered('oysters[north] + ')).toBeNull()
         expect(offered('nothing[')).toEqual([])
+    })
+})
+
+describe('courses that are pasted onto a series', () => {
+    it('go to the elements that the heads name, and tell what they do not understand', () => {
+        const block = readSeries('year\tNorth\tsouths\teast\n2\t5\t1,5\t9\n0\t3\tx\t8\nsoon\t1\t1\t1', [TERRACE])
+        expect([...block.courses]).toEqual([
+            [
+                'north',
+                [
+                    [0, 3],
+                    [2, 5],
+                ],
+            ],
+            ['south', [[2, 1.5]]],
+        ])
+        expect([block.unknown, block.unread]).toEqual([['east'], ['C3', 'A4']])
+    })
+
+    it('name one element of each dimension', () => {
+        const block = readSeries('t;north, 1;middle/2\n0;4;5', [TERRACE, AGE])
+        expect([...block.courses.keys()]).toEqual(['north,1', 'middle,2'])
+        expect(readSeries('', [TERRACE]).courses.size).toBe(0)
     })
 })

@@ -51,7 +51,16 @@ final class XmileWriter
     public static function write(Model $model): array
     {
         $all = array_map(static fn (Dimension $d): Dimension => $d->limitedTo(null), $model->dimensions);
-        $writer = new self($all == $model->dimensions ? $model : $model->with(['dimensions' => $all]));
+        $wide = $all == $model->dimensions ? $model : $model->with(['dimensions' => $all]);
+        [$apart, $changed] = SeriesByElement::apart($wide);
+        $writer = new self($apart);
+        foreach ($changed as $id) {
+            $writer->log[] = new LogLine(
+                (string) $model->nameOf($id),
+                'A series over dimensions became a variable with an equation for each element, and a graphical function of time for each course.',
+                $id,
+            );
+        }
         if ($all != $model->dimensions) {
             $writer->log[] = new LogLine('dimensions', 'That a dimension is limited for a while has no place in the standard: all elements are written.');
         }

@@ -81,6 +81,12 @@ export interface TableRecord {
     values: ([string[], number])[]
 }
 
+export interface CoursesOfASeriesRecord {
+    id: string
+    of: string
+    values: ([string[], (number[])[]])[]
+}
+
 export interface CausalLinkRecord {
     id: string
     from: string
@@ -99,5 +105,6 @@ export interface OtherParts {
     findings: Record<string, FindingRecord>
     mappings: Record<string, MappingRecord>
     tables: Record<string, TableRecord>
+    courses: Record<string, CoursesOfASeriesRecord>
     causalLinks: Record<string, CausalLinkRecord>
 }

@@ -20,6 +20,7 @@ import GroupField from './GroupField.vue'
 import MendList from './MendList.vue'
 import NoteField from './NoteField.vue'
 import OverPart from './OverPart.vue'
+import SeriesCourses from './SeriesCourses.vue'
 import StockRules from './StockRules.vue'
 import SymbolField from './SymbolField.vue'
 import { useNamePreview } from './useNamePreview'
@@ -200,13 +201,14 @@ function keepUnit() {
             Waits for <Button class="chip" @click="view.goTo(waits.id)">{{ waits.name }}</Button>
         </p>
         <CurveField v-if="thing.points" :key="thing.id" :thing="thing" />
+        <SeriesCourses v-if="thing.kind === 'series' && thing.along" :key="`courses-${thing.id}`" :thing="thing" />
         <p v-else-if="thing.arrives" class="soft">
             What arrives of
             <Button class="chip" @click="view.goTo(thing.from ?? '')">{{ model.model.elements[thing.from ?? '']?.name }}</Button> after its
             travel time. It has no formula of its own.
         </p>
         <FormulaField v-else :key="thing.id" :thing="thing" />
-        <ExceptionsPart v-if="thing.along && thing.kind !== 'parameter' && !thing.arrives" :thing="thing" />
+        <ExceptionsPart v-if="thing.along && thing.kind !== 'parameter' && thing.kind !== 'series' && !thing.arrives" :thing="thing" />
         <ValueGrid v-if="thing.along && !waits" :key="`values-${thing.id}`" :thing="thing" />
         <MendList :thing="thing" />
         <GripField v-if="!thing.arrives" :key="`grip-${thing.id}`" :thing="thing" />

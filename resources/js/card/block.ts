@@ -40,7 +40,7 @@ export function cellsOf(text: string): string[][] {
 }
 
 /** Case, signs between words and a plural s do not count. */
-const likeness = (name: string) =>
+export const likeness = (name: string) =>
     name
         .trim()
         .toLowerCase()

@@ -23,6 +23,7 @@ export const EMPTY: Model = {
     dimensions: [],
     mappings: {},
     tables: {},
+    courses: {},
     waiting: {},
     meaning: '',
     calendar: null,
