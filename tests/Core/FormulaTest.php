@@ -236,6 +236,14 @@ final class FormulaTest extends TestCase
             '$',
             "'",
             ' ',
+            '[',
+            ']',
+            ':',
+            ';',
+            'else',
+            'previous',
+            'sum(',
+            'b c[age: next; else',
         ];
         $read = 0;
         for ($i = 0; $i < 4_000; $i++) {
@@ -267,6 +275,11 @@ final class FormulaTest extends TestCase
                 $node instanceof \MerryOrbit\Core\Formula\Node\Binary => $node->operator->value,
                 $node instanceof \MerryOrbit\Core\Formula\Node\Call => $node->function->name,
                 $node instanceof \MerryOrbit\Core\Formula\Node\QuantityUse => $node->quantity->value,
+                $node instanceof \MerryOrbit\Core\Formula\Node\Along => "along $node->key",
+                $node instanceof \MerryOrbit\Core\Formula\Node\Pick => implode(
+                    ',',
+                    array_map(static fn ($s): string => "$s->dimension:$s->what $s->by", $node->steps),
+                ),
                 default => $node::class,
             };
 
@@ -275,6 +288,8 @@ final class FormulaTest extends TestCase
         for ($i = 0; $i < 1500; $i++) {
             $text = RandomFormula::text(5);
             $text = $i % 3 === 0 ? (string) preg_replace('/\bq\b/', 'my curve(q)', $text) : $text;
+            $pick = ['s[north]', 's[age: previous 2; else (p + 1)]', 's["else", age: first]', 'sum(s[origin: destination], age)'][$i % 4];
+            $text = $i % 2 === 0 ? (string) preg_replace('/\bs\b(?!\[)/', $pick, $text) : $text;
             $node = Parser::parse($text);
             self::assertSame($bare($node), $bare(Parser::parse(Printer::print($node))), $text);
         }
