@@ -147,4 +147,19 @@ final class XmileArraysTest extends TestCase
             }
         }
     }
+
+    /** A stock may begin with another number for each of many elements, more than a formula has exceptions. */
+    public function test_many_numbers_of_a_stock_become_a_table(): void
+    {
+        $cells = implode('', array_map(static fn (int $i): string => "<element subscript=\"$i\"><eqn>$i.5</eqn></element>", range(1, 300)));
+        $xml = '<?xml version="1.0"?><xmile version="1.0" xmlns="http://docs.oasis-open.org/xmile/ns/XMILE/v1.0"><header/>'.
+            '<sim_specs><start>0</start><stop>2</stop><dt>1</dt></sim_specs><dimensions><dim name="boat" size="300"/></dimensions>'.
+            '<model><variables><stock name="rust"><dimensions><dim name="boat"/></dimensions>'.$cells.'<inflow>rusting</inflow></stock>'.
+            '<flow name="rusting"><dimensions><dim name="boat"/></dimensions><eqn>rust * 2</eqn></flow></variables></model></xmile>';
+        $imported = ModelFile::import($xml);
+        $columns = self::columns($imported->model);
+        self::assertSame([1.5, 300.5], [$columns['rust[1]'][0], $columns['rust[300]'][0]]);
+        self::assertSame(300.5 * 9.0, $columns['rust[300]'][2]);
+        self::assertSame([], array_filter($imported->log, static fn ($l): bool => str_contains($l->sentence, 'left out')));
+    }
 }

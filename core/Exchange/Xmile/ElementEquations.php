@@ -70,7 +70,8 @@ final class ElementEquations
         }
         $others = array_values(array_filter($texts, fn (array $t): bool => $t[1] !== $this->usual));
         $numbers = array_filter([$this->usual, ...array_column($others, 1)], is_numeric(...));
-        if ($node->name === 'aux' && count($numbers) === count($others) + 1) {
+        $isTable = $node->name === 'aux' || count($others) > SpecialCase::MOST;
+        if ($isTable && count($numbers) === count($others) + 1) {
             $this->values = array_map(static fn (array $t): array => [$t[0], (float) $t[1]], $others);
 
             return;

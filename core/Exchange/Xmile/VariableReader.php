@@ -135,7 +135,7 @@ final class VariableReader
         $line += $dimensions === [] ? [] : ['dimensions' => $dimensions];
         if ($node->all('element') !== []) {
             $each = new ElementEquations($node, $name, $dimensions, $this->arrays, $this->log);
-            $equation = $each->usual;
+            $equation = $node->name === 'aux' ? $each->usual : $this->apart($each, $name, $dimensions, $unit);
             $line += $this->exceptions($each, $name, $scope);
             $note .= $each->note;
         }
@@ -172,6 +172,25 @@ final class VariableReader
             $line['formula'] = $this->leak($node, $name, $key, $parsed);
         }
         $this->lines[] = [...$line, 'note' => mb_substr($note, 0, 20_000)];
+    }
+
+    /**
+     * More numbers than a formula has exceptions become a parameter of their own, with a table.
+     *
+     * @param  list<string>  $dimensions  names
+     * @return string the equation that mentions it, else the usual one
+     */
+    private function apart(ElementEquations $each, string $name, array $dimensions, string $unit): string
+    {
+        if ($each->values === []) {
+            return $each->usual;
+        }
+        $own = $this->freeName("$name by element");
+        $this->lines[] = ['kind' => 'parameter', 'name' => $own, 'formula' => $each->usual, 'unit' => $unit, 'dimensions' => $dimensions];
+        $this->tables[] = ['id' => 't'.(count($this->tables) + 1), 'of' => $own, 'values' => $each->values];
+        $each->values = [];
+
+        return Name::written($own);
     }
 
     /**
