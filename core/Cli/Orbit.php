@@ -12,9 +12,12 @@ use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Map\Loop;
+use MerryOrbit\Core\Map\Loops;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
 use MerryOrbit\Core\Problem\Shown;
@@ -58,6 +61,7 @@ final readonly class Orbit
         'health' => self::RUNNING,
         'convert' => [...self::READING, 'to'],
         'describe' => self::READING,
+        'loops' => [...self::READING, 'most', 'independent', 'format'],
         'generate' => ['out'],
     ];
 
@@ -88,6 +92,11 @@ final readonly class Orbit
       --to=native|xmile           the format (by the ending of --out, else native)
 
     orbit describe   the model in words: equations, units, who uses what
+
+    orbit loops      all feedback loops of a model, or of a causal map: a table (.csv) with the header from,to,sign
+      --most=NUMBER               list so many, the shorter ones (2000)
+      --independent               only the shortest loops of which the others can be put together
+      --format=text|json          how to print (text)
 
     orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
 
@@ -124,13 +133,15 @@ final readonly class Orbit
                 'health' => $this->health($arguments),
                 'convert' => $this->convert($arguments),
                 'generate' => $this->generate($arguments),
+                'loops' => $this->loops($arguments),
                 default => $this->describe($arguments),
             };
-        } catch (UsageError|FileRefused|RunRefused|ModelRefused $e) {
+        } catch (UsageError|FileRefused|NotUnderstood|RunRefused|ModelRefused $e) {
             fwrite($this->err, $e->getMessage()."\n".($words === [] ? "\n".self::HELP : ''));
             // Settings from the command line that allow no run are a matter of usage; a model too big to run is not.
             $isModel =
                 $e instanceof ModelRefused ||
+                $e instanceof NotUnderstood ||
                 ($e instanceof FileRefused && $e->isModel) ||
                 ($e instanceof RunRefused && $e->problem->code === 'run.limit');
 
@@ -281,6 +292,32 @@ final readonly class Orbit
         return $analysis->blockers() === [] ? self::RAN : self::PROBLEMS;
     }
 
+    private function loops(Arguments $arguments): int
+    {
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $most = $arguments->number('most') ?? (float) Loops::USUAL;
+        if ($most < 0 || $most !== floor($most) || $most > Loops::MOST) {
+            throw new UsageError('--most is a whole number from 0 to '.number_format(Loops::MOST).'.');
+        }
+        $graph = Requested::graph($arguments, $this->err);
+        $loops = $arguments->last('independent') === null ? Loops::of($graph, (int) $most) : Loops::independent($graph, (int) $most);
+        $named = array_map(
+            static fn (Loop $loop): array => [
+                'name' => $loop->name,
+                'polarity' => $loop->sign,
+                'delayed' => $loop->delayed,
+                'path' => array_map(static fn (string $id): string => $graph->names[$id], $loop->path),
+            ],
+            $loops->loops,
+        );
+        $this->print(
+            $arguments->last('out'),
+            $format === 'json' ? [self::document(['complete' => $loops->isComplete, 'loops' => $named])] : LoopTable::lines($loops, $graph),
+        );
+
+        return self::RAN;
+    }
+
     private function line(Model $model, Problem $problem): string
     {
         $name =
@@ -326,7 +363,13 @@ final readonly class Orbit
             throw new UsageError("The file $file cannot be written.");
         }
         foreach ($lines as $line) {
-            fwrite($to, $line);
+            if (@fwrite($to, $line) === false) {
+                if ($file !== null) {
+                    throw new UsageError("The file $file cannot be written to its end.");
+                }
+                // Who reads along, such as `head`, wants no more.
+                break;
+            }
         }
         if ($file !== null) {
             fclose($to);

@@ -4,12 +4,16 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Cli;
 
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Map\CausalGraph;
+use MerryOrbit\Core\Map\MapCsv;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Setting;
@@ -28,11 +32,7 @@ final class Requested
     public static function model(Arguments $arguments, mixed $err): Model
     {
         $lenient = $arguments->last('lenient') !== null;
-        $text = is_file($arguments->file) ? @file_get_contents($arguments->file) : false;
-        if ($text === false) {
-            throw new UsageError("The file {$arguments->file} cannot be read.");
-        }
-        $imported = ModelFile::import($text, $lenient);
+        $imported = ModelFile::import(self::text($arguments), $lenient);
         foreach ($imported->log as $line) {
             fwrite($err, "$line->where: $line->sentence\n");
         }
@@ -41,6 +41,30 @@ final class Requested
         }
 
         return $imported->model;
+    }
+
+    /**
+     * What acts on what in a model file or a causal map, whether or not it can be computed.
+     *
+     * @param  resource  $err  where it is said what had to be guessed
+     *
+     * @throws NotUnderstood if a map says something that is no link
+     * @throws ModelRefused|FileRefused|UsageError
+     */
+    public static function graph(Arguments $arguments, mixed $err): CausalGraph
+    {
+        $text = self::text($arguments);
+
+        return MapCsv::looksLike($text) || str_ends_with(strtolower($arguments->file), '.csv')
+            ? MapCsv::read($text)
+            : CausalGraph::ofModel(Analyser::analyse(self::model($arguments, $err)));
+    }
+
+    private static function text(Arguments $arguments): string
+    {
+        $text = is_file($arguments->file) ? @file_get_contents($arguments->file) : false;
+
+        return $text === false ? throw new UsageError("The file {$arguments->file} cannot be read.") : $text;
     }
 
     /**

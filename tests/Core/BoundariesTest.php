@@ -25,9 +25,11 @@ final class BoundariesTest extends TestCase
         'Structure' => ['Simulate', 'Analysis', 'Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Experiment' => ['Structure', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Reduce' => ['Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
+        'Map' => ['Structure', 'Simulate', 'Analysis', 'Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Exchange' => ['Simulate', 'Analysis', 'Shape', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
         'Cli' => [
             'Exchange',
+            'Map',
             'Reduce',
             'Experiment',
             'Unit',

@@ -231,6 +231,44 @@ final class CommandLineTest extends TestCase
         }
     }
 
+    public function test_loops_of_a_model_and_of_a_causal_map_are_listed(): void
+    {
+        $map = $this->file(self::tank());
+        file_put_contents($map, "from,to,sign\nfame,guests,+\nguests,fame,+\nguests,crowding,+\ncrowding,guests,-\nfame,fame,-\n");
+        [$code, $out] = self::orbit(['loops', $map, '--format=json', '--most=2']);
+        self::assertSame(0, $code);
+        self::assertSame(
+            [
+                'complete' => false,
+                'loops' => [
+                    ['name' => 'B1', 'polarity' => '-', 'delayed' => false, 'path' => ['fame']],
+                    ['name' => 'B2', 'polarity' => '-', 'delayed' => false, 'path' => ['crowding', 'guests']],
+                ],
+            ],
+            json_decode($out, true),
+        );
+        $lines = explode("\n", self::orbit(['loops', $map, '--independent'])[1]);
+        self::assertSame('There are 3 loops.', $lines[0]);
+        self::assertStringContainsString('R1', $lines[3]);
+        self::assertStringContainsString('fame →+ guests →+ fame', $lines[3]);
+
+        // Nothing has to be computable, and no loop is no mistake.
+        foreach (
+            ['' => [0, 'There is no feedback loop.'], 'hut + hut' => [0, 'There is no'], 'hut / ' => [0, 'There is no']] as $formula => $end
+        ) {
+            [$code, $out] = self::orbit(['loops', $this->written(Build::model(['hut' => '3'], [], [], ['roof' => $formula]))]);
+            self::assertSame($end[0], $code);
+            self::assertStringContainsString($end[1], $out);
+        }
+        foreach (['--most=-1' => 2, '--most=many' => 2, '--format=csv' => 2] as $option => $end) {
+            self::assertSame([$end, ''], array_slice(self::orbit(['loops', $map, $option]), 0, 2));
+        }
+        file_put_contents($map, "from,to,sign\nfame,guests,much\n");
+        [$code, $out, $err] = self::orbit(['loops', $map]);
+        self::assertSame([3, ''], [$code, $out]);
+        self::assertStringContainsString('Line 2 of the map has the sign `much`', $err);
+    }
+
     public function test_check_tells_what_the_units_say(): void
     {
         $model = Build::model(['lifespan' => '70'], ['islanders' => '4200'], ['deaths' => ['islanders * lifespan', 'from' => 'islanders']]);

@@ -1,0 +1,106 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Map;
+
+use MerryOrbit\Core\Analysis\Analysis;
+use MerryOrbit\Core\Model\CausalLink;
+use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Structure\Polarity;
+
+/** Factors and the links between them, of a causal map or of a stock-and-flow model: nothing in it has to be computable. */
+final readonly class CausalGraph
+{
+    /**
+     * @param  array<string, string>  $names  of factors, by id
+     * @param  array<string, GraphLink>  $links  by `from` and `to` with a line break between; one for each pair
+     */
+    private function __construct(public array $names, public array $links)
+    {
+    }
+
+    /**
+     * @param  array<string, string>  $names  by id
+     * @param  list<GraphLink>  $links  lines of opposite sign between the same two become one of sign `?`
+     */
+    public static function of(array $names, array $links): self
+    {
+        $merged = [];
+        foreach ($links as $link) {
+            $key = "$link->from\n$link->to";
+            $merged[$key] = isset($merged[$key]) ? $merged[$key]->merged($link) : $link;
+        }
+
+        return new self($names, $merged);
+    }
+
+    /**
+     * What formulas use, what flows fill and drain, and what people say of causes and effects. A formula settles the sign of a link
+     * where it can; else it is what people say.
+     */
+    public static function ofModel(Analysis $analysis): self
+    {
+        $model = $analysis->model;
+        $names = [];
+        foreach ($model->elements as $id => $element) {
+            $names[(string) $id] = $element->name;
+        }
+        $said = [];
+        foreach ($model->part('causalLinks') as $link) {
+            if ($link instanceof CausalLink && isset($names[$link->from], $names[$link->to])) {
+                $said["$link->from\n$link->to"] = $link;
+            }
+        }
+        $polarity = new Polarity($analysis);
+        $links = [];
+        foreach ($analysis->links() as ['from' => $from, 'to' => $to, 'kind' => $kind]) {
+            $own = $said["$from\n$to"] ?? null;
+            if ($kind === 'start' || ($kind === 'unused' && $own !== null)) {
+                continue;
+            }
+            $known = $kind === 'now' ? $polarity->ofLink($from, $to) : ['sign' => null, 'late' => false];
+            if ($known['sign'] !== '') {
+                $links[] = new GraphLink($from, $to, $known['sign'] ?? ($own->sign ?? '?'), $known['late'] || $own?->late === true);
+            }
+            unset($said["$from\n$to"]);
+        }
+        foreach ($model->elements as $id => $element) {
+            if ($element instanceof Flow) {
+                foreach ([[$element->to, '+'], [$element->from, '-']] as [$stock, $sign]) {
+                    $isTransit = $stock !== null && $model->element($stock) instanceof Stock && $model->element($stock)->isTransit();
+                    if ($stock !== null && isset($names[$stock])) {
+                        $links[] = new GraphLink((string) $id, $stock, $sign, $isTransit);
+                    }
+                }
+                $source = $element->from === null ? null : $model->element($element->from);
+                if ($source instanceof Stock && $model->arrival($source) === $element) {
+                    // What arrives is what once set out.
+                    $links[] = new GraphLink($source->id, (string) $id, '+', true);
+                }
+            }
+        }
+        foreach ($said as $link) {
+            $links[] = new GraphLink($link->from, $link->to, $link->sign, $link->late);
+        }
+
+        return self::of($names, $links);
+    }
+
+    /** @return array<string, list<string>> by id of a factor, the ids of those that it acts on */
+    public function effects(): array
+    {
+        $effects = array_fill_keys(array_map(strval(...), array_keys($this->names)), []);
+        foreach ($this->links as $link) {
+            $effects[$link->from][] = $link->to;
+        }
+
+        return $effects;
+    }
+
+    public function link(string $from, string $to): ?GraphLink
+    {
+        return $this->links["$from\n$to"] ?? null;
+    }
+}
