@@ -69,6 +69,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::delete('models/{model}/milestones/{revision}', [HistoryController::class, 'unname'])
         ->whereNumber('revision')
         ->can('update', 'model');
+    Route::post('models/{model}/loops', [InsightController::class, 'loops'])->can('view', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
     Route::post('models/{model}/elements/{element}/ranked', [InsightController::class, 'ranked'])->can('view', 'model');

@@ -6,14 +6,18 @@ namespace MerryOrbit\Core\Cli;
 
 use MerryOrbit\Core\Map\CausalGraph;
 use MerryOrbit\Core\Map\Loops;
+use MerryOrbit\Core\Map\Sentences;
 
 /** Loops for people to read: one a line, a sentence before them. */
 final class LoopTable
 {
     private const WORDS = ['+' => 'reinforcing', '-' => 'balancing', '?' => 'of open sign'];
 
-    /** @return list<string> lines that end with a line break */
-    public static function lines(Loops $loops, CausalGraph $graph): array
+    /**
+     * @param  bool  $isTold  whether each loop is also told step by step
+     * @return list<string> lines that end with a line break
+     */
+    public static function lines(Loops $loops, CausalGraph $graph, bool $isTold): array
     {
         $count = count($loops->loops);
         if ($count === 0 && $loops->isComplete) {
@@ -39,6 +43,9 @@ final class LoopTable
                 implode('', $way).
                 $graph->names[$loop->path[0]].
                 "\n";
+            foreach ($isTold ? (new Sentences($graph))->ofLoop($loop) : [] as $sentence) {
+                $lines[] = "      $sentence\n";
+            }
         }
 
         return $lines;

@@ -14,6 +14,7 @@ use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Map\Loop;
 use MerryOrbit\Core\Map\Loops;
+use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
@@ -61,7 +62,7 @@ final readonly class Orbit
         'health' => self::RUNNING,
         'convert' => [...self::READING, 'to'],
         'describe' => self::READING,
-        'loops' => [...self::READING, 'most', 'independent', 'format'],
+        'loops' => [...self::READING, 'most', 'independent', 'story', 'format'],
         'generate' => ['out'],
     ];
 
@@ -96,6 +97,7 @@ final readonly class Orbit
     orbit loops      all feedback loops of a model, or of a causal map: a table (.csv) with the header from,to,sign
       --most=NUMBER               list so many, the shorter ones (2000)
       --independent               only the shortest loops of which the others can be put together
+      --story                     tell each step by step, in sentences (in JSON it always is)
       --format=text|json          how to print (text)
 
     orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
@@ -301,19 +303,22 @@ final readonly class Orbit
         }
         $graph = Requested::graph($arguments, $this->err);
         $loops = $arguments->last('independent') === null ? Loops::of($graph, (int) $most) : Loops::independent($graph, (int) $most);
+        $sentences = new Sentences($graph);
         $named = array_map(
             static fn (Loop $loop): array => [
                 'name' => $loop->name,
                 'polarity' => $loop->sign,
                 'delayed' => $loop->delayed,
                 'path' => array_map(static fn (string $id): string => $graph->names[$id], $loop->path),
+                'story' => $sentences->ofLoop($loop),
             ],
             $loops->loops,
         );
-        $this->print(
-            $arguments->last('out'),
-            $format === 'json' ? [self::document(['complete' => $loops->isComplete, 'loops' => $named])] : LoopTable::lines($loops, $graph),
-        );
+        $lines =
+            $format === 'json'
+                ? [self::document(['complete' => $loops->isComplete, 'loops' => $named])]
+                : LoopTable::lines($loops, $graph, $arguments->last('story') !== null);
+        $this->print($arguments->last('out'), $lines);
 
         return self::RAN;
     }

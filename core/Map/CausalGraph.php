@@ -38,9 +38,11 @@ final readonly class CausalGraph
 
     /**
      * What formulas use, what flows fill and drain, and what people say of causes and effects. A formula settles the sign of a link
-     * where it can; else it is what people say.
+     * where it can, else what was seen in a run; else it is what people say.
+     *
+     * @param  array<string, string>  $seen  by key of a link (`from>to`), `+` or `-` as in a run; anything else tells nothing
      */
-    public static function ofModel(Analysis $analysis): self
+    public static function ofModel(Analysis $analysis, array $seen = []): self
     {
         $model = $analysis->model;
         $names = [];
@@ -62,7 +64,9 @@ final readonly class CausalGraph
             }
             $known = $kind === 'now' ? $polarity->ofLink($from, $to) : ['sign' => null, 'late' => false];
             if ($known['sign'] !== '') {
-                $links[] = new GraphLink($from, $to, $known['sign'] ?? ($own->sign ?? '?'), $known['late'] || $own?->late === true);
+                $run = in_array($seen["$from>$to"] ?? '', ['+', '-'], true) ? $seen["$from>$to"] : null;
+                $sign = $known['sign'] ?? ($run ?? ($own->sign ?? '?'));
+                $links[] = new GraphLink($from, $to, $sign, $known['late'] || $own?->late === true);
             }
             unset($said["$from\n$to"]);
         }

@@ -11,6 +11,7 @@ use MerryOrbit\Core\Map\IndependentCircuits;
 use MerryOrbit\Core\Map\Loop;
 use MerryOrbit\Core\Map\Loops;
 use MerryOrbit\Core\Map\MapCsv;
+use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Model\CausalLink;
 use MerryOrbit\Core\Model\NotUnderstood;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -152,6 +153,57 @@ final class FeedbackTest extends TestCase
         );
         // More kelp grows more or, where it is crowded, less; the purse is fed by the cut, but starts only once from the kelp.
         self::assertSame([['-', true, ['cut', 'kelp']], ['?', false, ['growth', 'kelp']], ['-', true, ['kelp', 'urchins']]], $loops);
+    }
+
+    public function test_a_run_settles_signs_that_a_formula_leaves_open(): void
+    {
+        $analysis = Analyser::analyse(
+            Build::model(['r' => '1'], ['x' => '2'], ['growth' => ['x * (r - x / 10)', 'to' => 'x']], ['kept' => 'x']),
+        );
+        foreach (['+' => '+', '-' => '-', '±' => '?', '' => '?'] as $seen => $sign) {
+            [$loop] = Loops::of(CausalGraph::ofModel($analysis, ['x>growth' => $seen, 'x>kept' => '-']))->loops;
+            self::assertSame([$sign, ['growth', 'x']], [$loop->sign, $loop->path]);
+        }
+        $kept = CausalGraph::ofModel($analysis, ['x>kept' => '-'])->link('x', 'kept');
+        self::assertSame('+', $kept?->sign, 'a formula knows better');
+    }
+
+    public function test_links_and_loops_are_told_in_sentences(): void
+    {
+        $graph = MapCsv::read("from,to,sign,late\nsilt,depth,-,\ndepth,ships,+,yes\nships,silt,+,\nships,noise,?,\nnoise,ships,-,\n");
+        $sentences = new Sentences($graph);
+        self::assertSame(
+            [
+                'With more `silt`, less `depth` than there otherwise would be; with less, more.',
+                'With more `depth`, after a while more `ships` than there otherwise would be; with less, less.',
+                'With more `ships`, more `silt` than there otherwise would be; with less, less.',
+                'More or less `ships` changes `noise`; which way is open.',
+                'With more `noise`, less `ships` than there otherwise would be; with less, more.',
+            ],
+            array_map($sentences->ofLink(...), array_values($graph->links)),
+        );
+        $stories = [];
+        foreach (Loops::of($graph)->loops as $loop) {
+            $stories[$loop->name] = $sentences->ofLoop($loop);
+        }
+        self::assertSame(
+            [
+                'U1' => [
+                    'Begin with more `noise`.',
+                    'That makes for less `ships` than there otherwise would be.',
+                    'That changes `noise`; which way is open.',
+                    'As long as that is open, so is whether the loop is reinforcing or balancing.',
+                ],
+                'B1' => [
+                    'Begin with more `depth`.',
+                    'After a while that makes for more `ships` than there otherwise would be.',
+                    'That makes for more `silt` than there otherwise would be.',
+                    'That makes for less `depth` than there otherwise would be.',
+                    'This works against what began it: the loop is balancing.',
+                ],
+            ],
+            $stories,
+        );
     }
 
     #[DataProvider('mistakes')]

@@ -177,6 +177,39 @@ final class WorkbenchTest extends TestCase
         $this->getJson("/api/models/$model->id/elements/nobody/equation")->assertUnprocessable();
     }
 
+    public function test_the_feedback_loops_of_a_model_are_told_with_their_story(): void
+    {
+        $model = $this->study()->model;
+        $answer = $this->postJson("/api/models/$model->id/loops", [])
+            ->assertOk()
+            ->assertJsonPath('complete', true)
+            ->assertJsonCount(2, 'loops');
+        self::assertSame(
+            [
+                'name' => 'B1',
+                'polarity' => '-',
+                'delayed' => false,
+                'path' => ['fresh-water', 'shore-drain'],
+                'story' => [
+                    'Begin with more `fresh water`.',
+                    'That makes for more `shore drain` than there otherwise would be.',
+                    'That makes for less `fresh water` than there otherwise would be.',
+                    'This works against what began it: the loop is balancing.',
+                ],
+            ],
+            $answer->json('loops.0'),
+        );
+        $this->postJson("/api/models/$model->id/loops", ['independent' => true])
+            ->assertOk()
+            ->assertJsonCount(2, 'loops');
+        // What cannot be computed still has loops, and those that are cut open are none.
+        $this->edit($model, ['kind' => 'formula', 'id' => 'usual-rainfall', 'text' => ''])->assertOk();
+        $this->edit($model, ['kind' => 'formula', 'id' => 'wells', 'text' => '40'])->assertOk();
+        $this->postJson("/api/models/$model->id/loops", [])
+            ->assertOk()
+            ->assertJsonCount(1, 'loops');
+    }
+
     public function test_every_edit_is_refused_with_a_sentence_where_it_makes_no_sense(): void
     {
         $model = $this->study()->model;

@@ -3,6 +3,7 @@ import { nextTick } from 'vue'
 import { api } from '@/api/client'
 import type { Model, Problem, Thing } from '@/api/types'
 import GroupField from '@/card/GroupField.vue'
+import FeedbackLoops from '@/card/FeedbackLoops.vue'
 import HealthList from '@/card/HealthList.vue'
 import LinkCard from '@/card/LinkCard.vue'
 import SelectionCard from '@/card/SelectionCard.vue'
@@ -268,5 +269,56 @@ describe('the history', () => {
         expect(restore).toHaveBeenCalledWith(0, ['a'])
         button('Go back to As it came')?.click()
         expect(restore).toHaveBeenLastCalledWith(0, undefined)
+    })
+})
+
+describe('the feedback loops', () => {
+    const loop = (name: string, path: string[]) => ({
+        name,
+        polarity: '-' as const,
+        delayed: name === 'B2',
+        path,
+        story: [`Begin with more \`${path[0]}\`.`, 'This works against what began it: the loop is balancing.'],
+    })
+
+    it('are asked for when somebody opens them, told step by step, and selected on the sheet', async () => {
+        fill([thing('kelp'), thing('urchins'), thing('grazing')])
+        const asked = vi
+            .spyOn(api, 'loops')
+            .mockResolvedValue({ complete: true, loops: [loop('B1', ['kelp', 'urchins']), loop('B2', ['grazing', 'kelp'])] })
+        await show(FeedbackLoops)
+        expect(asked).not.toHaveBeenCalled()
+        useView().loops = { open: true, told: '' }
+        await settle()
+        expect(harness.host.textContent).toContain('kelp → urchins → kelp')
+        expect(harness.host.textContent).toContain('balancing, late')
+        harness.host.querySelector<HTMLElement>('.loop')?.click()
+        await settle()
+        expect(harness.host.querySelector('ol')?.textContent).toContain('Begin with more kelp.')
+        button('Select it on the sheet')?.click()
+        await settle()
+        expect(useView().selection).toEqual(['kelp', 'urchins'])
+        expect(useView().sheet).toBe('one')
+
+        useModel().revision += 1
+        await settle()
+        expect(asked).toHaveBeenCalledTimes(2)
+    })
+
+    it('says that there is none, that there are more, and why none can be told', async () => {
+        fill([thing('kelp')])
+        const asked = vi.spyOn(api, 'loops').mockResolvedValue({ complete: true, loops: [] })
+        await show(FeedbackLoops)
+        useView().loops = { open: true, told: '' }
+        await settle()
+        expect(harness.host.textContent).toContain('Nothing acts back on itself')
+        asked.mockResolvedValue({ complete: false, loops: [loop('B1', ['kelp'])] })
+        useModel().revision += 1
+        await settle()
+        expect(harness.host.textContent).toContain('There are more than 1')
+        asked.mockRejectedValue(new Error('The server does not answer.'))
+        useModel().revision += 1
+        await settle()
+        expect(harness.host.querySelector('[role=alert]')?.textContent).toBe('The server does not answer.')
     })
 })

@@ -12,8 +12,13 @@ use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\Fragment;
+use MerryOrbit\Core\Map\CausalGraph;
+use MerryOrbit\Core\Map\Loop;
+use MerryOrbit\Core\Map\Loops;
+use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Reduce\Ranked;
+use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Structure\Comparison;
 use MerryOrbit\Core\Structure\Effects;
@@ -23,6 +28,9 @@ use MerryOrbit\Core\Structure\Visits;
 /** What can be asked about a model besides running it. */
 final class InsightController
 {
+    /** So many loops are told at most. */
+    private const LOOPS = 500;
+
     /** The signs of the links over the run, and how strongly they act at a time if one is given. */
     public function effects(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
     {
@@ -89,6 +97,41 @@ final class InsightController
         $core = $model->core();
 
         return new JsonResponse(EquationText::of(Analyser::analyse($core), $core->element($element) ?? throw EditRefused::gone()));
+    }
+
+    /**
+     * The feedback loops of what formulas use, flows move and people say; the shorter ones if they are too many to read. Signs that
+     * formulas leave open are those of the run, if there is one.
+     */
+    public function loops(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $source = RunSource::of($model, $request->array('run'));
+        try {
+            $trial = $source->trial();
+            $analysis = $trial->analysis;
+            $signs = (new Effects($analysis, $trial->run($simulator)))->signs();
+        } catch (RunRefused) {
+            $analysis = Analyser::analyse($source->model());
+            $signs = [];
+        }
+        $graph = CausalGraph::ofModel($analysis, $signs);
+        $loops = $request->boolean('independent') ? Loops::independent($graph, self::LOOPS) : Loops::of($graph, self::LOOPS);
+        $sentences = new Sentences($graph);
+
+        return new JsonResponse([
+            'complete' => $loops->isComplete,
+            'loops' => array_map(
+                static fn (Loop $loop): array => [
+                    'name' => $loop->name,
+                    'polarity' => $loop->sign,
+                    'delayed' => $loop->delayed,
+                    'path' => $loop->path,
+                    'story' => $sentences->ofLoop($loop),
+                ],
+                $loops->loops,
+            ),
+        ]);
     }
 
     /** Where a run has been on a curve. */

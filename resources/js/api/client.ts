@@ -6,6 +6,7 @@ import type {
     Edit,
     Effects,
     Equation,
+    FeedbackLoops,
     Health,
     HistoryPage,
     KeptRun,
@@ -224,6 +225,7 @@ export const api = {
         json<{ keys: string[] }>('POST', `models/${id}/elements/${element}/ranked`, { run, pick, look, most }),
     effects: (id: string, run: RunRef, look: Record<string, string>, at?: number) =>
         json<Effects>('POST', `models/${id}/effects`, { run, look, ...(at === undefined ? {} : { at }) }),
+    loops: (id: string, run: RunRef, independent: boolean) => json<FeedbackLoops>('POST', `models/${id}/loops`, { run, independent }),
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string, run: RunRef) =>
         (

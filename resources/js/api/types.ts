@@ -74,6 +74,8 @@ export type Catalogue = Described['Catalogue']
 /** `grade` says what it changes. */
 export type LogLine = Described['LogLine']
 export type Effects = Described['Effects']
+export type FeedbackLoop = Described['FeedbackLoop']
+export type FeedbackLoops = Described['FeedbackLoops']
 export type Equation = Described['Equation']
 /** A formula that an edit would make read otherwise; without an element it is what ends the run. */
 export type Rereading = Described['Rereading']

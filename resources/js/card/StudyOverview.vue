@@ -5,6 +5,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import SaidText from '@/ui/SaidText.vue'
+import FeedbackLoops from './FeedbackLoops.vue'
 import HealthList from './HealthList.vue'
 import ImportLog from './ImportLog.vue'
 import NoteField from './NoteField.vue'
@@ -44,6 +45,7 @@ watch(
         </div>
         <WaitingEdits />
         <HealthList />
+        <FeedbackLoops />
         <ImportLog />
         <TimeCard />
         <div>

@@ -96,6 +96,8 @@ export const useView = studyStore('view', () => {
     const minimap = useStorage('merry-orbit:minimap', false)
     /** What lies over the page: finding, commands, keys. */
     const over = ref<'' | 'find' | 'replace' | 'commands' | 'keys'>('')
+    /** The list of feedback loops: whether it is open, and which of them is told. */
+    const loops = ref({ open: false, told: '' })
     /** What finding begins with, when something asks for it. */
     const sought = ref<{ text: string; field: '' | 'formula' }>({ text: '', field: '' })
     // Where room is short, the columns begin closed.
@@ -172,6 +174,7 @@ export const useView = studyStore('view', () => {
         strengths,
         minimap,
         over,
+        loops,
         sought,
         plot,
         asKept,
