@@ -237,16 +237,20 @@ final class CommandLineTest extends TestCase
         file_put_contents($map, "from,to,sign\nfame,guests,+\nguests,fame,+\nguests,crowding,+\ncrowding,guests,-\nfame,fame,-\n");
         [$code, $out] = self::orbit(['loops', $map, '--format=json', '--most=2']);
         self::assertSame(0, $code);
+        $told = json_decode($out, true);
+        self::assertFalse($told['complete']);
+        self::assertSame(
+            ['Begin with more `fame`.', 'That makes for less `fame` than there otherwise would be.'],
+            array_slice($told['loops'][0]['story'], 0, 2),
+        );
         self::assertSame(
             [
-                'complete' => false,
-                'loops' => [
-                    ['name' => 'B1', 'polarity' => '-', 'delayed' => false, 'path' => ['fame']],
-                    ['name' => 'B2', 'polarity' => '-', 'delayed' => false, 'path' => ['crowding', 'guests']],
-                ],
+                ['name' => 'B1', 'polarity' => '-', 'delayed' => false, 'path' => ['fame']],
+                ['name' => 'B2', 'polarity' => '-', 'delayed' => false, 'path' => ['crowding', 'guests']],
             ],
-            json_decode($out, true),
+            array_map(static fn (array $loop): array => array_diff_key($loop, ['story' => 0]), $told['loops']),
         );
+        self::assertStringContainsString('      Begin with more `fame`.', self::orbit(['loops', $map, '--story'])[1]);
         $lines = explode("\n", self::orbit(['loops', $map, '--independent'])[1]);
         self::assertSame('There are 3 loops.', $lines[0]);
         self::assertStringContainsString('R1', $lines[3]);
