@@ -237,6 +237,12 @@ final class CommandLineTest extends TestCase
         file_put_contents($map, "from,to,sign\nfame,guests,+\nguests,fame,+\nguests,crowding,+\ncrowding,guests,-\nfame,fame,-\n");
         [$code, $out] = self::orbit(['loops', $map, '--format=json', '--most=2']);
         self::assertSame(0, $code);
+        /**
+         * @var array{
+         *   complete: bool,
+         *   loops: list<array{name: string, polarity: string, delayed: bool, path: list<string>, story: list<string>}>,
+         * } $told
+         */
         $told = json_decode($out, true);
         self::assertFalse($told['complete']);
         self::assertSame(
