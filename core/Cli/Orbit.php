@@ -306,11 +306,8 @@ final readonly class Orbit
         $sentences = new Sentences($graph);
         $named = array_map(
             static fn (Loop $loop): array => [
-                'name' => $loop->name,
-                'polarity' => $loop->sign,
-                'delayed' => $loop->delayed,
+                ...$sentences->record($loop),
                 'path' => array_map(static fn (string $id): string => $graph->names[$id], $loop->path),
-                'story' => $sentences->ofLoop($loop),
             ],
             $loops->loops,
         );

@@ -21,6 +21,21 @@ use MerryOrbit\Core\Plan\Plan;
  */
 final class Compiler
 {
+    /** What every compiled run is called with, before what is its own. */
+    public const ARGUMENTS = [
+        'int &$saved',
+        'float $start',
+        'float $end',
+        'float $step',
+        'int $steps',
+        'int $every',
+        'float $close',
+        'int $halt',
+        'int $seed',
+        'int $grain',
+        '?\\MerryOrbit\\Core\\Library\\RunWatcher $watch',
+    ];
+
     /** From so many on variables are shared. */
     private const SHARED_FROM = 400;
 
@@ -97,19 +112,7 @@ final class Compiler
     private function body(): string
     {
         $plan = $this->plan;
-        $arguments = [
-            'int &$saved',
-            'float $start',
-            'float $end',
-            'float $step',
-            'int $steps',
-            'int $every',
-            'float $close',
-            'int $halt',
-            'int $seed',
-            'int $grain',
-            '?\\MerryOrbit\\Core\\Library\\RunWatcher $watch',
-        ];
+        $arguments = self::ARGUMENTS;
         foreach ($plan->parameters as $id) {
             $arguments[] = 'float $p'.$this->frame->number($id);
         }

@@ -62,6 +62,23 @@ final readonly class Sentences
         return $story;
     }
 
+    /**
+     * A loop as it is handed out.
+     *
+     * @return array{name: string, polarity: string, delayed: bool, path: non-empty-list<string>, story: non-empty-list<string>} the
+     *   path as ids
+     */
+    public function record(Loop $loop): array
+    {
+        return [
+            'name' => $loop->name,
+            'polarity' => $loop->sign,
+            'delayed' => $loop->delayed,
+            'path' => $loop->path,
+            'story' => $this->ofLoop($loop),
+        ];
+    }
+
     private function name(string $id): string
     {
         return '`'.$this->graph->names[$id].'`';

@@ -13,7 +13,6 @@ use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\Fragment;
 use MerryOrbit\Core\Map\CausalGraph;
-use MerryOrbit\Core\Map\Loop;
 use MerryOrbit\Core\Map\Loops;
 use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Model\Curve;
@@ -117,20 +116,10 @@ final class InsightController
         }
         $graph = CausalGraph::ofModel($analysis, $signs);
         $loops = $request->boolean('independent') ? Loops::independent($graph, self::LOOPS) : Loops::of($graph, self::LOOPS);
-        $sentences = new Sentences($graph);
 
         return new JsonResponse([
             'complete' => $loops->isComplete,
-            'loops' => array_map(
-                static fn (Loop $loop): array => [
-                    'name' => $loop->name,
-                    'polarity' => $loop->sign,
-                    'delayed' => $loop->delayed,
-                    'path' => $loop->path,
-                    'story' => $sentences->ofLoop($loop),
-                ],
-                $loops->loops,
-            ),
+            'loops' => array_map((new Sentences($graph))->record(...), $loops->loops),
         ]);
     }
 

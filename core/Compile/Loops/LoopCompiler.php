@@ -113,20 +113,7 @@ final class LoopCompiler
 
     private function body(): string
     {
-        $arguments = [
-            'int &$saved',
-            'float $start',
-            'float $end',
-            'float $step',
-            'int $steps',
-            'int $every',
-            'float $close',
-            'int $halt',
-            'int $seed',
-            'int $grain',
-            '?\\MerryOrbit\\Core\\Library\\RunWatcher $watch',
-            'array $data',
-        ];
+        $arguments = [...Compiler::ARGUMENTS, 'array $data'];
         $taken = [];
         foreach ($this->plan->parameters as $id) {
             [$given, $p] = [$this->frame->whole('given', $id), $this->frame->whole('p', $id)];
