@@ -147,10 +147,10 @@ await shoot('atlas', 'light', async (page) => {
     await page.getByRole('button', { name: 'Atlas' }).click()
     await page.getByRole('group', { name: /^Atlas/ }).waitFor()
 })
-await shoot('find', 'light', async (page) => {
-    await open(page, 'Ferry season')
-    await page.getByRole('button', { name: 'Find in the model' }).click()
-    await page.getByLabel('What to find').fill('visit')
+await shoot('loops', 'light', async (page) => {
+    await open(page, 'Kelp and urchins')
+    await page.getByRole('button', { name: 'Feedback loops' }).click()
+    await page.getByRole('list', { name: 'Feedback loops' }).getByRole('button', { name: 'R2 reinforcing' }).click()
 })
 await shoot('history', 'light', async (page) => {
     await open(page, 'Kelp and urchins')
