@@ -9,6 +9,7 @@ import SaidText from '@/ui/SaidText.vue'
 
 /** A long list is shown in parts. */
 const MOST = 30
+const SIGNS = 'Signs that formulas leave open are those of this run; one that changes stays open.'
 const KINDS = { '+': 'reinforcing', '-': 'balancing', '?': 'open' } as const
 
 const model = useModel()
@@ -27,9 +28,9 @@ const summary = computed(() => {
         return ''
     }
     if (!answer.value.complete) {
-        return `There are more than ${count.value}; these are the shorter ones.`
+        return `There are more than ${count.value}; these are the shorter ones. ${SIGNS}`
     }
-    return count.value ? '' : 'Nothing acts back on itself: there is no loop.'
+    return count.value ? SIGNS : 'Nothing acts back on itself: there is no loop.'
 })
 const nameOf = (id: string) => model.model.elements[id]?.name ?? id
 const keyOf = (loop: FeedbackLoop) => loop.path.join(' ')
