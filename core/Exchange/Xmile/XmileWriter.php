@@ -62,7 +62,10 @@ final class XmileWriter
             );
         }
         if ($all != $model->dimensions) {
-            $writer->log[] = new LogLine('dimensions', 'That a dimension is limited for a while has no place in the standard: all elements are written.');
+            $writer->log[] = new LogLine(
+                'dimensions',
+                'That a dimension is limited for a while has no place in the standard: all elements are written.',
+            );
         }
 
         return [$writer->file(), $writer->log];
@@ -78,12 +81,8 @@ final class XmileWriter
         $xml->startElement('xmile');
         $xml->writeAttribute('version', '1.0');
         $xml->writeAttribute('xmlns', 'http://docs.oasis-open.org/xmile/ns/XMILE/v1.0');
-        $this->header();
-        $this->specs();
-        $this->units();
-        if ($this->model->dimensions !== []) {
-            $this->dimensions();
-        }
+        $head = new HeadWriter($this->model, $xml);
+        $head->write();
         $xml->startElement('model');
         $xml->startElement('variables');
         foreach ($this->model->elements as $element) {
@@ -93,73 +92,9 @@ final class XmileWriter
         (new ViewWriter($this->model, $this->xml))->write();
         $xml->endElement();
         $xml->endElement();
-        $this->losses();
+        array_push($this->log, ...$head->losses());
 
         return $xml->outputMemory();
-    }
-
-    private function header(): void
-    {
-        $this->xml->startElement('header');
-        $this->xml->writeElement('vendor', 'Merry Orbit');
-        $this->xml->startElement('product');
-        $this->xml->writeAttribute('version', '1');
-        $this->xml->text('Merry Orbit');
-        $this->xml->endElement();
-        $this->xml->writeElement('name', XmileName::clean($this->model->name));
-        if ($this->model->note !== '') {
-            $this->xml->writeElement('caption', XmileName::clean($this->model->note));
-        }
-        $this->xml->endElement();
-    }
-
-    private function specs(): void
-    {
-        $time = $this->model->time;
-        $this->xml->startElement('sim_specs');
-        $this->xml->writeAttribute('method', (string) array_search($time->method, Functions::METHODS, true));
-        $this->xml->writeAttribute('time_units', XmileName::clean($time->unit));
-        $this->xml->writeElement('start', EquationWriter::number($time->start));
-        $this->xml->writeElement('stop', EquationWriter::number($time->end));
-        $this->xml->writeElement('dt', EquationWriter::number($time->step));
-        if ($time->saveEvery !== null) {
-            $this->xml->writeElement('savestep', EquationWriter::number($time->saveEvery));
-        }
-        $this->xml->endElement();
-    }
-
-    private function units(): void
-    {
-        if ($this->model->sameUnits === []) {
-            return;
-        }
-        $this->xml->startElement('model_units');
-        foreach ($this->model->sameUnits as $line) {
-            $names = array_map(trim(...), explode('=', $line));
-            $this->xml->startElement('unit');
-            $this->xml->writeAttribute('name', XmileName::clean($names[0]));
-            foreach (array_slice($names, 1) as $alias) {
-                $this->xml->writeElement('alias', XmileName::clean($alias));
-            }
-            $this->xml->endElement();
-        }
-        $this->xml->endElement();
-    }
-
-    private function dimensions(): void
-    {
-        $this->xml->startElement('dimensions');
-        foreach ($this->model->dimensions as $dimension) {
-            $this->xml->startElement('dim');
-            $this->xml->writeAttribute('name', XmileName::clean($dimension->name));
-            foreach ($this->model->dimensions()->elements($dimension->id) as $element) {
-                $this->xml->startElement('elem');
-                $this->xml->writeAttribute('name', XmileName::clean($this->model->dimensions()->elementName($dimension->id, $element)));
-                $this->xml->endElement();
-            }
-            $this->xml->endElement();
-        }
-        $this->xml->endElement();
     }
 
     private function element(Element $element): void
@@ -282,7 +217,11 @@ final class XmileWriter
             $free = "$name $i";
         }
         $bridges[$free] = $each;
-        $this->log[] = new LogLine($flow->name, "It extends over other dimensions than `$stock->name`: the flow `$free` stands between them.", $flow->id);
+        $this->log[] = new LogLine(
+            $flow->name,
+            "It extends over other dimensions than `$stock->name`: the flow `$free` stands between them.",
+            $flow->id,
+        );
 
         return XmileName::written($free);
     }
@@ -438,31 +377,6 @@ final class XmileWriter
         $this->xml->writeElement('ypts', implode(',', array_map(static fn (array $p): string => EquationWriter::number($p[1]), $points)));
         if ($curve->inputUnit !== '') {
             $this->log[] = new LogLine($curve->name, 'The unit of its input has no place in the standard.', $curve->id);
-        }
-    }
-
-    /** What concerns the whole model. */
-    private function losses(): void
-    {
-        if (! $this->model->endWhen->isEmpty()) {
-            $this->log[] = new LogLine('time', 'The condition that ends a run early has no place in the standard.');
-        }
-        if ($this->model->time->startDate !== null) {
-            $this->log[] = new LogLine('time', 'The calendar date of the start has no place in the standard.');
-        }
-        if ($this->model->time->method->isAdaptive()) {
-            $this->log[] = new LogLine('time', 'The tolerance of the method has no place in the standard.');
-        }
-        if (array_filter($this->model->elements, static fn (Element $e): bool => $e instanceof Parameter && $e->step !== null) !== []) {
-            $this->log[] = new LogLine('dials', 'The steps of dials have no place in the standard; their ranges are carried over.');
-        }
-        foreach (['scenarios' => 'The scenarios', 'findings' => 'The findings', 'plots' => 'The saved plots'] as $part => $what) {
-            if ($this->model->$part !== []) {
-                $this->log[] = new LogLine($part, "$what are not carried over.");
-            }
-        }
-        if ($this->model->tracks !== []) {
-            $this->log[] = new LogLine('tracks', 'Which variables are plotted at the foot is not carried over.');
         }
     }
 }
