@@ -363,27 +363,6 @@ test('anything is found, any command runs, and the atlas leads to its things', a
     await expect(card(page).locator('.katex').first()).toBeVisible()
 })
 
-test('the feedback loops are found, told step by step, and shown on the sheet', async ({ page }) => {
-    await openDemo(page, 'Kelp and urchins')
-    const toggle = card(page).getByRole('button', { name: 'Feedback loops' })
-    await toggle.click()
-    const loops = card(page).getByRole('list', { name: 'Feedback loops' })
-    await expect(loops.getByRole('button')).toHaveCount(9)
-    await loops.getByRole('button', { name: 'B3 balancing' }).click()
-    await expect(
-        loops
-            .getByRole('listitem')
-            .filter({ hasText: /^Begin with more/ })
-            .first(),
-    ).toBeVisible()
-    await expect(loops).toContainText('This works against what began it: the loop is balancing.')
-    await expectAccessible(page)
-    await loops.getByRole('button', { name: 'Select it on the sheet' }).click()
-    await expect(card(page)).toContainText('2 selected')
-    await expect(thing(page, 'urchins')).toBeInViewport()
-    await expect(thing(page, 'old age')).toBeInViewport()
-})
-
 test('things are copied to another study, lined up, and replaced in many at once', async ({ page }) => {
     await openDemo(page, 'Kelp and urchins')
     await outlined(page, 'kelp').click()

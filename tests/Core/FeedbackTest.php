@@ -130,6 +130,24 @@ final class FeedbackTest extends TestCase
         );
     }
 
+    public function test_a_map_is_read_as_other_programs_write_it(): void
+    {
+        $plain = MapCsv::read("from,to,sign,late\nsilt,depth,-,no\ndepth,silt,?,yes\n");
+        foreach (
+            [
+                'semicolons, other order, a mark before the text' => "\u{FEFF}Sign;To;From;Late\r\n-;depth;silt;\r\n?;silt;depth;x\r\n",
+                'tabs, quotes' => "from\tto\tsign\tlate\n\"silt\"\t\"depth\"\t−\t0\ndepth\tsilt\t\ttrue\n",
+                'blank lines, columns of no concern' => "\n\nfrom,to,mechanism,sign,late\nsilt,depth,\"settles, slowly\",–,\n,,,,\ndepth,silt,,?,1\n",
+            ] as $how => $text
+        ) {
+            self::assertTrue(MapCsv::looksLike($text), $how);
+            self::assertEquals($plain, MapCsv::read($text), $how);
+        }
+        foreach (['{"format": "merry-orbit model"}', '<xmile version="1.0"/>', "time,to\n1,2", ''] as $other) {
+            self::assertFalse(MapCsv::looksLike($other));
+        }
+    }
+
     public function test_a_model_has_the_loops_of_its_formulas_flows_and_what_people_say(): void
     {
         $model = Build::model(

@@ -321,4 +321,31 @@ describe('the feedback loops', () => {
         await settle()
         expect(harness.host.querySelector('[role=alert]')?.textContent).toBe('The server does not answer.')
     })
+
+    it('are shown in parts where they are many, and as the few that make up all', async () => {
+        fill([thing('kelp')])
+        const many = Array.from({ length: 42 }, (_, i) => loop(`B${i + 1}`, ['kelp', `other ${i}`]))
+        const asked = vi
+            .spyOn(api, 'loops')
+            .mockImplementation((_id, _run, few) => Promise.resolve({ complete: true, loops: few ? many.slice(0, 2) : many }))
+        await show(FeedbackLoops)
+        useView().loops = { open: true, told: '' }
+        await settle()
+        const rows = () => harness.host.querySelectorAll('.loop').length
+        expect(rows()).toBe(30)
+        expect(harness.host.querySelector('[role=status]')?.textContent).toContain('those of this run')
+        button('12 more')?.click()
+        await settle()
+        expect(rows()).toBe(42)
+        harness.host.querySelector<HTMLElement>('input[type=checkbox]')?.click()
+        await settle()
+        expect(asked.mock.lastCall?.[2]).toBe(true)
+        expect(rows()).toBe(2)
+
+        useView().loops = { open: false, told: '' }
+        await settle()
+        useModel().revision += 1
+        await settle()
+        expect(asked).toHaveBeenCalledTimes(2)
+    })
 })
