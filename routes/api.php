@@ -11,6 +11,7 @@ use App\Http\Controllers\HealthController;
 use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\InsightController;
 use App\Http\Controllers\KeptRunController;
+use App\Http\Controllers\MapController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\StudyController;
@@ -70,6 +71,9 @@ Route::middleware('auth')->group(static function (): void {
         ->whereNumber('revision')
         ->can('update', 'model');
     Route::post('models/{model}/loops', [InsightController::class, 'loops'])->can('view', 'model');
+    Route::post('models/{model}/map', [MapController::class, 'show'])->can('view', 'model');
+    Route::post('models/{model}/map/story', [MapController::class, 'story'])->can('view', 'model');
+    Route::post('models/{model}/map/foresee', [MapController::class, 'foresee'])->can('view', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
     Route::post('models/{model}/elements/{element}/ranked', [InsightController::class, 'ranked'])->can('view', 'model');

@@ -78,6 +78,7 @@ final readonly class ModelView
             'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $model->placements),
             'echoes' => array_map(static fn (Appearance $e): array => $e->toRecord(), $model->echoes),
             'bends' => array_map(static fn (Point $p): array => $p->toRecord(), $model->bends),
+            'mapSpots' => array_map(static fn (mixed $p): array => $p instanceof Point ? $p->toRecord() : [], $model->part('mapSpots')),
             'groups' => array_map(static fn (Group $g): array => $g->toRecord(), $model->groups),
             'dimensions' => self::dimensions($analysis),
             'links' => self::links($analysis),
@@ -321,7 +322,7 @@ final readonly class ModelView
                 $parts['scenarios'],
             );
         }
-        foreach (['elements', 'placements', 'echoes', 'bends', 'waiting', 'generated', ...array_keys(Parts::filed())] as $map) {
+        foreach (['elements', 'placements', 'echoes', 'bends', 'mapSpots', 'waiting', 'generated', ...array_keys(Parts::filed())] as $map) {
             if (isset($parts[$map])) {
                 $parts[$map] = (object) $parts[$map];
             }

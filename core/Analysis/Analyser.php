@@ -63,6 +63,8 @@ final class Analyser
     /** Whether a formula picks, or calls a function along dimensions. */
     private bool $looksAlong = false;
 
+    private readonly Model $model;
+
     private readonly Names $names;
 
     private readonly Keys $keys;
@@ -75,12 +77,13 @@ final class Analyser
     private readonly array $held;
 
     /** @param  array<string, Grip>  $grips  by element id */
-    private function __construct(private readonly Model $model, array $grips = [])
+    private function __construct(Expanded $expanded, array $grips = [])
     {
+        $model = $this->model = $expanded->model;
         $grips = array_filter($grips, static fn (Grip $g): bool => $g->on && Holding::refusal($model, $g) === null);
         $this->keys = new Keys();
         $this->held = array_map(fn (Grip $g): Holding => new Holding($g, $this->keys), $grips);
-        $this->names = new Names($model);
+        $this->names = new Names($model, $expanded->factors);
         $this->nameOf = $model->nameOf(...);
         $this->idOf = $model->idOf(...);
     }
@@ -106,7 +109,7 @@ final class Analyser
     {
         $expanded = Expanded::of($source);
         $model = $expanded->model;
-        $analyser = new self($model, $grips);
+        $analyser = new self($expanded, $grips);
         foreach ($model->elements as $element) {
             $analyser->read($element);
         }
@@ -180,7 +183,7 @@ final class Analyser
      */
     public static function check(Model $model, Element $element, string $text): array
     {
-        $analyser = new self(Expanded::of($model)->model);
+        $analyser = new self(Expanded::of($model));
         $analyser->readFormula($element, FormulaText::typed($text, $analyser->model->idOf(...)));
         $node = $analyser->nodes[$element->id] ?? null;
         if ($analyser->problems === [] && $node !== null && ($model->dimensions !== [] || $analyser->looksAlong)) {

@@ -20,7 +20,8 @@ use MerryOrbit\Core\Problem\Nearest;
 /** The names in a formula, and whether what they mean in the model can stand where they do. */
 final readonly class Names
 {
-    public function __construct(private Model $model)
+    /** @param  array<string, true>  $factors  keys of the names of things that are only on the causal map */
+    public function __construct(private Model $model, private array $factors = [])
     {
     }
 
@@ -75,6 +76,16 @@ final readonly class Names
             return FormulaError::at(
                 'curve.bare',
                 "`$element->name` is a curve and needs its input in brackets: `".Name::written($element->name).'(…)`.',
+                $this->text($formula),
+                $part->from,
+                $part->length,
+            );
+        }
+
+        if ($element === null && isset($this->factors[Name::key($part->written)])) {
+            return FormulaError::at(
+                'name.factor',
+                "`{$part->written}` is a factor of the causal map and has no number yet. Make it a stock, an auxiliary or a parameter.",
                 $this->text($formula),
                 $part->from,
                 $part->length,

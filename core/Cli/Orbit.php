@@ -12,9 +12,13 @@ use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Map\Arrivals;
 use MerryOrbit\Core\Map\Loop;
 use MerryOrbit\Core\Map\Loops;
+use MerryOrbit\Core\Map\Push;
 use MerryOrbit\Core\Map\Sentences;
+use MerryOrbit\Core\Map\Sketch;
+use MerryOrbit\Core\Map\Told;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
@@ -63,6 +67,7 @@ final readonly class Orbit
         'convert' => [...self::READING, 'to'],
         'describe' => self::READING,
         'loops' => [...self::READING, 'most', 'independent', 'story', 'format'],
+        'sketch' => [...self::READING, 'push', 'format'],
         'generate' => ['out'],
     ];
 
@@ -100,6 +105,10 @@ final readonly class Orbit
       --story                     tell each step by step, in sentences (in JSON it always is)
       --format=text|json          how to print (text)
 
+    orbit sketch     a causal map, or a model seen as one, played without numbers: what moves, which way, in which order, and why
+      --push "NAME=+"             what is pushed, up (+) or down (-), from the start on (again for more)
+      --format=json|text|model    how to print (json); model: the sketch as an ordinary model, with all its formulas
+
     orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
 
     all take
@@ -136,6 +145,7 @@ final readonly class Orbit
                 'convert' => $this->convert($arguments),
                 'generate' => $this->generate($arguments),
                 'loops' => $this->loops($arguments),
+                'sketch' => $this->sketch($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -316,6 +326,31 @@ final readonly class Orbit
                 ? [self::document(['complete' => $loops->isComplete, 'loops' => $named])]
                 : LoopTable::lines($loops, $graph, $arguments->last('story') !== null);
         $this->print($arguments->last('out'), $lines);
+
+        return self::RAN;
+    }
+
+    private function sketch(Arguments $arguments): int
+    {
+        $format = Requested::oneOf($arguments->last('format') ?? 'json', ['json', 'text', 'model'], '--format');
+        $graph = Requested::graph($arguments, $this->err);
+        $pushed = Requested::pushed($arguments, $graph);
+        $pushes = array_map(
+            static fn (string $id, string $direction): Push => new Push($id, $direction === '+' ? 1.0 : -1.0),
+            array_map(strval(...), array_keys($pushed)),
+            $pushed,
+        );
+        if ($format === 'model') {
+            $this->print($arguments->last('out'), [NativeFile::export((new Sketch($graph, $pushes))->model)]);
+
+            return self::RAN;
+        }
+        $arrivals = new Arrivals($graph, $pushed);
+        $told = new Told($graph, $arrivals, Loops::of($graph));
+        $this->print(
+            $arguments->last('out'),
+            $format === 'json' ? [self::document($told->record(static fn (string $id): string => $graph->names[$id]))] : $told->lines(),
+        );
 
         return self::RAN;
     }

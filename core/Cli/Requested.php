@@ -60,6 +60,35 @@ final class Requested
             : CausalGraph::ofModel(Analyser::analyse(self::model($arguments, $err)));
     }
 
+    /**
+     * @return array<string, '+'|'-'> by id of the factor
+     *
+     * @throws UsageError
+     */
+    public static function pushed(Arguments $arguments, CausalGraph $graph): array
+    {
+        $ids = [];
+        foreach ($graph->names as $id => $name) {
+            $ids[Name::key($name)] = (string) $id;
+        }
+        $pushed = [];
+        foreach ($arguments->all('push') as $push) {
+            $at = strrpos($push, '=');
+            $name = trim($at === false ? $push : substr($push, 0, $at));
+            $direction = $at === false ? '' : ['+' => '+', '-' => '-', '−' => '-'][trim(substr($push, $at + 1))] ?? '';
+            if ($direction === '') {
+                throw new UsageError("--push takes NAME=+ or NAME=-, not `$push`.");
+            }
+            $id = $ids[Name::key($name)] ?? null;
+            if ($id === null) {
+                throw new UsageError("Nothing is called `$name`.".Nearest::question($name, array_values($graph->names)));
+            }
+            $pushed[$id] = $direction;
+        }
+
+        return $pushed === [] ? throw new UsageError('Say what is pushed: --push "NAME=+" or "NAME=-".') : $pushed;
+    }
+
     private static function text(Arguments $arguments): string
     {
         $text = is_file($arguments->file) ? @file_get_contents($arguments->file) : false;

@@ -17,9 +17,7 @@ final readonly class AddEcho extends Edit
 
     public function apply(Model $model): Model
     {
-        if ($model->element($this->element) === null) {
-            throw EditRefused::gone();
-        }
+        Computing::element($model, $this->element);
         if ($model->element($this->id) !== null || isset($model->echoes[$this->id])) {
             throw EditRefused::because('element.known', 'This echo is already in the model.');
         }

@@ -8,6 +8,8 @@ use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Computed;
 use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Factor;
+use MerryOrbit\Core\Model\FreeSpot;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
@@ -16,7 +18,7 @@ use MerryOrbit\Core\Model\SpecialCase;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Model\Table;
 
-/** Turns a parameter, an auxiliary or a stock that no flow touches into another of these. */
+/** Turns a parameter, an auxiliary or a stock that no flow touches into another of these, or a factor into any of them or a flow. */
 final readonly class ChangeKind extends Edit
 {
     public function __construct(public string $id, public Kind $kind)
@@ -27,6 +29,9 @@ final readonly class ChangeKind extends Edit
     {
         $was = $model->element($this->id) ?? throw EditRefused::gone();
         $class = ModelRecord::classOf($this->kind);
+        if ($was instanceof Factor) {
+            return $this->ofFactor($model, $was);
+        }
         $turnable = [Auxiliary::class, Parameter::class, Stock::class];
         if (! in_array($class, $turnable, true) || ! in_array($was::class, $turnable, true)) {
             throw EditRefused::because(
@@ -61,6 +66,22 @@ final readonly class ChangeKind extends Edit
             ->with(['tables' => array_diff_key($model->part('tables'), [$table->id => true])]);
     }
 
+    /** A factor becomes part of what is computed, and gets a place on the sheet; its links and what people say of it stay. */
+    private function ofFactor(Model $model, Factor $was): Model
+    {
+        if (! in_array($this->kind, [Kind::Stock, Kind::Flow, Kind::Auxiliary, Kind::Parameter], true)) {
+            throw EditRefused::because(
+                'kind.change',
+                "`$was->name` is a factor: it can become a stock, a flow, an auxiliary or a parameter.",
+            );
+        }
+        $class = ModelRecord::classOf($this->kind);
+        $model = $model->withElement(new $class($was->id, $was->name, $was->formula, $was->unit, $was->note));
+        $at = FreeSpot::beside($model, $was->id);
+
+        return $model->with(['placements' => [...$model->placements, $was->id => $at]]);
+    }
+
     /**
      * The values by element of what is no parameter any more.
      *
@@ -72,7 +93,11 @@ final readonly class ChangeKind extends Edit
         if (count($table->values) > SpecialCase::MOST) {
             throw EditRefused::because(
                 'kind.table',
-                "`$was->name` has ".count($table->values).' values by element, and a formula has at most '.SpecialCase::MOST.' exceptions.',
+                "`$was->name` has ".
+                    count($table->values).
+                    ' values by element, and a formula has at most '.
+                    SpecialCase::MOST.
+                    ' exceptions.',
             );
         }
 

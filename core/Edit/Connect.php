@@ -17,8 +17,8 @@ final readonly class Connect extends Edit
 
     public function apply(Model $model): Model
     {
-        $from = $model->element($this->from) ?? throw EditRefused::gone();
-        $to = $model->element($this->to) ?? throw EditRefused::gone();
+        $from = Computing::element($model, $this->from);
+        $to = Computing::element($model, $this->to);
         if ($from === $to) {
             throw EditRefused::because('link.self', "A link leads from one thing to another; `$to->name` cannot be linked to itself.");
         }

@@ -58,6 +58,7 @@ final readonly class DeleteElements extends Edit
                 static fn (string $key): bool => array_intersect_key(array_flip(explode('>', $key)), $gone) === [],
                 ARRAY_FILTER_USE_KEY,
             ),
+            'mapSpots' => array_diff_key($model->part('mapSpots'), $gone),
             'groups' => self::withoutGone($model, $gone),
             'tracks' => SetTrack::without($model->tracks, $gone),
             'plots' => array_column(SetTrack::without($model->plots, $gone), null, 'id'),

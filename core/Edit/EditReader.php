@@ -121,6 +121,18 @@ final readonly class EditReader
                     : throw self::refusal('`fields` is an object with what is to change.'),
             ),
             'drop' => new DropPart($reader->part(), $reader->id('id')),
+            'say' => new SayLink(
+                $reader->id('id'),
+                $reader->text('from'),
+                $reader->id('fromId'),
+                $reader->text('to', ''),
+                $reader->id('toId'),
+                array_intersect_key($record, array_flip(['sign', 'strength', 'late', 'mechanism', 'grounds', 'standing'])),
+            ),
+            'between' => new PutBetween($reader->id('link'), $reader->id('id'), $reader->text('name'), $reader->id('second')),
+            'merge' => new MergeFactors($reader->id('id'), $reader->id('other')),
+            'split' => new SplitFactor($reader->id('id'), $reader->id('other'), $reader->text('name'), $reader->texts('links')),
+            'map-move' => new MoveOnMap($reader->spots()),
             'choices' => new SetChoices($reader->id('id'), $reader->choices()),
             'track' => new SetTrack($reader->id('id'), ($record['shown'] ?? null) === true),
             'echo' => new AddEcho($reader->id('id'), $reader->id('element'), self::point($record['at'] ?? null), $reader->id('sheet')),
@@ -410,6 +422,24 @@ final readonly class EditReader
         }
 
         return $placements;
+    }
+
+    /** @return array<string, Point> */
+    private function spots(): array
+    {
+        $given = $this->record['spots'] ?? null;
+        if (! is_array($given) || count($given) > Model::MOST_ELEMENTS) {
+            throw self::refusal('The edit needs `spots` by element id.');
+        }
+
+        $spots = [];
+        foreach ($given as $id => $at) {
+            if (Element::isId($id)) {
+                $spots[(string) $id] = self::point($at);
+            }
+        }
+
+        return $spots;
     }
 
     private static function placement(mixed $value): Placement

@@ -19,7 +19,7 @@ final readonly class SetFormula extends Edit
 
     public function apply(Model $model): Model
     {
-        $element = $model->element($this->id) ?? throw EditRefused::gone();
+        $element = Computing::element($model, $this->id);
         if (strlen($this->text) > Parser::LONGEST) {
             throw EditRefused::because(
                 'formula.long',

@@ -18,7 +18,7 @@ final readonly class SetGroup extends Edit
 
     public function apply(Model $model): Model
     {
-        $ids = array_values(array_filter($this->ids, static fn (string $id): bool => $model->element($id) !== null));
+        $ids = array_values(array_filter(array_unique($this->ids), static fn (string $id): bool => $model->element($id) !== null));
         if ($ids === []) {
             throw EditRefused::gone();
         }

@@ -16,9 +16,7 @@ final readonly class SetTrack extends Edit
 
     public function apply(Model $model): Model
     {
-        if ($model->element($this->id) === null) {
-            throw EditRefused::gone();
-        }
+        Computing::element($model, $this->id);
         $own = Plot::track($this->id);
         $tracks = $this->shown
             ? [...array_values(array_filter($model->tracks, static fn (Plot $p): bool => $p->id !== $own->id)), $own]

@@ -110,6 +110,7 @@ final class NativeDrawing
             'links' => $links,
             'echoes' => $echoes,
             'bends' => $this->bends($idOf),
+            'mapSpots' => $this->mapSpots($idOf),
             'groups' => $this->groups($idOf),
         ]);
     }
@@ -134,6 +135,27 @@ final class NativeDrawing
         }
 
         return $bends;
+    }
+
+    /**
+     * @param  \Closure(mixed): ?string  $idOf
+     * @return array<string, Point>
+     */
+    private function mapSpots(\Closure $idOf): array
+    {
+        $spots = [];
+        foreach (NativeList::of($this->file, 'mapSpots') as $line) {
+            $id = is_array($line) ? $idOf($line['element'] ?? null) : null;
+            $at = is_array($line) ? self::point($line['at'] ?? null) : null;
+            if ($id === null || $at === null) {
+                $this->log[] = new LogLine('mapSpots', 'A spot on the map belongs to nothing of the model and was left out.');
+
+                continue;
+            }
+            $spots[$id] = $at;
+        }
+
+        return $spots;
     }
 
     /**

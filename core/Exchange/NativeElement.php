@@ -14,6 +14,7 @@ use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Beyond;
 use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Factor;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Parameter;
@@ -54,6 +55,7 @@ final class NativeElement
             Kind::Curve => new Curve(...self::points($fields, $record, $where)),
             Kind::Series => new Series(...self::points($fields, $record, $where)),
             Kind::Auxiliary => new Auxiliary(...$fields),
+            Kind::Factor => new Factor(...$fields),
             Kind::Parameter => new Parameter(
                 ...[
                     ...$fields,

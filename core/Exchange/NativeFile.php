@@ -42,6 +42,7 @@ final class NativeFile
         usort($layout, static fn (array $a, array $b): int => $a['element'] <=> $b['element']);
         $parts = [
             ...$model->bends === [] ? [] : ['bends' => self::lines(self::bendLines($model))],
+            ...$model->part('mapSpots') === [] ? [] : ['mapSpots' => self::lines(self::spotLines($model))],
             ...$model->dimensions === []
                 ? []
                 : ['dimensions' => self::lines(array_map(static fn (Dimension $d): array => $d->toRecord(), $model->dimensions))],
@@ -119,13 +120,15 @@ final class NativeFile
             $rest += ['neverNegative' => $element->neverNegative ?: null, 'travel' => $element->travel->text($model->nameOf(...))];
         }
         if ($element instanceof Computed) {
-            $rest['exceptions'] = array_map(
-                static fn (SpecialCase $c): array => [
-                    'for' => self::forNames($c, $model->dimensions()),
-                    'formula' => $c->formula->text($model->nameOf(...)),
-                ],
-                $element->exceptions,
-            ) ?: null;
+            $rest['exceptions'] =
+                array_map(
+                    static fn (SpecialCase $c): array => [
+                        'for' => self::forNames($c, $model->dimensions()),
+                        'formula' => $c->formula->text($model->nameOf(...)),
+                    ],
+                    $element->exceptions,
+                ) ?:
+                null;
         }
         if ($element instanceof Relation) {
             unset($line['formula']);
@@ -186,6 +189,21 @@ final class NativeFile
                 'sheet' => $echo->sheet,
             ];
         }
+
+        return $lines;
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function spotLines(Model $model): array
+    {
+        $lines = [];
+        foreach ($model->part('mapSpots') as $id => $at) {
+            $name = $model->nameOf((string) $id);
+            if ($at instanceof Point && $name !== null) {
+                $lines[] = ['at' => [$at->x, $at->y], 'element' => $name];
+            }
+        }
+        usort($lines, static fn (array $a, array $b): int => $a['element'] <=> $b['element']);
 
         return $lines;
     }

@@ -40,6 +40,7 @@ final class NativeReader
         'groups',
         'layout',
         'links',
+        'mapSpots',
         'name',
         'note',
         'plots',

@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Expand;
 
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Factor;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Problem\Problem;
 
@@ -18,19 +19,33 @@ final readonly class Expanded
     /**
      * @param  array<string, Origin>  $origins  by id of the element
      * @param  list<Problem>  $problems  what could not be made
+     * @param  array<string, true>  $factors  keys of the names of what is only on the causal map: nothing of it is computed
      */
-    private function __construct(public Model $model, public array $origins, public array $problems)
+    private function __construct(public Model $model, public array $origins, public array $problems, public array $factors)
     {
     }
 
     public static function of(Model $model): self
     {
-        $expanded = new self($model, [], []);
+        $expanded = new self($model->withoutFactors(), [], [], self::factors($model));
         foreach (Expansions::all() as $expand) {
             $expanded = $expand($expanded);
         }
 
         return $expanded;
+    }
+
+    /** @return array<string, true> */
+    private static function factors(Model $model): array
+    {
+        $factors = [];
+        foreach ($model->elements as $element) {
+            if ($element instanceof Factor) {
+                $factors[Name::key($element->name)] = true;
+            }
+        }
+
+        return $factors;
     }
 
     /**
@@ -60,7 +75,7 @@ final readonly class Expanded
             $origins[$element->id] = $origin;
         }
 
-        return new self($this->model->with(['elements' => $all]), $origins, $problems);
+        return new self($this->model->with(['elements' => $all]), $origins, $problems, $this->factors);
     }
 
     /**

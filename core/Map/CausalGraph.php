@@ -6,26 +6,34 @@ namespace MerryOrbit\Core\Map;
 
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\CausalLink;
+use MerryOrbit\Core\Model\Factor;
 use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Model\Wording;
 use MerryOrbit\Core\Structure\Polarity;
 
 /** Factors and the links between them, of a causal map or of a stock-and-flow model: nothing in it has to be computable. */
-final readonly class CausalGraph
+final class CausalGraph
 {
+    /** @var array<string, list<GraphLink>>|null */
+    private ?array $byCause = null;
+
     /**
      * @param  array<string, string>  $names  of factors, by id
      * @param  array<string, GraphLink>  $links  by `from` and `to` with a line break between; one for each pair
+     * @param  array<string, Wording>  $wordings  how people speak of more and less of a factor, by its id
      */
-    private function __construct(public array $names, public array $links)
+    private function __construct(public readonly array $names, public readonly array $links, public readonly array $wordings)
     {
     }
 
     /**
      * @param  array<string, string>  $names  by id
      * @param  list<GraphLink>  $links  lines of opposite sign between the same two become one of sign `?`
+     * @param  array<string, Wording>  $wordings  by id
      */
-    public static function of(array $names, array $links): self
+    public static function of(array $names, array $links, array $wordings = []): self
     {
         $merged = [];
         foreach ($links as $link) {
@@ -33,7 +41,7 @@ final readonly class CausalGraph
             $merged[$key] = isset($merged[$key]) ? $merged[$key]->merged($link) : $link;
         }
 
-        return new self($names, $merged);
+        return new self($names, $merged, $wordings);
     }
 
     /**
@@ -46,7 +54,7 @@ final readonly class CausalGraph
     {
         $model = $analysis->model;
         $names = [];
-        foreach ($model->elements as $id => $element) {
+        foreach ($model->elements + ($analysis->source->elements ?? []) as $id => $element) {
             $names[(string) $id] = $element->name;
         }
         $said = [];
@@ -66,7 +74,7 @@ final readonly class CausalGraph
             if ($known['sign'] !== '') {
                 $run = in_array($seen["$from>$to"] ?? '', ['+', '-'], true) ? $seen["$from>$to"] : null;
                 $sign = $known['sign'] ?? ($run ?? ($own->sign ?? '?'));
-                $links[] = new GraphLink($from, $to, $sign, $known['late'] || $own?->late === true);
+                $links[] = new GraphLink($from, $to, $sign, $known['late'] || $own?->late === true, $own->strength ?? 'usual');
             }
             unset($said["$from\n$to"]);
         }
@@ -86,10 +94,42 @@ final readonly class CausalGraph
             }
         }
         foreach ($said as $link) {
-            $links[] = new GraphLink($link->from, $link->to, $link->sign, $link->late);
+            $links[] = new GraphLink($link->from, $link->to, $link->sign, $link->late, $link->strength);
         }
 
-        return self::of($names, $links);
+        return self::of($names, $links, self::wordings($model));
+    }
+
+    /** What people say alone: the factors and links of the causal map, whatever has become a formula of them. */
+    public static function ofMap(Model $model): self
+    {
+        $names = $links = $wordings = [];
+        foreach (array_keys($model->part('mapSpots')) as $id) {
+            $names[(string) $id] = (string) $model->nameOf((string) $id);
+        }
+        foreach ($model->part('causalLinks') as $link) {
+            if ($link instanceof CausalLink) {
+                $names[$link->from] = (string) $model->nameOf($link->from);
+                $names[$link->to] = (string) $model->nameOf($link->to);
+                $links[] = new GraphLink($link->from, $link->to, $link->sign, $link->late, $link->strength);
+            }
+        }
+        foreach ($model->elements as $id => $element) {
+            $names += $element instanceof Factor ? [(string) $id => $element->name] : [];
+        }
+
+        return self::of($names, $links, self::wordings($model));
+    }
+
+    /** @return array<string, Wording> by id of what they are of */
+    private static function wordings(Model $model): array
+    {
+        $wordings = [];
+        foreach ($model->part('wordings') as $wording) {
+            $wordings += $wording instanceof Wording ? [$wording->of => $wording] : [];
+        }
+
+        return $wordings;
     }
 
     /** @return array<string, list<string>> by id of a factor, the ids of those that it acts on */
@@ -101,6 +141,19 @@ final readonly class CausalGraph
         }
 
         return $effects;
+    }
+
+    /** @return list<GraphLink> */
+    public function linksFrom(string $id): array
+    {
+        if ($this->byCause === null) {
+            $this->byCause = [];
+            foreach ($this->links as $link) {
+                $this->byCause[$link->from][] = $link;
+            }
+        }
+
+        return $this->byCause[$id] ?? [];
     }
 
     public function link(string $from, string $to): ?GraphLink

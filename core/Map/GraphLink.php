@@ -4,17 +4,33 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Map;
 
+use MerryOrbit\Core\Model\CausalLink;
+
 /** One factor acts on another: more of it, more (`+`) or less (`-`) of the other; `?` where that is open. */
 final readonly class GraphLink
 {
-    /** @param  string  $sign  `+`, `-` or `?` */
-    public function __construct(public string $from, public string $to, public string $sign, public bool $late = false)
-    {
+    /**
+     * @param  string  $sign  `+`, `-` or `?`
+     * @param  value-of<CausalLink::STRENGTHS>  $strength
+     */
+    public function __construct(
+        public string $from,
+        public string $to,
+        public string $sign,
+        public bool $late = false,
+        public string $strength = 'usual',
+    ) {
     }
 
     /** This and another between the same two. */
     public function merged(self $other): self
     {
-        return new self($this->from, $this->to, $this->sign === $other->sign ? $this->sign : '?', $this->late || $other->late);
+        return new self(
+            $this->from,
+            $this->to,
+            $this->sign === $other->sign ? $this->sign : '?',
+            $this->late || $other->late,
+            $this->strength === $other->strength ? $this->strength : 'usual',
+        );
     }
 }

@@ -16,4 +16,12 @@ final readonly class Loop
     public function __construct(public string $name, public string $sign, public bool $delayed, public array $path)
     {
     }
+
+    /** Whether the link from one factor to another is part of it. */
+    public function passes(string $from, string $to): bool
+    {
+        $at = array_search($from, $this->path, true);
+
+        return $at !== false && $this->path[($at + 1) % count($this->path)] === $to;
+    }
 }

@@ -84,7 +84,7 @@ final readonly class Loops
      * @param  non-empty-list<string>  $path
      * @return array{'+'|'-'|'?', bool}
      */
-    private static function signOf(CausalGraph $graph, array $path): array
+    public static function signOf(CausalGraph $graph, array $path): array
     {
         $isPositive = true;
         $isOpen = $delayed = false;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Map;
 
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\CausalLink;
 use MerryOrbit\Core\Model\NotUnderstood;
 
 /**
@@ -70,7 +71,21 @@ final class MapCsv
             if (! in_array($late, [...self::YES, ...self::NO], true)) {
                 throw NotUnderstood::because("Line $at of the map says `{$cells['late']}` in `late`; it is yes or no.");
             }
-            $links[] = new GraphLink(Name::key($cells['from']), Name::key($cells['to']), $sign, in_array($late, self::YES, true));
+            $strength = array_search(strtolower($cells['strength'] ?? '') ?: 'usual', CausalLink::STRENGTHS, true);
+            if ($strength === false) {
+                throw NotUnderstood::because(
+                    "Line $at of the map says `{$cells['strength']}` in `strength`; it is ".
+                        implode(', ', CausalLink::STRENGTHS).
+                        ', or empty.',
+                );
+            }
+            $links[] = new GraphLink(
+                Name::key($cells['from']),
+                Name::key($cells['to']),
+                $sign,
+                in_array($late, self::YES, true),
+                CausalLink::STRENGTHS[$strength],
+            );
         }
 
         return CausalGraph::of($names, $links);

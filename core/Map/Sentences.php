@@ -5,26 +5,47 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Map;
 
 /**
- * Links and loops in ordinary words. They have no verb that would have to agree with a name, since nothing says yet whether a
- * factor is one thing or many.
+ * Links and loops in ordinary words. Where people have said how they speak of a factor (see Wording), the words are theirs; else a
+ * sentence has no verb that would have to agree with the name.
  */
 final readonly class Sentences
 {
+    /** What more and less are called: of one thing, of many, and of what nobody has said that of. */
+    private const WORDS = [
+        'one' => ['+' => 'there is more %s', '-' => 'there is less %s'],
+        'many' => ['+' => 'there are more %s', '-' => 'there are fewer %s'],
+    ];
+
     public function __construct(private CausalGraph $graph)
     {
     }
 
-    /** A link read both ways. */
-    public function ofLink(GraphLink $link): string
+    /**
+     * A link read one way and the other: more of the cause, and less of it.
+     *
+     * @return array{string, string} the second is empty where the sign is open
+     */
+    public function bothWays(GraphLink $link): array
     {
-        [$cause, $effect] = [$this->name($link->from), $this->name($link->to)];
         if ($link->sign === '?') {
-            return "More or less $cause changes $effect; which way is open.";
+            return ['More or less '.$this->name($link->from).' changes '.$this->name($link->to).'; which way is open.', ''];
         }
-        $late = $link->late ? ' after a while' : '';
-        [$up, $down] = $link->sign === '+' ? ['more', 'less'] : ['less', 'more'];
+        $late = $link->late ? ', after a while,' : ',';
+        $read = function (string $direction) use ($link, $late): string {
+            $effect = $direction === $link->sign ? '+' : '-';
 
-        return "With more $cause,$late $up $effect than there otherwise would be; with less, $down.";
+            return ucfirst(
+                "{$this->condition($link->from, $direction)}$late {$this->clause($link->to, $effect)} {$this->than($link->to)}.",
+            );
+        };
+
+        return [$read('+'), $read('-')];
+    }
+
+    /** "there is more `seagrass`", or the words of the people; without a known number just "more `seagrass`". */
+    public function clause(string $id, string $direction): string
+    {
+        return $this->own($id, $direction) ?? ($direction === '+' ? 'more ' : 'less ').$this->name($id);
     }
 
     /**
@@ -34,7 +55,8 @@ final readonly class Sentences
      */
     public function ofLoop(Loop $loop): array
     {
-        $story = ['Begin with more '.$this->name($loop->path[0]).'.'];
+        $own = $this->own($loop->path[0], '+');
+        $story = [$own === null ? 'Begin with more '.$this->name($loop->path[0]).'.' : "Let us say that $own."];
         $direction = '+';
         foreach ($loop->path as $i => $from) {
             $link = $this->graph->link($from, $loop->path[($i + 1) % count($loop->path)]);
@@ -50,7 +72,11 @@ final readonly class Sentences
                 $direction = '?';
             } else {
                 $direction = $direction === $link->sign ? '+' : '-';
-                $story[] = "$that makes for ".($direction === '+' ? 'more' : 'less')." $effect than there otherwise would be.";
+                $own = $this->own($link->to, $direction);
+                $story[] =
+                    $own === null
+                        ? "$that makes for ".($direction === '+' ? 'more' : 'less')." $effect than there otherwise would be."
+                        : ($link->late ? 'After a while' : 'Then')." $own {$this->than($link->to)}.";
             }
         }
         $story[] = match ($loop->sign) {
@@ -77,6 +103,35 @@ final readonly class Sentences
             'path' => $loop->path,
             'story' => $this->ofLoop($loop),
         ];
+    }
+
+    private function condition(string $id, string $direction): string
+    {
+        $own = $this->own($id, $direction);
+
+        return $own === null ? ($direction === '+' ? 'with more ' : 'with less ').$this->name($id) : "when $own";
+    }
+
+    /** What people say; null where they have said nothing of it. */
+    private function own(string $id, string $direction): ?string
+    {
+        $wording = $this->graph->wordings[$id] ?? null;
+        $clause = $direction === '+' ? $wording->more ?? '' : $wording->less ?? '';
+        if ($clause !== '') {
+            return $clause;
+        }
+
+        $words = self::WORDS[$wording->number ?? ''][$direction] ?? null;
+
+        return $words === null ? null : sprintf($words, $this->name($id));
+    }
+
+    /** A clause of people's own takes no "there". */
+    private function than(string $id): string
+    {
+        $wording = $this->graph->wordings[$id] ?? null;
+
+        return $wording !== null && ($wording->more !== '' || $wording->less !== '') ? 'than otherwise' : 'than there otherwise would be';
     }
 
     private function name(string $id): string

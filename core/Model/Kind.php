@@ -12,4 +12,5 @@ enum Kind: string
     case Parameter = 'parameter';
     case Curve = 'curve';
     case Series = 'series';
+    case Factor = 'factor';
 }

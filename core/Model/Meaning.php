@@ -25,6 +25,7 @@ final class Meaning
     /** The same text for two models that compute the same, by all that can be told without computing. */
     public static function of(Model $model): string
     {
+        $model = $model->withoutFactors();
         $parts = [
             json_encode([...$model->time->toRecord(), 'unit' => '', 'startDate' => null], JSON_THROW_ON_ERROR),
             self::text($model->endWhen, $model),
@@ -47,9 +48,10 @@ final class Meaning
                 ],
                 default => isset($model->shapes[$id]) ? $model->table($id) : [],
             };
-            $exceptions = $element instanceof Computed
-                ? array_map(static fn (SpecialCase $c): array => [$c->for, self::text($c->formula, $model)], $element->exceptions)
-                : [];
+            $exceptions =
+                $element instanceof Computed
+                    ? array_map(static fn (SpecialCase $c): array => [$c->for, self::text($c->formula, $model)], $element->exceptions)
+                    : [];
             $parts[$id] = json_encode(
                 [$id, $element->kind()->value, self::text($element->formula, $model), $own, $model->shapes[$id] ?? [], ...$exceptions],
                 JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION,

@@ -76,6 +76,19 @@ final class Model
         return is_array($value) ? $value : [];
     }
 
+    /** What of it can be computed: all but what only a causal map tells of. */
+    public function withoutFactors(): self
+    {
+        $elements = array_filter($this->elements, static fn (Element $e): bool => ! ($e instanceof Factor));
+
+        return count($elements) === count($this->elements)
+            ? $this
+            : $this->with([
+                'elements' => $elements,
+                'links' => array_filter($this->links, static fn (Link $l): bool => isset($elements[$l->from], $elements[$l->to])),
+            ]);
+    }
+
     public function dimensions(): Dimensions
     {
         return $this->along ??= new Dimensions($this->dimensions);

@@ -137,7 +137,7 @@ final class ModelRecord
         return (new \ReflectionClass($class))->newInstanceArgs($fields);
     }
 
-    /** @return class-string<Stock|Flow|Auxiliary|Parameter|Curve|Series> */
+    /** @return class-string<Stock|Flow|Auxiliary|Parameter|Curve|Series|Factor> */
     public static function classOf(Kind $kind): string
     {
         return match ($kind) {
@@ -147,6 +147,7 @@ final class ModelRecord
             Kind::Parameter => Parameter::class,
             Kind::Curve => Curve::class,
             Kind::Series => Series::class,
+            Kind::Factor => Factor::class,
         };
     }
 }

@@ -39,6 +39,7 @@ final class Parts
             Part::drawn('links', Link::class),
             Part::drawn('echoes', Appearance::class),
             Part::drawn('bends', Point::class),
+            Part::drawn('mapSpots', Point::class),
             Part::whole('sheets', ...self::each(Sheet::class)),
             Part::whole('tracks', ...self::each(Plot::class), clashes: false),
             Part::whole('groups', ...self::each(Group::class)),
@@ -59,6 +60,7 @@ final class Parts
             Part::of('tables', 'table', Table::class, Table::MOST, ['of'], ['of'], Table::SCHEMA),
             Part::of('courses', 'courses of a series', Courses::class, Courses::MOST, ['of'], ['of'], Courses::SCHEMA),
             Part::of('causalLinks', 'causal link', CausalLink::class, CausalLink::MOST, ['from', 'to'], ['from', 'to'], CausalLink::SCHEMA),
+            Part::of('wordings', 'wording', Wording::class, Wording::MOST, ['of'], ['of'], Wording::SCHEMA),
         ];
 
         return array_combine(array_map(static fn (Part $p): string => $p->name, $parts), $parts);

@@ -9,6 +9,7 @@ use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
+use MerryOrbit\Core\Model\FreeSpot;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Stock;
@@ -143,14 +144,13 @@ final readonly class Checkup
             return null;
         }
         $text = $this->model->formulaOf($element);
+        $before = mb_substr($text, 0, (int) $problem->from);
 
         return new Remedy("Write $near instead", [
             [
                 'kind' => 'formula',
                 'id' => $element->id,
-                'text' => mb_substr($text, 0, (int) $problem->from).
-                    Name::written($near).
-                    mb_substr($text, $problem->from + $problem->length),
+                'text' => $before.Name::written($near).mb_substr($text, $problem->from + $problem->length),
             ],
         ]);
     }

@@ -38,7 +38,7 @@ final class Layout
 
     public static function complete(Model $model): Model
     {
-        $missing = array_diff_key($model->elements, $model->placements);
+        $missing = array_diff_key($model->withoutFactors()->elements, $model->placements);
         if ($missing === []) {
             return $model;
         }
@@ -84,9 +84,7 @@ final class Layout
         $i = 0;
         foreach ($missing as $id => $element) {
             if ($element instanceof Stock) {
-                $placements[$id] = new Placement(
-                    new Point(330.0 + $gap * ($i % self::PER_ROW), $top + $row * intdiv($i, self::PER_ROW)),
-                );
+                $placements[$id] = new Placement(new Point(330.0 + $gap * ($i % self::PER_ROW), $top + $row * intdiv($i, self::PER_ROW)));
                 $i++;
             }
         }

@@ -231,6 +231,49 @@ final class CommandLineTest extends TestCase
         }
     }
 
+    public function test_a_causal_map_and_a_model_are_played_without_numbers(): void
+    {
+        $map = $this->file(self::tank());
+        file_put_contents($map, "from,to,sign,late,strength\nrain,mud,+,,\nmud,fish,-,yes,strong\nfish,rain,+,,\n");
+        [$code, $out] = self::orbit(['sketch', $map, '--push', 'Rain=+']);
+        self::assertSame(0, $code);
+        self::assertSame(
+            [
+                'arrivals' => [
+                    ['beat' => 1, 'name' => 'mud', 'direction' => '+', 'because' => ['rain']],
+                    ['beat' => 4, 'name' => 'fish', 'direction' => '-', 'because' => ['mud']],
+                ],
+                'closes' => [['beat' => 5, 'loop' => 'B1']],
+            ],
+            json_decode($out, true),
+        );
+        self::assertStringContainsString(
+            '    3  Less `fish` than usual',
+            self::orbit(['sketch', $map, '--push=mud=+', '--format=text'])[1],
+        );
+        [$code, $out] = self::orbit(['sketch', $map, '--push=rain=-', '--format=model']);
+        file_put_contents($map, $out);
+        [$code, $out] = self::orbit(['run', $map, '--only=mud', '--save-every=40']);
+        self::assertSame(0, $code);
+        self::assertMatchesRegularExpression('/^40,-0\.\d+$/m', $out);
+        [$code, $out] = self::orbit(['sketch', $this->written(self::tank()), '--push=rate=+']);
+        self::assertStringContainsString('"name": "filling"', $out);
+        file_put_contents($map, "from,to,sign,strength\nrain,mud,+,huge\n");
+        foreach (
+            [
+                [[], 'Say what is pushed'],
+                [['--push=rain'], 'NAME=+ or NAME=-'],
+                [['--push=rain=2'], 'NAME=+ or NAME=-'],
+                [['--push=wells=+'], 'Nothing is called `wells`'],
+            ] as [$options, $sentence]
+        ) {
+            [$code, , $err] = self::orbit(['sketch', $this->written(Build::model(['rain' => '1'])), ...$options]);
+            self::assertSame(2, $code);
+            self::assertStringContainsString($sentence, $err);
+        }
+        self::assertStringContainsString('says `huge` in `strength`', self::orbit(['sketch', $map, '--push=rain=+'])[2]);
+    }
+
     public function test_loops_of_a_model_and_of_a_causal_map_are_listed(): void
     {
         $map = $this->file(self::tank());

@@ -192,13 +192,14 @@ final class FeedbackTest extends TestCase
         $sentences = new Sentences($graph);
         self::assertSame(
             [
-                'With more `silt`, less `depth` than there otherwise would be; with less, more.',
-                'With more `depth`, after a while more `ships` than there otherwise would be; with less, less.',
-                'With more `ships`, more `silt` than there otherwise would be; with less, less.',
+                'With more `silt`, less `depth` than there otherwise would be. With less `silt`, more `depth` than there otherwise would be.',
+                'With more `depth`, after a while, more `ships` than there otherwise would be. '.
+                'With less `depth`, after a while, less `ships` than there otherwise would be.',
+                'With more `ships`, more `silt` than there otherwise would be. With less `ships`, less `silt` than there otherwise would be.',
                 'More or less `ships` changes `noise`; which way is open.',
-                'With more `noise`, less `ships` than there otherwise would be; with less, more.',
+                'With more `noise`, less `ships` than there otherwise would be. With less `noise`, more `ships` than there otherwise would be.',
             ],
-            array_map($sentences->ofLink(...), array_values($graph->links)),
+            array_map(static fn ($l): string => trim(implode(' ', $sentences->bothWays($l))), array_values($graph->links)),
         );
         $stories = [];
         foreach (Loops::of($graph)->loops as $loop) {

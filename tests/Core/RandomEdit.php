@@ -32,7 +32,9 @@ final class RandomEdit
         $shown = [...$ids, ...array_keys($model->echoes)];
         $appearance = static fn (): string => $shown === [] ? 'none' : $shown[mt_rand(0, count($shown) - 1)];
 
-        return match (mt_rand(0, 23)) {
+        $link = static fn (): string => (string) (array_keys($model->part('causalLinks'))[0] ?? 'none');
+
+        return match (mt_rand(0, 27)) {
             0, 1, 2 => [
                 'kind' => 'add',
                 'id' => "n$number",
@@ -53,6 +55,23 @@ final class RandomEdit
             14 => mt_rand(0, 1) === 0
                 ? ['kind' => 'attach', 'id' => $any(), 'from' => $stock(), 'to' => $stock()]
                 : ['kind' => 'become', 'id' => $any(), 'element' => ['auxiliary', 'parameter'][mt_rand(0, 1)]],
+            24, 25 => [
+                'kind' => 'say',
+                'id' => "l$number",
+                'from' => $name(),
+                'fromId' => "a$number",
+                'to' => $name(),
+                'toId' => "b$number",
+                'sign' => ['+', '-', '?'][mt_rand(0, 2)],
+            ],
+            26 => mt_rand(0, 1) === 0
+                ? ['kind' => 'between', 'link' => $link(), 'id' => "c$number", 'name' => $name(), 'second' => "m$number"]
+                : ['kind' => 'put', 'part' => 'wordings', 'id' => "w$number", 'fields' => ['of' => $any(), 'number' => 'many']],
+            27 => [
+                ['kind' => 'merge', 'id' => $any(), 'other' => $any()],
+                ['kind' => 'split', 'id' => $any(), 'other' => "d$number", 'name' => "split $number", 'links' => [$link()]],
+                ['kind' => 'map-move', 'spots' => [$any() => $point()]],
+            ][mt_rand(0, 2)],
             16 => ['kind' => 'echo', 'id' => "echo$number", 'element' => $any(), 'at' => $point(), 'sheet' => $sheet()],
             17 => ['kind' => 'to-sheet', 'ids' => [$any(), $any(), $any()], 'sheet' => $sheet()],
             18 => match (mt_rand(0, 3)) {

@@ -78,7 +78,19 @@ final class XmileLossesTest extends TestCase
     public function test_of_each_part_it_is_known_whether_it_is_written(): void
     {
         $written = ['placements', 'links', 'sheets', 'sameUnits', 'dimensions', 'shapes', 'tables', 'courses'];
-        $told = ['scenarios', 'plots', 'findings', 'mappings', 'causalLinks', 'groups', 'echoes', 'bends', 'tracks'];
+        $told = [
+            'scenarios',
+            'plots',
+            'findings',
+            'mappings',
+            'causalLinks',
+            'groups',
+            'echoes',
+            'bends',
+            'tracks',
+            'wordings',
+            'mapSpots',
+        ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));
         $lines = self::told(

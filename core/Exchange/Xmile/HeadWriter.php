@@ -22,6 +22,8 @@ final readonly class HeadWriter
         'bends' => 'The bends of links',
         'mappings' => 'The mappings between dimensions',
         'causalLinks' => 'Causal links and what people say of them',
+        'wordings' => 'How people speak of more and less of things',
+        'mapSpots' => 'Where things stand on the map',
     ];
 
     public function __construct(private Model $model, private \XMLWriter $xml)
@@ -123,6 +125,9 @@ final readonly class HeadWriter
             if ($this->model->part($part) !== []) {
                 $log[] = new LogLine($part, "$what are not carried over.");
             }
+        }
+        if ($this->model->withoutFactors() !== $this->model) {
+            $log[] = new LogLine('factors', 'Factors of the map, which have no equation, are not carried over.');
         }
         if ($this->model->tracks !== []) {
             $log[] = new LogLine('tracks', 'Which variables are plotted at the foot is not carried over.');

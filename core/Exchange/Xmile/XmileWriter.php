@@ -85,7 +85,7 @@ final class XmileWriter
         $head->write();
         $xml->startElement('model');
         $xml->startElement('variables');
-        foreach ($this->model->elements as $element) {
+        foreach ($this->model->withoutFactors()->elements as $element) {
             $this->element($element);
         }
         $xml->endElement();

@@ -99,6 +99,14 @@ export interface CausalLinkRecord {
     standing?: 'open' | 'agreed' | 'disputed'
 }
 
+export interface WordingRecord {
+    id: string
+    of: string
+    number?: 'one' | 'many'
+    more?: string
+    less?: string
+}
+
 export interface OtherParts {
     scenarios: Record<string, ScenarioRecord>
     plots: Record<string, PlotRecord>
@@ -107,4 +115,5 @@ export interface OtherParts {
     tables: Record<string, TableRecord>
     courses: Record<string, CoursesOfASeriesRecord>
     causalLinks: Record<string, CausalLinkRecord>
+    wordings: Record<string, WordingRecord>
 }

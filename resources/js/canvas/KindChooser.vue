@@ -49,7 +49,7 @@ function key(event: KeyboardEvent) {
     >
         <button v-for="item in kinds" :key="item.kind" type="button" role="menuitem" @click="emit('choose', item.kind)">
             <KindIcon :kind="item.kind" :size="18" /><span>{{ item.words }}</span
-            ><kbd v-if="item.kind !== 'flow'">{{ keys.word(item.kind) }}</kbd>
+            ><kbd v-if="item.kind !== 'flow' && item.kind !== 'factor'">{{ keys.word(item.kind) }}</kbd>
         </button>
     </div>
 </template>

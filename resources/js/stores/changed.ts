@@ -14,6 +14,7 @@ export const EMPTY: Model = {
     placements: {},
     echoes: {},
     bends: {},
+    mapSpots: {},
     groups: [],
     links: [],
     problems: [],

@@ -5,7 +5,9 @@ import { literal } from '@/ui/numbers'
 
 /** What follows from a model without asking the engine: lists, look-ups, words. */
 export function modelViews(model: ShallowRef<Model>) {
-    const things = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
+    const all = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
+    /** What can be computed; what only the causal map tells of is not among it. */
+    const things = computed(() => all.value.filter((t) => t.kind !== 'factor'))
     const blockers = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
     /** What is not there yet; all other blockers are wrong. */
     const missing = computed(() => blockers.value.filter((p) => p.severity === 'missing' || p.code === 'name.unknown'))
@@ -35,5 +37,5 @@ export function modelViews(model: ShallowRef<Model>) {
         return `${model.value.time.unit} ${literal(Number(time.toPrecision(6)))}${date ? ` (${dateWords(date, '')})` : ''}`
     }
 
-    return { things, blockers, missing, remarks, firstSheet, sheetIds, sheetOf, groupOf, problemOf, idByName, moment }
+    return { all, things, blockers, missing, remarks, firstSheet, sheetIds, sheetOf, groupOf, problemOf, idByName, moment }
 }

@@ -2,11 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Structure;
-
-use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\Placement;
-use MerryOrbit\Core\Model\Point;
+namespace MerryOrbit\Core\Model;
 
 /** A place for something new beside what it belongs to, on the same sheet, clear of everything that stands there. */
 final class FreeSpot
