@@ -80,9 +80,11 @@ final readonly class Thumbnail
             }
         } catch (RunRefused) {
         }
-        $count = count($model->elements);
+        $count = count($model->withoutFactors()->elements);
+        $factors = count($model->elements) - $count;
         $missing = count($analysis->blockers());
         $words = match (true) {
+            $count === 0 && $factors > 0 => 'A map of '.$factors.($factors === 1 ? ' factor' : ' factors'),
             $count === 0 => 'Empty sheet',
             $missing > 0 => $missing.($missing === 1 ? ' thing missing' : ' things missing'),
             default => $count.($count === 1 ? ' thing' : ' things'),

@@ -33,13 +33,11 @@ final class StudyMaker
         $lines = array_map(static fn (LogLine $l): array => [...$l->jsonSerialize(), 'done' => false], $log);
 
         return DB::transaction(static function () use ($user, $model, $demo, $name, $lines): Study {
-            $study = $user
-                ->studies()
-                ->create([
-                    'name' => $name,
-                    'demo' => $demo,
-                    'import_log' => $lines === [] ? null : $lines,
-                ]);
+            $study = $user->studies()->create([
+                'name' => $name,
+                'demo' => $demo,
+                'import_log' => $lines === [] ? null : $lines,
+            ]);
             $study->model()->create(['user_id' => $user->id, 'document' => ModelDocument::written($model->with(['name' => $name]))]);
 
             return $study;
@@ -60,7 +58,9 @@ final class StudyMaker
     /** The demo studies that are not there yet; deleted ones stay deleted. */
     public static function demo(User $user): void
     {
-        foreach (['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house'] as $demo) {
+        foreach (
+            ['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house', 'why-the-harbour-silts-up'] as $demo
+        ) {
             if (Study::withTrashed()->where('user_id', $user->id)->where('demo', $demo)->doesntExist()) {
                 self::make($user, NativeFile::import((string) file_get_contents(base_path("demo/$demo.json")))->model, $demo);
             }

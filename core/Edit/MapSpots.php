@@ -12,9 +12,9 @@ use MerryOrbit\Core\Model\Point;
 final class MapSpots
 {
     /** How far apart the middles of two things are at least: room for a name, and for the marks of a link between. */
-    private const ACROSS = 250.0;
+    private const ACROSS = 220.0;
 
-    private const DOWN = 130.0;
+    private const DOWN = 112.0;
 
     private const RINGS = 14;
 

@@ -83,7 +83,7 @@ final class MapEditsTest extends TestCase
         self::assertCount(40, $spots);
         foreach ($spots as $i => $one) {
             foreach (array_slice($spots, $i + 1) as $other) {
-                self::assertTrue(abs($one->x - $other->x) >= 220 || abs($one->y - $other->y) >= 110);
+                self::assertTrue(abs($one->x - $other->x) >= 190 || abs($one->y - $other->y) >= 92);
             }
         }
     }

@@ -17,9 +17,16 @@ final class StudiesTest extends TestCase
         StudyMaker::demo(User::demoAnalyst());
         StudyMaker::demo(User::demoAnalyst());
         $studies = $this->getJson('/api/studies')->assertOk()->json('data');
-        $names = ['Ferry season', 'Fresh water', 'Kelp and urchins', 'Oyster terraces', 'The bath house'];
+        $names = ['Ferry season', 'Fresh water', 'Kelp and urchins', 'Oyster terraces', 'The bath house', 'Why the harbour silts up'];
         self::assertEqualsCanonicalizing($names, array_column($studies, 'name'));
         foreach ($studies as $study) {
+            if ($study['name'] === 'Why the harbour silts up') {
+                $this->getJson("/api/studies/{$study['id']}/thumbnail")
+                    ->assertOk()
+                    ->assertJsonPath('words', 'A map of 23 factors');
+
+                continue;
+            }
             $thumbnail = $this->getJson("/api/studies/{$study['id']}/thumbnail")->assertOk();
             self::assertCount(120, $thumbnail->json('lines.0.values'));
             self::assertGreaterThan(0.2, max($thumbnail->json('lines.0.values')) - min($thumbnail->json('lines.0.values')));
@@ -63,14 +70,14 @@ final class StudiesTest extends TestCase
         Artisan::call('orbit:demo');
         Study::query()->where('demo', 'fresh-water')->delete();
         Artisan::call('orbit:demo');
-        self::assertSame(4, Study::query()->count());
+        self::assertSame(5, Study::query()->count());
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('0', trim(Artisan::output()));
         $this->postJson('/api/studies', [])->assertCreated();
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('1', trim(Artisan::output()));
         Artisan::call('orbit:demo', ['--fresh' => true]);
-        $demos = ['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house'];
+        $demos = ['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house', 'why-the-harbour-silts-up'];
         self::assertEqualsCanonicalizing($demos, Study::query()->pluck('demo')->all());
     }
 

@@ -1,4 +1,7 @@
 import type {
+    Foreseen,
+    MapRead,
+    Push,
     Against,
     BatchState,
     Catalogue,
@@ -226,6 +229,10 @@ export const api = {
     effects: (id: string, run: RunRef, look: Record<string, string>, at?: number) =>
         json<Effects>('POST', `models/${id}/effects`, { run, look, ...(at === undefined ? {} : { at }) }),
     loops: (id: string, run: RunRef, independent: boolean) => json<FeedbackLoops>('POST', `models/${id}/loops`, { run, independent }),
+    map: (id: string, play: { pushes: Push[]; beats: number }) => json<MapRead>('POST', `models/${id}/map`, play),
+    story: async (id: string, path: string[]) => (await json<{ story: string[] }>('POST', `models/${id}/map/story`, { path })).story,
+    foresee: (id: string, link: { from: string; to: string; sign: '+' | '-' | '?'; late: boolean }) =>
+        json<Foreseen>('POST', `models/${id}/map/foresee`, link),
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string, run: RunRef) =>
         (

@@ -76,6 +76,11 @@ export type LogLine = Described['LogLine']
 export type Effects = Described['Effects']
 export type FeedbackLoop = Described['FeedbackLoop']
 export type FeedbackLoops = Described['FeedbackLoops']
+export type Push = Described['Push']
+/** A causal map as the engine reads it. */
+export type MapRead = Described['MapRead']
+export type MapLoop = Described['MapLoop']
+export type Foreseen = Described['Foreseen']
 export type Equation = Described['Equation']
 /** A formula that an edit would make read otherwise; without an element it is what ends the run. */
 export type Rereading = Described['Rereading']

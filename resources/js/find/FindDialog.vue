@@ -43,9 +43,9 @@ const valueOf = (id: string) => {
     return value === undefined ? '' : literal(Number(value.toPrecision(6)))
 }
 const hits = computed(() =>
-    search(model.things, wanted.value, only.value !== 'all' ? [only.value] : ['name', 'formula', 'unit', 'note', 'value'], valueOf),
+    search(model.all, wanted.value, only.value !== 'all' ? [only.value] : ['name', 'formula', 'unit', 'note', 'value'], valueOf),
 )
-const changes = computed(() => (replacing.value ? replacements(model.things, what.value, wanted.value, by.value) : []))
+const changes = computed(() => (replacing.value ? replacements(model.all, what.value, wanted.value, by.value) : []))
 const taken = computed(() => changes.value.filter((c) => !left.value.has(c.id)))
 /** Formulas that a rename will be seen in. */
 const following = computed(() =>

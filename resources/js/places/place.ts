@@ -21,12 +21,16 @@ export interface Place {
     icon: Component
     /** The first one is shown where the address names none. */
     stages: readonly [Stage, ...Stage[]]
-    /** What stands in the left column, and what is shown and hidden with it. */
-    left: { shows: Component; words: string }
+    /** What stands in the left column, if anything, and what is shown and hidden with it. */
+    left?: { shows: Component; words: string }
     /** What stands in the right column; the card of what is selected where nothing else is said. */
     right?: Component
+    /** What stands at the foot, under everything; the tracks of the run where nothing else is said. */
+    foot?: Component
     /** How many things want attention there; asked for while the window is set up. */
     attention?: () => ComputedRef<number>
+    /** What the chip in the head says of it where nothing is wrong, if it is not about the run; asked for while the window is set up. */
+    state?: () => ComputedRef<string>
     /** What can be done there, found by words; asked for while the window is set up. */
     commands?: () => ComputedRef<Command[]>
     /** Lines for the list of keys: those that act there alone, with what they do. */

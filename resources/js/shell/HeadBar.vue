@@ -97,7 +97,7 @@ function keep() {
                     @click="view.way.ahead?.()"
                     ><ChevronRight :size="17" :stroke-width="1.6"
                 /></Button>
-                <SheetsMenu />
+                <SheetsMenu v-if="view.place !== 'map'" />
             </span>
             <DimensionLooks />
         </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { PLACES } from '@/places'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -7,6 +8,8 @@ import { useView } from '@/stores/view'
 const model = useModel()
 const runs = useRuns()
 const view = useView()
+
+const states = new Map(PLACES.map((p) => [p.name, p.state?.()]))
 
 const state = computed(() => {
     if (runs.progress) {
@@ -42,6 +45,10 @@ const state = computed(() => {
     }
     if (runs.shown?.fault) {
         return { tone: 'trouble', words: `stopped at ${runs.shown.unit} ${Number(runs.shown.fault.time.toPrecision(6))}` }
+    }
+    const own = states.get(view.place)?.value
+    if (own) {
+        return { tone: 'plain', words: own }
     }
     if (!model.things.length) {
         return { tone: 'plain', words: 'empty sheet' }

@@ -150,15 +150,19 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-    <div ref="root" class="window" :class="{ 'no-outline': !view.outline || stage.alone, 'no-card': !view.card || stage.alone }">
+    <div
+        ref="root"
+        class="window"
+        :class="{ 'no-outline': !view.outline || !place.left || stage.alone, 'no-card': !view.card || stage.alone }"
+    >
         <PlacesRail :study="study" @help="view.over = 'keys'" />
         <HeadBar />
-        <component :is="place.left.shows" v-if="view.outline && !stage.alone" class="outline" />
+        <component :is="place.left.shows" v-if="place.left && view.outline && !stage.alone" class="outline" />
         <main class="middle">
             <UnopenedStudy v-if="unopened" :study="study" :problem="unopened" @mended="open" />
             <component :is="stage.shows" v-else-if="model.loaded" />
             <Button
-                v-if="!view.outline && !stage.alone"
+                v-if="place.left && !view.outline && !stage.alone"
                 class="icon-button unfold"
                 :aria-label="`Show ${place.left.words}`"
                 :title="`Show ${place.left.words}`"
@@ -175,7 +179,7 @@ onBeforeUnmount(() => {
             <LinkCard v-else-if="view.link" />
             <StudyOverview v-else-if="model.loaded" />
         </aside>
-        <TracksPanel class="foot" />
+        <component :is="place.foot ?? TracksPanel" class="foot" />
         <KeysDialog />
         <FindDialog />
         <CommandsDialog />

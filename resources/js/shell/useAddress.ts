@@ -78,7 +78,8 @@ export function useAddress(study: string) {
         const { place, stage } = route.value.params as Record<string, string>
         const told = lookedIn(place ?? '', stage ?? '', route.value.query)
         const known = (id: string) => model.model.elements[id] !== undefined || model.model.echoes[id] !== undefined
-        const where = placeOf(told.place ?? '')
+        // What is nothing but a map opens as one.
+        const where = placeOf(told.place || (model.all.length > model.things.length && !model.things.length ? 'map' : ''))
         const selection = told.selection?.filter(known) ?? view.selection
         const first = selection[0]
         const defined = first === undefined ? '' : (model.model.echoes[first]?.sheet ?? model.sheetOf(first))

@@ -48,6 +48,8 @@ const ACTS = new Set<string>([
     'put',
     'drop',
 ])
+/** Parts that no number depends on. */
+const STILL = new Set<string>(['causalLinks', 'wordings', 'findings'])
 /** Between two tries, in milliseconds: first, and at most. */
 const PAUSE = 1500
 const LONGEST_PAUSE = 30_000
@@ -192,7 +194,8 @@ export function outbox({ id, user, revision, model, take }: Open) {
                 ? api.step(of, item.step, from, item.id, beside)
                 : api.edit(of, from, [{ id: item.id, edit: item.edit as Edit }], beside)
         }
-        const runs = item.step !== undefined || ACTS.has(item.edit?.kind ?? '')
+        const part = item.edit && 'part' in item.edit ? item.edit.part : ''
+        const runs = item.step !== undefined || (ACTS.has(item.edit?.kind ?? '') && !STILL.has(part))
         let news = await (along && runs ? along(ask) : ask())
         if (news.quick && id.value === of) {
             // The plots come first. Where there was no run, who makes runs hears of the edit here.

@@ -150,6 +150,10 @@ export const useView = studyStore('view', () => {
 
     /** To the place where a thing is defined, or to an echo. */
     function goTo(id: string) {
+        if (model.model.elements[id]?.kind === 'factor') {
+            go({ place: 'map', stage: 'map', selection: [id] })
+            return
+        }
         go({ place: 'model', stage: 'sheet', sheet: model.model.echoes[id]?.sheet ?? model.sheetOf(id), selection: [id] })
     }
 

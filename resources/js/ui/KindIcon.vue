@@ -45,6 +45,10 @@ defineProps<{ kind: Kind | 'flow'; size?: number }>()
                 fill="var(--card)"
             />
         </template>
+        <template v-else-if="kind === 'factor'">
+            <path d="M2.6 8C4 1.6 12 1.6 13.4 8C12 14.4 4 14.4 2.6 8Z" fill="var(--card)" />
+            <path d="M.6 8H15.4" />
+        </template>
         <template v-else-if="kind === 'curve'">
             <rect x="1.8" y="2.8" width="12.4" height="10.4" rx="2.5" fill="var(--card)" />
             <path d="M4 10.6c3.2 0 3.4-5.2 8-5.2" stroke-linecap="round" />

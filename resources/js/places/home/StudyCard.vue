@@ -71,7 +71,7 @@ onMounted(async () => {
 
 <template>
     <article class="study">
-        <RouterLink :to="`/studies/${study.id}/model`" class="open" :aria-label="`Open ${study.name}`">
+        <RouterLink :to="`/studies/${study.id}`" class="open" :aria-label="`Open ${study.name}`">
             <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true">
                 <line x1="0" :x2="WIDTH" :y1="HEIGHT - 4" :y2="HEIGHT - 4" stroke="var(--hairline)" />
                 <path

@@ -1,0 +1,22 @@
+import { computed } from 'vue'
+import type { Command } from '@/find/command'
+import { useView } from '@/stores/view'
+import { useMap } from './useMap'
+
+export function useMapCommands() {
+    const view = useView()
+    const map = useMap()
+    function ask(what: string) {
+        if (view.place !== 'map' || view.stage !== 'map') {
+            view.go({ place: 'map', stage: 'map', selection: view.selection })
+        }
+        view.asked = what
+    }
+    return computed<Command[]>(() => [
+        { words: 'Say a cause and its effect', also: 'map link factor', run: () => ask('map-line') },
+        { words: 'Fit the map', also: 'zoom whole', run: () => ask('map-fit') },
+        { words: 'Lay the map out anew', also: 'tidy arrange layout', run: () => ask('map-tidy') },
+        { words: 'Read the map as sentences', also: 'list links', run: () => view.go({ place: 'map', stage: 'sentences' }) },
+        ...(map.pushes.length ? [{ words: 'Let all hands on the map go', also: 'reset play sketch', run: map.calm }] : []),
+    ])
+}
