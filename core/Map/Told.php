@@ -51,20 +51,27 @@ final readonly class Told
         $sentences = new Sentences($this->graph);
         $known = [];
         foreach ($this->arrivals->all() as $a) {
+            $open = array_filter($a['because'], static fn (string $id): bool => ($known[$id] ?? '') === '?');
+            if (isset($known[$a['id']]) && count($open) === count($a['because'])) {
+                // What hangs on something open is open itself: that is said where it begins.
+                $known[$a['id']] = '?';
+
+                continue;
+            }
             $because = self::listed(array_map($this->name(...), $a['because']));
             $name = $this->name($a['id']);
             $told[] = [
                 'beat' => $a['beat'],
                 'sentence' => match (true) {
                     $a['direction'] !== '?' => ucfirst($sentences->clause($a['id'], $a['direction']))." than usual, because of $because.",
-                    isset($known[$a['id']]) => "$because now acts the other way on $name: how it ends depends on which is stronger.",
+                    isset($known[$a['id']]) => "$name is now moved by $because, too: how it ends depends on which is stronger.",
                     count($a['because']) > 1 => "$name is moved both ways, by $because: it depends on which is stronger.",
                     default => "$name changes, because of $because; which way is open.",
                 },
                 'factor' => $a['id'],
                 'loop' => null,
             ];
-            $known[$a['id']] = true;
+            $known[$a['id']] = $a['direction'];
         }
         foreach ($this->arrivals->closes($this->loops) as $i => ['beat' => $beat, 'loop' => $loop, 'at' => $at]) {
             if ($i < self::MOST_CLOSES) {
@@ -90,9 +97,13 @@ final readonly class Told
         foreach ($loop->path as $i => $id) {
             $way = count($loop->path) > 1 && $id === $at && $i > 0 ? ', by way of '.$this->name($loop->path[$i - 1]) : $way;
         }
-        $does = ['+' => 'adds to what happened there.', '-' => 'works against what happened there.'][$loop->sign] ?? 'which way is open.';
+        $does = match ($loop->sign) {
+            '+' => ', and adds to what happened there.',
+            '-' => ', and works against what happened there.',
+            default => '; which way is open.',
+        };
 
-        return "Loop $loop->name comes back to {$this->name($at)}$way, and $does";
+        return "Loop $loop->name comes back to {$this->name($at)}$way$does";
     }
 
     private function name(string $id): string

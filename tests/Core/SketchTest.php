@@ -162,7 +162,7 @@ final class SketchTest extends TestCase
             array_map(static fn (array $a): string => "{$a['id']} {$a['direction']}", (new Arrivals($later, ['p' => '+']))->all()),
         );
         self::assertContains("    3  Loop B1 comes back to `a`, by way of `b`, and works against what happened there.\n", $again->lines());
-        self::assertContains("    4  `a` now acts the other way on `z`: how it ends depends on which is stronger.\n", $again->lines());
+        self::assertContains("    4  `z` is now moved by `a`, too: how it ends depends on which is stronger.\n", $again->lines());
         $alone = new Told($later, new Arrivals($later, ['z' => '+']), Loops::of($later));
         self::assertSame(["Nothing else moves: no link leads on from there.\n"], $alone->lines());
     }
