@@ -132,6 +132,7 @@ final readonly class EditReader
             'between' => new PutBetween($reader->id('link'), $reader->id('id'), $reader->text('name'), $reader->id('second')),
             'merge' => new MergeFactors($reader->id('id'), $reader->id('other')),
             'split' => new SplitFactor($reader->id('id'), $reader->id('other'), $reader->text('name'), $reader->texts('links')),
+            'form' => new TakeForm($reader->id('id'), $reader->kind()),
             'map-move' => new MoveOnMap($reader->spots()),
             'choices' => new SetChoices($reader->id('id'), $reader->choices()),
             'track' => new SetTrack($reader->id('id'), ($record['shown'] ?? null) === true),
@@ -272,7 +273,8 @@ final readonly class EditReader
 
     private function id(string $key): string
     {
-        return $this->idOrNull($key) ?? throw self::refusal("The edit needs `$key`: an id of up to 40 small letters, digits and hyphens.");
+        return $this->idOrNull($key) ??
+            throw self::refusal("The edit needs `$key`: an id of up to 40 small letters, digits and hyphens.");
     }
 
     private function idOrNull(string $key): ?string
@@ -338,7 +340,8 @@ final readonly class EditReader
         return new TimeSettings(
             $this->numberOrNull('start') ??
                 throw EditRefused::because('time.start', 'Give the time at which the run starts as a number.', 'start'),
-            $this->numberOrNull('end') ?? throw EditRefused::because('time.end', 'Give the time at which the run ends as a number.', 'end'),
+            $this->numberOrNull('end') ??
+                throw EditRefused::because('time.end', 'Give the time at which the run ends as a number.', 'end'),
             $this->numberOrNull('step') ?? throw EditRefused::because('time.step', 'Give the time step as a number.', 'step'),
             trim($this->text('unit', $default->unit)),
             $method,

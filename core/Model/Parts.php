@@ -60,6 +60,9 @@ final class Parts
             Part::of('tables', 'table', Table::class, Table::MOST, ['of'], ['of'], Table::SCHEMA),
             Part::of('courses', 'courses of a series', Courses::class, Courses::MOST, ['of'], ['of'], Courses::SCHEMA),
             Part::of('causalLinks', 'causal link', CausalLink::class, CausalLink::MOST, ['from', 'to'], ['from', 'to'], CausalLink::SCHEMA),
+            Part::of('questions', 'question', Question::class, Question::MOST, ['of'], schema: Question::SCHEMA),
+            Part::of('boundary', 'boundary line', Boundary::class, Boundary::MOST, ['of'], schema: Boundary::SCHEMA),
+            Part::of('modes', 'reference mode', ReferenceMode::class, ReferenceMode::MOST, ['of'], schema: ReferenceMode::SCHEMA),
             Part::of('wordings', 'wording', Wording::class, Wording::MOST, ['of'], ['of'], Wording::SCHEMA),
         ];
 

@@ -46,24 +46,15 @@ final readonly class Wording implements Readable, Recorded
 
     public static function read(mixed $record): self
     {
-        $given = is_array($record) ? $record : [];
-        [$id, $of, $number] = [$given['id'] ?? null, $given['of'] ?? null, $given['number'] ?? ''];
-        if (! Element::isId($id) || ! is_string($id) || ! is_string($of) || $of === '') {
-            throw NotUnderstood::because('A wording has an id of up to 40 small letters, digits and hyphens, and is `of` something.');
-        }
-        if ($number !== '' && $number !== 'one' && $number !== 'many') {
-            throw NotUnderstood::because('The number of a wording is one or many: more silt, or more ships.');
-        }
-        $clauses = [];
-        foreach (['more', 'less'] as $field) {
-            $clause = $given[$field] ?? '';
-            if (! is_string($clause) || mb_strlen($clause) > self::LONGEST) {
-                throw NotUnderstood::because("The words for $field of something are text of at most ".self::LONGEST.' characters.');
-            }
-            $clauses[$field] = trim((string) preg_replace('/\s+/u', ' ', $clause));
-        }
+        $given = Given::of($record, 'a wording');
 
-        return new self($id, $of, $number, ...$clauses);
+        return new self(
+            $given->id(),
+            $given->words('of', 120),
+            $given->oneOf('number', [...self::NUMBERS, ''], ''),
+            (string) preg_replace('/\s+/u', ' ', $given->text('more', self::LONGEST)),
+            (string) preg_replace('/\s+/u', ' ', $given->text('less', self::LONGEST)),
+        );
     }
 
     public function unfit(Model $model): ?string

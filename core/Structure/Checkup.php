@@ -30,7 +30,7 @@ final readonly class Checkup
     {
         $checkup = new self($analysis, $analysis->model);
 
-        return [...$checkup->unused(), ...$checkup->stillStocks()];
+        return [...$checkup->unused(), ...$checkup->stillStocks(), ...MapCheck::of($analysis)];
     }
 
     /**
@@ -47,7 +47,9 @@ final readonly class Checkup
             if ($p->remedy !== null) {
                 return $p;
             }
-            $remedies = array_values(array_filter([$checkup->remedy($p), $p->code === 'name.unknown' ? $checkup->missingThing($p) : null]));
+            $remedies = array_values(
+                array_filter([$checkup->remedy($p), $p->code === 'name.unknown' ? $checkup->missingThing($p) : null]),
+            );
 
             return $p->withRemedy($remedies[0] ?? null, $remedies[1] ?? null);
         }, $problems);

@@ -50,7 +50,10 @@ final class XmileLossesTest extends TestCase
     public static function losses(): iterable
     {
         $with = static fn (string $part, mixed $value): \Closure => static fn (Model $m): Model => $m->with([$part => $value]);
-        yield 'a scenario' => [$with('scenarios', ['s' => new Scenario('s', 'Old age')]), 'scenarios: The scenarios are not carried over.'];
+        yield 'a scenario' => [
+            $with('scenarios', ['s' => new Scenario('s', 'Old age')]),
+            'scenarios: The scenarios are not carried over.',
+        ];
         yield 'a finding' => [
             $with('findings', ['f' => new Finding('f', 'Fewer', '', ['kind' => 'sheet', 'sheet' => 'one'])]),
             'findings: The findings are not carried over.',
@@ -90,6 +93,9 @@ final class XmileLossesTest extends TestCase
             'tracks',
             'wordings',
             'mapSpots',
+            'questions',
+            'boundary',
+            'modes',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

@@ -14,6 +14,7 @@ use MerryOrbit\Core\Map\CausalGraph;
 use MerryOrbit\Core\Map\GraphLink;
 use MerryOrbit\Core\Map\Loop;
 use MerryOrbit\Core\Map\Loops;
+use MerryOrbit\Core\Map\Proposals;
 use MerryOrbit\Core\Map\Push;
 use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Map\Sketch;
@@ -64,6 +65,7 @@ final class MapController
             ),
             'times' => $run->times(),
             'heights' => (object) array_map(static fn (string $stock): array => $rounded($run->column($stock)), $sketch->stocks),
+            'proposals' => Proposals::of($core),
             'told' => array_slice((new Told($graph, self::arrivals($graph, $pushes), $loops))->sentences(), 0, self::TOLD),
         ]);
     }

@@ -22,6 +22,9 @@ final readonly class HeadWriter
         'bends' => 'The bends of links',
         'mappings' => 'The mappings between dimensions',
         'causalLinks' => 'Causal links and what people say of them',
+        'questions' => 'The question of the study',
+        'boundary' => 'The boundary of the study',
+        'modes' => 'Reference modes',
         'wordings' => 'How people speak of more and less of things',
         'mapSpots' => 'Where things stand on the map',
     ];

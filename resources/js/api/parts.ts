@@ -99,6 +99,34 @@ export interface CausalLinkRecord {
     standing?: 'open' | 'agreed' | 'disputed'
 }
 
+export interface QuestionRecord {
+    id: string
+    text?: string
+    of?: string
+    who?: string
+    decision?: string
+    answers?: string[]
+}
+
+export interface BoundaryLineRecord {
+    id: string
+    name: string
+    side?: 'inside' | 'given' | 'left'
+    why?: string
+    of?: string
+    place?: number
+}
+
+export interface ReferenceModeRecord {
+    id: string
+    kind?: 'seen' | 'feared' | 'hoped' | 'expected'
+    of?: string
+    what?: string
+    unit?: string
+    words?: string
+    points: ([number, number])[]
+}
+
 export interface WordingRecord {
     id: string
     of: string
@@ -115,5 +143,8 @@ export interface OtherParts {
     tables: Record<string, TableRecord>
     courses: Record<string, CoursesOfASeriesRecord>
     causalLinks: Record<string, CausalLinkRecord>
+    questions: Record<string, QuestionRecord>
+    boundary: Record<string, BoundaryLineRecord>
+    modes: Record<string, ReferenceModeRecord>
     wordings: Record<string, WordingRecord>
 }

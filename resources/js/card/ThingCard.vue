@@ -17,6 +17,7 @@ import FlowRules from './FlowRules.vue'
 import FormulaField from './FormulaField.vue'
 import GripField from './GripField.vue'
 import GroupField from './GroupField.vue'
+import MapPart from './MapPart.vue'
 import MendList from './MendList.vue'
 import NoteField from './NoteField.vue'
 import OverPart from './OverPart.vue'
@@ -211,6 +212,7 @@ function keepUnit() {
         <ExceptionsPart v-if="thing.along && thing.kind !== 'parameter' && thing.kind !== 'series' && !thing.arrives" :thing="thing" />
         <ValueGrid v-if="thing.along && !waits" :key="`values-${thing.id}`" :thing="thing" />
         <MendList :thing="thing" />
+        <MapPart :thing="thing" />
         <GripField v-if="!thing.arrives" :key="`grip-${thing.id}`" :thing="thing" />
         <DialField v-if="thing.kind === 'parameter' && !thing.along && thing.value !== null && thing.value !== undefined" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">

@@ -24,6 +24,7 @@ import { useView } from '@/stores/view'
 import { endNames } from './endNames'
 import { linesOf, valueAt } from './lines'
 import { markedThings } from './marks'
+import { modesOver } from './modes'
 import { optionsOf } from './options'
 import { scaledLines } from './overTimePlot'
 import { phasePaths } from './phasePlot'
@@ -74,7 +75,7 @@ let chart: ECharts | undefined
 const options = computed(() => plot.options ?? {})
 const now = computed(() => at ?? view.playhead)
 const measure = computed(() => options.value.measure ?? 'value')
-const list = computed(() => given ?? courses.list(measure.value))
+const list = computed(() => [...(given ?? courses.list(measure.value)), ...modesOver(plot, model.model.modes)])
 const elements = computed(() => ranked.elementsFor(plot))
 ranked.follow(() => plot)
 const lines = computed(() => linesOf(plot, list.value, elements.value))

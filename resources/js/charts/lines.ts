@@ -85,7 +85,7 @@ export function linesOf(plot: Plot, courses: Course[], elements: Record<string, 
             if (!column && steady === undefined) {
                 continue
             }
-            const look = lookOf(course.look)
+            const look = course.drawn ? { ...course.drawn, width: 1.6 } : lookOf(course.look)
             const own = several ? { colour: hueOf(v), dash: course.main ? [] : look.dash, width: course.main ? 2 : 1.4 } : look
             const alone = course.main && courses.length === 1
             lines.push({

@@ -19,10 +19,10 @@ export function roundTimes(from: number, to: number, most: number): TimeMark[] {
     const fine = step / 5
     const first = Math.ceil(from / fine - 1e-9)
     const all = Array.from({ length: Math.min(1000, Math.floor(to / fine + 1e-9) - first + 1) }, (_, i) => first + i)
-    const words = tickWords(
-        all.filter((i) => i % 5 === 0).map((i) => rounded(i * fine)),
-        'year',
-    )
+    const round = all.filter((i) => i % 5 === 0).map((i) => rounded(i * fine))
+    // Numbers that can be years of a calendar are written as such: 1990, not 1,990.
+    const areYears = step >= 1 && from >= 1000 && to < 10_000
+    const words = areYears ? round.map((year) => String(Math.round(year))) : tickWords(round, 'year')
     let k = 0
     return all.map((i) => ({ time: rounded(i * fine), words: i % 5 === 0 ? (words[k++] ?? '') : '' }))
 }

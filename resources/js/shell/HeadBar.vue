@@ -97,7 +97,7 @@ function keep() {
                     @click="view.way.ahead?.()"
                     ><ChevronRight :size="17" :stroke-width="1.6"
                 /></Button>
-                <SheetsMenu v-if="view.place !== 'map'" />
+                <SheetsMenu v-if="view.place !== 'map' && view.place !== 'ask'" />
             </span>
             <DimensionLooks />
         </div>

@@ -13,6 +13,7 @@ export interface Course {
     key: string
     name: string
     look: number
+    /** Instead of the look of a run, for what is no run. */ drawn?: { colour: string; dash: number[] }
     run: Run
     main: boolean
 }

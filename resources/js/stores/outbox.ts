@@ -38,6 +38,7 @@ const ACTS = new Set<string>([
     'curve',
     'end',
     'become',
+    'form',
     'time',
     'paste',
     'together',

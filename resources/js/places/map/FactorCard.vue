@@ -6,8 +6,9 @@ import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { newId } from '@/ui/ids'
 import OneOf from '@/ui/OneOf.vue'
+import SaidText from '@/ui/SaidText.vue'
 import { heightWords } from './heights'
-import { useMap } from './useMap'
+import { FORMS, useMap } from './useMap'
 
 /** A factor: how it rides at the moment, how people speak of it, what acts on it and on what it acts, and what can be done with it. */
 const { factor } = defineProps<{ factor: Thing }>()
@@ -31,6 +32,7 @@ const effects = computed(() => map.links.filter((l) => l.from === factor.id))
 const SIGNS = { '+': '+', '-': '−', '?': '?' } as const
 const loops = computed(() => map.loops.filter((l) => l.path.includes(factor.id)))
 const hand = computed(() => map.handOn(factor.id))
+const proposal = computed(() => map.read?.proposals.find((p) => p.id === factor.id))
 const isFactor = computed(() => factor.kind === 'factor')
 
 // Into one with another, or apart.
@@ -106,6 +108,21 @@ async function split() {
                 <span v-if="loops.length > 12" class="soft">and {{ loops.length - 12 }} more</span>
             </p>
         </div>
+        <div v-if="isFactor && proposal" class="becomes">
+            <p class="label">In stocks and flows</p>
+            <p class="soft"><SaidText :text="proposal.why" /></p>
+            <p class="acts">
+                <Button
+                    v-for="(words, kind) in FORMS"
+                    :key="kind"
+                    class="button"
+                    :class="{ strong: kind === proposal.kind }"
+                    :title="`Make it ${words}`"
+                    @click="map.form(factor.id, kind)"
+                    >{{ kind }}</Button
+                >
+            </p>
+        </div>
         <details>
             <summary>How people speak of it</summary>
             <div class="inner">
@@ -165,6 +182,13 @@ async function split() {
 </template>
 
 <style scoped>
+.becomes {
+    display: grid;
+    gap: 5px;
+}
+.becomes p {
+    margin: 0;
+}
 .acts .button {
     padding: 0 11px;
 }

@@ -2,6 +2,7 @@
 import SelectionCard from '@/card/SelectionCard.vue'
 import { useView } from '@/stores/view'
 import FactorCard from './FactorCard.vue'
+import FormsList from './FormsList.vue'
 import HappensList from './HappensList.vue'
 import MapLinkCard from './MapLinkCard.vue'
 import MapLoops from './MapLoops.vue'
@@ -19,6 +20,7 @@ const view = useView()
         <SelectionCard v-else-if="view.selection.length > 1" />
         <HappensList v-if="map.pushes.length && !map.factor" />
         <MapLoops />
+        <FormsList />
     </div>
 </template>
 

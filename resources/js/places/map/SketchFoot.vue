@@ -27,14 +27,15 @@ const share = (beat: number) => `${(100 * beat) / map.beats}%`
 
 /** What is plotted: what hands are on, what is selected, the walked loop, and what moves most. */
 const tracks = computed(() => {
+    if (!map.pushes.length) {
+        return []
+    }
     const chosen = [...map.pushes.map((p) => p.factor), ...view.selection, ...(map.walked?.path ?? [])]
-    const most = map.pushes.length
-        ? Object.entries(map.read?.heights ?? {})
-              .map(([id, course]) => ({ id, far: Math.max(...course.map(Math.abs)) }))
-              .filter((t) => t.far > 0.02)
-              .sort((a, b) => b.far - a.far)
-              .map((t) => t.id)
-        : []
+    const most = Object.entries(map.read?.heights ?? {})
+        .map(([id, course]) => ({ id, far: Math.max(...course.map(Math.abs)) }))
+        .filter((t) => t.far > 0.02)
+        .sort((a, b) => b.far - a.far)
+        .map((t) => t.id)
     const known = new Set(map.factors.map((t) => t.id))
     return [...new Set([...chosen, ...most])].filter((id) => known.has(id)).slice(0, MOST)
 })

@@ -14,6 +14,14 @@ export type MapLink = Required<Omit<CausalLinkRecord, 'id' | 'from' | 'to'>> & P
 
 const USUAL = { sign: '?', strength: 'usual', late: false, mechanism: '', grounds: '', standing: 'open' } as const
 
+/** What a factor can become, in words. */
+export const FORMS = {
+    stock: 'a stock, which builds up and drains',
+    flow: 'a flow, so much in a time',
+    auxiliary: 'an auxiliary, which follows from others',
+    parameter: 'a parameter, a given number',
+} as const
+
 /** How long it is played if nothing else is said, in beats. */
 const BEATS = 40
 
@@ -231,6 +239,9 @@ export const useMap = studyStore('map', () => {
             }
         })
     }
+    function form(id: string, kind: keyof typeof FORMS) {
+        return model.attempt({ kind: 'form', id, element: kind })
+    }
     function word(id: string, fields: Partial<WordingRecord>) {
         const known = wordings.value.get(id)
         return model.attempt({ kind: 'put', part: 'wordings', id: known?.id ?? newId(), fields: { of: id, ...fields } })
@@ -276,6 +287,7 @@ export const useMap = studyStore('map', () => {
         say,
         change,
         dropLink,
+        form,
         word,
     }
 })

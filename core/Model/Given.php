@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+/** The fields of a record that comes from outside, read one by one; each refusal says of what it is. */
+final readonly class Given
+{
+    /** @param  array<mixed>  $fields */
+    private function __construct(private array $fields, private string $what)
+    {
+    }
+
+    /** @param  string  $what  with its article, as in "a wording" */
+    public static function of(mixed $record, string $what): self
+    {
+        return new self(is_array($record) ? $record : [], $what);
+    }
+
+    /** @throws NotUnderstood */
+    public function id(string $field = 'id'): string
+    {
+        $id = $this->fields[$field] ?? null;
+
+        return is_string($id) && Element::isId($id)
+            ? $id
+            : throw NotUnderstood::because(ucfirst($this->what)." has an `$field` of up to 40 small letters, digits and hyphens.");
+    }
+
+    /**
+     * Text without what nobody sees: spaces at its ends.
+     *
+     * @throws NotUnderstood
+     */
+    public function text(string $field, int $longest): string
+    {
+        $text = $this->fields[$field] ?? '';
+        if (! is_string($text) || mb_strlen($text) > $longest) {
+            throw NotUnderstood::because("`$field` of $this->what is text of at most ".number_format($longest).' characters.');
+        }
+
+        return trim($text);
+    }
+
+    /** @throws NotUnderstood where there is nothing */
+    public function words(string $field, int $longest): string
+    {
+        $text = (string) preg_replace('/\s+/u', ' ', $this->text($field, $longest));
+
+        return $text === '' ? throw NotUnderstood::because(ucfirst($this->what)." needs `$field`.") : $text;
+    }
+
+    /**
+     * @template T of string
+     *
+     * @param  list<T>  $known
+     * @param  T  $usual
+     * @return T
+     *
+     * @throws NotUnderstood
+     */
+    public function oneOf(string $field, array $known, string $usual): string
+    {
+        $at = array_search($this->fields[$field] ?? $usual, $known, true);
+
+        return $at === false
+            ? throw NotUnderstood::because("`$field` of $this->what is one of ".implode(', ', $known).'.')
+            : $known[$at];
+    }
+
+    /** @throws NotUnderstood */
+    public function flag(string $field): bool
+    {
+        $flag = $this->fields[$field] ?? false;
+
+        return is_bool($flag) ? $flag : throw NotUnderstood::because("`$field` of $this->what is true or false.");
+    }
+
+    /** @throws NotUnderstood where it is no number from the least to the greatest */
+    public function number(string $field, float $least, float $greatest, float $usual): float
+    {
+        $number = $this->fields[$field] ?? $usual;
+        if ((! is_int($number) && ! is_float($number)) || $number < $least || $number > $greatest) {
+            throw NotUnderstood::because("`$field` of $this->what is a number from $least to $greatest.");
+        }
+
+        return (float) $number;
+    }
+
+    /**
+     * @return list<string> without empty ones
+     *
+     * @throws NotUnderstood
+     */
+    public function texts(string $field, int $most, int $longest): array
+    {
+        $list = $this->fields[$field] ?? [];
+        if (! is_array($list) || count($list) > $most) {
+            throw NotUnderstood::because("`$field` of $this->what is a list of at most $most texts.");
+        }
+        $texts = [];
+        foreach ($list as $text) {
+            if (! is_string($text) || mb_strlen($text) > $longest) {
+                throw NotUnderstood::because(
+                    "Each of `$field` of $this->what is text of at most ".number_format($longest).' characters.',
+                );
+            }
+            $texts[] = trim($text);
+        }
+
+        return array_values(array_filter($texts, static fn (string $t): bool => $t !== ''));
+    }
+
+    public function any(string $field): mixed
+    {
+        return $this->fields[$field] ?? null;
+    }
+}
