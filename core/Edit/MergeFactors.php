@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Edit;
 use MerryOrbit\Core\Model\CausalLink;
 use MerryOrbit\Core\Model\Factor;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Pair;
 
 /** Makes one of two that mean the same: the links of a factor go over to another thing, and the factor goes. */
 final readonly class MergeFactors extends Edit
@@ -42,7 +43,25 @@ final readonly class MergeFactors extends Edit
             }
         }
 
-        return (new DeleteElements([$other->id]))->apply($model);
+        return (new DeleteElements([$other->id]))->apply(self::withPairs($model, $kept->id, $other->id));
+    }
+
+    /** Pairs go over with their votes. */
+    private static function withPairs(Model $model, string $kept, string $other): Model
+    {
+        $pairs = array_filter($model->part('pairs'), static fn (mixed $p): bool => $p instanceof Pair);
+        foreach ($pairs as $pair) {
+            $third = $pair->one === $other ? $pair->other : ($pair->other === $other ? $pair->one : null);
+            if ($third === null || $third === $kept) {
+                continue;
+            }
+            $known = array_filter($pairs, static fn (Pair $p): bool => $p->isOf($kept, $third));
+            $into = reset($known) ?: $pair;
+            $votes = $pair->votes + ($into === $pair ? 0 : $into->votes);
+            $pairs[$into->id] = new Pair($into->id, $kept, $third, $votes);
+        }
+
+        return $pairs === [] ? $model : $model->with(['pairs' => $pairs]);
     }
 
     /**

@@ -63,6 +63,9 @@ final class Parts
             Part::of('questions', 'question', Question::class, Question::MOST, ['of'], schema: Question::SCHEMA),
             Part::of('boundary', 'boundary line', Boundary::class, Boundary::MOST, ['of'], schema: Boundary::SCHEMA),
             Part::of('modes', 'reference mode', ReferenceMode::class, ReferenceMode::MOST, ['of'], schema: ReferenceMode::SCHEMA),
+            Part::of('pairs', 'pair', Pair::class, Pair::MOST, ['one', 'other'], ['one', 'other'], Pair::SCHEMA),
+            Part::of('parked', 'thing put aside', Parked::class, Parked::MOST, schema: Parked::SCHEMA),
+            Part::of('actions', 'action idea', ActionIdea::class, ActionIdea::MOST, ['of'], schema: ActionIdea::SCHEMA),
             Part::of('wordings', 'wording', Wording::class, Wording::MOST, ['of'], ['of'], Wording::SCHEMA),
         ];
 

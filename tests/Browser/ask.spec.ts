@@ -88,7 +88,7 @@ test('the demo asks its question, and each part of the boundary leads to its thi
     await openDemo(page, 'Why the harbour silts up')
     await openAsk(page)
     await expect(page.getByLabel('The question')).toHaveValue('Why does the harbour silt up faster than we dredge it?')
-    await expect(page.getByText('13 more in the map or model.')).toBeVisible()
+    await expect(page.getByText('17 more in the map or model.')).toBeVisible()
     await expectAccessible(page)
     await page.getByRole('button', { name: 'Show seagrass on the map' }).click({ force: true })
     await expect(card(page).getByRole('heading', { name: 'seagrass' })).toBeVisible()

@@ -96,6 +96,9 @@ final class XmileLossesTest extends TestCase
             'questions',
             'boundary',
             'modes',
+            'pairs',
+            'parked',
+            'actions',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

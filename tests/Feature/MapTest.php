@@ -101,6 +101,13 @@ final class MapTest extends TestCase
             ->assertJsonCount(1601, 'times');
     }
 
+    public function test_the_record_is_handed_out_as_markdown(): void
+    {
+        $model = $this->map();
+        $record = $this->get("/api/models/$model->id/map/record")->assertOk()->assertHeader('Content-Type', 'text/markdown; charset=UTF-8');
+        self::assertStringContainsString('## 4 links', (string) $record->getContent());
+    }
+
     public function test_two_who_say_the_same_at_once_lose_nothing(): void
     {
         $model = $this->map();

@@ -23,7 +23,7 @@ final class StudiesTest extends TestCase
             if ($study['name'] === 'Why the harbour silts up') {
                 $this->getJson("/api/studies/{$study['id']}/thumbnail")
                     ->assertOk()
-                    ->assertJsonPath('words', 'A map of 23 factors');
+                    ->assertJsonPath('words', 'A map of 27 factors');
 
                 continue;
             }

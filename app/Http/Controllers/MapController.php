@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\ModelDocument;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Map\Arrivals;
@@ -16,6 +17,7 @@ use MerryOrbit\Core\Map\Loop;
 use MerryOrbit\Core\Map\Loops;
 use MerryOrbit\Core\Map\Proposals;
 use MerryOrbit\Core\Map\Push;
+use MerryOrbit\Core\Map\Record;
 use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Map\Sketch;
 use MerryOrbit\Core\Map\Told;
@@ -84,6 +86,12 @@ final class MapController
         return $path === []
             ? throw NotUnderstood::because('Say which loop: `path`, the ids of its factors.')
             : new JsonResponse(['story' => (new Sentences($graph))->ofLoop(new Loop('', Loops::signOf($graph, $path)[0], false, $path))]);
+    }
+
+    /** What was asked, said and found, as Markdown. */
+    public function record(ModelDocument $model): Response
+    {
+        return new Response(Record::markdown($model->core()), 200, ['Content-Type' => 'text/markdown; charset=UTF-8']);
     }
 
     /** What a link would say and how many loops it would close, before it is there. */

@@ -25,6 +25,9 @@ final readonly class HeadWriter
         'questions' => 'The question of the study',
         'boundary' => 'The boundary of the study',
         'modes' => 'Reference modes',
+        'pairs' => 'Pairs that people believe connected',
+        'parked' => 'What was put aside',
+        'actions' => 'Action ideas',
         'wordings' => 'How people speak of more and less of things',
         'mapSpots' => 'Where things stand on the map',
     ];

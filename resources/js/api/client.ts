@@ -230,6 +230,7 @@ export const api = {
         json<Effects>('POST', `models/${id}/effects`, { run, look, ...(at === undefined ? {} : { at }) }),
     loops: (id: string, run: RunRef, independent: boolean) => json<FeedbackLoops>('POST', `models/${id}/loops`, { run, independent }),
     map: (id: string, play: { pushes: Push[]; beats: number }) => json<MapRead>('POST', `models/${id}/map`, play),
+    record: async (id: string) => (await send('GET', `models/${id}/map/record`)).text(),
     story: async (id: string, path: string[]) => (await json<{ story: string[] }>('POST', `models/${id}/map/story`, { path })).story,
     foresee: (id: string, link: { from: string; to: string; sign: '+' | '-' | '?'; late: boolean }) =>
         json<Foreseen>('POST', `models/${id}/map/foresee`, link),

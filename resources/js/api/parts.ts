@@ -127,6 +127,28 @@ export interface ReferenceModeRecord {
     points: ([number, number])[]
 }
 
+export interface PairRecord {
+    id: string
+    one: string
+    other: string
+    votes?: number
+}
+
+export interface ThingPutAsideRecord {
+    id: string
+    text: string
+    done?: boolean
+}
+
+export interface ActionIdeaRecord {
+    id: string
+    text: string
+    of?: string
+    link?: string
+    effect?: 'small' | 'middle' | 'great'
+    effort?: 'small' | 'middle' | 'great'
+}
+
 export interface WordingRecord {
     id: string
     of: string
@@ -146,5 +168,8 @@ export interface OtherParts {
     questions: Record<string, QuestionRecord>
     boundary: Record<string, BoundaryLineRecord>
     modes: Record<string, ReferenceModeRecord>
+    pairs: Record<string, PairRecord>
+    parked: Record<string, ThingPutAsideRecord>
+    actions: Record<string, ActionIdeaRecord>
     wordings: Record<string, WordingRecord>
 }

@@ -8,6 +8,7 @@ const view = useView()
 const STAGES = [
     { name: 'map', words: 'Map' },
     { name: 'sentences', words: 'Sentences' },
+    { name: 'room', words: 'Room' },
 ]
 function look(stage: string) {
     if (view.stage !== stage) {

@@ -5,6 +5,7 @@ import MapCard from './MapCard.vue'
 import MapStage from './MapStage.vue'
 import SentencesStage from './SentencesStage.vue'
 import SketchFoot from './SketchFoot.vue'
+import RoomStage from './room/RoomStage.vue'
 import { useMap } from './useMap'
 import { useMapCommands } from './useMapCommands'
 
@@ -16,6 +17,7 @@ export const mapPlace: Place = {
     stages: [
         { name: 'map', words: 'Map', shows: MapStage },
         { name: 'sentences', words: 'Sentences', shows: SentencesStage },
+        { name: 'room', words: 'Room', shows: RoomStage, alone: true },
     ],
     right: MapCard,
     foot: SketchFoot,

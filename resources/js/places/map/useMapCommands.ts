@@ -17,6 +17,13 @@ export function useMapCommands() {
         { words: 'Fit the map', also: 'zoom whole', run: () => ask('map-fit') },
         { words: 'Lay the map out anew', also: 'tidy arrange layout', run: () => ask('map-tidy') },
         { words: 'Read the map as sentences', also: 'list links', run: () => view.go({ place: 'map', stage: 'sentences' }) },
+        {
+            words: 'Open the workshop view',
+            also: 'room projector facilitate votes slips record',
+            run: () => {
+                view.go({ place: 'map', stage: 'room' })
+            },
+        },
         ...(map.pushes.length ? [{ words: 'Let all hands on the map go', also: 'reset play sketch', run: map.calm }] : []),
     ])
 }
