@@ -72,6 +72,7 @@ Route::middleware('auth')->group(static function (): void {
         ->can('update', 'model');
     Route::post('models/{model}/loops', [InsightController::class, 'loops'])->can('view', 'model');
     Route::post('models/{model}/map', [MapController::class, 'show'])->can('view', 'model');
+    Route::get('models/{model}/map/structures', [MapController::class, 'structures'])->can('view', 'model');
     Route::get('models/{model}/map/record', [MapController::class, 'record'])->can('view', 'model');
     Route::post('models/{model}/map/story', [MapController::class, 'story'])->can('view', 'model');
     Route::post('models/{model}/map/foresee', [MapController::class, 'foresee'])->can('view', 'model');

@@ -20,6 +20,7 @@ use MerryOrbit\Core\Map\Push;
 use MerryOrbit\Core\Map\Record;
 use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Map\Sketch;
+use MerryOrbit\Core\Map\Structures;
 use MerryOrbit\Core\Map\Told;
 use MerryOrbit\Core\Model\CausalLink;
 use MerryOrbit\Core\Model\NotUnderstood;
@@ -69,6 +70,51 @@ final class MapController
             'heights' => (object) array_map(static fn (string $stock): array => $rounded($run->column($stock)), $sketch->stocks),
             'proposals' => Proposals::of($core),
             'told' => array_slice((new Told($graph, self::arrivals($graph, $pushes), $loops))->sentences(), 0, self::TOLD),
+        ]);
+    }
+
+    /** The common structures with the courses they make, and where this map looks like one. */
+    public function structures(ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        $told = [];
+        foreach (Structures::all() as $structure) {
+            $sketch = new Sketch($structure->graph(), $structure->play);
+            $time = $sketch->model->time;
+            $time = new TimeSettings($time->start, $time->end, $time->step, $time->unit, saveEvery: 2 * self::SAVED);
+            $run = $simulator->run(Analyser::made($sketch->model->with(['time' => $time]), []));
+            $told[] = [
+                'id' => $structure->id,
+                'title' => $structure->title,
+                'recognise' => $structure->recognise,
+                'course' => $structure->course,
+                'helps' => $structure->helps,
+                'roles' => (object) $structure->roles,
+                'links' => array_map(
+                    static fn (GraphLink $l): array => ['from' => $l->from, 'to' => $l->to, 'sign' => $l->sign, 'late' => $l->late],
+                    $structure->links,
+                ),
+                'loops' => array_map(
+                    static fn (Loop $l): array => [
+                        'name' => $l->name,
+                        'polarity' => $l->sign,
+                        'delayed' => $l->delayed,
+                        'path' => $l->path,
+                    ],
+                    Loops::of($structure->graph())->loops,
+                ),
+                'heights' => (object) array_map(
+                    static fn (string $s): array => array_map(static fn (mixed $h): float => round((float) $h, 3), $run->column($s)),
+                    $sketch->stocks,
+                ),
+            ];
+        }
+
+        return new JsonResponse([
+            'structures' => $told,
+            'found' => array_map(
+                static fn (array $f): array => ['structure' => $f['structure'], 'roles' => (object) $f['roles']],
+                Structures::in(CausalGraph::ofMap($model->core())),
+            ),
         ]);
     }
 

@@ -1,6 +1,7 @@
 import type {
     Foreseen,
     MapRead,
+    MapStructures,
     Push,
     Against,
     BatchState,
@@ -230,6 +231,7 @@ export const api = {
         json<Effects>('POST', `models/${id}/effects`, { run, look, ...(at === undefined ? {} : { at }) }),
     loops: (id: string, run: RunRef, independent: boolean) => json<FeedbackLoops>('POST', `models/${id}/loops`, { run, independent }),
     map: (id: string, play: { pushes: Push[]; beats: number }) => json<MapRead>('POST', `models/${id}/map`, play),
+    structures: (id: string) => json<MapStructures>('GET', `models/${id}/map/structures`),
     record: async (id: string) => (await send('GET', `models/${id}/map/record`)).text(),
     story: async (id: string, path: string[]) => (await json<{ story: string[] }>('POST', `models/${id}/map/story`, { path })).story,
     foresee: (id: string, link: { from: string; to: string; sign: '+' | '-' | '?'; late: boolean }) =>

@@ -80,6 +80,11 @@ export type Push = Described['Push']
 /** A causal map as the engine reads it. */
 export type MapRead = Described['MapRead']
 export type MapLoop = Described['MapLoop']
+/** The common structures, and where the map looks like one. */
+export interface MapStructures {
+    structures: Described['Structure'][]
+    found: { structure: string; roles: Record<string, string> }[]
+}
 export type Foreseen = Described['Foreseen']
 export type Equation = Described['Equation']
 /** A formula that an edit would make read otherwise; without an element it is what ends the run. */

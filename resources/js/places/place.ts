@@ -10,6 +10,8 @@ export interface Stage {
     shows: Component
     /** It takes the whole width: what stands in the columns is about something else. */
     alone?: boolean
+    /** It has a course of its own: what stands at the foot is about something else. */
+    footless?: boolean
 }
 
 /** A place of the work on a study: a folder with an `index.ts` that exports one of these, and a line in places/index.ts. */

@@ -179,7 +179,7 @@ onBeforeUnmount(() => {
             <LinkCard v-else-if="view.link" />
             <StudyOverview v-else-if="model.loaded" />
         </aside>
-        <component :is="place.foot ?? TracksPanel" class="foot" />
+        <component :is="place.foot ?? TracksPanel" v-if="!stage.footless" class="foot" />
         <KeysDialog />
         <FindDialog />
         <CommandsDialog />

@@ -8,6 +8,7 @@ const view = useView()
 const STAGES = [
     { name: 'map', words: 'Map' },
     { name: 'sentences', words: 'Sentences' },
+    { name: 'structures', words: 'Structures' },
     { name: 'room', words: 'Room' },
 ]
 function look(stage: string) {

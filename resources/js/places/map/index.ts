@@ -6,6 +6,7 @@ import MapStage from './MapStage.vue'
 import SentencesStage from './SentencesStage.vue'
 import SketchFoot from './SketchFoot.vue'
 import RoomStage from './room/RoomStage.vue'
+import StructuresStage from './StructuresStage.vue'
 import { useMap } from './useMap'
 import { useMapCommands } from './useMapCommands'
 
@@ -17,6 +18,7 @@ export const mapPlace: Place = {
     stages: [
         { name: 'map', words: 'Map', shows: MapStage },
         { name: 'sentences', words: 'Sentences', shows: SentencesStage },
+        { name: 'structures', words: 'Structures', shows: StructuresStage, alone: true, footless: true },
         { name: 'room', words: 'Room', shows: RoomStage, alone: true },
     ],
     right: MapCard,

@@ -18,6 +18,13 @@ export function useMapCommands() {
         { words: 'Lay the map out anew', also: 'tidy arrange layout', run: () => ask('map-tidy') },
         { words: 'Read the map as sentences', also: 'list links', run: () => view.go({ place: 'map', stage: 'sentences' }) },
         {
+            words: 'Put a common structure on the map',
+            also: 'pattern rivals limit pool backfire',
+            run: () => {
+                view.go({ place: 'map', stage: 'structures' })
+            },
+        },
+        {
             words: 'Open the workshop view',
             also: 'room projector facilitate votes slips record',
             run: () => {
