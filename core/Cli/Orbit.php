@@ -72,7 +72,7 @@ final readonly class Orbit
     ];
 
     public const HELP = <<<'TEXT'
-    orbit COMMAND MODEL [options]     MODEL is a native file (JSON) or one of the open standard XMILE
+    orbit COMMAND MODEL [options]     MODEL is a native file (JSON), one of the open standard XMILE, or a causal map (GraphML, or CSV)
 
     orbit run        run the model and print its course
       --only=NAME                 print only this variable (again for more)
@@ -95,7 +95,7 @@ final readonly class Orbit
       --format=text|json          how to print (text)
 
     orbit convert    write the model in another format
-      --to=native|xmile           the format (by the ending of --out, else native)
+      --to=FORMAT                 native, xmile, or of the causal map alone: map-csv, graphml, record (by the ending of --out, else native)
 
     orbit describe   the model in words: equations, units, who uses what
 
@@ -243,12 +243,13 @@ final readonly class Orbit
     private function convert(Arguments $arguments): int
     {
         $out = $arguments->last('out');
-        $format = Requested::oneOf(
-            $arguments->last('to') ?? (str_ends_with(strtolower((string) $out), '.xmile') ? 'xmile' : 'native'),
-            ['native', 'xmile'],
-            '--to',
-        );
-        [$text, $log] = ModelFile::export(Requested::model($arguments, $this->err), $format === 'xmile' ? 'xmile' : 'native');
+        $ending = strtolower(pathinfo((string) $out, PATHINFO_EXTENSION));
+        $usual = array_search($ending, ModelFile::FORMATS, true);
+        $format = $arguments->last('to') ?? ($usual === false ? 'native' : $usual);
+        if (! array_key_exists($format, ModelFile::FORMATS)) {
+            throw new UsageError('--to is one of '.implode(', ', array_keys(ModelFile::FORMATS)).", not `$format`.");
+        }
+        [$text, $log] = ModelFile::export(Requested::model($arguments, $this->err), $format);
         foreach ($log as $line) {
             fwrite($this->err, "$line->where: $line->sentence\n");
         }

@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Map;
 
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\CausalLink;
+use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\NotUnderstood;
 
 /**
@@ -34,6 +35,32 @@ final class MapCsv
     /** @throws NotUnderstood that says in which line what is wrong */
     public static function read(string $content): CausalGraph
     {
+        $names = $links = [];
+        foreach (self::lines($content) as $line) {
+            foreach (['from', 'to'] as $end) {
+                $names[Name::key($line[$end])] ??= $line[$end];
+            }
+            $links[] = new GraphLink(Name::key($line['from']), Name::key($line['to']), $line['sign'], $line['late'], $line['strength']);
+        }
+
+        return CausalGraph::of($names, $links);
+    }
+
+    /**
+     * @return list<array{
+     *     from: string,
+     *     to: string,
+     *     sign: '+'|'-'|'?',
+     *     late: bool,
+     *     strength: value-of<CausalLink::STRENGTHS>,
+     *     mechanism: string,
+     *     evidence: string,
+     * }> each line of the table, with names as they are written
+     *
+     * @throws NotUnderstood that says in which line what is wrong
+     */
+    public static function lines(string $content): array
+    {
         if (preg_match('//u', $content) !== 1) {
             throw NotUnderstood::because('The map is no text in UTF-8: save it as CSV in UTF-8.');
         }
@@ -48,47 +75,94 @@ final class MapCsv
                 throw NotUnderstood::because("The first line of a map names its columns: `from,to,sign`. It lacks `$needed`.");
             }
         }
-        $names = $links = [];
+        $lines = [];
         foreach ($rows as $row) {
             $at = $line++;
-            if (self::isBlank($row)) {
-                continue;
-            }
-            $cells = [];
-            foreach ($head as $k => $column) {
-                $cells[$column] = trim($row[$k] ?? '');
-            }
-            foreach (['from', 'to'] as $end) {
-                if ($cells[$end] === '') {
-                    throw NotUnderstood::because("Line $at of the map has no name in `$end`.");
+            if (! self::isBlank($row)) {
+                $cells = [];
+                foreach ($head as $k => $column) {
+                    $cells[$column] = (string) preg_replace("/^'(?=[=+\\-@\\t])/", '', trim($row[$k] ?? ''));
                 }
-                $names[Name::key($cells[$end])] ??= $cells[$end];
+                $lines[] = self::line($cells, $at);
             }
-            $sign =
-                self::SIGNS[$cells['sign']] ??
-                throw NotUnderstood::because("Line $at of the map has the sign `{$cells['sign']}`; it is +, - or ?.");
-            $late = strtolower($cells['late'] ?? '');
-            if (! in_array($late, [...self::YES, ...self::NO], true)) {
-                throw NotUnderstood::because("Line $at of the map says `{$cells['late']}` in `late`; it is yes or no.");
+        }
+
+        return $lines;
+    }
+
+    /**
+     * @param  array<string, string>  $cells  by column
+     * @return array{
+     *     from: string,
+     *     to: string,
+     *     sign: '+'|'-'|'?',
+     *     late: bool,
+     *     strength: value-of<CausalLink::STRENGTHS>,
+     *     mechanism: string,
+     *     evidence: string,
+     * }
+     */
+    private static function line(array $cells, int $at): array
+    {
+        foreach (['from', 'to'] as $end) {
+            if ($cells[$end] === '') {
+                throw NotUnderstood::because("Line $at of the map has no name in `$end`.");
             }
-            $strength = array_search(strtolower($cells['strength'] ?? '') ?: 'usual', CausalLink::STRENGTHS, true);
-            if ($strength === false) {
-                throw NotUnderstood::because(
-                    "Line $at of the map says `{$cells['strength']}` in `strength`; it is ".
-                        implode(', ', CausalLink::STRENGTHS).
-                        ', or empty.',
-                );
-            }
-            $links[] = new GraphLink(
-                Name::key($cells['from']),
-                Name::key($cells['to']),
-                $sign,
-                in_array($late, self::YES, true),
-                CausalLink::STRENGTHS[$strength],
+        }
+        $sign =
+            self::SIGNS[$cells['sign']] ??
+            throw NotUnderstood::because("Line $at of the map has the sign `{$cells['sign']}`; it is +, - or ?.");
+        $late = strtolower($cells['late'] ?? '');
+        if (! in_array($late, [...self::YES, ...self::NO], true)) {
+            throw NotUnderstood::because("Line $at of the map says `{$cells['late']}` in `late`; it is yes or no.");
+        }
+        $strength = array_search(strtolower($cells['strength'] ?? '') ?: 'usual', CausalLink::STRENGTHS, true);
+        if ($strength === false) {
+            throw NotUnderstood::because(
+                "Line $at of the map says `{$cells['strength']}` in `strength`; it is ".
+                    implode(', ', CausalLink::STRENGTHS).
+                    ', or empty.',
             );
         }
 
-        return CausalGraph::of($names, $links);
+        return [
+            'from' => $cells['from'],
+            'to' => $cells['to'],
+            'sign' => $sign,
+            'late' => in_array($late, self::YES, true),
+            'strength' => CausalLink::STRENGTHS[$strength],
+            'mechanism' => $cells['mechanism'] ?? '',
+            'evidence' => $cells['evidence'] ?? '',
+        ];
+    }
+
+    /** The links of a map as such a table. */
+    public static function write(Model $model): string
+    {
+        $file = fopen('php://memory', 'r+');
+        if ($file === false) {
+            return '';
+        }
+        fputcsv($file, ['from', 'to', 'sign', 'late', 'strength', 'mechanism', 'evidence'], ',', '"', '');
+        foreach ($model->part('causalLinks') as $link) {
+            if ($link instanceof CausalLink) {
+                $ends = [(string) $model->nameOf($link->from), (string) $model->nameOf($link->to)];
+                $said = [$link->sign, $link->late ? 'yes' : '', $link->strength, $link->mechanism, $link->grounds];
+                $plain = array_map(self::plain(...), [...$ends, ...$said]);
+                fputcsv($file, [...array_slice($plain, 0, 2), $link->sign, ...array_slice($plain, 3)], ',', '"', '');
+            }
+        }
+        rewind($file);
+        $text = (string) stream_get_contents($file);
+        fclose($file);
+
+        return $text;
+    }
+
+    /** What a spreadsheet would take for a formula is marked as text; reading takes the mark off again. */
+    private static function plain(string $text): string
+    {
+        return preg_match('/^[=+\-@\t]/', $text) === 1 ? "'$text" : $text;
     }
 
     /** @param  list<string>  $row */

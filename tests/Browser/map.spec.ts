@@ -250,3 +250,36 @@ test('a common structure is put on the map under other names, and recognised the
     await page.keyboard.press('Control+z')
     await expect(marks(page)).toHaveCount(1)
 })
+
+test('a map leaves as a table, a graph and a drawing, and a table comes in as a map', async ({ page }) => {
+    await page.goto('/')
+    await page.getByLabel('Model file', { exact: true }).setInputFiles({
+        name: 'beach.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from('from,to,sign,late,mechanism\nwaves,sand,-,,They carry it off.\nsand,waves,-,yes,\n'),
+    })
+    await expect(mark(page, 'sand acts turned over on waves, late')).toBeVisible()
+    await expect(card(page).getByRole('button', { name: /^Walk R1/ })).toBeVisible()
+    for (const [item, ending] of [
+        ['The map as a table (CSV)', 'csv'],
+        ['The map as a graph (GraphML)', 'graphml'],
+        ['The record in words (Markdown)', 'md'],
+    ] as const) {
+        const saved = page.waitForEvent('download')
+        await page.getByRole('button', { name: 'Export the study' }).click()
+        await page.getByRole('menuitem', { name: item }).click()
+        expect((await saved).suggestedFilename()).toMatch(new RegExp(`\\.${ending}$`))
+    }
+    for (const [command, ending] of [
+        ['Save the map as a drawing (SVG)', 'svg'],
+        ['Save the map as a picture (PNG)', 'png'],
+    ] as const) {
+        const saved = page.waitForEvent('download')
+        await expect(page.getByRole('menu')).toBeHidden()
+        await page.locator('.map-stage').focus()
+        await page.keyboard.press('Control+k')
+        await page.getByRole('dialog').getByRole('combobox').fill(command)
+        await page.keyboard.press('Enter')
+        expect((await saved).suggestedFilename()).toMatch(new RegExp(`\\.${ending}$`))
+    }
+})

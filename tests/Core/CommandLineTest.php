@@ -207,11 +207,25 @@ final class CommandLineTest extends TestCase
         self::assertStringStartsWith('<?xml', (string) file_get_contents($to));
         self::assertSame(self::orbit(['run', $file, '--only=x'])[1], self::orbit(['run', $to, '--only=x'])[1]);
         self::assertStringContainsString('"format": "merry-orbit model"', self::orbit(['convert', $to, '--to=native'])[1]);
+        // A causal map goes the same ways.
+        file_put_contents($file, "from,to,sign,late\nrain,mud,+,\nmud,fish,-,yes\n");
+        $map = self::orbit(['convert', $file, '--to=graphml'])[1];
+        file_put_contents($to, $map);
+        $table = "from,to,sign,late,strength,mechanism,evidence\nrain,mud,+,,usual,,\nmud,fish,-,yes,usual,,\n";
+        self::assertSame([0, $table, ''], self::orbit(['convert', $to, '--to=map-csv']));
+        self::assertStringContainsString('## 2 links', self::orbit(['convert', $to, '--to=record'])[1]);
+        self::assertStringContainsString('"kind":"factor"', self::orbit(['convert', $to])[1]);
+        self::assertSame(2, self::orbit(['convert', $to, '--to=pdf'])[0]);
     }
 
     public function test_a_model_is_described_in_words(): void
     {
-        $model = Build::model(['rate' => '0.5'], ['lens' => '40'], ['wells' => ['lens * rate', 'from' => 'lens']], ['half' => 'lens / 2']);
+        $model = Build::model(
+            ['rate' => '0.5'],
+            ['lens' => '40'],
+            ['wells' => ['lens * rate', 'from' => 'lens']],
+            ['half' => 'lens / 2'],
+        );
         $model = $model->withElement($model->elements['lens']->with(['unit' => 'ML', 'note' => 'Fresh water.']));
         [$code, $out] = self::orbit(['describe', $this->written($model)]);
         self::assertSame(0, $code);
@@ -324,13 +338,20 @@ final class CommandLineTest extends TestCase
 
     public function test_check_tells_what_the_units_say(): void
     {
-        $model = Build::model(['lifespan' => '70'], ['islanders' => '4200'], ['deaths' => ['islanders * lifespan', 'from' => 'islanders']]);
+        $model = Build::model(
+            ['lifespan' => '70'],
+            ['islanders' => '4200'],
+            ['deaths' => ['islanders * lifespan', 'from' => 'islanders']],
+        );
         foreach (['lifespan' => 'years', 'islanders' => 'people'] as $id => $unit) {
             $model = $model->withElement($model->elements[$id]->with(['unit' => $unit]));
         }
         [$code, $out] = self::orbit(['check', $this->written($model)]);
         self::assertSame(0, $code, 'units never hinder');
-        self::assertStringContainsString('deaths: (remark) `deaths` is people per year, but `islanders * lifespan` is people·year.', $out);
+        self::assertStringContainsString(
+            'deaths: (remark) `deaths` is people per year, but `islanders * lifespan` is people·year.',
+            $out,
+        );
     }
 
     public function test_demo_models_of_any_size_are_generated(): void

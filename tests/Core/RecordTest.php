@@ -67,7 +67,8 @@ final class RecordTest extends TestCase
         $file = NativeFile::export($model);
         self::assertSame($file, NativeFile::export(NativeFile::import($file)->model));
         self::assertSame(
-            <<<'TEXT'
+            strtr(
+                <<<'TEXT'
             # The \| beach
 
             **Why does the beach go?**
@@ -95,15 +96,15 @@ final class RecordTest extends TestCase
             ## 3 links
 
             - More or less **wind** changes **waves**; which way is open. *agreed*
-            - With more **sand**, less **waves** than there otherwise would be. With less **sand**, more **waves** than there otherwise would be. *agreed*
-            - With more **waves**, less **sand** than there otherwise would be. With less **waves**, more **sand** than there otherwise would be. *disputed*
+            - With more **sand**, less **waves** {than} With less **sand**, more **waves** {than} *agreed*
+            - With more **waves**, less **sand** {than} With less **waves**, more **sand** {than} *disputed*
               - Why: They carry \*it\* off.
 
             ## 1 feedback loop
 
             ### R1
 
-            Begin with more **sand**. That makes for less **waves** than there otherwise would be. That makes for more **sand** than there otherwise would be. This adds to what began it: the loop is reinforcing.
+            Begin with more **sand**. That makes for less **waves** {than} That makes for more **sand** {than} {end}
 
             ## Open points
 
@@ -123,7 +124,9 @@ final class RecordTest extends TestCase
             | a groyne | sand | middle | great |
 
             TEXT
-            ,
+                ,
+                ['{than}' => 'than there otherwise would be.', '{end}' => 'This adds to what began it: the loop is reinforcing.'],
+            ),
             Record::markdown(NativeFile::import($file)->model),
         );
     }

@@ -19,6 +19,15 @@ use MerryOrbit\Core\Exchange\ModelFile;
 /** Studies in and out as files: native ones, and those of the open standard XMILE. */
 final class StudyFileController
 {
+    /** By the ending of the file. */
+    private const TYPES = [
+        'json' => 'application/json',
+        'xmile' => 'application/xml',
+        'graphml' => 'application/xml',
+        'csv' => 'text/csv; charset=UTF-8',
+        'md' => 'text/markdown; charset=UTF-8',
+    ];
+
     public function import(Request $request, #[CurrentUser] User $user): JsonResponse
     {
         $imported = ModelFile::import($request->getContent());
@@ -66,7 +75,7 @@ final class StudyFileController
         $name = (Str::slug($study->name) ?: 'study').'.'.ModelFile::FORMATS[$this->format($request)];
 
         return new Response($text, 200, [
-            'Content-Type' => $this->format($request) === 'xmile' ? 'application/xml' : 'application/json',
+            'Content-Type' => self::TYPES[ModelFile::FORMATS[$this->format($request)]],
             'Content-Disposition' => "attachment; filename=\"$name\"",
         ]);
     }
@@ -83,11 +92,16 @@ final class StudyFileController
         return ModelFile::export($study->load('model')->model->core(), $this->format($request));
     }
 
-    /** @return 'native'|'xmile' */
+    /** @return key-of<ModelFile::FORMATS> */
     private function format(Request $request): string
     {
-        $request->validate(['format' => ['sometimes', 'in:native,xmile']], ['format.in' => '`format` is native or xmile.']);
+        $known = array_keys(ModelFile::FORMATS);
+        $request->validate(
+            ['format' => ['sometimes', 'in:'.implode(',', $known)]],
+            ['format.in' => '`format` is one of '.implode(', ', $known).'.'],
+        );
+        $at = array_search($request->query('format'), $known, true);
 
-        return $request->query('format') === 'xmile' ? 'xmile' : 'native';
+        return $at === false ? 'native' : $known[$at];
     }
 }

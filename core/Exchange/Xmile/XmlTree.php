@@ -18,27 +18,35 @@ final class XmlTree
 
     private const MOST = 150_000;
 
-    private const NAMESPACE = 'http://docs.oasis-open.org/xmile/ns/XMILE/';
+    /** Whose elements are the standard's own. */
+    private const NAMESPACES = ['http://docs.oasis-open.org/xmile/ns/XMILE/', 'http://graphml.graphdrawing.org/xmlns'];
 
-    /** @throws FileRefused */
-    public static function read(string $xml): XmlNode
+    /**
+     * @param  string  $root  the name of the element that all stands in
+     * @param  string  $called  what such a file is called
+     *
+     * @throws FileRefused
+     */
+    public static function read(string $xml, string $root = 'xmile', string $called = 'XMILE'): XmlNode
     {
         if (strlen($xml) > self::LARGEST) {
-            throw FileRefused::because('This file is larger than '.number_format(self::LARGEST / 1e6).' MB, more than a model needs.');
+            throw FileRefused::because(
+                'This file is larger than '.number_format(self::LARGEST / 1e6).' MB, more than a model needs.',
+            );
         }
         if (preg_match('/^(?:\xFE\xFF|\xFF\xFE)/', $xml) === 1) {
             $xml = mb_convert_encoding($xml, 'UTF-8', 'UTF-16');
             $xml = preg_replace('/^(<\?xml[^>]*)encoding\s*=\s*["\'][^"\']*["\']/i', '$1', $xml) ?? '';
         }
-        if (preg_match('/<xmile[\s>:\/]/i', substr($xml, 0, 20_000)) !== 1 || str_contains(substr($xml, 0, 20_000), "\0")) {
-            throw FileRefused::because('This is no XMILE file: it does not begin with an <xmile> element.');
+        if (preg_match("/<{$root}[\\s>:\\/]/i", substr($xml, 0, 20_000)) !== 1 || str_contains(substr($xml, 0, 20_000), "\0")) {
+            throw FileRefused::because("This is no $called file: it does not begin with an <$root> element.");
         }
         if (preg_match('/^\s*<\?xml[^>]*encoding\s*=\s*["\'](?!utf-8|us-ascii|iso-8859-1|windows-1252)/i', $xml) === 1) {
             throw FileRefused::because('This file is written in an encoding that is not read here. Save it in UTF-8.');
         }
         if (stripos($xml, '<!DOCTYPE') !== false || stripos($xml, '<!ENTITY') !== false) {
             throw FileRefused::because(
-                'This file declares a document type or entities, which an XMILE file does not need and which can do harm. Delete the lines with <!DOCTYPE and <!ENTITY.',
+                'This file declares a document type or entities, which a file of its kind does not need and which can do harm. Delete the lines with <!DOCTYPE and <!ENTITY.',
             );
         }
 
@@ -106,11 +114,9 @@ final class XmlTree
 
     private static function foreign(\XMLReader $reader): string
     {
-        return $reader->namespaceURI === '' || str_starts_with($reader->namespaceURI, self::NAMESPACE)
-            ? ''
-            : ($reader->prefix === ''
-                ? 'foreign'
-                : $reader->prefix);
+        $isOwn = array_filter(self::NAMESPACES, static fn (string $ns): bool => str_starts_with($reader->namespaceURI, $ns)) !== [];
+
+        return $reader->namespaceURI === '' || $isOwn ? '' : ($reader->prefix === '' ? 'foreign' : $reader->prefix);
     }
 
     /** @return array<string, string> */

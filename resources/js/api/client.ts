@@ -1,4 +1,5 @@
 import type {
+    FileFormat,
     Foreseen,
     MapRead,
     MapStructures,
@@ -198,17 +199,14 @@ export const api = {
     duplicateStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/duplicate`)).data,
     deleteStudy: (id: string) => json<undefined>('DELETE', `studies/${id}`),
     restoreStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/restore`)).data,
-    studyFile: async (id: string, format: 'native' | 'xmile') => {
+    studyFile: async (id: string, format: FileFormat) => {
         const response = await send('GET', `studies/${id}/file?format=${format}`)
         return {
-            name:
-                /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ??
-                `study.${format === 'xmile' ? 'xmile' : 'json'}`,
+            name: /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'study',
             content: await response.blob(),
         }
     },
-    losses: async (id: string, format: 'native' | 'xmile') =>
-        (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
+    losses: async (id: string, format: FileFormat) => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
     edit: (id: string, from: EditFrom, edits: { id: string; edit: Edit }[], beside: Beside = {}) =>

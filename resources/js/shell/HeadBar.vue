@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ChevronLeft, ChevronRight, Download, History, Moon, PanelRight, Redo2, Search, Sun, TextSearch, Undo2 } from '@lucide/vue'
 import Menu from 'primevue/menu'
-import { nextTick, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
+import type { FileFormat } from '@/api/types'
 import { useExports } from '@/stores/exports'
 import { useKeys } from '@/stores/keys'
 import { useLook } from '@/stores/look'
@@ -22,20 +23,21 @@ const typing = ref(false)
 const draft = ref('')
 const exports = useExports()
 const menu = ref<InstanceType<typeof Menu>>()
-const formats = [
-    {
-        label: 'Merry Orbit file',
-        command: () => {
-            void exports.exportStudy(model.study, 'native')
-        },
-    },
-    {
-        label: 'XMILE, the open standard',
-        command: () => {
-            void exports.exportStudy(model.study, 'xmile')
-        },
-    },
+const FORMATS: { label: string; format: FileFormat; map?: true }[] = [
+    { label: 'Merry Orbit file', format: 'native' },
+    { label: 'XMILE, the open standard', format: 'xmile' },
+    { label: 'The map as a table (CSV)', format: 'map-csv', map: true },
+    { label: 'The map as a graph (GraphML)', format: 'graphml', map: true },
+    { label: 'The record in words (Markdown)', format: 'record', map: true },
 ]
+const formats = computed(() =>
+    FORMATS.filter((f) => !f.map || Object.keys(model.model.mapSpots).length).map(({ label, format }) => ({
+        label,
+        command: () => {
+            void exports.exportStudy(model.study, format)
+        },
+    })),
+)
 const field = ref<Field>()
 
 function turnHistory() {

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import { api } from '@/api/client'
-import type { LogLine } from '@/api/types'
+import type { FileFormat, LogLine } from '@/api/types'
 import { download } from '@/ui/download'
 import { useNotices } from './notices'
 
@@ -11,7 +11,7 @@ export const useExports = defineStore('exports', () => {
     const lost = shallowRef<{ name: string; log: LogLine[] } | null>(null)
     const busy = ref(false)
 
-    async function exportStudy(study: string, format: 'native' | 'xmile') {
+    async function exportStudy(study: string, format: FileFormat) {
         if (busy.value) {
             return
         }

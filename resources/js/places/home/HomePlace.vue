@@ -50,7 +50,7 @@ async function said<T>(work: Promise<T>): Promise<T | undefined> {
 }
 
 function open(study: Study, thing?: string | null) {
-    void router.push({ path: `/studies/${study.id}/model`, query: thing ? { thing } : {} })
+    void router.push({ path: `/studies/${study.id}`, query: thing ? { thing } : {} })
 }
 
 /** Quick hands press twice and mean once. */

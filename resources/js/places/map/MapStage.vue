@@ -3,10 +3,12 @@ import { useVueFlow, VueFlow, type Edge, type Node, type NodeDragEvent, type Nod
 import { useEventListener, useResizeObserver } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import type { Point } from '@/api/types'
-import { bestBow, type Box } from '@/canvas/shapes'
+import type { Box } from '@/canvas/shapes'
 import { tidy } from '@/canvas/tidy'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { asPng, download } from '@/ui/download'
+import { bowOf, boxOf } from './bows'
 import FactorRing from './FactorRing.vue'
 import { hullOf } from './hull'
 import HullNode from './HullNode.vue'
@@ -14,6 +16,7 @@ import MapKey from './MapKey.vue'
 import MapLine from './MapLine.vue'
 import MapLink from './MapLink.vue'
 import MapTabs from './MapTabs.vue'
+import { drawingOf } from './picture'
 import { useMap } from './useMap'
 import { useMapKeys } from './useMapKeys'
 
@@ -28,17 +31,8 @@ const { viewport } = flow
 
 const SPOKEN = 'Causal map. Letters go to the line at the foot; arrows travel along links; the tab Sentences holds all of it as a list.'
 
-/** A link and the one that answers it keep to their own sides. */
-const APART = 0.17
-/** From so many links on, they find no way around things. */
-const MOST_ROUTED = 260
-
 const boxes = computed<Box[]>(() =>
-    map.factors.map((t) => {
-        const hull = map.hulls.get(t.id) ?? hullOf(t.name)
-        const at = map.spots[t.id] ?? { x: 0, y: 0 }
-        return { id: t.id, x: at.x - hull.width / 2, y: at.y - hull.height / 2, width: hull.width, height: hull.height }
-    }),
+    map.factors.map((t) => boxOf(t.id, map.spots[t.id] ?? { x: 0, y: 0 }, map.hulls.get(t.id) ?? hullOf(t.name))),
 )
 const nodes = computed<Node[]>(() =>
     boxes.value.map((b) => ({
@@ -51,14 +45,9 @@ const nodes = computed<Node[]>(() =>
         zIndex: 10,
     })),
 )
-const bowOf = (from: string, to: string) =>
-    map.between.has(`${to}>${from}`)
-        ? APART
-        : map.links.length > MOST_ROUTED
-          ? 0.08
-          : (bestBow(from, to, boxes.value) ?? (from < to ? 0.07 : -0.07))
+const bend = (from: string, to: string) => bowOf(from, to, map.between.has(`${to}>${from}`), map.links.length, boxes.value)
 const edges = computed<Edge[]>(() =>
-    map.links.map((l) => ({ id: l.id, type: 'mark', source: l.from, target: l.to, data: { link: l.id, bow: bowOf(l.from, l.to) } })),
+    map.links.map((l) => ({ id: l.id, type: 'mark', source: l.from, target: l.to, data: { link: l.id, bow: bend(l.from, l.to) } })),
 )
 
 function press({ node, event }: NodeMouseEvent) {
@@ -102,19 +91,31 @@ async function layOut() {
     await model.attempt({ kind: 'map-move', spots })
     await fit()
 }
+/** The map as it is seen, as a file. */
+async function picture(format: 'svg' | 'png') {
+    const drawing = drawingOf({
+        title: model.model.name,
+        factors: map.factors.map((t) => ({ id: t.id, name: t.name, at: map.spots[t.id] ?? { x: 0, y: 0 }, level: map.levelOf(t.id) })),
+        links: map.links,
+        bowOf: (l) => bend(l.from, l.to),
+    })
+    download(`${model.model.name}.${format}`, format === 'svg' ? drawing : await asPng(drawing), 'image/svg+xml')
+}
 const { key, anywhere } = useMapKeys({ fit: () => void fit(), type: (letter) => line.value?.type(letter) })
 watch(
     () => view.asked,
     (asked) => {
-        if (asked === 'map-fit' || asked === 'map-tidy' || asked === 'map-line') {
+        const acts: Record<string, () => void> = {
+            'map-fit': () => void fit(),
+            'map-tidy': () => void layOut(),
+            'map-line': () => line.value?.type(''),
+            'map-svg': () => void picture('svg'),
+            'map-png': () => void picture('png'),
+        }
+        const act = acts[asked]
+        if (act) {
             view.asked = ''
-            if (asked === 'map-fit') {
-                void fit()
-            } else if (asked === 'map-tidy') {
-                void layOut()
-            } else {
-                line.value?.type('')
-            }
+            act()
         }
     },
     { flush: 'post' },

@@ -18,6 +18,20 @@ export function useMapCommands() {
         { words: 'Lay the map out anew', also: 'tidy arrange layout', run: () => ask('map-tidy') },
         { words: 'Read the map as sentences', also: 'list links', run: () => view.go({ place: 'map', stage: 'sentences' }) },
         {
+            words: 'Save the map as a drawing (SVG)',
+            also: 'export picture image',
+            run: () => {
+                ask('map-svg')
+            },
+        },
+        {
+            words: 'Save the map as a picture (PNG)',
+            also: 'export image',
+            run: () => {
+                ask('map-png')
+            },
+        },
+        {
             words: 'Put a common structure on the map',
             also: 'pattern rivals limit pool backfire',
             run: () => {
