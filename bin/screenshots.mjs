@@ -27,6 +27,11 @@ async function open(page, study) {
     await page.locator('header .state', { hasText: 'up to date' }).waitFor()
 }
 
+async function openMap(page) {
+    await open(page, 'Why the harbour silts up')
+    await page.getByRole('button', { name: /^Walk R1/ }).waitFor()
+}
+
 async function pick(list, words) {
     await list.click()
     await list.page().getByRole('option', { name: words, exact: true }).last().click()
@@ -49,19 +54,6 @@ await shoot('terraces', 'light', async (page) => {
     await open(page, 'Oyster terraces')
     await pick(page.getByLabel('Look along terrace'), 'all terraces')
     await page.locator('.vue-flow__node[data-id=arriving]').click()
-})
-await shoot('turned', 'light', async (page) => {
-    await open(page, 'Oyster terraces')
-    await page.getByRole('link', { name: 'Try' }).click()
-    await pick(page.getByRole('combobox', { name: 'Which plot' }), 'New plot')
-    await page.getByLabel('Add a variable').first().fill('harvest')
-    await page
-        .getByRole('option', { name: /harvest/ })
-        .first()
-        .click()
-    await pick(page.getByRole('combobox', { name: 'Kind of plot' }), 'Table')
-    await page.getByLabel('totals').check()
-    await page.getByRole('button', { name: 'grown', exact: true }).click()
 })
 await shoot('dimension', 'dark', async (page) => {
     await open(page, 'Oyster terraces')
@@ -109,48 +101,49 @@ await shoot('hand', 'light', async (page) => {
     await page.getByRole('button', { name: 'Take by hand' }).click()
     await pick(page.getByRole('combobox', { name: 'Signal' }), 'Ramp')
 })
-await shoot('phase', 'light', async (page) => {
-    await open(page, 'Kelp and urchins')
-    await page.getByRole('link', { name: 'Try' }).click()
-    await page.getByRole('textbox', { name: /^Value of otter lifespan/ }).fill('6')
-    await page.getByRole('textbox', { name: /^Value of otter lifespan/ }).press('Enter')
-    await page.waitForTimeout(600)
+await shoot('ask', 'light', async (page) => {
+    await openMap(page)
+    await page.getByRole('link', { name: 'Ask' }).click()
 })
-await shoot('logbook', 'light', async (page) => {
-    await open(page, 'Fresh water')
-    await page.getByRole('link', { name: 'Try' }).click()
-    for (const [dial, value] of [
-        ['saving', '0.2'],
-        ['boat load', '9000'],
-        ['islanders', '5000'],
-    ]) {
-        await page.getByRole('textbox', { name: new RegExp(`^Value of ${dial}`) }).fill(value)
-        await page.getByRole('textbox', { name: new RegExp(`^Value of ${dial}`) }).press('Enter')
-        await page.waitForTimeout(500)
+await shoot('map', 'light', async (page) => {
+    await openMap(page)
+    await page.keyboard.type('seagrass')
+    await page.keyboard.press('Enter')
+    await page.keyboard.type('less dep')
+    await page.getByText('When there is more seagrass').waitFor()
+})
+await shoot('walked', 'light', async (page) => {
+    await openMap(page)
+    await page.getByRole('button', { name: /^Walk B6/ }).click()
+    await page.getByRole('button', { name: 'One step on' }).click()
+    await page.getByRole('button', { name: 'One step on' }).click()
+})
+await shoot('played', 'dark', async (page) => {
+    await openMap(page)
+    await page.locator('.vue-flow__node[data-id=sheep-on-the-hills]').click()
+    await page.getByRole('toolbar').getByRole('button', { name: 'Push it up' }).click()
+    await page.waitForTimeout(4000)
+})
+await shoot('structures', 'light', async (page) => {
+    await openMap(page)
+    await page.getByRole('tab', { name: 'Structures' }).click()
+    await page.getByRole('button', { name: /^A mend that makes it worse/ }).click()
+    await page.waitForTimeout(4000)
+})
+await shoot('room', 'light', async (page) => {
+    await page.setViewportSize({ width: 1920, height: 1080 })
+    await openMap(page)
+    await page.getByRole('tab', { name: 'Room' }).click()
+    await page.getByRole('button', { name: 'Links', exact: true }).click()
+    for (let i = 0; i < 10; i++) {
+        await page.keyboard.press('Enter')
     }
-    await page.getByRole('tab', { name: 'Logbook' }).click()
-})
-await shoot('sheets', 'light', async (page) => {
-    await open(page, 'Ferry season')
-    await page.getByRole('button', { name: 'Show how strongly links act' }).click()
-    await page.waitForTimeout(1200)
-    await page.locator('.outline .thing', { hasText: 'crowding' }).first().click()
-})
-await shoot('curve', 'light', async (page) => {
-    await open(page, 'Kelp and urchins')
-    await page.locator('.outline .thing', { hasText: 'shelter' }).click()
-    await page.getByText('The last run was between').waitFor()
 })
 await shoot('atlas', 'light', async (page) => {
     await open(page, 'Ferry season')
     await page.locator('header .where .now').click()
     await page.getByRole('button', { name: 'Atlas' }).click()
     await page.getByRole('group', { name: /^Atlas/ }).waitFor()
-})
-await shoot('loops', 'light', async (page) => {
-    await open(page, 'Kelp and urchins')
-    await page.getByRole('button', { name: 'Feedback loops' }).click()
-    await page.getByRole('list', { name: 'Feedback loops' }).getByRole('button', { name: 'R2 reinforcing' }).click()
 })
 await shoot('history', 'light', async (page) => {
     await open(page, 'Kelp and urchins')
@@ -166,13 +159,11 @@ await shoot('history', 'light', async (page) => {
     await page.getByRole('list', { name: 'Differences' }).waitFor()
 })
 await shoot('large', 'light', async (page) => {
-    await page
-        .getByLabel('Model file', { exact: true })
-        .setInputFiles({
-            name: 'reefs.json',
-            mimeType: 'application/json',
-            buffer: execFileSync('bin/orbit', ['generate', '1500'], { maxBuffer: 1e9 }),
-        })
+    await page.getByLabel('Model file', { exact: true }).setInputFiles({
+        name: 'reefs.json',
+        mimeType: 'application/json',
+        buffer: execFileSync('bin/orbit', ['generate', '1500'], { maxBuffer: 1e9 }),
+    })
     await page.locator('header .state', { hasText: 'up to date' }).waitFor({ timeout: 60_000 })
     await page.waitForTimeout(2500)
 })

@@ -59,7 +59,7 @@ final class StudyMaker
     public static function demo(User $user): void
     {
         foreach (
-            ['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house', 'why-the-harbour-silts-up'] as $demo
+            ['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house', 'why-the-harbour-silts-up', 'two-bakers'] as $demo
         ) {
             if (Study::withTrashed()->where('user_id', $user->id)->where('demo', $demo)->doesntExist()) {
                 self::make($user, NativeFile::import((string) file_get_contents(base_path("demo/$demo.json")))->model, $demo);

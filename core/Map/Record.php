@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Map;
 use MerryOrbit\Core\Model\ActionIdea;
 use MerryOrbit\Core\Model\Boundary;
 use MerryOrbit\Core\Model\CausalLink;
+use MerryOrbit\Core\Model\LoopName;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Pair;
 use MerryOrbit\Core\Model\Parked;
@@ -31,7 +32,7 @@ final class Record
             self::votes($model, $name),
             self::links($model, $graph),
         ];
-        $parts = [...$parts, self::loops($graph), self::open($model, $graph), self::parked($model), self::actions($model, $name)];
+        $parts = [...$parts, self::loops($model, $graph), self::open($model, $graph), self::parked($model), self::actions($model, $name)];
 
         return implode("\n\n", array_filter($parts))."\n";
     }
@@ -125,15 +126,22 @@ final class Record
         return $lines === [] ? '' : '## '.count($lines)." links\n\n".implode("\n", $lines);
     }
 
-    private static function loops(CausalGraph $graph): string
+    private static function loops(Model $model, CausalGraph $graph): string
     {
+        $called = [];
+        foreach ($model->part('loopNames') as $one) {
+            $called += $one instanceof LoopName ? [LoopName::keyOf(...$one->path) => ' '.self::plain($one->name)] : [];
+        }
         $loops = Loops::of($graph);
         if ($loops->loops === []) {
             return '';
         }
         $sentences = new Sentences($graph);
         $told = array_map(
-            static fn (Loop $l): string => "### $l->name\n\n".implode(' ', array_map(self::spoken(...), $sentences->ofLoop($l))),
+            static fn (Loop $l): string => "### $l->name".
+                ($called[LoopName::keyOf(...$l->path)] ?? '').
+                "\n\n".
+                implode(' ', array_map(self::spoken(...), $sentences->ofLoop($l))),
             array_slice($loops->loops, 0, self::LOOPS),
         );
         $count = count($loops->loops);

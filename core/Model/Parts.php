@@ -66,6 +66,7 @@ final class Parts
             Part::of('pairs', 'pair', Pair::class, Pair::MOST, ['one', 'other'], ['one', 'other'], Pair::SCHEMA),
             Part::of('parked', 'thing put aside', Parked::class, Parked::MOST, schema: Parked::SCHEMA),
             Part::of('actions', 'action idea', ActionIdea::class, ActionIdea::MOST, ['of'], schema: ActionIdea::SCHEMA),
+            Part::of('loopNames', 'name of a loop', LoopName::class, LoopName::MOST, ['path[]'], schema: LoopName::SCHEMA),
             Part::of('wordings', 'wording', Wording::class, Wording::MOST, ['of'], ['of'], Wording::SCHEMA),
         ];
 

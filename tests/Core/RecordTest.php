@@ -57,6 +57,7 @@ final class RecordTest extends TestCase
                 self::put('parked', 'k2', ['text' => 'When?', 'done' => true]),
                 self::put('actions', 'i1', ['text' => 'a groyne', 'of' => 'sand', 'effort' => 'great']),
                 self::put('actions', 'i2', ['text' => 'grass', 'link' => 'l0', 'effect' => 'great']),
+                self::put('loopNames', 'n1', ['path' => ['waves', 'sand'], 'name' => 'More sand, more sand']),
                 EditReader::read(['kind' => 'group', 'ids' => ['waves', 'wind'], 'name' => 'at sea', 'tint' => '']),
             ] as $edit
         ) {
@@ -69,61 +70,61 @@ final class RecordTest extends TestCase
         self::assertSame(
             strtr(
                 <<<'TEXT'
-            # The \| beach
+                # The \| beach
 
-            **Why does the beach go?**
+                **Why does the beach go?**
 
-            What would count as an answer:
+                What would count as an answer:
 
-            1. It names the winter.
+                1. It names the winter.
 
-            ## Boundary
+                ## Boundary
 
-            - Left out: tides (the same each year)
+                - Left out: tides (the same each year)
 
-            ## 3 factors
+                ## 3 factors
 
-            - sand
-            - **at sea**: waves, wind
+                - sand
+                - **at sea**: waves, wind
 
-            ## Votes for pairs
+                ## Votes for pairs
 
-            | pair | votes |
-            |---|---:|
-            | sand, waves | 7 |
-            | wind, waves | 4 |
+                | pair | votes |
+                |---|---:|
+                | sand, waves | 7 |
+                | wind, waves | 4 |
 
-            ## 3 links
+                ## 3 links
 
-            - More or less **wind** changes **waves**; which way is open. *agreed*
-            - With more **sand**, less **waves** {than} With less **sand**, more **waves** {than} *agreed*
-            - With more **waves**, less **sand** {than} With less **waves**, more **sand** {than} *disputed*
-              - Why: They carry \*it\* off.
+                - More or less **wind** changes **waves**; which way is open. *agreed*
+                - With more **sand**, less **waves** {than} With less **sand**, more **waves** {than} *agreed*
+                - With more **waves**, less **sand** {than} With less **waves**, more **sand** {than} *disputed*
+                  - Why: They carry \*it\* off.
 
-            ## 1 feedback loop
+                ## 1 feedback loop
 
-            ### R1
+                ### R1 More sand, more sand
 
-            Begin with more **sand**. That makes for less **waves** {than} That makes for more **sand** {than} {end}
+                Begin with more **sand**. That makes for less **waves** {than} That makes for more **sand** {than} {end}
 
-            ## Open points
+                ## Open points
 
-            - waves → sand: disputed, said to act turned over
-            - wind → waves: open which way
+                - waves → sand: disputed, said to act turned over
+                - wind → waves: open which way
 
-            ## For later
+                ## For later
 
-            - [ ] Who owns it?
-            - [x] When?
+                - [ ] Who owns it?
+                - [x] When?
 
-            ## Action ideas
+                ## Action ideas
 
-            | idea | at | effect | effort |
-            |---|---|---|---|
-            | grass | waves → sand | great | middle |
-            | a groyne | sand | middle | great |
+                | idea | at | effect | effort |
+                |---|---|---|---|
+                | grass | waves → sand | great | middle |
+                | a groyne | sand | middle | great |
 
-            TEXT
+                TEXT
                 ,
                 ['{than}' => 'than there otherwise would be.', '{end}' => 'This adds to what began it: the loop is reinforcing.'],
             ),
@@ -179,6 +180,7 @@ final class RecordTest extends TestCase
         yield 'votes' => ['pairs', ['one' => 'sand', 'other' => 'wind', 'votes' => -1], 'is a number from 0'];
         yield 'empty' => ['parked', ['text' => ' '], 'needs `text`'];
         yield 'done' => ['parked', ['text' => 'x', 'done' => 'yes'], 'is true or false'];
+        yield 'no way' => ['loopNames', ['name' => 'x'], 'needs `path`'];
         yield 'effect' => ['actions', ['text' => 'x', 'effect' => 'huge'], 'is one of small, middle, great'];
     }
 }

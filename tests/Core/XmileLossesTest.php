@@ -99,6 +99,7 @@ final class XmileLossesTest extends TestCase
             'pairs',
             'parked',
             'actions',
+            'loopNames',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

@@ -46,7 +46,7 @@ final class MapController
         $graph = CausalGraph::ofMap($core);
         $pushes = $this->pushes($request);
         $starts = array_map(floatval(...), array_filter($request->array('starts'), is_numeric(...)));
-        $loops = Loops::of($graph, self::LOOPS);
+        $loops = $request->boolean('independent') ? Loops::independent($graph, self::LOOPS) : Loops::of($graph, self::LOOPS);
         $sketch = new Sketch($graph, $pushes, $starts, $request->float('beats', Sketch::BEATS));
         $time = $sketch->model->time;
         $time = new TimeSettings($time->start, $time->end, $time->step, $time->unit, saveEvery: self::SAVED);

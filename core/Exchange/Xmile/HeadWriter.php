@@ -28,6 +28,7 @@ final readonly class HeadWriter
         'pairs' => 'Pairs that people believe connected',
         'parked' => 'What was put aside',
         'actions' => 'Action ideas',
+        'loopNames' => 'What people call loops',
         'wordings' => 'How people speak of more and less of things',
         'mapSpots' => 'Where things stand on the map',
     ];

@@ -18,8 +18,9 @@ final class XmlTree
 
     private const MOST = 150_000;
 
-    /** Whose elements are the standard's own. */
-    private const NAMESPACES = ['http://docs.oasis-open.org/xmile/ns/XMILE/', 'http://graphml.graphdrawing.org/xmlns'];
+    private const NAMESPACE = 'http://docs.oasis-open.org/xmile/ns/XMILE/';
+
+    private const GRAPHML = 'http://graphml.graphdrawing.org/xmlns';
 
     /**
      * @param  string  $root  the name of the element that all stands in
@@ -114,9 +115,14 @@ final class XmlTree
 
     private static function foreign(\XMLReader $reader): string
     {
-        $isOwn = array_filter(self::NAMESPACES, static fn (string $ns): bool => str_starts_with($reader->namespaceURI, $ns)) !== [];
+        // Asked of each of very many elements.
+        $space = $reader->namespaceURI;
 
-        return $reader->namespaceURI === '' || $isOwn ? '' : ($reader->prefix === '' ? 'foreign' : $reader->prefix);
+        return $space === '' || str_starts_with($space, self::NAMESPACE) || str_starts_with($space, self::GRAPHML)
+            ? ''
+            : ($reader->prefix === ''
+                ? 'foreign'
+                : $reader->prefix);
     }
 
     /** @return array<string, string> */

@@ -228,7 +228,8 @@ export const api = {
     effects: (id: string, run: RunRef, look: Record<string, string>, at?: number) =>
         json<Effects>('POST', `models/${id}/effects`, { run, look, ...(at === undefined ? {} : { at }) }),
     loops: (id: string, run: RunRef, independent: boolean) => json<FeedbackLoops>('POST', `models/${id}/loops`, { run, independent }),
-    map: (id: string, play: { pushes: Push[]; beats: number }) => json<MapRead>('POST', `models/${id}/map`, play),
+    map: (id: string, play: { pushes: Push[]; starts: Record<string, number>; beats: number; independent: boolean }) =>
+        json<MapRead>('POST', `models/${id}/map`, play),
     structures: (id: string) => json<MapStructures>('GET', `models/${id}/map/structures`),
     record: async (id: string) => (await send('GET', `models/${id}/map/record`)).text(),
     story: async (id: string, path: string[]) => (await json<{ story: string[] }>('POST', `models/${id}/map/story`, { path })).story,

@@ -149,6 +149,12 @@ export interface ActionIdeaRecord {
     effort?: 'small' | 'middle' | 'great'
 }
 
+export interface NameOfALoopRecord {
+    id: string
+    name: string
+    path: string[]
+}
+
 export interface WordingRecord {
     id: string
     of: string
@@ -171,5 +177,6 @@ export interface OtherParts {
     pairs: Record<string, PairRecord>
     parked: Record<string, ThingPutAsideRecord>
     actions: Record<string, ActionIdeaRecord>
+    loopNames: Record<string, NameOfALoopRecord>
     wordings: Record<string, WordingRecord>
 }

@@ -385,7 +385,9 @@ const shadeOf = (node: { id: string; type?: string }) =>
             Double-click the paper<template v-if="keys.word('stock')"
                 >, or press <kbd>{{ keys.word('stock') }}</kbd>,</template
             >
-            to add a first stock: something that fills and empties.
+            to add a first stock: something that fills and empties.<template v-if="model.all.length">
+                Or take a factor of the map over: its card there says what it could become.</template
+            >
         </p>
         <p v-else-if="model.loaded && !here.length && !nodes.length" class="begin">
             This sheet is empty. Add things here, or select some on another sheet and move them over from their card.

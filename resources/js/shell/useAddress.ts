@@ -78,8 +78,9 @@ export function useAddress(study: string) {
         const { place, stage } = route.value.params as Record<string, string>
         const told = lookedIn(place ?? '', stage ?? '', route.value.query)
         const known = (id: string) => model.model.elements[id] !== undefined || model.model.echoes[id] !== undefined
-        // What is nothing but a map opens as one.
-        const where = placeOf(told.place || (model.all.length > model.things.length && !model.things.length ? 'map' : ''))
+        // What is more of a map than of a model opens as one.
+        const factors = model.all.length - model.things.length
+        const where = placeOf(told.place || (factors > model.things.length ? 'map' : ''))
         const selection = told.selection?.filter(known) ?? view.selection
         const first = selection[0]
         const defined = first === undefined ? '' : (model.model.echoes[first]?.sheet ?? model.sheetOf(first))

@@ -50,7 +50,18 @@ const ACTS = new Set<string>([
     'drop',
 ])
 /** Parts that no number depends on. */
-const STILL = new Set<string>(['causalLinks', 'wordings', 'findings', 'questions', 'boundary', 'modes', 'pairs', 'parked', 'actions'])
+const STILL = new Set<string>([
+    'causalLinks',
+    'wordings',
+    'findings',
+    'questions',
+    'boundary',
+    'modes',
+    'pairs',
+    'parked',
+    'actions',
+    'loopNames',
+])
 /** Between two tries, in milliseconds: first, and at most. */
 const PAUSE = 1500
 const LONGEST_PAUSE = 30_000

@@ -44,7 +44,7 @@ const lines = computed(() => {
         }
     })
     // Names at the ends keep apart.
-    const names = drawn.map((d) => d).sort((a, b) => a.end.y - b.end.y)
+    const names = drawn.filter((d) => d.end.x > inner.value - 40).sort((a, b) => a.end.y - b.end.y)
     let low = -Infinity
     for (const n of names) {
         n.end.y = Math.max(n.end.y, low + 44)
@@ -126,7 +126,7 @@ function setTop(event: Event) {
             v-for="l in lines"
             :key="`n${l.id}`"
             class="end"
-            :style="{ left: `${Math.min(l.end.x, inner) + 8}px`, top: `${l.end.y - 10}px` }"
+            :style="{ left: `${Math.min(l.end.x, inner) + 8}px`, top: `${l.end.y - (l.end.x < inner - 40 ? 58 : 10)}px` }"
         >
             <b :style="{ color: `var(${l.look.colour})` }">{{ l.kind }}</b> {{ l.words }}
         </p>
@@ -172,7 +172,7 @@ svg {
 }
 .end {
     position: absolute;
-    width: 96px;
+    width: 90px;
     margin: 0;
     font-size: 12.5px;
     line-height: 1.25;

@@ -50,7 +50,7 @@ function keep() {
 .underlined {
     position: relative;
     display: inline-block;
-    min-width: 1.6em;
+    min-width: 0.9em;
     white-space: pre;
 }
 .underlined i {

@@ -20,6 +20,11 @@ const NUMBERS: { value: 'one' | 'many' | ''; words: string }[] = [
     { value: 'one', words: 'more of it' },
     { value: 'many', words: 'more of them' },
 ]
+const STARTS = [
+    { value: -1, words: 'low' },
+    { value: 0, words: 'as usual' },
+    { value: 1, words: 'high' },
+]
 const wording = computed(() => map.wordings.get(factor.id))
 function clause(field: 'more' | 'less', event: Event) {
     const words = (event.target as HTMLInputElement).value.trim()
@@ -83,6 +88,15 @@ async function split() {
             >
             <Button v-if="hand" class="button" @click="map.letGo(factor.id)">Let it go</Button>
             <Button v-else class="button" @click="map.hold(factor.id)">Hold it</Button>
+        </div>
+        <div class="begins">
+            <span class="label">It begins</span>
+            <OneOf
+                :model-value="Math.sign(map.starts[factor.id] ?? 0)"
+                :choices="STARTS"
+                label="How it begins"
+                @update:model-value="map.begin(factor.id, 0.8 * $event)"
+            />
         </div>
         <slot />
         <div v-if="causes.length || effects.length" class="ends">
@@ -182,6 +196,14 @@ async function split() {
 </template>
 
 <style scoped>
+.begins {
+    display: grid;
+    grid-template-columns: 66px 1fr;
+    align-items: center;
+}
+.begins :deep(.chip) {
+    padding: 0 9px;
+}
 .becomes {
     display: grid;
     gap: 5px;

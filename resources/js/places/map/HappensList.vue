@@ -9,11 +9,12 @@ const MOST = 8
 const whole = ref(false)
 const told = computed(() => map.read?.told ?? [])
 const shown = computed(() => (whole.value ? told.value : told.value.slice(0, MOST)))
-const hands = computed(() =>
-    map.pushes
+const hands = computed(() => [
+    ...Object.entries(map.starts).map(([id, height]) => `${map.nameOf(id)} begins ${height > 0 ? 'high' : 'low'}`),
+    ...map.pushes
         .filter((p) => (p.until ?? Infinity) > map.beat)
         .map((p) => `${map.nameOf(p.factor)} is ${p.hold ? 'held' : p.by > 0 ? 'pushed up' : 'pushed down'}`),
-)
+])
 function goTo(step: (typeof told.value)[number]) {
     map.playing = false
     map.beat = Math.min(map.beats, step.beat)
@@ -33,7 +34,10 @@ function goTo(step: (typeof told.value)[number]) {
             <h3>What happens</h3>
             <Button class="button" @click="map.calm()">Let all go</Button>
         </header>
-        <p class="soft">{{ hands.length ? `${hands.join('; ')}.` : 'Nothing is held or pushed any more.' }} No height is a measurement.</p>
+        <p class="soft">
+            {{ hands.length ? `${hands.join('; ')}.` : map.pushes.length ? 'Nothing is held or pushed any more.' : '' }} No height is a
+            measurement.
+        </p>
         <ol v-if="told.length">
             <li v-for="(step, i) in shown" :key="i" :class="{ now: Math.round(map.beat) === step.beat, ahead: step.beat > map.beat }">
                 <Button class="step" @click="goTo(step)"
@@ -42,7 +46,7 @@ function goTo(step: (typeof told.value)[number]) {
                 /></Button>
             </li>
         </ol>
-        <p v-else class="soft">Nothing else moves: no link leads on from there.</p>
+        <p v-else-if="map.pushes.length" class="soft">Nothing else moves: no link leads on from there.</p>
         <Button v-if="told.length > MOST && !whole" class="button" @click="whole = true">{{ told.length - MOST }} more</Button>
     </div>
 </template>

@@ -16,9 +16,9 @@ const view = useView()
 <template>
     <div class="map-card">
         <MapLinkCard v-if="map.link && view.stage === 'map'" :key="map.link.id" :link="map.link" />
-        <FactorCard v-else-if="map.factor" :key="map.factor.id" :factor="map.factor"><HappensList v-if="map.pushes.length" /></FactorCard>
+        <FactorCard v-else-if="map.factor" :key="map.factor.id" :factor="map.factor"><HappensList v-if="map.isPlayed" /></FactorCard>
         <SelectionCard v-else-if="view.selection.length > 1" />
-        <HappensList v-if="map.pushes.length && !map.factor" />
+        <HappensList v-if="map.isPlayed && !map.factor" />
         <MapLoops />
         <FormsList />
     </div>

@@ -43,18 +43,18 @@ const MARKS = [
 <style scoped>
 .key {
     display: flex;
-    gap: 14px;
+    gap: 8px;
     margin: 0;
     padding: 0;
     list-style: none;
-    font-size: 13px;
+    font-size: 12.5px;
     color: var(--ink-soft);
     white-space: nowrap;
 }
 li {
     display: flex;
     align-items: center;
-    gap: 6px;
+    gap: 3px;
 }
 .thin {
     fill: none;

@@ -70,6 +70,15 @@ watch(
                 /></Button>
             </span>
         </header>
+        <InputText
+            class="called"
+            :model-value="map.calledOf(map.loop.path)"
+            placeholder="give it a name"
+            aria-label="What people call this loop"
+            maxlength="120"
+            @change="map.call(map.walked.path, ($event.target as HTMLInputElement).value.trim())"
+            @keydown.enter="($event.target as HTMLElement).blur()"
+        />
         <p class="soft">
             {{ KINDS[map.loop.polarity] }} · {{ map.walked.path.length }} {{ map.walked.path.length === 1 ? 'link' : 'links' }},
             {{ turned === 0 ? 'none turns over' : turned === 1 ? 'one turns over' : `${turned} turn over` }}
@@ -101,6 +110,9 @@ watch(
         <p v-else-if="!map.loops.length" class="soft">
             No loop yet. A loop is closed when a factor acts, by way of others, on itself: say what comes back.
         </p>
+        <label v-if="map.loops.length > 3 || map.independent" class="few"
+            ><Checkbox v-model="map.independent" binary /><span>Only those that make up all others</span></label
+        >
         <ul v-if="map.loops.length">
             <li v-for="l in shown" :key="map.keyOf(l.path)">
                 <Button
@@ -110,7 +122,7 @@ watch(
                     :aria-label="`Walk ${l.name}, ${KINDS[l.polarity]}${l.delayed ? ', late' : ''}: ${pathOf(l.path)}`"
                     @click="map.walk(map.loop === l ? null : l.path)"
                     ><LoopSign :sign="l.polarity" /><b>{{ l.name }}</b
-                    ><span class="path">{{ pathOf(l.path) }}</span
+                    ><span class="path">{{ map.calledOf(l.path) || pathOf(l.path) }}</span
                     ><span class="soft">{{ l.path.length }}</span></Button
                 >
             </li>
@@ -128,6 +140,26 @@ watch(
 </template>
 
 <style scoped>
+.few {
+    display: flex;
+    gap: 8px;
+    font-size: 13.5px;
+}
+.called {
+    width: 100%;
+    padding: 2px 3px;
+    border: 0;
+    border-bottom: 1px dotted var(--line);
+    background: none;
+    font-size: 17px;
+    font-weight: 700;
+    color: var(--ink);
+}
+.called::placeholder {
+    font-weight: 400;
+    font-size: 14px;
+    color: var(--ink-soft);
+}
 header {
     display: flex;
     justify-content: space-between;

@@ -42,7 +42,7 @@ function look(stage: string) {
     overflow: hidden;
 }
 button[role='tab'] {
-    padding: 5px 13px;
+    padding: 5px 10px;
     border-radius: 8px;
     color: var(--ink-soft);
 }

@@ -27,10 +27,10 @@ const share = (beat: number) => `${(100 * beat) / map.beats}%`
 
 /** What is plotted: what hands are on, what is selected, the walked loop, and what moves most. */
 const tracks = computed(() => {
-    if (!map.pushes.length) {
+    if (!map.isPlayed) {
         return []
     }
-    const chosen = [...map.pushes.map((p) => p.factor), ...view.selection, ...(map.walked?.path ?? [])]
+    const chosen = [...map.pushes.map((p) => p.factor), ...Object.keys(map.starts), ...view.selection, ...(map.walked?.path ?? [])]
     const most = Object.entries(map.read?.heights ?? {})
         .map(([id, course]) => ({ id, far: Math.max(...course.map(Math.abs)) }))
         .filter((t) => t.far > 0.02)

@@ -80,6 +80,10 @@ export const useMap = studyStore('map', () => {
 
     // Hands on the map.
     const pushes = ref<Push[]>([])
+    /** Heights to begin with, where they are not the usual ones. */
+    const starts = ref<Record<string, number>>({})
+    /** Only the loops of which the others can be put together. */
+    const independent = ref(false)
     const beats = ref(BEATS)
     const beat = ref(0)
     const playing = ref(false)
@@ -107,8 +111,18 @@ export const useMap = studyStore('map', () => {
         const on = handOn(id)
         pushes.value = pushes.value.flatMap((p) => (p !== on ? [p] : now.value > (p.from ?? 0) ? [{ ...p, until: now.value }] : []))
     }
+    function begin(id: string, height: number) {
+        starts.value = Object.fromEntries([
+            ...Object.entries(starts.value).filter(([other]) => other !== id),
+            ...(height ? [[id, height]] : []),
+        ])
+        beat.value = 0
+        playing.value = Object.keys(starts.value).length > 0
+    }
+    const isPlayed = computed(() => pushes.value.length > 0 || Object.keys(starts.value).length > 0)
     function calm() {
         pushes.value = []
+        starts.value = {}
         beat.value = 0
         playing.value = false
     }
@@ -131,7 +145,12 @@ export const useMap = studyStore('map', () => {
         const began = performance.now()
         reading.value = true
         try {
-            const answer = await api.map(model.id, { pushes: pushes.value, beats: beats.value })
+            const answer = await api.map(model.id, {
+                pushes: pushes.value,
+                starts: starts.value,
+                beats: beats.value,
+                independent: independent.value,
+            })
             if (turn === asked) {
                 read.value = answer
                 milliseconds.value = Math.max(1, Math.round(performance.now() - began))
@@ -146,7 +165,7 @@ export const useMap = studyStore('map', () => {
         }
     }
     watchDebounced(
-        [shown, () => model.revision, pushes, beats] as const,
+        [shown, () => model.revision, pushes, starts, beats, independent] as const,
         ([there]) => {
             if (there) {
                 void ask()
@@ -178,6 +197,14 @@ export const useMap = studyStore('map', () => {
         return [...path.slice(least), ...path.slice(0, least)].join(' ')
     }
     const loop = computed(() => (walked.value ? loops.value.find((l) => keyOf(l.path) === keyOf(walked.value?.path ?? [])) : undefined))
+    const loopNames = computed(() => new Map(Object.values(model.model.loopNames ?? {}).map((n) => [keyOf(n.path), n])))
+    const calledOf = (path: string[]) => loopNames.value.get(keyOf(path))?.name ?? ''
+    function call(path: string[], name: string) {
+        const known = loopNames.value.get(keyOf(path))
+        return name || !known
+            ? model.attempt({ kind: 'put', part: 'loopNames', id: known?.id ?? newId(), fields: { name, path } })
+            : model.attempt({ kind: 'drop', part: 'loopNames', id: known.id })
+    }
     const linksOf = (path: string[]) => path.map((id, i) => between.value.get(`${id}>${path[(i + 1) % path.length]}`))
     /** The number of its step on the walked loop, by id of the link. */
     const steps = computed(() => new Map(linksOf(walked.value?.path ?? []).map((l, i) => [l?.id ?? '', i + 1])))
@@ -262,6 +289,12 @@ export const useMap = studyStore('map', () => {
         pick,
         select,
         pushes,
+        starts,
+        begin,
+        isPlayed,
+        independent,
+        calledOf,
+        call,
         beats,
         beat,
         playing,

@@ -45,6 +45,6 @@ export function useMapCommands() {
                 view.go({ place: 'map', stage: 'room' })
             },
         },
-        ...(map.pushes.length ? [{ words: 'Let all hands on the map go', also: 'reset play sketch', run: map.calm }] : []),
+        ...(map.isPlayed ? [{ words: 'Let all hands on the map go', also: 'reset play sketch', run: map.calm }] : []),
     ])
 }

@@ -34,7 +34,10 @@ onMounted(() => {
     <div class="loops-step" data-first tabindex="0" role="group" aria-label="Loops, one at a time" @keydown="key">
         <template v-if="map.loop">
             <div class="story">
-                <h2><LoopSign :sign="map.loop.polarity" /> {{ map.loop.name }} · {{ KINDS[map.loop.polarity] }}</h2>
+                <h2>
+                    <LoopSign :sign="map.loop.polarity" /> {{ map.loop.name }} ·
+                    {{ map.calledOf(map.loop.path) || KINDS[map.loop.polarity] }}
+                </h2>
                 <ol>
                     <li v-for="(s, i) in map.story" :key="i"><SaidText :text="s" /></li>
                 </ol>
