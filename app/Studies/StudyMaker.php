@@ -18,6 +18,17 @@ use MerryOrbit\Core\Structure\Layout;
 /** Makes studies: empty ones, from files, as copies. */
 final class StudyMaker
 {
+    /** Names of their files. */
+    private const DEMOS = [
+        'fresh-water',
+        'kelp-and-urchins',
+        'ferry-season',
+        'oyster-terraces',
+        'bath-house',
+        'why-the-harbour-silts-up',
+        'two-bakers',
+    ];
+
     /** @param  list<LogLine>  $log  what was said when its file was read */
     public static function make(User $user, Model $model, ?string $demo = null, array $log = []): Study
     {
@@ -58,9 +69,7 @@ final class StudyMaker
     /** The demo studies that are not there yet; deleted ones stay deleted. */
     public static function demo(User $user): void
     {
-        foreach (
-            ['fresh-water', 'kelp-and-urchins', 'ferry-season', 'oyster-terraces', 'bath-house', 'why-the-harbour-silts-up', 'two-bakers'] as $demo
-        ) {
+        foreach (self::DEMOS as $demo) {
             if (Study::withTrashed()->where('user_id', $user->id)->where('demo', $demo)->doesntExist()) {
                 self::make($user, NativeFile::import((string) file_get_contents(base_path("demo/$demo.json")))->model, $demo);
             }
