@@ -107,7 +107,7 @@ final readonly class Orbit
 
     orbit sketch     a causal map, or a model seen as one, played without numbers: what moves, which way, in which order, and why
       --push "NAME=+"             what is pushed, up (+) or down (-), from the start on (again for more)
-      --format=json|text|model    how to print (json); model: the sketch as an ordinary model, with all its formulas
+      --format=text|json|model    how to print (text); model: the sketch as an ordinary model, with all its formulas
 
     orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
 
@@ -333,7 +333,7 @@ final readonly class Orbit
 
     private function sketch(Arguments $arguments): int
     {
-        $format = Requested::oneOf($arguments->last('format') ?? 'json', ['json', 'text', 'model'], '--format');
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json', 'model'], '--format');
         $graph = Requested::graph($arguments, $this->err);
         $pushed = Requested::pushed($arguments, $graph);
         $pushes = array_map(

@@ -283,3 +283,22 @@ test('a map leaves as a table, a graph and a drawing, and a table comes in as a 
         expect((await saved).suggestedFilename()).toMatch(new RegExp(`\\.${ending}$`))
     }
 })
+
+test('two windows on one map lose nothing, and what both say is there once', async ({ page, context }) => {
+    await openMap(page)
+    await say(page, 'rain', 'mud')
+    await expect(marks(page)).toHaveCount(1)
+    const other = await context.newPage()
+    await other.goto(page.url())
+    await expect(marks(other)).toHaveCount(1)
+    // Both type at once, partly the same.
+    await page.locator('.map-stage').focus()
+    await other.locator('.map-stage').focus()
+    await Promise.all([say(page, 'mud', '- fish'), say(other, 'mud', '- fish')])
+    await Promise.all([say(page, 'fish', 'gulls'), say(other, 'gulls', '- fish')])
+    for (const window of [page, other]) {
+        await expect(marks(window)).toHaveCount(4, { timeout: 15_000 })
+        await expect(window.locator('.vue-flow__node')).toHaveCount(4)
+        await expect(card(window).getByRole('button', { name: /^Walk B1/ })).toBeVisible()
+    }
+})

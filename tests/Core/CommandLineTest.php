@@ -249,7 +249,7 @@ final class CommandLineTest extends TestCase
     {
         $map = $this->file(self::tank());
         file_put_contents($map, "from,to,sign,late,strength\nrain,mud,+,,\nmud,fish,-,yes,strong\nfish,rain,+,,\n");
-        [$code, $out] = self::orbit(['sketch', $map, '--push', 'Rain=+']);
+        [$code, $out] = self::orbit(['sketch', $map, '--push', 'Rain=+', '--format=json']);
         self::assertSame(0, $code);
         self::assertSame(
             [
@@ -263,14 +263,14 @@ final class CommandLineTest extends TestCase
         );
         self::assertStringContainsString(
             '    3  Less `fish` than usual',
-            self::orbit(['sketch', $map, '--push=mud=+', '--format=text'])[1],
+            self::orbit(['sketch', $map, '--push=mud=+'])[1],
         );
         [$code, $out] = self::orbit(['sketch', $map, '--push=rain=-', '--format=model']);
         file_put_contents($map, $out);
         [$code, $out] = self::orbit(['run', $map, '--only=mud', '--save-every=40']);
         self::assertSame(0, $code);
         self::assertMatchesRegularExpression('/^40,-0\.\d+$/m', $out);
-        [$code, $out] = self::orbit(['sketch', $this->written(self::tank()), '--push=rate=+']);
+        [$code, $out] = self::orbit(['sketch', $this->written(self::tank()), '--push=rate=+', '--format=json']);
         self::assertStringContainsString('"name": "filling"', $out);
         file_put_contents($map, "from,to,sign,strength\nrain,mud,+,huge\n");
         foreach (

@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { heightWords, courseWords } from '@/places/map/heights'
 import { hullOf, hullPaths, isIn, linesOf, reachOf } from '@/places/map/hull'
 import { markOf } from '@/places/map/mark'
+import { byId, laterId } from '@/ui/ids'
 import { offered, readEffect } from '@/places/map/typed'
 
 describe('the line', () => {
@@ -96,4 +97,12 @@ test('heights are told without numbers', () => {
     expect(courseWords(0.2, 0.4)).toBe('a little more than usual, rising')
     expect(courseWords(0.5, 0.5)).toBe('more than usual')
     expect(courseWords(0, -0.2)).toBe('as usual, falling')
+})
+
+test('what is made later has a later id, those of files come first and as they count', () => {
+    const made = Array.from({ length: 50 }, () => ({ id: laterId() }))
+    const files = ['l1', 'l2', 'l10', 'l38'].map((id) => ({ id }))
+    const all = [...files, ...made]
+    expect([...all].reverse().sort(byId)).toEqual(all)
+    expect(made.every(({ id }) => /^[a-z][a-z0-9-]{0,39}$/.test(id))).toBe(true)
 })

@@ -3,7 +3,7 @@ import type { BoundaryLineRecord, QuestionRecord, ReferenceModeRecord } from '@/
 import type { Edit } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { studyStore } from '@/stores/studyStore'
-import { newId } from '@/ui/ids'
+import { byId, newId } from '@/ui/ids'
 
 export type Side = NonNullable<BoundaryLineRecord['side']>
 
@@ -44,7 +44,7 @@ export const useAsk = studyStore('ask', () => {
                 ...b,
                 thing: model.model.elements[b.of ?? ''] ?? byName.value.get(b.name.toLowerCase()),
             }))
-            .sort((a, b) => a.place - b.place || a.id.localeCompare(b.id)),
+            .sort((a, b) => a.place - b.place || byId(a, b)),
     )
     const last = (side: Side) => Math.max(0, ...lines.value.filter((l) => l.side === side).map((l) => l.place)) + 1
     function put(id: string, fields: Partial<BoundaryLineRecord>) {

@@ -2,7 +2,7 @@
 import { ArrowLeftRight, Trash2 } from '@lucide/vue'
 import { computed, ref } from 'vue'
 import { useModel } from '@/stores/model'
-import { newId } from '@/ui/ids'
+import { laterId, newId } from '@/ui/ids'
 import SaidText from '@/ui/SaidText.vue'
 import LinkFields from './LinkFields.vue'
 import { useMap, type MapLink } from './useMap'
@@ -19,7 +19,7 @@ const loops = computed(() =>
 )
 async function put() {
     const name = through.value.trim()
-    if (name && (await model.attempt({ kind: 'between', link: link.id, id: newId(), name, second: newId() }))) {
+    if (name && (await model.attempt({ kind: 'between', link: link.id, id: newId(), name, second: laterId() }))) {
         through.value = ''
     }
 }

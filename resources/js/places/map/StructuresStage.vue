@@ -6,7 +6,7 @@ import type { Edit, MapStructures } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
-import { newId } from '@/ui/ids'
+import { laterId, newId } from '@/ui/ids'
 import LoopSign from './LoopSign.vue'
 import MapTabs from './MapTabs.vue'
 import StructurePicture from './StructurePicture.vue'
@@ -66,7 +66,7 @@ async function put() {
     }
     const edits = s.links.map<Edit>((l) => ({
         kind: 'say',
-        id: newId(),
+        id: laterId(),
         from: names[l.from] ?? '',
         fromId: newId(),
         to: names[l.to] ?? '',

@@ -7,7 +7,7 @@ import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { studyStore } from '@/stores/studyStore'
 import { useView } from '@/stores/view'
-import { newId } from '@/ui/ids'
+import { byId, laterId, newId } from '@/ui/ids'
 import { hullOf } from './hull'
 
 export type MapLink = Required<Omit<CausalLinkRecord, 'id' | 'from' | 'to'>> & Pick<CausalLinkRecord, 'id' | 'from' | 'to'>
@@ -31,7 +31,11 @@ export const useMap = studyStore('map', () => {
     const view = useView()
     const notices = useNotices()
 
-    const links = computed<MapLink[]>(() => Object.values(model.model.causalLinks ?? {}).map((l) => ({ ...USUAL, ...l })))
+    const links = computed<MapLink[]>(() =>
+        Object.values(model.model.causalLinks ?? {})
+            .map((l) => ({ ...USUAL, ...l }))
+            .sort(byId),
+    )
     const linkOf = computed(() => new Map(links.value.map((l) => [l.id, l])))
     const between = computed(() => new Map(links.value.map((l) => [`${l.from}>${l.to}`, l])))
     /** What is on the map: factors, and whatever a causal link or a spot leads to. */
@@ -249,7 +253,7 @@ export const useMap = studyStore('map', () => {
 
     // Acts on the document.
     function say(from: string, to: string, said: { sign?: '+' | '-' | '?'; late?: boolean }) {
-        return model.attempt({ kind: 'say', id: newId(), from, fromId: newId(), to, toId: newId(), ...(to ? said : {}) })
+        return model.attempt({ kind: 'say', id: laterId(), from, fromId: newId(), to, toId: newId(), ...(to ? said : {}) })
     }
     function change(id: string, fields: Partial<CausalLinkRecord>) {
         return model.attempt({ kind: 'put', part: 'causalLinks', id, fields })

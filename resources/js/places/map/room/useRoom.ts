@@ -3,7 +3,7 @@ import type { ActionIdeaRecord, PairRecord, ThingPutAsideRecord } from '@/api/pa
 import type { Edit } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { studyStore } from '@/stores/studyStore'
-import { newId } from '@/ui/ids'
+import { byId, laterId, newId } from '@/ui/ids'
 import { useMap } from '../useMap'
 
 /** One thing at a time, in the order in which a workshop works. */
@@ -130,9 +130,9 @@ export const useRoom = studyStore('room', () => {
         return model.attempt({ kind: 'drop', part, id })
     }
 
-    const parked = computed<ThingPutAsideRecord[]>(() => Object.values(model.model.parked ?? {}))
+    const parked = computed<ThingPutAsideRecord[]>(() => Object.values(model.model.parked ?? {}).sort(byId))
     function park(text: string) {
-        return model.attempt({ kind: 'put', part: 'parked', id: newId(), fields: { text } })
+        return model.attempt({ kind: 'put', part: 'parked', id: laterId(), fields: { text } })
     }
     function settle(id: string, done: boolean) {
         return model.attempt({ kind: 'put', part: 'parked', id, fields: { done: done || null } })
