@@ -83,17 +83,23 @@ const things = computed(() => plot.of.map((id) => elements.value[id]).filter((t)
 const described = computed(() => titleOf(plot, things.value, model.model.time.unit))
 /** Its own name first, then what it shows; who looks at it must not have to guess. */
 const title = computed(() => (plot.name && plot.name !== described.value ? `${plot.name} – ${described.value}` : described.value))
-const shownRuns = computed(() => list.value.filter((c) => lines.value.some((l) => l.course === c.key)).map((c) => c.name))
+const withLines = computed(() => list.value.filter((c) => lines.value.some((l) => l.course === c.key)))
+const shownRuns = computed(() => withLines.value.filter((c) => !c.drawn).map((c) => c.name))
+/** Reference modes are no runs: what is feared is told as such. */
+const laidOver = computed(() => {
+    const kinds = [...new Set(withLines.value.filter((c) => c.drawn).map((c) => c.name))]
+    return kinds.length ? `, with what is ${kinds.join(', ')}` : ''
+})
 const subtitle = computed(
     () =>
-        `${shownRuns.value.length > 4 ? `${shownRuns.value.length} runs` : shownRuns.value.join(', ')}${plot.kind === 'histogram' ? `, ${model.moment(model.model.time.start)} to ${model.moment(model.model.time.end, false)}` : ''}`,
+        `${shownRuns.value.length > 4 ? `${shownRuns.value.length} runs` : shownRuns.value.join(', ')}${laidOver.value}${plot.kind === 'histogram' ? `, ${model.moment(model.model.time.start)} to ${model.moment(model.model.time.end, false)}` : ''}`,
 )
 const summary = computed(
     () =>
         `${title.value}: ${lines.value
             .map(
                 (l) =>
-                    `${l.name} ${spoken(l.values[0], l.unit)} at the start, ${spoken(valueAt(l, now.value), l.unit)} at ${model.moment(now.value)}, ${spoken(l.values[l.values.length - 1], l.unit)} at the end`,
+                    `${l.name} ${spoken(valueAt(l, model.model.time.start), l.unit)} at the start, ${spoken(valueAt(l, now.value), l.unit)} at ${model.moment(now.value)}, ${spoken(valueAt(l, model.model.time.end), l.unit)} at the end`,
             )
             .slice(0, 8)
             .join('; ')}`,
@@ -246,7 +252,7 @@ function drawing(): string {
     ]
     const known = Object.fromEntries(tokens.map((t) => [t, paper(t)]))
     document.documentElement.dataset.theme = was
-    const source = `${model.model.name}, revision ${model.revision} · ${shownRuns.value.join(', ')} · Merry Orbit`
+    const source = `${model.model.name}, revision ${model.revision} · ${shownRuns.value.join(', ')}${laidOver.value} · Merry Orbit`
     off.setOption({
         ...optionsOf(plot, list.value, elements.value, {
             ...setting.value,

@@ -159,7 +159,7 @@ function measured(lines: Line[], measure: Measure | undefined, options: PlotOpti
 }
 
 /** The value of a line at a time; undefined beyond its ends. */
-export function valueAt(line: Line, time: number): number | undefined {
+export function valueAt(line: Pick<Line, 'times' | 'values'>, time: number): number | undefined {
     const { times, values } = line
     const last = times.length - 1
     if (last < 0 || time < (times[0] as number) - 1e-9 || time > (times[last] as number) + 1e-9) {

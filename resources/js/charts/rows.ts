@@ -18,15 +18,19 @@ interface From {
 const head = (name: string, unit: string, measure: string, run: string) =>
     [`${name}${unit ? ` (${unit})` : ''}`, measure, run].filter(Boolean).join(', ')
 
-const shown = (value: number | undefined | null, unit: string): Cell =>
+/** A number as it stands in a cell; nothing where there is none. */
+export const shown = (value: number | undefined | null, unit: string): Cell =>
     value === undefined || value === null || !Number.isFinite(value) ? null : rounded(shownValue(value, unit))
 
 /** The head of a line’s column: variable, unit after the measure, measure, run. */
-export function columnHead(line: Line, { plot, courses }: Pick<From, 'plot' | 'courses'>): string {
+export function columnHead(
+    line: Line,
+    { plot, courses, named = courses.length > 1 }: Pick<From, 'plot' | 'courses'> & { /** Whether its run is told. */ named?: boolean },
+): string {
     const measure = plot.options?.measure
     const unit = measure === 'percent' || measure === 'normalised' || measure === 'difference-percent' ? '%' : shownUnit(line.unit)
     const run = courses.find((c) => c.key === line.course)?.name ?? ''
-    return head(line.subject, unit, measureWords(measure), courses.length > 1 || measureWords(measure) ? run : '')
+    return head(line.subject, unit, measureWords(measure), named || measureWords(measure) ? run : '')
 }
 
 /** What a plot shows, as rows with a head: values over time, the classes of a histogram, the pairs of a phase plot, bars. */

@@ -1,3 +1,4 @@
+import { valueAt } from '@/charts/lines'
 import { literal } from '@/ui/numbers'
 
 export const KINDS = [
@@ -16,19 +17,8 @@ export function merged(was: Points, now: readonly [number, number][]): [number, 
     return [...kept, ...now].sort((a, b) => a[0] - b[0])
 }
 
-/** Between its points a course runs straight; before the first and behind the last there is none. */
-export function valueAt(points: Points, time: number): number | undefined {
-    const after = points.findIndex(([t = 0]) => t >= time)
-    const [b, a] = [points[after], points[after - 1]]
-    if (!b || (!a && b[0] !== time)) {
-        return undefined
-    }
-    const [t0, v0] = [a?.[0] ?? 0, a?.[1] ?? 0]
-    const [t1, v1] = [b[0] ?? 0, b[1] ?? 0]
-    return a && t1 > t0 ? v0 + ((v1 - v0) * (time - t0)) / (t1 - t0) : v1
-}
-
+/** What a drawn course says at a time, in words; it says nothing before its first point and behind its last. */
 export function valueOf(points: Points, time: number): string {
-    const value = valueAt(points, time)
+    const value = valueAt({ times: Float64Array.from(points, (p) => p[0] ?? 0), values: Float64Array.from(points, (p) => p[1] ?? 0) }, time)
     return value === undefined ? 'none' : literal(Number(value.toPrecision(3)))
 }

@@ -10,7 +10,9 @@ import HeatMap from '@/charts/HeatMap.vue'
 import { hueOf } from '@/charts/lines'
 import PlotChart from '@/charts/PlotChart.vue'
 import PlotOptions from '@/charts/PlotOptions.vue'
-import { captionOf, rowsOf } from '@/charts/rows'
+import { linesOf, valueAt } from '@/charts/lines'
+import { modesOver } from '@/charts/modes'
+import { captionOf, columnHead, rowsOf, shown as shownCell } from '@/charts/rows'
 import { titleOf } from '@/charts/words'
 import VariableField from '@/find/VariableField.vue'
 import { useCourses } from '@/stores/courses'
@@ -237,6 +239,9 @@ async function valueRows(): Promise<Cell[][]> {
         at,
     )
     const unitOf = (key: string) => of(key)?.unit ?? ''
+    // What lies over the runs goes along with them.
+    const modes = modesOver(plot.value, model.model.modes)
+    const over = linesOf(plot.value, modes, look.elements)
     const head = [
         model.model.time.unit,
         ...answer.rows.flatMap((row) =>
@@ -245,6 +250,7 @@ async function valueRows(): Promise<Cell[][]> {
                     `${of(row.element)?.name ?? row.element}${shownUnit(unitOf(row.element)) ? ` (${shownUnit(unitOf(row.element))})` : ''}${refs.length > 1 ? `, ${r.name}` : ''}`,
             ),
         ),
+        ...over.map((l) => columnHead(l, { plot: plot.value, courses: modes, named: true })),
     ]
     return [
         head,
@@ -253,6 +259,7 @@ async function valueRows(): Promise<Cell[][]> {
             ...answer.rows.flatMap((row) =>
                 row.cells.map((c) => (c[i] === null || c[i] === undefined ? null : rounded(shownValue(c[i], unitOf(row.element))))),
             ),
+            ...over.map((l) => shownCell(valueAt(l, t), l.unit)),
         ]),
     ]
 }

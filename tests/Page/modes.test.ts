@@ -1,0 +1,114 @@
+import { describe, expect, test } from 'vitest'
+import type { Plot } from '@/api/types'
+import { linesOf, valueAt } from '@/charts/lines'
+import { modesOver } from '@/charts/modes'
+import { columnHead } from '@/charts/rows'
+import { merged, valueOf } from '@/places/ask/modes'
+import { aThing } from './make'
+
+const modes = {
+    m1: {
+        id: 'm1',
+        kind: 'feared' as const,
+        of: 'depth',
+        points: [
+            [2026, 4],
+            [2036, 2],
+        ] as [number, number][],
+    },
+    m2: {
+        id: 'm2',
+        kind: 'hoped' as const,
+        of: 'trade',
+        points: [
+            [2026, 4],
+            [2036, 2],
+        ] as [number, number][],
+    },
+    m3: { id: 'm3', kind: 'seen' as const, of: 'depth', points: [[2026, 4]] as [number, number][] },
+}
+const plot = (more: Partial<Plot> = {}): Plot => ({ id: 'p', of: ['depth'], ...more })
+
+describe('reference modes over runs', () => {
+    test('lie where values over time are shown as they are, and nowhere else', () => {
+        expect(modesOver(plot(), modes).map((c) => c.name)).toEqual(['feared'])
+        expect(modesOver(plot({ of: ['depth', 'trade'] }), modes)).toHaveLength(2)
+        for (const other of [
+            plot({ kind: 'phase' }),
+            plot({ kind: 'bars' }),
+            plot({ options: { measure: 'difference' } }),
+            plot({ options: { stacked: true } }),
+        ]) {
+            expect(modesOver(other, modes)).toEqual([])
+        }
+        expect(modesOver(plot(), undefined)).toEqual([])
+    })
+
+    test('have a line and a column of their own, and say nothing beyond their ends', () => {
+        const courses = modesOver(plot(), modes)
+        const [line] = linesOf(plot(), courses, { depth: aThing('depth', { unit: 'm' }) })
+        expect(line?.name).toBe('feared')
+        expect(line && columnHead(line, { plot: plot(), courses, named: true })).toBe('depth (m), feared')
+        expect(line && valueAt(line, 2031)).toBe(3)
+        expect(line && valueAt(line, 2025)).toBeUndefined()
+        expect(line && valueAt(line, 2037)).toBeUndefined()
+    })
+})
+
+describe('a course that is drawn', () => {
+    test('takes the place of what was there over its own span', () => {
+        expect(
+            merged(
+                [
+                    [0, 1],
+                    [5, 2],
+                    [10, 3],
+                ],
+                [
+                    [4, 9],
+                    [6, 8],
+                ],
+            ),
+        ).toEqual([
+            [0, 1],
+            [4, 9],
+            [6, 8],
+            [10, 3],
+        ])
+        expect(merged([], [[1, 1]])).toEqual([[1, 1]])
+        expect(
+            merged(
+                [
+                    [0, 1],
+                    [10, 3],
+                ],
+                [[10, 7]],
+            ),
+        ).toEqual([
+            [0, 1],
+            [10, 7],
+        ])
+    })
+
+    test('is told where it is drawn', () => {
+        expect(
+            valueOf(
+                [
+                    [0, 1],
+                    [10, 2],
+                ],
+                5,
+            ),
+        ).toBe('1.5')
+        expect(
+            valueOf(
+                [
+                    [0, 1],
+                    [10, 2],
+                ],
+                11,
+            ),
+        ).toBe('none')
+        expect(valueOf([], 1)).toBe('none')
+    })
+})
