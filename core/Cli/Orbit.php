@@ -346,8 +346,7 @@ final readonly class Orbit
 
             return self::RAN;
         }
-        $arrivals = new Arrivals($graph, $pushed);
-        $told = new Told($graph, $arrivals, Loops::of($graph));
+        $told = new Told($graph, Arrivals::ofPlay($graph, $pushes), Loops::of($graph));
         $this->print(
             $arguments->last('out'),
             $format === 'json' ? [self::document($told->record(static fn (string $id): string => $graph->names[$id]))] : $told->lines(),

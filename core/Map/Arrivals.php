@@ -5,16 +5,12 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Map;
 
 /**
- * In which order what is pushed reaches the factors of a map, and which way it moves them: a link takes a beat, a late one three, as in
+ * In which order what is pushed reaches the factors of a map, and which way it moves them: a link takes as many beats as in
  * the sketch. A factor that is reached one way first and the other way later depends on which is stronger (`?`). What comes back to a
  * factor that it has come through is no other way but a loop that closes.
  */
 final class Arrivals
 {
-    private const LINK = 1;
-
-    private const LATE = 3;
-
     /** @var list<array{beat: int, id: string, direction: string, because: list<string>}> by beat, then by name; ids of factors */
     private array $all = [];
 
@@ -45,6 +41,28 @@ final class Arrivals
         }
     }
 
+    /**
+     * What hands do to a map, and what begins high or low; the first of several hands on one factor counts.
+     *
+     * @param  list<Push>  $pushes
+     * @param  array<string, float>  $starts  heights to begin with, by id of a factor
+     */
+    public static function ofPlay(CausalGraph $graph, array $pushes, array $starts = []): self
+    {
+        $pushed = $since = [];
+        foreach ($starts as $id => $height) {
+            $pushed += isset($graph->names[$id]) && $height != 0.0 ? [$id => $height > 0.0 ? '+' : '-'] : [];
+        }
+        foreach ($pushes as $push) {
+            if (isset($graph->names[$push->factor]) && $push->direction() !== '?' && ! isset($pushed[$push->factor])) {
+                $pushed[$push->factor] = $push->direction();
+                $since[$push->factor] = (int) floor($push->from);
+            }
+        }
+
+        return new self($graph, $pushed, $since);
+    }
+
     /** @return list<array{beat: int, id: string, direction: string, because: list<string>}> */
     public function all(): array
     {
@@ -69,7 +87,7 @@ final class Arrivals
                 $beat = min($entered);
                 $at = (string) array_search($beat, $entered, true);
                 foreach ($loop->path as $i => $from) {
-                    $beat += $this->takes($this->graph->link($from, $loop->path[($i + 1) % count($loop->path)]));
+                    $beat += $this->graph->link($from, $loop->path[($i + 1) % count($loop->path)])?->beats() ?? 1;
                 }
                 $closes[] = ['beat' => $beat, 'loop' => $loop, 'at' => $at];
             }
@@ -102,13 +120,8 @@ final class Arrivals
         foreach ($this->graph->linksFrom($id) as $link) {
             if (! isset($way[$link->to])) {
                 $next = $direction === '?' || $link->sign === '?' ? '?' : ($direction === $link->sign ? '+' : '-');
-                $this->coming[$beat + $this->takes($link)][$link->to][] = [$next, $id, $way];
+                $this->coming[$beat + $link->beats()][$link->to][] = [$next, $id, $way];
             }
         }
-    }
-
-    private function takes(?GraphLink $link): int
-    {
-        return $link?->late === true ? self::LATE : self::LINK;
     }
 }

@@ -9,6 +9,9 @@ use MerryOrbit\Core\Model\CausalLink;
 /** One factor acts on another: more of it, more (`+`) or less (`-`) of the other; `?` where that is open. */
 final readonly class GraphLink
 {
+    /** Beats of a link that is late; one that is not takes a single one. */
+    public const LATE = 3;
+
     /**
      * @param  string  $sign  `+`, `-` or `?`
      * @param  value-of<CausalLink::STRENGTHS>  $strength
@@ -20,6 +23,12 @@ final readonly class GraphLink
         public bool $late = false,
         public string $strength = 'usual',
     ) {
+    }
+
+    /** How many beats it takes until its effect begins to move. */
+    public function beats(): int
+    {
+        return $this->late ? self::LATE : 1;
     }
 
     /** This and another between the same two. */

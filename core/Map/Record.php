@@ -183,10 +183,8 @@ final class Record
     /** @param  \Closure(string): string  $name */
     private static function actions(Model $model, \Closure $name): string
     {
-        $ideas = array_filter($model->part('actions'), static fn (mixed $a): bool => $a instanceof ActionIdea);
-        usort($ideas, static fn (ActionIdea $a, ActionIdea $b): int => $b->worth() <=> $a->worth() ?: strcmp($a->text, $b->text));
         $lines = [];
-        foreach ($ideas as $idea) {
+        foreach (ActionIdea::ranked($model) as $idea) {
             $link = $model->part('causalLinks')[$idea->link] ?? null;
             $at = match (true) {
                 $link instanceof CausalLink => $name($link->from).' → '.$name($link->to),

@@ -16,7 +16,7 @@ use MerryOrbit\Core\Model\TimeSettings;
 /**
  * A causal map as an ordinary model without measure. Each factor is a stock of height 0, which is what is usual for it. It approaches
  * the hyperbolic tangent of what its causes add up to (each height × 1 or -1 × the weight of the link), so that no height leaves
- * -1 … 1 for ever. One link takes a beat; what acts late passes two more stocks of a beat each. A link of open sign moves nothing.
+ * -1 … 1 for ever. One link takes a beat; what acts late passes as many stocks more as it takes beats more. A link of open sign moves nothing.
  * Heights say which way things go and in which order, not how much.
  */
 final class Sketch
@@ -54,7 +54,7 @@ final class Sketch
      * @param  array<string, float>  $starts  heights to begin with, by id of the factor
      * @param  float  $beats  how long it is played
      */
-    public function __construct(private readonly CausalGraph $graph, array $pushes = [], array $starts = [], float $beats = self::BEATS)
+    public function __construct(CausalGraph $graph, array $pushes = [], array $starts = [], float $beats = self::BEATS)
     {
         $stocks = $names = [];
         foreach ($graph->names as $id => $name) {
@@ -120,13 +120,13 @@ final class Sketch
         return [$push, $by, "(time >= $from and time < $until)"];
     }
 
-    /** What a cause was a while ago: two more stocks, each a beat behind the one before. They are shared by all its late links. */
+    /** What a cause was a while ago: stocks that are each a beat behind the one before. They are shared by all its late links. */
     private function lateOf(string $id, string $name, string $beat): string
     {
         if (! isset($this->late[$id])) {
             $before = $name;
-            foreach (["$name a beat ago", "$name a while ago"] as $wanted) {
-                [$stock, $given] = $this->stock($wanted, 0.0);
+            for ($beats = 1; $beats < GraphLink::LATE; $beats++) {
+                [$stock, $given] = $this->stock("$name $beats ".($beats === 1 ? 'beat' : 'beats').' ago', 0.0);
                 $this->flow("change of $given", $stock, '('.Name::written($before).' - '.Name::written($given).") / $beat");
                 $before = $given;
             }

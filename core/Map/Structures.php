@@ -12,8 +12,8 @@ final class Structures
     /** Places in a map that are told of one structure. */
     private const MOST = 12;
 
-    /** Steps of the search for all structures in one map. */
-    private const STEPS = 200_000;
+    /** Steps of the search for one structure in one map. */
+    private const STEPS = 40_000;
 
     /** @var array<string, Structure>|null */
     private static ?array $all = null;
@@ -28,23 +28,25 @@ final class Structures
      * Where a map looks like a structure: each of its roles is played by a factor, and each of its links is there with its sign. Links
      * of open sign do not count; what else the factors do does not matter. Two places with the same factors are told once.
      *
-     * @return list<array{structure: string, roles: array<string, string>}> ids of factors by role
+     * @return array<string, array{places: list<array<string, string>>, isComplete: bool}> by structure, ids of factors by role; not
+     *   complete where there may be more places
      */
     public static function in(CausalGraph $graph): array
     {
         $found = [];
-        $steps = self::STEPS;
         foreach (self::all() as $structure) {
-            $seen = [];
+            $places = [];
+            $steps = self::STEPS;
             foreach (self::places($structure, $graph, $steps) as $roles) {
                 $key = $roles;
                 sort($key);
-                $key = implode("\n", $key);
-                if (! isset($seen[$key]) && count($seen) < self::MOST) {
-                    $seen[$key] = true;
-                    $found[] = ['structure' => $structure->id, 'roles' => $roles];
+                $places[implode("\n", $key)] ??= $roles;
+                if (count($places) > self::MOST) {
+                    break;
                 }
             }
+            $isComplete = $steps >= 0 && count($places) <= self::MOST;
+            $found[$structure->id] = ['places' => array_slice(array_values($places), 0, self::MOST), 'isComplete' => $isComplete];
         }
 
         return $found;

@@ -65,9 +65,18 @@ final readonly class ActionIdea implements Readable, Recorded
     }
 
     /** Much effect for little effort comes first. */
-    public function worth(): int
+    private function worth(): int
     {
         return (int) array_search($this->effect, self::SIZES, true) - (int) array_search($this->effort, self::SIZES, true);
+    }
+
+    /** @return list<self> of a study, those of most worth first, then by their words */
+    public static function ranked(Model $model): array
+    {
+        $ideas = array_values(array_filter($model->part('actions'), static fn (mixed $a): bool => $a instanceof self));
+        usort($ideas, static fn (self $a, self $b): int => $b->worth() <=> $a->worth() ?: strcmp($a->text, $b->text));
+
+        return $ideas;
     }
 
     public function toRecord(): array

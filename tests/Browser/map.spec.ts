@@ -243,7 +243,7 @@ test('a common structure is put on the map under other names, and recognised the
     await expect(mark(page, 'crowding at the ferry acts turned over on word of mouth')).toBeVisible()
     await expect(card(page)).toContainText('3 selected')
     await page.getByRole('tab', { name: 'Structures' }).click()
-    await expect(page.getByRole('button', { name: /^Growth that meets a limit/ })).toContainText('looks like this map in one place')
+    await expect(page.getByRole('button', { name: /^Growth that meets a limit/ })).toContainText('looks like this map in 1 place')
     await page.getByRole('button', { name: /^Growth that meets a limit/ }).click()
     await page.getByRole('button', { name: 'visitors, word of mouth, crowding at the ferry' }).click()
     await expect(card(page)).toContainText('3 selected')

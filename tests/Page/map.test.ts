@@ -1,8 +1,9 @@
 import { describe, expect, test } from 'vitest'
-import { heightWords, courseWords } from '@/places/map/heights'
+import { heightAt, heightWords, courseWords } from '@/places/map/heights'
 import { hullOf, hullPaths, isIn, linesOf, reachOf } from '@/places/map/hull'
 import { markOf } from '@/places/map/mark'
 import { byId, laterId } from '@/ui/ids'
+import { counted } from '@/ui/numbers'
 import { offered, readEffect } from '@/places/map/typed'
 
 describe('the line', () => {
@@ -105,4 +106,25 @@ test('what is made later has a later id, those of files come first and as they c
     const all = [...files, ...made]
     expect([...all].reverse().sort(byId)).toEqual(all)
     expect(made.every(({ id }) => /^[a-z][a-z0-9-]{0,39}$/.test(id))).toBe(true)
+})
+
+describe('a height at a beat', () => {
+    test('lies on the straight line between two times, and stands still before the first and after the last', () => {
+        const times = [0, 0.5, 1]
+        expect(heightAt(times, [0, 1, 3], 0.25)).toBeCloseTo(0.5)
+        expect(heightAt(times, [0, 1, 3], 0.75)).toBeCloseTo(2)
+        expect(heightAt(times, [0, 1, 3], -4)).toBe(0)
+        expect(heightAt(times, [0, 1, 3], 40)).toBe(3)
+    })
+
+    test('is as usual where nothing is told', () => {
+        expect(heightAt([0, 1], undefined, 1)).toBe(0)
+        expect(heightAt([], [], 1)).toBe(0)
+    })
+})
+
+test('one of a thing is told as one', () => {
+    expect(counted(1, 'loop')).toBe('1 loop')
+    expect(counted(0, 'loop')).toBe('0 loops')
+    expect(counted(2, 'study', 'studies')).toBe('2 studies')
 })

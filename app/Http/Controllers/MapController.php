@@ -9,9 +9,9 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use MerryOrbit\Core\Analysis\Analyser;
-use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Map\Arrivals;
 use MerryOrbit\Core\Map\CausalGraph;
+use MerryOrbit\Core\Map\Foreseen;
 use MerryOrbit\Core\Map\GraphLink;
 use MerryOrbit\Core\Map\Loop;
 use MerryOrbit\Core\Map\Loops;
@@ -22,6 +22,7 @@ use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Map\Sketch;
 use MerryOrbit\Core\Map\Structures;
 use MerryOrbit\Core\Map\Told;
+use MerryOrbit\Core\Model\ActionIdea;
 use MerryOrbit\Core\Model\CausalLink;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -47,29 +48,18 @@ final class MapController
         $pushes = $this->pushes($request);
         $starts = array_map(floatval(...), array_filter($request->array('starts'), is_numeric(...)));
         $loops = $request->boolean('independent') ? Loops::independent($graph, self::LOOPS) : Loops::of($graph, self::LOOPS);
-        $sketch = new Sketch($graph, $pushes, $starts, $request->float('beats', Sketch::BEATS));
-        $time = $sketch->model->time;
-        $time = new TimeSettings($time->start, $time->end, $time->step, $time->unit, saveEvery: self::SAVED);
-        $run = $simulator->run(Analyser::made($sketch->model->with(['time' => $time]), []));
-        $rounded = static fn (array $course): array => array_map(static fn (mixed $h): float => round((float) $h, 4), $course);
+        $told = (new Told($graph, Arrivals::ofPlay($graph, $pushes, $starts), $loops))->sentences();
 
         return new JsonResponse([
             'revision' => $model->revision,
             'sentences' => (object) self::sentences($graph, $core->part('causalLinks')),
             'complete' => $loops->isComplete,
-            'loops' => array_map(
-                static fn (Loop $l): array => [
-                    'name' => $l->name,
-                    'polarity' => $l->sign,
-                    'delayed' => $l->delayed,
-                    'path' => $l->path,
-                ],
-                $loops->loops,
-            ),
-            'times' => $run->times(),
-            'heights' => (object) array_map(static fn (string $stock): array => $rounded($run->column($stock)), $sketch->stocks),
+            'loops' => self::loops($loops),
+            ...self::played(new Sketch($graph, $pushes, $starts, $request->float('beats', Sketch::BEATS)), $simulator),
+            'longest' => Sketch::MOST_BEATS,
             'proposals' => Proposals::of($core),
-            'told' => array_slice((new Told($graph, self::arrivals($graph, $pushes), $loops))->sentences(), 0, self::TOLD),
+            'ideas' => array_column(ActionIdea::ranked($core), 'id'),
+            'told' => array_slice($told, 0, self::TOLD),
         ]);
     }
 
@@ -78,10 +68,6 @@ final class MapController
     {
         $told = [];
         foreach (Structures::all() as $structure) {
-            $sketch = new Sketch($structure->graph(), $structure->play);
-            $time = $sketch->model->time;
-            $time = new TimeSettings($time->start, $time->end, $time->step, $time->unit, saveEvery: 2 * self::SAVED);
-            $run = $simulator->run(Analyser::made($sketch->model->with(['time' => $time]), []));
             $told[] = [
                 'id' => $structure->id,
                 'title' => $structure->title,
@@ -93,26 +79,18 @@ final class MapController
                     static fn (GraphLink $l): array => ['from' => $l->from, 'to' => $l->to, 'sign' => $l->sign, 'late' => $l->late],
                     $structure->links,
                 ),
-                'loops' => array_map(
-                    static fn (Loop $l): array => [
-                        'name' => $l->name,
-                        'polarity' => $l->sign,
-                        'delayed' => $l->delayed,
-                        'path' => $l->path,
-                    ],
-                    Loops::of($structure->graph())->loops,
-                ),
-                'heights' => (object) array_map(
-                    static fn (string $s): array => array_map(static fn (mixed $h): float => round((float) $h, 3), $run->column($s)),
-                    $sketch->stocks,
-                ),
+                'loops' => self::loops(Loops::of($structure->graph())),
+                ...self::played(new Sketch($structure->graph(), $structure->play), $simulator),
             ];
         }
 
         return new JsonResponse([
             'structures' => $told,
             'found' => array_map(
-                static fn (array $f): array => ['structure' => $f['structure'], 'roles' => (object) $f['roles']],
+                static fn (array $f): array => [
+                    'places' => array_map(static fn (array $roles): object => (object) $roles, $f['places']),
+                    'complete' => $f['isComplete'],
+                ],
                 Structures::in(CausalGraph::ofMap($model->core())),
             ),
         ]);
@@ -143,29 +121,17 @@ final class MapController
     /** What a link would say and how many loops it would close, before it is there. */
     public function foresee(Request $request, ModelDocument $model): JsonResponse
     {
-        $core = $model->core();
-        $known = CausalGraph::ofMap($core);
-        $names = $known->names;
-        $ids = [];
-        foreach (['from', 'to'] as $end) {
-            $name = Name::tidy($request->string($end)->toString());
-            $ids[$end] = $core->idOf(Name::key($name)) ?? 'new '.Name::key($name);
-            $names[$ids[$end]] = $core->nameOf($ids[$end]) ?? $name;
-        }
-        if ($names[$ids['from']] === '' || $names[$ids['to']] === '') {
-            return new JsonResponse(['sentence' => '', 'closes' => 0, 'most' => self::LOOPS]);
-        }
-        $sign = in_array($request->input('sign'), CausalLink::SIGNS, true) ? (string) $request->string('sign') : '?';
-        $link = new GraphLink($ids['from'], $ids['to'], $sign, $request->boolean('late'));
-        $others = array_filter($known->links, static fn (GraphLink $l): bool => $l->from !== $link->from || $l->to !== $link->to);
-        $graph = CausalGraph::of($names, [...array_values($others), $link], $known->wordings);
-        $closed = array_filter(Loops::of($graph, self::LOOPS)->loops, static fn (Loop $l): bool => $l->passes($link->from, $link->to));
+        $at = array_search($request->input('sign'), CausalLink::SIGNS, true);
+        $foreseen = Foreseen::of(
+            $model->core(),
+            $request->string('from')->toString(),
+            $request->string('to')->toString(),
+            $at === false ? '?' : CausalLink::SIGNS[$at],
+            $request->boolean('late'),
+            self::LOOPS,
+        );
 
-        return new JsonResponse([
-            'sentence' => (new Sentences($graph))->bothWays($link)[0],
-            'closes' => $known->link($link->from, $link->to) === null ? count($closed) : 0,
-            'most' => self::LOOPS,
-        ]);
+        return new JsonResponse(['sentence' => $foreseen->sentence, 'closes' => $foreseen->closes, 'complete' => $foreseen->isComplete]);
     }
 
     /**
@@ -185,18 +151,27 @@ final class MapController
         return $read;
     }
 
-    /** @param  list<Push>  $pushes */
-    private static function arrivals(CausalGraph $graph, array $pushes): Arrivals
+    /** @return list<array{name: string, polarity: string, delayed: bool, path: list<string>}> */
+    private static function loops(Loops $loops): array
     {
-        $pushed = $since = [];
-        foreach ($pushes as $push) {
-            if (isset($graph->names[$push->factor]) && $push->direction() !== '?') {
-                $pushed[$push->factor] ??= $push->direction();
-                $since[$push->factor] ??= (int) floor($push->from);
-            }
-        }
+        return array_map(
+            static fn (Loop $l): array => ['name' => $l->name, 'polarity' => $l->sign, 'delayed' => $l->delayed, 'path' => $l->path],
+            $loops->loops,
+        );
+    }
 
-        return new Arrivals($graph, $pushed, $since);
+    /** @return array{times: list<float>, heights: object} in beats, and by id of the factor */
+    private static function played(Sketch $sketch, Simulator $simulator): array
+    {
+        $time = $sketch->model->time;
+        $time = new TimeSettings($time->start, $time->end, $time->step, $time->unit, saveEvery: self::SAVED);
+        $run = $simulator->run(Analyser::made($sketch->model->with(['time' => $time]), []));
+        $rounded = static fn (mixed $h): float => round((float) $h, 4);
+
+        return [
+            'times' => $run->times(),
+            'heights' => (object) array_map(static fn (string $s): array => array_map($rounded, $run->column($s)), $sketch->stocks),
+        ];
     }
 
     /**

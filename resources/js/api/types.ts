@@ -85,7 +85,8 @@ export type MapLoop = Described['MapLoop']
 /** The common structures, and where the map looks like one. */
 export interface MapStructures {
     structures: Described['Structure'][]
-    found: { structure: string; roles: Record<string, string> }[]
+    /** By structure, what stands in its parts. */
+    found: Record<string, { places: Record<string, string>[]; complete: boolean }>
 }
 export type Foreseen = Described['Foreseen']
 export type Equation = Described['Equation']

@@ -25,6 +25,9 @@ export function takesPrefix(unit: string): boolean {
 export const POINTS_OF_PERCENT = '% points'
 export const isPercent = (unit: string) => /^(?:%|percent|per cent)(?: points)?$/i.test(unit.trim())
 
+/** `1 loop`, `2 loops`. */
+export const counted = (count: number, one: string, many = `${one}s`) => `${count} ${count === 1 ? one : many}`
+
 /** What a value is in the unit as it is shown. */
 export const shownValue = (value: number, unit: string) => (isPercent(unit) ? 100 * value : value)
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { ref, useId, watch } from 'vue'
 
 /** A word of a sentence that can be changed where it stands. */
 const {
@@ -11,11 +11,12 @@ const {
     value: string
     label: string
     placeholder?: string
-    /** What is offered while one types. */ names?: readonly string[]
+    /** What is offered while one types. */
+    names?: readonly string[]
 }>()
 const emit = defineEmits<{ change: [text: string] }>()
 const draft = ref(value)
-const list = `offered-${Math.random().toString(36).slice(2)}`
+const list = useId()
 watch(
     () => value,
     (now) => {

@@ -8,6 +8,7 @@ import { newId } from '@/ui/ids'
 import OneOf from '@/ui/OneOf.vue'
 import SaidText from '@/ui/SaidText.vue'
 import { heightWords } from './heights'
+import LoopChips from './LoopChips.vue'
 import { FORMS, useMap } from './useMap'
 
 /** A factor: how it rides at the moment, how people speak of it, what acts on it and on what it acts, and what can be done with it. */
@@ -113,15 +114,7 @@ async function split() {
                 >
             </template>
         </div>
-        <div v-if="loops.length">
-            <p class="label">Loops through it</p>
-            <p class="chips">
-                <Button v-for="l in loops.slice(0, 12)" :key="map.keyOf(l.path)" class="chip" @click="map.walk(l.path)">{{
-                    l.name
-                }}</Button>
-                <span v-if="loops.length > 12" class="soft">and {{ loops.length - 12 }} more</span>
-            </p>
-        </div>
+        <LoopChips :loops="loops" />
         <div v-if="isFactor && proposal" class="becomes">
             <p class="label">In stocks and flows</p>
             <p class="soft"><SaidText :text="proposal.why" /></p>
@@ -223,11 +216,6 @@ h2 button {
     text-align: left;
 }
 .acts,
-.chips {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-}
 .button[aria-pressed='true'] {
     border-color: var(--plum);
     color: var(--plum);

@@ -3,7 +3,8 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import type { Field } from '@/ui/controls'
-import { hullOf, hullPaths, reachOf } from './hull'
+import { hullOf, reachOf } from './hull'
+import HullShape from './HullShape.vue'
 import { useMap } from './useMap'
 
 /** A factor on its waterline: it rides high when there is more of it than usual, and lies low when there is less. */
@@ -17,12 +18,6 @@ const draft = ref('')
 const name = computed(() => map.nameOf(id))
 const hull = computed(() => map.hulls.get(id) ?? hullOf(''))
 const level = computed(() => map.levelOf(id))
-const paths = computed(() => hullPaths(hull.value, level.value))
-/** The name stands in the middle of what is seen of it. */
-const middle = computed(() => {
-    const { up, down } = reachOf(hull.value.height, level.value)
-    return (down - up) / 2
-})
 const hand = computed(() => map.handOn(id))
 const chosen = computed(() => view.selection.includes(id))
 const onLoop = computed(() => map.walked?.path.includes(id))
@@ -50,21 +45,8 @@ function keep() {
 <template>
     <div class="hull" :class="{ chosen, lit: onLoop }" :style="{ width: `${hull.width}px`, height: `${hull.height}px` }">
         <svg :width="hull.width" :height="hull.height" :viewBox="`${-hull.width / 2} ${-hull.height / 2} ${hull.width} ${hull.height}`">
-            <path :d="paths.whole" class="body" />
-            <path :d="paths.deck" class="deck" />
-            <path :d="`M${-hull.width / 2 - 12} 0H${-hull.width / 2 + 1}M${hull.width / 2 - 1} 0H${hull.width / 2 + 12}`" class="water" />
-            <path :d="paths.whole" class="edge" />
-            <g v-if="!naming" class="name">
-                <text
-                    v-for="(line, i) in hull.lines"
-                    :key="i"
-                    :y="middle + (i - (hull.lines.length - 1) / 2) * 18"
-                    text-anchor="middle"
-                    dominant-baseline="central"
-                >
-                    {{ line }}
-                </text>
-            </g>
+            <title>{{ name }}</title>
+            <HullShape :hull="naming ? { ...hull, lines: [] } : hull" :level="level" />
             <g v-if="hand" class="hand" :transform="`translate(0 ${reachOf(hull.height, level).down + 7})`">
                 <path :d="`M${-hull.width / 4} 0H${hull.width / 4}`" />
                 <path v-if="!hand.hold" :d="hand.by > 0 ? 'M-5 9L0 3L5 9' : 'M-5 3L0 9L5 3'" />
@@ -95,38 +77,22 @@ svg {
     display: block;
     overflow: visible;
 }
-.body {
-    fill: var(--card);
+.hull:hover {
+    --edge: var(--ink);
 }
-.deck {
-    fill: var(--basin-tint);
+.chosen,
+.chosen:hover {
+    --edge: var(--ink);
+    --edge-wide: 2.4;
 }
-.edge,
-.water {
-    fill: none;
-    stroke: var(--line);
-    stroke-width: 1.4;
+.lit,
+.lit:hover {
+    --edge: var(--ember);
+    --edge-wide: 2.2;
 }
-.name text {
-    font-size: 16px;
-    fill: var(--ink);
-}
-.hull:hover .edge {
-    stroke: var(--ink);
-}
-.chosen .edge,
-.chosen .water {
-    stroke: var(--ink);
-    stroke-width: 2.4;
-}
-.chosen .name text,
-.lit .name text {
-    font-weight: 700;
-}
-.lit .edge,
-.lit .water {
-    stroke: var(--ember);
-    stroke-width: 2.2;
+.chosen,
+.lit {
+    --weight: 700;
 }
 .hand path {
     fill: none;

@@ -1,75 +1,114 @@
 <script setup lang="ts">
-import { hullPaths } from './hull'
-import { markOf } from './mark'
+import Popover from 'primevue/popover'
+import { ref } from 'vue'
+import HullShape from './HullShape.vue'
+import { markOf, type Marked } from './mark'
+import MarkShape from './MarkShape.vue'
 
-/** What the marks of the map mean. */
+/** What the marks of the map mean: those that are met first, and all of them by a click. */
 const hull = { width: 30, height: 17, lines: [] }
 const HULLS = [
     { words: 'more', level: 1 },
     { words: 'usual', level: 0 },
     { words: 'less', level: -1 },
-].map((h) => ({ ...h, paths: hullPaths(hull, h.level) }))
+]
 const nothing = { width: -10, height: -10, lines: [] }
 const end = (x: number) => ({ at: { x, y: 8 }, hull: nothing, level: 0 })
-const MARKS = [
-    { words: 'same way', link: { sign: '+', standing: 'agreed' }, width: 50 },
-    { words: 'turned over', link: { sign: '-', standing: 'agreed' }, width: 58 },
-    { words: 'late', link: { sign: '+', late: true, standing: 'agreed' }, width: 84 },
-].map((m) => ({ ...m, mark: markOf(end(1), end(m.width - 1), 0, m.link as Parameters<typeof markOf>[3]) }))
+const marked = (words: string, width: number, link: Marked) => ({
+    words,
+    width,
+    wide: { weak: 1.1, usual: 1.6, strong: 3 }[link.strength ?? 'usual'],
+    mark: markOf(end(1), end(width - 1), 0, { standing: 'agreed', ...link }),
+})
+const FIRST = [
+    marked('same way', 50, { sign: '+' }),
+    marked('turned over', 58, { sign: '-' }),
+    marked('late', 84, { sign: '+', late: true }),
+]
+const REST = [
+    marked('more of it, more of the other', 84, { sign: '+' }),
+    marked('turned over: more of it, less of the other', 84, { sign: '-' }),
+    marked('it is open which way', 84, { sign: '?' }),
+    marked('acts only after a while', 84, { sign: '+', late: true }),
+    marked('weak', 84, { sign: '+', strength: 'weak' }),
+    marked('strong', 84, { sign: '+', strength: 'strong' }),
+    marked('the room has not agreed on it yet', 84, { sign: '+', standing: 'open' }),
+    marked('disputed', 84, { sign: '+', standing: 'disputed' }),
+]
+const all = ref<InstanceType<typeof Popover>>()
 </script>
 
 <template>
-    <ul class="key" aria-label="What the marks mean">
-        <li v-for="h in HULLS" :key="h.words">
-            <svg width="42" height="30" viewBox="-21 -15 42 30" aria-hidden="true">
-                <path :d="h.paths.whole" fill="var(--card)" />
-                <path :d="h.paths.deck" fill="var(--basin-tint)" />
-                <path d="M-20 0H20" class="thin" />
-                <path :d="h.paths.whole" class="thin" />
-            </svg>
-            {{ h.words }}
-        </li>
-        <li v-for="m in MARKS" :key="m.words">
-            <svg :width="m.width" height="16" :viewBox="`0 0 ${m.width} 16`" aria-hidden="true">
-                <path :d="m.mark.line" class="line" />
-                <path :d="m.mark.head" class="line" />
-                <path v-for="(s, i) in m.mark.swells" :key="i" :d="s.path" class="line" :class="s.open ? 'open' : 'full'" />
-            </svg>
-            {{ m.words }}
-        </li>
-    </ul>
+    <div class="key">
+        <ul aria-label="What the marks mean">
+            <li v-for="h in HULLS" :key="h.words">
+                <svg width="46" height="30" viewBox="-23 -15 46 30" aria-hidden="true">
+                    <HullShape :hull="hull" :level="h.level" :scale="0.5" :named="false" />
+                </svg>
+                {{ h.words }}
+            </li>
+            <li v-for="m in FIRST" :key="m.words">
+                <svg :width="m.width" height="16" :viewBox="`0 0 ${m.width} 16`" :style="{ '--wide': m.wide }" aria-hidden="true">
+                    <MarkShape :mark="m.mark" />
+                </svg>
+                {{ m.words }}
+            </li>
+        </ul>
+        <Button class="more" aria-haspopup="dialog" aria-label="All marks" title="All marks of the map" @click="all?.toggle($event)"
+            >?</Button
+        >
+        <Popover ref="all" aria-label="All marks of the map">
+            <ul class="rest">
+                <li v-for="m in REST" :key="m.words">
+                    <svg :width="m.width" height="16" :viewBox="`0 0 ${m.width} 16`" :style="{ '--wide': m.wide }" aria-hidden="true">
+                        <MarkShape :mark="m.mark" />
+                    </svg>
+                    {{ m.words }}
+                </li>
+                <li>A hull on its waterline rides high when there is more than usual, and lies low when there is less.</li>
+                <li>No height is a measurement.</li>
+            </ul>
+        </Popover>
+    </div>
 </template>
 
 <style scoped>
 .key {
     display: flex;
-    gap: 8px;
-    margin: 0;
-    padding: 0;
-    list-style: none;
+    align-items: center;
+    gap: 6px;
     font-size: 12.5px;
     color: var(--ink-soft);
     white-space: nowrap;
+}
+svg {
+    --stroke: var(--ink-soft);
+    --edge-wide: 1.2;
+}
+ul {
+    display: flex;
+    gap: 7px;
+    margin: 0;
+    padding: 0;
+    list-style: none;
 }
 li {
     display: flex;
     align-items: center;
     gap: 3px;
 }
-.thin {
-    fill: none;
-    stroke: var(--line);
-    stroke-width: 1.2;
+.rest {
+    display: grid;
+    gap: 6px;
+    max-width: 380px;
 }
-.line {
-    fill: none;
-    stroke: var(--ink-soft);
-    stroke-width: 1.5;
+.rest li {
+    gap: 12px;
 }
-.full {
-    fill: var(--ink-soft);
-}
-.open {
-    fill: var(--paper);
+.more {
+    width: 24px;
+    height: 24px;
+    border: 1px solid var(--line);
+    border-radius: 50%;
 }
 </style>

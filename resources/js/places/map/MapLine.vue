@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { useEventListener, watchDebounced } from '@vueuse/core'
+import { watchDebounced } from '@vueuse/core'
 import { computed, nextTick, ref, shallowRef } from 'vue'
 import { api } from '@/api/client'
 import type { Foreseen } from '@/api/types'
 import { useModel } from '@/stores/model'
 import type { Field } from '@/ui/controls'
+import { counted } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import { markOf } from './mark'
+import MarkShape from './MarkShape.vue'
 import { offered, readEffect } from './typed'
 import { useMap } from './useMap'
 
@@ -125,7 +127,7 @@ function common(event: KeyboardEvent) {
     if (event.key === 'Escape') {
         event.preventDefault()
         if (empty) {
-            document.querySelector<HTMLElement>('.map-stage')?.focus()
+            emit('leave')
         } else {
             clear()
         }
@@ -173,6 +175,8 @@ function type(letter: string) {
     causeField.value?.$el.focus()
     cause.value += letter
 }
+/** The empty line is left by Esc: where it stands, one knows what is worked on next. */
+const emit = defineEmits<{ leave: [] }>()
 defineExpose({ name, from, type, typing: computed(() => at.value !== '' && (cause.value !== '' || effect.value !== '')) })
 
 const foreseen = shallowRef<Foreseen | null>(null)
@@ -193,12 +197,7 @@ watchDebounced(
 )
 const closes = computed(() => {
     const count = foreseen.value?.closes ?? 0
-    return count
-        ? `It would close ${count >= (foreseen.value?.most ?? 0) ? 'at least ' : ''}${count} more ${count === 1 ? 'loop' : 'loops'}.`
-        : ''
-})
-useEventListener(window, 'blur', () => {
-    done.value = ''
+    return count ? `It would close ${foreseen.value?.complete ? '' : 'at least '}${counted(count, 'more loop')}.` : ''
 })
 </script>
 
@@ -244,9 +243,7 @@ useEventListener(window, 'blur', () => {
                 "
             >
                 <svg width="90" height="22" viewBox="0 0 90 22" aria-hidden="true">
-                    <path :d="mark.line" />
-                    <path :d="mark.head" />
-                    <path v-for="(s, i) in mark.swells" :key="i" :d="s.path" :class="s.open ? 'open' : 'full'" />
+                    <MarkShape :mark="mark" />
                 </svg>
                 <span>{{ WORDS[sign] }}</span>
             </Button>
@@ -371,17 +368,9 @@ useEventListener(window, 'blur', () => {
 .sign:hover {
     background: var(--hover);
 }
-.sign path {
-    fill: none;
-    stroke: var(--ink);
-    stroke-width: 1.8;
-    stroke-linejoin: round;
-}
-.sign path.full {
-    fill: var(--ink);
-}
-.sign path.open {
-    fill: var(--card);
+.sign svg {
+    --stroke: var(--ink);
+    --ground: var(--card);
 }
 .hints {
     display: flex;

@@ -3,6 +3,7 @@ import type { GraphNode } from '@vue-flow/core'
 import { computed } from 'vue'
 import { hullOf } from './hull'
 import { markOf } from './mark'
+import MarkShape from './MarkShape.vue'
 import { useMap } from './useMap'
 
 /** A causal link with the marks of the map: how it acts, how strongly, whether late, and where people stand on it. */
@@ -45,19 +46,7 @@ const said = computed(() =>
         <title>{{ said }}</title>
         <path v-if="isNow" :d="mark.way" class="glow" />
         <path :d="mark.way" class="reach" />
-        <path :d="mark.line" class="line" />
-        <path :d="mark.head" class="line" />
-        <path v-for="(swell, i) in mark.swells" :key="i" :d="swell.path" class="swell" :class="{ open: swell.open }" />
-        <text
-            v-if="link.sign === '?'"
-            :x="mark.middle.x"
-            :y="mark.middle.y"
-            text-anchor="middle"
-            dominant-baseline="central"
-            class="open-sign"
-        >
-            ?
-        </text>
+        <MarkShape :mark="mark" />
         <g v-if="step !== undefined" class="step" :transform="`translate(${mark.begin.x} ${mark.begin.y})`">
             <circle r="9.5" />
             <text text-anchor="middle" dominant-baseline="central">{{ step }}</text>
@@ -83,21 +72,6 @@ const said = computed(() =>
     pointer-events: stroke;
     cursor: pointer;
 }
-.line,
-.swell {
-    fill: none;
-    stroke: var(--stroke);
-    stroke-width: var(--wide);
-    stroke-linejoin: round;
-    stroke-linecap: round;
-    pointer-events: none;
-}
-.swell {
-    fill: var(--stroke);
-}
-.swell.open {
-    fill: var(--paper);
-}
 .map-link:hover {
     --stroke: var(--ink-soft);
 }
@@ -115,12 +89,6 @@ const said = computed(() =>
     stroke-opacity: 0.16;
     stroke-width: 26;
     stroke-linecap: round;
-    pointer-events: none;
-}
-.open-sign {
-    font-size: 12px;
-    font-weight: 700;
-    fill: var(--ink);
     pointer-events: none;
 }
 .step circle {

@@ -5,6 +5,7 @@ import { useModel } from '@/stores/model'
 import { laterId, newId } from '@/ui/ids'
 import SaidText from '@/ui/SaidText.vue'
 import LinkFields from './LinkFields.vue'
+import LoopChips from './LoopChips.vue'
 import { useMap, type MapLink } from './useMap'
 
 /** A causal link: what it says, read both ways, and what can be done with it. */
@@ -55,15 +56,7 @@ async function put() {
                 /><Button class="button" type="submit" :disabled="!through.trim()">Put between</Button></span
             >
         </form>
-        <div v-if="loops.length">
-            <p class="label">Loops through it</p>
-            <p class="chips">
-                <Button v-for="l in loops.slice(0, 12)" :key="map.keyOf(l.path)" class="chip" @click="map.walk(l.path)">{{
-                    l.name
-                }}</Button>
-                <span v-if="loops.length > 12" class="soft">and {{ loops.length - 12 }} more</span>
-            </p>
-        </div>
+        <LoopChips :loops="loops" />
     </section>
 </template>
 
@@ -81,11 +74,6 @@ h2 {
     text-underline-offset: 3px;
 }
 .acts,
-.chips {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-}
 .acts .button {
     display: flex;
     align-items: center;

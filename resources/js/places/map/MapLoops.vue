@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ChevronLeft, ChevronRight, X } from '@lucide/vue'
 import { computed, nextTick, ref, watch } from 'vue'
+import { counted } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import LoopSign from './LoopSign.vue'
 import { useMap } from './useMap'
@@ -80,7 +81,7 @@ watch(
             @keydown.enter="($event.target as HTMLElement).blur()"
         />
         <p class="soft">
-            {{ KINDS[map.loop.polarity] }} · {{ map.walked.path.length }} {{ map.walked.path.length === 1 ? 'link' : 'links' }},
+            {{ KINDS[map.loop.polarity] }} · {{ counted(map.walked.path.length, 'link') }},
             {{ turned === 0 ? 'none turns over' : turned === 1 ? 'one turns over' : `${turned} turn over` }}
         </p>
         <p><SaidText :text="begin" /></p>

@@ -204,7 +204,7 @@ onMounted(() => {
                 means less of it.
             </p>
         </div>
-        <MapLine ref="line" />
+        <MapLine ref="line" @leave="stage?.focus()" />
     </div>
 </template>
 

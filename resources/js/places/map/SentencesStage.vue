@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
+import { counted } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import LinkFields from './LinkFields.vue'
 import MapLine from './MapLine.vue'
@@ -31,8 +32,8 @@ const alone = computed(() => {
 const standing = computed(() => {
     const count = (s: string) => map.links.filter((l) => l.standing === s).length
     return [
-        `${map.factors.length} ${map.factors.length === 1 ? 'factor' : 'factors'}`,
-        `${map.links.length} ${map.links.length === 1 ? 'link' : 'links'}`,
+        counted(map.factors.length, 'factor'),
+        counted(map.links.length, 'link'),
         ...(map.links.length ? [`${count('agreed')} agreed`, `${count('open')} open`, `${count('disputed')} disputed`] : []),
     ].join(' · ')
 })

@@ -16,7 +16,7 @@ useBeats()
 
 /** So many tracks fit without scrolling on most screens. */
 const MOST = 6
-const LONGEST = 400
+const longest = computed(() => map.read?.longest ?? map.beats)
 
 const every = computed(() => {
     const room = Math.max(1, Math.floor(width.value / 46))
@@ -92,10 +92,10 @@ function key(event: KeyboardEvent) {
                     >beat <b>{{ Math.round(map.beat) }}</b> <span class="soft">of {{ map.beats }} · a sketch</span></span
                 >
                 <Button
-                    v-if="map.beats < LONGEST"
+                    v-if="map.beats < longest"
                     class="longer soft"
                     title="Play it for longer"
-                    @click="map.beats = Math.min(LONGEST, map.beats * 2)"
+                    @click="map.beats = Math.min(longest, map.beats * 2)"
                     >longer</Button
                 >
             </div>

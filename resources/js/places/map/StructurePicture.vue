@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { MapStructures } from '@/api/types'
-import { hullOf, hullPaths } from './hull'
+import { hullOf } from './hull'
+import HullShape from './HullShape.vue'
 import { markOf } from './mark'
+import MarkShape from './MarkShape.vue'
 
 /** A structure drawn with its parts around a ring, riding as they are played. */
 const { structure, names, levels } = defineProps<{
@@ -23,7 +25,6 @@ const hulls = computed(() => {
             level,
             hull,
             at: { x: WIDTH / 2 + 195 * Math.cos(angle), y: HEIGHT / 2 + 160 * Math.sin(angle) },
-            paths: hullPaths(hull, level),
         }
     })
 })
@@ -39,26 +40,8 @@ const marks = computed(() => {
 
 <template>
     <svg class="picture" :viewBox="`-30 -20 ${WIDTH + 60} ${HEIGHT + 40}`" role="img" :aria-label="`Drawing of “${structure.title}”`">
-        <g v-for="(m, i) in marks" :key="i">
-            <path :d="m.line" class="line" />
-            <path :d="m.head" class="line" />
-            <path v-for="(s, k) in m.swells" :key="k" :d="s.path" class="line" :class="s.open ? 'open' : 'full'" />
-        </g>
-        <g v-for="h in hulls" :key="h.role" :transform="`translate(${h.at.x} ${h.at.y})`">
-            <path :d="h.paths.whole" fill="var(--card)" />
-            <path :d="h.paths.deck" fill="var(--basin-tint)" />
-            <path :d="`M${-h.hull.width / 2 - 12} 0H${h.hull.width / 2 + 12}`" class="edge" />
-            <path :d="h.paths.whole" class="edge" />
-            <text
-                v-for="(line, i) in h.hull.lines"
-                :key="i"
-                :y="-h.level * h.hull.height * 0.36 + (i - (h.hull.lines.length - 1) / 2) * 18"
-                text-anchor="middle"
-                dominant-baseline="central"
-            >
-                {{ line }}
-            </text>
-        </g>
+        <MarkShape v-for="(m, i) in marks" :key="i" :mark="m" />
+        <HullShape v-for="h in hulls" :key="h.role" :hull="h.hull" :level="h.level" :transform="`translate(${h.at.x} ${h.at.y})`" />
     </svg>
 </template>
 
@@ -66,26 +49,5 @@ const marks = computed(() => {
 .picture {
     width: 100%;
     max-height: 360px;
-}
-.line {
-    fill: none;
-    stroke: var(--line);
-    stroke-width: 1.9;
-    stroke-linejoin: round;
-}
-.full {
-    fill: var(--line);
-}
-.open {
-    fill: var(--paper);
-}
-.edge {
-    fill: none;
-    stroke: var(--ink-soft);
-    stroke-width: 1.5;
-}
-text {
-    font-size: 16px;
-    fill: var(--ink);
 }
 </style>

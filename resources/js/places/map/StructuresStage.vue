@@ -7,9 +7,11 @@ import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
 import { laterId, newId } from '@/ui/ids'
+import { counted } from '@/ui/numbers'
 import LoopSign from './LoopSign.vue'
 import MapTabs from './MapTabs.vue'
 import StructurePicture from './StructurePicture.vue'
+import { heightAt } from './heights'
 import { useMap } from './useMap'
 import { useTurning } from './useTurning'
 
@@ -21,7 +23,7 @@ const notices = useNotices()
 const answer = shallowRef<MapStructures | null>(null)
 const chosen = ref('')
 const names = reactive<Record<string, string>>({})
-const { beat, playing } = useTurning(40)
+const { beat, playing } = useTurning(() => times.value.at(-1) ?? 0)
 
 onMounted(async () => {
     try {
@@ -32,7 +34,11 @@ onMounted(async () => {
     }
 })
 const structure = computed(() => answer.value?.structures.find((s) => s.id === chosen.value))
-const placesOf = (id: string) => answer.value?.found.filter((f) => f.structure === id) ?? []
+const placesOf = (id: string) => answer.value?.found[id]?.places ?? []
+function countOf(id: string): string {
+    const count = placesOf(id).length
+    return `${answer.value?.found[id]?.complete === false ? 'at least ' : ''}${counted(count, 'place')}`
+}
 watch(structure, (now) => {
     for (const role of Object.keys(names)) {
         Reflect.deleteProperty(names, role)
@@ -41,14 +47,10 @@ watch(structure, (now) => {
     beat.value = 0
     playing.value = true
 })
+const times = computed(() => structure.value?.times ?? [])
 const levels = computed(() =>
     Object.fromEntries(
-        Object.entries(structure.value?.heights ?? {}).map(([role, course]) => {
-            const at = Math.min(course.length - 1, beat.value * 2)
-            const i = Math.floor(at)
-            const [a, b] = [course[i] ?? 0, course[i + 1] ?? course[i] ?? 0]
-            return [role, a + (at - i) * (b - a)]
-        }),
+        Object.entries(structure.value?.heights ?? {}).map(([role, course]) => [role, heightAt(times.value, course, beat.value)]),
     ),
 )
 /** Two roles of one name would be one factor. */
@@ -93,10 +95,7 @@ function show(roles: Record<string, string>) {
                 <li v-for="s in answer.structures" :key="s.id">
                     <Button class="pick" :aria-pressed="s.id === chosen" @click="chosen = s.id"
                         ><b>{{ s.title }}</b
-                        ><span v-if="placesOf(s.id).length" class="soft"
-                            >looks like this map in
-                            {{ placesOf(s.id).length === 1 ? 'one place' : `${placesOf(s.id).length} places` }}</span
-                        ></Button
+                        ><span v-if="placesOf(s.id).length" class="soft">looks like this map in {{ countOf(s.id) }}</span></Button
                     >
                 </li>
             </ul>
@@ -110,7 +109,7 @@ function show(roles: Record<string, string>) {
                             <Button class="icon-button" :aria-label="playing ? 'Pause' : 'Play'" @click="playing = !playing"
                                 ><Pause v-if="playing" :size="17" :stroke-width="1.5" /><Play v-else :size="17" :stroke-width="1.5"
                             /></Button>
-                            beat <b>{{ Math.round(beat) }}</b> <span class="soft">of 40 · a sketch, not measured</span>
+                            beat <b>{{ Math.round(beat) }}</b> <span class="soft">of {{ times.at(-1) }} · a sketch, not measured</span>
                         </p>
                         <svg
                             v-for="(course, role) in structure.heights"
@@ -131,7 +130,7 @@ function show(roles: Record<string, string>) {
                                 class="line"
                                 vector-effect="non-scaling-stroke"
                             />
-                            <path :d="`M${beat * 10} 0V44`" class="now" vector-effect="non-scaling-stroke" />
+                            <path :d="`M${(400 * beat) / (times.at(-1) ?? 1)} 0V44`" class="now" vector-effect="non-scaling-stroke" />
                             <text x="4" y="10">{{ names[role] ?? role }}</text>
                         </svg>
                         <p class="soft">{{ structure.course }}</p>
@@ -147,8 +146,8 @@ function show(roles: Record<string, string>) {
                 <div v-if="placesOf(structure.id).length">
                     <h3>On this map</h3>
                     <p class="chips">
-                        <Button v-for="(f, i) in placesOf(structure.id)" :key="i" class="chip" @click="show(f.roles)">{{
-                            Object.values(f.roles).map(map.nameOf).join(', ')
+                        <Button v-for="(f, i) in placesOf(structure.id)" :key="i" class="chip" @click="show(f)">{{
+                            Object.values(f).map(map.nameOf).join(', ')
                         }}</Button>
                     </p>
                 </div>

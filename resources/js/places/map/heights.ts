@@ -16,3 +16,15 @@ export function courseWords(height: number, later: number): string {
     const way = Math.abs(by) < 0.01 ? '' : by > 0 ? ', rising' : ', falling'
     return heightWords(height) + way
 }
+
+/** The height at a beat, between what is told at evenly spaced times; 0, as usual, where nothing is told. */
+export function heightAt(times: readonly number[], course: readonly number[] | undefined, beat: number): number {
+    if (!course || times.length < 2) {
+        return 0
+    }
+    const [first, second] = times as [number, number]
+    const place = Math.max(0, Math.min(times.length - 1, (beat - first) / (second - first)))
+    const i = Math.floor(place)
+    const [a, b] = [course[i] ?? 0, course[Math.min(i + 1, course.length - 1)] ?? 0]
+    return a + (place - i) * (b - a)
+}

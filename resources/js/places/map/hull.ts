@@ -7,30 +7,34 @@ export interface Hull {
     lines: string[]
 }
 
-/** Names longer than this stand in two lines. */
-const LONG = 19
+/** A line of a name is about so long, and there are at most so many; the rest of a very long name is left to its title. */
+const [LONG, MOST] = [19, 4]
 const LETTER = 8.3
+const LINE = 18
 
 /** The lines in which a name stands, of about the same length. */
 export function linesOf(name: string): string[] {
-    const words = name.split(' ')
-    if (name.length <= LONG || words.length < 2) {
-        return [name]
-    }
-    let best: [string, string] = [name, '']
-    for (let i = 1; i < words.length; i++) {
-        const split: [string, string] = [words.slice(0, i).join(' '), words.slice(i).join(' ')]
-        if (Math.max(split[0].length, split[1].length) < Math.max(best[0].length, best[1].length)) {
-            best = split
+    const wanted = Math.min(MOST, Math.ceil(name.length / LONG))
+    const long = Math.max(LONG, Math.ceil(name.length / wanted))
+    const lines: string[] = ['']
+    for (const word of name.split(' ')) {
+        const now = lines[lines.length - 1] ?? ''
+        const joined = now ? `${now} ${word}` : word
+        // A line may be a little longer rather than leave a short one behind.
+        if (!now || joined.length <= long * 0.72 || (joined.length <= long * 1.15 && lines.length === wanted)) {
+            lines[lines.length - 1] = joined
+        } else {
+            lines.push(word)
         }
     }
-    return best
+    const shown = lines.slice(0, MOST).map((l) => (l.length > LONG * 1.5 ? `${l.slice(0, LONG * 1.4)}…` : l))
+    return lines.length > MOST ? [...shown.slice(0, -1), `${shown[MOST - 1] ?? ''}…`] : shown
 }
 
 export function hullOf(name: string): Hull {
     const lines = linesOf(name)
     const width = Math.max(92, Math.max(...lines.map((l) => l.length)) * LETTER + (lines.length > 1 ? 58 : 46))
-    return { width: Math.round(width), height: lines.length > 1 ? 68 : 48, lines }
+    return { width: Math.round(width), height: 30 + LINE * lines.length + 2 * (lines.length - 1), lines }
 }
 
 /** How far it reaches above its waterline, and below it. */

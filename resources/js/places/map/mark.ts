@@ -95,13 +95,11 @@ function leaf(way: Way, from: number, to: number, half: number): string {
     return `${joined([...side(1), ...side(-1).reverse()])}Z`
 }
 
+/** What of a link its mark shows. */
+export type Marked = Pick<CausalLinkRecord, 'sign' | 'late' | 'standing' | 'strength'>
+
 /** How a link is drawn: see the key of the map. */
-export function markOf(
-    from: Afloat,
-    to: Afloat,
-    bow: number,
-    link: Pick<CausalLinkRecord, 'sign' | 'late' | 'standing' | 'strength'>,
-): Mark {
+export function markOf(from: Afloat, to: Afloat, bow: number, link: Marked): Mark {
     const way = measured(course(from, to, bow))
     const { length } = way
     const sign = link.sign ?? '?'

@@ -8,6 +8,7 @@ import { useNotices } from '@/stores/notices'
 import { studyStore } from '@/stores/studyStore'
 import { useView } from '@/stores/view'
 import { byId, laterId, newId } from '@/ui/ids'
+import { heightAt as heightOn } from './heights'
 import { hullOf } from './hull'
 
 export type MapLink = Required<Omit<CausalLinkRecord, 'id' | 'from' | 'to'>> & Pick<CausalLinkRecord, 'id' | 'from' | 'to'>
@@ -135,6 +136,10 @@ export const useMap = studyStore('map', () => {
         if (pushes.value.some((p) => !known.has(p.factor))) {
             pushes.value = pushes.value.filter((p) => known.has(p.factor))
         }
+        const kept = Object.entries(starts.value).filter(([id]) => known.has(id))
+        if (kept.length < Object.keys(starts.value).length) {
+            starts.value = Object.fromEntries(kept)
+        }
     })
 
     // What the engine reads of it, anew with every change.
@@ -178,18 +183,7 @@ export const useMap = studyStore('map', () => {
         { debounce: 40, maxWait: 400, immediate: true },
     )
 
-    /** The height of a factor at a beat, between what is told. */
-    function heightAt(id: string, at: number): number {
-        const course = read.value?.heights[id]
-        const times = read.value?.times
-        if (!course || !times || times.length < 2) {
-            return 0
-        }
-        const place = Math.max(0, Math.min(times.length - 1, at / ((times[1] as number) - (times[0] as number))))
-        const i = Math.floor(place)
-        const [a, b] = [course[i] ?? 0, course[Math.min(i + 1, course.length - 1)] ?? 0]
-        return a + (place - i) * (b - a)
-    }
+    const heightAt = (id: string, at: number) => heightOn(read.value?.times ?? [], read.value?.heights[id], at)
     const levelOf = (id: string) => heightAt(id, beat.value)
 
     // A loop that is walked: its way, and at which of its links one stands.

@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { hullOf, hullPaths, type Hull } from '../hull'
+import { hullOf, type Hull } from '../hull'
+import HullShape from '../HullShape.vue'
 import { markOf } from '../mark'
+import MarkShape from '../MarkShape.vue'
 import { useMap, type MapLink } from '../useMap'
 
 /** A link large, with what else acts on its effect. */
 const { link } = defineProps<{ link: MapLink }>()
 const map = useMap()
-const [WIDTH, HEIGHT, LARGE] = [620, 560, 1.5]
+const [WIDTH, HEIGHT] = [620, 560]
+const [LARGE, SMALL] = [1.6, 1.4]
 
 const sized = (id: string, by: number): Hull => {
     const hull = hullOf(map.nameOf(id))
@@ -26,26 +29,25 @@ const others = computed(() =>
         ...map.links.filter((l) => l.from === link.to && l.id !== link.id && l.to !== link.from),
     ].slice(0, AROUND.length),
 )
-const cause = computed(() => ({ id: link.from, at: { x: 230, y: 470 }, hull: sized(link.from, LARGE), level: 1, large: true }))
+const cause = computed(() => ({ id: link.from, at: { x: 230, y: 470 }, hull: sized(link.from, LARGE), level: 1, scale: LARGE }))
 const effect = computed(() => ({
     id: link.to,
     at: { x: 320, y: 215 },
     hull: sized(link.to, LARGE),
     level: link.sign === '+' ? 1 : link.sign === '-' ? -1 : 0,
-    large: true,
+    scale: LARGE,
 }))
 const around = computed(() =>
     others.value.map((l, i) => {
         const id = l.to === link.to ? l.from : l.to
-        return { link: l, id, at: AROUND[i] ?? { x: 0, y: 0 }, hull: sized(id, 1.22), level: 0, large: false }
+        return { link: l, id, at: AROUND[i] ?? { x: 0, y: 0 }, hull: sized(id, SMALL), level: 0, scale: SMALL }
     }),
 )
-const hulls = computed(() =>
-    [...around.value.filter((a) => a.id !== link.from), ...(link.from === link.to ? [] : [cause.value]), effect.value].map((h) => ({
-        ...h,
-        paths: hullPaths(h.hull, h.level),
-    })),
-)
+const hulls = computed(() => [
+    ...around.value.filter((a) => a.id !== link.from),
+    ...(link.from === link.to ? [] : [cause.value]),
+    effect.value,
+])
 const marks = computed(() => [
     ...around.value
         .filter((a) => a.id !== link.from)
@@ -62,28 +64,17 @@ const marks = computed(() => [
     <svg class="picture" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" aria-hidden="true">
         <g v-for="m in marks" :key="m.id" :class="{ main: m.main }">
             <path v-if="m.main" :d="m.mark.way" class="glow" />
-            <path :d="m.mark.line" class="line" />
-            <path :d="m.mark.head" class="line" />
-            <path v-for="(s, i) in m.mark.swells" :key="i" :d="s.path" class="line" :class="s.open ? 'open' : 'full'" />
+            <MarkShape :mark="m.mark" />
         </g>
-        <g v-for="h in hulls" :key="h.id" :transform="`translate(${h.at.x} ${h.at.y})`" :class="{ large: h.large }">
-            <path :d="h.paths.whole" fill="var(--card)" />
-            <path :d="h.paths.deck" fill="var(--basin-tint)" />
-            <path :d="`M${-h.hull.width / 2 - 16} 0H${h.hull.width / 2 + 16}`" class="edge" />
-            <path :d="h.paths.whole" class="edge" />
-            <text
-                v-for="(line, i) in h.hull.lines"
-                :key="i"
-                :y="
-                    (h.level === 0 ? 0 : h.level > 0 ? -h.hull.height * 0.3 : h.hull.height * 0.3) +
-                    (i - (h.hull.lines.length - 1) / 2) * 27
-                "
-                text-anchor="middle"
-                dominant-baseline="central"
-            >
-                {{ line }}
-            </text>
-        </g>
+        <HullShape
+            v-for="h in hulls"
+            :key="h.id"
+            :class="{ large: h.scale === LARGE }"
+            :hull="h.hull"
+            :level="h.level"
+            :scale="h.scale"
+            :transform="`translate(${h.at.x} ${h.at.y})`"
+        />
     </svg>
 </template>
 
@@ -93,24 +84,18 @@ const marks = computed(() => [
     height: 100%;
     min-height: 0;
 }
-.line {
-    fill: none;
-    stroke: var(--line);
-    stroke-width: 2.4;
-    stroke-linejoin: round;
+.picture {
+    --wide: 2.4;
+    --edge-wide: 2;
 }
-.full {
-    fill: var(--line);
+.main {
+    --stroke: var(--ember);
+    --wide: 4;
 }
-.open {
-    fill: var(--paper);
-}
-.main .line {
-    stroke: var(--ember);
-    stroke-width: 4;
-}
-.main .full {
-    fill: var(--ember);
+.large {
+    --edge: var(--ink);
+    --edge-wide: 3;
+    --weight: 700;
 }
 .glow {
     fill: none;
@@ -118,22 +103,5 @@ const marks = computed(() => [
     stroke-opacity: 0.16;
     stroke-width: 44;
     stroke-linecap: round;
-}
-.edge {
-    fill: none;
-    stroke: var(--line);
-    stroke-width: 2;
-}
-.large .edge {
-    stroke: var(--ink);
-    stroke-width: 3;
-}
-text {
-    font-size: 22px;
-    fill: var(--ink);
-}
-.large text {
-    font-size: 26px;
-    font-weight: 700;
 }
 </style>

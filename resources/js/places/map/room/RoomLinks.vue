@@ -110,7 +110,7 @@ onMounted(() => {
         </div>
         <p v-else class="hint none">No link yet. Type a cause and what it acts on.</p>
         <div class="below">
-            <MapLine ref="line" class="big-line" />
+            <MapLine ref="line" class="big-line" @leave="box?.focus()" />
             <div class="beside">
                 <p v-if="room.unused.length" class="hint">
                     Not used yet:
@@ -119,7 +119,7 @@ onMounted(() => {
                             .slice(0, 8)
                             .map((t) => t.name)
                             .join(' · ')
-                    }}{{ room.unused.length > 6 ? ' …' : '' }}
+                    }}{{ room.unused.length > 8 ? ' …' : '' }}
                 </p>
                 <p v-for="p in room.pairs.filter((p) => !p.linked).slice(0, 1)" :key="p.id" class="hint votes">
                     {{ map.nameOf(p.one) }}, {{ map.nameOf(p.other) }} <TallyMarks :count="p.votes" /> {{ p.votes }}

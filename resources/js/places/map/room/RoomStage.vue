@@ -4,6 +4,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch, type Component } from 'vue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
+import { counted } from '@/ui/numbers'
 import OrbitMark from '@/ui/OrbitMark.vue'
 import { useMap } from '../useMap'
 import RoomActions from './RoomActions.vue'
@@ -64,7 +65,13 @@ useEventListener(window, 'keydown', (event) => {
         go(-1)
     } else if (event.key === 'Escape' && !event.defaultPrevented) {
         event.preventDefault()
-        leave()
+        const field = document.activeElement
+        // What is being written stays in its field.
+        if (field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement ? field.value : '') {
+            root.value?.focus()
+        } else {
+            leave()
+        }
     }
 })
 const reinforcing = computed(() => map.loops.filter((l) => l.polarity === '+').length)
@@ -97,10 +104,9 @@ const balancing = computed(() => map.loops.filter((l) => l.polarity === '-').len
             </nav>
             <p class="keys" aria-hidden="true"><kbd>PgDn</kbd> on <kbd>PgUp</kbd> back <kbd>Esc</kbd> leave</p>
             <p class="counts">
-                <b>{{ map.factors.length }}</b> factors · <b>{{ map.links.length }}</b> links · <b>{{ map.loops.length }}</b> loops<template
-                    v-if="map.loops.length"
-                    >: {{ reinforcing }} reinforcing, {{ balancing }} balancing</template
-                >
+                {{ counted(map.factors.length, 'factor') }} · {{ counted(map.links.length, 'link') }} ·
+                {{ map.read?.complete === false ? 'more than ' : '' }}{{ counted(map.loops.length, 'loop')
+                }}<template v-if="map.loops.length">: {{ reinforcing }} reinforcing, {{ balancing }} balancing</template>
             </p>
         </footer>
     </div>

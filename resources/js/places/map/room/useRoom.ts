@@ -20,7 +20,6 @@ export const STEPS = [
 export type StepName = (typeof STEPS)[number]['name']
 
 export const SIZES = ['small', 'middle', 'great'] as const
-const worth = (a: ActionIdeaRecord) => SIZES.indexOf(a.effect ?? 'middle') - SIZES.indexOf(a.effort ?? 'middle')
 
 /** A workshop: what people say, vote and propose, told to a whole room. */
 export const useRoom = studyStore('room', () => {
@@ -138,11 +137,13 @@ export const useRoom = studyStore('room', () => {
         return model.attempt({ kind: 'put', part: 'parked', id, fields: { done: done || null } })
     }
 
-    const ideas = computed(() =>
-        Object.values(model.model.actions ?? {})
+    /** Those of most effect for their effort first; what was put down a moment ago comes last until that is told. */
+    const ideas = computed(() => {
+        const place = new Map((map.read?.ideas ?? []).map((id, i) => [id, i]))
+        return Object.values(model.model.actions ?? {})
             .map((a) => ({ effect: 'middle' as const, effort: 'middle' as const, of: '', ...a }))
-            .sort((a, b) => worth(b) - worth(a) || a.text.localeCompare(b.text)),
-    )
+            .sort((a, b) => (place.get(a.id) ?? Infinity) - (place.get(b.id) ?? Infinity) || byId(a, b))
+    })
     /** `fences @ bare slopes` is an idea at a factor. */
     function propose(text: string) {
         const found = /^(.+?)\s*@\s*(.+)$/.exec(text)
