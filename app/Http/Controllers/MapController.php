@@ -34,7 +34,7 @@ final class MapController
     /** So many loops are told at most. */
     private const LOOPS = 500;
 
-    /** What is told of a play ends there: nobody reads on. */
+    /** So many steps of a play are told: nobody reads on. */
     private const TOLD = 300;
 
     /** Between two heights that are told, in beats. */
@@ -59,6 +59,7 @@ final class MapController
             'longest' => Sketch::MOST_BEATS,
             'proposals' => Proposals::of($core),
             'ideas' => array_column(ActionIdea::ranked($core), 'id'),
+            'steps' => count($told),
             'told' => array_slice($told, 0, self::TOLD),
         ]);
     }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Thing } from '@/api/types'
+import GroupField from '@/card/GroupField.vue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
@@ -159,6 +160,7 @@ async function split() {
                 /></label>
             </div>
         </details>
+        <GroupField :key="`group-${factor.id}`" :ids="[factor.id]" />
         <details v-if="others.length">
             <summary>The same as another?</summary>
             <div class="inner">
@@ -215,7 +217,11 @@ h2 button {
     font-weight: 700;
     text-align: left;
 }
-.acts,
+.acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+}
 .button[aria-pressed='true'] {
     border-color: var(--plum);
     color: var(--plum);

@@ -8,6 +8,8 @@ const map = useMap()
 const MOST = 8
 const whole = ref(false)
 const told = computed(() => map.read?.told ?? [])
+/** What would follow, but is not told: nobody reads on. */
+const unread = computed(() => (map.read?.steps ?? 0) - told.value.length)
 const shown = computed(() => (whole.value ? told.value : told.value.slice(0, MOST)))
 const hands = computed(() => [
     ...Object.entries(map.starts).map(([id, height]) => `${map.nameOf(id)} begins ${height > 0 ? 'high' : 'low'}`),
@@ -15,13 +17,16 @@ const hands = computed(() => [
         .filter((p) => (p.until ?? Infinity) > map.beat)
         .map((p) => `${map.nameOf(p.factor)} is ${p.hold ? 'held' : p.by > 0 ? 'pushed up' : 'pushed down'}`),
 ])
+const loopOf = (name: string | null) => (name ? map.loops.find((l) => l.name === name) : undefined)
+/** The name that people gave to the loop that is told of. */
+const called = (name: string | null) => map.calledOf(loopOf(name)?.path ?? [])
 function goTo(step: (typeof told.value)[number]) {
     map.playing = false
     map.beat = Math.min(map.beats, step.beat)
     if (step.factor) {
         map.select(step.factor)
     }
-    const loop = step.loop ? map.loops.find((l) => l.name === step.loop) : undefined
+    const loop = loopOf(step.loop)
     if (loop) {
         void map.walk(loop.path)
     }
@@ -42,12 +47,15 @@ function goTo(step: (typeof told.value)[number]) {
             <li v-for="(step, i) in shown" :key="i" :class="{ now: Math.round(map.beat) === step.beat, ahead: step.beat > map.beat }">
                 <Button class="step" @click="goTo(step)"
                     ><span class="beat">{{ step.beat }}</span
-                    ><SaidText :text="step.sentence"
-                /></Button>
+                    ><span
+                        ><SaidText :text="step.sentence" /><i v-if="called(step.loop)"> “{{ called(step.loop) }}”</i></span
+                    ></Button
+                >
             </li>
         </ol>
         <p v-else-if="map.pushes.length" class="soft">Nothing else moves: no link leads on from there.</p>
         <Button v-if="told.length > MOST && !whole" class="button" @click="whole = true">{{ told.length - MOST }} more</Button>
+        <p v-if="whole && unread" class="soft">And {{ unread }} more, later on.</p>
     </div>
 </template>
 

@@ -17,7 +17,9 @@ const draft = ref('')
 
 const name = computed(() => map.nameOf(id))
 const hull = computed(() => map.hulls.get(id) ?? hullOf(''))
-const level = computed(() => map.levelOf(id))
+/** As fine as is seen: half a pixel. */
+const level = computed(() => Math.round(map.levelOf(id) * 40) / 40)
+const group = computed(() => model.groupOf.get(id))
 const hand = computed(() => map.handOn(id))
 const chosen = computed(() => view.selection.includes(id))
 const onLoop = computed(() => map.walked?.path.includes(id))
@@ -45,7 +47,7 @@ function keep() {
 <template>
     <div class="hull" :class="{ chosen, lit: onLoop }" :style="{ width: `${hull.width}px`, height: `${hull.height}px` }">
         <svg :width="hull.width" :height="hull.height" :viewBox="`${-hull.width / 2} ${-hull.height / 2} ${hull.width} ${hull.height}`">
-            <title>{{ name }}</title>
+            <title>{{ group ? `${name} · ${group.name}` : name }}</title>
             <HullShape :hull="naming ? { ...hull, lines: [] } : hull" :level="level" />
             <g v-if="hand" class="hand" :transform="`translate(0 ${reachOf(hull.height, level).down + 7})`">
                 <path :d="`M${-hull.width / 4} 0H${hull.width / 4}`" />

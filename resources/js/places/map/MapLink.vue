@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { GraphNode } from '@vue-flow/core'
 import { computed } from 'vue'
+import { MOST_ROUTED } from './bows'
 import { hullOf } from './hull'
 import { markOf } from './mark'
 import MarkShape from './MarkShape.vue'
@@ -11,19 +12,17 @@ const props = defineProps<{ sourceNode: GraphNode; targetNode: GraphNode; data: 
 const map = useMap()
 
 const link = computed(() => map.linkOf.get(props.data.link))
-/** The line follows a hull in steps, not with every pixel. */
-const near = (id: string) => Math.round(map.levelOf(id) * 8) / 8
-const afloat = (node: GraphNode) => {
-    const hull = map.hulls.get(node.id) ?? hullOf('')
-    return {
-        at: { x: node.computedPosition.x + hull.width / 2, y: node.computedPosition.y + hull.height / 2 },
-        hull,
-        level: near(node.id),
-    }
+/** The line follows a hull in steps, not with every pixel: drawn anew where an end came to another step; in very big maps, never. */
+const near = (id: string) => (map.links.length > MOST_ROUTED ? 0 : Math.round(map.levelOf(id) * 8) / 8)
+const levels = [computed(() => near(props.sourceNode.id)), computed(() => near(props.targetNode.id))] as const
+const afloat = ({ id, computedPosition: { x, y } }: GraphNode, level: number) => {
+    const hull = map.hulls.get(id) ?? hullOf('')
+    return { at: { x: x + hull.width / 2, y: y + hull.height / 2 }, hull, level }
 }
-const mark = computed(() =>
-    link.value ? markOf(afloat(props.sourceNode), afloat(props.targetNode), props.data.bow, link.value) : undefined,
-)
+const mark = computed(() => {
+    const [from, to] = [afloat(props.sourceNode, levels[0].value), afloat(props.targetNode, levels[1].value)]
+    return link.value ? markOf(from, to, props.data.bow, link.value) : undefined
+})
 const step = computed(() => map.steps.get(props.data.link))
 const isNow = computed(() => step.value !== undefined && step.value === map.walked?.step)
 const ACTS = { '+': 'acts the same way on', '-': 'acts turned over on', '?': 'acts on, which way is open,' } as const

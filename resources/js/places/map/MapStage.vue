@@ -45,6 +45,26 @@ const nodes = computed<Node[]>(() =>
         zIndex: 10,
     })),
 )
+/** The quiet ground under what is in a group: below the links, and with the hull while it is dragged. */
+const grounds = computed(() =>
+    flow.nodes.value.flatMap(({ id, position }) => {
+        const [group, hull] = [model.groupOf.get(id), map.hulls.get(id)]
+        return group && hull
+            ? [
+                  {
+                      id,
+                      tint: group.tint,
+                      ellipse: {
+                          cx: position.x + hull.width / 2,
+                          cy: position.y + hull.height / 2,
+                          rx: hull.width / 2 + 24,
+                          ry: hull.height / 2 + 18,
+                      },
+                  },
+              ]
+            : []
+    }),
+)
 const bend = (from: string, to: string) => bowOf(from, to, map.between.has(`${to}>${from}`), map.links.length, boxes.value)
 const edges = computed<Edge[]>(() =>
     map.links.map((l) => ({ id: l.id, type: 'mark', source: l.from, target: l.to, data: { link: l.id, bow: bend(l.from, l.to) } })),
@@ -166,7 +186,15 @@ onMounted(() => {
 <template>
     <div class="map-place">
         <MapTabs><MapKey class="legend" /></MapTabs>
+        <ul v-if="grounds.length" class="group-names" aria-label="Groups">
+            <li v-for="g in model.model.groups" :key="g.name" :style="{ background: `var(--${g.tint})` }">{{ g.name }}</li>
+        </ul>
         <div ref="stage" class="map-stage" tabindex="0" role="application" :aria-label="SPOKEN" @keydown="key">
+            <svg class="grounds" aria-hidden="true">
+                <g :transform="`translate(${viewport.x} ${viewport.y}) scale(${viewport.zoom})`">
+                    <ellipse v-for="g in grounds" :key="g.id" v-bind="g.ellipse" :style="{ fill: `var(--${g.tint})` }" />
+                </g>
+            </svg>
             <VueFlow
                 :nodes="nodes"
                 :edges="edges"
@@ -210,16 +238,38 @@ onMounted(() => {
 
 <style scoped>
 .map-place {
-    display: grid;
-    grid-template-rows: auto minmax(0, 1fr) auto;
+    display: flex;
+    flex-direction: column;
     height: 100%;
     background: var(--paper);
     container-type: inline-size;
 }
 .map-stage {
+    flex: 1;
     position: relative;
     overflow: hidden;
     contain: strict;
+}
+.grounds {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    opacity: 0.7;
+    pointer-events: none;
+}
+.group-names {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    margin: 0;
+    padding: 2px 18px 6px;
+    list-style: none;
+    font-size: 12px;
+}
+.group-names li {
+    padding: 1px 9px;
+    border-radius: 9px;
 }
 .map-stage:focus-visible {
     outline-offset: -2px;

@@ -4,8 +4,8 @@ import type { Point } from '@/api/types'
 
 /** A link and the one that answers it keep to their own sides. */
 const APART = 0.17
-/** From so many links on, they find no way around things. */
-const MOST_ROUTED = 260
+/** From so many links on, they find no way around things and do not follow how hulls ride: the page has to stay fluent. */
+export const MOST_ROUTED = 260
 
 export const boxOf = (id: string, at: Point, hull: Hull): Box => ({
     id,

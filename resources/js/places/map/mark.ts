@@ -61,11 +61,21 @@ function measured(points: Point[]) {
         far.push((far[i - 1] as number) + Math.hypot(b.x - a.x, b.y - a.y))
     }
     const length = far[far.length - 1] as number
-    function at(s: number, aside = 0): Point {
-        let i = 1
-        while (i < far.length - 1 && (far[i] as number) < s) {
-            i++
+    /** The number of the first point that is at least so far along, and not the first of all. */
+    function after(s: number): number {
+        let [low, high] = [1, far.length - 1]
+        while (low < high) {
+            const middle = (low + high) >> 1
+            if ((far[middle] as number) < s) {
+                low = middle + 1
+            } else {
+                high = middle
+            }
         }
+        return low
+    }
+    function at(s: number, aside = 0): Point {
+        const i = after(s)
         const [a, b, from, to] = [points[i - 1] as Point, points[i] as Point, far[i - 1] as number, far[i] as number]
         const u = (s - from) / (to - from || 1)
         const size = Math.hypot(b.x - a.x, b.y - a.y) || 1
@@ -74,19 +84,28 @@ function measured(points: Point[]) {
             y: a.y + u * (b.y - a.y) + ((b.x - a.x) / size) * aside,
         }
     }
-    return { at, length }
+    /** The way itself from one distance to another: as few points as a bend is seen with. */
+    function between(from: number, to: number): Point[] {
+        const apart = Math.max(3, Math.ceil(points.length / 24))
+        const own = points.slice(after(from), after(to)).filter((_, i) => i % apart === apart - 1)
+        return [at(from), ...own, at(to)]
+    }
+    return { at, between, length }
 }
 
 type Way = ReturnType<typeof measured>
 
 const joined = (points: Point[]) => points.map((p, i) => `${i ? 'L' : 'M'}${f(p.x)} ${f(p.y)}`).join('')
 
-function stretch(way: Way, from: number, to: number, aside: (s: number) => number = () => 0): string {
+function stretch(way: Way, from: number, to: number, aside?: (s: number) => number): string {
+    if (to <= from || !aside) {
+        return to > from ? joined(way.between(from, to)) : ''
+    }
     const points: Point[] = []
     for (let s = from; s < to; s += 1.6) {
         points.push(way.at(s, aside(s)))
     }
-    return to > from ? joined([...points, way.at(to, aside(to))]) : ''
+    return joined([...points, way.at(to, aside(to))])
 }
 
 function leaf(way: Way, from: number, to: number, half: number): string {
@@ -111,21 +130,23 @@ export function markOf(from: Afloat, to: Afloat, bow: number, link: Marked): Mar
     const wave = link.late ? Math.min(WAVE, Math.max(0, m0 - fork - 10)) : 0
     const w0 = m0 - 5 - wave
     const waves = Math.max(2, Math.round(wave / 13))
-    const aside = (s: number) =>
-        s > w0 && s < w0 + wave
-            ? 4.6 * Math.sin((2 * Math.PI * waves * (s - w0)) / wave) * Math.min(1, (s - w0) / 6, (w0 + wave - s) / 6)
-            : 0
+    const aside = (s: number) => 4.6 * Math.sin((2 * Math.PI * waves * (s - w0)) / wave) * Math.min(1, (s - w0) / 6, (w0 + wave - s) / 6)
+    /** From a distance on to the mark, with the wave before it. */
+    const onward = (from: number) =>
+        wave
+            ? stretch(way, from, w0) + stretch(way, Math.max(from, w0), w0 + wave, aside) + stretch(way, w0 + wave, m0)
+            : stretch(way, from, m0)
     const parts: string[] = []
     if (fork) {
         parts.push(
             stretch(way, 0, fork, (s) => 5.5 * (1 - s / fork)),
             stretch(way, 0, fork, (s) => -5.5 * (1 - s / fork)),
         )
-        parts.push(stretch(way, fork, m0, aside))
+        parts.push(onward(fork))
     } else if ((link.standing ?? 'open') === 'open' && m0 > 26) {
-        parts.push(stretch(way, 0, 5), stretch(way, 9.5, 14.5), stretch(way, 19, m0, aside))
+        parts.push(stretch(way, 0, 5), stretch(way, 9.5, 14.5), onward(19))
     } else {
-        parts.push(stretch(way, 0, m0, aside))
+        parts.push(onward(0))
     }
     const tip = length - 1
     parts.push(stretch(way, m1, tip))

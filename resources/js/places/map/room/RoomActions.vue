@@ -1,11 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useMap } from '../useMap'
 import { SIZES, useRoom } from './useRoom'
 
-/** What could be done, pinned to a factor: much effect for little effort comes first. */
+/** What could be done, pinned to a factor or a link: much effect for little effort comes first. */
 const room = useRoom()
-const map = useMap()
 const draft = ref('')
 const chosen = ref('')
 const index = computed(() => room.ideas.findIndex((i) => i.id === chosen.value))
@@ -52,8 +50,8 @@ const turn = (size: (typeof SIZES)[number]) => SIZES[(SIZES.indexOf(size) + 1) %
                 @keydown="key"
             />
             <p class="hint">
-                <kbd>Enter</kbd> one more · <b>@</b> at a factor · <kbd>↑</kbd> <kbd>↓</kbd> choose, then <kbd>1</kbd>–<kbd>3</kbd> effect,
-                <kbd>4</kbd>–<kbd>6</kbd> effort
+                <kbd>Enter</kbd> one more · <b>@</b> at a factor, <b>@ a &gt; b</b> at a link · <kbd>↑</kbd> <kbd>↓</kbd> choose, then
+                <kbd>1</kbd>–<kbd>3</kbd> effect, <kbd>4</kbd>–<kbd>6</kbd> effort
             </p>
         </div>
         <table v-if="room.ideas.length">
@@ -70,7 +68,7 @@ const turn = (size: (typeof SIZES)[number]) => SIZES[(SIZES.indexOf(size) + 1) %
                     <td>
                         <Button class="text" :aria-pressed="i.id === chosen" @click="chosen = i.id">{{ i.text }}</Button>
                     </td>
-                    <td>{{ map.nameOf(i.of) }}</td>
+                    <td>{{ i.at }}</td>
                     <td>
                         <Button :aria-label="`Effect: ${i.effect}`" @click="room.weigh(i.id, { effect: turn(i.effect) })">{{
                             i.effect

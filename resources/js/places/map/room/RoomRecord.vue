@@ -1,14 +1,18 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import DOMPurify from 'dompurify'
+import { marked } from 'marked'
+import { computed, onMounted, ref } from 'vue'
 import { api } from '@/api/client'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { download } from '@/ui/download'
+import PrintedSheet from '@/ui/PrintedSheet.vue'
 
 /** What was asked, said and found, to take home: as Markdown, or printed. */
 const model = useModel()
 const notices = useNotices()
 const text = ref('')
+const html = computed(() => DOMPurify.sanitize(marked.parse(text.value, { async: false })))
 onMounted(async () => {
     try {
         text.value = await api.record(model.id)
@@ -30,12 +34,15 @@ async function copy() {
 
 <template>
     <div class="record-step">
-        <p class="acts no-print">
+        <p class="acts">
             <Button class="big" data-first @click="save">Save as Markdown</Button>
             <Button class="big" @click="print">Print</Button>
             <Button class="big" @click="copy">Copy</Button>
         </p>
-        <pre tabindex="0" aria-label="Record of the workshop">{{ text }}</pre>
+        <!-- eslint-disable-next-line vue/no-v-html -- sanitised above -->
+        <div class="record" tabindex="0" role="document" aria-label="Record of the workshop" v-html="html" />
+        <!-- eslint-disable-next-line vue/no-v-html -- sanitised above -->
+        <PrintedSheet><div v-html="html" /></PrintedSheet>
     </div>
 </template>
 
@@ -45,15 +52,21 @@ async function copy() {
     gap: 0.6em;
     margin: 0 0 0.8em;
 }
-pre {
+.record {
     max-width: 44em;
-    margin: 0;
-    white-space: pre-wrap;
-    font: 24px/1.45 var(--sans);
+    font-size: 24px;
+    line-height: 1.45;
 }
-@media print {
-    pre {
-        font-size: 11pt;
-    }
+.record :deep(h1) {
+    font-size: 1.5em;
+}
+.record :deep(h2) {
+    margin-top: 1.4em;
+    font-size: 1.25em;
+}
+.record :deep(:is(th, td)) {
+    padding: 0.15em 1em 0.15em 0;
+    border-bottom: 1px solid var(--hairline);
+    text-align: left;
 }
 </style>

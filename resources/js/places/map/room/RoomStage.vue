@@ -236,22 +236,4 @@ const balancing = computed(() => map.loops.filter((l) => l.polarity === '-').len
     border-radius: 10px;
     color: var(--ink-soft);
 }
-@media print {
-    body:has(.room) #app > *,
-    .room > header,
-    .room > footer,
-    .room .no-print {
-        visibility: hidden;
-    }
-    .room,
-    .room .step-body {
-        position: static;
-        overflow: visible;
-        display: block;
-        font-size: 12pt;
-    }
-    .room .step-body {
-        visibility: visible;
-    }
-}
 </style>

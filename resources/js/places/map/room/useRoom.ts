@@ -137,23 +137,24 @@ export const useRoom = studyStore('room', () => {
         return model.attempt({ kind: 'put', part: 'parked', id, fields: { done: done || null } })
     }
 
+    function placeOf({ of = '', link = '' }: ActionIdeaRecord) {
+        const on = map.linkOf.get(link)
+        return on ? `${map.nameOf(on.from)} → ${map.nameOf(on.to)}` : map.nameOf(of)
+    }
     /** Those of most effect for their effort first; what was put down a moment ago comes last until that is told. */
     const ideas = computed(() => {
         const place = new Map((map.read?.ideas ?? []).map((id, i) => [id, i]))
         return Object.values(model.model.actions ?? {})
-            .map((a) => ({ effect: 'middle' as const, effort: 'middle' as const, of: '', ...a }))
+            .map((a) => ({ effect: 'middle' as const, effort: 'middle' as const, of: '', ...a, at: placeOf(a) }))
             .sort((a, b) => (place.get(a.id) ?? Infinity) - (place.get(b.id) ?? Infinity) || byId(a, b))
     })
-    /** `fences @ bare slopes` is an idea at a factor. */
+    /** `fences @ bare slopes` is an idea at a factor, `fences @ sheep > bare slopes` one at a link. */
     function propose(text: string) {
         const found = /^(.+?)\s*@\s*(.+)$/.exec(text)
-        const of = found?.[2] ? idOf(found[2]) : undefined
-        return model.attempt({
-            kind: 'put',
-            part: 'actions',
-            id: newId(),
-            fields: { text: of ? (found?.[1] ?? text) : text, ...(of ? { of } : {}) },
-        })
+        const [from, to] = (found?.[2] ?? '').split('>').map(idOf)
+        const link = from && to ? map.between.get(`${from}>${to}`)?.id : undefined
+        const at = link ? { link } : from && !found?.[2]?.includes('>') ? { of: from } : undefined
+        return model.attempt({ kind: 'put', part: 'actions', id: newId(), fields: { text: at ? (found?.[1] ?? text) : text, ...at } })
     }
     function weigh(id: string, fields: Partial<ActionIdeaRecord>) {
         return model.attempt({ kind: 'put', part: 'actions', id, fields })
