@@ -29,7 +29,7 @@ setup_packages() {
     mkdir -p storage/app storage/framework/cache storage/framework/sessions storage/framework/views storage/framework/programs storage/logs
     need_debian 'command -v php' php8.2-cli
     extensions=$(php -m 2>/dev/null)
-    for extension in pdo_sqlite:sqlite3 mbstring:mbstring intl:intl dom:xml; do
+    for extension in pdo_sqlite:sqlite3 mbstring:mbstring intl:intl dom:xml zip:zip gd:gd; do
         case "
 $extensions
 " in *"

@@ -12,3 +12,14 @@ spl_autoload_register(static function (string $class): void {
         }
     }
 });
+
+// Spreadsheets are read by a package; without it all else still works.
+if (! class_exists('PhpOffice\\PhpSpreadsheet\\Spreadsheet', false) && is_file(__DIR__.'/../vendor/autoload.php')) {
+    spl_autoload_register(static function (string $class): void {
+        if (str_starts_with($class, 'PhpOffice\\')) {
+            require_once __DIR__.'/../vendor/autoload.php';
+            // The package's own loader takes over from here on.
+            class_exists($class);
+        }
+    });
+}

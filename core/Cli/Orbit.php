@@ -7,6 +7,8 @@ namespace MerryOrbit\Core\Cli;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Compile\ProgramStore;
+use MerryOrbit\Core\Data\Evidence;
+use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
@@ -68,6 +70,8 @@ final readonly class Orbit
         'describe' => self::READING,
         'loops' => [...self::READING, 'most', 'independent', 'story', 'format'],
         'sketch' => [...self::READING, 'push', 'format'],
+        'read' => ['out', 'format', ...DataCommands::READING],
+        'compare' => [...self::RUNNING, 'data', 'match', ...DataCommands::READING],
         'generate' => ['out'],
     ];
 
@@ -81,7 +85,7 @@ final readonly class Orbit
     orbit health     run it again at half the step and say how much that changes
       --format=text|json          how to print (text)
 
-    run and health also take
+    run, health and compare also take
       --set "name=value"          another value for a parameter (again for more)
       --scenario=NAME             the settings of a scenario of the model, under those given here
       --method=METHOD             euler, heun, rk4, dopri5 or rosenbrock
@@ -108,6 +112,22 @@ final readonly class Orbit
     orbit sketch     a causal map, or a model seen as one, played without numbers: what moves, which way, in which order, and why
       --push "NAME=+"             what is pushed, up (+) or down (-), from the start on (again for more)
       --format=text|json|model    how to print (text); model: the sketch as an ordinary model, with all its formulas
+
+    orbit read       what a table of data holds (CSV, XLSX, ODS, JSON); the file stands where MODEL does
+      --format=text|json          how to print (text)
+
+    orbit compare    how well a run fits data
+      --data=FILE                 the table of what was measured
+      --match "column=variable"   which is which, where the names differ (again for more)
+      --format=text|json          how to print (text)
+
+    read and compare also take
+      --sheet=NAME                of a spreadsheet (the first that holds something)
+      --layout=auto|down|across|long
+      --decimal=auto|.|,          the decimal sign
+      --dates=auto|ymd|dmy|mdy    in which order days and months are written
+      --names=ROW                 the row of the names, from 1
+      --time=COLUMN               the name of the column that says the time
 
     orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
 
@@ -146,9 +166,11 @@ final readonly class Orbit
                 'generate' => $this->generate($arguments),
                 'loops' => $this->loops($arguments),
                 'sketch' => $this->sketch($arguments),
+                'read' => $this->read($arguments),
+                'compare' => $this->compare($arguments),
                 default => $this->describe($arguments),
             };
-        } catch (UsageError|FileRefused|NotUnderstood|RunRefused|ModelRefused $e) {
+        } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
             fwrite($this->err, $e->getMessage()."\n".($words === [] ? "\n".self::HELP : ''));
             // Settings from the command line that allow no run are a matter of usage; a model too big to run is not.
             $isModel =
@@ -353,6 +375,37 @@ final readonly class Orbit
         );
 
         return self::RAN;
+    }
+
+    private function read(Arguments $arguments): int
+    {
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $table = DataCommands::table($arguments, $arguments->file);
+        $this->print($arguments->last('out'), $format === 'json' ? DataCommands::document($table) : DataCommands::lines($table));
+
+        return self::RAN;
+    }
+
+    private function compare(Arguments $arguments): int
+    {
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $trial = $this->trial(Requested::model($arguments, $this->err), $arguments);
+        $evidence = DataCommands::evidence($arguments, $trial->analysis, $this->err);
+        $run = $trial->run(
+            new Simulator(ProgramStore::ofUser()),
+            array_values(array_unique(array_map(static fn (Evidence $e): string => $e->key, $evidence))),
+        );
+        $this->tellTime($arguments, $run->seconds);
+        $series = DataCommands::compared($evidence, $trial->analysis, $run);
+        $this->print(
+            $arguments->last('out'),
+            $format === 'json' ? [self::document(['series' => $series])] : DataCommands::comparedLines($series),
+        );
+        if ($run->fault !== null) {
+            fwrite($this->err, $run->fault->sentence()."\n");
+        }
+
+        return $run->fault === null ? self::RAN : self::FAULT;
     }
 
     private function line(Model $model, Problem $problem): string

@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Data;
+
+use MerryOrbit\Core\Model\Calendar;
+use MerryOrbit\Core\Model\TimeSettings;
+
+/** Times of a table as times of a study. */
+final class StudyTimes
+{
+    /**
+     * Dates go by the study's calendar. Numbers are times of the study as they are, unless all of them lie outside of it and it has a
+     * calendar: then they are years.
+     *
+     * @return list<float> one for each time of the table
+     *
+     * @throws TableRefused where the table has dates and the study none
+     */
+    public static function of(DataTable $table, TimeSettings $time): array
+    {
+        $calendar = Calendar::of($time);
+        if ($table->timeKind === 'date') {
+            if ($calendar !== null) {
+                return array_map($calendar->timeAt(...), $table->times);
+            }
+            if (self::isOfYears($time)) {
+                return array_map(self::year(...), $table->times);
+            }
+            throw TableRefused::because(
+                'The table has dates, but the study does not say on which date it starts. Give its start a date, or the table times in '.
+                    ($time->unit === '' ? 'its own unit' : "{$time->unit}s").
+                    '.',
+            );
+        }
+        $isInside = static fn (float $t): bool => $t >= $time->start - 1e-9 && $t <= $time->end + 1e-9;
+        $areYears = array_filter($table->times, static fn (float $t): bool => $t >= 1000.0 && $t <= 3000.0) === $table->times;
+        if ($calendar === null || ! $areYears || array_filter($table->times, $isInside) !== []) {
+            return $table->times;
+        }
+
+        return array_map(
+            static fn (float $t): float => $calendar->timeAt(
+                (Moment::of((int) floor($t))->seconds ?? 0.0) + ($t - floor($t)) * 365.25 * 86_400.0,
+            ),
+            $table->times,
+        );
+    }
+
+    /** Its times are the years of the calendar themselves. */
+    private static function isOfYears(TimeSettings $time): bool
+    {
+        return preg_match('/^(?:years?|yrs?)$/i', trim($time->unit)) === 1 && $time->start >= 1000.0 && $time->end <= 3000.0;
+    }
+
+    /** A moment as a year with what has gone of it. */
+    private static function year(float $seconds): float
+    {
+        $year = (int) (new Moment($seconds))->date()->format('Y');
+        [$begin, $end] = [Moment::of($year)->seconds ?? 0.0, Moment::of($year + 1)->seconds ?? 1.0];
+
+        return $year + ($seconds - $begin) / ($end - $begin);
+    }
+}

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Data;
+
+/**
+ * How a table stands in its grid: which rows and columns are what. Rows and columns count from 0, in the grid as it is read: one that
+ * runs across is turned first.
+ */
+final readonly class Understood
+{
+    /**
+     * @param  'down'|'across'|'long'  $layout
+     * @param  int  $turnedFrom  the row of the file from which on it was turned; -1 where it was not
+     * @param  int  $head  row of the names; -1 where there are none
+     * @param  int  $units  row of the units; -1 where there is none
+     * @param  int  $first  first row of data
+     * @param  list<string>  $names  of the columns, without units
+     * @param  list<string>  $columnUnits
+     * @param  list<int>  $time  the columns that say the time: none, one, or year and month (and day)
+     * @param  '.'|','  $decimal
+     * @param  'ymd'|'dmy'|'mdy'  $order
+     * @param  list<array{what: string, value: string, why: string, sure: float}>  $guesses
+     * @param  list<DataRemark>  $remarks
+     */
+    public function __construct(
+        public string $layout,
+        public int $turnedFrom,
+        public int $head,
+        public int $units,
+        public int $first,
+        public array $names,
+        public array $columnUnits,
+        public array $time,
+        public string $decimal,
+        public string $order,
+        public array $guesses,
+        public array $remarks,
+    ) {
+    }
+
+    /** Where a cell stands in the file, from 1. */
+    public function at(int $row, ?int $column, string $sentence): DataRemark
+    {
+        $line = $column === null ? null : $column + 1;
+
+        return $this->turnedFrom < 0
+            ? new DataRemark($row + 1, $line, $sentence)
+            : new DataRemark($column === null ? null : $this->turnedFrom + $column + 1, $row + 1, $sentence);
+    }
+
+    /** The line of the file in which what runs down here stands, from 1: its column, or its row where the table was turned. */
+    public function line(int $column): int
+    {
+        return $this->turnedFrom < 0 ? $column + 1 : $this->turnedFrom + $column + 1;
+    }
+}
