@@ -1,5 +1,4 @@
 // Takes the pictures in docs/screenshots from the fresh demo studies of a running application: node bin/screenshots.mjs [ADDRESS [NAME …]]
-import { execFileSync } from 'node:child_process'
 import { chromium } from '@playwright/test'
 
 const address = process.argv[2] ?? 'http://127.0.0.1:8000'
@@ -73,6 +72,12 @@ async function policies(page) {
     await page.getByRole('button', { name: 'Run all' }).click()
     await page.locator('.bar [role="status"]', { hasText: 'done' }).waitFor()
 }
+await shoot('data', 'light', async (page) => {
+    await open(page, 'Kelp and urchins')
+    await page.getByRole('link', { name: 'Data' }).click()
+    await page.getByRole('button', { name: /^dive counts.csv/ }).click()
+    await page.getByText('1 cell cannot be read').click()
+})
 await shoot('try', 'light', async (page) => {
     await policies(page)
     await page.getByRole('tab', { name: 'Plots' }).click()
@@ -157,14 +162,5 @@ await shoot('history', 'light', async (page) => {
     await page.getByRole('button', { name: 'History', exact: true }).and(page.locator('.icon-button')).click()
     await page.getByRole('button', { name: 'The beginning', exact: true }).click()
     await page.getByRole('list', { name: 'Differences' }).waitFor()
-})
-await shoot('large', 'light', async (page) => {
-    await page.getByLabel('Model file', { exact: true }).setInputFiles({
-        name: 'reefs.json',
-        mimeType: 'application/json',
-        buffer: execFileSync('bin/orbit', ['generate', '1500'], { maxBuffer: 1e9 }),
-    })
-    await page.locator('header .state', { hasText: 'up to date' }).waitFor({ timeout: 60_000 })
-    await page.waitForTimeout(2500)
 })
 await browser.close()

@@ -73,7 +73,7 @@ setup_application() {
     [ -f .env ] || cp .env.example .env
     grep -q '^APP_KEY=.' .env || php artisan key:generate --no-interaction --quiet
     database=${DB_DATABASE:-database/merry-orbit.sqlite}
-    stamp=$database.$(cat database/migrations/*.php demo/*.json | cksum | cut -d' ' -f1).ready
+    stamp=$database.$(cat database/migrations/*.php demo/*.json demo/files/* | cksum | cut -d' ' -f1).ready
     if [ ! -f "$database" ] || [ ! -f "$stamp" ]; then
         say "Preparing the database"
         [ -f "$database" ] || { : >"$database"; chmod 600 "$database"; }

@@ -37,7 +37,7 @@ return [
     'results_disk' => env('MERRY_ORBIT_RESULTS_DISK', 'local'),
 
     /* How much one person may keep. */
-    'quota' => ['studies' => 500, 'kept_runs' => 200, 'kept' => 60],
+    'quota' => ['studies' => 500, 'kept_runs' => 200, 'kept' => 60, 'data_megabytes' => 500],
 
     /* Below this share of free JIT buffer the server is started anew: once full, new models run uncompiled without a word. */
     'recycle_below' => 0.25,

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\BatchController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\CompareController;
+use App\Http\Controllers\DataController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\FormulaController;
 use App\Http\Controllers\HealthController;
@@ -76,6 +77,13 @@ Route::middleware('auth')->group(static function (): void {
     Route::get('models/{model}/map/record', [MapController::class, 'record'])->can('view', 'model');
     Route::post('models/{model}/map/story', [MapController::class, 'story'])->can('view', 'model');
     Route::post('models/{model}/map/foresee', [MapController::class, 'foresee'])->can('view', 'model');
+    Route::post('models/{model}/tables', [DataController::class, 'store'])->can('update', 'model');
+    Route::post('models/{model}/tables/{content}', [DataController::class, 'show'])
+        ->where('content', '[0-9a-f]{64}')
+        ->can('view', 'model');
+    Route::post('models/{model}/tables/{content}/evidence', [DataController::class, 'evidence'])
+        ->where('content', '[0-9a-f]{64}')
+        ->can('update', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
     Route::post('models/{model}/elements/{element}/ranked', [InsightController::class, 'ranked'])->can('view', 'model');

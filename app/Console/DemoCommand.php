@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console;
 
+use App\Data\TableStore;
 use App\Models\Study;
 use App\Models\User;
 use App\Studies\StudyMaker;
@@ -34,6 +35,10 @@ final class DemoCommand extends Command
             Study::withTrashed()->where('user_id', $user->id)->forceDelete();
         }
         StudyMaker::demo($user);
+        // The files that their data came from can be opened, too.
+        foreach (glob(base_path('demo/files/*.*')) ?: [] as $file) {
+            TableStore::keep($user, basename($file), (string) file_get_contents($file));
+        }
 
         return self::SUCCESS;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console;
 
+use App\Data\TableStore;
 use App\Runs\Results;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
@@ -13,7 +14,7 @@ final class TidyCommand extends Command
 {
     protected $signature = 'orbit:tidy {--dry : only say what would be removed} {--minutes=60 : younger ones stay, whoever makes them may not be done}';
 
-    protected $description = 'Remove results that nothing refers to any more';
+    protected $description = 'Remove results and files of data that nothing refers to any more';
 
     public function handle(): int
     {
@@ -36,6 +37,13 @@ final class TidyCommand extends Command
                 if ($this->option('dry') !== true) {
                     $disk->delete($file);
                 }
+            }
+        }
+        foreach (TableStore::spare($until) as $content => $size) {
+            $count++;
+            $bytes += $size;
+            if ($this->option('dry') !== true) {
+                TableStore::forget($content);
             }
         }
         if ($this->option('dry') !== true) {

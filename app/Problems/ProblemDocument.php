@@ -12,6 +12,7 @@ use Illuminate\Database\Eloquent\ModelNotFoundException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Session\TokenMismatchException;
 use Illuminate\Validation\ValidationException;
+use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Model\NotUnderstood;
@@ -48,6 +49,7 @@ final class ProblemDocument
                 $e->field === null ? [] : ['field' => $e->field],
             ),
             $e instanceof NotUnderstood => self::response(422, 'request', $e->getMessage()),
+            $e instanceof TableRefused => self::response(422, 'table', $e->getMessage()),
             $e instanceof FileRefused => self::response(422, 'file', $e->getMessage()),
             $e instanceof RunRefused => self::response(422, $e->problem->code, $e->getMessage(), ['field' => $e->problem->field]),
             $e instanceof ValidationException => self::response(422, 'request', collect($e->errors())->flatten()->implode(' '), [

@@ -11,6 +11,7 @@ use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Validator;
 use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
+use MerryOrbit\Core\Data\Fits;
 use MerryOrbit\Core\Experiment\Alignment;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Plan\Key;
@@ -111,6 +112,9 @@ final readonly class RunRequest
                 $other = Gathered::added($other, $base->trial()->analysis, $along)[0];
             }
             $run = $this->difference($run, $other);
+        }
+        if (! isset($this->given['against']) && $source->model()->part('evidence') !== []) {
+            $beside['fits'] = (object) Fits::of($source->model(), $run);
         }
         JitBuffer::askForMoreWhenLow();
         $message = new ColumnsMessage(

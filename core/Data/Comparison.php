@@ -101,7 +101,9 @@ final readonly class Comparison
             match ($most) {
                 'bias' => 'bias: the run lies '.$this->beside().' throughout.',
                 'variation' => 'variation: the run swings too '.($this->isWider ? 'wide' : 'little').'.',
-                default => 'covariation: each point differs for itself, and the run lies right as a whole.',
+                default => ($this->autocorrelation ?? 0.0) > 0.4
+                    ? 'covariation: level and swing are right, but its ups and downs come at other times.'
+                    : 'covariation: each point differs for itself, and the run lies right as a whole.',
             };
     }
 

@@ -70,9 +70,13 @@ final class CsvReader
         if (str_starts_with($start, "\xFF\xFE") || str_starts_with($start, "\xFE\xFF")) {
             return (string) mb_convert_encoding(substr($text, 2), 'UTF-8', $start[0] === "\xFF" ? 'UTF-16LE' : 'UTF-16BE');
         }
-        // Without a mark, the zeros between Latin letters tell.
-        if (strlen($text) >= 4 && substr_count(substr($text, 0, 400), "\0") > min(400, strlen($text)) * 0.3) {
-            return (string) mb_convert_encoding($text, 'UTF-8', $text[1] === "\0" ? 'UTF-16LE' : 'UTF-16BE');
+        // Without a mark, the zeros between Latin letters tell: they stand at every other place.
+        $zeros = [0, 0];
+        for ($i = 0; $i < min(400, strlen($text)); $i++) {
+            $zeros[$i % 2] += $text[$i] === "\0" ? 1 : 0;
+        }
+        if (min($zeros) === 0 && max($zeros) > 0.3 * min(400, strlen($text))) {
+            return (string) mb_convert_encoding($text, 'UTF-8', $zeros[1] > 0 ? 'UTF-16LE' : 'UTF-16BE');
         }
         if (str_contains(substr($text, 0, 8_000), "\0")) {
             throw TableRefused::because('This is no table: it is neither text nor a spreadsheet (XLSX, ODS), nor JSON.');

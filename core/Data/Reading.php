@@ -367,7 +367,11 @@ final class Reading
         }
         $errors = count(array_filter($odd, Figures::isError(...)));
         if (count($odd) - $errors > $count) {
-            $this->say(max($this->u->head, 0), $column, "`$name` holds words, no numbers, and is left out.");
+            $other = new Figures($this->u->decimal === '.' ? ',' : '.');
+            $isOther =
+                count(array_filter($odd, static fn (string|float|Moment|null $c): bool => $other->read($c) !== null)) > 0.5 * count($odd);
+            $holds = $isOther ? 'numbers with another decimal sign' : 'words, no numbers,';
+            $this->say(max($this->u->head, 0), $column, "`$name` holds $holds and is left out.");
 
             return null;
         }

@@ -68,6 +68,8 @@ final class Parts
             Part::of('actions', 'action idea', ActionIdea::class, ActionIdea::MOST, ['of'], schema: ActionIdea::SCHEMA),
             Part::of('loopNames', 'name of a loop', LoopName::class, LoopName::MOST, ['path[]'], schema: LoopName::SCHEMA),
             Part::of('wordings', 'wording', Wording::class, Wording::MOST, ['of'], ['of'], Wording::SCHEMA),
+            Part::of('sources', 'source', Source::class, Source::MOST, schema: Source::SCHEMA),
+            Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 
         return array_combine(array_map(static fn (Part $p): string => $p->name, $parts), $parts);

@@ -35,6 +35,8 @@ final class ComparisonTest extends TestCase
         $wider = Comparison::of($measured, array_map(static fn (float $v): float => 4.0 + 2.0 * ($v - 4.0), $measured));
         self::assertEqualsWithDelta([0.0, 1.0, 0.0], [$wider->bias, $wider->variation, $wider->covariation], 1e-14);
         self::assertStringContainsString('too wide', (string) $wider->sentence());
+        $wave = static fn (float $shift): array => array_map(static fn (int $i): float => sin($i / 5 + $shift), range(0, 62));
+        self::assertStringContainsString('at other times', (string) Comparison::of($wave(0.0), $wave(0.5))->sentence());
         $mixed = Comparison::of([1.0, 2.0, 3.0, 4.0], [4.0, 3.0, 2.0, 1.0]);
         self::assertEqualsWithDelta([0.0, 0.0, 1.0], [$mixed->bias, $mixed->variation, $mixed->covariation], 1e-14);
     }

@@ -100,6 +100,8 @@ final class XmileLossesTest extends TestCase
             'parked',
             'actions',
             'loopNames',
+            'sources',
+            'evidence',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

@@ -67,6 +67,7 @@ final class AccessTest extends TestCase
             'token' => '0190b5a0-0000-7000-8000-000000000000',
             'kept' => 'x',
             'batch' => 'x',
+            'content' => str_repeat('0', 64),
         ];
         $turnedAway = 0;
         foreach (Route::getRoutes()->getRoutes() as $route) {

@@ -31,6 +31,8 @@ final readonly class HeadWriter
         'loopNames' => 'What people call loops',
         'wordings' => 'How people speak of more and less of things',
         'mapSpots' => 'Where things stand on the map',
+        'sources' => 'The files that data came from',
+        'evidence' => 'What was measured, to be held against runs',
     ];
 
     public function __construct(private Model $model, private \XMLWriter $xml)

@@ -27,7 +27,10 @@ import type {
     RunRequest,
     Study,
     Summary,
+    EvidenceMade,
     TableAnswer,
+    TableRead,
+    TableWishes,
     Thumbnail,
     TrailAnswer,
 } from './types'
@@ -61,7 +64,7 @@ const MOST_WAITS = 12
 const LONGEST_WAIT = 10_000
 
 async function send(method: string, path: string, body?: unknown, again = true, waits = 0): Promise<Response> {
-    const text = typeof body === 'string'
+    const type = body instanceof Blob ? 'application/octet-stream' : typeof body === 'string' ? 'text/plain' : 'application/json'
     let response: Response
     try {
         response = await fetch(`/api/${path}`, {
@@ -69,9 +72,9 @@ async function send(method: string, path: string, body?: unknown, again = true, 
             headers: {
                 Accept: 'application/json',
                 'X-XSRF-TOKEN': token(),
-                ...(body === undefined ? {} : { 'Content-Type': text ? 'text/plain' : 'application/json' }),
+                ...(body === undefined ? {} : { 'Content-Type': type }),
             },
-            body: body === undefined ? undefined : text ? body : JSON.stringify(body),
+            body: body === undefined ? undefined : body instanceof Blob || typeof body === 'string' ? body : JSON.stringify(body),
         })
     } catch {
         throw new ConnectionError()
@@ -235,6 +238,11 @@ export const api = {
     story: async (id: string, path: string[]) => (await json<{ story: string[] }>('POST', `models/${id}/map/story`, { path })).story,
     foresee: (id: string, link: { from: string; to: string; sign: '+' | '-' | '?'; late: boolean }) =>
         json<Foreseen>('POST', `models/${id}/map/foresee`, link),
+    dropTable: (id: string, name: string, file: Blob) =>
+        json<TableRead>('POST', `models/${id}/tables?name=${encodeURIComponent(name)}`, file),
+    readTable: (id: string, content: string, wishes: TableWishes) => json<TableRead>('POST', `models/${id}/tables/${content}`, wishes),
+    evidence: async (id: string, content: string, wishes: TableWishes, ties: { series: number; key: string }[]) =>
+        (await json<{ evidence: EvidenceMade[] }>('POST', `models/${id}/tables/${content}/evidence`, { ...wishes, ties })).evidence,
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string, run: RunRef) =>
         (

@@ -163,6 +163,30 @@ export interface WordingRecord {
     less?: string
 }
 
+export interface SourceRecord {
+    id: string
+    name: string
+    content?: string
+    sheet?: string
+    layout?: 'auto' | 'down' | 'across' | 'long'
+    decimal?: 'auto' | '.' | ','
+    dates?: 'auto' | 'ymd' | 'dmy' | 'mdy'
+    names?: number
+    time?: string
+    note?: string
+}
+
+export interface EvidenceRecord {
+    id: string
+    of: string
+    at?: string[]
+    source?: string
+    column?: string
+    unit?: string
+    factor?: number
+    points: ([number, number])[]
+}
+
 export interface OtherParts {
     scenarios: Record<string, ScenarioRecord>
     plots: Record<string, PlotRecord>
@@ -179,4 +203,6 @@ export interface OtherParts {
     actions: Record<string, ActionIdeaRecord>
     loopNames: Record<string, NameOfALoopRecord>
     wordings: Record<string, WordingRecord>
+    sources: Record<string, SourceRecord>
+    evidence: Record<string, EvidenceRecord>
 }

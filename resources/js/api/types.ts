@@ -88,6 +88,13 @@ export interface MapStructures {
     /** By structure, what stands in its parts. */
     found: Record<string, { places: Record<string, string>[]; complete: boolean }>
 }
+/** How well a run fits evidence. */
+export type Fit = Described['Fit']
+/** A table of data as it came, and what was understood of it. */
+export type TableRead = Described['TableRead']
+export type TableSeries = Described['TableSeries']
+export type TableWishes = Described['TableWishes']
+export type EvidenceMade = Described['EvidenceMade']['evidence'][number]
 export type Foreseen = Described['Foreseen']
 export type Equation = Described['Equation']
 /** A formula that an edit would make read otherwise; without an element it is what ends the run. */

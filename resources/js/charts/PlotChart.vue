@@ -24,7 +24,7 @@ import { useView } from '@/stores/view'
 import { endNames } from './endNames'
 import { linesOf, valueAt } from './lines'
 import { markedThings } from './marks'
-import { modesOver } from './modes'
+import { laidOver } from './laidOver'
 import { optionsOf } from './options'
 import { scaledLines } from './overTimePlot'
 import { phasePaths } from './phasePlot'
@@ -75,7 +75,7 @@ let chart: ECharts | undefined
 const options = computed(() => plot.options ?? {})
 const now = computed(() => at ?? view.playhead)
 const measure = computed(() => options.value.measure ?? 'value')
-const list = computed(() => [...(given ?? courses.list(measure.value)), ...modesOver(plot, model.model.modes)])
+const list = computed(() => [...(given ?? courses.list(measure.value)), ...laidOver(plot, model.model)])
 const elements = computed(() => ranked.elementsFor(plot))
 ranked.follow(() => plot)
 const lines = computed(() => linesOf(plot, list.value, elements.value))
@@ -86,13 +86,13 @@ const title = computed(() => (plot.name && plot.name !== described.value ? `${pl
 const withLines = computed(() => list.value.filter((c) => lines.value.some((l) => l.course === c.key)))
 const shownRuns = computed(() => withLines.value.filter((c) => !c.drawn).map((c) => c.name))
 /** Reference modes are no runs: what is feared is told as such. */
-const laidOver = computed(() => {
+const laidWords = computed(() => {
     const kinds = [...new Set(withLines.value.filter((c) => c.drawn).map((c) => c.name))]
     return kinds.length ? `, with what is ${kinds.join(', ')}` : ''
 })
 const subtitle = computed(
     () =>
-        `${shownRuns.value.length > 4 ? `${shownRuns.value.length} runs` : shownRuns.value.join(', ')}${laidOver.value}${plot.kind === 'histogram' ? `, ${model.moment(model.model.time.start)} to ${model.moment(model.model.time.end, false)}` : ''}`,
+        `${shownRuns.value.length > 4 ? `${shownRuns.value.length} runs` : shownRuns.value.join(', ')}${laidWords.value}${plot.kind === 'histogram' ? `, ${model.moment(model.model.time.start)} to ${model.moment(model.model.time.end, false)}` : ''}`,
 )
 const summary = computed(
     () =>
@@ -252,7 +252,7 @@ function drawing(): string {
     ]
     const known = Object.fromEntries(tokens.map((t) => [t, paper(t)]))
     document.documentElement.dataset.theme = was
-    const source = `${model.model.name}, revision ${model.revision} · ${shownRuns.value.join(', ')}${laidOver.value} · Merry Orbit`
+    const source = `${model.model.name}, revision ${model.revision} · ${shownRuns.value.join(', ')}${laidWords.value} · Merry Orbit`
     off.setOption({
         ...optionsOf(plot, list.value, elements.value, {
             ...setting.value,

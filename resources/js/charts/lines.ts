@@ -23,6 +23,7 @@ export interface Line {
     lows?: Float64Array
     highs?: Float64Array
     main: boolean
+    /** Points that were measured: nothing is known between them. */ dots?: boolean
 }
 
 /** In the order of the hues. */
@@ -100,6 +101,7 @@ export function linesOf(plot: Plot, courses: Course[], elements: Record<string, 
                 times: course.run.times,
                 values: column ?? constant(steady as number, course.run.times.length),
                 ...(lows && highs ? { lows, highs } : {}),
+                ...(course.drawn?.dots ? { dots: true } : {}),
                 main: course.main,
             })
         }
@@ -158,8 +160,8 @@ function measured(lines: Line[], measure: Measure | undefined, options: PlotOpti
     return sums
 }
 
-/** The value of a line at a time; undefined beyond its ends. */
-export function valueAt(line: Pick<Line, 'times' | 'values'>, time: number): number | undefined {
+/** The value of a line at a time; undefined beyond its ends, and between points that were measured. */
+export function valueAt(line: Pick<Line, 'times' | 'values' | 'dots'>, time: number): number | undefined {
     const { times, values } = line
     const last = times.length - 1
     if (last < 0 || time < (times[0] as number) - 1e-9 || time > (times[last] as number) + 1e-9) {
@@ -167,6 +169,9 @@ export function valueAt(line: Pick<Line, 'times' | 'values'>, time: number): num
     }
     const low = indexAt(times, time)
     const here = values[low] as number
+    if (line.dots) {
+        return Math.abs((times[low] as number) - time) < 1e-9 && Number.isFinite(here) ? here : undefined
+    }
     const next = values[low + 1]
     const part =
         next === undefined
@@ -191,6 +196,38 @@ export function nearest(lines: Line[], scales: Scale[], time: number, y: number,
     return best
 }
 
+/** So many points are open rings; more of them are specks. */
+const MOST_RINGS = 120
+
+function dotted(
+    context: CanvasRenderingContext2D,
+    line: Line,
+    x: (t: number) => number,
+    y: (v: number) => number,
+    from: number,
+    to: number,
+    colour: string,
+) {
+    const open = line.times.length <= MOST_RINGS
+    context.setLineDash([])
+    context.lineWidth = 1.4
+    context.strokeStyle = colour
+    context.fillStyle = colour
+    for (const [k, t] of line.times.entries()) {
+        const at = y(line.values[k] as number)
+        if (t < from || t > to || !Number.isFinite(at)) {
+            continue
+        }
+        context.beginPath()
+        context.arc(x(t), at, open ? 3 : 1.4, 0, 2 * Math.PI)
+        if (open) {
+            context.stroke()
+        } else {
+            context.fill()
+        }
+    }
+}
+
 /** Draws lines onto a canvas that is `width` by `height` pixels. */
 export function paint(
     context: CanvasRenderingContext2D,
@@ -212,6 +249,10 @@ export function paint(
         const line = lines[i] as Line
         const scale = scales[i] as Scale
         const y = (v: number) => (1 - share(scale, v)) * height
+        if (line.dots) {
+            dotted(context, line, x, y, from, to, colour(line.colour))
+            continue
+        }
         context.beginPath()
         let pen = false
         for (let k = 0; k < line.times.length; k++) {

@@ -153,6 +153,15 @@ export const series = (line: Line, colour: PlotFrame['colour'], more: Record<str
     emphasis: { focus: 'series' },
     lineStyle: { color: colour(line.colour), width: line.width + 0.4, type: line.dash.length ? line.dash : 'solid' },
     itemStyle: { color: colour(line.colour) },
+    ...(line.dots
+        ? {
+              showSymbol: true,
+              symbol: 'circle',
+              symbolSize: line.times.length > 120 ? 3 : 6,
+              lineStyle: { width: 0, color: colour(line.colour) },
+              itemStyle: { color: 'transparent', borderColor: colour(line.colour), borderWidth: 1.5 },
+          }
+        : {}),
     ...more,
 })
 

@@ -1,11 +1,12 @@
 import { askPlace } from './ask'
+import { dataPlace } from './data'
 import { mapPlace } from './map'
 import { modelPlace } from './model'
 import type { Place, Stage } from './place'
 import { tryPlace } from './try'
 
 /** All places, in the order of the work. */
-export const PLACES: readonly [Place, ...Place[]] = [askPlace, mapPlace, modelPlace, tryPlace]
+export const PLACES: readonly [Place, ...Place[]] = [askPlace, mapPlace, modelPlace, dataPlace, tryPlace]
 
 export const placeOf = (name: string): Place => PLACES.find((p) => p.name === name) ?? modelPlace
 export const stageOf = (place: Place, name: string): Stage => place.stages.find((s) => s.name === name) ?? place.stages[0]

@@ -13,7 +13,7 @@ export interface Course {
     key: string
     name: string
     look: number
-    /** Instead of the look of a run, for what is no run. */ drawn?: { colour: string; dash: number[] }
+    /** Instead of the look of a run, for what is no run. */ drawn?: { colour: string; dash: number[]; dots?: boolean }
     run: Run
     main: boolean
 }

@@ -1,7 +1,7 @@
 import { studyStore } from './studyStore'
 import { ref, shallowRef } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
-import type { Edit, Model, News, Steps } from '@/api/types'
+import type { Edit, Model, News, Steps, TimeSettings } from '@/api/types'
 import { changed, EMPTY } from './changed'
 import { modelViews } from './modelViews'
 import { useNotices } from './notices'
@@ -102,6 +102,16 @@ export const useModel = studyStore('model', () => {
     }
 
     /** Makes several edits as one. */
+    /** Changes some of the settings of time; the others stay. */
+    function setTime(fields: Partial<TimeSettings>): Promise<boolean> {
+        const { saveEvery, startDate, ...rest } = { ...model.value.time, ...fields }
+        return attempt({
+            kind: 'time',
+            ...rest,
+            ...(saveEvery === null ? {} : { saveEvery }),
+            ...(startDate === null ? {} : { startDate }),
+        })
+    }
     function together(edits: Edit[], words: string): Promise<boolean> {
         return edits.length === 1 ? attempt(edits[0] as Edit) : attempt({ kind: 'together', edits, words })
     }
@@ -226,6 +236,7 @@ export const useModel = studyStore('model', () => {
         edit: box.edit,
         attempt,
         together,
+        setTime,
         place,
         step,
         restore,

@@ -7,7 +7,7 @@ import { endNames } from '@/charts/endNames'
 import HeatMap from '@/charts/HeatMap.vue'
 import { nearest, paint, valueAt, type Line } from '@/charts/lines'
 import { bandsOf, markedThings } from '@/charts/marks'
-import { modesOver } from '@/charts/modes'
+import { laidOver } from '@/charts/laidOver'
 import { scaledLines } from '@/charts/overTimePlot'
 import { spoken } from '@/charts/plotParts'
 import PlotOptions from '@/charts/PlotOptions.vue'
@@ -52,7 +52,7 @@ const options = computed(() => plot.options ?? {})
 const isHeat = computed(() => plot.kind === 'heat')
 const heat = ref<InstanceType<typeof HeatMap>>()
 const measure = computed(() => options.value.measure ?? 'value')
-const scaled = computed(() => scaledLines(plot, [...courses.list(measure.value), ...modesOver(plot, model.model.modes)], elements.value))
+const scaled = computed(() => scaledLines(plot, [...courses.list(measure.value), ...laidOver(plot, model.model)], elements.value))
 const lines = computed(() => scaled.value.lines)
 const scales = computed(() => scaled.value.scales)
 const scale = computed<Scale>(() => scaled.value.axes[0]?.scale ?? { low: 0, high: 1, log: false, step: 1 })

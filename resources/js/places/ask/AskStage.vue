@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Edit, TimeSettings } from '@/api/types'
+import type { TimeSettings } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { literal } from '@/ui/numbers'
 import BoundaryArcs from './BoundaryArcs.vue'
@@ -21,20 +21,7 @@ function text(field: 'text' | 'who' | 'decision', event: Event) {
     }
 }
 function setTime(fields: Partial<TimeSettings>) {
-    const { start, end, step, unit, method, saveEvery, startDate, tolerance, absoluteTolerance } = { ...time.value, ...fields }
-    const edit: Edit = {
-        kind: 'time',
-        start,
-        end,
-        step,
-        unit,
-        method,
-        tolerance,
-        absoluteTolerance,
-        ...(saveEvery === null ? {} : { saveEvery }),
-        ...(startDate === null ? {} : { startDate }),
-    }
-    void model.attempt(edit)
+    void model.setTime(fields)
 }
 function setNumber(field: 'start' | 'end', words: string) {
     const value = Number(words.replace(',', '.'))

@@ -2,7 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { ReferenceModeRecord } from '@/api/parts'
-import { modeLook } from '@/charts/modes'
+import { modeLook } from '@/charts/laidOver'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { literal, niceStep } from '@/ui/numbers'

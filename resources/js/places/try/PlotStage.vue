@@ -11,7 +11,7 @@ import { hueOf } from '@/charts/lines'
 import PlotChart from '@/charts/PlotChart.vue'
 import PlotOptions from '@/charts/PlotOptions.vue'
 import { linesOf, valueAt } from '@/charts/lines'
-import { modesOver } from '@/charts/modes'
+import { laidOver } from '@/charts/laidOver'
 import { captionOf, columnHead, rowsOf, shown as shownCell } from '@/charts/rows'
 import { titleOf } from '@/charts/words'
 import VariableField from '@/find/VariableField.vue'
@@ -240,7 +240,7 @@ async function valueRows(): Promise<Cell[][]> {
     )
     const unitOf = (key: string) => of(key)?.unit ?? ''
     // What lies over the runs goes along with them.
-    const modes = modesOver(plot.value, model.model.modes)
+    const modes = laidOver(plot.value, model.model)
     const over = linesOf(plot.value, modes, look.elements)
     const head = [
         model.model.time.unit,

@@ -1,9 +1,10 @@
 import { describe, expect, test } from 'vitest'
 import type { Plot } from '@/api/types'
 import { linesOf, valueAt } from '@/charts/lines'
-import { modesOver } from '@/charts/modes'
+import { laidOver } from '@/charts/laidOver'
 import { columnHead } from '@/charts/rows'
 import { merged, valueOf } from '@/places/ask/modes'
+import { differencesOf } from '@/places/data/differences'
 import { aThing } from './make'
 
 const modes = {
@@ -31,21 +32,21 @@ const plot = (more: Partial<Plot> = {}): Plot => ({ id: 'p', of: ['depth'], ...m
 
 describe('reference modes over runs', () => {
     test('lie where values over time are shown as they are, and nowhere else', () => {
-        expect(modesOver(plot(), modes).map((c) => c.name)).toEqual(['feared'])
-        expect(modesOver(plot({ of: ['depth', 'trade'] }), modes)).toHaveLength(2)
+        expect(laidOver(plot(), { modes }).map((c) => c.name)).toEqual(['feared'])
+        expect(laidOver(plot({ of: ['depth', 'trade'] }), { modes })).toHaveLength(2)
         for (const other of [
             plot({ kind: 'phase' }),
             plot({ kind: 'bars' }),
             plot({ options: { measure: 'difference' } }),
             plot({ options: { stacked: true } }),
         ]) {
-            expect(modesOver(other, modes)).toEqual([])
+            expect(laidOver(other, { modes })).toEqual([])
         }
-        expect(modesOver(plot(), undefined)).toEqual([])
+        expect(laidOver(plot(), {})).toEqual([])
     })
 
     test('have a line and a column of their own, and say nothing beyond their ends', () => {
-        const courses = modesOver(plot(), modes)
+        const courses = laidOver(plot(), { modes })
         const [line] = linesOf(plot(), courses, { depth: aThing('depth', { unit: 'm' }) })
         expect(line?.name).toBe('feared')
         expect(line && columnHead(line, { plot: plot(), courses, named: true })).toBe('depth (m), feared')
@@ -53,6 +54,51 @@ describe('reference modes over runs', () => {
         expect(line && valueAt(line, 2025)).toBeUndefined()
         expect(line && valueAt(line, 2037)).toBeUndefined()
     })
+})
+
+describe('evidence over runs', () => {
+    const evidence = {
+        e1: {
+            id: 'e1',
+            of: 'depth',
+            points: [
+                [2026, 4],
+                [2030, 3],
+                [2036, 2],
+            ] as [number, number][],
+        },
+    }
+
+    test('lies as points, of which nothing is told between them', () => {
+        const courses = laidOver(plot(), { evidence })
+        const [line] = linesOf(plot(), courses, { depth: aThing('depth', { unit: 'm' }) })
+        expect(line?.dots).toBe(true)
+        expect(line && valueAt(line, 2030)).toBe(3)
+        expect(line && valueAt(line, 2028)).toBeUndefined()
+        expect(laidOver(plot({ kind: 'phase' }), { evidence })).toEqual([])
+    })
+
+    test('is of an element where it says which', () => {
+        const [course] = laidOver(plot(), { evidence: { e2: { ...evidence.e1, id: 'e2', at: ['north', 'old'] } } })
+        expect([...(course?.run.values.keys() ?? [])]).toEqual(['depth[north,old]'])
+    })
+})
+
+test('a newer table is told apart from the one before: what is new, changed, gone', () => {
+    const told = differencesOf(
+        [
+            [0, 1],
+            [1, 2],
+            [2, 3],
+        ],
+        [
+            [0, 1],
+            [1, 2.5],
+            [4, 9],
+        ],
+    )
+    expect(told).toEqual({ fresh: [[4, 9]], changed: [{ time: 1, before: 2, now: 2.5 }], gone: [[2, 3]] })
+    expect(differencesOf([[0, 0.1 + 0.2]], [[0, 0.3]]).changed).toEqual([])
 })
 
 describe('a course that is drawn', () => {

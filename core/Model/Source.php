@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+/**
+ * A file with a table of data, and how it is read. The file itself lies outside of the document, under the hash of its content; what is
+ * kept of it stands in the evidence.
+ */
+final readonly class Source implements Readable, Recorded
+{
+    public const MOST = 200;
+
+    public const SCHEMA = [
+        'type' => 'object',
+        'description' => 'A file with a table of data, and how it is read.',
+        'required' => ['id', 'name'],
+        'additionalProperties' => false,
+        'properties' => [
+            'id' => ['$ref' => '#/$defs/id'],
+            'name' => ['type' => 'string', 'maxLength' => 200, 'description' => 'what the file is called'],
+            'content' => ['type' => 'string', 'pattern' => '^([0-9a-f]{64})?$', 'description' => 'the SHA-256 of the file'],
+            'sheet' => ['type' => 'string', 'maxLength' => 120],
+            'layout' => ['enum' => ['auto', 'down', 'across', 'long'], 'default' => 'auto'],
+            'decimal' => ['enum' => ['auto', '.', ','], 'default' => 'auto'],
+            'dates' => ['enum' => ['auto', 'ymd', 'dmy', 'mdy'], 'default' => 'auto'],
+            'names' => ['type' => 'integer', 'minimum' => 0, 'description' => 'the row of the names, from 1; 0 where it is found'],
+            'time' => ['type' => 'string', 'maxLength' => 120, 'description' => 'the column that says the time; empty where it is found'],
+            'note' => ['type' => 'string', 'maxLength' => 2_000],
+        ],
+        'examples' => [['id' => 's1', 'name' => 'dive counts.csv', 'decimal' => ',', 'names' => 3]],
+    ];
+
+    public function __construct(
+        public string $id,
+        public string $name,
+        public string $content = '',
+        public string $sheet = '',
+        public string $layout = 'auto',
+        public string $decimal = 'auto',
+        public string $dates = 'auto',
+        public int $names = 0,
+        public string $time = '',
+        public string $note = '',
+    ) {
+    }
+
+    public static function read(mixed $record): self
+    {
+        $given = Given::of($record, 'a source');
+        $content = $given->text('content', 64);
+        if (preg_match('/^([0-9a-f]{64})?$/', $content) !== 1) {
+            throw NotUnderstood::because('`content` of a source is the SHA-256 of its file, in 64 small hexadecimal digits.');
+        }
+
+        return new self(
+            $given->id(),
+            $given->words('name', 200),
+            $content,
+            $given->text('sheet', 120),
+            $given->oneOf('layout', ['auto', 'down', 'across', 'long'], 'auto'),
+            $given->oneOf('decimal', ['auto', '.', ','], 'auto'),
+            $given->oneOf('dates', ['auto', 'ymd', 'dmy', 'mdy'], 'auto'),
+            (int) $given->number('names', 0, 1e6, 0),
+            $given->text('time', 120),
+            $given->text('note', 2_000),
+        );
+    }
+
+    public function unfit(Model $model): ?string
+    {
+        return null;
+    }
+
+    public function toRecord(): array
+    {
+        $fields = ['content' => $this->content, 'sheet' => $this->sheet, 'time' => $this->time, 'note' => $this->note];
+        $found = ['layout' => $this->layout, 'decimal' => $this->decimal, 'dates' => $this->dates];
+
+        return [
+            'id' => $this->id,
+            'name' => $this->name,
+            ...array_filter($fields, static fn (string $v): bool => $v !== ''),
+            ...array_filter($found, static fn (string $v): bool => $v !== 'auto'),
+            ...$this->names === 0 ? [] : ['names' => $this->names],
+        ];
+    }
+}

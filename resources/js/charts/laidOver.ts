@@ -1,0 +1,54 @@
+import type { OtherParts } from '@/api/parts'
+import type { Plot } from '@/api/types'
+import type { Course } from '@/stores/courses'
+
+export interface ModeLook {
+    colour: string
+    dash: number[]
+}
+
+const LOOKS: Record<string, ModeLook> = {
+    seen: { colour: '--ink', dash: [1, 3] },
+    hoped: { colour: '--run-0', dash: [9, 4] },
+    feared: { colour: '--run-3', dash: [5, 3, 1, 3] },
+    expected: { colour: '--run-4', dash: [3, 3] },
+}
+
+/** How a reference mode is drawn, wherever it lies. */
+export const modeLook = (kind: string): ModeLook => LOOKS[kind] ?? { colour: '--line', dash: [2, 4] }
+
+/** Plots over time that show values as they are: only there a drawn course can be held against a run. */
+const isOverTime = (plot: Plot) =>
+    ['lines', 'multiples'].includes(plot.kind ?? 'lines') && (plot.options?.measure ?? 'value') === 'value' && !plot.options?.stacked
+
+/** A course that is no run, to be laid over runs. */
+function laid(key: string, name: string, of: string, points: readonly (readonly [number, number])[], drawn: Course['drawn']): Course {
+    const run = {
+        times: Float64Array.from(points, (p) => p[0]),
+        values: new Map([[of, Float64Array.from(points, (p) => p[1])]]),
+        steady: {},
+    }
+    // Plots ask a course for these three alone.
+    return { key, name, look: 0, drawn, main: false, run: run as unknown as Course['run'] }
+}
+
+/** What lies over the runs of a plot: reference modes as courses, and evidence as points. */
+export function laidOver(plot: Plot, parts: Partial<Pick<OtherParts, 'modes' | 'evidence'>>): Course[] {
+    if (!isOverTime(plot)) {
+        return []
+    }
+    const modes = Object.values(parts.modes ?? {}).filter((m) => plot.of.includes(m.of ?? '') && m.points.length > 1)
+    const evidence = Object.values(parts.evidence ?? {}).filter((e) => plot.of.includes(e.of))
+    return [
+        ...modes.map((m) =>
+            laid(`mode ${m.id}`, m.kind ?? 'expected', m.of ?? '', m.points as [number, number][], modeLook(m.kind ?? 'expected')),
+        ),
+        ...evidence.map((e) =>
+            laid(`evidence ${e.id}`, 'measured', e.at?.length ? `${e.of}[${e.at.join(',')}]` : e.of, e.points, {
+                colour: '--ink',
+                dash: [],
+                dots: true,
+            }),
+        ),
+    ]
+}

@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useModel } from '@/stores/model'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import { short, shownUnit } from '@/ui/numbers'
+import { differencesOf } from './differences'
+import { SERIES, useData } from './useData'
+
+/** Which series becomes which variable's evidence, and what becomes of its unit. */
+const data = useData()
+const model = useModel()
+const NONE = ''
+const variables = computed(() =>
+    model.things
+        .filter((t) => ['stock', 'flow', 'auxiliary', 'parameter'].includes(t.kind) && !t.along)
+        .map((t) => ({ value: t.id, words: t.unit ? `${t.name} (${shownUnit(t.unit)})` : t.name }))
+        .sort((a, b) => a.words.localeCompare(b.words)),
+)
+const rows = computed(() =>
+    (data.table?.series ?? []).map((s, i) => {
+        const key = data.ties[i] ?? NONE
+        const made = data.made[i]
+        const known = data.of(data.source).find((e) => e.column === s.label && data.keyOf(e) === key)
+        const differences = made && known ? differencesOf(known.points, made.points) : undefined
+        const choices = [
+            { value: NONE, words: 'nothing: leave it out' },
+            { value: SERIES, words: 'a series of the model' },
+            ...variables.value,
+        ]
+        const own = s.match?.key ?? key
+        if (own && !choices.some((c) => c.value === own)) {
+            choices.push({
+                value: own,
+                words: `${model.model.elements[own.split('[')[0] ?? '']?.name ?? ''}: ${Object.values(s.elements).join(', ')}`,
+            })
+        }
+        return {
+            series: s,
+            i,
+            key,
+            made,
+            differences,
+            choices,
+            isGuess: !data.source && key !== NONE && !s.match?.exact && key === s.match?.key,
+        }
+    }),
+)
+function tie(i: number, key: string | undefined) {
+    data.ties = { ...data.ties, [i]: key ?? NONE }
+}
+</script>
+
+<template>
+    <section class="goes" aria-label="What goes to the model">
+        <h3>Goes to the model as</h3>
+        <div class="list">
+            <div v-for="r in rows" :key="r.i" class="row">
+                <span class="from"
+                    ><b>{{ r.series.label }}</b
+                    ><span class="soft">{{ r.series.count }} values{{ r.series.unit ? ` in ${r.series.unit}` : '' }}</span></span
+                >
+                <span aria-hidden="true">→</span>
+                <ChoiceField
+                    :model-value="r.key"
+                    :label="`What ${r.series.label} is`"
+                    :choices="r.choices"
+                    @update:model-value="tie(r.i, $event)"
+                />
+                <span class="said soft">
+                    <template v-if="r.made">{{ r.made.said }}</template>
+                    <b v-if="r.isGuess" class="guess"> a likely name: is it right?</b>
+                    <template
+                        v-if="r.differences && (r.differences.fresh.length || r.differences.changed.length || r.differences.gone.length)"
+                    >
+                        · {{ r.differences.fresh.length }} new, {{ r.differences.changed.length }} changed,
+                        {{ r.differences.gone.length }} gone
+                        <details v-if="r.differences.changed.length || r.differences.gone.length">
+                            <summary>which</summary>
+                            <span v-for="c in r.differences.changed.slice(0, 30)" :key="c.time"
+                                >{{ model.moment(c.time) }}: {{ short(c.before) }} is {{ short(c.now) }} now<br
+                            /></span>
+                            <span v-for="[t, v] in r.differences.gone.slice(0, 30)" :key="t"
+                                >{{ model.moment(t) }}: {{ short(v) }} is gone<br
+                            /></span>
+                        </details>
+                    </template>
+                </span>
+            </div>
+        </div>
+    </section>
+</template>
+
+<style scoped>
+.goes {
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    gap: 6px;
+    padding: 10px 18px 12px;
+    border-top: 1px solid var(--hairline);
+    max-height: 40%;
+    min-height: 0;
+}
+h3 {
+    font-size: 14px;
+}
+.list {
+    display: grid;
+    gap: 6px;
+    overflow-y: auto;
+    align-content: start;
+}
+.row {
+    display: grid;
+    grid-template-columns: minmax(120px, 1fr) 18px minmax(180px, 260px) minmax(120px, 1.2fr);
+    gap: 10px;
+    align-items: center;
+}
+.from {
+    display: grid;
+    line-height: 1.25;
+    overflow: hidden;
+}
+.from b {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.said {
+    font-size: 13px;
+    line-height: 1.3;
+}
+.guess {
+    color: var(--brick);
+    font-weight: 400;
+}
+summary {
+    cursor: pointer;
+}
+</style>

@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { FileSpreadsheet, PanelLeftClose, Plus, X } from '@lucide/vue'
+import { useView } from '@/stores/view'
+import { counted } from '@/ui/numbers'
+import { useData } from './useData'
+import { useTableDrop } from './useTableDrop'
+
+/** The files that data came from, and what is kept of each. */
+const data = useData()
+const view = useView()
+const { over, onto, choose } = useTableDrop()
+</script>
+
+<template>
+    <aside class="sources" :class="{ over }" aria-label="Sources" v-on="onto">
+        <header>
+            <h2>Sources</h2>
+            <Button class="icon-button" aria-label="Add a file" title="Add a file" @click="choose()"
+                ><Plus :size="17" :stroke-width="1.5"
+            /></Button>
+            <Button class="icon-button" aria-label="Hide the sources" title="Hide the sources" @click="view.outline = false"
+                ><PanelLeftClose :size="17" :stroke-width="1.5"
+            /></Button>
+        </header>
+        <ul>
+            <li v-for="s in data.sources" :key="s.id" :class="{ open: data.source === s.id }">
+                <Button class="source" :aria-pressed="data.source === s.id" @click="data.open(s.id)">
+                    <FileSpreadsheet :size="17" :stroke-width="1.5" />
+                    <span
+                        ><b>{{ s.name }}</b
+                        ><span class="soft">{{
+                            data.of(s.id).length ? `${counted(data.of(s.id).length, 'series', 'series')} kept` : 'nothing kept'
+                        }}</span></span
+                    >
+                </Button>
+                <Button
+                    class="icon-button"
+                    :aria-label="`Remove ${s.name}`"
+                    title="Remove, with what was kept of it"
+                    @click="data.remove(s.id)"
+                    ><X :size="14" :stroke-width="1.6"
+                /></Button>
+            </li>
+        </ul>
+        <p v-if="!data.sources.length" class="soft none">Files that data came from will be listed here.</p>
+        <Button class="hint" @click="choose()">
+            {{
+                data.sources.length
+                    ? 'Next time, drop the newer file here: it is read the same way again.'
+                    : 'Drop a table here, or choose a file.'
+            }}
+        </Button>
+    </aside>
+</template>
+
+<style scoped>
+.sources {
+    display: flex;
+    flex-direction: column;
+    min-height: 0;
+    overflow-y: auto;
+    border-right: 1px solid var(--hairline);
+    background: var(--card);
+}
+.over {
+    background: var(--hover);
+}
+header {
+    display: flex;
+    align-items: center;
+    gap: 2px;
+    padding: 8px 8px 4px 16px;
+}
+header h2 {
+    flex: 1;
+}
+ul {
+    margin: 0;
+    padding: 0;
+    list-style: none;
+}
+li {
+    display: flex;
+    align-items: center;
+    padding-right: 6px;
+    border-left: 3px solid transparent;
+}
+li.open {
+    border-left-color: var(--ember);
+    background: var(--hover);
+}
+.source {
+    flex: 1;
+    display: grid;
+    grid-template-columns: 22px 1fr;
+    gap: 8px;
+    align-items: start;
+    min-width: 0;
+    padding: 9px 6px 9px 13px;
+    text-align: left;
+}
+.source > span {
+    display: grid;
+    min-width: 0;
+}
+.source b {
+    font-weight: 400;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.none {
+    padding: 6px 16px;
+}
+.hint {
+    margin: auto 16px 16px;
+    padding: 11px 14px;
+    border: 1.5px dashed var(--line);
+    border-radius: 10px;
+    text-align: left;
+    line-height: 1.4;
+    color: var(--ink-soft);
+}
+</style>

@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { TableRead } from '@/api/types'
+
+/** A table as it stands in its file; what was understood is drawn onto it, and a click on a row or a column says it better. */
+const { table } = defineProps<{ table: TableRead }>()
+const emit = defineEmits<{ names: [row: number]; time: [column: string] }>()
+
+/** So many rows stand on the page; the rest is told. */
+const MOST = 150
+const rows = computed(() => table.rows.slice(0, MOST))
+const columns = computed(() => Array.from({ length: Math.max(1, ...rows.value.map((r) => r.length)) }, (_, i) => i + 1))
+const across = computed(() => table.layout === 'across')
+const lines = computed(() => new Map(table.series.map((s) => [s.line, s])))
+const remarks = computed(() => new Map(table.remarks.map((r) => [`${r.row},${r.column}`, r.sentence])))
+const remarkedRows = computed(
+    () => new Set(table.remarks.filter((r) => /is a (?:row|column) of totals|is a note/.test(r.sentence)).map((r) => `r${r.row}`)),
+)
+
+function columnRole(column: number): { words: string; out?: boolean; unit?: string } {
+    if (across.value) {
+        return { words: '' }
+    }
+    if (table.time.columns.includes(column)) {
+        return { words: 'time' }
+    }
+    const series = lines.value.get(column)
+    if (series) {
+        return { words: 'numbers', unit: series.unit }
+    }
+    return table.layout === 'long' && table.series.some((s) => Object.keys(s.elements).includes(headOf(column)))
+        ? { words: 'tells apart' }
+        : { words: 'left out', out: true }
+}
+function rowRole(row: number): { words: string; out?: boolean } {
+    if (row === table.head) {
+        return { words: across.value ? 'times' : 'names' }
+    }
+    if (row === table.units) {
+        return { words: 'units' }
+    }
+    if (row < table.first || remarkedRows.value.has(`r${row}`)) {
+        return { words: row < table.first && !(table.rows[row - 1] ?? []).some((c) => c) ? '' : 'left out', out: true }
+    }
+    return across.value && !lines.value.has(row) ? { words: 'left out', out: true } : { words: '' }
+}
+const scroll = ref<HTMLElement>()
+/** Brings a row into sight. */
+function show(row: number) {
+    scroll.value?.querySelectorAll('tbody tr')[row - 1]?.scrollIntoView({ block: 'center' })
+}
+defineExpose({ show })
+/** The name of a column, without its unit. */
+function headOf(column: number): string {
+    const text = table.head ? (table.rows[table.head - 1]?.[column - 1] ?? '') : ''
+    return text.replace(/\s*(\[[^\]]*\]|\([^)]*\))\s*$/, '')
+}
+</script>
+
+<template>
+    <div ref="scroll" class="scroll" tabindex="0" role="region" :aria-label="`The table of ${table.name}`">
+        <table>
+            <thead>
+                <tr v-if="!across">
+                    <td colspan="2" />
+                    <th v-for="c in columns" :key="c" scope="col" :class="{ out: columnRole(c).out }">
+                        <Button
+                            v-if="columnRole(c).words !== 'time' && headOf(c)"
+                            class="role"
+                            :title="`Take ${headOf(c)} as the time`"
+                            @click="emit('time', headOf(c))"
+                            >{{ columnRole(c).words }}</Button><span v-else class="role still">{{ columnRole(c).words }}</span>
+                        <span v-if="columnRole(c).unit" class="unit">in {{ columnRole(c).unit }}</span>
+                    </th>
+                </tr>
+            </thead>
+            <tbody>
+                <tr v-for="(row, i) in rows" :key="i" :class="{ out: rowRole(i + 1).out, head: i + 1 === table.head }">
+                    <td class="about">{{ rowRole(i + 1).words }}</td>
+                    <th scope="row">
+                        <Button
+                            class="number"
+                            :title="`The ${across ? 'times' : 'names'} stand in row ${i + 1}`"
+                            @click="emit('names', i + 1)"
+                            >{{ i + 1 }}</Button
+                        >
+                    </th>
+                    <td
+                        v-for="c in columns"
+                        :key="c"
+                        :class="{
+                            out: columnRole(c).out,
+                            figure: i + 1 >= table.first && (across ? c > 1 : !columnRole(c).out),
+                            bad: remarks.has(`${i + 1},${c}`) && !rowRole(i + 1).out && i + 1 >= table.first,
+                        }"
+                        :title="remarks.get(`${i + 1},${c}`)"
+                    >
+                        {{ row[c - 1] ?? '' }}
+                    </td>
+                </tr>
+            </tbody>
+        </table>
+        <p v-if="table.size[0] > rows.length" class="soft">and {{ (table.size[0] - rows.length).toLocaleString() }} more rows</p>
+    </div>
+</template>
+
+<style scoped>
+.scroll {
+    min-height: 0;
+    overflow: auto;
+}
+table {
+    border-collapse: separate;
+    border-spacing: 0;
+}
+thead th,
+thead td {
+    position: sticky;
+    top: 0;
+    z-index: 1;
+    padding: 4px 10px 6px;
+    background: var(--paper);
+    text-align: left;
+    vertical-align: bottom;
+    font-weight: 400;
+    font-size: 13px;
+    white-space: nowrap;
+}
+.role {
+    text-decoration: underline dotted;
+    text-underline-offset: 3px;
+}
+.still {
+    text-decoration: none;
+    font-weight: 700;
+}
+.unit {
+    display: block;
+    color: var(--ink-soft);
+}
+tbody td {
+    max-width: 280px;
+    padding: 3px 10px;
+    border-right: 1px solid var(--hairline);
+    border-bottom: 1px solid var(--hairline);
+    background: var(--card);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+tbody .about {
+    border: none;
+    background: none;
+    text-align: right;
+    font-size: 13px;
+    color: var(--ink-soft);
+}
+tbody th {
+    padding: 0;
+    border-right: 1px solid var(--line);
+}
+.number {
+    width: 100%;
+    min-width: 34px;
+    padding: 3px 8px;
+    text-align: right;
+    font-size: 13px;
+    color: var(--ink-soft);
+}
+.number:hover {
+    background: var(--hover);
+}
+.figure {
+    text-align: right;
+    font-variant-numeric: tabular-nums;
+}
+.head td:not(.about) {
+    font-weight: 700;
+    border-bottom: 1.6px solid var(--ink);
+}
+tr.out td:not(.about),
+td.out,
+th.out {
+    color: var(--ink-soft);
+}
+tr.out td:not(.about),
+tbody td.out {
+    background: repeating-linear-gradient(135deg, transparent 0 5px, var(--hairline) 5px 6px);
+}
+.bad {
+    outline: 1.8px solid var(--brick);
+    outline-offset: -2px;
+    border-radius: 5px;
+}
+</style>

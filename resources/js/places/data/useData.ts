@@ -1,0 +1,260 @@
+import { computed, ref, shallowRef, watch } from 'vue'
+import { api } from '@/api/client'
+import type { EvidenceRecord, SourceRecord } from '@/api/parts'
+import type { Edit, EvidenceMade, TableRead, TableWishes } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+import { studyStore } from '@/stores/studyStore'
+import { byId, laterId, newId } from '@/ui/ids'
+import { counted } from '@/ui/numbers'
+
+/** In place of a variable: it becomes a series of the model. */
+export const SERIES = '*series'
+
+/** Larger ones are refused without being sent. */
+const MOST_BYTES = 64_000_000
+
+/** Tables of data: what is dropped, how it is understood, and what of it is kept. */
+export const useData = studyStore('data', () => {
+    const model = useModel()
+    const notices = useNotices()
+
+    const sources = computed<SourceRecord[]>(() => Object.values(model.model.sources ?? {}).sort(byId))
+    const evidence = computed<EvidenceRecord[]>(() => Object.values(model.model.evidence ?? {}).sort(byId))
+    const of = (source: string) => evidence.value.filter((e) => e.source === source)
+    const keyOf = (e: EvidenceRecord) => (e.at?.length ? `${e.of}[${e.at.join(',')}]` : e.of)
+
+    const table = shallowRef<TableRead | null>(null)
+    const wishes = ref<TableWishes>({})
+    /** By number of the series, the key of the variable that it is of. */
+    const ties = ref<Record<number, string>>({})
+    /** The source that is open; of a file that was just dropped, the one that it is a newer version of. */
+    const source = ref('')
+    const busy = ref('')
+    const refusal = ref('')
+
+    async function work<T>(words: string, ask: () => Promise<T>): Promise<T | undefined> {
+        busy.value = words
+        refusal.value = ''
+        try {
+            return await ask()
+        } catch (error) {
+            refusal.value = (error as Error).message
+            return undefined
+        } finally {
+            busy.value = ''
+        }
+    }
+
+    /** What was tied before is tied again; what is new goes where its name leads. */
+    function tie(read: TableRead) {
+        const known = new Map(of(source.value).map((e) => [e.column ?? '', keyOf(e)]))
+        const left = source.value ? new Set<string>() : undefined
+        ties.value = Object.fromEntries(
+            read.series.flatMap((s, i) => {
+                const key = known.get(s.label) ?? (left ? undefined : s.match?.key)
+                return key ? [[i, key]] : []
+            }),
+        )
+    }
+    function show(read: TableRead) {
+        table.value = read
+        tie(read)
+    }
+
+    async function drop(name: string, file: Blob) {
+        if (file.size > MOST_BYTES) {
+            refusal.value = 'This file is larger than 64 MB. Save the rows and columns that you need as a file of their own.'
+            return
+        }
+        const older = sources.value.find((s) => s.name.toLowerCase() === name.toLowerCase())
+        const read = await work(`Reading ${name}`, async () => {
+            const first = await api.dropTable(model.id, name, file)
+            return older ? api.readTable(model.id, first.content, { ...saidOf(older), name }) : first
+        })
+        if (read) {
+            source.value = older?.id ?? ''
+            wishes.value = older ? saidOf(older) : {}
+            show(read)
+        }
+    }
+    function saidOf({ sheet, layout, decimal, dates, names, time }: SourceRecord): TableWishes {
+        return Object.fromEntries(
+            Object.entries({ sheet, layout, decimal, dates, names, time }).filter(([, v]) => v !== undefined && v !== ''),
+        )
+    }
+    async function open(id: string) {
+        const known = sources.value.find((s) => s.id === id)
+        if (!known) {
+            return
+        }
+        source.value = id
+        wishes.value = saidOf(known)
+        const read = await work(`Reading ${known.name}`, () =>
+            api.readTable(model.id, known.content ?? '0'.repeat(64), { ...wishes.value, name: known.name }),
+        )
+        if (read) {
+            show(read)
+        } else {
+            table.value = null
+        }
+    }
+    async function reread(more: Partial<TableWishes>) {
+        const now = table.value
+        if (!now) {
+            return
+        }
+        const next = { ...wishes.value, ...more }
+        const read = await work('Reading it anew', () => api.readTable(model.id, now.content, { ...next, name: now.name }))
+        if (read) {
+            wishes.value = next
+            const before = new Map(now.series.map((s, i) => [s.label, ties.value[i]]))
+            show(read)
+            // What was tied by hand a moment ago stays.
+            read.series.forEach((s, i) => {
+                const key = before.get(s.label)
+                if (key) {
+                    ties.value = { ...ties.value, [i]: key }
+                }
+            })
+        }
+    }
+    /** Says when the study starts, so that years of the calendar are times of it. */
+    async function startIn(year: number) {
+        if (await model.setTime({ startDate: `${year}-01-01` })) {
+            await reread({})
+        }
+    }
+    function close() {
+        table.value = null
+        source.value = ''
+        refusal.value = ''
+    }
+
+    /** The tied series as they would be kept, by number. */
+    const made = shallowRef<Record<number, EvidenceMade>>({})
+    let asked = 0
+    const tied = computed(() =>
+        Object.entries(ties.value)
+            .filter(([, key]) => key)
+            .map(([series, key]) => ({ series: Number(series), key })),
+    )
+    watch(
+        [table, tied] as const,
+        async ([read, list]) => {
+            const turn = ++asked
+            if (!read || !list.length) {
+                made.value = {}
+                return
+            }
+            try {
+                const answer = await api.evidence(model.id, read.content, { ...wishes.value, name: read.name }, list)
+                if (turn === asked) {
+                    made.value = Object.fromEntries(list.map((t, i) => [t.series, answer[i] as EvidenceMade]))
+                    refusal.value = ''
+                }
+            } catch (error) {
+                if (turn === asked) {
+                    made.value = {}
+                    refusal.value = (error as Error).message
+                }
+            }
+        },
+        { immediate: true },
+    )
+    /** Whether what is shown is what is kept. */
+    const kept = computed(() => {
+        const known = model.model.sources?.[source.value]
+        return (
+            known !== undefined &&
+            known.content === table.value?.content &&
+            JSON.stringify(saidOf(known)) === JSON.stringify(saidOf({ ...known, ...bare() })) &&
+            tied.value.length === of(source.value).length &&
+            tied.value.every((t) => of(source.value).some((e) => keyOf(e) === t.key && e.column === table.value?.series[t.series]?.label))
+        )
+    })
+    const bare = () => ({ sheet: '', layout: undefined, decimal: undefined, dates: undefined, names: undefined, time: '', ...wishes.value })
+
+    /** A series of the model, under a name that is free; one that came from here before gets its new points. */
+    function seriesOf(m: EvidenceMade, file: string): Edit[] {
+        const title = `${m.column}, ${file.replace(/\.[a-z]{2,5}$/i, '')}`.slice(0, 120)
+        const known = model.model.elements[model.idByName.get(title.toLowerCase()) ?? '']
+        const id = known?.kind === 'series' ? known.id : newId()
+        // Of points at one time the last holds: a course has one value at a time.
+        const points = [...new Map(m.points.map(([t, v]) => [t, v]))]
+        return [
+            ...(known?.kind === 'series' ? [] : [{ kind: 'add', id, element: 'series', name: title, unit: m.unit } as Edit]),
+            { kind: 'curve', id, points },
+        ]
+    }
+    async function keep() {
+        const read = table.value
+        const all = tied.value.map((t) => made.value[t.series]).filter((m) => m !== undefined)
+        const list = all.filter((m) => m.of)
+        if (!read || !all.length) {
+            return false
+        }
+        const id = source.value || laterId()
+        const before = of(id)
+        const said = { ...wishes.value, name: read.name, content: read.content }
+        const puts = list.map<{ id: string; edit: Edit }>((m) => {
+            const { of: variable, at, column, unit, factor, points } = m
+            const fields = { of: variable, at, column, unit, factor, points, source: id }
+            const known = before.find((e) => e.column === m.column && e.of === m.of)
+            const own = known?.id ?? laterId()
+            return { id: own, edit: { kind: 'put', part: 'evidence', id: own, fields } }
+        })
+        const gone = before.filter((e) => !puts.some((p) => p.id === e.id))
+        const done = await model.together(
+            [
+                { kind: 'put', part: 'sources', id, fields: said },
+                ...puts.map((p) => p.edit),
+                ...all.filter((m) => !m.of).flatMap((m) => seriesOf(m, read.name)),
+                ...gone.map<Edit>((e) => ({ kind: 'drop', part: 'evidence', id: e.id })),
+            ],
+            `Keep ${counted(all.length, 'series', 'series')} of ${read.name}`,
+        )
+        if (done) {
+            source.value = id
+            // What has become a series of the model is kept there.
+            ties.value = Object.fromEntries(Object.entries(ties.value).filter(([, key]) => key !== SERIES))
+        }
+        return done
+    }
+    async function remove(id: string) {
+        const known = model.model.sources?.[id]
+        const edits: Edit[] = [
+            ...of(id).map<Edit>((e) => ({ kind: 'drop', part: 'evidence', id: e.id })),
+            { kind: 'drop', part: 'sources', id },
+        ]
+        if (known && (await model.together(edits, `Remove ${known.name} and what was kept of it`))) {
+            if (source.value === id) {
+                close()
+            }
+            notices.say(`Removed “${known.name}” and what was kept of it.`, { words: 'Undo', run: () => void model.step('undo') })
+        }
+    }
+
+    return {
+        sources,
+        evidence,
+        of,
+        keyOf,
+        table,
+        wishes,
+        ties,
+        source,
+        busy,
+        refusal,
+        made,
+        tied,
+        kept,
+        drop,
+        open,
+        reread,
+        close,
+        startIn,
+        keep,
+        remove,
+    }
+})

@@ -1,0 +1,113 @@
+import { expect, type Page } from '@playwright/test'
+import { readFile } from 'node:fs/promises'
+import { expectAccessible, openCopy, pick, track } from './sheet'
+import { test } from './test'
+
+const table = (page: Page) => page.getByRole('region', { name: /^The table of/ })
+const fits = (page: Page) => page.getByRole('region', { name: 'How well the run fits' })
+const sources = (page: Page) => page.getByRole('complementary', { name: 'Sources' })
+
+async function openData(page: Page): Promise<void> {
+    await page.getByRole('link', { name: 'Data' }).click()
+    await expect(page.getByRole('heading', { name: 'What was measured' })).toBeVisible()
+    // The demo has its own counts.
+    await page.getByRole('button', { name: 'Remove dive counts.csv' }).click()
+    await expect(fits(page)).toContainText('Once a series is kept')
+}
+
+async function drop(page: Page, name: string, text: string): Promise<void> {
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Add a file' }).click()
+    await (await chooser).setFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })
+    await expect(page.getByRole('heading', { name })).toBeVisible()
+}
+
+test('a messy table is read as it is, kept as evidence, lies over the plots, and the fit goes along with the model', async ({ page }) => {
+    await openCopy(page, 'Kelp and urchins')
+    await openData(page)
+    await expectAccessible(page)
+    const file = await readFile('demo/files/dive counts.csv', 'utf8')
+    await drop(page, 'dive counts.csv', file)
+    await expect(page.getByText('nothing is kept yet')).toBeVisible()
+    // What was understood is drawn onto the table.
+    await expect(table(page).getByRole('row', { name: /^left out 1 Reef dives/ })).toBeVisible()
+    await expect(table(page).getByRole('row', { name: /^names 3 Year Kelp \[t\]/ })).toBeVisible()
+    await expect(page.getByRole('combobox', { name: 'The decimal sign' })).toContainText('decimal comma')
+    await expect(page.getByText('21 times from 0 to 40')).toBeVisible()
+    await page.getByText('1 cell cannot be read').click()
+    await expect(page.getByText('2O has a letter in place of a digit: is it 20?')).toBeVisible()
+    await expect(page.getByRole('combobox', { name: 'What Urchins is' })).toContainText('urchins')
+    await expect(page.getByText('÷ 10, in thousand')).toBeVisible()
+    await expectAccessible(page)
+    // One guess is changed, and changed back.
+    await pick(page.getByRole('combobox', { name: 'The decimal sign' }), 'decimal point')
+    await expect(page.getByText('holds numbers with another decimal sign and is left out.')).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Keep 1 series' })).toBeEnabled()
+    await pick(page.getByRole('combobox', { name: 'The decimal sign' }), 'decimal comma')
+    await expect(page.getByText('1 cell cannot be read')).toBeVisible()
+
+    await page.getByRole('button', { name: 'Keep 2 series' }).click()
+    await expect(sources(page)).toContainText('2 series kept')
+    await expect(fits(page)).toContainText('20 points')
+    await expect(fits(page)).toContainText('R²')
+    await expect(track(page, 'kelp')).toContainText('measured')
+    const before = await fits(page).getByRole('img').first().getAttribute('aria-label')
+    await expectAccessible(page)
+
+    // The fit follows the model.
+    await page.getByRole('link', { name: 'Model' }).click()
+    await page.locator('header').getByRole('button', { name: 'Undo' }).click()
+    await page.getByRole('link', { name: 'Data' }).click()
+    await expect(fits(page)).toContainText('Once a series is kept')
+    await page.locator('header').getByRole('button', { name: 'Redo' }).click()
+    await expect(fits(page)).toContainText('20 points')
+    await expect(fits(page).getByRole('img').first()).toHaveAttribute('aria-label', before ?? '')
+})
+
+test('a newer version of a file is read the same way, and what is new, changed and gone is told before it is kept', async ({ page }) => {
+    await openCopy(page, 'Kelp and urchins')
+    await openData(page)
+    await drop(page, 'counts.csv', 'year,counted,noted\n0,50,7\n2,48,7\n4,45,7\n')
+    await pick(page.getByRole('combobox', { name: 'What counted is' }), 'kelp (t)')
+    await page.getByRole('button', { name: 'Keep 1 series' }).click()
+    await expect(fits(page)).toContainText('3 points')
+
+    await drop(page, 'counts.csv', 'year,counted,noted\n0,50,7\n2,49,7\n6,44,7\n8,60,7\n')
+    await expect(page.getByText('changed since it was kept')).toBeVisible()
+    await expect(page.getByText('2 new, 1 changed, 1 gone')).toBeVisible()
+    await page.getByText('which', { exact: true }).click()
+    await expect(page.getByText(/48 is 49 now/)).toBeVisible()
+    await page.getByRole('button', { name: 'Keep 1 series' }).click()
+    await expect(fits(page)).toContainText('4 points')
+    await expect(sources(page).getByRole('listitem')).toHaveCount(1)
+    // It is found again after a reload, and removed with what was kept of it.
+    await page.reload()
+    await sources(page)
+        .getByRole('button', { name: /^counts.csv/ })
+        .click()
+    await expect(table(page)).toContainText('49')
+    await page.getByRole('button', { name: 'Remove counts.csv' }).click()
+    await expect(fits(page)).toContainText('Once a series is kept')
+    await page.locator('header').getByRole('button', { name: 'Undo' }).click()
+    await expect(fits(page)).toContainText('4 points')
+})
+
+test('a pasted block becomes a series of the model, and what is no table is refused with a sentence', async ({ page }) => {
+    await openCopy(page, 'Kelp and urchins')
+    await openData(page)
+    await page.evaluate(() => {
+        const data = new DataTransfer()
+        data.setData('text/plain', 'year\tstorms\n0\t1\n10\t4\n20\t2\n')
+        window.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }))
+    })
+    await expect(page.getByRole('heading', { name: 'pasted table' })).toBeVisible()
+    await pick(page.getByRole('combobox', { name: 'What storms is' }), 'a series of the model')
+    await page.getByRole('button', { name: 'Keep 1 series' }).click()
+    await page.getByRole('link', { name: 'Model' }).click()
+    await expect(page.getByRole('complementary', { name: 'Outline' })).toContainText('storms, pasted table')
+    await page.getByRole('link', { name: 'Data' }).click()
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Add a file' }).click()
+    await (await chooser).setFiles({ name: 'picture.csv', mimeType: 'text/csv', buffer: Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0]) })
+    await expect(page.getByRole('alert')).toContainText('This is no table')
+})

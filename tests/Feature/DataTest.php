@@ -1,0 +1,205 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Data\TableStore;
+use App\Models\DataFile;
+use App\Models\ModelDocument;
+use App\Runs\Results;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\Storage;
+use Illuminate\Testing\TestResponse;
+use Tests\Core\Sheets;
+
+final class DataTest extends TestCase
+{
+    private const TABLE = "Dives\n\nyear;Levels [kg];wind;note\n0;10000;3;a\n5;20500;4;b\n10;29000;5;c\n";
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        Storage::fake(config()->string('merry-orbit.results_disk'));
+    }
+
+    /** A level in tonnes that rises by two a year from 10. */
+    private function tank(): ModelDocument
+    {
+        $model = $this->study()->model;
+        foreach (
+            [
+                ['kind' => 'add', 'id' => 'level', 'element' => 'stock', 'name' => 'level', 'formula' => '10', 'unit' => 't'],
+                [
+                    'kind' => 'add',
+                    'id' => 'filling',
+                    'element' => 'flow',
+                    'name' => 'filling',
+                    'formula' => '2',
+                    'unit' => 't/year',
+                    'to' => 'level',
+                ],
+                ['kind' => 'time', 'start' => 0, 'end' => 10, 'step' => 0.5, 'unit' => 'year', 'method' => 'euler'],
+            ] as $edit
+        ) {
+            $this->edit($model, $edit)->assertOk();
+        }
+
+        return $model->refresh();
+    }
+
+    /** @return TestResponse<\Illuminate\Http\Response> */
+    private function drop(ModelDocument $model, string $bytes, string $name = 'dives.csv'): TestResponse
+    {
+        return $this->call(
+            'POST',
+            "/api/models/$model->id/tables?name=".rawurlencode($name),
+            server: ['CONTENT_TYPE' => 'application/octet-stream', 'HTTP_ACCEPT' => 'application/json'],
+            content: $bytes,
+        );
+    }
+
+    /** @return array<string, mixed> the head of a run */
+    private function headOf(ModelDocument $model): array
+    {
+        $message = (string) $this->postJson("/api/models/$model->id/runs", [])
+            ->assertOk()
+            ->getContent();
+        $size = unpack('V', $message);
+        self::assertIsArray($size);
+        $head = json_decode(substr($message, 4, $size[1]), true, flags: JSON_THROW_ON_ERROR);
+        self::assertIsArray($head);
+
+        return $head;
+    }
+
+    public function test_a_file_is_shown_with_what_was_understood_and_nothing_of_it_is_in_the_study(): void
+    {
+        $model = $this->tank();
+        $this->drop($model, self::TABLE)
+            ->assertCreated()
+            ->assertJsonPath('content', hash('sha256', self::TABLE))
+            ->assertJsonPath('layout', 'down')
+            ->assertJsonPath('head', 3)
+            ->assertJsonPath('rows.0', ['Dives'])
+            ->assertJsonPath('series.0.label', 'Levels')
+            ->assertJsonPath('series.0.match', ['of' => 'level', 'key' => 'level', 'exact' => false])
+            ->assertJsonPath('series.1.match', null)
+            ->assertJsonPath('time.columns', [1])
+            ->assertJsonPath('time.refusal', null);
+        self::assertSame([], $model->refresh()->core()->part('sources'));
+        self::assertArrayNotHasKey('fits', $this->headOf($model));
+    }
+
+    public function test_what_is_kept_lies_in_the_study_in_its_own_unit_and_every_run_is_held_against_it(): void
+    {
+        $model = $this->tank();
+        $content = $this->drop($model, self::TABLE)->json('content');
+        $made = $this->postJson("/api/models/$model->id/tables/$content/evidence", [
+            'ties' => [['series' => 0, 'key' => 'level'], ['series' => 1, 'key' => '*series']],
+        ])
+            ->assertOk()
+            ->assertJsonPath('evidence.0.points', [[0, 10], [5, 20.5], [10, 29]])
+            ->assertJsonPath('evidence.0.factor', 0.001)
+            ->assertJsonPath('evidence.1.of', '')
+            ->assertJsonPath('evidence.1.points', [[0, 3], [5, 4], [10, 5]])
+            ->json('evidence.0');
+        self::assertIsArray($made);
+        unset($made['said']);
+        $this->edit($model, [
+            'kind' => 'together',
+            'words' => 'Keep',
+            'edits' => [
+                ['kind' => 'put', 'part' => 'sources', 'id' => 's1', 'fields' => ['name' => 'dives.csv', 'content' => $content]],
+                ['kind' => 'put', 'part' => 'evidence', 'id' => 'e1', 'fields' => [...$made, 'source' => 's1']],
+            ],
+        ])->assertOk();
+        $before = $model->refresh()->document;
+        $fits = $this->headOf($model)['fits'];
+        self::assertIsArray($fits);
+        // Errors 0, −½ and 1.
+        self::assertEqualsWithDelta(sqrt(1.25 / 3), $fits['e1']['rmse'], 1e-12);
+        self::assertSame(3, $fits['e1']['n']);
+        self::assertSame([[0, 0], [5, -0.5], [10, 1]], $fits['e1']['errors']);
+        // A dial is turned: the fit goes along.
+        $this->edit($model, ['kind' => 'formula', 'id' => 'filling', 'text' => '1.9'])->assertOk();
+        self::assertIsArray($again = $this->headOf($model)['fits']);
+        self::assertEqualsWithDelta([0.0, -1.0, 0.0], array_column($again['e1']['errors'], 1), 1e-9);
+        $this->step($model, 'undo')->assertOk();
+        $this->step($model, 'undo')->assertOk();
+        $this->step($model, 'redo')->assertOk();
+        self::assertSame($before, $model->refresh()->document);
+        // With the variable goes what was measured of it.
+        $this->edit($model, ['kind' => 'delete', 'ids' => ['level']])->assertOk();
+        self::assertSame([], $model->refresh()->core()->part('evidence'));
+    }
+
+    public function test_wishes_read_it_anew_and_years_without_a_start_are_said(): void
+    {
+        $model = $this->tank();
+        $content = $this->drop($model, "year,1,2\n2001,1,2\n2006,3,4\n")->json('content');
+        $this->postJson("/api/models/$model->id/tables/$content", ['names' => 2, 'layout' => 'down'])
+            ->assertOk()
+            ->assertJsonPath('head', 2);
+        $this->postJson("/api/models/$model->id/tables/$content", [])
+            ->assertOk()
+            ->assertJsonPath('time.start', 2001);
+        $this->postJson("/api/models/$model->id/tables/$content", ['layout' => 'sideways'])
+            ->assertUnprocessable()
+            ->assertJsonPath('detail', '`layout` is one of auto, down, across, long, not `sideways`.');
+        $this->postJson("/api/models/$model->id/tables/".str_repeat('0', 64), [])
+            ->assertUnprocessable()
+            ->assertJsonPath('code', 'table');
+        $sheet = $this->drop($model, Sheets::xlsx(['A' => [], 'B' => [['year', 'level'], [0.0, 10.0], [1.0, 12.0]]]), 't.xlsx')
+            ->assertCreated()
+            ->assertJsonPath('sheets', ['A', 'B'])
+            ->assertJsonPath('sheet', 'B');
+        $content = $sheet->json('content');
+        $this->postJson("/api/models/$model->id/tables/$content", ['sheet' => 'A'])->assertUnprocessable();
+    }
+
+    public function test_what_is_no_table_is_refused_and_what_is_too_much_is_not_kept(): void
+    {
+        $model = $this->tank();
+        $this->drop($model, '')->assertUnprocessable()->assertJsonPath('detail', 'There is nothing in this file.');
+        $this->drop($model, "\x89PNG\0\0\0")->assertUnprocessable();
+        self::assertSame(0, DataFile::query()->count(), 'what cannot be read is not kept');
+        config()->set('merry-orbit.quota.data_megabytes', 0);
+        $this->drop($model, self::TABLE)->assertUnprocessable();
+        self::assertSame([], Results::disk()->allFiles('data'));
+    }
+
+    public function test_a_file_that_no_study_needs_is_tidied_away(): void
+    {
+        $model = $this->tank();
+        $content = (string) $this->drop($model, self::TABLE)->json('content');
+        $spare = (string) $this->drop($model, "year,x\n1,2\n")->json('content');
+        $this->edit($model, [
+            'kind' => 'put',
+            'part' => 'sources',
+            'id' => 's1',
+            'fields' => ['name' => 'dives.csv', 'content' => $content],
+        ])->assertOk();
+        $this->travel(5)->seconds();
+        Artisan::call('orbit:tidy --minutes=-1');
+        self::assertTrue(Results::disk()->exists(TableStore::path($content)));
+        self::assertFalse(Results::disk()->exists(TableStore::path($spare)));
+        // An old version stays in the history, and with it its file.
+        $this->edit($model, ['kind' => 'drop', 'part' => 'sources', 'id' => 's1'])->assertOk();
+        Artisan::call('orbit:tidy --minutes=-1');
+        self::assertTrue(Results::disk()->exists(TableStore::path($content)));
+        self::assertSame([$content], DataFile::query()->pluck('content')->all());
+    }
+
+    public function test_another_person_gets_nothing(): void
+    {
+        $model = $this->tank();
+        $content = $this->drop($model, self::TABLE)->json('content');
+        $this->actingAs($this->stranger());
+        $this->drop($model, self::TABLE)->assertForbidden();
+        $this->postJson("/api/models/$model->id/tables/$content", [])->assertForbidden();
+        $this->postJson("/api/models/$model->id/tables/$content/evidence", [
+            'ties' => [['series' => 0, 'key' => 'level']],
+        ])->assertForbidden();
+    }
+}
