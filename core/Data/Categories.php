@@ -43,6 +43,9 @@ final class Categories
                 $candidates[] = $column;
             }
         }
+        if ($candidates === []) {
+            return self::numbered($grid, $first, $time, $figures, $times);
+        }
         // As few of them as tell the rows of a time apart as well as all do.
         $kept = $candidates;
         $best = self::distinct($grid, $first, $time, $candidates);
@@ -53,7 +56,36 @@ final class Categories
             }
         }
 
-        return $candidates !== [] && $best > self::distinct($grid, $first, $time, []) ? $kept : [];
+        return $best > $times ? $kept : [];
+    }
+
+    /**
+     * Plots and boats are often numbers: a column of whole numbers of which each time has each but once.
+     *
+     * @param  list<int>  $time
+     * @return list<int>
+     */
+    private static function numbered(Grid $grid, int $first, array $time, Figures $figures, int $times): array
+    {
+        for ($column = 0; $column < $grid->width; $column++) {
+            $known = [];
+            $rows = 0;
+            $areWhole = ! in_array($column, $time, true);
+            for ($row = $first; $areWhole && $row < count($grid->rows); $row++) {
+                if ($grid->filled($row) > 1) {
+                    $value = $figures->plain($grid->cell($row, $column));
+                    $areWhole = $value !== null && $value === floor($value) && $value >= 0.0;
+                    $known[(string) $value] = true;
+                    $rows++;
+                }
+            }
+            $isPanel = $areWhole && count($known) > 1 && count($known) < $rows && count($known) * $times <= 1.2 * $rows;
+            if ($isPanel && self::distinct($grid, $first, $time, [$column]) >= $rows) {
+                return [$column];
+            }
+        }
+
+        return [];
     }
 
     /** Whether words change within what they would name: then they are remarks. */

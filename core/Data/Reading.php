@@ -12,6 +12,9 @@ final class Reading
 
     private const TOTALS = '/^(?:grand |sub)?(?:total|totals|sum|sums|average|averages|mean|all)\b[:.]?/i';
 
+    /** Across, a row of totals says so alone: a mean depth is a series of its own. */
+    private const TOTAL = '/^(?:grand )?(?:totals?|sums?)[:.]?$/i';
+
     /** @var list<DataRemark> */
     private array $remarks;
 
@@ -304,7 +307,7 @@ final class Reading
             if (in_array($column, $u->time, true) || in_array($column, $others, true)) {
                 continue;
             }
-            if ($u->turnedFrom >= 0 && preg_match(self::TOTALS, $u->names[$column]) === 1) {
+            if ($u->turnedFrom >= 0 && preg_match(self::TOTAL, $u->names[$column]) === 1) {
                 $this->remarks[] = new DataRemark($u->line($column), 1, "`{$u->names[$column]}` is a row of totals and is left out.");
 
                 continue;

@@ -397,6 +397,9 @@ final class Recognition
     private function timeColumns(array $names, int $first, bool $isTurned, Figures $figures): array
     {
         $words = array_map(static fn (string $n): string => trim(mb_strtolower(str_replace(['_', '-'], ' ', $n)), ' .:'), $names);
+        if ($isTurned) {
+            return [0];
+        }
         if ($this->wishes->time !== null) {
             foreach ($names as $column => $name) {
                 if (Name::key($name) === Name::key(self::apart($this->wishes->time)[0])) {
@@ -408,9 +411,6 @@ final class Recognition
                     implode(', ', array_map(static fn (string $n): string => "`$n`", array_filter($names))).
                     '.',
             );
-        }
-        if ($isTurned) {
-            return [0];
         }
         $parts = array_map(static fn (string $w): int|false => array_search($w, $words, true), ['year', 'month', 'day']);
         if (is_int($parts[0]) && is_int($parts[1])) {

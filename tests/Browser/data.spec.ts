@@ -92,6 +92,20 @@ test('a newer version of a file is read the same way, and what is new, changed a
     await expect(fits(page)).toContainText('4 points')
 })
 
+test('a column takes the place of a parameter during the run, and is let go in one act', async ({ page }) => {
+    await openCopy(page, 'Kelp and urchins')
+    await openData(page)
+    await drop(page, 'storms.csv', 'year,growth rate\n0,0.9\n20,0.9\n40,0\n')
+    await pick(page.getByRole('combobox', { name: 'What growth rate does' }), 'drives it; held before and after')
+    await page.getByRole('button', { name: 'Keep 1 series' }).click()
+    await page.getByRole('link', { name: 'Try' }).click()
+    const release = page.getByRole('button', { name: 'Release growth rate' })
+    await expect(release).toBeVisible()
+    await expect(track(page, 'kelp')).toContainText('baseline')
+    await release.click()
+    await expect(release).toHaveCount(0)
+})
+
 test('a pasted block becomes a series of the model, and what is no table is refused with a sentence', async ({ page }) => {
     await openCopy(page, 'Kelp and urchins')
     await openData(page)

@@ -131,6 +131,21 @@ final class DataCommandsTest extends TestCase
         self::assertSame([1, 0, null], [$found['half level']['n'], $found['half level']['rmse'], $found['half level']['r2']]);
     }
 
+    public function test_values_lie_between_steps_whatever_the_model_saves(): void
+    {
+        // The level rises by a half of itself in a year: between saved moments it bends.
+        $model = Build::model(
+            [],
+            ['level' => '1'],
+            ['growing' => ['0.5 * level', 'to' => 'level']],
+            [],
+            new TimeSettings(0, 8, 0.5, 'year', Method::Euler, 4.0),
+        );
+        $found = $this->compared($this->file(NativeFile::export($model), '.json'), $this->file("year,level\n2,2.44140625\n"));
+        // Four steps of Euler: 1.25 to the fourth.
+        self::assertEqualsWithDelta(0.0, $found['level']['rmse'], 1e-12);
+    }
+
     public function test_names_are_found_by_likeness_or_said_and_units_are_converted(): void
     {
         $data = $this->file("year,Levels [kg],x (hundred kg),rate [%]\n0,10000,50,200%\n10,30000,150,200%\n");

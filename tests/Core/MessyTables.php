@@ -317,6 +317,14 @@ final class MessyTables
                 'series' => ['kelp [t]' => [1.5, 2.0], 'urchins [thousand]' => [4.0, 5.0]],
                 'remarks' => [[5, 1, 'totals']],
             ],
+            'across with means that are series' => [
+                'bytes' => "name,2001,2002,2003\nmean depth,1,2,3\nTotal,4,5,6\n",
+                'wishes' => ['time' => 'year'],
+                'layout' => 'across',
+                'times' => [2001.0, 2002.0, 2003.0],
+                'series' => ['mean depth []' => [1.0, 2.0, 3.0]],
+                'remarks' => [[3, 1, 'totals']],
+            ],
             'across by months' => [
                 'bytes' => "harbour,Jan 2001,Feb 2001\nNorth,1,2\nSouth,3,4\n",
                 'layout' => 'across',
@@ -354,6 +362,12 @@ final class MessyTables
                     'urchins[South] []' => [7.0, 8.0],
                 ],
                 'remarks' => [[null, null, 'sorted']],
+            ],
+            'long by numbers' => [
+                'bytes' => "year,plot,kelp\n2001,1,1.5\n2001,2,2.5\n2002,1,3.5\n2002,2,4.5\n",
+                'layout' => 'long',
+                'times' => [2001.0, 2002.0],
+                'series' => ['kelp[1] []' => [1.5, 3.5], 'kelp[2] []' => [2.5, 4.5]],
             ],
             'long with measures' => [
                 'bytes' => "year,variable,value\n2001,kelp,1\n2001,urchins,5\n2002,kelp,2\n2002,urchins,6\n",

@@ -4,12 +4,17 @@ import { useModel } from '@/stores/model'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { short, shownUnit } from '@/ui/numbers'
 import { differencesOf } from './differences'
-import { SERIES, useData } from './useData'
+import { SERIES, useData, type Role } from './useData'
 
 /** Which series becomes which variable's evidence, and what becomes of its unit. */
 const data = useData()
 const model = useModel()
 const NONE = ''
+const ROLES: { value: Role; words: string }[] = [
+    { value: 'evidence', words: 'as evidence' },
+    { value: 'drives', words: 'drives it; held before and after' },
+    { value: 'drives within', words: 'drives it; else its formula' },
+]
 const variables = computed(() =>
     model.things
         .filter((t) => ['stock', 'flow', 'auxiliary', 'parameter'].includes(t.kind) && !t.along)
@@ -66,6 +71,14 @@ function tie(i: number, key: string | undefined) {
                     :choices="r.choices"
                     @update:model-value="tie(r.i, $event)"
                 />
+                <ChoiceField
+                    v-if="r.key && r.key !== SERIES"
+                    :model-value="data.roles[r.i] ?? 'evidence'"
+                    :label="`What ${r.series.label} does`"
+                    :choices="ROLES"
+                    @update:model-value="data.roles = { ...data.roles, [r.i]: $event ?? 'evidence' }"
+                />
+                <span v-else />
                 <span class="said soft">
                     <template v-if="r.made">{{ r.made.said }}</template>
                     <b v-if="r.isGuess" class="guess"> a likely name: is it right?</b>
@@ -111,7 +124,7 @@ h3 {
 }
 .row {
     display: grid;
-    grid-template-columns: minmax(120px, 1fr) 18px minmax(180px, 260px) minmax(120px, 1.2fr);
+    grid-template-columns: minmax(90px, 1fr) 18px minmax(140px, 220px) minmax(120px, 170px) minmax(90px, 1fr);
     gap: 10px;
     align-items: center;
 }

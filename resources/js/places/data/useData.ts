@@ -4,12 +4,16 @@ import type { EvidenceRecord, SourceRecord } from '@/api/parts'
 import type { Edit, EvidenceMade, TableRead, TableWishes } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
+import { useRuns } from '@/stores/runs'
 import { studyStore } from '@/stores/studyStore'
 import { byId, laterId, newId } from '@/ui/ids'
 import { counted } from '@/ui/numbers'
 
 /** In place of a variable: it becomes a series of the model. */
 export const SERIES = '*series'
+
+/** What a series does for the variable that it is of: it lies over it, or takes its place, within its own span or for ever. */
+export type Role = 'evidence' | 'drives' | 'drives within'
 
 /** Larger ones are refused without being sent. */
 const MOST_BYTES = 64_000_000
@@ -18,6 +22,7 @@ const MOST_BYTES = 64_000_000
 export const useData = studyStore('data', () => {
     const model = useModel()
     const notices = useNotices()
+    const runs = useRuns()
 
     const sources = computed<SourceRecord[]>(() => Object.values(model.model.sources ?? {}).sort(byId))
     const evidence = computed<EvidenceRecord[]>(() => Object.values(model.model.evidence ?? {}).sort(byId))
@@ -28,6 +33,7 @@ export const useData = studyStore('data', () => {
     const wishes = ref<TableWishes>({})
     /** By number of the series, the key of the variable that it is of. */
     const ties = ref<Record<number, string>>({})
+    const roles = ref<Record<number, Role>>({})
     /** The source that is open; of a file that was just dropped, the one that it is a newer version of. */
     const source = ref('')
     const busy = ref('')
@@ -59,6 +65,7 @@ export const useData = studyStore('data', () => {
     }
     function show(read: TableRead) {
         table.value = read
+        roles.value = {}
         tie(read)
     }
 
@@ -176,24 +183,29 @@ export const useData = studyStore('data', () => {
     const bare = () => ({ sheet: '', layout: undefined, decimal: undefined, dates: undefined, names: undefined, time: '', ...wishes.value })
 
     /** A series of the model, under a name that is free; one that came from here before gets its new points. */
-    function seriesOf(m: EvidenceMade, file: string): Edit[] {
+    function seriesOf(m: EvidenceMade, file: string): { id: string; edits: Edit[] } {
         const title = `${m.column}, ${file.replace(/\.[a-z]{2,5}$/i, '')}`.slice(0, 120)
         const known = model.model.elements[model.idByName.get(title.toLowerCase()) ?? '']
         const id = known?.kind === 'series' ? known.id : newId()
         // Of points at one time the last holds: a course has one value at a time.
         const points = [...new Map(m.points.map(([t, v]) => [t, v]))]
-        return [
+        const edits: Edit[] = [
             ...(known?.kind === 'series' ? [] : [{ kind: 'add', id, element: 'series', name: title, unit: m.unit } as Edit]),
             { kind: 'curve', id, points },
         ]
+        return { id, edits }
     }
     async function keep() {
         const read = table.value
-        const all = tied.value.map((t) => made.value[t.series]).filter((m) => m !== undefined)
-        const list = all.filter((m) => m.of)
+        const all = tied.value.flatMap((t) => {
+            const m = made.value[t.series]
+            return m ? [{ ...t, m, role: m.of ? (roles.value[t.series] ?? 'evidence') : undefined }] : []
+        })
         if (!read || !all.length) {
             return false
         }
+        const list = all.filter((t) => t.role === 'evidence').map((t) => t.m)
+        const series = all.filter((t) => t.role !== 'evidence').map((t) => ({ ...t, ...seriesOf(t.m, read.name) }))
         const id = source.value || laterId()
         const before = of(id)
         const said = { ...wishes.value, name: read.name, content: read.content }
@@ -209,15 +221,21 @@ export const useData = studyStore('data', () => {
             [
                 { kind: 'put', part: 'sources', id, fields: said },
                 ...puts.map((p) => p.edit),
-                ...all.filter((m) => !m.of).flatMap((m) => seriesOf(m, read.name)),
+                ...series.flatMap((t) => t.edits),
                 ...gone.map<Edit>((e) => ({ kind: 'drop', part: 'evidence', id: e.id })),
             ],
             `Keep ${counted(all.length, 'series', 'series')} of ${read.name}`,
         )
         if (done) {
             source.value = id
+            for (const { id: follows, key, m, role } of series.filter((t) => t.role)) {
+                const [from, until] = [m.points[0]?.[0], m.points.at(-1)?.[0]]
+                runs.grip(key, { signal: 'series', series: follows, ...(role === 'drives within' ? { from, until } : {}) })
+            }
             // What has become a series of the model is kept there.
-            ties.value = Object.fromEntries(Object.entries(ties.value).filter(([, key]) => key !== SERIES))
+            ties.value = Object.fromEntries(
+                tied.value.filter((t) => !series.some((o) => o.series === t.series)).map((t) => [t.series, t.key]),
+            )
         }
         return done
     }
@@ -243,6 +261,7 @@ export const useData = studyStore('data', () => {
         table,
         wishes,
         ties,
+        roles,
         source,
         busy,
         refusal,
