@@ -10,6 +10,7 @@ use MerryOrbit\Core\Data\DataSeries;
 use MerryOrbit\Core\Data\DataTable;
 use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\Matching;
+use MerryOrbit\Core\Data\Moment;
 use MerryOrbit\Core\Data\StudyTimes;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Model\Measured;
@@ -62,7 +63,7 @@ final readonly class TablePreview
                 'span' => $this->span(),
                 'study' => $times === [] ? null : [$times[0], $times[count($times) - 1]],
                 'refusal' => $refusal ?? $this->outside($times),
-                'start' => $this->startYear($times),
+                'start' => $this->startDate($times),
             ],
             'series' => array_map($this->series(...), array_slice($this->table->series, 0, self::MOST_SERIES)),
             'more' => max(0, count($this->table->series) - self::MOST_SERIES),
@@ -97,16 +98,22 @@ final readonly class TablePreview
     }
 
     /**
-     * Where the table counts years of the calendar and the study does not say when it starts: the first of them.
+     * Where the table goes by the calendar and the study does not say when it starts: its first date.
      *
      * @param  list<float>  $times
      */
-    private function startYear(array $times): ?int
+    private function startDate(array $times): ?string
     {
         $first = $this->table->times[0] ?? 0.0;
-        $areYears = $this->table->timeKind === 'number' && $first >= 1000.0 && $first <= 3000.0 && $first === floor($first);
+        if ($this->analysis->model->time->startDate !== null) {
+            return null;
+        }
+        if ($this->table->timeKind === 'date') {
+            return $times === [] ? (new Moment($first))->text() : null;
+        }
+        $areYears = $first >= 1000.0 && $first <= 3000.0 && $first === floor($first);
 
-        return $areYears && $this->analysis->model->time->startDate === null && $this->outside($times) !== null ? (int) $first : null;
+        return $areYears && $this->outside($times) !== null ? sprintf('%04d-01-01', $first) : null;
     }
 
     /** @return array{string, string} */

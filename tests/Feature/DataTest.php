@@ -143,7 +143,23 @@ final class DataTest extends TestCase
             ->assertJsonPath('head', 2);
         $this->postJson("/api/models/$model->id/tables/$content", [])
             ->assertOk()
-            ->assertJsonPath('time.start', 2001);
+            ->assertJsonPath('time.start', '2001-01-01');
+        $dated = $this->drop($model, "date,level\n2001-03-04,1\n2006-01-01,3\n")
+            ->assertJsonPath('time.start', '2001-03-04')
+            ->assertJsonPath('time.study', null)
+            ->json('content');
+        $this->edit($model, [
+            'kind' => 'time',
+            'start' => 0,
+            'end' => 10,
+            'step' => 0.5,
+            'unit' => 'year',
+            'startDate' => '2001-03-04',
+        ])->assertOk();
+        $this->postJson("/api/models/$model->id/tables/$dated", [])
+            ->assertOk()
+            ->assertJsonPath('time.start', null)
+            ->assertJsonPath('time.study.0', 0);
         $this->postJson("/api/models/$model->id/tables/$content", ['layout' => 'sideways'])
             ->assertUnprocessable()
             ->assertJsonPath('detail', '`layout` is one of auto, down, across, long, not `sideways`.');

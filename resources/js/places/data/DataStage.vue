@@ -2,6 +2,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import SaidText from '@/ui/SaidText.vue'
+import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { counted } from '@/ui/numbers'
 import GoesTo from './GoesTo.vue'
@@ -11,6 +12,7 @@ import { useTableDrop } from './useTableDrop'
 
 /** A table of data as it came, with what was understood drawn onto it, and what becomes of it. */
 const data = useData()
+const view = useView()
 const { over, onto, choose } = useTableDrop()
 /** A block of a spreadsheet comes as text with tabs. */
 useEventListener(window, 'paste', (event: ClipboardEvent) => {
@@ -54,7 +56,7 @@ const time = computed(() => {
         <p v-if="data.refusal" class="refusal" role="alert">{{ data.refusal }}</p>
         <p v-if="data.busy" class="busy soft" role="status">{{ data.busy }} …</p>
         <template v-if="data.table">
-            <header>
+            <header :class="{ beside: !view.outline }">
                 <h2>{{ data.table.name }}</h2>
                 <span class="soft">{{ words }}</span>
                 <Button
@@ -62,7 +64,7 @@ const time = computed(() => {
                     class="button strong"
                     :disabled="!tied || Object.keys(data.made).length < tied"
                     @click="data.keep()"
-                    >Keep {{ counted(tied, 'series', 'series') }}</Button
+                    >{{ tied ? `Keep ${counted(tied, 'series', 'series')}` : 'Nothing to keep yet' }}</Button
                 >
                 <Button class="button" @click="data.close()">Close</Button>
             </header>
@@ -100,8 +102,8 @@ const time = computed(() => {
             </div>
             <p v-if="data.table.time.refusal" class="refusal">
                 {{ data.table.time.refusal }}
-                <Button v-if="data.table.time.start !== null" class="button" @click="data.startIn(data.table.time.start)"
-                    >The study starts in {{ data.table.time.start }}</Button
+                <Button v-if="data.table.time.start" class="button" @click="data.startOn(data.table.time.start)"
+                    >The study starts on {{ data.table.time.start }}</Button
                 >
             </p>
             <TableAsItCame
@@ -135,6 +137,9 @@ const time = computed(() => {
             </p>
             <p><Button class="button strong" @click="choose()">Choose a file</Button></p>
             <p class="soft">Or paste a block of a spreadsheet. What is kept lies as points over every plot of its variable.</p>
+            <p v-if="data.sources.length && !view.outline" class="known">
+                <Button v-for="k in data.sources" :key="k.id" class="button" @click="data.open(k.id)">{{ k.name }}</Button>
+            </p>
         </div>
     </div>
 </template>
@@ -156,6 +161,10 @@ header {
     gap: 12px;
     padding: 8px 18px;
     border-bottom: 1px solid var(--hairline);
+}
+/* The button that shows the sources stands there. */
+.beside {
+    padding-left: 54px;
 }
 header h2 {
     overflow: hidden;
@@ -200,6 +209,12 @@ header .soft {
     margin: 4px 0 0;
     padding: 0;
     list-style: none;
+}
+.known {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: center;
+    gap: 8px;
 }
 .where {
     margin-right: 8px;

@@ -126,9 +126,9 @@ export const useData = studyStore('data', () => {
             })
         }
     }
-    /** Says when the study starts, so that years of the calendar are times of it. */
-    async function startIn(year: number) {
-        if (await model.setTime({ startDate: `${year}-01-01` })) {
+    /** Says when the study starts, so that dates of the calendar are times of it. */
+    async function startOn(startDate: string) {
+        if (await model.setTime({ startDate })) {
             await reread({})
         }
     }
@@ -272,7 +272,7 @@ export const useData = studyStore('data', () => {
         open,
         reread,
         close,
-        startIn,
+        startOn,
         keep,
         remove,
     }
