@@ -215,20 +215,24 @@ final class Recognition
         return is_string($cell) && preg_match('/\d/', $cell) === 1 && (is_numeric(trim($cell)) || Dates::isOne($cell));
     }
 
-    /** Whether a row holds times that go on, behind at most some words. */
+    /** Whether a row holds times that go on, one beside the other, with at most some words around them. */
     private function isRowOfTimes(int $row): bool
     {
         $times = [];
         $words = 0;
+        $isWhole = true;
+        $last = null;
         foreach ($this->grid->rows[$row] ?? [] as $column => $cell) {
             if ($this->isTimeLike($cell)) {
+                $isWhole = $isWhole && ($last === null || $column === $last + 1);
+                $last = $column;
                 $times[] =
                     (new Dates())->read($cell)->seconds ?? (is_float($cell) ? $cell : (float) (is_string($cell) ? trim($cell) : 0));
             } elseif (! Grid::isBlank($cell)) {
                 $words++;
             }
         }
-        if (count($times) < 2 || $words > count($times) || $this->isTimeLike($this->grid->cell($row, 0))) {
+        if (count($times) < 2 || ! $isWhole || $words > count($times) + 3 || $this->isTimeLike($this->grid->cell($row, 0))) {
             return false;
         }
         for ($i = 1; $i < count($times); $i++) {

@@ -40,6 +40,11 @@ final class SheetReader
      */
     public static function open(string $path): array
     {
+        if (! class_exists(\ZipArchive::class) || ! class_exists(Xlsx::class)) {
+            throw TableRefused::because(
+                'Spreadsheets need the extension `zip` of PHP and the packages of composer.json: run `bin/start` once. CSV and JSON need neither.',
+            );
+        }
         $zip = new \ZipArchive();
         if ($zip->open($path) !== true) {
             throw TableRefused::because('This spreadsheet is of an old kind, or broken. Save it as XLSX, ODS or CSV.');

@@ -325,6 +325,13 @@ final class MessyTables
                 'series' => ['mean depth []' => [1.0, 2.0, 3.0]],
                 'remarks' => [[3, 1, 'totals']],
             ],
+            'across between words' => [
+                'bytes' => "Variable,Unit,2001,2002,Note\nkelp,t,5,6,x\nurchins,,50%,60%,y\n",
+                'layout' => 'across',
+                'times' => [2001.0, 2002.0],
+                'series' => ['kelp [t]' => [5.0, 6.0], 'urchins [%]' => [50.0, 60.0]],
+                'remarks' => [[1, 5, 'no time']],
+            ],
             'across by months' => [
                 'bytes' => "harbour,Jan 2001,Feb 2001\nNorth,1,2\nSouth,3,4\n",
                 'layout' => 'across',
