@@ -112,6 +112,41 @@ final readonly class Given
         return array_values(array_filter($texts, static fn (string $t): bool => $t !== ''));
     }
 
+    /**
+     * Points of a course: pairs of a time and a value, times increasing.
+     *
+     * @param  bool  $mayRepeat  whether a time may come again
+     * @return non-empty-list<array{float, float}>
+     *
+     * @throws NotUnderstood
+     */
+    public function points(string $field, int $most, bool $mayRepeat = false): array
+    {
+        $points = [];
+        $list = $this->fields[$field] ?? null;
+        foreach (is_array($list) ? array_values($list) : [null] as $pair) {
+            [$time, $value] = is_array($pair) && count($pair) === 2 ? array_values($pair) : [null, null];
+            $isNumber = static fn (mixed $v): bool => (is_int($v) || is_float($v)) && abs($v) <= 1e300;
+            if (! $isNumber($time) || ! $isNumber($value)) {
+                throw NotUnderstood::because("The points of $this->what are pairs of numbers: a time and a value.");
+            }
+            [$time, $value] = [is_numeric($time) ? (float) $time : 0.0, is_numeric($value) ? (float) $value : 0.0];
+            $before = $points === [] ? -INF : $points[count($points) - 1][0];
+            if ($time < $before || ($time === $before && ! $mayRepeat)) {
+                throw NotUnderstood::because(
+                    $mayRepeat
+                        ? "The times of $this->what do not fall; $time comes too late."
+                        : "The times of $this->what increase; $time comes too early.",
+                );
+            }
+            $points[] = [$time, $value];
+        }
+
+        return $points === [] || count($points) > $most
+            ? throw NotUnderstood::because(ucfirst($this->what).' has one to '.number_format($most).' points.')
+            : $points;
+    }
+
     public function any(string $field): mixed
     {
         return $this->fields[$field] ?? null;

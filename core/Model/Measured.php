@@ -64,30 +64,11 @@ final readonly class Measured implements Readable, Recorded, Settled
     public static function read(mixed $record): self
     {
         $given = Given::of($record, 'evidence');
-        $points = [];
-        $list = $given->any('points');
-        foreach (is_array($list) ? array_values($list) : [null] as $i => $pair) {
-            [$time, $value] = is_array($pair) ? array_pad(array_values($pair), 2, null) : [null, null];
-            $isNumber = static fn (mixed $v): bool => (is_int($v) || is_float($v)) && abs($v) <= 1e300;
-            if (! is_array($pair) || count($pair) !== 2 || ! $isNumber($time) || ! $isNumber($value)) {
-                throw NotUnderstood::because('Point '.($i + 1).' of the evidence is no pair of numbers: a time and a value.');
-            }
-            $time = is_numeric($time) ? (float) $time : 0.0;
-            if ($points !== [] && $time < $points[count($points) - 1][0]) {
-                throw NotUnderstood::because("The times of evidence do not fall; $time comes too late.");
-            }
-            $points[] = [$time, is_numeric($value) ? (float) $value : 0.0];
-        }
-        if ($points === [] || count($points) > self::MOST_POINTS) {
-            throw NotUnderstood::because(
-                'Evidence has one to '.number_format(self::MOST_POINTS).' points; take means over longer times.',
-            );
-        }
 
         return new self(
             $given->id(),
             $given->words('of', 120),
-            $points,
+            $given->points('points', self::MOST_POINTS, mayRepeat: true),
             $given->texts('at', 8, 120),
             $given->text('source', 40),
             $given->text('column', 300),

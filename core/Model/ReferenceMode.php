@@ -70,28 +70,11 @@ final readonly class ReferenceMode implements Readable, Recorded
     public static function read(mixed $record): self
     {
         $given = Given::of($record, 'a reference mode');
-        $points = [];
-        $list = $given->any('points');
-        foreach (is_array($list) ? array_values($list) : [null] as $pair) {
-            [$time, $value] = is_array($pair) ? array_pad(array_values($pair), 2, null) : [null, null];
-            $isNumber = static fn (mixed $v): bool => (is_int($v) || is_float($v)) && is_finite((float) $v);
-            if (! is_array($pair) || count($pair) !== 2 || ! $isNumber($time) || ! $isNumber($value)) {
-                throw NotUnderstood::because('The points of a reference mode are pairs of numbers: a time and a value.');
-            }
-            $time = is_numeric($time) ? (float) $time : 0.0;
-            if ($points !== [] && $time <= $points[count($points) - 1][0]) {
-                throw NotUnderstood::because("The times of a reference mode increase; $time comes too early.");
-            }
-            $points[] = [$time, is_numeric($value) ? (float) $value : 0.0];
-        }
-        if ($points === [] || count($points) > self::MOST_POINTS) {
-            throw NotUnderstood::because('A reference mode has one to '.number_format(self::MOST_POINTS).' points.');
-        }
 
         return new self(
             $given->id(),
             $given->oneOf('kind', self::KINDS, 'expected'),
-            $points,
+            $given->points('points', self::MOST_POINTS),
             $given->text('of', 120),
             $given->text('what', 120),
             $given->text('unit', 60),
