@@ -95,7 +95,7 @@ final readonly class Comparison
         $shares = ['bias' => $this->bias, 'variation' => $this->variation, 'covariation' => $this->covariation];
         arsort($shares);
         $most = array_key_first($shares);
-        $part = $shares[$most] > 0.55 ? 'Mostly ' : 'A little more than the rest, ';
+        $part = $shares[$most] > 0.55 ? 'Mostly ' : 'Of several kinds, most of it ';
 
         return $part.
             match ($most) {

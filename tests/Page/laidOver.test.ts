@@ -78,6 +78,11 @@ describe('evidence over runs', () => {
         expect(laidOver(plot({ kind: 'phase' }), { evidence })).toEqual([])
     })
 
+    test('says from which column it is where there are several of a variable', () => {
+        const both = { ...evidence, e2: { ...evidence.e1, id: 'e2', column: 'soundings' } }
+        expect(laidOver(plot(), { evidence: both }).map((c) => c.name)).toEqual(['measured, e1', 'measured, soundings'])
+    })
+
     test('is of an element where it says which', () => {
         const [course] = laidOver(plot(), { evidence: { e2: { ...evidence.e1, id: 'e2', at: ['north', 'old'] } } })
         expect([...(course?.run.values.keys() ?? [])]).toEqual(['depth[north,old]'])

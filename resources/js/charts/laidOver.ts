@@ -1,4 +1,4 @@
-import type { OtherParts } from '@/api/parts'
+import type { EvidenceRecord, OtherParts } from '@/api/parts'
 import type { Plot } from '@/api/types'
 import type { Course } from '@/stores/courses'
 
@@ -32,6 +32,9 @@ function laid(key: string, name: string, of: string, points: readonly (readonly 
     return { key, name, look: 0, drawn, main: false, run: run as unknown as Course['run'] }
 }
 
+/** The column of a run that evidence is of: that of its variable, or of one element of it. */
+export const keyOf = (e: EvidenceRecord) => (e.at?.length ? `${e.of}[${e.at.join(',')}]` : e.of)
+
 /** What lies over the runs of a plot: reference modes as courses, and evidence as points. */
 export function laidOver(plot: Plot, parts: Partial<Pick<OtherParts, 'modes' | 'evidence'>>): Course[] {
     if (!isOverTime(plot)) {
@@ -44,11 +47,14 @@ export function laidOver(plot: Plot, parts: Partial<Pick<OtherParts, 'modes' | '
             laid(`mode ${m.id}`, m.kind ?? 'expected', m.of ?? '', m.points as [number, number][], modeLook(m.kind ?? 'expected')),
         ),
         ...evidence.map((e) =>
-            laid(`evidence ${e.id}`, 'measured', e.at?.length ? `${e.of}[${e.at.join(',')}]` : e.of, e.points, {
-                colour: '--ink',
-                dash: [],
-                dots: true,
-            }),
+            // Where there is more than one of a variable, each says from which column it is.
+            laid(
+                `evidence ${e.id}`,
+                evidence.some((o) => o !== e && keyOf(o) === keyOf(e)) ? `measured, ${e.column ?? e.id}` : 'measured',
+                keyOf(e),
+                e.points,
+                { colour: '--ink', dash: [], dots: true },
+            ),
         ),
     ]
 }

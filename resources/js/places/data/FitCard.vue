@@ -49,7 +49,9 @@ const told = (value: number | null | undefined, i: number) =>
                 <p v-if="fit.sentence" class="sentence">{{ fit.sentence }}</p>
                 <p class="soft">
                     A point is missed by {{ told(fit.rmse, i) }} {{ shownUnit(unit(i)) }} as a rule (RMSE)<template v-if="fit.mape !== null"
-                        >, by {{ short(fit.mape) }} % (MAPE)</template
+                        >, by {{ short(fit.mape) }} % (MAPE{{
+                            fit.zeros ? `, without ${counted(fit.zeros, 'measured zero')}` : ''
+                        }})</template
                     >.
                 </p>
                 <ErrorShares v-if="fit.bias !== null" :fit="fit" />

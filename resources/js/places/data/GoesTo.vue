@@ -36,7 +36,7 @@ const rows = computed(() =>
         if (own && !choices.some((c) => c.value === own)) {
             choices.push({
                 value: own,
-                words: `${model.model.elements[own.split('[')[0] ?? '']?.name ?? ''}: ${Object.values(s.elements).join(', ')}`,
+                words: `${model.model.elements[s.match?.of ?? data.made[i]?.of ?? '']?.name ?? ''}: ${Object.values(s.elements).join(', ')}`,
             })
         }
         return {

@@ -2,6 +2,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { api } from '@/api/client'
 import type { EvidenceRecord, SourceRecord } from '@/api/parts'
 import type { Edit, EvidenceMade, TableRead, TableWishes } from '@/api/types'
+import { keyOf } from '@/charts/laidOver'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
@@ -27,7 +28,6 @@ export const useData = studyStore('data', () => {
     const sources = computed<SourceRecord[]>(() => Object.values(model.model.sources ?? {}).sort(byId))
     const evidence = computed<EvidenceRecord[]>(() => Object.values(model.model.evidence ?? {}).sort(byId))
     const of = (source: string) => evidence.value.filter((e) => e.source === source)
-    const keyOf = (e: EvidenceRecord) => (e.at?.length ? `${e.of}[${e.at.join(',')}]` : e.of)
 
     const table = shallowRef<TableRead | null>(null)
     const wishes = ref<TableWishes>({})
@@ -77,12 +77,25 @@ export const useData = studyStore('data', () => {
         const older = sources.value.find((s) => s.name.toLowerCase() === name.toLowerCase())
         const read = await work(`Reading ${name}`, async () => {
             const first = await api.dropTable(model.id, name, file)
-            return older ? api.readTable(model.id, first.content, { ...saidOf(older), name }) : first
+            if (!older) {
+                return { read: first, said: {}, trouble: '' }
+            }
+            // What cannot be read as the older one was is shown as it is understood by itself.
+            const said = saidOf(older)
+            return api.readTable(model.id, first.content, { ...said, name }).then(
+                (again) => ({ read: again, said, trouble: '' }),
+                (error: unknown) => ({
+                    read: first,
+                    said: {},
+                    trouble: `It cannot be read like the one before. ${(error as Error).message}`,
+                }),
+            )
         })
         if (read) {
             source.value = older?.id ?? ''
-            wishes.value = older ? saidOf(older) : {}
-            show(read)
+            wishes.value = read.said
+            show(read.read)
+            refusal.value = read.trouble
         }
     }
     function saidOf({ sheet, layout, decimal, dates, names, time }: SourceRecord): TableWishes {
