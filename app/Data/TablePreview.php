@@ -5,14 +5,13 @@ declare(strict_types=1);
 namespace App\Data;
 
 use MerryOrbit\Core\Analysis\Analysis;
-use MerryOrbit\Core\Data\Conversion;
 use MerryOrbit\Core\Data\DataSeries;
 use MerryOrbit\Core\Data\DataTable;
 use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\Matching;
-use MerryOrbit\Core\Data\Moment;
 use MerryOrbit\Core\Data\StudyTimes;
 use MerryOrbit\Core\Data\TableRefused;
+use MerryOrbit\Core\Data\Tie;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Plan\Key;
 
@@ -58,13 +57,13 @@ final readonly class TablePreview
             'time' => [
                 'name' => $this->table->timeName,
                 'kind' => $this->table->timeKind,
-                'columns' => $isAcross ? [] : array_map(static fn (int $c): int => $c + 1, $u->time),
                 'count' => count($this->table->times),
                 'span' => $this->span(),
                 'study' => $times === [] ? null : [$times[0], $times[count($times) - 1]],
-                'refusal' => $refusal ?? $this->outside($times),
-                'start' => $this->startDate($times),
+                'refusal' => $refusal ?? StudyTimes::outside($times, $this->analysis->model->time),
+                'start' => StudyTimes::startDate($this->table, $this->analysis->model->time),
             ],
+            'columns' => $this->columns(),
             'series' => array_map($this->series(...), array_slice($this->table->series, 0, self::MOST_SERIES)),
             'more' => max(0, count($this->table->series) - self::MOST_SERIES),
             'remarks' => array_slice($this->table->remarks, 0, self::MOST_REMARKS),
@@ -82,38 +81,25 @@ final readonly class TablePreview
         }
     }
 
-    /** @param  list<float>  $times */
-    private function outside(array $times): ?string
+    /** @return list<array{name: string, role: string}> what each column is for; of a table across its rows say that */
+    private function columns(): array
     {
-        $time = $this->analysis->model->time;
-        $inside = array_filter($times, static fn (float $t): bool => $t >= $time->start - 1e-9 && $t <= $time->end + 1e-9);
-
-        return $inside !== [] || $times === []
-            ? null
-            : 'No time of the table lies within the run, which goes from '.
-                    Grid::text($time->start).
-                    ' to '.
-                    Grid::text($time->end).
-                    ($time->unit === '' ? '.' : " $time->unit.");
-    }
-
-    /**
-     * Where the table goes by the calendar and the study does not say when it starts: its first date.
-     *
-     * @param  list<float>  $times
-     */
-    private function startDate(array $times): ?string
-    {
-        $first = $this->table->times[0] ?? 0.0;
-        if ($this->analysis->model->time->startDate !== null) {
-            return null;
+        $u = $this->table->understood;
+        $lines = array_fill_keys(array_map(static fn (DataSeries $s): int => $s->line, $this->table->series), true);
+        $roles = [];
+        foreach ($u->turnedFrom >= 0 ? [] : array_slice($u->names, 0, self::COLUMNS) as $column => $name) {
+            $roles[] = [
+                'name' => $name,
+                'role' => match (true) {
+                    in_array($column, $u->time, true) => 'time',
+                    in_array($column, $this->table->apart, true) => 'apart',
+                    isset($lines[$column + 1]) => 'numbers',
+                    default => 'out',
+                },
+            ];
         }
-        if ($this->table->timeKind === 'date') {
-            return $times === [] ? (new Moment($first))->text() : null;
-        }
-        $areYears = $first >= 1000.0 && $first <= 3000.0 && $first === floor($first);
 
-        return $areYears && $this->outside($times) !== null ? sprintf('%04d-01-01', $first) : null;
+        return $roles;
     }
 
     /** @return array{string, string} */
@@ -152,80 +138,50 @@ final readonly class TablePreview
      * Series as evidence of variables, ready to be put into the document.
      *
      * @param  list<array{series: int, key: string}>  $ties  numbers of series, and keys of variables
-     * @return list<array<string, mixed>> fields of evidence, and `fits`: what is said of the units
+     * @param  string  $source  id of the source that it is a newer version of, if it is
+     * @return list<array<string, mixed>>
      *
      * @throws TableRefused
      */
-    public function evidence(array $ties): array
+    public function evidence(array $ties, string $source): array
     {
         $times = StudyTimes::of($this->table, $this->analysis->model->time);
-        $conversion = new Conversion($this->analysis->model->sameUnits);
         $made = [];
         foreach ($ties as ['series' => $number, 'key' => $key]) {
             $series = $this->table->series[$number] ?? throw TableRefused::because('There is no such series in this table any more.');
-            if ($key === self::SERIES) {
-                $made[] = [
-                    ...self::points($series, $times, 1.0),
-                    'of' => '',
-                    'at' => [],
-                    'factor' => 1.0,
-                    'said' => 'to drive a variable with, or to be named in formulas',
-                ];
-
-                continue;
+            $tie = $key === self::SERIES ? Tie::alone($series, $times) : Tie::to($this->analysis, $key, $series, $times);
+            $refusal = $tie->refusal();
+            if ($refusal !== null) {
+                throw TableRefused::because($refusal);
             }
-            $owner = Key::ownerOf($key);
-            $element = $this->analysis->model->element($owner) ?? throw TableRefused::because('That variable is not there any more.');
-            $factor = $conversion->factor($series->unit, $element->unit);
-            $at = $owner === $key ? [] : explode(',', substr($key, strlen($owner) + 1, -1));
+            $before = $this->before($tie, $source);
             $made[] = [
-                ...self::points($series, $times, $factor ?? 1.0),
-                'of' => $owner,
-                'at' => $at,
-                'factor' => $factor ?? 1.0,
-                'said' => $this->said($series, $element->name, $element->unit, $factor),
+                'of' => $tie->of ?? '',
+                'at' => $tie->at,
+                'column' => $series->label(),
+                'unit' => $series->unit,
+                'factor' => $tie->factor ?? 1.0,
+                'points' => $tie->points,
+                'said' => $tie->said,
+                'since' => $before === null ? null : $tie->since($before),
             ];
         }
 
         return $made;
     }
 
-    /**
-     * @param  list<float>  $times
-     * @return array{column: string, unit: string, points: list<array{float, float}>}
-     *
-     * @throws TableRefused where there are too many, or none
-     */
-    private static function points(DataSeries $series, array $times, float $factor): array
+    /** What was kept of the same column for the same variable. */
+    private function before(Tie $tie, string $source): ?Measured
     {
-        $points = [];
-        foreach ($series->values as $i => $value) {
-            if ($value !== null) {
-                $points[] = [$times[$i], $value * $factor];
+        foreach ($source === '' ? [] : $this->analysis->model->part('evidence') as $known) {
+            if (
+                $known instanceof Measured &&
+                [$known->source, $known->column, $known->of, $known->at] === [$source, $tie->series->label(), $tie->of, $tie->at]
+            ) {
+                return $known;
             }
         }
-        if (count($points) > Measured::MOST_POINTS) {
-            throw TableRefused::because(
-                "`{$series->label()}` has ".
-                    number_format(count($points)).
-                    ' values; '.
-                    number_format(Measured::MOST_POINTS).
-                    ' can be kept of one series. Take means over longer times first.',
-            );
-        }
 
-        return $points === []
-            ? throw TableRefused::because("`{$series->label()}` holds no value.")
-            : ['column' => $series->label(), 'unit' => $series->unit, 'points' => $points];
-    }
-
-    private function said(DataSeries $series, string $name, string $unit, ?float $factor): string
-    {
-        return match (true) {
-            $factor === null => "`$series->unit` does not lead to `$unit` of `$name`: the numbers are taken as they are.",
-            $factor === 1.0 => $series->unit === '' || $unit === '' ? 'the numbers are taken as they are' : 'same unit',
-            $factor < 1.0 => '÷ '.Grid::text(round(1.0 / $factor, 9)).", in $unit",
-            default => '× '.Grid::text(round($factor, 9)).", in $unit",
-        };
+        return null;
     }
 }

@@ -114,7 +114,7 @@ final readonly class RunRequest
             $run = $this->difference($run, $other);
         }
         if (! isset($this->given['against']) && $source->model()->part('evidence') !== []) {
-            $beside['fits'] = (object) Fits::of($source->model(), $run);
+            $beside['fits'] = (object) Fits::of($simulator, $source->trial(), $run);
         }
         JitBuffer::askForMoreWhenLow();
         $message = new ColumnsMessage(

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Cli;
 
 use MerryOrbit\Core\Analysis\Analysis;
-use MerryOrbit\Core\Data\Conversion;
+use MerryOrbit\Core\Data\Comparison;
 use MerryOrbit\Core\Data\DataSeries;
 use MerryOrbit\Core\Data\DataTable;
 use MerryOrbit\Core\Data\Evidence;
@@ -13,18 +13,19 @@ use MerryOrbit\Core\Data\Matching;
 use MerryOrbit\Core\Data\Reading;
 use MerryOrbit\Core\Data\StudyTimes;
 use MerryOrbit\Core\Data\TableFile;
+use MerryOrbit\Core\Data\TableRefused;
+use MerryOrbit\Core\Data\Tie;
 use MerryOrbit\Core\Data\Wishes;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Problem\Nearest;
-use MerryOrbit\Core\Simulate\Trajectory;
 
 /** What the command line does with tables of data: read them, and compare a run with them. */
 final readonly class DataCommands
 {
     public const READING = ['sheet', 'layout', 'decimal', 'dates', 'names', 'time'];
 
-    /** @throws UsageError|\MerryOrbit\Core\Data\TableRefused */
+    /** @throws UsageError|TableRefused */
     public static function table(Arguments $arguments, string $file): DataTable
     {
         $said = [];
@@ -51,8 +52,7 @@ final readonly class DataCommands
         $record = $table->toRecord();
         yield '{"layout":'.json_encode($table->layout, $flags).',"time":'.json_encode($record['time'], $flags).",\"series\":[\n";
         foreach ($table->series as $i => $s) {
-            $one = ['name' => $s->name, 'unit' => $s->unit, 'elements' => (object) $s->elements, 'values' => $s->values];
-            yield ($i === 0 ? '' : ",\n").json_encode($one, $flags);
+            yield ($i === 0 ? '' : ",\n").json_encode($s->toRecord(), $flags);
         }
         yield "\n],\"remarks\":".
             json_encode($table->remarks, $flags).
@@ -90,7 +90,7 @@ final readonly class DataCommands
      * @param  resource  $err  where it is said what is not compared
      * @return list<Evidence>
      *
-     * @throws UsageError|ModelRefused|\MerryOrbit\Core\Data\TableRefused
+     * @throws UsageError|ModelRefused|TableRefused
      */
     public static function evidence(Arguments $arguments, Analysis $analysis, mixed $err): array
     {
@@ -100,18 +100,13 @@ final readonly class DataCommands
         foreach ($table->remarks as $r) {
             fwrite($err, ($r->row === null ? '' : "row $r->row: ").$r->sentence."\n");
         }
-        $conversion = new Conversion($analysis->model->sameUnits);
         $evidence = [];
         foreach (self::tied($arguments, $analysis, $table, $err) as [$series, $key]) {
-            $element = $analysis->model->elements[\MerryOrbit\Core\Plan\Key::ownerOf($key)];
-            $factor = $conversion->factor($series->unit, $element->unit);
-            if ($factor === null) {
-                fwrite(
-                    $err,
-                    "The unit `$series->unit` of `{$series->label()}` does not lead to `{$element->unit}` of `$element->name`; numbers are compared as they are.\n",
-                );
+            $tie = Tie::to($analysis, $key, $series, $times);
+            if ($tie->factor === null) {
+                fwrite($err, "{$series->label()}: $tie->said.\n");
             }
-            $evidence[] = Evidence::of($series, $key, $times, $factor ?? 1.0);
+            $evidence[] = $tie->evidence();
         }
 
         return $evidence !== []
@@ -176,17 +171,19 @@ final readonly class DataCommands
 
     /**
      * @param  list<Evidence>  $evidence
+     * @param  array<list<float|null>>  $simulated  at its times
      * @return list<array<string, string|int|float|null>>
      */
-    public static function compared(array $evidence, Analysis $analysis, Trajectory $run): array
+    public static function compared(array $evidence, Analysis $analysis, array $simulated): array
     {
         return array_map(
-            static fn (Evidence $e): array => [
+            static fn (Evidence $e, array $at): array => [
                 'column' => $e->label,
                 'variable' => $analysis->nameOf($e->key),
-                ...$e->compared($run)->toRecord(),
+                ...Comparison::of($e->values, $at)->toRecord(),
             ],
             $evidence,
+            $simulated,
         );
     }
 

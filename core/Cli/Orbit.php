@@ -8,6 +8,7 @@ use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Data\Evidence;
+use MerryOrbit\Core\Data\Fits;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Exchange\FileRefused;
@@ -25,12 +26,10 @@ use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\NotUnderstood;
-use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
 use MerryOrbit\Core\Problem\Shown;
 use MerryOrbit\Core\Simulate\Health;
-use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
@@ -393,16 +392,10 @@ final readonly class Orbit
         $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
         $trial = $this->trial(Requested::model($arguments, $this->err), $arguments);
         $evidence = DataCommands::evidence($arguments, $trial->analysis, $this->err);
-        // Between steps, not between the moments that the model saves, as far as all of them can be kept.
-        $time = $trial->model()->time;
-        $dense = $time->steps() < TimeSettings::MOST_SAVED ? $time->with(['saveEvery' => null]) : $time;
-        $run = (new Simulator(ProgramStore::ofUser()))->run(
-            $trial->analysis,
-            new RunOptions($trial->settings->parameters, $dense, $trial->settings->seed),
-            array_values(array_unique(array_map(static fn (Evidence $e): string => $e->key, $evidence))),
-        );
+        $simulator = new Simulator(ProgramStore::ofUser());
+        $run = $trial->run($simulator, array_values(array_unique(array_map(static fn (Evidence $e): string => $e->key, $evidence))));
         $this->tellTime($arguments, $run->seconds);
-        $series = DataCommands::compared($evidence, $trial->analysis, $run);
+        $series = DataCommands::compared($evidence, $trial->analysis, Fits::simulated($simulator, $trial, $run, $evidence));
         $this->print(
             $arguments->last('out'),
             $format === 'json' ? [self::document(['series' => $series])] : DataCommands::comparedLines($series),

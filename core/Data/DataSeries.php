@@ -10,7 +10,6 @@ final readonly class DataSeries
     /**
      * @param  array<string, string>  $elements  of the long layout, which of which: `{"bay": "North"}`
      * @param  list<float|null>  $values  one for each time; null where nothing was measured
-     * @param  list<int>  $cells  for each time the row of the file (down, long) or the column (across), from 1; 0 for none
      * @param  int  $line  the column of the file (down, long) or the row (across) that it stands in, from 1
      */
     public function __construct(
@@ -18,9 +17,14 @@ final readonly class DataSeries
         public string $unit,
         public array $elements,
         public array $values,
-        public array $cells,
         public int $line,
     ) {
+    }
+
+    /** @return array{name: string, unit: string, elements: object, values: list<float|null>} */
+    public function toRecord(): array
+    {
+        return ['name' => $this->name, 'unit' => $this->unit, 'elements' => (object) $this->elements, 'values' => $this->values];
     }
 
     /** With its elements, as a variable is called: `catch[North]`. */

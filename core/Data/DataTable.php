@@ -13,6 +13,7 @@ final readonly class DataTable
      * @param  list<float>  $times  numbers, or seconds since 1970; increasing, one may come twice
      * @param  list<string>  $timeWords  of dates, as they are told; empty for numbers
      * @param  list<DataSeries>  $series
+     * @param  list<int>  $apart  of the long layout, the columns that tell apart the rows of one time, from 0
      * @param  list<DataRemark>  $remarks
      * @param  Understood  $understood  how the table was read
      */
@@ -23,6 +24,7 @@ final readonly class DataTable
         public array $times,
         public array $timeWords,
         public array $series,
+        public array $apart,
         public array $remarks,
         public Understood $understood,
     ) {
@@ -38,15 +40,7 @@ final readonly class DataTable
                 'kind' => $this->timeKind,
                 'values' => $this->timeKind === 'date' ? $this->timeWords : $this->times,
             ],
-            'series' => array_map(
-                static fn (DataSeries $s): array => [
-                    'name' => $s->name,
-                    'unit' => $s->unit,
-                    'elements' => (object) $s->elements,
-                    'values' => $s->values,
-                ],
-                $this->series,
-            ),
+            'series' => array_map(static fn (DataSeries $s): array => $s->toRecord(), $this->series),
             'remarks' => $this->remarks,
         ];
     }

@@ -4,39 +4,82 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Data;
 
+use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Reduce\ColumnsAt;
+use MerryOrbit\Core\Reduce\ManyRuns;
+use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 
-/** How well a run fits the evidence of its model. */
+/** How well a run fits what was measured. */
 final class Fits
 {
     /** Errors of so many points of one series are told one by one. */
     private const MOST_ERRORS = 600;
 
+    /** @return array<string, Evidence> by id, all that a model has */
+    public static function evidenceOf(Model $model): array
+    {
+        $evidence = [];
+        foreach ($model->part('evidence') as $id => $one) {
+            if ($one instanceof Measured) {
+                $key = (new Key($one->of, '', $one->at))->text();
+                $evidence[(string) $id] = new Evidence($one->column, $key, array_column($one->points, 0), array_column($one->points, 1));
+            }
+        }
+
+        return $evidence;
+    }
+
+    /**
+     * What a run has at the times of the evidence: on straight lines between its steps, also where the model saves fewer moments.
+     *
+     * @param  array<Evidence>  $evidence
+     * @param  Trajectory  $run  of the trial
+     * @return array<list<float|null>> null outside of the run
+     */
+    public static function simulated(Simulator $simulator, Trial $trial, Trajectory $run, array $evidence): array
+    {
+        $time = $trial->model()->time;
+        $times = $run->times();
+        $there = array_filter($evidence, static fn (Evidence $e): bool => $run->has($e->key));
+        $columns = [];
+        if ($there !== [] && $time->saveEvery !== null && $run->fault === null && $time->steps() < TimeSettings::MOST_SAVED) {
+            $keys = array_values(array_unique(array_map(static fn (Evidence $e): string => $e->key, $there)));
+            $wanted = array_merge(...array_map(static fn (Evidence $e): array => $e->times, array_values($there)));
+            sort($wanted);
+            $wanted = array_values(array_unique($wanted, SORT_NUMERIC));
+            $values = ManyRuns::of($simulator, $trial->model(), $trial->setting, new ColumnsAt($keys, $wanted), 1)->one([]);
+            if ($values !== null) {
+                [$times, $columns] = [$wanted, array_combine($keys, array_chunk($values, max(1, count($wanted))))];
+            }
+        }
+
+        return array_map(
+            static fn (Evidence $e): array => $run->has($e->key)
+                ? $e->simulated($times, $columns[$e->key] ?? $run->column($e->key))
+                : array_fill(0, count($e->times), null),
+            $evidence,
+        );
+    }
+
     /**
      * @return array<string, array<string, mixed>> by id of the evidence: the statistics, `sentence`, and `errors` as pairs of a time and
      *   simulated minus measured; evidence of what the run does not tell is left out
      */
-    public static function of(Model $model, Trajectory $run): array
+    public static function of(Simulator $simulator, Trial $trial, Trajectory $run): array
     {
+        $evidence = array_filter(self::evidenceOf($trial->model()), static fn (Evidence $e): bool => $run->has($e->key));
         $fits = [];
-        foreach ($model->part('evidence') as $id => $measured) {
-            if (! ($measured instanceof Measured) || ! $run->has($measured->key())) {
-                continue;
-            }
-            $evidence = new Evidence(
-                $measured->column,
-                $measured->key(),
-                array_column($measured->points, 0),
-                array_column($measured->points, 1),
-            );
-            $simulated = $evidence->simulated($run);
-            $comparison = Comparison::of($evidence->values, $simulated);
+        foreach (self::simulated($simulator, $trial, $run, $evidence) as $id => $simulated) {
+            $comparison = Comparison::of($evidence[$id]->values, $simulated);
             $errors = [];
             foreach (count($simulated) <= self::MOST_ERRORS ? $simulated : [] as $i => $value) {
                 if ($value !== null) {
-                    $errors[] = [$evidence->times[$i], $value - $evidence->values[$i]];
+                    $errors[] = [$evidence[$id]->times[$i], $value - $evidence[$id]->values[$i]];
                 }
             }
             $fits[(string) $id] = [...$comparison->toRecord(), 'sentence' => $comparison->sentence(), 'errors' => $errors];

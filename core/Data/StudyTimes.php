@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Data;
 
 use MerryOrbit\Core\Model\Calendar;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\Shown;
 
 /** Times of a table as times of a study. */
 final class StudyTimes
@@ -61,5 +62,40 @@ final class StudyTimes
         [$begin, $end] = [Moment::of($year)->seconds ?? 0.0, Moment::of($year + 1)->seconds ?? 1.0];
 
         return $year + ($seconds - $begin) / ($end - $begin);
+    }
+
+    /**
+     * That none of these times lies within the run; null where one does.
+     *
+     * @param  list<float>  $times
+     */
+    public static function outside(array $times, TimeSettings $time): ?string
+    {
+        foreach ($times as $one) {
+            if ($one >= $time->start - 1e-9 && $one <= $time->end + 1e-9) {
+                return null;
+            }
+        }
+
+        return 'No time of the table lies within the run, which goes from '.
+            Shown::number($time->start).
+            ' to '.
+            Shown::number($time->end).
+            ($time->unit === '' ? '.' : " $time->unit.");
+    }
+
+    /** Where the table goes by the calendar and the study does not say when it starts: the first date of the table, as YYYY-MM-DD. */
+    public static function startDate(DataTable $table, TimeSettings $time): ?string
+    {
+        $first = $table->times[0] ?? 0.0;
+        if ($time->startDate !== null) {
+            return null;
+        }
+        if ($table->timeKind === 'date') {
+            return self::isOfYears($time) ? null : (new Moment($first))->text();
+        }
+        $areYears = $first >= 1000.0 && $first <= 3000.0 && $first === floor($first);
+
+        return $areYears && self::outside($table->times, $time) !== null ? Moment::of((int) $first)?->text() : null;
     }
 }

@@ -40,19 +40,35 @@ final readonly class Understood
     ) {
     }
 
-    /** Where a cell stands in the file, from 1. */
-    public function at(int $row, ?int $column, string $sentence): DataRemark
+    /**
+     * What is noticed at a cell, by its place in the file.
+     *
+     * @param  value-of<DataRemark::ABOUT>  $about
+     */
+    public function at(?int $row, ?int $column, string $sentence, string $about = DataRemark::NOTE): DataRemark
     {
-        $line = $column === null ? null : $column + 1;
+        $down = $row === null ? null : $row + 1;
+        $beside = $column === null ? null : $this->line($column);
 
         return $this->turnedFrom < 0
-            ? new DataRemark($row + 1, $line, $sentence)
-            : new DataRemark($column === null ? null : $this->turnedFrom + $column + 1, $row + 1, $sentence);
+            ? new DataRemark($down, $beside, $sentence, $about)
+            : new DataRemark($beside, $down, $sentence, $about);
     }
 
     /** The line of the file in which what runs down here stands, from 1: its column, or its row where the table was turned. */
     public function line(int $column): int
     {
-        return $this->turnedFrom < 0 ? $column + 1 : $this->turnedFrom + $column + 1;
+        return $column + 1 + max(0, $this->turnedFrom);
+    }
+
+    /** The way back from the line of the file. */
+    public function columnOf(int $line): int
+    {
+        return $line - 1 - max(0, $this->turnedFrom);
+    }
+
+    public function nameOf(int $column): string
+    {
+        return $this->names[$column] === '' ? 'column '.$this->line($column) : $this->names[$column];
     }
 }

@@ -93,12 +93,6 @@ final readonly class Measured implements Readable, Recorded, Settled
         return $model->element($this->of) === null ? 'Evidence is of a variable; there is none of that name.' : null;
     }
 
-    /** The key of what it is of, as runs know it. */
-    public function key(): string
-    {
-        return $this->of.($this->at === [] ? '' : '['.implode(',', $this->at).']');
-    }
-
     public function toRecord(): array
     {
         $fields = ['source' => $this->source, 'column' => $this->column, 'unit' => $this->unit];

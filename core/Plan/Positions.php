@@ -83,12 +83,19 @@ final class Positions
         return (int) array_product(array_map($this->dimensions->size(...), $this->extents[$element] ?? []));
     }
 
+    /** @return list<string> the element of each dimension that a key says, whether or not there are such */
+    public function elements(string $key): array
+    {
+        $owner = Key::ownerOf($key);
+
+        return $owner === $key ? [] : explode(',', substr($key, strlen($owner) + 1, -1));
+    }
+
     /** The place of a key among those of its element, from 0; null where there is none. */
     public function place(string $key): ?int
     {
-        $owner = Key::ownerOf($key);
-        $extent = $this->extents[$owner] ?? [];
-        $at = $owner === $key ? [] : explode(',', substr($key, strlen($owner) + 1, -1));
+        $extent = $this->extents[Key::ownerOf($key)] ?? [];
+        $at = $this->elements($key);
         if (count($at) !== count($extent)) {
             return null;
         }

@@ -26,7 +26,7 @@ final class BoundariesTest extends TestCase
         'Experiment' => ['Structure', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Reduce' => ['Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Map' => ['Structure', 'Simulate', 'Analysis', 'Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
-        'Data' => ['Experiment', 'Unit', 'Simulate', 'Analysis', 'Plan', 'Model', 'Formula', 'Problem'],
+        'Data' => ['Reduce', 'Experiment', 'Unit', 'Simulate', 'Analysis', 'Plan', 'Model', 'Formula', 'Problem'],
         'Exchange' => ['Map', 'Simulate', 'Analysis', 'Shape', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
         'Cli' => [
             'Exchange',

@@ -85,7 +85,13 @@ final class DataTest extends TestCase
             ->assertJsonPath('series.0.label', 'Levels')
             ->assertJsonPath('series.0.match', ['of' => 'level', 'key' => 'level', 'exact' => false])
             ->assertJsonPath('series.1.match', null)
-            ->assertJsonPath('time.columns', [1])
+            ->assertJsonPath('columns', [
+                ['name' => 'year', 'role' => 'time'],
+                ['name' => 'Levels', 'role' => 'numbers'],
+                ['name' => 'wind', 'role' => 'numbers'],
+                ['name' => 'note', 'role' => 'out'],
+            ])
+            ->assertJsonPath('remarks.0.about', 'note')
             ->assertJsonPath('time.refusal', null);
         self::assertSame([], $model->refresh()->core()->part('sources'));
         self::assertArrayNotHasKey('fits', $this->headOf($model));
@@ -105,7 +111,8 @@ final class DataTest extends TestCase
             ->assertJsonPath('evidence.1.points', [[0, 3], [5, 4], [10, 5]])
             ->json('evidence.0');
         self::assertIsArray($made);
-        unset($made['said']);
+        self::assertNull($made['since']);
+        unset($made['said'], $made['since']);
         $this->edit($model, [
             'kind' => 'together',
             'words' => 'Keep',
@@ -114,6 +121,13 @@ final class DataTest extends TestCase
                 ['kind' => 'put', 'part' => 'evidence', 'id' => 'e1', 'fields' => [...$made, 'source' => 's1']],
             ],
         ])->assertOk();
+        $newer = $this->drop($model, "year;Levels [kg]\n0;10000\n5;20000\n7;24000\n")->json('content');
+        $this->postJson("/api/models/$model->id/tables/$newer/evidence", [
+            'source' => 's1',
+            'ties' => [['series' => 0, 'key' => 'level']],
+        ])
+            ->assertOk()
+            ->assertJsonPath('evidence.0.since', ['fresh' => 1, 'changed' => [[5, 20.5, 20]], 'gone' => [[10, 29]]]);
         $before = $model->refresh()->document;
         $fits = $this->headOf($model)['fits'];
         self::assertIsArray($fits);
@@ -121,6 +135,21 @@ final class DataTest extends TestCase
         self::assertEqualsWithDelta(sqrt(1.25 / 3), $fits['e1']['rmse'], 1e-12);
         self::assertSame(3, $fits['e1']['n']);
         self::assertSame([[0, 0], [5, -0.5], [10, 1]], $fits['e1']['errors']);
+        // It is the same where fewer moments are saved: between steps, not between those.
+        $this->edit($model, ['kind' => 'formula', 'id' => 'filling', 'text' => '0.2 * level'])->assertOk();
+        $dense = $this->headOf($model)['fits'];
+        $this->edit($model, [
+            'kind' => 'time',
+            'start' => 0,
+            'end' => 10,
+            'step' => 0.5,
+            'unit' => 'year',
+            'method' => 'euler',
+            'saveEvery' => 10,
+        ])->assertOk();
+        self::assertSame($dense, $this->headOf($model)['fits']);
+        $this->step($model, 'undo')->assertOk();
+        $this->step($model, 'undo')->assertOk();
         // A dial is turned: the fit goes along.
         $this->edit($model, ['kind' => 'formula', 'id' => 'filling', 'text' => '1.9'])->assertOk();
         self::assertIsArray($again = $this->headOf($model)['fits']);

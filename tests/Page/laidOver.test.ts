@@ -4,7 +4,6 @@ import { linesOf, valueAt } from '@/charts/lines'
 import { laidOver } from '@/charts/laidOver'
 import { columnHead } from '@/charts/rows'
 import { merged, valueOf } from '@/places/ask/modes'
-import { differencesOf } from '@/places/data/differences'
 import { aThing } from './make'
 
 const modes = {
@@ -87,23 +86,6 @@ describe('evidence over runs', () => {
         const [course] = laidOver(plot(), { evidence: { e2: { ...evidence.e1, id: 'e2', at: ['north', 'old'] } } })
         expect([...(course?.run.values.keys() ?? [])]).toEqual(['depth[north,old]'])
     })
-})
-
-test('a newer table is told apart from the one before: what is new, changed, gone', () => {
-    const told = differencesOf(
-        [
-            [0, 1],
-            [1, 2],
-            [2, 3],
-        ],
-        [
-            [0, 1],
-            [1, 2.5],
-            [4, 9],
-        ],
-    )
-    expect(told).toEqual({ fresh: [[4, 9]], changed: [{ time: 1, before: 2, now: 2.5 }], gone: [[2, 3]] })
-    expect(differencesOf([[0, 0.1 + 0.2]], [[0, 0.3]]).changed).toEqual([])
 })
 
 describe('a course that is drawn', () => {

@@ -60,7 +60,7 @@ final class DataController
         $grid = $file->grid($wishes->sheet);
         $preview = new TablePreview($grid, Reading::of($grid, $wishes), Analyser::analyse($model->core()));
 
-        return new JsonResponse(['evidence' => $preview->evidence($given['ties'])]);
+        return new JsonResponse(['evidence' => $preview->evidence($given['ties'], $request->string('source')->toString())]);
     }
 
     private static function wishes(Request $request): Wishes

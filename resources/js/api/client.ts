@@ -241,8 +241,8 @@ export const api = {
     dropTable: (id: string, name: string, file: Blob) =>
         json<TableRead>('POST', `models/${id}/tables?name=${encodeURIComponent(name)}`, file),
     readTable: (id: string, content: string, wishes: TableWishes) => json<TableRead>('POST', `models/${id}/tables/${content}`, wishes),
-    evidence: async (id: string, content: string, wishes: TableWishes, ties: { series: number; key: string }[]) =>
-        (await json<{ evidence: EvidenceMade[] }>('POST', `models/${id}/tables/${content}/evidence`, { ...wishes, ties })).evidence,
+    evidence: async (id: string, content: string, asked: TableWishes & { source: string; ties: { series: number; key: string }[] }) =>
+        (await json<{ evidence: EvidenceMade[] }>('POST', `models/${id}/tables/${content}/evidence`, asked)).evidence,
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string, run: RunRef) =>
         (

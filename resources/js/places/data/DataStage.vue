@@ -43,7 +43,7 @@ const words = computed(() => (data.kept ? 'kept' : data.source ? 'changed since 
 /** What is about no single cell, or about many, is told beside the table. */
 const general = computed(() => (data.table?.remarks ?? []).filter((r) => r.row === null || r.column === null))
 const cells = computed(() => (data.table?.remarks ?? []).filter((r) => r.row !== null && r.column !== null))
-const bad = computed(() => cells.value.filter((r) => r.sentence.includes('as a gap')).length)
+const bad = computed(() => cells.value.filter((r) => r.about === 'gap').length)
 const asItCame = ref<InstanceType<typeof TableAsItCame>>()
 const time = computed(() => {
     const t = data.table?.time

@@ -3,7 +3,6 @@ import { computed } from 'vue'
 import { useModel } from '@/stores/model'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { short, shownUnit } from '@/ui/numbers'
-import { differencesOf } from './differences'
 import { SERIES, useData, type Role } from './useData'
 
 /** Which series becomes which variable's evidence, and what becomes of its unit. */
@@ -25,8 +24,6 @@ const rows = computed(() =>
     (data.table?.series ?? []).map((s, i) => {
         const key = data.ties[i] ?? NONE
         const made = data.made[i]
-        const known = data.of(data.source).find((e) => e.column === s.label && data.keyOf(e) === key)
-        const differences = made && known ? differencesOf(known.points, made.points) : undefined
         const choices = [
             { value: NONE, words: 'nothing: leave it out' },
             { value: SERIES, words: 'a series of the model' },
@@ -44,7 +41,6 @@ const rows = computed(() =>
             i,
             key,
             made,
-            differences,
             choices,
             isGuess: !data.source && key !== NONE && !s.match?.exact && key === s.match?.key,
         }
@@ -82,17 +78,14 @@ function tie(i: number, key: string | undefined) {
                 <span class="said soft">
                     <template v-if="r.made">{{ r.made.said }}</template>
                     <b v-if="r.isGuess" class="guess"> a likely name: is it right?</b>
-                    <template
-                        v-if="r.differences && (r.differences.fresh.length || r.differences.changed.length || r.differences.gone.length)"
-                    >
-                        · {{ r.differences.fresh.length }} new, {{ r.differences.changed.length }} changed,
-                        {{ r.differences.gone.length }} gone
-                        <details v-if="r.differences.changed.length || r.differences.gone.length">
+                    <template v-if="r.made?.since && (r.made.since.fresh || r.made.since.changed.length || r.made.since.gone.length)">
+                        · {{ r.made.since.fresh }} new, {{ r.made.since.changed.length }} changed, {{ r.made.since.gone.length }} gone
+                        <details v-if="r.made.since.changed.length || r.made.since.gone.length">
                             <summary>which</summary>
-                            <span v-for="c in r.differences.changed.slice(0, 30)" :key="c.time"
-                                >{{ model.moment(c.time) }}: {{ short(c.before) }} is {{ short(c.now) }} now<br
+                            <span v-for="[t, was, is] in r.made.since.changed.slice(0, 30)" :key="t"
+                                >{{ model.moment(t) }}: {{ short(was) }} is {{ short(is) }} now<br
                             /></span>
-                            <span v-for="[t, v] in r.differences.gone.slice(0, 30)" :key="t"
+                            <span v-for="[t, v] in r.made.since.gone.slice(0, 30)" :key="t"
                                 >{{ model.moment(t) }}: {{ short(v) }} is gone<br
                             /></span>
                         </details>

@@ -13,24 +13,14 @@ const columns = computed(() => Array.from({ length: Math.max(1, ...rows.value.ma
 const across = computed(() => table.layout === 'across')
 const lines = computed(() => new Map(table.series.map((s) => [s.line, s])))
 const remarks = computed(() => new Map(table.remarks.map((r) => [`${r.row},${r.column}`, r.sentence])))
-const remarkedRows = computed(
-    () => new Set(table.remarks.filter((r) => /is a (?:row|column) of totals|is a note/.test(r.sentence)).map((r) => `r${r.row}`)),
-)
+const outRows = computed(() => new Set(table.remarks.filter((r) => r.about === 'left out').map((r) => r.row)))
+const ROLES = { time: 'time', numbers: 'numbers', apart: 'tells apart', out: 'left out' } as const
 
-function columnRole(column: number): { words: string; out?: boolean; unit?: string } {
-    if (across.value) {
-        return { words: '' }
-    }
-    if (table.time.columns.includes(column)) {
-        return { words: 'time' }
-    }
-    const series = lines.value.get(column)
-    if (series) {
-        return { words: 'numbers', unit: series.unit }
-    }
-    return table.layout === 'long' && table.series.some((s) => Object.keys(s.elements).includes(headOf(column)))
-        ? { words: 'tells apart' }
-        : { words: 'left out', out: true }
+function columnRole(column: number): { name?: string; words: string; out?: boolean; unit?: string } {
+    const known = table.columns[column - 1]
+    return known
+        ? { name: known.name, words: ROLES[known.role], out: known.role === 'out', unit: lines.value.get(column)?.unit }
+        : { words: '' }
 }
 function rowRole(row: number): { words: string; out?: boolean } {
     if (row === table.head) {
@@ -39,7 +29,7 @@ function rowRole(row: number): { words: string; out?: boolean } {
     if (row === table.units) {
         return { words: 'units' }
     }
-    if (row < table.first || remarkedRows.value.has(`r${row}`)) {
+    if (row < table.first || outRows.value.has(row)) {
         return { words: row < table.first && !(table.rows[row - 1] ?? []).some((c) => c) ? '' : 'left out', out: true }
     }
     return across.value && !lines.value.has(row) ? { words: 'left out', out: true } : { words: '' }
@@ -50,11 +40,6 @@ function show(row: number) {
     scroll.value?.querySelectorAll('tbody tr')[row - 1]?.scrollIntoView({ block: 'center' })
 }
 defineExpose({ show })
-/** The name of a column, without its unit. */
-function headOf(column: number): string {
-    const text = table.head ? (table.rows[table.head - 1]?.[column - 1] ?? '') : ''
-    return text.replace(/\s*(\[[^\]]*\]|\([^)]*\))\s*$/, '')
-}
 </script>
 
 <template>
@@ -65,10 +50,10 @@ function headOf(column: number): string {
                     <td colspan="2" />
                     <th v-for="c in columns" :key="c" scope="col" :class="{ out: columnRole(c).out }">
                         <Button
-                            v-if="columnRole(c).words !== 'time' && headOf(c)"
+                            v-if="columnRole(c).words !== 'time' && columnRole(c).name"
                             class="role"
-                            :title="`Take ${headOf(c)} as the time`"
-                            @click="emit('time', headOf(c))"
+                            :title="`Take ${columnRole(c).name} as the time`"
+                            @click="emit('time', columnRole(c).name ?? '')"
                             >{{ columnRole(c).words }}</Button><span v-else class="role still">{{ columnRole(c).words }}</span>
                         <span v-if="columnRole(c).unit" class="unit">in {{ columnRole(c).unit }}</span>
                     </th>

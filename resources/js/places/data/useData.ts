@@ -160,7 +160,7 @@ export const useData = studyStore('data', () => {
             .map(([series, key]) => ({ series: Number(series), key })),
     )
     watch(
-        [table, tied] as const,
+        [table, tied, () => model.revision] as const,
         async ([read, list]) => {
             const turn = ++asked
             if (!read || !list.length) {
@@ -168,7 +168,12 @@ export const useData = studyStore('data', () => {
                 return
             }
             try {
-                const answer = await api.evidence(model.id, read.content, { ...wishes.value, name: read.name }, list)
+                const answer = await api.evidence(model.id, read.content, {
+                    ...wishes.value,
+                    name: read.name,
+                    source: source.value,
+                    ties: list,
+                })
                 if (turn === asked) {
                     made.value = Object.fromEntries(list.map((t, i) => [t.series, answer[i] as EvidenceMade]))
                     refusal.value = ''
