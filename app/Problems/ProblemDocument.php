@@ -28,7 +28,10 @@ final class ProblemDocument
         403 => ['not-yours', 'This study belongs to someone else.'],
         404 => ['not-found', 'There is nothing at this address. It may have been deleted; look for it on the home page.'],
         405 => ['method', 'This address cannot be used in this way.'],
-        413 => ['too-large', 'What was sent is larger than a model needs.'],
+        413 => [
+            'too-large',
+            'What was sent is larger than this server takes at once (SIZE). Of a table, save the rows and columns that you need by themselves.',
+        ],
         419 => ['page-old', 'The page was open for too long. Reload it; what you typed last is kept in the page until then.'],
         429 => ['too-many', 'Too many requests at once. Wait a moment.'],
         503 => ['unavailable', 'Merry Orbit is busy for a moment. Try again.'],
@@ -82,7 +85,7 @@ final class ProblemDocument
             'Something went wrong inside Merry Orbit. Nothing of yours is lost; try again.',
         ];
 
-        return self::response($status, $code, $sentence);
+        return self::response($status, $code, str_replace('SIZE', ini_get('post_max_size').'B', $sentence));
     }
 
     /** @param  array<string, mixed>  $more */

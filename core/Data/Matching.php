@@ -28,7 +28,7 @@ final readonly class Matching
     /** The words of a name, in one order, each as one of it. */
     public static function likeness(string $name): string
     {
-        $words = preg_split('/[\s_\-.,\/]+/u', mb_strtolower(Recognition::apart($name)[0])) ?: [];
+        $words = preg_split('/[\s_\-.,\/]+/u', mb_strtolower(Heads::apart($name)[0])) ?: [];
         $words = array_values(
             array_filter($words, static fn (string $w): bool => ! in_array($w, ['', 'of', 'the', 'a', 'an', 'in', 'per', 'by'], true)),
         );

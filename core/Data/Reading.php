@@ -88,7 +88,7 @@ final class Reading
         $name = $u->layout === 'across' ? Grid::text($this->grid->cell(max(0, $u->head), $u->time[0])) : $u->names[$u->time[0]];
         $isTime = preg_match(Recognition::TIME, trim(mb_strtolower($name), ' .:')) === 1;
 
-        return $u->layout === 'across' ? ($isTime ? Recognition::apart($name)[0] : 'time') : ($name === '' ? 'time' : $name);
+        return $u->layout === 'across' ? ($isTime ? Heads::apart($name)[0] : 'time') : ($name === '' ? 'time' : $name);
     }
 
     /** @return list<int> rows of data: without blank ones, notes at the end, and totals */

@@ -9,15 +9,10 @@ use MerryOrbit\Core\Formula\Name;
 /** Finds out how a table stands in its grid: heads, units, direction, times, decimal sign, order of dates; each guess with its reason. */
 final class Recognition
 {
-    /** Rows in which the heads are looked for. */
-    private const TOP = 60;
-
     /** Cells of a column by which its kind is found. */
     private const SAMPLE = 3_000;
 
     public const TIME = '/^(?:time|times|t|year|years|yr|season|date|day|days|month|months|week|weeks|quarter|hour|hours|when|period|timestamp|datetime|date ?time|moment)$/';
-
-    private const UNIT_HEAD = '/^units?$/';
 
     /** @var list<array{what: string, value: string, why: string, sure: float}> */
     private array $guesses = [];
@@ -43,14 +38,20 @@ final class Recognition
 
     private function understood(): Understood
     {
-        [$head, $first] = $this->rows();
+        $heads = new Heads($this->grid, $this->wishes->names);
+        [$head, $first] = $heads->rows();
+        if ($this->wishes->names === null) {
+            $isNone = $head < 0;
+            $why = $isNone ? 'numbers stand in the first row that is full' : 'the last row of words above the numbers';
+            $this->guess('names', $isNone ? 'none' : (string) ($head + 1), $why, $isNone ? 0.7 : 0.9);
+        }
         $layout = $this->wishes->layout;
-        $runsAcross = $layout === 'across' || ($layout === 'auto' && $head >= 0 && $this->isAcross($head));
+        $runsAcross = $layout === 'across' || ($layout === 'auto' && $head >= 0 && $heads->isRowOfTimes($head));
         $turnedFrom = -1;
         if ($runsAcross) {
             $turnedFrom = max(0, $head);
-            $names = $this->nameColumn($turnedFrom);
-            $units = $this->unitColumn($turnedFrom);
+            $names = $heads->nameColumn($turnedFrom);
+            $units = $heads->unitColumn($turnedFrom);
             $this->guess(
                 'layout',
                 'across',
@@ -60,12 +61,12 @@ final class Recognition
             $this->grid = $this->grid->turned($turnedFrom);
             [$head, $units] = [$names, $units];
             $first = max($names, $units) + 1;
-            while ($first < count($this->grid->rows) && ! $this->isTimeLike($this->grid->cell($first, 0))) {
+            while ($first < count($this->grid->rows) && ! Heads::isTimeLike($this->grid->cell($first, 0))) {
                 $first++;
             }
             $layout = 'across';
         } else {
-            $units = $this->unitsRow($head, $first);
+            $units = $heads->unitsRow($head, $first);
             if ($units >= 0 && $first === $units) {
                 $first++;
             }
@@ -76,7 +77,7 @@ final class Recognition
         if ($first >= count($this->grid->rows)) {
             throw TableRefused::because('There is no table in this file: below its heads stands nothing.');
         }
-        [$names, $columnUnits] = $this->named($head, $units);
+        [$names, $columnUnits] = (new Heads($this->grid, null))->named($head, $units);
         $decimal = $this->decimal($first);
         $time = $this->timeColumns($names, $first, $turnedFrom >= 0, new Figures($decimal));
         [$order, $isOpen] = Dates::orderOf($this->column($time[0] ?? -1, $first));
@@ -115,263 +116,6 @@ final class Recognition
         $this->guesses[] = ['what' => $what, 'value' => $value, 'why' => $why, 'sure' => $sure];
     }
 
-    /** @return array{int, int} the row of heads, or -1, and the first of data */
-    private function rows(): array
-    {
-        $filled = [];
-        foreach (array_keys(array_slice($this->grid->rows, 0, 400)) as $row) {
-            $filled[$row] = $this->grid->filled($row);
-        }
-        if ($filled === [] || max($filled) === 0) {
-            throw TableRefused::because('There is no table in this file: it is empty.');
-        }
-        if ($this->wishes->names !== null) {
-            $head = $this->wishes->names - 1;
-            if ($head >= count($this->grid->rows)) {
-                throw TableRefused::because(
-                    "There is no row {$this->wishes->names}; the table has ".count($this->grid->rows).' rows.',
-                );
-            }
-
-            return [$head, $head + 1];
-        }
-        $enough = max(1, (int) ceil(0.5 * $this->usual($filled)));
-        $data = null;
-        $full = [];
-        foreach (array_slice($filled, 0, self::TOP, true) as $row => $count) {
-            if ($count < $enough) {
-                continue;
-            }
-            if ($full === [] && $this->isRowOfTimes($row)) {
-                return [$row, $row + 1];
-            }
-            if ($this->figures($row) > 0) {
-                $data = $row;
-                break;
-            }
-            $full[] = $row;
-        }
-        if ($data === null) {
-            // Words alone: perhaps the numbers come late, or there are none.
-            return $full === [] ? [-1, 0] : [$full[0], $full[0] + 1];
-        }
-        if ($full === []) {
-            $this->guess('names', 'none', 'numbers stand in the first row that is full', 0.7);
-
-            return [-1, $data];
-        }
-        $head = array_pop($full);
-        if ($full !== [] && $this->holdsUnits($head)) {
-            $head = array_pop($full);
-        }
-        $this->guess('names', (string) ($head + 1), 'the last row of words above the numbers', 0.9);
-
-        return [$head, $data];
-    }
-
-    /**
-     * How many cells of a row are filled as a rule.
-     *
-     * @param  array<int, int>  $filled
-     */
-    private function usual(array $filled): int
-    {
-        $counts = array_values(array_filter($filled));
-        sort($counts);
-
-        return $counts[intdiv(count($counts) - 1, 2)] ?? 1;
-    }
-
-    /** How many cells of a row are numbers or moments. */
-    private function figures(int $row): int
-    {
-        $count = 0;
-        foreach ($this->grid->rows[$row] ?? [] as $cell) {
-            $isOne =
-                is_float($cell) ||
-                $cell instanceof Moment ||
-                (is_string($cell) && preg_match('/\d/', $cell) === 1 && $this->isFigure($cell));
-            $count += $isOne ? 1 : 0;
-        }
-
-        return $count;
-    }
-
-    private function isFigure(string $cell): bool
-    {
-        if (preg_match('/^\s*[\[(]/', $cell) === 1 && preg_match('/^\s*\([\d.,]+\)\s*$/', $cell) !== 1) {
-            return false;
-        }
-
-        return (new Figures('.'))->read($cell) !== null || (new Figures(','))->read($cell) !== null || Dates::isOne($cell);
-    }
-
-    private function isTimeLike(string|float|Moment|null $cell): bool
-    {
-        if (is_float($cell) || $cell instanceof Moment) {
-            return true;
-        }
-
-        return is_string($cell) && preg_match('/\d/', $cell) === 1 && (is_numeric(trim($cell)) || Dates::isOne($cell));
-    }
-
-    /** Whether a row holds times that go on, one beside the other, with at most some words around them. */
-    private function isRowOfTimes(int $row): bool
-    {
-        $times = [];
-        $words = 0;
-        $isWhole = true;
-        $last = null;
-        foreach ($this->grid->rows[$row] ?? [] as $column => $cell) {
-            if ($this->isTimeLike($cell)) {
-                $isWhole = $isWhole && ($last === null || $column === $last + 1);
-                $last = $column;
-                $times[] =
-                    (new Dates())->read($cell)->seconds ?? (is_float($cell) ? $cell : (float) (is_string($cell) ? trim($cell) : 0));
-            } elseif (! Grid::isBlank($cell)) {
-                $words++;
-            }
-        }
-        if (count($times) < 2 || ! $isWhole || $words > count($times) + 3 || $this->isTimeLike($this->grid->cell($row, 0))) {
-            return false;
-        }
-        for ($i = 1; $i < count($times); $i++) {
-            if ($times[$i] <= $times[$i - 1]) {
-                return false;
-            }
-        }
-        // Below it, names stand at the left.
-        $names = $rows = 0;
-        for ($below = $row + 1; $below < min(count($this->grid->rows), $row + 40); $below++) {
-            if ($this->grid->filled($below) > 1) {
-                $rows++;
-                $names += Grid::isBlank($this->grid->cell($below, 0)) || $this->isTimeLike($this->grid->cell($below, 0)) ? 0 : 1;
-            }
-        }
-
-        return $rows > 0 && $names >= 0.7 * $rows;
-    }
-
-    private function isAcross(int $head): bool
-    {
-        return $this->isRowOfTimes($head);
-    }
-
-    /** Of a table across, the column of names. */
-    private function nameColumn(int $head): int
-    {
-        for ($column = 0; $column < $this->grid->width; $column++) {
-            $isUnit = preg_match(self::UNIT_HEAD, mb_strtolower(Grid::text($this->grid->cell($head, $column)))) === 1;
-            if (
-                ! $isUnit &&
-                ! $this->isTimeLike($this->grid->cell($head, $column)) &&
-                ! Grid::isBlank($this->grid->cell($head + 1, $column))
-            ) {
-                return $column;
-            }
-        }
-
-        return 0;
-    }
-
-    private function unitColumn(int $head): int
-    {
-        for ($column = 0; $column < $this->grid->width; $column++) {
-            if (preg_match(self::UNIT_HEAD, mb_strtolower(Grid::text($this->grid->cell($head, $column)))) === 1) {
-                return $column;
-            }
-        }
-
-        return -1;
-    }
-
-    /** A row of units between heads and data, or -1. */
-    private function unitsRow(int $head, int $first): int
-    {
-        if ($head < 0) {
-            return -1;
-        }
-        $row = $head + 1;
-        while ($row < count($this->grid->rows) && $this->grid->filled($row) === 0) {
-            $row++;
-        }
-
-        return $row <= $first && $this->holdsUnits($row) ? $row : -1;
-    }
-
-    private function holdsUnits(int $row): bool
-    {
-        $units = $others = 0;
-        foreach ($this->grid->rows[$row] ?? [] as $cell) {
-            if (Grid::isBlank($cell)) {
-                continue;
-            }
-            $text = Grid::text($cell);
-            $isUnit =
-                is_string($cell) &&
-                (preg_match('/^[\[(].{1,30}[\])]$/u', $text) === 1 ||
-                    preg_match(
-                        '/^(?:%|[\p{L}°µ]{1,4}[²³]?(?:\s?[\/·*^]\s?[\p{L}\d²³]{1,8})*|[\p{L} ]{1,15}\/[\p{L} ]{1,10}|year|month|week|day|number|people|-)$/u',
-                        $text,
-                    ) === 1);
-            $isUnit ? $units++ : $others++;
-        }
-
-        return $units > 0 && $others === 0 && $this->figures($row) === 0 && $this->isUnitLike($row);
-    }
-
-    /** Short heads could be units: unless one is in brackets, what stands above has to be a full row of words. */
-    private function isUnitLike(int $row): bool
-    {
-        foreach ($this->grid->rows[$row] ?? [] as $cell) {
-            if (is_string($cell) && preg_match('/^\s*[\[(].*[\])]\s*$|^%$|\/|°/u', $cell) === 1) {
-                return true;
-            }
-        }
-        $above = $row - 1;
-        while ($above >= 0 && $this->grid->filled($above) === 0) {
-            $above--;
-        }
-
-        return $above >= 0 &&
-            $this->grid->filled($above) >= $this->grid->filled($row) &&
-            $this->grid->filled($above) > 1 &&
-            $this->figures($above) === 0;
-    }
-
-    /** @return array{list<string>, list<string>} names and units of the columns */
-    private function named(int $head, int $units): array
-    {
-        $names = $found = [];
-        for ($column = 0; $column < $this->grid->width; $column++) {
-            $text = $head < 0 ? '' : Grid::text($this->grid->cell($head, $column));
-            [$name, $unit] = self::apart($text);
-            if ($units >= 0) {
-                $below = Grid::text($this->grid->cell($units, $column));
-                $below = preg_match('/^[\[(](.*)[\])]$/u', $below, $m) === 1 ? trim($m[1]) : $below;
-                $unit = $below === '' || $below === '-' ? $unit : $below;
-            }
-            $names[] = $name;
-            $found[] = $unit;
-        }
-
-        return [$names, $found];
-    }
-
-    /**
-     * A head and the unit in brackets behind it.
-     *
-     * @return array{string, string}
-     */
-    public static function apart(string $head): array
-    {
-        if (preg_match('/^(.*\S)\s*(?:\[([^\[\]]*)\]|\(([^()]*)\))$/u', $head, $m) === 1) {
-            return [$m[1], trim(($m[2] ?? '') !== '' ? $m[2] : $m[3] ?? '')];
-        }
-
-        return [$head, ''];
-    }
-
     /**
      * Some cells of a column, from all over it.
      *
@@ -406,7 +150,7 @@ final class Recognition
         }
         if ($this->wishes->time !== null) {
             foreach ($names as $column => $name) {
-                if (Name::key($name) === Name::key(self::apart($this->wishes->time)[0])) {
+                if (Name::key($name) === Name::key(Heads::apart($this->wishes->time)[0])) {
                     return [$column];
                 }
             }

@@ -5,20 +5,15 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Data;
 
 use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Model\Source;
 
 /** What a person says of a table; what is left open is recognised. */
 final readonly class Wishes
 {
-    public const LAYOUTS = ['auto', 'down', 'across', 'long'];
-
-    public const DECIMALS = ['auto', '.', ','];
-
-    public const DATES = ['auto', 'ymd', 'dmy', 'mdy'];
-
     /**
-     * @param  value-of<self::LAYOUTS>  $layout
-     * @param  value-of<self::DECIMALS>  $decimal
-     * @param  value-of<self::DATES>  $dates
+     * @param  value-of<Source::LAYOUTS>  $layout
+     * @param  value-of<Source::DECIMALS>  $decimal
+     * @param  value-of<Source::DATES>  $dates
      * @param  ?int  $names  the row that holds the names of what runs down (or, across, the times), from 1
      * @param  ?string  $time  the name of the column of times
      */
@@ -46,9 +41,9 @@ final readonly class Wishes
 
         return new self(
             is_string($said['sheet'] ?? null) && $said['sheet'] !== '' ? $said['sheet'] : null,
-            self::one($said, 'layout', self::LAYOUTS),
-            self::one($said, 'decimal', self::DECIMALS),
-            self::one($said, 'dates', self::DATES),
+            self::one($said, 'layout', Source::LAYOUTS),
+            self::one($said, 'decimal', Source::DECIMALS),
+            self::one($said, 'dates', Source::DATES),
             $names === null || $names === '' ? null : (int) $names,
             is_scalar($said['time'] ?? null) && $said['time'] !== '' ? (string) $said['time'] : null,
         );

@@ -12,6 +12,13 @@ final readonly class Source implements Readable, Recorded
 {
     public const MOST = 200;
 
+    public const LAYOUTS = ['auto', 'down', 'across', 'long'];
+
+    public const DECIMALS = ['auto', '.', ','];
+
+    /** In which order days and months are written. */
+    public const DATES = ['auto', 'ymd', 'dmy', 'mdy'];
+
     public const SCHEMA = [
         'type' => 'object',
         'description' => 'A file with a table of data, and how it is read.',
@@ -22,9 +29,9 @@ final readonly class Source implements Readable, Recorded
             'name' => ['type' => 'string', 'maxLength' => 200, 'description' => 'what the file is called'],
             'content' => ['type' => 'string', 'pattern' => '^([0-9a-f]{64})?$', 'description' => 'the SHA-256 of the file'],
             'sheet' => ['type' => 'string', 'maxLength' => 120],
-            'layout' => ['enum' => ['auto', 'down', 'across', 'long'], 'default' => 'auto'],
-            'decimal' => ['enum' => ['auto', '.', ','], 'default' => 'auto'],
-            'dates' => ['enum' => ['auto', 'ymd', 'dmy', 'mdy'], 'default' => 'auto'],
+            'layout' => ['enum' => self::LAYOUTS, 'default' => 'auto'],
+            'decimal' => ['enum' => self::DECIMALS, 'default' => 'auto'],
+            'dates' => ['enum' => self::DATES, 'default' => 'auto'],
             'names' => ['type' => 'integer', 'minimum' => 0, 'description' => 'the row of the names, from 1; 0 where it is found'],
             'time' => ['type' => 'string', 'maxLength' => 120, 'description' => 'the column that says the time; empty where it is found'],
             'note' => ['type' => 'string', 'maxLength' => 2_000],
@@ -59,9 +66,9 @@ final readonly class Source implements Readable, Recorded
             $given->words('name', 200),
             $content,
             $given->text('sheet', 120),
-            $given->oneOf('layout', ['auto', 'down', 'across', 'long'], 'auto'),
-            $given->oneOf('decimal', ['auto', '.', ','], 'auto'),
-            $given->oneOf('dates', ['auto', 'ymd', 'dmy', 'mdy'], 'auto'),
+            $given->oneOf('layout', self::LAYOUTS, 'auto'),
+            $given->oneOf('decimal', self::DECIMALS, 'auto'),
+            $given->oneOf('dates', self::DATES, 'auto'),
             (int) $given->number('names', 0, 1e6, 0),
             $given->text('time', 120),
             $given->text('note', 2_000),

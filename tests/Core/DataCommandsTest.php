@@ -219,11 +219,9 @@ final class DataCommandsTest extends TestCase
         fclose($to);
         $begun = microtime(true);
         $process = proc_open(
-            [__DIR__.'/../../bin/orbit', 'read', $file],
+            [PHP_BINARY, '-d', 'memory_limit=300M', __DIR__.'/../../core/Cli/main.php', 'read', $file],
             [1 => ['pipe', 'w'], 2 => ['pipe', 'w']],
             $pipes,
-            null,
-            ['ORBIT_MEMORY' => '300M'] + getenv(),
         );
         self::assertIsResource($process);
         $out = (string) stream_get_contents($pipes[1]);

@@ -16,9 +16,6 @@ export const SERIES = '*series'
 /** What a series does for the variable that it is of: it lies over it, or takes its place, within its own span or for ever. */
 export type Role = 'evidence' | 'drives' | 'drives within'
 
-/** Larger ones are refused without being sent: bin/serve takes no more (post_max_size). */
-const MOST_BYTES = 24_000_000
-
 /** Tables of data: what is dropped, how it is understood, and what of it is kept. */
 export const useData = studyStore('data', () => {
     const model = useModel()
@@ -70,10 +67,6 @@ export const useData = studyStore('data', () => {
     }
 
     async function drop(name: string, file: Blob) {
-        if (file.size > MOST_BYTES) {
-            refusal.value = 'This file is larger than 24 MB. Save the rows and columns that you need as a file of their own.'
-            return
-        }
         const older = sources.value.find((s) => s.name.toLowerCase() === name.toLowerCase())
         const read = await work(`Reading ${name}`, async () => {
             const first = await api.dropTable(model.id, name, file)
