@@ -126,7 +126,7 @@ final readonly class Conversion
         }
         // `thousand people`, `hundred t`: a number of something.
         if (preg_match('/^(hundreds?|thousands?|millions?)[ _]+(?:of[ _]+)?(.+)$/u', $name, $m) === 1) {
-            [$size, $bases] = $this->size($m[2]);
+            [$size, $bases] = $this->base($m[2]) ?? [1.0, [$m[2] => 1.0]];
 
             return [self::SIZES['1'][$m[1]] * $size, $bases];
         }

@@ -41,10 +41,10 @@ final class StudyTimes
             return $table->times;
         }
 
+        $begin = static fn (float $year): float => $calendar->timeAt(Moment::of((int) $year)->seconds ?? 0.0);
+
         return array_map(
-            static fn (float $t): float => $calendar->timeAt(
-                (Moment::of((int) floor($t))->seconds ?? 0.0) + ($t - floor($t)) * 365.25 * 86_400.0,
-            ),
+            static fn (float $t): float => $begin(floor($t)) + ($t - floor($t)) * ($begin(floor($t) + 1.0) - $begin(floor($t))),
             $table->times,
         );
     }
