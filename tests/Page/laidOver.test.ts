@@ -1,8 +1,9 @@
 import { describe, expect, test } from 'vitest'
 import type { Plot } from '@/api/types'
-import { linesOf, valueAt } from '@/charts/lines'
+import { linesOf, nearest, pointAt, valueAt } from '@/charts/lines'
 import { laidOver } from '@/charts/laidOver'
 import { columnHead } from '@/charts/rows'
+import { scaleOf } from '@/charts/scale'
 import { merged, valueOf } from '@/places/ask/modes'
 import { aThing } from './make'
 
@@ -75,6 +76,16 @@ describe('evidence over runs', () => {
         expect(line && valueAt(line, 2030)).toBe(3)
         expect(line && valueAt(line, 2028)).toBeUndefined()
         expect(laidOver(plot({ kind: 'phase' }), { evidence })).toEqual([])
+    })
+
+    test('is reached from a little time beside a point, and tells the moment of the point', () => {
+        const [line] = linesOf(plot(), laidOver(plot(), { evidence }), { depth: aThing('depth', { unit: 'm' }) })
+        expect(line && pointAt(line, 2029.6, 0.5)).toEqual({ time: 2030, value: 3 })
+        expect(line && pointAt(line, 2028, 0.5)).toBeUndefined()
+        const lines = line ? [line] : []
+        const scales = lines.map(() => scaleOf(lines, { zero: true }))
+        expect(nearest(lines, scales, 2029.6, 25, 100, { reach: 0.5 })?.dots).toBe(true)
+        expect(nearest(lines, scales, 2029.6, 25, 100)).toBeUndefined()
     })
 
     test('says from which column it is where there are several of a variable', () => {

@@ -181,12 +181,30 @@ export function valueAt(line: Pick<Line, 'times' | 'values' | 'dots'>, time: num
     return Number.isFinite(value) ? value : undefined
 }
 
-/** The line nearest to a point, within a distance in pixels. */
-export function nearest(lines: Line[], scales: Scale[], time: number, y: number, height: number, within = 14): Line | undefined {
+/** The measured point nearest to a time, within a reach. */
+export function pointAt(line: Pick<Line, 'times' | 'values'>, time: number, reach: number): { time: number; value: number } | undefined {
+    let best: { time: number; value: number } | undefined
+    for (const [i, at] of line.times.entries()) {
+        if (Math.abs(at - time) <= Math.min(reach, Math.abs((best?.time ?? Infinity) - time))) {
+            best = { time: at, value: line.values[i] as number }
+        }
+    }
+    return best
+}
+
+/** The line nearest to a point, within a distance in pixels; points that were measured are reached from a little time beside them. */
+export function nearest(
+    lines: Line[],
+    scales: Scale[],
+    time: number,
+    y: number,
+    height: number,
+    { within = 14, reach = 0 } = {},
+): Line | undefined {
     let best: Line | undefined
     let distance = within
     for (const [i, line] of lines.entries()) {
-        const value = valueAt(line, time)
+        const value = line.dots ? pointAt(line, time, reach)?.value : valueAt(line, time)
         const at = value === undefined ? NaN : (1 - share(scales[i] as Scale, value)) * height
         if (Math.abs(at - y) < distance) {
             distance = Math.abs(at - y)

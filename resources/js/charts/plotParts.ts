@@ -189,9 +189,11 @@ export function overTime(setting: PlotFrame, lines: Line[], measure: string) {
                 .filter((p) => !seen.has(p.seriesId) && seen.add(p.seriesId))
                 .flatMap((p) => {
                     const line = lines.find((l) => l.key === p.seriesId)
+                    // What was measured was so at a moment of its own.
+                    const own = line?.dots && p.value[0] !== list[0]?.value[0] ? `, ${escape(setting.moment(p.value[0]))}` : ''
                     return line
                         ? [
-                              `<i style="display:inline-block;width:14px;height:0;border-top:3px ${line.dash.length ? 'dashed' : 'solid'} ${p.color};vertical-align:middle"></i> ${escape(line.name)} ${told(p.value[1], line.unit)}`,
+                              `<i style="display:inline-block;width:14px;height:0;border-top:3px ${line.dash.length ? 'dashed' : 'solid'} ${p.color};vertical-align:middle"></i> ${escape(line.name)} ${told(p.value[1], line.unit)}${own}`,
                           ]
                         : []
                 })

@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue'
 import type { Plot, PlotOptions as Options, Thing } from '@/api/types'
 import { endNames } from '@/charts/endNames'
 import HeatMap from '@/charts/HeatMap.vue'
-import { nearest, paint, valueAt, type Line } from '@/charts/lines'
+import { nearest, pointAt, paint, valueAt, type Line } from '@/charts/lines'
 import { bandsOf, markedThings } from '@/charts/marks'
 import { laidOver } from '@/charts/laidOver'
 import { scaledLines } from '@/charts/overTimePlot'
@@ -128,9 +128,18 @@ watch(
 
 const lifted = ref('')
 const pointer = ref<{ x: number; y: number; time: number } | null>(null)
+/** So far beside a measured point it is still meant, in time: eight pixels. */
+const reach = () => (8 / Math.max(1, size)) * (span.value[1] - span.value[0])
 const brushed = computed(() => {
     const line = lines.value.find((l) => l.key === lifted.value)
-    return line && pointer.value ? { line, value: valueAt(line, pointer.value.time) } : undefined
+    if (!line || !pointer.value) {
+        return undefined
+    }
+    const point = line.dots ? pointAt(line, pointer.value.time, reach()) : undefined
+    // What was measured was so at a moment of its own.
+    return point
+        ? { line, value: point.value, at: `, ${model.moment(point.time)}` }
+        : { line, value: valueAt(line, pointer.value.time), at: '' }
 })
 
 function draw() {
@@ -186,7 +195,7 @@ function move(event: PointerEvent) {
             Math.abs(x(at.time) - x(pressed.value)) * size > 6 ? [Math.min(at.time, pressed.value), Math.max(at.time, pressed.value)] : null
         return
     }
-    lifted.value = nearest(lines.value, scales.value, at.time, at.y, height.value)?.key ?? ''
+    lifted.value = nearest(lines.value, scales.value, at.time, at.y, height.value, { reach: reach() })?.key ?? ''
 }
 function press(event: PointerEvent) {
     if (event.button === 0) {
@@ -398,7 +407,7 @@ const stopped = computed(() =>
                 class="brush"
                 :class="{ flip: pointer.x > size - 180 }"
                 :style="{ left: `${pointer.x}px`, top: `${Math.min(tall - 26, Math.max(2, pointer.y - 18))}px` }"
-                >{{ said(brushed.line) }}
+                >{{ said(brushed.line) }}{{ brushed.at }}
                 <b
                     >{{ short(brushed.value, { unit: brushed.line.unit, size: runs.size(brushed.line.element) }) }}
                     {{ shownUnit(brushed.line.unit) }}</b
