@@ -123,7 +123,7 @@ final readonly class TablePreview
             'unit' => $series->unit,
             'elements' => (object) $series->elements,
             'line' => $series->line,
-            'count' => count(array_filter($series->values, static fn (?float $v): bool => $v !== null)),
+            'count' => $series->count(),
             'match' => $of === null
                     ? null
                     : [

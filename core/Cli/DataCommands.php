@@ -11,25 +11,29 @@ use MerryOrbit\Core\Data\DataTable;
 use MerryOrbit\Core\Data\Evidence;
 use MerryOrbit\Core\Data\Matching;
 use MerryOrbit\Core\Data\Reading;
+use MerryOrbit\Core\Data\Steps\Steps;
 use MerryOrbit\Core\Data\StudyTimes;
 use MerryOrbit\Core\Data\TableFile;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Data\Tie;
 use MerryOrbit\Core\Data\Wishes;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\CleaningStep;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Problem\Nearest;
 
 /** What the command line does with tables of data: read them, and compare a run with them. */
 final readonly class DataCommands
 {
-    public const READING = ['sheet', 'layout', 'decimal', 'dates', 'names', 'time'];
+    public const READING = ['sheet', 'layout', 'decimal', 'dates', 'names', 'time', 'steps', 'with'];
+
+    private const SAID = ['sheet', 'layout', 'decimal', 'dates', 'names', 'time'];
 
     /** @throws UsageError|TableRefused */
     public static function table(Arguments $arguments, string $file): DataTable
     {
         $said = [];
-        foreach (self::READING as $option) {
+        foreach (self::SAID as $option) {
             $said[$option] = $arguments->last($option);
         }
         try {
@@ -37,8 +41,26 @@ final readonly class DataCommands
         } catch (NotUnderstood $e) {
             throw new UsageError('--'.ltrim($e->getMessage(), '`'));
         }
+        $table = Reading::of(TableFile::open($file)->grid($wishes->sheet), $wishes);
+        $steps = $arguments->last('steps');
 
-        return Reading::of(TableFile::open($file)->grid($wishes->sheet), $wishes);
+        return $steps === null ? $table : Steps::of($table, self::steps($steps), OtherFiles::of($arguments->all('with')));
+    }
+
+    /**
+     * @param  string  $file  a list of steps, or a source with its `steps`, as a study keeps it
+     * @return list<CleaningStep>
+     *
+     * @throws UsageError
+     */
+    private static function steps(string $file): array
+    {
+        $read = is_file($file) ? json_decode((string) file_get_contents($file), true) : throw new UsageError("There is no file $file.");
+        try {
+            return CleaningStep::list(is_array($read) && ! array_is_list($read) ? $read['steps'] ?? [] : $read ?? '');
+        } catch (NotUnderstood $e) {
+            throw new UsageError("--steps: {$e->getMessage()}");
+        }
     }
 
     /**
@@ -67,8 +89,7 @@ final readonly class DataCommands
         yield "layout: $table->layout\n";
         yield 'time: '.$table->timeName.', '.count($table->times).' of them, '.self::span($table)."\n";
         foreach ($table->series as $s) {
-            $found = count(array_filter($s->values, static fn (?float $v): bool => $v !== null));
-            yield '  '.$s->label().($s->unit === '' ? '' : " [$s->unit]").": $found values\n";
+            yield '  '.$s->label().($s->unit === '' ? '' : " [$s->unit]").": {$s->count()} values\n";
         }
         foreach ($table->remarks as $r) {
             $where = implode(', ', array_filter([$r->row === null ? '' : "row $r->row", $r->column === null ? '' : "column $r->column"]));

@@ -129,6 +129,8 @@ final readonly class Orbit
       --dates=auto|ymd|dmy|mdy    in which order days and months are written
       --names=ROW                 the row of the names, from 1
       --time=COLUMN               the name of the column that says the time
+      --steps=FILE.json           what is done to the table: a list of steps as a study keeps them (docs/data-steps.md)
+      --with ID=FILE              a table that the steps ask for by its id (again for more)
 
     orbit generate   a demo model of about so many variables; the size stands where MODEL does: orbit generate 500
 

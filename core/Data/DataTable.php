@@ -16,6 +16,7 @@ final readonly class DataTable
      * @param  list<int>  $apart  of the long layout, the columns that tell apart the rows of one time, from 0
      * @param  list<DataRemark>  $remarks
      * @param  Understood  $understood  how the table was read
+     * @param  string  $spacing  how far apart its times are, where a step says so: `month`, or a number; empty where it is to be found
      */
     public function __construct(
         public string $layout,
@@ -27,7 +28,52 @@ final readonly class DataTable
         public array $apart,
         public array $remarks,
         public Understood $understood,
+        public string $spacing = '',
     ) {
+    }
+
+    /**
+     * The same table with other series, over its own times or others.
+     *
+     * @param  list<DataSeries>  $series
+     * @param  ?list<float>  $times  null: as before
+     * @param  ?string  $spacing  null: as before
+     */
+    public function with(array $series, ?array $times = null, ?string $spacing = null): self
+    {
+        return new self(
+            $this->layout,
+            $this->timeName,
+            $this->timeKind,
+            $times ?? $this->times,
+            $times === null ? $this->timeWords : self::words($this->timeKind, $times),
+            $series,
+            $this->apart,
+            $this->remarks,
+            $this->understood,
+            $spacing ?? $this->spacing,
+        );
+    }
+
+    /**
+     * @param  'number'|'date'  $kind
+     * @param  list<float>  $moments
+     * @return list<string> of dates, as they are told; empty for numbers
+     */
+    public static function words(string $kind, array $moments): array
+    {
+        if ($kind === 'number') {
+            return [];
+        }
+        $hasClock = array_filter($moments, static fn (float $m): bool => fmod($m, 86_400.0) !== 0.0) !== [];
+
+        return array_map(static fn (float $m): string => (new Moment($m, $hasClock))->text(), $moments);
+    }
+
+    /** A time of it as it is told. */
+    public function word(int $at): string
+    {
+        return $this->timeKind === 'date' ? $this->timeWords[$at] : Grid::text($this->times[$at]);
     }
 
     /** @return array<string, mixed> */

@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Data;
 /** Series of a table in the long layout: of each time there is a row for each of what words tell apart. */
 final readonly class LongLayout
 {
-    public function __construct(private Understood $u, private Grid $grid, private Remarks $remarks)
+    public function __construct(private Understood $u, private Grid $grid, private Remarks $remarks, private bool $isTraced)
     {
     }
 
@@ -51,7 +51,9 @@ final readonly class LongLayout
         foreach ($made as $key => $values) {
             [$column, $name, $own] = $elements[$key];
             $whole = array_map(static fn (int $i): ?float => $values[$i] ?? null, array_keys($times));
-            $series[] = new DataSeries($name, $columns[$column][0], $own, $whole, $u->line($column));
+            $at = static fn (int $i): string => isset($rows[$key][$i]) ? $u->cell($rows[$key][$i], $column) : '';
+            $cells = $this->isTraced ? array_map($at, array_keys($times)) : [];
+            $series[] = new DataSeries($name, $columns[$column][0], $own, $whole, $u->line($column), '', $cells);
         }
 
         return [$times, $series];

@@ -16,7 +16,7 @@ final class Reading
 
     private Dates $dates;
 
-    private function __construct(private readonly Understood $u, private readonly Grid $grid)
+    private function __construct(private readonly Understood $u, private readonly Grid $grid, private readonly bool $isTraced)
     {
         $this->remarks = new Remarks($u);
         $this->figures = new Figures($u->decimal);
@@ -24,11 +24,15 @@ final class Reading
     }
 
     /**
+     * @param  bool  $isTraced  whether each value tells the cell that it stands in
+     *
      * @throws TableRefused where there is no table at all
      */
-    public static function of(Grid $grid, Wishes $wishes = new Wishes()): DataTable
+    public static function of(Grid $grid, Wishes $wishes = new Wishes(), bool $isTraced = false): DataTable
     {
-        return (new self(...Recognition::of($grid, $wishes)))->table();
+        [$understood, $turned] = Recognition::of($grid, $wishes);
+
+        return (new self($understood, $turned, $isTraced))->table();
     }
 
     private function table(): DataTable
@@ -59,18 +63,23 @@ final class Reading
         $categories = $u->layout === 'long' ? Categories::of($this->grid, $u->first, $u->time, $this->figures) : [];
         $columns = $this->columns(array_keys($sorted), $categories);
         if ($u->layout === 'long' && $categories !== []) {
-            [$moments, $series] = (new LongLayout($u, $this->grid, $this->remarks))->series($sorted, $columns, $categories);
+            [$moments, $series] = (new LongLayout($u, $this->grid, $this->remarks, $this->isTraced))->series(
+                $sorted,
+                $columns,
+                $categories,
+            );
         } else {
             $moments = array_values($sorted);
             $this->sayRepeated($sorted, $kind);
             $series = [];
             foreach ($columns as $column => [$unit, $values]) {
-                $series[] = new DataSeries($this->u->nameOf($column), $unit, [], array_values($values), $u->line($column));
+                $cells = $this->isTraced ? array_map(static fn (int $row): string => $u->cell($row, $column), array_keys($values)) : [];
+                $series[] = new DataSeries($u->nameOf($column), $unit, [], array_values($values), $u->line($column), '', $cells);
                 unset($columns[$column]);
             }
         }
         $this->sayTwins($series);
-        $words = $kind === 'date' ? $this->words($moments) : [];
+        $words = DataTable::words($kind, $moments);
         $name = $this->timeName();
 
         return new DataTable($u->layout, $name, $kind, $moments, $words, $series, $categories, $this->remarks->all(), $u);
@@ -291,16 +300,5 @@ final class Reading
             }
             $known[$key] = true;
         }
-    }
-
-    /**
-     * @param  list<float>  $moments
-     * @return list<string>
-     */
-    private function words(array $moments): array
-    {
-        $hasClock = array_filter($moments, static fn (float $m): bool => fmod($m, 86_400.0) !== 0.0) !== [];
-
-        return array_map(static fn (float $m): string => (new Moment($m, $hasClock))->text(), $moments);
     }
 }

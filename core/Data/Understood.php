@@ -67,6 +67,18 @@ final readonly class Understood
         return $line - 1 - max(0, $this->turnedFrom);
     }
 
+    /** A cell as spreadsheets call it, by its place in the file: `B4`. */
+    public function cell(int $row, int $column): string
+    {
+        [$down, $beside] = $this->turnedFrom < 0 ? [$row + 1, $column + 1] : [$this->line($column), $row + 1];
+        $letters = '';
+        for ($left = $beside; $left > 0; $left = intdiv($left - 1, 26)) {
+            $letters = chr(65 + (($left - 1) % 26)).$letters;
+        }
+
+        return $letters.$down;
+    }
+
     public function nameOf(int $column): string
     {
         return $this->names[$column] === '' ? 'column '.$this->line($column) : $this->names[$column];

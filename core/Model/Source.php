@@ -34,11 +34,13 @@ final readonly class Source implements Readable, Recorded
             'dates' => ['enum' => self::DATES, 'default' => 'auto'],
             'names' => ['type' => 'integer', 'minimum' => 0, 'description' => 'the row of the names, from 1; 0 where it is found'],
             'time' => ['type' => 'string', 'maxLength' => 120, 'description' => 'the column that says the time; empty where it is found'],
+            'steps' => ['type' => 'array', 'maxItems' => CleaningStep::MOST, 'items' => CleaningStep::SCHEMA],
             'note' => ['type' => 'string', 'maxLength' => 2_000],
         ],
         'examples' => [['id' => 's1', 'name' => 'dive counts.csv', 'decimal' => ',', 'names' => 3]],
     ];
 
+    /** @param  list<CleaningStep>  $steps */
     public function __construct(
         public string $id,
         public string $name,
@@ -50,6 +52,7 @@ final readonly class Source implements Readable, Recorded
         public int $names = 0,
         public string $time = '',
         public string $note = '',
+        public array $steps = [],
     ) {
     }
 
@@ -72,6 +75,7 @@ final readonly class Source implements Readable, Recorded
             (int) $given->number('names', 0, 1e6, 0),
             $given->text('time', 120),
             $given->text('note', 2_000),
+            CleaningStep::list($given->any('steps')),
         );
     }
 
@@ -91,6 +95,7 @@ final readonly class Source implements Readable, Recorded
             ...array_filter($fields, static fn (string $v): bool => $v !== ''),
             ...array_filter($found, static fn (string $v): bool => $v !== 'auto'),
             ...$this->names === 0 ? [] : ['names' => $this->names],
+            ...$this->steps === [] ? [] : ['steps' => array_map(static fn (CleaningStep $s): array => $s->toRecord(), $this->steps)],
         ];
     }
 }

@@ -46,6 +46,35 @@ final class DataCommandsTest extends TestCase
         return array_column($read['series'], null, 'column');
     }
 
+    public function test_steps_are_taken_before_the_table_is_told_or_compared(): void
+    {
+        $data = $this->file("year,cove,lefel\n1,Gull,6\n1,Seal,6\n3,Gull,9\n3,Seal,7\n");
+        $coves = $this->file("cove,whole\nGull,all\nSeal,all\n");
+        $steps = $this->file(
+            (string) json_encode([
+                'id' => 's1',
+                'name' => 'counts.csv',
+                'steps' => [
+                    ['do' => 'over mapping', 'along' => 'cove', 'source' => 'coves', 'to' => 'whole', 'take' => 'sum'],
+                    ['do' => 'spread'],
+                    ['do' => 'rename', 'to' => 'level'],
+                ],
+            ]),
+            '.json',
+        );
+        [$code, $out] = self::orbit(['read', $data, "--steps=$steps", '--with', "coves=$coves", '--format=json']);
+        /** @var array{series: list<mixed>} $read */
+        $read = self::json($out);
+        self::assertSame(0, $code);
+        self::assertSame([['name' => 'level', 'unit' => '', 'elements' => [], 'values' => [12, 16]]], $read['series']);
+        $fit = $this->compared($this->tank(), $data, "--steps=$steps", "--with=coves=$coves")['level'];
+        self::assertSame([2, 0], [$fit['n'], $fit['rmse']], 'the level is 12 at 1 and 16 at 3');
+
+        [$code, , $err] = self::orbit(['read', $data, "--steps=$steps"]);
+        self::assertSame(2, $code);
+        self::assertStringContainsString('say which file that is, with --with coves=FILE', $err);
+    }
+
     public function test_read_prints_what_a_table_holds(): void
     {
         $file = $this->file("year;kelp [t];bay\n2001;1,5;North\n2001;2;South\n2002;;North\n2002;3;South\n");

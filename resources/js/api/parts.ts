@@ -173,6 +173,21 @@ export interface SourceRecord {
     dates?: 'auto' | 'ymd' | 'dmy' | 'mdy'
     names?: number
     time?: string
+    steps?: ({
+        do: 'rename' | 'leave out' | 'scale' | 'set aside' | 'gaps' | 'fill' | 'over time' | 'over mapping' | 'gather' | 'spread' | 'join' | 'rate' | 'amount' | 'index'
+        off?: boolean
+        series?: string[]
+        to?: string
+        along?: string
+        take?: '' | 'sum' | 'mean' | 'weighted' | 'least' | 'greatest' | 'first' | 'last' | 'straight' | 'overlap' | 'plain'
+        factor?: number
+        plus?: number
+        at?: string
+        source?: string
+        from?: string
+        share?: string
+        note?: string
+    })[]
     note?: string
 }
 
