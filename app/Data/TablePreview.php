@@ -9,6 +9,7 @@ use MerryOrbit\Core\Data\DataSeries;
 use MerryOrbit\Core\Data\DataTable;
 use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\Matching;
+use MerryOrbit\Core\Data\Steps\StepState;
 use MerryOrbit\Core\Data\StudyTimes;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Data\Tie;
@@ -30,8 +31,13 @@ final readonly class TablePreview
     /** In place of the key of a variable: it becomes a series of the model. */
     public const SERIES = '*series';
 
-    public function __construct(private Grid $grid, private DataTable $table, private Analysis $analysis)
+    /** The table after the steps. */
+    private DataTable $after;
+
+    /** @param  list<StepState>  $states  of the steps that are taken */
+    public function __construct(private Grid $grid, private DataTable $table, private Analysis $analysis, private array $states = [])
     {
+        $this->after = $states === [] ? $table : $states[count($states) - 1]->table;
     }
 
     /** @return array<string, mixed> */
@@ -61,13 +67,55 @@ final readonly class TablePreview
                 'span' => $this->span(),
                 'study' => $times === [] ? null : [$times[0], $times[count($times) - 1]],
                 'refusal' => $refusal ?? StudyTimes::outside($times, $this->analysis->model->time),
-                'start' => StudyTimes::startDate($this->table, $this->analysis->model->time),
+                'start' => StudyTimes::startDate($this->after, $this->analysis->model->time),
             ],
             'columns' => $this->columns(),
-            'series' => array_map($this->series(...), array_slice($this->table->series, 0, self::MOST_SERIES)),
-            'more' => max(0, count($this->table->series) - self::MOST_SERIES),
+            'series' => array_map($this->series(...), array_slice($this->after->series, 0, self::MOST_SERIES)),
+            'more' => max(0, count($this->after->series) - self::MOST_SERIES),
+            'came' => self::told($this->table),
+            'steps' => array_map(
+                static fn (StepState $s): array => ['said' => $s->said, 'refusal' => $s->refusal, ...self::told($s->table)],
+                $this->states,
+            ),
             'remarks' => array_slice($this->table->remarks, 0, self::MOST_REMARKS),
             'guesses' => $u->guesses,
+        ];
+    }
+
+    /** @return array{times: int, series: list<string>, along: list<string>} what there is for a step to be about */
+    private static function told(DataTable $table): array
+    {
+        $along = array_merge(...array_map(static fn (DataSeries $s): array => array_keys($s->elements), $table->series), ...[[]]);
+        $names = array_map(static fn (DataSeries $s): string => $s->name, $table->series);
+        $labels = array_map(static fn (DataSeries $s): string => $s->label(), $table->series);
+
+        return [
+            'times' => count($table->times),
+            'series' => array_slice(array_values(array_unique([...$names, ...$labels])), 0, self::MOST_SERIES),
+            'along' => array_values(array_unique($along)),
+        ];
+    }
+
+    /**
+     * Some rows of the table after a step.
+     *
+     * @param  int  $step  its number from 0; -1 for the table as it was read
+     * @return array{names: list<string>, units: list<string>, count: int, rows: list<list<string|float|null>>} a time, and the values
+     */
+    public function rows(int $step, int $from, int $count): array
+    {
+        $table = $this->states[$step]->table ?? $this->table;
+        $series = array_slice($table->series, 0, self::COLUMNS);
+        $rows = [];
+        for ($i = max(0, $from); $i < min(count($table->times), $from + $count); $i++) {
+            $rows[] = [$table->word($i), ...array_map(static fn (DataSeries $s): ?float => $s->values[$i], $series)];
+        }
+
+        return [
+            'names' => array_map(static fn (DataSeries $s): string => $s->label(), $series),
+            'units' => array_map(static fn (DataSeries $s): string => $s->unit, $series),
+            'count' => count($table->times),
+            'rows' => $rows,
         ];
     }
 
@@ -75,7 +123,7 @@ final readonly class TablePreview
     private function times(): array
     {
         try {
-            return [StudyTimes::of($this->table, $this->analysis->model->time), null];
+            return [StudyTimes::of($this->after, $this->analysis->model->time), null];
         } catch (TableRefused $e) {
             return [[], $e->getMessage()];
         }
@@ -145,11 +193,12 @@ final readonly class TablePreview
      */
     public function evidence(array $ties, string $source): array
     {
-        $times = StudyTimes::of($this->table, $this->analysis->model->time);
+        $times = StudyTimes::of($this->after, $this->analysis->model->time);
+        $ends = StudyTimes::ends($this->after, $this->analysis->model->time);
         $made = [];
         foreach ($ties as ['series' => $number, 'key' => $key]) {
-            $series = $this->table->series[$number] ?? throw TableRefused::because('There is no such series in this table any more.');
-            $tie = $key === self::SERIES ? Tie::alone($series, $times) : Tie::to($this->analysis, $key, $series, $times);
+            $series = $this->after->series[$number] ?? throw TableRefused::because('There is no such series in this table any more.');
+            $tie = $key === self::SERIES ? Tie::alone($series, $times) : Tie::to($this->analysis, $key, $series, $times, $ends);
             $refusal = $tie->refusal();
             if ($refusal !== null) {
                 throw TableRefused::because($refusal);
@@ -162,7 +211,11 @@ final readonly class TablePreview
                 'unit' => $series->unit,
                 'factor' => $tie->factor ?? 1.0,
                 'points' => $tie->points,
+                'over' => $tie->ends === [] ? '' : $series->over,
+                'ends' => $tie->ends,
+                'cells' => $tie->cells,
                 'said' => $tie->said,
+                'proposal' => $tie->proposal?->toRecord(),
                 'since' => $before === null ? null : $tie->since($before),
             ];
         }

@@ -69,6 +69,18 @@ final class ModelDocument extends Model
         return $this->hasMany(Batch::class, 'model_id');
     }
 
+    /** Whether it refers to a file by its content, today or in its history. */
+    public function mentions(string $content): bool
+    {
+        $like = "%\"content\":\"$content\"%";
+
+        return str_contains($this->document, "\"content\":\"$content\"") ||
+            EditRow::query()
+                ->where('model_id', $this->id)
+                ->where(fn ($q) => $q->where('forward', 'like', $like)->orWhere('inverse', 'like', $like))
+                ->exists();
+    }
+
     /** @var array{string, CoreModel}|null the document as it was read or written last, and what it says */
     private ?array $known = null;
 

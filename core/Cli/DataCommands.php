@@ -118,12 +118,13 @@ final readonly class DataCommands
         $file = $arguments->last('data') ?? throw new UsageError('Say what it is compared with: --data=FILE');
         $table = self::table($arguments, $file);
         $times = StudyTimes::of($table, $analysis->model->time);
+        $ends = StudyTimes::ends($table, $analysis->model->time);
         foreach ($table->remarks as $r) {
             fwrite($err, ($r->row === null ? '' : "row $r->row: ").$r->sentence."\n");
         }
         $evidence = [];
         foreach (self::tied($arguments, $analysis, $table, $err) as [$series, $key]) {
-            $tie = Tie::to($analysis, $key, $series, $times);
+            $tie = Tie::to($analysis, $key, $series, $times, $ends);
             if ($tie->factor === null) {
                 fwrite($err, "{$series->label()}: $tie->said.\n");
             }

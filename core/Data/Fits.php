@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Data;
 
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Model\Measured;
+use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Plan\Key;
@@ -27,7 +28,14 @@ final class Fits
         foreach ($model->part('evidence') as $id => $one) {
             if ($one instanceof Measured) {
                 $key = (new Key($one->of, '', $one->at))->text();
-                $evidence[(string) $id] = new Evidence($one->column, $key, array_column($one->points, 0), array_column($one->points, 1));
+                $evidence[(string) $id] = new Evidence(
+                    $one->column,
+                    $key,
+                    array_column($one->points, 0),
+                    array_column($one->points, 1),
+                    $one->over,
+                    $one->ends,
+                );
             }
         }
 
@@ -49,9 +57,7 @@ final class Fits
         $columns = [];
         if ($there !== [] && $time->saveEvery !== null && $run->fault === null && $time->steps() < TimeSettings::MOST_SAVED) {
             $keys = array_values(array_unique(array_map(static fn (Evidence $e): string => $e->key, $there)));
-            $wanted = array_merge(...array_map(static fn (Evidence $e): array => $e->times, array_values($there)));
-            sort($wanted);
-            $wanted = array_values(array_unique($wanted, SORT_NUMERIC));
+            $wanted = self::wanted($there, $time);
             $values = ManyRuns::of($simulator, $trial->model(), $trial->setting, new ColumnsAt($keys, $wanted), 1)->one([]);
             if ($values !== null) {
                 [$times, $columns] = [$wanted, array_combine($keys, array_chunk($values, max(1, count($wanted))))];
@@ -60,10 +66,27 @@ final class Fits
 
         return array_map(
             static fn (Evidence $e): array => $run->has($e->key)
-                ? $e->simulated($times, $columns[$e->key] ?? $run->column($e->key))
+                ? $e->simulated($times, $columns[$e->key] ?? $run->column($e->key), $time->method === Method::Euler)
                 : array_fill(0, count($e->times), null),
             $evidence,
         );
+    }
+
+    /**
+     * @param  non-empty-array<Evidence>  $evidence
+     * @return list<float> the times at which a run is looked at: those of what was measured, and for periods every step
+     */
+    private static function wanted(array $evidence, TimeSettings $time): array
+    {
+        $wanted = array_merge(...array_map(static fn (Evidence $e): array => [...$e->times, ...$e->ends], array_values($evidence)));
+        if (array_filter($evidence, static fn (Evidence $e): bool => $e->over !== '') !== []) {
+            for ($i = 0; $i <= $time->steps(); $i++) {
+                $wanted[] = $time->start + $i * $time->step;
+            }
+        }
+        sort($wanted);
+
+        return array_values(array_unique($wanted, SORT_NUMERIC));
     }
 
     /**

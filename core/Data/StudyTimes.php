@@ -49,6 +49,22 @@ final class StudyTimes
         );
     }
 
+    /**
+     * When the periods end that its times begin.
+     *
+     * @return list<float> one for each time of the table, as times of the study
+     *
+     * @throws TableRefused where the table has dates and the study none
+     */
+    public static function ends(DataTable $table, TimeSettings $time): array
+    {
+        $periods = Periods::of($table);
+        $ends = array_map($periods->end(...), $table->times);
+
+        // Read together, so that both are understood alike.
+        return array_slice(self::of($table->with([], [...$table->times, ...$ends]), $time), count($ends));
+    }
+
     /** Its times are the years of the calendar themselves. */
     private static function isOfYears(TimeSettings $time): bool
     {

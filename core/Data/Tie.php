@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Data;
 
 use MerryOrbit\Core\Analysis\Analysis;
+use MerryOrbit\Core\Model\CleaningStep;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Plan\Key;
 
@@ -17,6 +18,9 @@ final readonly class Tie
      * @param  ?float  $factor  from the unit of the series to that of the variable; null where it does not lead there
      * @param  list<array{float, float}>  $points
      * @param  string  $said  what became of the unit
+     * @param  list<float>  $ends  when the period of each point ends, where they are of periods
+     * @param  list<string>  $cells  where each stands
+     * @param  ?CleaningStep  $proposal  what would make its unit fit
      */
     private function __construct(
         public DataSeries $series,
@@ -25,23 +29,28 @@ final readonly class Tie
         public ?float $factor,
         public array $points,
         public string $said,
+        public array $ends = [],
+        public array $cells = [],
+        public ?CleaningStep $proposal = null,
     ) {
     }
 
     /**
      * @param  string  $key  of the variable, or of one element of it
      * @param  list<float>  $times  of the study, one for each value of the series
+     * @param  list<float>  $ends  the ends of the periods that begin there, as many; see DataSeries::$over
      *
      * @throws TableRefused where that variable is not there
      */
-    public static function to(Analysis $analysis, string $key, DataSeries $series, array $times): self
+    public static function to(Analysis $analysis, string $key, DataSeries $series, array $times, array $ends = []): self
     {
         $owner = Key::ownerOf($key);
         $element = $analysis->model->element($owner);
         if ($element === null || $analysis->positions->place($key) === null) {
             throw TableRefused::because('What `'.$series->label().'` was tied to is not there any more. Choose another variable.');
         }
-        $factor = (new Conversion($analysis->model->sameUnits))->factor($series->unit, $element->unit);
+        $conversion = new Conversion($analysis->model->sameUnits);
+        $factor = $conversion->factor($series->unit, $element->unit);
         $said = match (true) {
             $factor === null => "`$series->unit` does not lead to `$element->unit` of `$element->name`: the numbers are taken as they are",
             $factor === 1.0 => $series->unit === '' || $element->unit === '' ? 'the numbers are taken as they are' : 'same unit',
@@ -56,7 +65,31 @@ final readonly class Tie
             $factor,
             self::pointsOf($series, $times, $factor ?? 1.0),
             $said,
+            $series->over === '' ? [] : self::where($series, $ends),
+            self::where($series, $series->cells),
+            $factor === null ? self::proposal($conversion, $series, $element->unit, $analysis->model->time->unit) : null,
         );
+    }
+
+    /** Amounts of periods where the variable is a rate, or rates where it is an amount: the step that makes the one the other. */
+    private static function proposal(Conversion $conversion, DataSeries $series, string $unit, string $time): ?CleaningStep
+    {
+        if ($series->unit === '' || trim($time) === '') {
+            return null;
+        }
+        if ($conversion->factor("$series->unit/$time", $unit) !== null) {
+            return new CleaningStep('rate', [$series->label()], $time);
+        }
+        foreach ([$time, 'year', 'month', 'week', 'day'] as $per) {
+            if (
+                str_ends_with($series->unit, "/$per") &&
+                $conversion->factor(substr($series->unit, 0, -strlen("/$per")), $unit) !== null
+            ) {
+                return new CleaningStep('amount', [$series->label()], $per);
+            }
+        }
+
+        return null;
     }
 
     /**
@@ -85,11 +118,31 @@ final readonly class Tie
         return $points;
     }
 
+    /**
+     * @template T
+     *
+     * @param  list<T>  $list  one for each time, or none
+     * @return list<T> those where there is a value
+     */
+    private static function where(DataSeries $series, array $list): array
+    {
+        return array_values(array_filter($list, static fn (int $i): bool => $series->values[$i] !== null, ARRAY_FILTER_USE_KEY));
+    }
+
     public function evidence(): Evidence
     {
         $key = $this->of === null ? '' : (new Key($this->of, '', $this->at))->text();
 
-        return new Evidence($this->series->label(), $key, array_column($this->points, 0), array_column($this->points, 1));
+        $over = $this->ends === [] ? '' : $this->series->over;
+
+        return new Evidence(
+            $this->series->label(),
+            $key,
+            array_column($this->points, 0),
+            array_column($this->points, 1),
+            $over,
+            $this->ends,
+        );
     }
 
     /** Why it cannot be kept; null if it can. */

@@ -27,6 +27,21 @@ final readonly class Wishes
     ) {
     }
 
+    /** As a study keeps them. */
+    public static function of(Source $source): self
+    {
+        $word = static fn (string $w): ?string => $w === '' ? null : $w;
+
+        return new self(
+            $word($source->sheet),
+            $source->layout,
+            $source->decimal,
+            $source->dates,
+            $source->names === 0 ? null : $source->names,
+            $word($source->time),
+        );
+    }
+
     /**
      * @param  array<string, mixed>  $said  by the names of the fields; what is empty counts as not said
      *

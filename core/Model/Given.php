@@ -89,11 +89,11 @@ final readonly class Given
     }
 
     /**
-     * @return list<string> without empty ones
+     * @return list<string> without empty ones, unless they keep places
      *
      * @throws NotUnderstood
      */
-    public function texts(string $field, int $most, int $longest): array
+    public function texts(string $field, int $most, int $longest, bool $keepsEmpty = false): array
     {
         $list = $this->fields[$field] ?? [];
         if (! is_array($list) || count($list) > $most) {
@@ -109,7 +109,26 @@ final readonly class Given
             $texts[] = trim($text);
         }
 
-        return array_values(array_filter($texts, static fn (string $t): bool => $t !== ''));
+        return $keepsEmpty ? $texts : array_values(array_filter($texts, static fn (string $t): bool => $t !== ''));
+    }
+
+    /**
+     * @return list<float>
+     *
+     * @throws NotUnderstood
+     */
+    public function numbers(string $field, int $most): array
+    {
+        $list = $this->fields[$field] ?? [];
+        $numbers = [];
+        foreach (is_array($list) && count($list) <= $most ? $list : [null] as $number) {
+            $numbers[] =
+                is_int($number) || is_float($number)
+                    ? (float) $number
+                    : throw NotUnderstood::because("`$field` of $this->what is a list of at most ".number_format($most).' numbers.');
+        }
+
+        return $numbers;
     }
 
     /**

@@ -11,6 +11,11 @@ final readonly class Measured implements Readable, Recorded, Settled
 
     public const MOST_POINTS = 5_000;
 
+    /** What the values are of: moments, or periods that begin there. */
+    public const OVER = ['', 'mean', 'sum'];
+
+    public const ERROR_IN = ['unit', '%'];
+
     public const SCHEMA = [
         'type' => 'object',
         'description' => 'What was measured of a variable, at times of the study and in the unit of the variable.',
@@ -28,6 +33,29 @@ final readonly class Measured implements Readable, Recorded, Settled
             'column' => ['type' => 'string', 'maxLength' => 300, 'description' => 'what it is called there'],
             'unit' => ['type' => 'string', 'maxLength' => 60, 'description' => 'its unit there'],
             'factor' => ['type' => 'number', 'default' => 1, 'description' => 'what its numbers were multiplied with'],
+            'over' => [
+                'enum' => self::OVER,
+                'default' => '',
+                'description' => 'empty: of moments; else means or sums of the periods that begin at the times',
+            ],
+            'ends' => [
+                'type' => 'array',
+                'items' => ['type' => 'number'],
+                'description' => 'of means and sums, when the period of each point ends',
+            ],
+            'cells' => ['type' => 'array', 'items' => ['type' => 'string'], 'description' => 'where each point stands in the source'],
+            'error' => [
+                'type' => 'number',
+                'minimum' => 0,
+                'default' => 0,
+                'description' => 'standard deviation of the measurement; 0: not known',
+            ],
+            'errorIn' => [
+                'enum' => self::ERROR_IN,
+                'default' => 'unit',
+                'description' => 'the unit of the variable, or per cent of each value',
+            ],
+            'weight' => ['type' => 'number', 'minimum' => 0, 'default' => 1, 'description' => 'how much it counts beside others'],
             'points' => [
                 'type' => 'array',
                 'maxItems' => self::MOST_POINTS,
@@ -48,6 +76,11 @@ final readonly class Measured implements Readable, Recorded, Settled
     /**
      * @param  list<array{float, float}>  $points
      * @param  list<string>  $at  ids of elements, in the order of the dimensions
+     * @param  value-of<self::OVER>  $over
+     * @param  list<float>  $ends  as many as points, where they are of periods
+     * @param  list<string>  $cells  as many as points, or none
+     * @param  float  $error  standard deviation of the measurement
+     * @param  value-of<self::ERROR_IN>  $errorIn
      */
     public function __construct(
         public string $id,
@@ -58,23 +91,49 @@ final readonly class Measured implements Readable, Recorded, Settled
         public string $column = '',
         public string $unit = '',
         public float $factor = 1.0,
+        public string $over = '',
+        public array $ends = [],
+        public array $cells = [],
+        public float $error = 0.0,
+        public string $errorIn = 'unit',
+        public float $weight = 1.0,
     ) {
     }
 
     public static function read(mixed $record): self
     {
         $given = Given::of($record, 'evidence');
+        $points = $given->points('points', self::MOST_POINTS, mayRepeat: true);
+        $over = $given->oneOf('over', self::OVER, '');
+        $ends = $over === '' ? [] : $given->numbers('ends', self::MOST_POINTS);
+        foreach ($over === '' ? [] : $points as $i => [$time]) {
+            if (! isset($ends[$i]) || $ends[$i] <= $time) {
+                throw NotUnderstood::because("Evidence of means or sums has `ends`, one after each time; there is none after $time.");
+            }
+        }
 
         return new self(
             $given->id(),
             $given->words('of', 120),
-            $given->points('points', self::MOST_POINTS, mayRepeat: true),
+            $points,
             $given->texts('at', 8, 120),
             $given->text('source', 40),
             $given->text('column', 300),
             $given->text('unit', 60),
             $given->number('factor', -1e30, 1e30, 1.0),
+            $over,
+            array_slice($ends, 0, count($points)),
+            $given->texts('cells', self::MOST_POINTS, 200, keepsEmpty: true),
+            $given->number('error', 0.0, 1e30, 0.0),
+            $given->oneOf('errorIn', self::ERROR_IN, 'unit'),
+            $given->number('weight', 0.0, 1e6, 1.0),
         );
+    }
+
+    /** The standard deviation of a measured value, in the unit of the variable; null where nobody said. */
+    public function errorOf(float $value): ?float
+    {
+        return $this->error === 0.0 ? null : ($this->errorIn === '%' ? 0.01 * $this->error * abs($value) : $this->error);
     }
 
     public function settled(Model $model): static
@@ -85,7 +144,22 @@ final readonly class Measured implements Readable, Recorded, Settled
             $at[] = (isset($over[$i]) ? $model->dimensions()->elementOf($over[$i], $one) : null) ?? $one;
         }
 
-        return new self($this->id, $this->of, $this->points, $at, $this->source, $this->column, $this->unit, $this->factor);
+        return new self(
+            $this->id,
+            $this->of,
+            $this->points,
+            $at,
+            $this->source,
+            $this->column,
+            $this->unit,
+            $this->factor,
+            $this->over,
+            $this->ends,
+            $this->cells,
+            $this->error,
+            $this->errorIn,
+            $this->weight,
+        );
     }
 
     public function unfit(Model $model): ?string
@@ -103,6 +177,11 @@ final readonly class Measured implements Readable, Recorded, Settled
             ...$this->at === [] ? [] : ['at' => $this->at],
             ...array_filter($fields, static fn (string $v): bool => $v !== ''),
             ...$this->factor === 1.0 ? [] : ['factor' => $this->factor],
+            ...$this->over === '' ? [] : ['over' => $this->over, 'ends' => $this->ends],
+            ...$this->cells === [] ? [] : ['cells' => $this->cells],
+            ...$this->error === 0.0 ? [] : ['error' => $this->error],
+            ...$this->errorIn === 'unit' ? [] : ['errorIn' => $this->errorIn],
+            ...$this->weight === 1.0 ? [] : ['weight' => $this->weight],
             'points' => $this->points,
         ];
     }

@@ -40,7 +40,12 @@ final readonly class Source implements Readable, Recorded
         'examples' => [['id' => 's1', 'name' => 'dive counts.csv', 'decimal' => ',', 'names' => 3]],
     ];
 
-    /** @param  list<CleaningStep>  $steps */
+    /**
+     * @param  value-of<self::LAYOUTS>  $layout
+     * @param  value-of<self::DECIMALS>  $decimal
+     * @param  value-of<self::DATES>  $dates
+     * @param  list<CleaningStep>  $steps
+     */
     public function __construct(
         public string $id,
         public string $name,

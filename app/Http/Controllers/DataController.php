@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Data\StudySources;
 use App\Data\TablePreview;
 use App\Data\TableStore;
 use App\Models\ModelDocument;
@@ -12,14 +13,20 @@ use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\Reading;
+use MerryOrbit\Core\Data\Steps\Steps;
 use MerryOrbit\Core\Data\TableFile;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Data\Wishes;
+use MerryOrbit\Core\Model\CleaningStep;
 
 /** Tables of data that are dropped on a study: what they hold, and what of the model that is. */
 final class DataController
 {
+    /** Rows that are shown at once, at the most. */
+    private const MOST_ROWS = 500;
+
     /** Takes a file in as it is, sent as the body; nothing of it is in the study yet. */
     public function store(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
@@ -29,22 +36,42 @@ final class DataController
             throw TableRefused::because('There is nothing in this file.');
         }
         // What cannot be read is not kept.
-        $read = $this->read($model, TableStore::opened($bytes, $name), new Wishes());
+        $file = TableStore::opened($bytes, $name);
+        $grid = $file->grid();
+        $preview = new TablePreview($grid, Reading::of($grid), Analyser::analyse($model->core()));
+        $content = TableStore::keep($user, $name, $bytes);
 
-        return new JsonResponse(['content' => TableStore::keep($user, $name, $bytes), 'name' => $name, ...$read], 201);
+        return new JsonResponse(
+            ['content' => $content, 'name' => $name, 'sheets' => $file->sheets, 'sheet' => $grid->name, ...$preview->toRecord()],
+            201,
+        );
     }
 
-    /** The table of a file as it is understood under what somebody says of it. */
-    public function show(Request $request, ModelDocument $model, string $content): JsonResponse
+    /** The table of a file as it is understood under what somebody says of it, and after the steps that are taken. */
+    public function show(Request $request, ModelDocument $model, #[CurrentUser] User $user, string $content): JsonResponse
     {
-        $name = $request->string('name')->toString();
-        $read = $this->read($model, TableStore::file($content, $name), self::wishes($request));
+        [$preview, $file, $grid] = $this->preview($request, $model, $user, $content);
 
-        return new JsonResponse(['content' => $content, 'name' => $name, ...$read]);
+        return new JsonResponse([
+            'content' => $content,
+            'name' => $request->string('name')->toString(),
+            'sheets' => $file->sheets,
+            'sheet' => $grid->name,
+            ...$preview->toRecord(),
+        ]);
+    }
+
+    /** Some rows of the table after a step. */
+    public function rows(Request $request, ModelDocument $model, #[CurrentUser] User $user, string $content): JsonResponse
+    {
+        [$preview] = $this->preview($request, $model, $user, $content);
+        $count = min(self::MOST_ROWS, max(0, $request->integer('count', self::MOST_ROWS)));
+
+        return new JsonResponse($preview->rows($request->integer('after', -1), $request->integer('from'), $count));
     }
 
     /** Series of it as evidence of variables, to be put into the study by an edit. */
-    public function evidence(Request $request, ModelDocument $model, string $content): JsonResponse
+    public function evidence(Request $request, ModelDocument $model, #[CurrentUser] User $user, string $content): JsonResponse
     {
         /** @var array{ties: list<array{series: int, key: string}>} $given */
         $given = $request->validate(
@@ -55,31 +82,31 @@ final class DataController
             ],
             ['ties*' => '`ties` says for each series, by its number from 0, the key of the variable that it is of.'],
         );
-        $wishes = self::wishes($request);
-        $file = TableStore::file($content, $request->string('name')->toString());
-        $grid = $file->grid($wishes->sheet);
-        $preview = new TablePreview($grid, Reading::of($grid, $wishes), Analyser::analyse($model->core()));
+        [$preview] = $this->preview($request, $model, $user, $content, $request->boolean('cells'));
 
         return new JsonResponse(['evidence' => $preview->evidence($given['ties'], $request->string('source')->toString())]);
     }
 
-    private static function wishes(Request $request): Wishes
+    /** @return array{TablePreview, TableFile, Grid} */
+    private function preview(Request $request, ModelDocument $model, User $user, string $content, bool $isTraced = false): array
     {
         /** @var array<string, mixed> $said */
         $said = array_filter(
             $request->only(['sheet', 'layout', 'decimal', 'dates', 'names', 'time']),
             static fn (mixed $v): bool => $v !== 0,
         );
-
-        return Wishes::read($said);
-    }
-
-    /** @return array<string, mixed> */
-    private function read(ModelDocument $model, TableFile $file, Wishes $wishes): array
-    {
+        $wishes = Wishes::read($said);
+        $core = $model->core();
+        $sources = new StudySources($model, $user, $core);
+        $file = $sources->file($content, $request->string('name')->toString());
         $grid = $file->grid($wishes->sheet);
-        $preview = new TablePreview($grid, Reading::of($grid, $wishes), Analyser::analyse($model->core()));
+        $table = Reading::of($grid, $wishes, $isTraced);
+        $states = Steps::states(
+            $table,
+            CleaningStep::list($request->input('steps')),
+            $sources->taking($request->string('source')->toString()),
+        );
 
-        return ['sheets' => $file->sheets, 'sheet' => $grid->name, ...$preview->toRecord()];
+        return [new TablePreview($grid, $table, Analyser::analyse($core), $states), $file, $grid];
     }
 }

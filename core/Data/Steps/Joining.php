@@ -8,6 +8,7 @@ use MerryOrbit\Core\Data\DataSeries;
 use MerryOrbit\Core\Data\DataTable;
 use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\Moment;
+use MerryOrbit\Core\Data\Periods;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Model\CleaningStep;
 

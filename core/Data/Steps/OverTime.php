@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Data\Steps;
 
 use MerryOrbit\Core\Data\DataSeries;
 use MerryOrbit\Core\Data\DataTable;
+use MerryOrbit\Core\Data\Periods;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Model\CleaningStep;
 

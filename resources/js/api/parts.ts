@@ -199,6 +199,12 @@ export interface EvidenceRecord {
     column?: string
     unit?: string
     factor?: number
+    over?: '' | 'mean' | 'sum'
+    ends?: number[]
+    cells?: string[]
+    error?: number
+    errorIn?: 'unit' | '%'
+    weight?: number
     points: ([number, number])[]
 }
 

@@ -2,12 +2,8 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Data\Steps;
+namespace MerryOrbit\Core\Data;
 
-use MerryOrbit\Core\Data\DataTable;
-use MerryOrbit\Core\Data\Grid;
-use MerryOrbit\Core\Data\Moment;
-use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Model\Calendar;
 use MerryOrbit\Core\Model\TimeSettings;
 
