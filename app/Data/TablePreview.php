@@ -63,7 +63,7 @@ final readonly class TablePreview
             'time' => [
                 'name' => $this->table->timeName,
                 'kind' => $this->table->timeKind,
-                'count' => count($this->table->times),
+                'count' => count($this->after->times),
                 'span' => $this->span(),
                 'study' => $times === [] ? null : [$times[0], $times[count($times) - 1]],
                 'refusal' => $refusal ?? StudyTimes::outside($times, $this->analysis->model->time),
@@ -129,15 +129,16 @@ final readonly class TablePreview
         }
     }
 
-    /** @return list<array{name: string, role: string}> what each column is for; of a table across its rows say that */
+    /** @return list<array{name: string, unit: string, role: string}> what each column is for; of a table across its rows say that */
     private function columns(): array
     {
         $u = $this->table->understood;
-        $lines = array_fill_keys(array_map(static fn (DataSeries $s): int => $s->line, $this->table->series), true);
+        $lines = array_column(array_map(static fn (DataSeries $s): array => [$s->line, $s->unit], $this->table->series), 1, 0);
         $roles = [];
         foreach ($u->turnedFrom >= 0 ? [] : array_slice($u->names, 0, self::COLUMNS) as $column => $name) {
             $roles[] = [
                 'name' => $name,
+                'unit' => $lines[$column + 1] ?? '',
                 'role' => match (true) {
                     in_array($column, $u->time, true) => 'time',
                     in_array($column, $this->table->apart, true) => 'apart',
@@ -153,10 +154,9 @@ final readonly class TablePreview
     /** @return array{string, string} */
     private function span(): array
     {
-        $t = $this->table;
-        $word = static fn (int $i): string => $t->timeKind === 'date' ? $t->timeWords[$i] : Grid::text($t->times[$i]);
+        $t = $this->after;
 
-        return $t->times === [] ? ['', ''] : [$word(0), $word(count($t->times) - 1)];
+        return $t->times === [] ? ['', ''] : [$t->word(0), $t->word(count($t->times) - 1)];
     }
 
     /** @return array<string, mixed> */

@@ -55,7 +55,10 @@ final readonly class DataCommands
      */
     private static function steps(string $file): array
     {
-        $read = is_file($file) ? json_decode((string) file_get_contents($file), true) : throw new UsageError("There is no file $file.");
+        $read =
+            is_readable($file) && ! is_dir($file)
+                ? json_decode((string) file_get_contents($file), true)
+                : throw new UsageError("There is no file $file.");
         try {
             return CleaningStep::list(is_array($read) && ! array_is_list($read) ? $read['steps'] ?? [] : $read ?? '');
         } catch (NotUnderstood $e) {

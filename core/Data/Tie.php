@@ -78,14 +78,14 @@ final readonly class Tie
             return null;
         }
         if ($conversion->factor("$series->unit/$time", $unit) !== null) {
-            return new CleaningStep('rate', [$series->label()], $time);
+            return new CleaningStep('rate', [$series->name], $time);
         }
         foreach ([$time, 'year', 'month', 'week', 'day'] as $per) {
             if (
                 str_ends_with($series->unit, "/$per") &&
                 $conversion->factor(substr($series->unit, 0, -strlen("/$per")), $unit) !== null
             ) {
-                return new CleaningStep('amount', [$series->label()], $per);
+                return new CleaningStep('amount', [$series->name], $per);
             }
         }
 

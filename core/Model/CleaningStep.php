@@ -60,7 +60,11 @@ final readonly class CleaningStep implements Recorded
             'plus' => ['type' => 'number', 'default' => 0],
             'at' => ['type' => 'string', 'maxLength' => 60, 'description' => 'a time of the table, as it is told'],
             'source' => ['type' => 'string', 'maxLength' => 40, 'description' => 'the id of another source'],
-            'from' => ['type' => 'string', 'maxLength' => 300, 'description' => 'the series that fills gaps'],
+            'from' => [
+                'type' => 'string',
+                'maxLength' => 300,
+                'description' => 'the series that fills gaps; the column of the mapping that it goes from, where it is called otherwise there',
+            ],
             'share' => ['type' => 'string', 'maxLength' => 300, 'description' => 'the column of the mapping that holds shares'],
             'note' => ['type' => 'string', 'maxLength' => 2_000],
         ],

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Data\Comparison;
+use MerryOrbit\Core\Data\Evidence;
 use PHPUnit\Framework\TestCase;
 
 final class ComparisonTest extends TestCase
@@ -88,5 +89,25 @@ final class ComparisonTest extends TestCase
         }
 
         return ($n * $ab - $sa * $sb) / sqrt(($n * $aa - $sa ** 2) * ($n * $bb - $sb ** 2));
+    }
+
+    public function test_what_was_measured_over_periods_is_held_against_the_mean_and_the_integral_there(): void
+    {
+        $times = array_map(static fn (int $i): float => $i / 100, range(0, 1000));
+        $course = array_map(static fn (float $t): float => $t * $t, $times);
+        $mean = new Evidence('x', 'x', [1.0, 2.005, 9.0], [0.0, 0.0, 0.0], 'mean', [2.0, 3.5, 11.0]);
+        $cubes = static fn (float $a, float $b): float => ($b ** 3 - $a ** 3) / 3.0;
+        $simulated = $mean->simulated($times, $course);
+        // The trapezium rule on steps of 0.01 is off by h²/12 · f″ a unit of time.
+        self::assertEqualsWithDelta($cubes(1.0, 2.0), $simulated[0], 2e-5);
+        self::assertEqualsWithDelta($cubes(2.005, 3.5) / 1.495, $simulated[1], 2e-5);
+        self::assertNull($simulated[2], 'the run ends before the period');
+        $sum = new Evidence('x', 'x', [0.0, 4.0], [0.0, 0.0], 'sum', [4.0, 10.0]);
+        self::assertEqualsWithDelta([$cubes(0.0, 4.0), $cubes(4.0, 10.0)], $sum->simulated($times, $course), 2e-4);
+        // By the method of Euler a value holds until the next step: a stock grows by exactly this sum.
+        $held = (new Evidence('x', 'x', [0.0], [0.0], 'sum', [3.0]))->simulated([0.0, 1.0, 2.0, 3.0], [5.0, 7.0, 1.0, 100.0], true);
+        self::assertSame([13.0], $held);
+        $within = (new Evidence('x', 'x', [0.5], [0.0], 'sum', [1.5]))->simulated([0.0, 1.0, 2.0], [5.0, 7.0, 1.0], true);
+        self::assertEqualsWithDelta([6.0], $within, 1e-12);
     }
 }

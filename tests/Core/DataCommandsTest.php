@@ -46,6 +46,19 @@ final class DataCommandsTest extends TestCase
         return array_column($read['series'], null, 'column');
     }
 
+    public function test_amounts_of_periods_are_held_against_means_of_the_run_however_little_it_saves(): void
+    {
+        // The inflow is 2 a year: a fifth of a year brings 0.4, and the level's mean over a year is its middle.
+        $data = $this->file("year,filling [t],level\n0,2,11\n1,2,13\n2,3,15\n");
+        $steps = $this->file((string) json_encode([['do' => 'rate', 'series' => ['filling'], 'to' => 'year']]), '.json');
+        foreach ([[], ['saveEvery' => 5.0]] as $time) {
+            $fits = $this->compared($this->tank(['method' => Method::RungeKutta4, ...$time]), $data, "--steps=$steps");
+            self::assertSame(3, $fits['filling']['n']);
+            self::assertEqualsWithDelta(-1 / 3, $fits['filling']['mean_error'], 1e-12);
+            self::assertEqualsWithDelta(-1.0, $fits['level']['mean_error'], 1e-12, 'the level is of moments');
+        }
+    }
+
     public function test_steps_are_taken_before_the_table_is_told_or_compared(): void
     {
         $data = $this->file("year,cove,lefel\n1,Gull,6\n1,Seal,6\n3,Gull,9\n3,Seal,7\n");

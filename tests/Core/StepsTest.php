@@ -8,6 +8,7 @@ use MerryOrbit\Core\Data\CsvReader;
 use MerryOrbit\Core\Data\DataSeries;
 use MerryOrbit\Core\Data\DataTable;
 use MerryOrbit\Core\Data\Reading;
+use MerryOrbit\Core\Data\Steps\Cells;
 use MerryOrbit\Core\Data\Steps\Others;
 use MerryOrbit\Core\Data\Steps\Steps;
 use MerryOrbit\Core\Data\Steps\WordRows;
@@ -250,6 +251,14 @@ final class StepsTest extends TestCase
             ['do' => 'index', 'at' => '2001'],
         ]);
         self::assertEqualsWithDelta(['kelp' => [100.0, null, 250.0]], self::values($table), 1e-12);
+    }
+
+    public function test_cells_are_told_as_runs(): void
+    {
+        self::assertSame('B4:B6, D6', Cells::together(['B4', 'B5', 'B6', 'D6']));
+        self::assertSame('Y2:AB2', Cells::together(['Y2', 'Z2', 'AA2', 'AB2']));
+        self::assertSame('a.csv B2:B3, C3', Cells::together(['a.csv B2', 'a.csv B3', '', 'C3']));
+        self::assertSame('A1, C1, E1, G1, I1, K1 and 2 more', Cells::together(['A1', 'C1', 'E1', 'G1', 'I1', 'K1', 'M1', 'O1']));
     }
 
     public function test_series_of_another_source_join_at_their_times(): void

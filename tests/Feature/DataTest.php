@@ -86,10 +86,10 @@ final class DataTest extends TestCase
             ->assertJsonPath('series.0.match', ['of' => 'level', 'key' => 'level', 'exact' => false])
             ->assertJsonPath('series.1.match', null)
             ->assertJsonPath('columns', [
-                ['name' => 'year', 'role' => 'time'],
-                ['name' => 'Levels', 'role' => 'numbers'],
-                ['name' => 'wind', 'role' => 'numbers'],
-                ['name' => 'note', 'role' => 'out'],
+                ['name' => 'year', 'unit' => '', 'role' => 'time'],
+                ['name' => 'Levels', 'unit' => 'kg', 'role' => 'numbers'],
+                ['name' => 'wind', 'unit' => '', 'role' => 'numbers'],
+                ['name' => 'note', 'unit' => '', 'role' => 'out'],
             ])
             ->assertJsonPath('remarks.0.about', 'note')
             ->assertJsonPath('time.refusal', null);
@@ -112,7 +112,7 @@ final class DataTest extends TestCase
             ->json('evidence.0');
         self::assertIsArray($made);
         self::assertNull($made['since']);
-        unset($made['said'], $made['since']);
+        unset($made['said'], $made['since'], $made['proposal']);
         $this->edit($model, [
             'kind' => 'together',
             'words' => 'Keep',
@@ -246,5 +246,88 @@ final class DataTest extends TestCase
         $this->postJson("/api/models/$model->id/tables/$content/evidence", [
             'ties' => [['series' => 0, 'key' => 'level']],
         ])->assertForbidden();
+    }
+
+    public function test_steps_are_taken_each_tells_what_it_did_and_rows_are_shown_after_any(): void
+    {
+        $model = $this->tank();
+        $content = $this->drop($model, "year;filled [kg]\n0;1000\n1;2000\n2;\n3;4000\n")->json('content');
+        $steps = [
+            ['do' => 'gaps', 'take' => 'straight'],
+            ['do' => 'over time', 'to' => '2', 'take' => 'sum'],
+            ['do' => 'rename', 'series' => ['nothing'], 'to' => 'x'],
+        ];
+        $this->postJson("/api/models/$model->id/tables/$content", ['name' => 'f.csv', 'steps' => $steps])
+            ->assertOk()
+            ->assertJsonPath('steps.0.said', '1 gap filled straight between the neighbours')
+            ->assertJsonPath('steps.1.times', 2)
+            ->assertJsonPath('steps.2.refusal', 'There is no series `nothing` at this step. There is `filled`.')
+            ->assertJsonPath('came.times', 4)
+            ->assertJsonPath('time.count', 2);
+        $rows = fn (int $after, int $from = 0): TestResponse => $this->postJson("/api/models/$model->id/tables/$content/rows", [
+            'steps' => $steps,
+            'after' => $after,
+            'from' => $from,
+            'count' => 2,
+        ])->assertOk();
+        $rows(-1, 2)
+            ->assertJsonPath('count', 4)
+            ->assertJsonPath('rows', [['2', null], ['3', 4000]]);
+        $rows(1)->assertJsonPath('rows', [['0', 3000], ['2', 7000]]);
+        // Sums of two years each: they are held against the run's own integral, once they are rates, against its mean.
+        $made = $this->postJson("/api/models/$model->id/tables/$content/evidence", [
+            'steps' => array_slice($steps, 0, 2),
+            'cells' => true,
+            'ties' => [['series' => 0, 'key' => 'filling']],
+        ])
+            ->assertOk()
+            ->assertJsonPath('evidence.0.over', 'sum')
+            ->assertJsonPath('evidence.0.ends', [2, 4])
+            ->assertJsonPath('evidence.0.cells', ['B2:B3', 'B4:B5'])
+            ->assertJsonPath('evidence.0.proposal', ['do' => 'rate', 'series' => ['filled'], 'to' => 'year']);
+        self::assertStringContainsString('does not lead to', (string) json_encode($made->json('evidence.0.said')));
+        $this->postJson("/api/models/$model->id/tables/$content/evidence", [
+            'steps' => [...array_slice($steps, 0, 2), ['do' => 'rate', 'to' => 'year']],
+            'ties' => [['series' => 0, 'key' => 'filling']],
+        ])
+            ->assertOk()
+            ->assertJsonPath('evidence.0.over', 'mean')
+            ->assertJsonPath('evidence.0.points', [[0, 1.5], [2, 3.5]]);
+    }
+
+    public function test_steps_ask_for_other_sources_of_the_study_but_not_in_a_circle(): void
+    {
+        $model = $this->tank();
+        $contents = [
+            'a' => $this->drop($model, "year;x\n0;1\n1;2\n", 'a.csv')->json('content'),
+            'b' => $this->drop($model, "year;y\n1;7\n2;8\n", 'b.csv')->json('content'),
+        ];
+        foreach (['a' => 'b', 'b' => 'a'] as $id => $other) {
+            $fields = ['name' => "$id.csv", 'content' => $contents[$id], 'steps' => [['do' => 'join', 'source' => $other]]];
+            $this->edit($model, ['kind' => 'put', 'part' => 'sources', 'id' => $id, 'fields' => $fields])->assertOk();
+        }
+        $read = fn (): TestResponse => $this->postJson("/api/models/$model->id/tables/{$contents['a']}", [
+            'name' => 'a.csv',
+            'source' => 'a',
+            'steps' => [['do' => 'join', 'source' => 'b']],
+        ])->assertOk();
+        $read()->assertJsonPath('steps.0.refusal', 'Step 1 (join): The steps of `a.csv` lead back to itself.');
+        $this->edit($model, [
+            'kind' => 'put',
+            'part' => 'sources',
+            'id' => 'b',
+            'fields' => ['name' => 'b.csv', 'content' => $contents['b'], 'steps' => []],
+        ])->assertOk();
+        $read()->assertJsonPath('steps.0.refusal', null)->assertJsonPath('series.1.label', 'y');
+    }
+
+    public function test_a_file_of_nobody_here_cannot_be_read_by_its_content(): void
+    {
+        $model = $this->tank();
+        $content = $this->drop($model, self::TABLE)->json('content');
+        DataFile::query()->update(['user_id' => $this->stranger()->id]);
+        $this->postJson("/api/models/$model->id/tables/$content", ['name' => 'dives.csv'])
+            ->assertUnprocessable()
+            ->assertJsonPath('message', 'The file of this source is not here any more. Drop it once more.');
     }
 }

@@ -49,14 +49,17 @@ final class Joining
             );
         }
         $other = $step->source === '' ? $table : self::other($table, $step, $others);
-        $from = Steps::chosen($other, [$step->from === '' ? '?' : $step->from]);
+        if ($step->from === '') {
+            throw TableRefused::because('Say which series fills the gaps.');
+        }
+        $from = Steps::chosen($other, [$step->from]);
         [$times, $mine, $theirs] = self::both($table->times, $other->times);
         $series = self::at($table->series, $mine);
         $givers = self::at(array_map(static fn (int $i): DataSeries => $other->series[$i], $from), $theirs);
         $count = 0;
         $factors = [];
         foreach ($chosen as $i) {
-            $giver = self::giver($series[$i], $givers);
+            $giver = self::giver($series[$i], $givers, $step->source === '');
             if ($giver === null) {
                 continue;
             }
@@ -88,13 +91,13 @@ final class Joining
      *
      * @param  list<DataSeries>  $givers
      */
-    private static function giver(DataSeries $series, array $givers): ?DataSeries
+    private static function giver(DataSeries $series, array $givers, bool $isOwn): ?DataSeries
     {
         foreach ($givers as $giver) {
             $same =
                 array_map('mb_strtolower', array_values($giver->elements)) ===
                 array_map('mb_strtolower', array_values($series->elements));
-            if ($same && $giver->label() !== $series->label()) {
+            if ($same && ! ($isOwn && $giver->label() === $series->label())) {
                 return $giver;
             }
         }

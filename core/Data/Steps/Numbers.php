@@ -149,7 +149,10 @@ final class Numbers
             ),
         );
 
-        return new StepState($made, Said::of($table, $chosen).': amounts of each '.$periods->words()." become rates per $unit");
+        return new StepState(
+            $made,
+            Said::of($table, $chosen).': amounts of each '.self::each($table, $periods)." become rates per $unit",
+        );
     }
 
     /**
@@ -174,7 +177,10 @@ final class Numbers
             ),
         );
 
-        return new StepState($made, Said::of($table, $chosen).": rates per $unit become amounts of each ".$periods->words());
+        return new StepState(
+            $made,
+            Said::of($table, $chosen).": rates per $unit become amounts of each ".self::each($table, $periods),
+        );
     }
 
     private static function unitOf(CleaningStep $step, DataTable $table): string
@@ -187,11 +193,30 @@ final class Numbers
         return (string) preg_replace('/s$/', '', $unit);
     }
 
+    /** The period that each time begins, as people say it: a month, two years. */
+    private static function each(DataTable $table, Periods $periods): string
+    {
+        $own = self::own($table);
+
+        return match (true) {
+            ! is_numeric($periods->each) || $own === '' => $periods->words(),
+            (float) $periods->each === 1.0 => $own,
+            default => $periods->words()." {$own}s",
+        };
+    }
+
+    /** The unit that the times of a table are numbered in, where its name says so. */
+    private static function own(DataTable $table): string
+    {
+        $name = mb_strtolower($table->timeName);
+
+        return preg_match(self::TIME, $name) === 1 ? (string) preg_replace('/s$/', '', $name) : '';
+    }
+
     /** @return list<float> */
     private static function lengths(DataTable $table, Periods $periods, string $unit): array
     {
-        $name = mb_strtolower($table->timeName);
-        $own = preg_match(self::TIME, $name) === 1 ? (string) preg_replace('/s$/', '', $name) : $unit;
+        $own = self::own($table) ?: $unit;
 
         return array_map(static fn (float $t): float => $periods->length($t, $unit, $own) ?: 1.0, $table->times);
     }

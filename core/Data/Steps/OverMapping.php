@@ -32,6 +32,7 @@ final class OverMapping
         $along = self::along($table, $chosen, $step->along);
         [$shares, $targets] = self::shares($step, $others, $along);
         $groups = $called = $strange = [];
+        $used = 0;
         foreach ($chosen as $i) {
             $series = $table->series[$i];
             $element = $series->elements[$along];
@@ -41,6 +42,7 @@ final class OverMapping
 
                 continue;
             }
+            $used++;
             foreach ($shares[Name::key($element)] as $target => $share) {
                 $key = json_encode([$series->name, $series->unit, $rest, $target], JSON_THROW_ON_ERROR);
                 $groups[$key][] = [$series, $share];
@@ -56,7 +58,10 @@ final class OverMapping
         }
         $left = array_diff_key($table->series, array_flip($chosen));
 
-        return new StepState($table->with([...array_values($left), ...$made]), self::said($step, $along, $shares, $strange));
+        return new StepState(
+            $table->with([...array_values($left), ...$made]),
+            self::said($step, [$used, count($made)], $shares, $strange),
+        );
     }
 
     /** @param  list<int>  $chosen */
@@ -88,7 +93,8 @@ final class OverMapping
             throw TableRefused::because("Say by which table, and to which column of it, `$step->along` goes.");
         }
         $words = $others->words($step->source);
-        [$from, $to] = [$words->column($along, 'mapping'), $words->column($step->to, 'mapping')];
+        $from = $words->column($step->from === '' ? $along : $step->from, 'mapping');
+        $to = $words->column($step->to, 'mapping');
         $share = $step->share === '' ? null : $words->column($step->share, 'mapping');
         $figures = new Figures('.');
         $shares = $targets = [];
@@ -142,13 +148,14 @@ final class OverMapping
     }
 
     /**
+     * @param  array{int, int}  $counts  of series before and after
      * @param  array<string, array<string, float>>  $shares
      * @param  array<string, true>  $strange
      */
-    private static function said(CleaningStep $step, string $along, array $shares, array $strange): string
+    private static function said(CleaningStep $step, array $counts, array $shares, array $strange): string
     {
         $how = ['sum' => 'added up', 'mean' => 'as means', 'weighted' => 'as means weighted by their shares'][$step->take] ?? '';
-        $said = "$along to $step->to, $how";
+        $said = "$counts[0] series become $counts[1], $how";
         $off = array_filter($shares, static fn (array $s): bool => abs(array_sum($s) - 1.0) > 1e-6);
         if ($off !== [] && $step->take === 'sum') {
             $said .= '; shares of '.self::listed(array_keys($off)).' do not add up to one';

@@ -30,6 +30,7 @@ import type {
     EvidenceMade,
     TableAnswer,
     TableRead,
+    TableRows,
     TableWishes,
     Thumbnail,
     TrailAnswer,
@@ -240,9 +241,15 @@ export const api = {
         json<Foreseen>('POST', `models/${id}/map/foresee`, link),
     dropTable: (id: string, name: string, file: Blob) =>
         json<TableRead>('POST', `models/${id}/tables?name=${encodeURIComponent(name)}`, file),
-    readTable: (id: string, content: string, wishes: TableWishes) => json<TableRead>('POST', `models/${id}/tables/${content}`, wishes),
-    evidence: async (id: string, content: string, asked: TableWishes & { source: string; ties: { series: number; key: string }[] }) =>
-        (await json<{ evidence: EvidenceMade[] }>('POST', `models/${id}/tables/${content}/evidence`, asked)).evidence,
+    readTable: (id: string, content: string, wishes: TableWishes & { source?: string }) =>
+        json<TableRead>('POST', `models/${id}/tables/${content}`, wishes),
+    tableRows: (id: string, content: string, asked: TableWishes & { source?: string; after: number; from: number; count: number }) =>
+        json<TableRows>('POST', `models/${id}/tables/${content}/rows`, asked),
+    evidence: async (
+        id: string,
+        content: string,
+        asked: TableWishes & { source: string; cells?: boolean; ties: { series: number; key: string }[] },
+    ) => (await json<{ evidence: EvidenceMade[] }>('POST', `models/${id}/tables/${content}/evidence`, asked)).evidence,
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string, run: RunRef) =>
         (

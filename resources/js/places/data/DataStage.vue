@@ -6,6 +6,7 @@ import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { counted } from '@/ui/numbers'
 import GoesTo from './GoesTo.vue'
+import TableAfter from './TableAfter.vue'
 import TableAsItCame from './TableAsItCame.vue'
 import { useData } from './useData'
 import { useTableDrop } from './useTableDrop'
@@ -62,9 +63,10 @@ const time = computed(() => {
                 <Button
                     v-if="!data.kept"
                     class="button strong"
-                    :disabled="!tied || Object.keys(data.made).length < tied"
+                    :disabled="Object.keys(data.made).length < tied"
+                    :title="tied ? '' : 'Steps of other sources can go by it'"
                     @click="data.keep()"
-                    >{{ tied ? `Keep ${counted(tied, 'series', 'series')}` : 'Nothing to keep yet' }}</Button
+                    >{{ tied ? `Keep ${counted(tied, 'series', 'series')}` : 'Keep the file alone' }}</Button
                 >
                 <Button class="button" @click="data.close()">Close</Button>
             </header>
@@ -106,7 +108,9 @@ const time = computed(() => {
                     >The study starts on {{ data.table.time.start }}</Button
                 >
             </p>
+            <TableAfter v-if="data.shown >= 0" class="table" />
             <TableAsItCame
+                v-else
                 ref="asItCame"
                 class="table"
                 :table="data.table"

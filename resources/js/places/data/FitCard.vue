@@ -18,11 +18,12 @@ const fits = computed(() =>
     data.evidence.map((e) => ({
         evidence: e,
         thing: model.model.elements[e.of],
-        name: `${model.model.elements[e.of]?.name ?? ''}${e.at?.length ? ` · ${e.column ?? ''}` : ''}`,
+        name: `${model.model.elements[e.of]?.name ?? ''}${e.at?.length ? `, ${e.at.map(elementName).join(', ')}` : ''}`,
         source: model.model.sources?.[e.source ?? '']?.name ?? '',
         fit: (runs.shown?.fits as Record<string, Fit> | undefined)?.[e.id],
     })),
 )
+const elementName = (id: string) => model.model.dimensions.flatMap((d) => d.elements).find((e) => e.id === id)?.name ?? id
 const unit = (i: number) => fits.value[i]?.thing?.unit ?? ''
 const told = (value: number | null | undefined, i: number) =>
     value === null || value === undefined ? '–' : short(value, { unit: unit(i) })

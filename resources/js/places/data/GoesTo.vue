@@ -77,6 +77,11 @@ function tie(i: number, key: string | undefined) {
                 <span v-else />
                 <span class="said soft">
                     <template v-if="r.made">{{ r.made.said }}</template>
+                    <Button v-if="r.made?.proposal" class="proposal" @click="data.addStep(r.made.proposal)">{{
+                        r.made.proposal.do === 'rate'
+                            ? `They are amounts: make rates per ${r.made.proposal.to}`
+                            : `They are rates: make amounts of them`
+                    }}</Button>
                     <b v-if="r.isGuess" class="guess"> a likely name: is it right?</b>
                     <template v-if="r.made?.since && (r.made.since.fresh || r.made.since.changed.length || r.made.since.gone.length)">
                         · {{ r.made.since.fresh }} new, {{ r.made.since.changed.length }} changed, {{ r.made.since.gone.length }} gone
@@ -117,7 +122,7 @@ h3 {
 }
 .row {
     display: grid;
-    grid-template-columns: minmax(90px, 1fr) 18px minmax(140px, 220px) minmax(120px, 170px) minmax(90px, 1fr);
+    grid-template-columns: minmax(140px, 1.4fr) 18px minmax(120px, 1.3fr) minmax(110px, 1fr) minmax(80px, 1fr);
     gap: 10px;
     align-items: center;
 }
@@ -138,6 +143,13 @@ h3 {
 .guess {
     color: var(--brick);
     font-weight: 400;
+}
+.proposal {
+    display: block;
+    text-align: left;
+    color: var(--ink);
+    text-decoration: underline;
+    text-underline-offset: 3px;
 }
 summary {
     cursor: pointer;

@@ -2,6 +2,7 @@
 import { FileSpreadsheet, PanelLeftClose, Plus, X } from '@lucide/vue'
 import { useView } from '@/stores/view'
 import { counted } from '@/ui/numbers'
+import StepsList from './StepsList.vue'
 import { useData } from './useData'
 import { useTableDrop } from './useTableDrop'
 
@@ -43,6 +44,7 @@ const { over, onto, choose } = useTableDrop()
             </li>
         </ul>
         <p v-if="!data.sources.length" class="soft none">Files that data came from will be listed here.</p>
+        <StepsList v-if="data.table" />
         <Button class="hint" @click="choose()">
             {{
                 data.sources.length

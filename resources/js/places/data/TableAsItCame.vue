@@ -16,10 +16,10 @@ const remarks = computed(() => new Map(table.remarks.map((r) => [`${r.row},${r.c
 const outRows = computed(() => new Set(table.remarks.filter((r) => r.about === 'left out').map((r) => r.row)))
 const ROLES = { time: 'time', numbers: 'numbers', apart: 'tells apart', out: 'left out' } as const
 
-function columnRole(column: number): { name?: string; words: string; out?: boolean; unit?: string } {
+function columnRole(column: number): { name?: string; words: string; out?: boolean; unit?: string; apart?: boolean } {
     const known = table.columns[column - 1]
     return known
-        ? { name: known.name, words: ROLES[known.role], out: known.role === 'out', unit: lines.value.get(column)?.unit }
+        ? { name: known.name, words: ROLES[known.role], out: known.role === 'out', unit: known.unit, apart: known.role === 'apart' }
         : { words: '' }
 }
 function rowRole(row: number): { words: string; out?: boolean } {
@@ -75,7 +75,7 @@ defineExpose({ show })
                         :key="c"
                         :class="{
                             out: columnRole(c).out,
-                            figure: i + 1 >= table.first && (across ? c > 1 : !columnRole(c).out),
+                            figure: i + 1 >= table.first && (across ? c > 1 : !columnRole(c).out && !columnRole(c).apart),
                             bad: remarks.has(`${i + 1},${c}`) && !rowRole(i + 1).out && i + 1 >= table.first,
                         }"
                         :title="remarks.get(`${i + 1},${c}`)"

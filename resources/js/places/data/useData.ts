@@ -9,6 +9,7 @@ import { useRuns } from '@/stores/runs'
 import { studyStore } from '@/stores/studyStore'
 import { byId, laterId, newId } from '@/ui/ids'
 import { counted } from '@/ui/numbers'
+import { sameSteps, type CleaningStep } from './steps'
 
 /** In place of a variable: it becomes a series of the model. */
 export const SERIES = '*series'
@@ -28,6 +29,11 @@ export const useData = studyStore('data', () => {
 
     const table = shallowRef<TableRead | null>(null)
     const wishes = ref<TableWishes>({})
+    const steps = ref<CleaningStep[]>([])
+    /** After which step the table is shown; -1: as it came. */
+    const shown = ref(-1)
+    /** All that is said of the table that is open. */
+    const asked = () => ({ ...wishes.value, steps: steps.value, name: table.value?.name ?? '', source: source.value })
     /** By number of the series, the key of the variable that it is of. */
     const ties = ref<Record<number, string>>({})
     const roles = ref<Record<number, Role>>({})
@@ -71,15 +77,17 @@ export const useData = studyStore('data', () => {
         const read = await work(`Reading ${name}`, async () => {
             const first = await api.dropTable(model.id, name, file)
             if (!older) {
-                return { read: first, said: {}, trouble: '' }
+                return { read: first, said: {}, trouble: '', steps: [] }
             }
             // What cannot be read as the older one was is shown as it is understood by itself.
             const said = saidOf(older)
-            return api.readTable(model.id, first.content, { ...said, name }).then(
-                (again) => ({ read: again, said, trouble: '' }),
+            const taken = older.steps ?? []
+            return api.readTable(model.id, first.content, { ...said, steps: taken, name, source: older.id }).then(
+                (again) => ({ read: again, said, steps: taken, trouble: '' }),
                 (error: unknown) => ({
                     read: first,
                     said: {},
+                    steps: [],
                     trouble: `It cannot be read like the one before. ${(error as Error).message}`,
                 }),
             )
@@ -87,6 +95,8 @@ export const useData = studyStore('data', () => {
         if (read) {
             source.value = older?.id ?? ''
             wishes.value = read.said
+            steps.value = read.steps
+            shown.value = -1
             show(read.read)
             refusal.value = read.trouble
         }
@@ -103,8 +113,10 @@ export const useData = studyStore('data', () => {
         }
         source.value = id
         wishes.value = saidOf(known)
+        steps.value = known.steps ?? []
+        shown.value = -1
         const read = await work(`Reading ${known.name}`, () =>
-            api.readTable(model.id, known.content ?? '0'.repeat(64), { ...wishes.value, name: known.name }),
+            api.readTable(model.id, known.content ?? '0'.repeat(64), { ...asked(), name: known.name }),
         )
         if (read) {
             show(read)
@@ -118,19 +130,52 @@ export const useData = studyStore('data', () => {
             return
         }
         const next = { ...wishes.value, ...more }
-        const read = await work('Reading it anew', () => api.readTable(model.id, now.content, { ...next, name: now.name }))
+        const read = await work('Reading it anew', () => api.readTable(model.id, now.content, { ...asked(), ...next }))
         if (read) {
             wishes.value = next
-            const before = new Map(now.series.map((s, i) => [s.label, ties.value[i]]))
+            const before = new Map(now.series.map((s, i) => [s.label, ties.value[i] ?? '']))
             show(read)
-            // What was tied by hand a moment ago stays.
-            read.series.forEach((s, i) => {
-                const key = before.get(s.label)
-                if (key) {
-                    ties.value = { ...ties.value, [i]: key }
-                }
-            })
+            // What was tied by hand a moment ago stays; what has come up goes where its name leads.
+            ties.value = Object.fromEntries(
+                read.series.flatMap((s, i) => {
+                    const key = before.get(s.label) ?? ties.value[i] ?? s.match?.key
+                    return key ? [[i, key]] : []
+                }),
+            )
         }
+    }
+    function setSteps(next: CleaningStep[], show: number) {
+        steps.value = next
+        shown.value = Math.min(show, next.length - 1)
+        return reread({})
+    }
+    const addStep = (step: CleaningStep) => setSteps([...steps.value, step], steps.value.length)
+    const removeStep = (i: number) =>
+        setSteps(
+            steps.value.filter((_, k) => k !== i),
+            i - 1,
+        )
+    function setStep(i: number, fields: Partial<CleaningStep>) {
+        const next = steps.value.map((s, k) =>
+            // What is not said does not stand there.
+            k === i
+                ? (Object.fromEntries(
+                      Object.entries({ ...s, ...fields }).filter(([, v]) => v !== undefined && v !== false),
+                  ) as CleaningStep)
+                : s,
+        )
+        return setSteps(next, shown.value)
+    }
+    function moveStep(i: number, by: number) {
+        const next = [...steps.value]
+        next.splice(i + by, 0, ...next.splice(i, 1))
+        return setSteps(next, i + by)
+    }
+    /** A value of the table that is shown counts no more, from here on. */
+    function setAside(label: string, at: string) {
+        const next = [...steps.value]
+        next.splice(shown.value + 1, 0, { do: 'set aside', series: [label], at })
+        return setSteps(next, shown.value + 1)
     }
     /** Says when the study starts, so that dates of the calendar are times of it. */
     async function startOn(startDate: string) {
@@ -146,7 +191,7 @@ export const useData = studyStore('data', () => {
 
     /** The tied series as they would be kept, by number. */
     const made = shallowRef<Record<number, EvidenceMade>>({})
-    let asked = 0
+    let turns = 0
     const tied = computed(() =>
         Object.entries(ties.value)
             .filter(([, key]) => key)
@@ -155,24 +200,19 @@ export const useData = studyStore('data', () => {
     watch(
         [table, tied, () => model.revision] as const,
         async ([read, list]) => {
-            const turn = ++asked
+            const turn = ++turns
             if (!read || !list.length) {
                 made.value = {}
                 return
             }
             try {
-                const answer = await api.evidence(model.id, read.content, {
-                    ...wishes.value,
-                    name: read.name,
-                    source: source.value,
-                    ties: list,
-                })
-                if (turn === asked) {
+                const answer = await api.evidence(model.id, read.content, { ...asked(), ties: list })
+                if (turn === turns) {
                     made.value = Object.fromEntries(list.map((t, i) => [t.series, answer[i] as EvidenceMade]))
                     refusal.value = ''
                 }
             } catch (error) {
-                if (turn === asked) {
+                if (turn === turns) {
                     made.value = {}
                     refusal.value = (error as Error).message
                 }
@@ -187,6 +227,7 @@ export const useData = studyStore('data', () => {
             known !== undefined &&
             known.content === table.value?.content &&
             JSON.stringify(saidOf(known)) === JSON.stringify(saidOf({ ...known, ...bare() })) &&
+            sameSteps(known.steps ?? [], steps.value) &&
             tied.value.length === of(source.value).length &&
             tied.value.every((t) => of(source.value).some((e) => keyOf(e) === t.key && e.column === table.value?.series[t.series]?.label))
         )
@@ -208,22 +249,32 @@ export const useData = studyStore('data', () => {
     }
     async function keep() {
         const read = table.value
-        const all = tied.value.flatMap((t) => {
-            const m = made.value[t.series]
+        if (!read) {
+            return false
+        }
+        // Now also where each number stands in the file.
+        const whole = tied.value.length
+            ? await work('Keeping it', () => api.evidence(model.id, read.content, { ...asked(), cells: true, ties: tied.value }))
+            : []
+        const all = tied.value.flatMap((t, i) => {
+            const m = whole?.[i]
             return m ? [{ ...t, m, role: m.of ? (roles.value[t.series] ?? 'evidence') : undefined }] : []
         })
-        if (!read || !all.length) {
+        if (!whole) {
             return false
         }
         const list = all.filter((t) => t.role === 'evidence').map((t) => t.m)
         const series = all.filter((t) => t.role !== 'evidence').map((t) => ({ ...t, ...seriesOf(t.m, read.name) }))
         const id = source.value || laterId()
         const before = of(id)
-        const said = { ...wishes.value, name: read.name, content: read.content }
+        const said = { ...wishes.value, name: read.name, content: read.content, steps: steps.value }
         const puts = list.map<{ id: string; edit: Edit }>((m) => {
-            const { of: variable, at, column, unit, factor, points } = m
-            const fields = { of: variable, at, column, unit, factor, points, source: id }
+            const { of: variable, at, column, unit, factor, points, over, ends, cells } = m
             const known = before.find((e) => e.column === m.column && e.of === m.of)
+            // How exact it is was said of the column, not of the file.
+            const { error, errorIn, weight } = known ?? {}
+            const exact = { ...(error ? { error } : {}), ...(errorIn ? { errorIn } : {}), ...(weight === undefined ? {} : { weight }) }
+            const fields = { of: variable, at, column, unit, factor, points, over, ends, cells, source: id, ...exact }
             const own = known?.id ?? laterId()
             return { id: own, edit: { kind: 'put', part: 'evidence', id: own, fields } }
         })
@@ -235,7 +286,7 @@ export const useData = studyStore('data', () => {
                 ...series.flatMap((t) => t.edits),
                 ...gone.map<Edit>((e) => ({ kind: 'drop', part: 'evidence', id: e.id })),
             ],
-            `Keep ${counted(all.length, 'series', 'series')} of ${read.name}`,
+            all.length ? `Keep ${counted(all.length, 'series', 'series')} of ${read.name}` : `Keep ${read.name}`,
         )
         if (done) {
             source.value = id
@@ -271,6 +322,15 @@ export const useData = studyStore('data', () => {
         keyOf,
         table,
         wishes,
+        steps,
+        shown,
+        asked,
+        saidOf,
+        addStep,
+        removeStep,
+        setStep,
+        moveStep,
+        setAside,
         ties,
         roles,
         source,
