@@ -328,6 +328,6 @@ final class DataTest extends TestCase
         DataFile::query()->update(['user_id' => $this->stranger()->id]);
         $this->postJson("/api/models/$model->id/tables/$content", ['name' => 'dives.csv'])
             ->assertUnprocessable()
-            ->assertJsonPath('message', 'The file of this source is not here any more. Drop it once more.');
+            ->assertJsonPath('detail', 'The file of this source is not here any more. Drop it once more.');
     }
 }
