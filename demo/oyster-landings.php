@@ -22,6 +22,7 @@ use MerryOrbit\Core\Data\TableFile;
 use MerryOrbit\Core\Data\Tie;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Model\AreaMap;
 use MerryOrbit\Core\Model\CleaningStep;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Model\Source;
@@ -113,15 +114,19 @@ $point = static fn (float $angle, float $far): array => [
     round(47.9 + 0.031 * $far * sin($angle), 5),
 ];
 $coast = static fn (float $a): float => 1.0 + 0.12 * sin(3 * $a + 0.6) + 0.07 * sin(7 * $a) + 0.03 * cos(13 * $a);
+// Each corner lies on the same rays, so that coves lie on the coast.
 $ring = static fn (float $from, float $until, callable $far): array => array_map(
-    static fn (int $i): array => $point($from + (($until - $from) * $i) / 24, $far($from + (($until - $from) * $i) / 24)),
-    range(0, 24),
+    static fn (int $i): array => $point($i / 30, $far($i / 30)),
+    range((int) round(30 * $from), (int) round(30 * $until)),
 );
 $features = [
     [
         'type' => 'Feature',
         'properties' => ['name' => 'Quillhaven', 'kind' => 'land'],
-        'geometry' => ['type' => 'Polygon', 'coordinates' => [$ring(0.0, 2 * M_PI, $coast)]],
+        'geometry' => [
+            'type' => 'Polygon',
+            'coordinates' => [[...array_slice($ring(0.0, 2 * M_PI, $coast), 0, -1), $point(0.0, $coast(0.0))]],
+        ],
     ],
 ];
 $angle = 0.15;
@@ -227,4 +232,8 @@ foreach ($table->series as $series) {
         '%',
     );
 }
-file_put_contents(__DIR__.'/oyster-terraces.json', NativeFile::export($model->with(['sources' => $sources, 'evidence' => $evidence])));
+$map = new AreaMap('coves', 'coves.geojson', hash('sha256', (string) file_get_contents(FILES.'coves.geojson')), '', 'catch', true);
+file_put_contents(
+    __DIR__.'/oyster-terraces.json',
+    NativeFile::export($model->with(['sources' => $sources, 'evidence' => $evidence, 'areas' => ['coves' => $map]])),
+);

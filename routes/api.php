@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\AreaController;
 use App\Http\Controllers\BatchController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\CompareController;
@@ -87,6 +88,10 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/tables/{content}/evidence', [DataController::class, 'evidence'])
         ->where('content', '[0-9a-f]{64}')
         ->can('update', 'model');
+    Route::post('models/{model}/areas', [AreaController::class, 'store'])->can('update', 'model');
+    Route::post('models/{model}/areas/{content}', [AreaController::class, 'show'])
+        ->where('content', '[0-9a-f]{64}')
+        ->can('view', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
     Route::post('models/{model}/elements/{element}/ranked', [InsightController::class, 'ranked'])->can('view', 'model');

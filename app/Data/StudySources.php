@@ -38,12 +38,25 @@ final class StudySources implements Others
      */
     public function file(string $content, string $name): TableFile
     {
-        $isOwn = DataFile::query()->whereBelongsTo($this->user)->where('content', $content)->exists();
-        if (! $isOwn && ! $this->document->mentions($content)) {
-            throw TableRefused::because('The file of this source is not here any more. Drop it once more.');
-        }
+        $this->mustKnow($content);
 
         return $this->files["$content/$name"] ??= TableStore::file($content, $name);
+    }
+
+    /** @throws TableRefused where it is not there, or not this study's */
+    public function bytes(string $content): string
+    {
+        $this->mustKnow($content);
+
+        return TableStore::bytes($content);
+    }
+
+    private function mustKnow(string $content): void
+    {
+        $isOwn = DataFile::query()->whereBelongsTo($this->user)->where('content', $content)->exists();
+        if (! $isOwn && ! $this->document->mentions($content)) {
+            throw TableRefused::because(TableStore::GONE);
+        }
     }
 
     public function read(string $content, string $name, Wishes $wishes, bool $isTraced = false): DataTable

@@ -7,6 +7,7 @@ namespace App\Data;
 use App\Models\DataFile;
 use App\Models\User;
 use App\Runs\Results;
+use Illuminate\Contracts\Filesystem\Filesystem;
 use Illuminate\Support\Facades\DB;
 use MerryOrbit\Core\Data\CsvReader;
 use MerryOrbit\Core\Data\TableFile;
@@ -18,6 +19,8 @@ use MerryOrbit\Core\Data\TableRefused;
  */
 final class TableStore
 {
+    public const GONE = 'The file of this source is not here any more. Drop it once more.';
+
     /**
      * @return string the content's SHA-256, under which it lies from now on
      *
@@ -113,11 +116,21 @@ final class TableStore
     /** @throws TableRefused where it is not there */
     public static function file(string $content, string $name): TableFile
     {
-        $disk = Results::disk();
-        if (preg_match('/^[0-9a-f]{64}$/', $content) !== 1 || ! $disk->exists(self::path($content))) {
-            throw TableRefused::because('The file of this source is not here any more. Drop it once more.');
-        }
+        return self::opened(self::there($content)->readStream(self::path($content)) ?? '', $name);
+    }
 
-        return self::opened($disk->readStream(self::path($content)) ?? '', $name);
+    /** @throws TableRefused where it is not there */
+    public static function bytes(string $content): string
+    {
+        return self::there($content)->get(self::path($content)) ?? '';
+    }
+
+    private static function there(string $content): Filesystem
+    {
+        $disk = Results::disk();
+
+        return preg_match('/^[0-9a-f]{64}$/', $content) === 1 && $disk->exists(self::path($content))
+            ? $disk
+            : throw TableRefused::because(self::GONE);
     }
 }

@@ -166,6 +166,20 @@ final readonly class Given
             : $points;
     }
 
+    /**
+     * What a file is known by: the SHA-256 of its content, or nothing.
+     *
+     * @throws NotUnderstood
+     */
+    public function hash(string $field): string
+    {
+        $hash = $this->text($field, 64);
+
+        return preg_match('/^([0-9a-f]{64})?$/', $hash) === 1
+            ? $hash
+            : throw NotUnderstood::because("`$field` of $this->what is the SHA-256 of its file, in 64 small hexadecimal digits.");
+    }
+
     public function any(string $field): mixed
     {
         return $this->fields[$field] ?? null;

@@ -69,6 +69,7 @@ final class Parts
             Part::of('loopNames', 'name of a loop', LoopName::class, LoopName::MOST, ['path[]'], schema: LoopName::SCHEMA),
             Part::of('wordings', 'wording', Wording::class, Wording::MOST, ['of'], ['of'], Wording::SCHEMA),
             Part::of('sources', 'source', Source::class, Source::MOST, schema: Source::SCHEMA),
+            Part::of('areas', 'area map', AreaMap::class, AreaMap::MOST, ['of'], schema: AreaMap::SCHEMA),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

@@ -64,15 +64,11 @@ final readonly class Source implements Readable, Recorded
     public static function read(mixed $record): self
     {
         $given = Given::of($record, 'a source');
-        $content = $given->text('content', 64);
-        if (preg_match('/^([0-9a-f]{64})?$/', $content) !== 1) {
-            throw NotUnderstood::because('`content` of a source is the SHA-256 of its file, in 64 small hexadecimal digits.');
-        }
 
         return new self(
             $given->id(),
             $given->words('name', 200),
-            $content,
+            $given->hash('content'),
             $given->text('sheet', 120),
             $given->oneOf('layout', self::LAYOUTS, 'auto'),
             $given->oneOf('decimal', self::DECIMALS, 'auto'),

@@ -199,3 +199,63 @@ test('from plots to districts: coves become bays, months years, gaps are filled 
     // One number, and the two that were filled by what it is part of.
     await expect(page.getByText('0 new, 3 changed, 0 gone')).toBeVisible()
 })
+
+test('an area map is coloured at the playhead, two runs stand beside each other, and a click tells the course of an area', async ({
+    page,
+}) => {
+    await openCopy(page, 'Oyster terraces')
+    await page.getByRole('link', { name: 'Data' }).click()
+    await page.getByRole('button', { name: 'Remove coves.geojson' }).click()
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Add a file' }).click()
+    await (await chooser).setFiles('demo/files/coves.geojson')
+    await expect(page.getByRole('heading', { name: 'coves.geojson' })).toBeVisible()
+    await pick(page.getByRole('combobox', { name: 'Coloured by' }), 'landed (thousand/year)')
+    const island = page.getByRole('group', { name: 'Areas' })
+    const mill = island.getByRole('button', { name: /^Mill Cove, harbour bay: / })
+    await expect(mill).toHaveCount(1)
+    const before = await mill.getAttribute('aria-label')
+    await expect(island.getByRole('button', { name: 'Quillhaven: nothing of the model' })).toHaveCount(1)
+    // The playhead moves, and the colours with it.
+    await page
+        .getByRole('slider', { name: /playhead|time/i })
+        .first()
+        .focus()
+    await page.keyboard.press('Home')
+    await expect(island.getByRole('button', { name: 'Mill Cove, harbour bay: 0 thousand/year' })).toHaveCount(1)
+    await page.getByRole('combobox', { name: 'Beside which run' }).click()
+    await page.getByRole('option', { name: 'measured' }).click()
+    await expect(mill).toHaveCount(2)
+    await expect(island.getByRole('button', { name: 'Mill Cove, harbour bay: no data' })).toHaveCount(1)
+    await page.getByRole('button', { name: 'Play', exact: true }).click()
+    await expect.poll(async () => island.getByRole('button', { name: 'Mill Cove, harbour bay: no data' }).count()).toBe(0)
+    expect(before).not.toContain(': 0 ')
+    await island
+        .getByRole('button', { name: /^Gull Cove/ })
+        .first()
+        .click()
+    await expect(page.getByRole('heading', { name: 'landed, outer bay thousand/year' })).toBeVisible()
+    await expect(page.getByRole('img', { name: /^landed, outer bay, thousand\/year: baseline from 0/ })).toBeVisible()
+    await expectAccessible(page)
+    // By the keys, too.
+    await page.keyboard.press('ArrowRight')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('img', { name: /^landed, / })).toBeVisible()
+    await page.getByText('Table of 8 areas').click()
+    await expect(page.getByRole('row', { name: /^Thrift Cove/ })).toBeVisible()
+    await page.getByText('Which area is which bay').click()
+    await expect(page.getByText('Every one has found its own.')).toBeVisible()
+    await pick(page.getByRole('combobox', { name: 'By the property' }), 'name')
+    await expect(page.getByText('Nothing of this map is an element of a dimension')).toHaveCount(0)
+    await page.locator('header').getByRole('button', { name: 'Undo' }).click()
+    for (const [words, file] of [
+        ['Drawing (SVG)', /\.svg$/],
+        ['Picture (PNG)', /\.png$/],
+        ['Areas with values at eleven times (GeoJSON)', /\.geojson$/],
+    ] as const) {
+        const saved = page.waitForEvent('download')
+        await page.getByRole('button', { name: 'Export', exact: true }).click()
+        await page.getByRole('menuitem', { name: words }).click()
+        expect((await saved).suggestedFilename()).toMatch(file)
+    }
+})

@@ -27,9 +27,11 @@ final class BoundariesTest extends TestCase
         'Reduce' => ['Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Map' => ['Structure', 'Simulate', 'Analysis', 'Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Data' => ['Reduce', 'Experiment', 'Unit', 'Simulate', 'Analysis', 'Plan', 'Model', 'Formula', 'Problem'],
+        'Area' => ['Data', 'Model'],
         'Exchange' => ['Map', 'Simulate', 'Analysis', 'Shape', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
         'Cli' => [
             'Exchange',
+            'Area',
             'Data',
             'Map',
             'Reduce',

@@ -330,4 +330,47 @@ final class DataTest extends TestCase
             ->assertUnprocessable()
             ->assertJsonPath('detail', 'The file of this source is not here any more. Drop it once more.');
     }
+
+    public function test_an_area_map_is_joined_to_dimensions_and_a_wrong_one_is_refused(): void
+    {
+        $model = $this->tank();
+        $this->edit($model, [
+            'kind' => 'dimensions',
+            'dimensions' => [
+                ['id' => 'bay', 'name' => 'bay', 'elements' => [['id' => 'n', 'name' => 'north'], ['id' => 's', 'name' => 'south']]],
+            ],
+        ])->assertOk();
+        $square = ['type' => 'Polygon', 'coordinates' => [[[0, 0], [1, 0], [1, 1], [0, 0]]]];
+        $feature = static fn (string $name): array => ['type' => 'Feature', 'properties' => ['lies' => $name], 'geometry' => $square];
+        $text = json_encode(['type' => 'FeatureCollection', 'features' => [$feature('North'), $feature('sea')]], JSON_THROW_ON_ERROR);
+        $send = fn (string $bytes): TestResponse => $this->call(
+            'POST',
+            "/api/models/$model->id/areas?name=coves.geojson",
+            server: ['CONTENT_TYPE' => 'application/octet-stream', 'HTTP_ACCEPT' => 'application/json'],
+            content: $bytes,
+        );
+        $content = $send($text)
+            ->assertCreated()
+            ->assertJsonPath('joins.0.property', 'lies')
+            ->assertJsonPath('joins.0.missing', ['south'])
+            ->assertJsonPath('joins.0.strange', ['sea'])
+            ->json('content');
+        $element = $model->refresh()->core()->dimensions()->elementOf('bay', 'south');
+        $this->postJson("/api/models/$model->id/areas/$content", [
+            'joins' => [['dimension' => 'bay', 'property' => 'lies', 'pairs' => ['sea' => $element, 'North' => '']]],
+        ])
+            ->assertOk()
+            ->assertJsonPath('joins.0.elements', [null, $element]);
+        $this->edit($model, [
+            'kind' => 'put',
+            'part' => 'areas',
+            'id' => 'a1',
+            'fields' => ['name' => 'coves.geojson', 'content' => $content],
+        ])->assertOk();
+        self::assertArrayNotHasKey($content, TableStore::spare(time() + 100), 'it is in use');
+        $send('{"type": "FeatureCollection", "features": []}')
+            ->assertUnprocessable()
+            ->assertJsonPath('detail', 'This GeoJSON holds no areas: none of its features is a polygon.');
+        $this->postJson("/api/models/$model->id/areas/".str_repeat('0', 64))->assertUnprocessable();
+    }
 }

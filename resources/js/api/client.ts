@@ -1,4 +1,6 @@
+import type { AreaMapRecord } from './parts'
 import type {
+    AreasRead,
     FileFormat,
     Foreseen,
     MapRead,
@@ -239,6 +241,10 @@ export const api = {
     story: async (id: string, path: string[]) => (await json<{ story: string[] }>('POST', `models/${id}/map/story`, { path })).story,
     foresee: (id: string, link: { from: string; to: string; sign: '+' | '-' | '?'; late: boolean }) =>
         json<Foreseen>('POST', `models/${id}/map/foresee`, link),
+    dropAreas: (id: string, name: string, file: Blob) =>
+        json<AreasRead>('POST', `models/${id}/areas?name=${encodeURIComponent(name)}`, file),
+    readAreas: (id: string, content: string, asked: { name: string; joins: NonNullable<AreaMapRecord['joins']> }) =>
+        json<AreasRead>('POST', `models/${id}/areas/${content}`, asked),
     dropTable: (id: string, name: string, file: Blob) =>
         json<TableRead>('POST', `models/${id}/tables?name=${encodeURIComponent(name)}`, file),
     readTable: (id: string, content: string, wishes: TableWishes & { source?: string }) =>

@@ -191,6 +191,20 @@ export interface SourceRecord {
     note?: string
 }
 
+export interface AreaMapRecord {
+    id: string
+    name: string
+    content?: string
+    title?: string
+    of?: string
+    steps?: boolean
+    joins?: ({
+        dimension: string
+        property?: string
+        pairs?: Record<string, unknown>
+    })[]
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -225,5 +239,6 @@ export interface OtherParts {
     loopNames: Record<string, NameOfALoopRecord>
     wordings: Record<string, WordingRecord>
     sources: Record<string, SourceRecord>
+    areas: Record<string, AreaMapRecord>
     evidence: Record<string, EvidenceRecord>
 }

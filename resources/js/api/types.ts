@@ -94,6 +94,8 @@ export type Fit = Described['Fit']
 export type TableRead = Described['TableRead']
 export type TableSeries = Described['TableSeries']
 export type TableWishes = Described['TableWishes']
+/** The areas of a geographic file, and which elements of dimensions they are. */
+export type AreasRead = Described['AreasRead']
 export type TableRows = Described['TableRows']
 export type EvidenceMade = Described['EvidenceMade']['evidence'][number]
 export type Foreseen = Described['Foreseen']

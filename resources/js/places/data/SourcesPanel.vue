@@ -1,15 +1,26 @@
 <script setup lang="ts">
-import { FileSpreadsheet, PanelLeftClose, Plus, X } from '@lucide/vue'
+import { FileSpreadsheet, Map as MapIcon, PanelLeftClose, Plus, X } from '@lucide/vue'
 import { useView } from '@/stores/view'
 import { counted } from '@/ui/numbers'
 import StepsList from './StepsList.vue'
+import { useAreas } from './useAreas'
 import { useData } from './useData'
 import { useTableDrop } from './useTableDrop'
 
 /** The files that data came from, and what is kept of each. */
 const data = useData()
 const view = useView()
+const areas = useAreas()
 const { over, onto, choose } = useTableDrop()
+const isOpen = (source: string) => view.stage === 'data' && data.source === source
+function open(source: string) {
+    view.go({ place: 'data', stage: 'data', selection: view.selection })
+    void data.open(source)
+}
+function see(map: string) {
+    areas.open = map
+    view.go({ place: 'data', stage: 'areas', selection: view.selection })
+}
 </script>
 
 <template>
@@ -24,8 +35,8 @@ const { over, onto, choose } = useTableDrop()
             /></Button>
         </header>
         <ul>
-            <li v-for="s in data.sources" :key="s.id" :class="{ open: data.source === s.id }">
-                <Button class="source" :aria-pressed="data.source === s.id" @click="data.open(s.id)">
+            <li v-for="s in data.sources" :key="s.id" :class="{ open: isOpen(s.id) }">
+                <Button class="source" :aria-pressed="isOpen(s.id)" @click="open(s.id)">
                     <FileSpreadsheet :size="17" :stroke-width="1.5" />
                     <span
                         ><b>{{ s.name }}</b
@@ -43,8 +54,24 @@ const { over, onto, choose } = useTableDrop()
                 /></Button>
             </li>
         </ul>
+        <template v-if="areas.maps.length">
+            <h3>Area maps</h3>
+            <ul>
+                <li v-for="m in areas.maps" :key="m.id" :class="{ open: view.stage === 'areas' && areas.map?.id === m.id }">
+                    <Button class="source" :aria-pressed="view.stage === 'areas' && areas.map?.id === m.id" @click="see(m.id)">
+                        <MapIcon :size="17" :stroke-width="1.5" />
+                        <span
+                            ><b>{{ m.name }}</b></span
+                        >
+                    </Button>
+                    <Button class="icon-button" :aria-label="`Remove ${m.name}`" title="Remove this area map" @click="areas.remove(m.id)"
+                        ><X :size="14" :stroke-width="1.6"
+                    /></Button>
+                </li>
+            </ul>
+        </template>
         <p v-if="!data.sources.length" class="soft none">Files that data came from will be listed here.</p>
-        <StepsList v-if="data.table" />
+        <StepsList v-if="data.table && view.stage === 'data'" />
         <Button class="hint" @click="choose()">
             {{
                 data.sources.length
@@ -75,6 +102,11 @@ header {
 }
 header h2 {
     flex: 1;
+}
+h3 {
+    padding: 10px 16px 2px;
+    border-top: 1px solid var(--hairline);
+    font-size: 14px;
 }
 ul {
     margin: 0;

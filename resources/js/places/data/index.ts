@@ -2,6 +2,7 @@ import { Sheet } from '@lucide/vue'
 import { computed } from 'vue'
 import { offered } from '@/find/command'
 import type { Place } from '../place'
+import AreaStage from './AreaStage.vue'
 import DataStage from './DataStage.vue'
 import FitCard from './FitCard.vue'
 import SourcesPanel from './SourcesPanel.vue'
@@ -12,7 +13,10 @@ export const dataPlace: Place = {
     name: 'data',
     words: 'Data',
     icon: Sheet,
-    stages: [{ name: 'data', words: 'Data', shows: DataStage }],
+    stages: [
+        { name: 'data', words: 'Tables', shows: DataStage },
+        { name: 'areas', words: 'Area map', shows: AreaStage },
+    ],
     left: { shows: SourcesPanel, words: 'the sources' },
     right: FitCard,
     commands: () => {
