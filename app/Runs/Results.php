@@ -23,7 +23,7 @@ use MerryOrbit\Core\Simulate\TrajectoryFile;
 final class Results
 {
     /** Counted up when the engine gives other numbers than before. */
-    private const EDITION = 1;
+    private const EDITION = 2;
 
     public const FOLDERS = ['documents', 'runs', 'kept'];
 

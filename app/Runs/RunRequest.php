@@ -113,8 +113,8 @@ final readonly class RunRequest
             }
             $run = $this->difference($run, $other);
         }
-        if (! isset($this->given['against']) && $source->model()->part('evidence') !== []) {
-            $beside['fits'] = (object) Fits::of($simulator, $source->trial(), $run);
+        if (! isset($this->given['against']) && $model->core()->part('evidence') !== []) {
+            $beside['fits'] = (object) Fits::of($simulator, $source->trial(), $run, $model->core());
         }
         JitBuffer::askForMoreWhenLow();
         $message = new ColumnsMessage(

@@ -4,12 +4,16 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Analysis;
 
+use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
+use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Formula\Quantity;
+use MerryOrbit\Core\Library\Moment;
+use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Relation;
@@ -81,11 +85,7 @@ final class Assembly
         }
         foreach ($this->model->elements as $id => $element) {
             if ($element instanceof Series) {
-                $this->equations[$id] = new Equation(
-                    $id,
-                    $id,
-                    new CurveCall($id, $element->name, 0, new QuantityUse(Quantity::Time, 0, 0), 0, 0),
-                );
+                $this->equations[$id] = self::course($element);
             }
         }
         $rates = [];
@@ -114,6 +114,22 @@ final class Assembly
         foreach ($this->held as $holding) {
             $this->hold($holding->owner(), $holding);
         }
+    }
+
+    /**
+     * What a series is now. One that goes in steps changes between two steps of the run, as signals do: a method that looks into a
+     * step would else take in part what comes after it.
+     */
+    private static function course(Series $series): Equation
+    {
+        $now = new QuantityUse(Quantity::Time, 0, 0);
+        if ($series->between !== Between::Stepped) {
+            return new Equation($series->id, $series->id, new CurveCall($series->id, $series->name, 0, $now, 0, 0));
+        }
+        // Times of steps are sums of many parts, and may fall short of a point by a hair.
+        $hair = new Binary(Operator::Add, $now, NumberLiteral::of(Moment::TOLERANCE));
+
+        return new Equation($series->id, $series->id, new CurveCall($series->id, $series->name, 0, $hair, 0, 0), Pace::Step);
     }
 
     /** What a formula remembers. One by one: adding arrays to a property copies all of it, for every formula anew. */

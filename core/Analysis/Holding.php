@@ -195,7 +195,7 @@ final readonly class Holding
                 ),
             ),
             Signal::Window => $from(self::call('window', $rise(), $this->value('at'), $this->value('to'))),
-            Signal::Series => new CurveCall((string) $this->grip->series, '', 0, self::time(), 0, 0),
+            Signal::Series => new NameUse((string) $this->grip->series, '', 0, 0),
             Signal::Drawn => new CurveCall($this->key('drawn'), '', 0, self::time(), 0, 0),
         };
     }

@@ -27,6 +27,12 @@ final readonly class Evidence
     ) {
     }
 
+    /** Where a point is shown: of a period, in its middle. */
+    public function middle(int $point): float
+    {
+        return ($this->times[$point] + ($this->ends[$point] ?? $this->times[$point])) / 2.0;
+    }
+
     /**
      * A course at the times of what was measured, on straight lines between its own; of periods, its mean or its integral there. Null
      * beyond its ends.

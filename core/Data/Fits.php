@@ -90,19 +90,20 @@ final class Fits
     }
 
     /**
+     * @param  Model  $today  whose evidence counts: a run that was kept is held against what is known now
      * @return array<string, array<string, mixed>> by id of the evidence: the statistics, `sentence`, and `errors` as pairs of a time and
      *   simulated minus measured; evidence of what the run does not tell is left out
      */
-    public static function of(Simulator $simulator, Trial $trial, Trajectory $run): array
+    public static function of(Simulator $simulator, Trial $trial, Trajectory $run, Model $today): array
     {
-        $evidence = array_filter(self::evidenceOf($trial->model()), static fn (Evidence $e): bool => $run->has($e->key));
+        $evidence = array_filter(self::evidenceOf($today), static fn (Evidence $e): bool => $run->has($e->key));
         $fits = [];
         foreach (self::simulated($simulator, $trial, $run, $evidence) as $id => $simulated) {
             $comparison = Comparison::of($evidence[$id]->values, $simulated);
             $errors = [];
             foreach (count($simulated) <= self::MOST_ERRORS ? $simulated : [] as $i => $value) {
                 if ($value !== null) {
-                    $errors[] = [$evidence[$id]->times[$i], $value - $evidence[$id]->values[$i]];
+                    $errors[] = [$evidence[$id]->middle($i), $value - $evidence[$id]->values[$i]];
                 }
             }
             $fits[(string) $id] = [...$comparison->toRecord(), 'sentence' => $comparison->sentence(), 'errors' => $errors];

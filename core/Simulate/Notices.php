@@ -4,11 +4,18 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Simulate;
 
+use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
+use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Formula\Node\NumberLiteral;
+use MerryOrbit\Core\Formula\Node\QuantityUse;
+use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Formula\Quantity;
 use MerryOrbit\Core\Library\EvaluationError;
 use MerryOrbit\Core\Library\Evaluator;
 use MerryOrbit\Core\Library\Moment;
+use MerryOrbit\Core\Model\Between;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Series;
@@ -21,6 +28,9 @@ use MerryOrbit\Core\Problem\Shown;
 /** Puts into words what happened in a run, and finds the events and delays that its steps are too long for. */
 final readonly class Notices
 {
+    /** So many corners of courses are stopped at; with more, every step of the grid is. */
+    private const MOST_CORNERS = 20_000;
+
     /** @param  array<string, float>  $steady  values that stay the same, by key */
     public function __construct(private Model $model, private Plan $plan, private TimeSettings $time, private array $steady)
     {
@@ -74,7 +84,9 @@ final readonly class Notices
         }
         $often = $count > 0.0 ? ', in '.number_format($count).' of '.number_format($steps).' steps' : '';
         $advice =
-            $count > 0.1 * $steps ? ' A limit that acts often is a missing feedback: let the flow itself depend on how much there is.' : '';
+            $count > 0.1 * $steps
+                ? ' A limit that acts often is a missing feedback: let the flow itself depend on how much there is.'
+                : '';
 
         return new Notice('flow.limited', $owner, $when, "`$name` was cut to what was there, first $at$often.$advice");
     }
@@ -158,16 +170,53 @@ final readonly class Notices
                 return null;
             }
             foreach ($times as $when) {
-                $step = (int) ceil(($when - $this->time->start) / $this->time->step - Moment::TOLERANCE);
+                $step = $this->stepOf($when);
                 $steps[$step] = true;
                 // A pulse lasts one step.
                 $steps[$step + 1] = true;
+            }
+            $corners = $this->corners($node);
+            if (count($corners) > self::MOST_CORNERS) {
+                return null;
+            }
+            foreach ($corners as $when) {
+                $steps[$this->stepOf($when)] = true;
             }
         }
         $steps = array_keys($steps);
         sort($steps);
 
         return $steps;
+    }
+
+    /** The step of the grid that begins at a time, or after it. */
+    private function stepOf(float $when): int
+    {
+        return (int) ceil(($when - $this->time->start) / $this->time->step - Moment::TOLERANCE);
+    }
+
+    /** @return list<float> times at which what is followed over time has a corner: a method with long steps must not pass over it */
+    private function corners(Node $node): array
+    {
+        $own =
+            $node instanceof CurveCall && self::isNow($node->argument)
+                ? array_column($this->plan->curves[$node->key]->points ?? [], 0)
+                : [];
+        $within = array_filter($own, fn (float $t): bool => $t > $this->time->start && $t < $this->time->end);
+
+        return array_merge(array_values($within), ...array_map($this->corners(...), $node->parts()));
+    }
+
+    /** Whether it is the time of the run, or a hair after it; see Analysis\Assembly. */
+    private static function isNow(Node $node): bool
+    {
+        return match (true) {
+            $node instanceof QuantityUse => $node->quantity === Quantity::Time,
+            $node instanceof Binary => $node->operator === Operator::Add &&
+                self::isNow($node->left) &&
+                $node->right instanceof NumberLiteral,
+            default => false,
+        };
     }
 
     /** @return list<float>|null times of events; null if they cannot be told in advance */
@@ -180,6 +229,9 @@ final readonly class Notices
                 return null;
             }
             array_push($all, ...$times);
+        }
+        if ($node instanceof CurveCall && self::isNow($node->argument) && $this->plan->curves[$node->key]->between === Between::Stepped) {
+            array_push($all, ...array_slice(array_column($this->plan->curves[$node->key]->points, 0), 1));
         }
         $own =
             $node instanceof Call && in_array($node->function->name, ['step', 'window', 'pulse'], true)

@@ -85,9 +85,14 @@ final class StepsTest extends TestCase
 
     public function test_months_become_years_by_each_way(): void
     {
-        foreach (
-            ['sum' => [78.0, 222.0], 'mean' => [6.5, 18.5], 'least' => [1.0, 13.0], 'greatest' => [12.0, 24.0], 'last' => [12.0, 24.0]] as $take => $want
-        ) {
+        $wanted = [
+            'sum' => [78.0, 222.0],
+            'mean' => [6.5, 18.5],
+            'least' => [1.0, 13.0],
+            'greatest' => [12.0, 24.0],
+            'last' => [12.0, 24.0],
+        ];
+        foreach ($wanted as $take => $want) {
             $table = self::after(self::monthly(), [['do' => 'over time', 'to' => 'year', 'take' => $take]]);
             self::assertSame(['2001-01-01', '2002-01-01'], $table->timeWords);
             self::assertEqualsWithDelta($want, $table->series[0]->values, 1e-9, $take);

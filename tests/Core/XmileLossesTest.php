@@ -102,6 +102,7 @@ final class XmileLossesTest extends TestCase
             'loopNames',
             'sources',
             'evidence',
+            'areas',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import type { Plot } from '@/api/types'
 import { linesOf, nearest, pointAt, valueAt } from '@/charts/lines'
 import { laidOver } from '@/charts/laidOver'
+import { pairs, whiskers } from '@/charts/plotParts'
 import { columnHead } from '@/charts/rows'
 import { scaleOf } from '@/charts/scale'
 import { merged, valueOf } from '@/places/ask/modes'
@@ -154,5 +155,45 @@ describe('a course that is drawn', () => {
             ),
         ).toBe('none')
         expect(valueOf([], 1)).toBe('none')
+    })
+})
+
+describe('how exact what was measured is', () => {
+    const evidence = (more: object) => ({
+        e1: {
+            id: 'e1',
+            of: 'depth',
+            column: 'Depth',
+            points: [
+                [2000, 4],
+                [2001, -2],
+            ] as [number, number][],
+            ...more,
+        },
+    })
+    const line = (more: object) =>
+        linesOf(plot(), laidOver(plot(), { evidence: evidence(more) }), { depth: aThing('depth', { unit: 'm' }) })[0]
+    test('is a stroke through each point, in the unit or in per cent', () => {
+        expect(line({})?.lows).toBeUndefined()
+        const own = line({ error: 0.5 })
+        expect([...(own?.lows ?? [])]).toEqual([3.5, -2.5])
+        expect([...(own?.highs ?? [])]).toEqual([4.5, -1.5])
+        expect([...(line({ error: 10, errorIn: '%' })?.highs ?? [])]).toEqual([4.4, -1.8])
+        // The axis has room for it, a plot draws it, and points stay points.
+        expect(scaleOf([own as never], { zero: false }).low).toBeLessThanOrEqual(-2.5)
+        const colour = () => '#000'
+        expect(whiskers(own as never, colour)[0]?.data.slice(0, 3)).toEqual([
+            [2000, 3.5],
+            [2000, 4.5],
+            [2000, null],
+        ])
+        expect(whiskers(line({}) as never, colour)).toEqual([])
+        expect(pairs(own as never)).toEqual([
+            [2000, 4],
+            [2001, -2],
+        ])
+    })
+    test('means and sums lie in the middle of their periods', () => {
+        expect([...(line({ over: 'mean', ends: [2001, 2003] })?.times ?? [])]).toEqual([2000.5, 2002])
     })
 })

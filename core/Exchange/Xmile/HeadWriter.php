@@ -32,6 +32,7 @@ final readonly class HeadWriter
         'wordings' => 'How people speak of more and less of things',
         'mapSpots' => 'Where things stand on the map',
         'sources' => 'The files that data came from',
+        'areas' => 'Area maps',
         'evidence' => 'What was measured, to be held against runs',
     ];
 

@@ -22,11 +22,20 @@ const isOverTime = (plot: Plot) =>
     ['lines', 'multiples'].includes(plot.kind ?? 'lines') && (plot.options?.measure ?? 'value') === 'value' && !plot.options?.stacked
 
 /** A course that is no run, to be laid over runs. */
-function laid(key: string, name: string, of: string, points: readonly (readonly [number, number])[], drawn: Course['drawn']): Course {
+function laid(
+    key: string,
+    name: string,
+    of: string,
+    points: readonly (readonly [number, number])[],
+    drawn: Course['drawn'],
+    errors?: readonly number[],
+): Course {
+    const off = (sign: number) => new Map([[of, Float64Array.from(points, (p, i) => p[1] + sign * (errors?.[i] ?? 0))]])
     const run = {
         times: Float64Array.from(points, (p) => p[0]),
         values: new Map([[of, Float64Array.from(points, (p) => p[1])]]),
         steady: {},
+        ...(errors ? { lows: off(-1), highs: off(1) } : {}),
     }
     // Plots ask a course for these three alone.
     return { key, name, look: 0, drawn, main: false, run: run as unknown as Course['run'] }
@@ -34,6 +43,14 @@ function laid(key: string, name: string, of: string, points: readonly (readonly 
 
 /** The column of a run that evidence is of: that of its variable, or of one element of it. */
 export const keyOf = (e: EvidenceRecord) => (e.at?.length ? `${e.of}[${e.at.join(',')}]` : e.of)
+
+/** Where points of evidence lie: of a mean or a sum over a period, in its middle. */
+const spotsOf = (e: EvidenceRecord) =>
+    (e.points as [number, number][]).map(([t, v], i) => [(t + (e.ends?.[i] ?? t)) / 2, v] as [number, number])
+
+/** How exact they are, one standard deviation; nothing where nobody said. */
+const errorsOf = (e: EvidenceRecord) =>
+    e.error ? e.points.map(([, v]) => (e.errorIn === '%' ? Math.abs(v ?? 0) * 0.01 : 1) * (e.error ?? 0)) : undefined
 
 /** What lies over the runs of a plot: reference modes as courses, and evidence as points. */
 export function laidOver(plot: Plot, parts: Partial<Pick<OtherParts, 'modes' | 'evidence'>>): Course[] {
@@ -52,8 +69,9 @@ export function laidOver(plot: Plot, parts: Partial<Pick<OtherParts, 'modes' | '
                 `evidence ${e.id}`,
                 evidence.some((o) => o !== e && keyOf(o) === keyOf(e)) ? `measured, ${e.column ?? e.id}` : 'measured',
                 keyOf(e),
-                e.points,
+                spotsOf(e),
                 { colour: '--ink', dash: [], dots: true },
+                errorsOf(e),
             ),
         ),
     ]

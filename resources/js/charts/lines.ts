@@ -236,6 +236,12 @@ function dotted(
         if (t < from || t > to || !Number.isFinite(at)) {
             continue
         }
+        if (line.lows && line.highs) {
+            context.beginPath()
+            context.moveTo(x(t), y(line.lows[k] as number))
+            context.lineTo(x(t), y(line.highs[k] as number))
+            context.stroke()
+        }
         context.beginPath()
         context.arc(x(t), at, open ? 3 : 1.4, 0, 2 * Math.PI)
         if (open) {

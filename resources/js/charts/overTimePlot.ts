@@ -8,7 +8,7 @@ import { linesOf, lookOf, type Line } from './lines'
 import { bandsOf, numbersOf } from './marks'
 import { limitsOf, scaleOf, type Scale } from './scale'
 import { axisWords, inShort } from './words'
-import { HEADED, SOURCED, type PlotFrame, EDGE, planeOf, base, gridOf, valueAxis, timeAxis, series, overTime } from './plotParts'
+import { HEADED, SOURCED, type PlotFrame, EDGE, planeOf, base, gridOf, valueAxis, timeAxis, series, overTime, whiskers } from './plotParts'
 
 /** The lines of a plot over time, each with the scale of its axis. */
 export function scaledLines(
@@ -34,6 +34,13 @@ export function over(plot: Plot, courses: Course[], elements: Record<string, Thi
     const { bands, courses: moving } = bandsOf(options, courses, elements)
     const [from, to] = [options.from ?? time.start, options.to ?? time.end]
     const plane = planeOf(setting)
+    const axisOf = (line: Line) =>
+        options.own
+            ? Math.max(
+                  0,
+                  axes.findIndex((a) => a.element === line.element),
+              )
+            : 0
     const unitOf = (element: string) => lines.find((l) => !element || l.element === element)?.unit ?? ''
     const words = (element: string) => {
         const own = axisWords(elements[element]?.unit ?? '', options.measure)
@@ -75,14 +82,10 @@ export function over(plot: Plot, courses: Course[], elements: Record<string, Thi
             }),
         ),
         series: [
+            ...lines.flatMap((line) => whiskers(line, colour, { yAxisIndex: axisOf(line) })),
             ...lines.map((line, i) =>
                 series(line, colour, {
-                    yAxisIndex: options.own
-                        ? Math.max(
-                              0,
-                              axes.findIndex((a) => a.element === line.element),
-                          )
-                        : 0,
+                    yAxisIndex: axisOf(line),
                     ...(options.stacked ? { areaStyle: { color: colour(line.colour), opacity: 0.16 } } : {}),
                     ...(i === 0 ? across(setting, bands, options.periods ?? [], true) : {}),
                 }),
@@ -164,13 +167,14 @@ export function multiples(plot: Plot, courses: Course[], elements: Record<string
         ),
         yAxis: cells.map((_, i) => valueAxis(setting, scale, unit, i % columns === 0 ? words : '', { gridIndex: i, nameGap: 5 })),
         series: cells.flatMap((c, i) =>
-            c.lines.map((l) =>
+            c.lines.flatMap((l) => [
+                ...whiskers(l, colour, { xAxisIndex: i, yAxisIndex: i }),
                 series(l, colour, {
                     xAxisIndex: i,
                     yAxisIndex: i,
                     ...across(setting, bandsOf(options, courses, elements).bands, options.periods ?? [], true),
                 }),
-            ),
+            ]),
         ),
     }
 }

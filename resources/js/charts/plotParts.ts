@@ -44,7 +44,8 @@ export function pairs(line: Line): [number, number | null][] {
     line.times.forEach((t, i) => {
         const add = (v: number | undefined) => list.push([t, v === undefined || !Number.isFinite(v) ? null : v])
         add(line.values[i])
-        if (line.lows && line.highs) {
+        // Of what was measured they say how exact it is; see whiskers.
+        if (line.lows && line.highs && !line.dots) {
             add(line.lows[i])
             add(line.highs[i])
         }
@@ -164,6 +165,29 @@ export const series = (line: Line, colour: PlotFrame['colour'], more: Record<str
         : {}),
     ...more,
 })
+
+/** How exact measured points are: a stroke from one standard deviation below to one above; nothing for all other lines. */
+export const whiskers = (line: Line, colour: PlotFrame['colour'], more: Record<string, unknown> = {}) =>
+    line.dots && line.lows && line.highs
+        ? [
+              {
+                  id: `whiskers ${line.key}`,
+                  type: 'line',
+                  data: Array.from(line.times).flatMap((t, i) => [
+                      [t, line.lows?.[i] ?? null],
+                      [t, line.highs?.[i] ?? null],
+                      [t, null],
+                  ]),
+                  showSymbol: false,
+                  connectNulls: false,
+                  silent: true,
+                  z: 2,
+                  tooltip: { show: false },
+                  lineStyle: { color: colour(line.colour), width: 1, opacity: 0.7 },
+                  ...more,
+              },
+          ]
+        : []
 
 export const framed = ({ colour }: PlotFrame) => ({
     confine: true,

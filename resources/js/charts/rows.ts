@@ -85,6 +85,6 @@ export function rowsOf(from: From): Cell[][] {
 export function captionOf({ plot, courses, elements }: From, title: string, study: string): string {
     const measure = axisWords('', plot.options?.measure).replace('a plain number', '')
     const lines = linesOf(plot, courses, elements)
-    const coarse = lines.some((l) => l.lows)
+    const coarse = lines.some((l) => l.lows && !l.dots)
     return `${title}${measure ? ` – ${measure}` : ''} – ${study}${coarse ? ' – some of the saved moments; lowest and highest between them are not in this table' : ''}`
 }

@@ -7,6 +7,8 @@ import { useView } from '@/stores/view'
 import { counted, short, shownUnit } from '@/ui/numbers'
 import ErrorStalks from './ErrorStalks.vue'
 import ErrorShares from './ErrorShares.vue'
+import MeasuredError from './MeasuredError.vue'
+import { useOtherFits } from './useOtherFits'
 import { useData } from './useData'
 
 /** How well the run of this moment fits what was measured. */
@@ -14,6 +16,7 @@ const data = useData()
 const model = useModel()
 const runs = useRuns()
 const view = useView()
+const { others } = useOtherFits()
 const fits = computed(() =>
     data.evidence.map((e) => ({
         evidence: e,
@@ -44,7 +47,10 @@ const told = (value: number | null | undefined, i: number) =>
                 >
             </header>
             <p class="soft from">
-                the present run against <b>{{ evidence.column }}</b> of {{ source }}<span v-if="fit"> · {{ counted(fit.n, 'point') }}</span>
+                the present run{{
+                    evidence.over === 'mean' ? ', its mean over each period,' : evidence.over === 'sum' ? ', its sum over each period,' : ''
+                }}
+                against <b>{{ evidence.column }}</b> of {{ source }}<span v-if="fit"> · {{ counted(fit.n, 'point') }}</span>
             </p>
             <template v-if="fit && fit.n">
                 <p v-if="fit.sentence" class="sentence">{{ fit.sentence }}</p>
@@ -57,6 +63,33 @@ const told = (value: number | null | undefined, i: number) =>
                 </p>
                 <ErrorShares v-if="fit.bias !== null" :fit="fit" />
                 <ErrorStalks v-if="fit.errors.length" :fit="fit" :unit="unit(i)" />
+                <table v-if="others.length" class="others">
+                    <caption>
+                        Beside other runs
+                    </caption>
+                    <thead>
+                        <tr>
+                            <th scope="col">run</th>
+                            <th scope="col">R²</th>
+                            <th scope="col">RMSE</th>
+                            <th scope="col">mean error</th>
+                        </tr>
+                    </thead>
+                    <tbody>
+                        <tr
+                            v-for="o in [
+                                { key: 'shown', name: runs.tried ? 'present' : 'baseline', fits: { [evidence.id]: fit } },
+                                ...others,
+                            ]"
+                            :key="o.key"
+                        >
+                            <th scope="row">{{ o.name }}</th>
+                            <td>{{ told(o.fits?.[evidence.id]?.r2, -1) }}</td>
+                            <td>{{ told(o.fits?.[evidence.id]?.rmse, i) }}</td>
+                            <td>{{ told(o.fits?.[evidence.id]?.mean_error, i) }}</td>
+                        </tr>
+                    </tbody>
+                </table>
                 <dl>
                     <div>
                         <dt>mean error</dt>
@@ -77,7 +110,9 @@ const told = (value: number | null | undefined, i: number) =>
                 </dl>
             </template>
             <p v-else-if="fit" class="soft">No point lies within the run.</p>
+
             <p v-else class="soft">{{ runs.shown ? 'The run tells nothing of it yet.' : 'There is no run yet.' }}</p>
+            <MeasuredError :evidence="evidence" :unit="unit(i)" />
         </section>
         <section v-if="!fits.length">
             <h2>How well it fits</h2>
@@ -123,6 +158,28 @@ p {
 }
 .sentence {
     font-size: 15px;
+}
+.others {
+    border-collapse: collapse;
+    font-size: 13px;
+}
+.others caption {
+    text-align: left;
+    font-weight: 700;
+}
+.others th,
+.others td {
+    padding: 2px 0 2px 8px;
+    text-align: right;
+    font-weight: 400;
+    font-variant-numeric: tabular-nums;
+}
+.others th:first-child {
+    padding-left: 0;
+    text-align: left;
+}
+.others thead th {
+    color: var(--ink-soft);
 }
 dl {
     display: grid;

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useModel } from '@/stores/model'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { short, shownUnit } from '@/ui/numbers'
-import { SERIES, useData, type Role } from './useData'
+import { SERIES, useData, type Between, type Role } from './useData'
 
 /** Which series becomes which variable's evidence, and what becomes of its unit. */
 const data = useData()
@@ -14,6 +14,12 @@ const ROLES: { value: Role; words: string }[] = [
     { value: 'drives', words: 'drives it; held before and after' },
     { value: 'drives within', words: 'drives it; else its formula' },
 ]
+const WAYS: { value: Between; words: string }[] = [
+    { value: 'straight', words: 'straight between points' },
+    { value: 'stepped', words: 'each until the next' },
+    { value: 'smooth', words: 'smooth through the points' },
+]
+const drives = (i: number) => data.ties[i] === SERIES || (data.roles[i] ?? 'evidence') !== 'evidence'
 const variables = computed(() =>
     model.things
         .filter((t) => ['stock', 'flow', 'auxiliary', 'parameter'].includes(t.kind) && !t.along)
@@ -75,7 +81,15 @@ function tie(i: number, key: string | undefined) {
                     @update:model-value="data.roles = { ...data.roles, [r.i]: $event ?? 'evidence' }"
                 />
                 <span v-else />
-                <span class="said soft">
+                <ChoiceField
+                    v-if="r.key && drives(r.i)"
+                    class="way"
+                    :model-value="data.wayOf(r.i)"
+                    :label="`How ${r.series.label} runs between its points`"
+                    :choices="WAYS"
+                    @update:model-value="data.ways = { ...data.ways, [r.i]: $event ?? 'straight' }"
+                />
+                <span class="said soft" :class="{ beside: !r.key || !drives(r.i) }">
                     <template v-if="r.made">{{ r.made.said }}</template>
                     <Button v-if="r.made?.proposal" class="proposal" @click="data.addStep(r.made.proposal)">{{
                         r.made.proposal.do === 'rate'
@@ -119,6 +133,12 @@ h3 {
     gap: 6px;
     overflow-y: auto;
     align-content: start;
+}
+.way {
+    grid-column: 3;
+}
+.said:not(.beside) {
+    grid-column: 4 / -1;
 }
 .row {
     display: grid;

@@ -17,6 +17,9 @@ export const SERIES = '*series'
 /** What a series does for the variable that it is of: it lies over it, or takes its place, within its own span or for ever. */
 export type Role = 'evidence' | 'drives' | 'drives within'
 
+/** How a series runs between its points. */
+export type Between = 'straight' | 'stepped' | 'smooth'
+
 /** Tables of data: what is dropped, how it is understood, and what of it is kept. */
 export const useData = studyStore('data', () => {
     const model = useModel()
@@ -37,6 +40,9 @@ export const useData = studyStore('data', () => {
     /** By number of the series, the key of the variable that it is of. */
     const ties = ref<Record<number, string>>({})
     const roles = ref<Record<number, Role>>({})
+    /** How a series that drives runs between its points, by number of the series; else as its numbers are of periods or of moments. */
+    const ways = ref<Record<number, Between>>({})
+    const wayOf = (i: number): Between => ways.value[i] ?? (made.value[i]?.over ? 'stepped' : 'straight')
     /** The source that is open; of a file that was just dropped, the one that it is a newer version of. */
     const source = ref('')
     const busy = ref('')
@@ -69,6 +75,7 @@ export const useData = studyStore('data', () => {
     function show(read: TableRead) {
         table.value = read
         roles.value = {}
+        ways.value = {}
         tie(read)
     }
 
@@ -235,7 +242,7 @@ export const useData = studyStore('data', () => {
     const bare = () => ({ sheet: '', layout: undefined, decimal: undefined, dates: undefined, names: undefined, time: '', ...wishes.value })
 
     /** A series of the model, under a name that is free; one that came from here before gets its new points. */
-    function seriesOf(m: EvidenceMade, file: string): { id: string; edits: Edit[] } {
+    function seriesOf(m: EvidenceMade, file: string, between: Between): { id: string; edits: Edit[] } {
         const title = `${m.column}, ${file.replace(/\.[a-z]{2,5}$/i, '')}`.slice(0, 120)
         const known = model.model.elements[model.idByName.get(title.toLowerCase()) ?? '']
         const id = known?.kind === 'series' ? known.id : newId()
@@ -243,7 +250,7 @@ export const useData = studyStore('data', () => {
         const points = [...new Map(m.points.map(([t, v]) => [t, v]))]
         const edits: Edit[] = [
             ...(known?.kind === 'series' ? [] : [{ kind: 'add', id, element: 'series', name: title, unit: m.unit } as Edit]),
-            { kind: 'curve', id, points },
+            { kind: 'curve', id, points, between },
         ]
         return { id, edits }
     }
@@ -264,7 +271,7 @@ export const useData = studyStore('data', () => {
             return false
         }
         const list = all.filter((t) => t.role === 'evidence').map((t) => t.m)
-        const series = all.filter((t) => t.role !== 'evidence').map((t) => ({ ...t, ...seriesOf(t.m, read.name) }))
+        const series = all.filter((t) => t.role !== 'evidence').map((t) => ({ ...t, ...seriesOf(t.m, read.name, wayOf(t.series)) }))
         const id = source.value || laterId()
         const before = of(id)
         const said = { ...wishes.value, name: read.name, content: read.content, steps: steps.value }
@@ -333,6 +340,8 @@ export const useData = studyStore('data', () => {
         setAside,
         ties,
         roles,
+        ways,
+        wayOf,
         source,
         busy,
         refusal,
