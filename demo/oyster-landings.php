@@ -219,7 +219,7 @@ foreach ($table->series as $series) {
     $evidence["landed-$element"] = new Measured(
         "landed-$element",
         'landed',
-        array_map(static fn (array $p): array => [round($p[0], 9), round($p[1], 6)], $tie->points),
+        array_map(static fn (array $p): array => [round($p[0], 9), $p[1]], $tie->points),
         $tie->at,
         'coves',
         $series->label(),

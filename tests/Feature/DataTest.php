@@ -373,4 +373,87 @@ final class DataTest extends TestCase
             ->assertJsonPath('detail', 'This GeoJSON holds no areas: none of its features is a polygon.');
         $this->postJson("/api/models/$model->id/areas/".str_repeat('0', 64))->assertUnprocessable();
     }
+
+    /** @param  array<string, string>  $entries */
+    private static function zip(array $entries): string
+    {
+        $path = (string) tempnam(sys_get_temp_dir(), 'zip');
+        $zip = new \ZipArchive();
+        $zip->open($path, \ZipArchive::OVERWRITE);
+        foreach ($entries as $name => $text) {
+            $zip->addFromString($name, $text);
+        }
+        $zip->close();
+        $bytes = (string) file_get_contents($path);
+        unlink($path);
+
+        return $bytes;
+    }
+
+    /** @return TestResponse<\Illuminate\Http\Response> */
+    private function import(string $bytes): TestResponse
+    {
+        return $this->call(
+            'POST',
+            '/api/studies/import',
+            server: ['CONTENT_TYPE' => 'application/zip', 'HTTP_ACCEPT' => 'application/json'],
+            content: $bytes,
+        );
+    }
+
+    public function test_a_study_goes_out_with_the_files_of_its_data_and_comes_back_whole(): void
+    {
+        $model = $this->tank();
+        $content = $this->drop($model, self::TABLE, '../dive: counts.csv')->json('content');
+        $put = fn (string $id, array $fields): TestResponse => $this->edit($model, [
+            'kind' => 'put',
+            'part' => 'sources',
+            'id' => $id,
+            'fields' => $fields,
+        ]);
+        $put('s1', ['name' => '../dive: counts.csv', 'content' => $content, 'steps' => [['do' => 'gaps', 'take' => 'last']]])->assertOk();
+        $study = $model->study_id;
+        $bytes = (string) $this->get("/api/studies/$study/file?format=archive")
+            ->assertOk()
+            ->getContent();
+        $this->getJson("/api/studies/$study/losses?format=archive")
+            ->assertOk()
+            ->assertJsonPath('log', []);
+        $path = (string) tempnam(sys_get_temp_dir(), 'zip');
+        file_put_contents($path, $bytes);
+        $zip = new \ZipArchive();
+        $zip->open($path);
+        self::assertSame(2, $zip->numFiles);
+        self::assertSame(self::TABLE, $zip->getFromName('data/.._dive_ counts.csv') ?: $zip->getFromIndex(1));
+        self::assertStringNotContainsString('..\/', (string) $zip->getNameIndex(1));
+        $zip->close();
+        unlink($path);
+
+        // On a machine that has nothing of it.
+        Results::disk()->deleteDirectory('data');
+        DataFile::query()->delete();
+        $back = $this->import($bytes)->assertCreated()->json('data.model');
+        self::assertIsString($back);
+        $this->postJson("/api/models/$back/tables/$content", ['name' => 'dive counts.csv'])
+            ->assertOk()
+            ->assertJsonPath('series.0.label', 'Levels');
+        self::assertSame($content, DataFile::query()->value('content'));
+    }
+
+    public function test_a_zip_that_is_no_study_or_too_much_is_refused_with_a_sentence(): void
+    {
+        foreach (
+            [
+                [self::zip(['readme.txt' => 'x']), 'there is no `study.json` in it'],
+                [self::zip(['study.json' => '{', 'data/a.csv' => 'x']), 'JSON'],
+                [substr(self::zip(['study.json' => str_repeat('x', 9_000)]), 0, 60), 'cannot be opened'],
+                [self::zip(['data/bomb.csv' => str_repeat('0', 64_000_001)]), '64 MB each'],
+            ] as [$bytes, $words]
+        ) {
+            $begun = hrtime(true);
+            self::assertStringContainsString($words, (string) json_encode($this->import($bytes)->assertUnprocessable()->json()));
+            self::assertLessThan(2.0, (hrtime(true) - $begun) / 1e9);
+        }
+        self::assertSame([], Results::disk()->allFiles('data'), 'nothing is half kept');
+    }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Data\StudyArchive;
 use App\Http\Resources\StudyResource;
 use App\Models\Study;
 use App\Models\User;
@@ -16,7 +17,7 @@ use Illuminate\Support\Str;
 use MerryOrbit\Core\Exchange\LogLine;
 use MerryOrbit\Core\Exchange\ModelFile;
 
-/** Studies in and out as files: native ones, and those of the open standard XMILE. */
+/** Studies in and out as files: native ones, with the files of their data or without, and those of the open standard XMILE. */
 final class StudyFileController
 {
     /** By the ending of the file. */
@@ -28,9 +29,13 @@ final class StudyFileController
         'md' => 'text/markdown; charset=UTF-8',
     ];
 
+    /** Besides the formats of models: the native file with the files of its data. */
+    private const ARCHIVE = 'archive';
+
     public function import(Request $request, #[CurrentUser] User $user): JsonResponse
     {
-        $imported = ModelFile::import($request->getContent());
+        $bytes = $request->getContent();
+        $imported = ModelFile::import(StudyArchive::looksLike($bytes) ? StudyArchive::unpack($bytes, $user) : $bytes);
         $model = $imported->model;
         $named = $model->with(['name' => StudyMaker::freeName($user, $model->name === '' ? 'Untitled' : $model->name)]);
         $study = StudyMaker::make($user, $named, log: $imported->log);
@@ -71,6 +76,12 @@ final class StudyFileController
 
     public function export(Request $request, Study $study): Response
     {
+        if ($request->query('format') === self::ARCHIVE) {
+            return new Response(StudyArchive::pack($study->load('model')->model->core()), 200, [
+                'Content-Type' => 'application/zip',
+                'Content-Disposition' => 'attachment; filename="'.(Str::slug($study->name) ?: 'study').'.zip"',
+            ]);
+        }
         [$text] = $this->exported($request, $study);
         $name = (Str::slug($study->name) ?: 'study').'.'.ModelFile::FORMATS[$this->format($request)];
 
@@ -83,6 +94,10 @@ final class StudyFileController
     /** What the file of the same format cannot hold. */
     public function losses(Request $request, Study $study): JsonResponse
     {
+        if ($request->query('format') === self::ARCHIVE) {
+            return new JsonResponse(['log' => []]);
+        }
+
         return new JsonResponse(['log' => $this->exported($request, $study)[1]]);
     }
 
@@ -98,7 +113,7 @@ final class StudyFileController
         $known = array_keys(ModelFile::FORMATS);
         $request->validate(
             ['format' => ['sometimes', 'in:'.implode(',', $known)]],
-            ['format.in' => '`format` is one of '.implode(', ', $known).'.'],
+            ['format.in' => '`format` is one of '.implode(', ', [...$known, self::ARCHIVE]).'.'],
         );
         $at = array_search($request->query('format'), $known, true);
 

@@ -198,8 +198,8 @@ export const api = {
     study: async (id: string) => (await json<{ data: Study }>('GET', `studies/${id}`)).data,
     thumbnail: (id: string) => json<Thumbnail>('GET', `studies/${id}/thumbnail`),
     newStudy: async (name: string) => (await json<{ data: Study }>('POST', 'studies', { name })).data,
-    importStudy: async (text: string) => {
-        const answer = await json<{ data: Study; log: LogLine[] }>('POST', 'studies/import', text)
+    importStudy: async (file: Blob | string) => {
+        const answer = await json<{ data: Study; log: LogLine[] }>('POST', 'studies/import', file)
         return { study: answer.data, log: answer.log }
     },
     duplicateStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/duplicate`)).data,

@@ -55,7 +55,7 @@ export type Model = Omit<Described['Model'], keyof Parts> & Parts
 export type Delta = Omit<Described['Delta'], keyof Parts> & Partial<Parts>
 
 /** Formats of files that a study goes out in; the last three hold its causal map alone. */
-export type FileFormat = 'native' | 'xmile' | 'map-csv' | 'graphml' | 'record'
+export type FileFormat = 'native' | 'archive' | 'xmile' | 'map-csv' | 'graphml' | 'record'
 export type Study = Described['Study']
 export type Thumbnail = Described['Thumbnail']
 export interface Steps {

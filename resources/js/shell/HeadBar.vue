@@ -23,15 +23,21 @@ const typing = ref(false)
 const draft = ref('')
 const exports = useExports()
 const menu = ref<InstanceType<typeof Menu>>()
-const FORMATS: { label: string; format: FileFormat; map?: true }[] = [
+const FORMATS: { label: string; format: FileFormat; needs?: 'map' | 'data' }[] = [
     { label: 'Merry Orbit file', format: 'native' },
+    { label: 'With the files of its data (ZIP)', format: 'archive', needs: 'data' },
     { label: 'XMILE, the open standard', format: 'xmile' },
-    { label: 'The map as a table (CSV)', format: 'map-csv', map: true },
-    { label: 'The map as a graph (GraphML)', format: 'graphml', map: true },
-    { label: 'The record in words (Markdown)', format: 'record', map: true },
+    { label: 'The map as a table (CSV)', format: 'map-csv', needs: 'map' },
+    { label: 'The map as a graph (GraphML)', format: 'graphml', needs: 'map' },
+    { label: 'The record in words (Markdown)', format: 'record', needs: 'map' },
 ]
+/** What there is of the study besides its model. */
+const there = computed(() => ({
+    map: Object.keys(model.model.mapSpots).length > 0,
+    data: Object.keys(model.model.sources ?? {}).length + Object.keys(model.model.areas ?? {}).length > 0,
+}))
 const formats = computed(() =>
-    FORMATS.filter((f) => !f.map || Object.keys(model.model.mapSpots).length).map(({ label, format }) => ({
+    FORMATS.filter((f) => !f.needs || there.value[f.needs]).map(({ label, format }) => ({
         label,
         command: () => {
             void exports.exportStudy(model.study, format)

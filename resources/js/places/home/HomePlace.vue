@@ -20,7 +20,7 @@ const studies = shallowRef<Study[] | null>(null)
 /** What a file may be is for the engine to say: the page only offers these first. */
 const CHOOSER = {
     input: {
-        accept: '.json,.xmile,.xml,application/json,application/xml',
+        accept: '.json,.xmile,.xml,.zip,application/json,application/xml,application/zip',
         'aria-label': 'Model file',
         class: 'visually-hidden',
         tabindex: -1,
@@ -76,7 +76,7 @@ async function take(file: File | undefined) {
     if (!file) {
         return
     }
-    const result = await said(file.text().then(api.importStudy))
+    const result = await said(api.importStudy(file))
     if (!result) {
         return
     }
