@@ -85,6 +85,9 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/tables/{content}/rows', [DataController::class, 'rows'])
         ->where('content', '[0-9a-f]{64}')
         ->can('view', 'model');
+    Route::post('models/{model}/tables/{content}/file', [DataController::class, 'file'])
+        ->where('content', '[0-9a-f]{64}')
+        ->can('view', 'model');
     Route::post('models/{model}/tables/{content}/evidence', [DataController::class, 'evidence'])
         ->where('content', '[0-9a-f]{64}')
         ->can('update', 'model');

@@ -35,7 +35,7 @@ final readonly class TablePreview
     private DataTable $after;
 
     /** @param  list<StepState>  $states  of the steps that are taken */
-    public function __construct(private Grid $grid, private DataTable $table, private Analysis $analysis, private array $states = [])
+    public function __construct(private Grid $grid, private DataTable $table, private Analysis $analysis, public array $states = [])
     {
         $this->after = $states === [] ? $table : $states[count($states) - 1]->table;
     }
@@ -96,6 +96,12 @@ final readonly class TablePreview
         ];
     }
 
+    /** @param  int  $step  its number from 0; -1 for the table as it was read */
+    public function table(int $step): DataTable
+    {
+        return $this->states[$step]->table ?? $this->table;
+    }
+
     /**
      * Some rows of the table after a step.
      *
@@ -104,7 +110,7 @@ final readonly class TablePreview
      */
     public function rows(int $step, int $from, int $count): array
     {
-        $table = $this->states[$step]->table ?? $this->table;
+        $table = $this->table($step);
         $series = array_slice($table->series, 0, self::COLUMNS);
         $rows = [];
         for ($i = max(0, $from); $i < min(count($table->times), $from + $count); $i++) {

@@ -30,7 +30,7 @@ final readonly class DataCommands
     private const SAID = ['sheet', 'layout', 'decimal', 'dates', 'names', 'time'];
 
     /** @throws UsageError|TableRefused */
-    public static function table(Arguments $arguments, string $file): DataTable
+    public static function table(Arguments $arguments, string $file, bool $isTraced = false): DataTable
     {
         $said = [];
         foreach (self::SAID as $option) {
@@ -41,7 +41,7 @@ final readonly class DataCommands
         } catch (NotUnderstood $e) {
             throw new UsageError('--'.ltrim($e->getMessage(), '`'));
         }
-        $table = Reading::of(TableFile::open($file)->grid($wishes->sheet), $wishes);
+        $table = Reading::of(TableFile::open($file)->grid($wishes->sheet), $wishes, $isTraced);
         $steps = $arguments->last('steps');
 
         return $steps === null ? $table : Steps::of($table, self::steps($steps), OtherFiles::of($arguments->all('with')));

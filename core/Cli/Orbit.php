@@ -10,6 +10,7 @@ use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Data\Evidence;
 use MerryOrbit\Core\Data\Fits;
 use MerryOrbit\Core\Data\TableRefused;
+use MerryOrbit\Core\Data\TableText;
 use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
@@ -115,7 +116,7 @@ final readonly class Orbit
       --format=text|json|model    how to print (text); model: the sketch as an ordinary model, with all its formulas
 
     orbit read       what a table of data holds (CSV, XLSX, ODS, JSON); the file stands where MODEL does
-      --format=text|json          how to print (text)
+      --format=text|json|csv|long how to print (text); csv: a column for each series; long: a row for each value and where it stands
 
     orbit compare    how well a run fits data
       --data=FILE                 the table of what was measured
@@ -382,9 +383,17 @@ final readonly class Orbit
 
     private function read(Arguments $arguments): int
     {
-        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
-        $table = DataCommands::table($arguments, $arguments->file);
-        $this->print($arguments->last('out'), $format === 'json' ? DataCommands::document($table) : DataCommands::lines($table));
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json', 'csv', 'long'], '--format');
+        $table = DataCommands::table($arguments, $arguments->file, $format === 'long');
+        $this->print(
+            $arguments->last('out'),
+            match ($format) {
+                'json' => DataCommands::document($table),
+                'csv' => TableText::wide($table),
+                'long' => TableText::long($table),
+                default => DataCommands::lines($table),
+            },
+        );
 
         return self::RAN;
     }

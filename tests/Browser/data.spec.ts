@@ -128,6 +128,9 @@ test('a pasted block becomes a series of the model, and what is no table is refu
 
 const steps = (page: Page) => page.getByRole('region', { name: 'From file to series' })
 async function addStep(page: Page, words: string): Promise<void> {
+    await expect(page.getByText('Reading it anew')).toHaveCount(0)
+    // A list that is scrolled closes what hangs from it.
+    await steps(page).getByRole('button', { name: 'Add a step' }).hover()
     await steps(page).getByRole('button', { name: 'Add a step' }).click()
     await page.getByRole('menuitem', { name: words }).click()
 }
@@ -193,6 +196,19 @@ test('from plots to districts: coves become bays, months years, gaps are filled 
     await expect(fits(page)).toContainText('25 points')
     await expect(fits(page)).toContainText('landed, outer bay')
     await expectAccessible(page)
+    // Out again: what is shown, and the whole with its notes.
+    for (const [words, file] of [
+        ['A row for each value, and where it stands (CSV)', /\.csv$/],
+        ['A workbook with notes (XLSX)', /\.xlsx$/],
+    ] as const) {
+        const saved = page.waitForEvent('download')
+        await page.getByRole('button', { name: 'Export', exact: true }).click()
+        await page.getByRole('menuitem', { name: words }).click()
+        const download = await saved
+        expect(download.suggestedFilename()).toMatch(file)
+        const bytes = await readFile(await download.path())
+        expect(bytes.subarray(0, 2).toString()).toBe(file.test('x.xlsx') ? 'PK' : 'Ye')
+    }
     // The same file again: the steps run by themselves.
     await drop(page, 'landings by cove.csv', (await file('landings by cove.csv')).replace('2024,Mill Cove,', '2024,Mill Cove,1'))
     await expect(steps(page)).toContainText('6 gaps filled')

@@ -46,6 +46,30 @@ final class DataCommandsTest extends TestCase
         return array_column($read['series'], null, 'column');
     }
 
+    public function test_tables_come_out_as_csv_that_is_read_as_the_same_and_holds_no_formulas(): void
+    {
+        $file = $this->file(
+            "date;bay;kelp [t];=SUM(A1) \"x\"\n2001-01-01;North;1,5;0,1\n2001-01-01;-South;2;\n2001-02-01;North;;1e-7\n2001-02-01;-South;3;4\n",
+        );
+        /** @return list<mixed> the values of each series */
+        $values = static function (string $path): array {
+            /** @var array{series: list<array{values: mixed}>} $read */
+            $read = self::json(self::orbit(['read', $path, '--format=json'])[1]);
+
+            return array_column($read['series'], 'values');
+        };
+        [$code, $wide] = self::orbit(['read', $file, '--format=csv']);
+        self::assertSame(0, $code);
+        self::assertStringStartsWith('date,kelp[North] [t],', $wide);
+        self::assertStringContainsString("\"'=SUM(A1) \"\"x\"\"[North]\"", $wide);
+        self::assertSame($values($file), $values($this->file($wide, '.csv')));
+        [, $long] = self::orbit(['read', $file, '--format=long']);
+        $rows = array_map(str_getcsv(...), array_filter(explode("\r\n", $long)));
+        self::assertSame(['date', 'series', 'bay', 'value', 'unit', 'from'], $rows[0]);
+        self::assertContains(['2001-01-01', 'kelp', "'-South", '2', 't', 'C3'], $rows);
+        self::assertCount(1 + 6, $rows, 'gaps have no row');
+    }
+
     public function test_amounts_of_periods_are_held_against_means_of_the_run_however_little_it_saves(): void
     {
         // The inflow is 2 a year: a fifth of a year brings 0.4, and the level's mean over a year is its middle.

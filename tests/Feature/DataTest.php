@@ -374,6 +374,34 @@ final class DataTest extends TestCase
         $this->postJson("/api/models/$model->id/areas/".str_repeat('0', 64))->assertUnprocessable();
     }
 
+    public function test_a_table_goes_out_as_a_workbook_with_its_notes_and_where_each_number_stands(): void
+    {
+        $model = $this->tank();
+        $content = $this->drop($model, "year;x [t]\n0;1\n1;oh\n2;3\n")->json('content');
+        $steps = [
+            ['do' => 'gaps', 'take' => 'straight', 'note' => 'nobody was there'],
+            ['do' => 'rename', 'series' => ['x'], 'to' => '=cmd()'],
+        ];
+        $ask = fn (string $format): TestResponse => $this->postJson("/api/models/$model->id/tables/$content/file", [
+            'name' => 'x.csv',
+            'format' => $format,
+            'after' => 1,
+            'steps' => $steps,
+        ]);
+        self::assertSame("year,'=cmd() [t]\r\n0,1\r\n1,2\r\n2,3\r\n", $ask('csv')->assertOk()->getContent());
+        $sheets = $ask('sheets')
+            ->assertOk()
+            ->assertJsonPath('sheets.*.name', ['Data', 'Where from', 'Notes'])
+            ->assertJsonPath('sheets.0.rows', [['year', '=cmd() [t]'], [0, 1], [1, 2], [2, 3]])
+            ->assertJsonPath('sheets.1.rows.1', [0, 'B2'])
+            ->json('sheets.2.rows');
+        $notes = json_encode($sheets, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+        foreach (['x.csv', $content, 'gaps: 1 gap filled', 'nobody was there', '`oh` is no number'] as $words) {
+            self::assertStringContainsString($words, $notes);
+        }
+        $ask('pdf')->assertUnprocessable();
+    }
+
     /** @param  array<string, string>  $entries */
     private static function zip(array $entries): string
     {

@@ -6,18 +6,21 @@ namespace App\Http\Controllers;
 
 use App\Data\StudySources;
 use App\Data\TablePreview;
+use App\Data\TableSheets;
 use App\Data\TableStore;
 use App\Models\ModelDocument;
 use App\Models\User;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\Reading;
 use MerryOrbit\Core\Data\Steps\Steps;
 use MerryOrbit\Core\Data\TableFile;
 use MerryOrbit\Core\Data\TableRefused;
+use MerryOrbit\Core\Data\TableText;
 use MerryOrbit\Core\Data\Wishes;
 use MerryOrbit\Core\Model\CleaningStep;
 
@@ -68,6 +71,26 @@ final class DataController
         $count = min(self::MOST_ROWS, max(0, $request->integer('count', self::MOST_ROWS)));
 
         return new JsonResponse($preview->rows($request->integer('after', -1), $request->integer('from'), $count));
+    }
+
+    /** The table after a step as a file. */
+    public function file(Request $request, ModelDocument $model, #[CurrentUser] User $user, string $content): Response|JsonResponse
+    {
+        $request->validate(['format' => ['required', 'in:csv,long,sheets']], ['format*' => '`format` is one of csv, long, sheets.']);
+        $format = $request->string('format')->toString();
+        [$preview] = $this->preview($request, $model, $user, $content, true);
+        $after = $request->integer('after', -1);
+        $table = $preview->table($after);
+        $name = $request->string('name')->toString();
+        $steps = array_slice(CleaningStep::list($request->input('steps')), 0, max(0, $after + 1));
+        if ($format === 'sheets') {
+            return new JsonResponse([
+                'sheets' => TableSheets::of($name, $content, $table, $steps, array_slice($preview->states, 0, count($steps))),
+            ]);
+        }
+        $lines = $format === 'csv' ? TableText::wide($table) : TableText::long($table);
+
+        return new Response(implode('', iterator_to_array($lines, false)), 200, ['Content-Type' => 'text/csv; charset=UTF-8']);
     }
 
     /** Series of it as evidence of variables, to be put into the study by an edit. */

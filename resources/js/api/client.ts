@@ -251,6 +251,15 @@ export const api = {
         json<TableRead>('POST', `models/${id}/tables/${content}`, wishes),
     tableRows: (id: string, content: string, asked: TableWishes & { source?: string; after: number; from: number; count: number }) =>
         json<TableRows>('POST', `models/${id}/tables/${content}/rows`, asked),
+    tableFile: async (id: string, content: string, asked: TableWishes & { source?: string; after: number; format: 'csv' | 'long' }) =>
+        (await send('POST', `models/${id}/tables/${content}/file`, asked)).blob(),
+    tableSheets: async (id: string, content: string, asked: TableWishes & { source?: string; after: number }) =>
+        (
+            await json<{ sheets: { name: string; rows: (string | number | null)[][] }[] }>('POST', `models/${id}/tables/${content}/file`, {
+                ...asked,
+                format: 'sheets',
+            })
+        ).sheets,
     evidence: async (
         id: string,
         content: string,

@@ -54,12 +54,15 @@ export function asTabs(rows: Cell[][]): string {
         .join('\n')
 }
 
-export async function asWorkbook(rows: Cell[][], sheet: string): Promise<Blob> {
+export async function asWorkbook(sheets: { name: string; rows: Cell[][] }[]): Promise<Blob> {
     const { default: write } = await import('write-excel-file/browser')
     return write(
-        rows.map((row) =>
-            row.map((value) => (value === null ? null : typeof value === 'number' ? { value, type: Number } : { value, type: String })),
-        ),
-        { sheet: sheet.replace(/[[\]*?:/\\]/g, ' ').slice(0, 31) || 'Table' },
+        sheets.map(({ name, rows }) => ({
+            // Words are written as words, whatever they begin with.
+            data: rows.map((row) =>
+                row.map((value) => (value === null ? null : typeof value === 'number' ? { value, type: Number } : { value, type: String })),
+            ),
+            sheet: name.replace(/[[\]*?:/\\]/g, ' ').slice(0, 31) || 'Table',
+        })),
     ).toBlob()
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
+import Menu from 'primevue/menu'
 import { computed, ref } from 'vue'
 import SaidText from '@/ui/SaidText.vue'
 import { useView } from '@/stores/view'
@@ -24,6 +25,13 @@ useEventListener(window, 'paste', (event: ClipboardEvent) => {
         void data.drop('pasted table', new Blob([text]))
     }
 })
+const menu = ref<{ toggle: (event: Event) => void }>()
+/** The table that is shown, as a file. */
+const files = [
+    { label: 'A column for each series (CSV)', command: () => data.save('csv') },
+    { label: 'A row for each value, and where it stands (CSV)', command: () => data.save('long') },
+    { label: 'A workbook with notes (XLSX)', command: () => data.save('xlsx') },
+]
 const LAYOUTS = [
     { value: 'down', words: 'time runs down' },
     { value: 'across', words: 'time runs across' },
@@ -68,6 +76,8 @@ const time = computed(() => {
                     @click="data.keep()"
                     >{{ tied ? `Keep ${counted(tied, 'series', 'series')}` : 'Keep the file alone' }}</Button
                 >
+                <Button class="button" aria-haspopup="menu" @click="menu?.toggle($event)">Export</Button>
+                <Menu ref="menu" :model="files" popup />
                 <Button class="button" @click="data.close()">Close</Button>
             </header>
             <div class="facts" role="group" aria-label="How it is read">

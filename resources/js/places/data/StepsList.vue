@@ -35,13 +35,7 @@ const lines = computed(() =>
 
 <template>
     <section class="steps" aria-label="From file to series">
-        <header>
-            <h3>From file to series</h3>
-            <Button class="icon-button" aria-label="Add a step" title="Add a step" aria-haspopup="menu" @click="adder?.toggle($event)"
-                ><Plus :size="16" :stroke-width="1.5"
-            /></Button>
-            <Menu ref="adder" :model="additions" popup class="step-menu" />
-        </header>
+        <h3>From file to series</h3>
         <ol>
             <li :class="{ shown: data.shown === -1 }">
                 <span class="dot" aria-hidden="true" />
@@ -90,6 +84,8 @@ const lines = computed(() =>
                 </div>
             </li>
         </ol>
+        <Button class="add" aria-haspopup="menu" @click="adder?.toggle($event)"><Plus :size="14" :stroke-width="1.6" /> Add a step</Button>
+        <Menu ref="adder" :model="additions" popup class="step-menu" />
     </section>
 </template>
 
@@ -98,13 +94,18 @@ const lines = computed(() =>
     border-top: 1px solid var(--hairline);
     padding: 8px 8px 8px 16px;
 }
-header {
+h3 {
+    font-size: 14px;
+}
+.add {
     display: flex;
     align-items: center;
+    gap: 10px;
+    padding: 4px 1px;
+    color: var(--ink-soft);
 }
-h3 {
-    flex: 1;
-    font-size: 14px;
+.add:hover {
+    color: var(--ink);
 }
 ol {
     margin: 4px 0 0;

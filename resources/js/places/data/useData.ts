@@ -8,6 +8,7 @@ import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { studyStore } from '@/stores/studyStore'
 import { byId, laterId, newId } from '@/ui/ids'
+import { asWorkbook, download } from '@/ui/download'
 import { counted } from '@/ui/numbers'
 import { sameSteps, type CleaningStep } from './steps'
 
@@ -308,6 +309,21 @@ export const useData = studyStore('data', () => {
         }
         return done
     }
+    async function save(format: 'csv' | 'long' | 'xlsx') {
+        const read = table.value
+        const what = { ...asked(), after: shown.value }
+        const file =
+            read &&
+            (await work('Writing it', async () =>
+                format === 'xlsx'
+                    ? asWorkbook(await api.tableSheets(model.id, read.content, what))
+                    : api.tableFile(model.id, read.content, { ...what, format }),
+            ))
+        if (read && file) {
+            const name = read.name.replace(/\.[a-z]{2,5}$/i, '')
+            download(`${name}${shown.value >= 0 ? `, step ${shown.value + 1}` : ''}.${format === 'xlsx' ? 'xlsx' : 'csv'}`, file)
+        }
+    }
     async function remove(id: string) {
         const known = model.model.sources?.[id]
         const edits: Edit[] = [
@@ -354,6 +370,7 @@ export const useData = studyStore('data', () => {
         close,
         startOn,
         keep,
+        save,
         remove,
     }
 })

@@ -288,7 +288,7 @@ async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
         } else if (kind === 'csv') {
             download(`${file}.csv`, asCsv(await rows()), 'text/csv')
         } else if (kind === 'xlsx') {
-            download(`${file}.xlsx`, await asWorkbook([[caption()], ...(await rows())], title.value))
+            download(`${file}.xlsx`, await asWorkbook([{ name: title.value, rows: [[caption()], ...(await rows())] }]))
         } else {
             await navigator.clipboard.writeText(asTabs(await rows()))
             notices.say('The values are on the clipboard.')
