@@ -59,7 +59,7 @@ test('time settings change the run; wrong ones are refused with a sentence and t
         await time.locator(`input[name=${name}]`).press('Tab')
     }
     await set('end', '260')
-    await expect(page.getByRole('button', { name: 'Time settings' })).toContainText('of 260')
+    await expect(page.getByRole('button', { name: 'Time settings' })).toContainText('week 260')
     await set('step', '0.3')
     await expect(time.getByRole('alert')).toContainText('is no whole number of steps of 0.3')
     await expect(time.locator('input[name=step]')).toHaveAttribute('aria-invalid', 'true')

@@ -81,9 +81,12 @@ abstract class TestCase extends Base
 
     protected function study(?User $user = null): Study
     {
+        // Without its dates and data, which some tests give themselves.
+        $model = NativeFile::import((string) file_get_contents(base_path('demo/fresh-water.json')))->model;
+
         return StudyMaker::make(
             $user ?? User::demoAnalyst(),
-            NativeFile::import((string) file_get_contents(base_path('demo/fresh-water.json')))->model,
+            $model->with(['time' => $model->time->with(['startDate' => null]), 'sources' => [], 'evidence' => []]),
         )->load('model');
     }
 
