@@ -8,7 +8,6 @@ use App\Models\DataFile;
 use App\Models\ModelDocument;
 use App\Models\User;
 use MerryOrbit\Core\Data\DataTable;
-use MerryOrbit\Core\Data\Reading;
 use MerryOrbit\Core\Data\Steps\Others;
 use MerryOrbit\Core\Data\Steps\Steps;
 use MerryOrbit\Core\Data\Steps\WordRows;
@@ -59,9 +58,26 @@ final class StudySources implements Others
         }
     }
 
-    public function read(string $content, string $name, Wishes $wishes, bool $isTraced = false): DataTable
+    /** @throws TableRefused where it is not there, or not this study's */
+    public function read(string $content, string $name, Wishes $wishes, bool $isTraced = false): ReadTable
     {
-        return Reading::of($this->file($content, $name)->grid($wishes->sheet), $wishes, $isTraced);
+        $this->mustKnow($content);
+
+        return ReadTable::ofContent($content, $wishes, $isTraced, fn (): TableFile => $this->file($content, $name));
+    }
+
+    /**
+     * Rows of a file as they stand.
+     *
+     * @return array{int, list<list<string>>} how many there are in all, and those that were asked for
+     *
+     * @throws TableRefused where it is not there, or not this study's
+     */
+    public function rows(string $content, string $name, Wishes $wishes, int $from, int $count): array
+    {
+        $this->mustKnow($content);
+
+        return ReadTable::rowsOf($content, $wishes, $from, $count, fn (): TableFile => $this->file($content, $name));
     }
 
     public function table(string $source): DataTable
@@ -72,7 +88,7 @@ final class StudySources implements Others
         }
         $this->open[$source] = true;
         try {
-            return Steps::of($this->read($known->content, $known->name, Wishes::of($known), true), $known->steps, $this);
+            return Steps::of($this->read($known->content, $known->name, Wishes::of($known), true)->table, $known->steps, $this);
         } finally {
             unset($this->open[$source]);
         }

@@ -7,7 +7,6 @@ namespace App\Data;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Data\DataSeries;
 use MerryOrbit\Core\Data\DataTable;
-use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\Matching;
 use MerryOrbit\Core\Data\Steps\StepState;
 use MerryOrbit\Core\Data\StudyTimes;
@@ -19,10 +18,7 @@ use MerryOrbit\Core\Plan\Key;
 /** A table as it came, what was understood of it, and what of the model its series could be. */
 final readonly class TablePreview
 {
-    /** Rows and columns of the table that are shown as they stand. */
-    private const ROWS = 400;
-
-    private const COLUMNS = 60;
+    private const COLUMNS = ReadTable::COLUMNS;
 
     private const MOST_SERIES = 200;
 
@@ -31,13 +27,16 @@ final readonly class TablePreview
     /** In place of the key of a variable: it becomes a series of the model. */
     public const SERIES = '*series';
 
+    private DataTable $table;
+
     /** The table after the steps. */
     private DataTable $after;
 
     /** @param  list<StepState>  $states  of the steps that are taken */
-    public function __construct(private Grid $grid, private DataTable $table, private Analysis $analysis, public array $states = [])
+    public function __construct(private ReadTable $read, private Analysis $analysis, public array $states = [])
     {
-        $this->after = $states === [] ? $table : $states[count($states) - 1]->table;
+        $this->table = $read->table;
+        $this->after = $states === [] ? $read->table : $states[count($states) - 1]->table;
     }
 
     /** @return array<string, mixed> */
@@ -45,15 +44,13 @@ final readonly class TablePreview
     {
         $u = $this->table->understood;
         $isAcross = $u->turnedFrom >= 0;
-        $rows = [];
-        foreach (array_slice($this->grid->rows, 0, self::ROWS) as $row) {
-            $rows[] = array_map(Grid::text(...), array_slice($row, 0, self::COLUMNS));
-        }
         [$times, $refusal] = $this->times();
 
         return [
-            'rows' => $rows,
-            'size' => [count($this->grid->rows), $this->grid->width],
+            'sheets' => $this->read->sheets,
+            'sheet' => $this->read->sheet,
+            'rows' => $this->read->rows,
+            'size' => $this->read->size,
             'layout' => $this->table->layout,
             'head' => $isAcross ? $u->turnedFrom + 1 : $u->head + 1,
             'units' => $isAcross ? 0 : $u->units + 1,

@@ -110,6 +110,7 @@ final class TableStore
     public static function forget(string $content): void
     {
         Results::disk()->delete(self::path($content));
+        Results::disk()->deleteDirectory(ReadTable::folder($content));
         DataFile::query()->where('content', $content)->delete();
     }
 

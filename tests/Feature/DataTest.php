@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Data\ReadTable;
 use App\Data\TableStore;
 use App\Models\DataFile;
 use App\Models\ModelDocument;
@@ -372,6 +373,49 @@ final class DataTest extends TestCase
             ->assertUnprocessable()
             ->assertJsonPath('detail', 'This GeoJSON holds no areas: none of its features is a polygon.');
         $this->postJson("/api/models/$model->id/areas/".str_repeat('0', 64))->assertUnprocessable();
+    }
+
+    public function test_a_large_file_is_read_once_and_any_of_its_rows_are_shown(): void
+    {
+        $model = $this->tank();
+        $lines = ['Week;level [t];words;other'];
+        for ($i = 0; $i < 6_000; $i++) {
+            $lines[] = implode(';', [$i, $i % 7 === 3 ? '' : $i / 8, "row $i", 1e-17 * $i]);
+        }
+        $content = $this->drop($model, implode("\n", $lines)."\n", 'large.csv')
+            ->assertCreated()
+            ->json('content');
+        $ask = fn (array $said = []): string => (string) $this->postJson("/api/models/$model->id/tables/$content", [
+            'name' => 'large.csv',
+            ...$said,
+        ])
+            ->assertOk()
+            ->getContent();
+        $first = $ask();
+        $kept = Results::disk()->allFiles(ReadTable::folder((string) $content));
+        self::assertCount(18, $kept, 'the numbers, sixteen pieces of rows, and how many there are');
+        Results::disk()->put(TableStore::path((string) $content), 'gone');
+        self::assertSame($first, $ask(), 'read again from what is kept');
+        $rows = fn (int $from, int $count): TestResponse => $this->postJson("/api/models/$model->id/tables/$content/rows", [
+            'name' => 'large.csv',
+            'asItCame' => true,
+            'from' => $from,
+            'count' => $count,
+        ])->assertOk();
+        $rows(399, 3)
+            ->assertJsonPath('count', 6_001)
+            ->assertJsonPath('rows.*.2', ['row 398', 'row 399', 'row 400']);
+        $rows(5_999, 100)->assertJsonPath('rows.*.0', ['5998', '5999']);
+        $made = $this->postJson("/api/models/$model->id/tables/$content/evidence", [
+            'ties' => [['series' => 0, 'key' => 'level']],
+            'steps' => [['do' => 'over time', 'to' => '100', 'take' => 'last']],
+        ])
+            ->assertOk()
+            ->json('evidence.0.points');
+        self::assertIsArray($made);
+        self::assertSame([[0, 12.375], [100, 24.75]], array_slice($made, 0, 2));
+        TableStore::forget((string) $content);
+        self::assertSame([], Results::disk()->allFiles('read'));
     }
 
     public function test_a_table_goes_out_as_a_workbook_with_its_notes_and_where_each_number_stands(): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Data\ReadTable;
 use App\Data\StudySources;
 use App\Data\TablePreview;
 use App\Data\TableSheets;
@@ -15,10 +16,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use MerryOrbit\Core\Analysis\Analyser;
-use MerryOrbit\Core\Data\Grid;
-use MerryOrbit\Core\Data\Reading;
 use MerryOrbit\Core\Data\Steps\Steps;
-use MerryOrbit\Core\Data\TableFile;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Data\TableText;
 use MerryOrbit\Core\Data\Wishes;
@@ -39,36 +37,39 @@ final class DataController
             throw TableRefused::because('There is nothing in this file.');
         }
         // What cannot be read is not kept.
-        $file = TableStore::opened($bytes, $name);
-        $grid = $file->grid();
-        $preview = new TablePreview($grid, Reading::of($grid), Analyser::analyse($model->core()));
+        $read = ReadTable::ofFile(TableStore::opened($bytes, $name), new Wishes());
+        $preview = new TablePreview($read, Analyser::analyse($model->core()));
         $content = TableStore::keep($user, $name, $bytes);
 
-        return new JsonResponse(
-            ['content' => $content, 'name' => $name, 'sheets' => $file->sheets, 'sheet' => $grid->name, ...$preview->toRecord()],
-            201,
-        );
+        return new JsonResponse(['content' => $content, 'name' => $name, ...$preview->toRecord()], 201);
     }
 
     /** The table of a file as it is understood under what somebody says of it, and after the steps that are taken. */
     public function show(Request $request, ModelDocument $model, #[CurrentUser] User $user, string $content): JsonResponse
     {
-        [$preview, $file, $grid] = $this->preview($request, $model, $user, $content);
+        $preview = $this->preview($request, $model, $user, $content);
 
-        return new JsonResponse([
-            'content' => $content,
-            'name' => $request->string('name')->toString(),
-            'sheets' => $file->sheets,
-            'sheet' => $grid->name,
-            ...$preview->toRecord(),
-        ]);
+        return new JsonResponse(['content' => $content, 'name' => $request->string('name')->toString(), ...$preview->toRecord()]);
     }
 
-    /** Some rows of the table after a step. */
+    /** Some rows of the file as they stand, or of the table after a step. */
     public function rows(Request $request, ModelDocument $model, #[CurrentUser] User $user, string $content): JsonResponse
     {
-        [$preview] = $this->preview($request, $model, $user, $content);
         $count = min(self::MOST_ROWS, max(0, $request->integer('count', self::MOST_ROWS)));
+        if ($request->boolean('asItCame')) {
+            $name = $request->string('name')->toString();
+            $from = max(0, $request->integer('from'));
+            [$all, $rows] = (new StudySources($model, $user, $model->core()))->rows(
+                $content,
+                $name,
+                self::wishes($request),
+                $from,
+                $count,
+            );
+
+            return new JsonResponse(['names' => [], 'units' => [], 'count' => $all, 'rows' => $rows]);
+        }
+        $preview = $this->preview($request, $model, $user, $content);
 
         return new JsonResponse($preview->rows($request->integer('after', -1), $request->integer('from'), $count));
     }
@@ -78,7 +79,7 @@ final class DataController
     {
         $request->validate(['format' => ['required', 'in:csv,long,sheets']], ['format*' => '`format` is one of csv, long, sheets.']);
         $format = $request->string('format')->toString();
-        [$preview] = $this->preview($request, $model, $user, $content, true);
+        $preview = $this->preview($request, $model, $user, $content, true);
         $after = $request->integer('after', -1);
         $table = $preview->table($after);
         $name = $request->string('name')->toString();
@@ -105,31 +106,30 @@ final class DataController
             ],
             ['ties*' => '`ties` says for each series, by its number from 0, the key of the variable that it is of.'],
         );
-        [$preview] = $this->preview($request, $model, $user, $content, $request->boolean('cells'));
+        $preview = $this->preview($request, $model, $user, $content, $request->boolean('cells'));
 
         return new JsonResponse(['evidence' => $preview->evidence($given['ties'], $request->string('source')->toString())]);
     }
 
-    /** @return array{TablePreview, TableFile, Grid} */
-    private function preview(Request $request, ModelDocument $model, User $user, string $content, bool $isTraced = false): array
+    private static function wishes(Request $request): Wishes
     {
         /** @var array<string, mixed> $said */
         $said = array_filter(
             $request->only(['sheet', 'layout', 'decimal', 'dates', 'names', 'time']),
             static fn (mixed $v): bool => $v !== 0,
         );
-        $wishes = Wishes::read($said);
+
+        return Wishes::read($said);
+    }
+
+    private function preview(Request $request, ModelDocument $model, User $user, string $content, bool $isTraced = false): TablePreview
+    {
         $core = $model->core();
         $sources = new StudySources($model, $user, $core);
-        $file = $sources->file($content, $request->string('name')->toString());
-        $grid = $file->grid($wishes->sheet);
-        $table = Reading::of($grid, $wishes, $isTraced);
-        $states = Steps::states(
-            $table,
-            CleaningStep::list($request->input('steps')),
-            $sources->taking($request->string('source')->toString()),
-        );
+        $read = $sources->read($content, $request->string('name')->toString(), self::wishes($request), $isTraced);
+        $steps = CleaningStep::list($request->input('steps'));
+        $states = Steps::states($read->table, $steps, $sources->taking($request->string('source')->toString()));
 
-        return [new TablePreview($grid, $table, Analyser::analyse($core), $states), $file, $grid];
+        return new TablePreview($read, Analyser::analyse($core), $states);
     }
 }

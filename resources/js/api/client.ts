@@ -249,8 +249,11 @@ export const api = {
         json<TableRead>('POST', `models/${id}/tables?name=${encodeURIComponent(name)}`, file),
     readTable: (id: string, content: string, wishes: TableWishes & { source?: string }) =>
         json<TableRead>('POST', `models/${id}/tables/${content}`, wishes),
-    tableRows: (id: string, content: string, asked: TableWishes & { source?: string; after: number; from: number; count: number }) =>
-        json<TableRows>('POST', `models/${id}/tables/${content}/rows`, asked),
+    tableRows: (
+        id: string,
+        content: string,
+        asked: TableWishes & { source?: string; asItCame?: boolean; after: number; from: number; count: number },
+    ) => json<TableRows>('POST', `models/${id}/tables/${content}/rows`, asked),
     tableFile: async (id: string, content: string, asked: TableWishes & { source?: string; after: number; format: 'csv' | 'long' }) =>
         (await send('POST', `models/${id}/tables/${content}/file`, asked)).blob(),
     tableSheets: async (id: string, content: string, asked: TableWishes & { source?: string; after: number }) =>

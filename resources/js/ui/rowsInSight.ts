@@ -26,5 +26,9 @@ export function useRowsInSight<T>(box: Ref<HTMLElement | null>, rows: () => read
     )
     const above = computed(() => inSight.value[0]?.start ?? 0)
     const below = computed(() => Math.max(0, list.value.getTotalSize() - (inSight.value.at(-1)?.end ?? 0)))
-    return { inSight, above, below }
+    /** Brings a row into the middle of the box. */
+    function to(index: number) {
+        list.value.scrollToIndex(index, { align: 'center' })
+    }
+    return { inSight, above, below, to }
 }

@@ -198,7 +198,7 @@ header .soft {
 .table {
     flex: 1;
     min-height: 90px;
-    padding: 4px 18px 10px 8px;
+    padding: 0 18px 10px 8px;
 }
 .refusal {
     margin: 8px 18px;

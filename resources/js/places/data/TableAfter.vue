@@ -1,62 +1,22 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
-import { api } from '@/api/client'
-import { useModel } from '@/stores/model'
-import type { TableRows } from '@/api/types'
+import { computed, ref, watch } from 'vue'
 import { useRowsInSight } from '@/ui/rowsInSight'
 import { useData } from './useData'
+import { useRowPieces } from './useRowPieces'
 
 /** The table as it is after a step: times, and the values of each series. Rows come as they are scrolled to. */
 const data = useData()
-const model = useModel()
 const box = ref<HTMLElement | null>(null)
-/** Rows that are asked for at once. */
-const CHUNK = 200
-const head = shallowRef<TableRows | null>(null)
-const chunks = shallowRef(new Map<number, TableRows['rows']>())
-const trouble = ref('')
-let turn = 0
-
-async function ask(chunk: number, mine: number) {
-    const read = data.table
-    if (!read || chunks.value.has(chunk)) {
-        return
-    }
-    chunks.value = new Map(chunks.value).set(chunk, [])
-    try {
-        const rows = await api.tableRows(model.id, read.content, {
-            ...data.asked(),
-            after: data.shown,
-            from: chunk * CHUNK,
-            count: CHUNK,
-        })
-        if (mine === turn) {
-            head.value = rows
-            chunks.value = new Map(chunks.value).set(chunk, rows.rows)
-            trouble.value = ''
-        }
-    } catch (error) {
-        trouble.value = (error as Error).message
-    }
-}
-watch(
-    () => [data.table, data.shown] as const,
-    () => {
-        turn++
-        chunks.value = new Map()
-        void ask(0, turn)
-    },
-    { immediate: true },
-)
+const { head, trouble, see, row } = useRowPieces(() => ({ after: data.shown }))
 const numbers = computed(() => Array.from({ length: head.value?.count ?? 0 }, (_, i) => i))
 const { inSight, above, below } = useRowsInSight(box, () => numbers.value, { row: 27, around: 12, room: 500 })
-watch(inSight, (rows) => {
-    const [first, last] = [rows[0]?.index ?? 0, rows.at(-1)?.index ?? 0]
-    for (let chunk = Math.floor(first / CHUNK); chunk <= Math.floor(last / CHUNK); chunk++) {
-        void ask(chunk, turn)
-    }
-})
-const row = (i: number) => chunks.value.get(Math.floor(i / CHUNK))?.[i % CHUNK]
+watch(
+    () => [data.table, data.shown, inSight.value] as const,
+    ([, , list]) => {
+        see(list[0]?.index ?? 0, list.at(-1)?.index ?? 0)
+    },
+    { immediate: true, flush: 'post' },
+)
 const shown = (v: string | number | null | undefined) =>
     typeof v === 'number' ? v.toLocaleString(undefined, { maximumSignificantDigits: 7 }) : (v ?? '')
 </script>

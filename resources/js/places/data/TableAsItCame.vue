@@ -1,15 +1,31 @@
+<script lang="ts">
+/** How high a row is. */
+const ROW = 26
+</script>
+
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { TableRead } from '@/api/types'
+import { useRowsInSight } from '@/ui/rowsInSight'
+import { useRowPieces } from './useRowPieces'
 
 /** A table as it stands in its file; what was understood is drawn onto it, and a click on a row or a column says it better. */
 const { table } = defineProps<{ table: TableRead }>()
 const emit = defineEmits<{ names: [row: number]; time: [column: string] }>()
 
-/** So many rows stand on the page; the rest is told. */
-const MOST = 150
-const rows = computed(() => table.rows.slice(0, MOST))
-const columns = computed(() => Array.from({ length: Math.max(1, ...rows.value.map((r) => r.length)) }, (_, i) => i + 1))
+const scroll = ref<HTMLElement | null>(null)
+const numbers = computed(() => Array.from({ length: table.size[0] ?? 0 }, (_, i) => i))
+const { inSight, above, below, to } = useRowsInSight(scroll, () => numbers.value, { row: ROW, around: 12, room: 500 })
+/** The first rows came with the table; others as they are scrolled to. */
+const pieces = useRowPieces(() => ({ asItCame: true, after: -1 }))
+watch(inSight, (list) => {
+    const last = list.at(-1)?.index ?? 0
+    if (last >= table.rows.length) {
+        pieces.see(list[0]?.index ?? 0, last)
+    }
+})
+const cells = (i: number): readonly (string | number | null)[] => table.rows[i] ?? pieces.row(i) ?? []
+const columns = computed(() => Array.from({ length: Math.min(60, Math.max(1, table.size[1] ?? 1)) }, (_, i) => i + 1))
 const across = computed(() => table.layout === 'across')
 const lines = computed(() => new Map(table.series.map((s) => [s.line, s])))
 const remarks = computed(() => new Map(table.remarks.map((r) => [`${r.row},${r.column}`, r.sentence])))
@@ -34,17 +50,16 @@ function rowRole(row: number): { words: string; out?: boolean } {
     }
     return across.value && !lines.value.has(row) ? { words: 'left out', out: true } : { words: '' }
 }
-const scroll = ref<HTMLElement>()
 /** Brings a row into sight. */
 function show(row: number) {
-    scroll.value?.querySelectorAll('tbody tr')[row - 1]?.scrollIntoView({ block: 'center' })
+    to(row - 1)
 }
 defineExpose({ show })
 </script>
 
 <template>
     <div ref="scroll" class="scroll" tabindex="0" role="region" :aria-label="`The table of ${table.name}`">
-        <table>
+        <table :aria-rowcount="(table.size[0] ?? 0) + 1">
             <thead>
                 <tr v-if="!across">
                     <td colspan="2" />
@@ -60,7 +75,15 @@ defineExpose({ show })
                 </tr>
             </thead>
             <tbody>
-                <tr v-for="(row, i) in rows" :key="i" :class="{ out: rowRole(i + 1).out, head: i + 1 === table.head }">
+                <tr v-if="above" aria-hidden="true">
+                    <td class="spacer" :style="{ height: `${above}px` }" />
+                </tr>
+                <tr
+                    v-for="{ index: i } in inSight"
+                    :key="i"
+                    :aria-rowindex="i + 2"
+                    :class="{ out: rowRole(i + 1).out, head: i + 1 === table.head }"
+                >
                     <td class="about">{{ rowRole(i + 1).words }}</td>
                     <th scope="row">
                         <Button
@@ -80,12 +103,14 @@ defineExpose({ show })
                         }"
                         :title="remarks.get(`${i + 1},${c}`)"
                     >
-                        {{ row[c - 1] ?? '' }}
+                        {{ cells(i)[c - 1] ?? '' }}
                     </td>
+                </tr>
+                <tr v-if="below" aria-hidden="true">
+                    <td class="spacer" :style="{ height: `${below}px` }" />
                 </tr>
             </tbody>
         </table>
-        <p v-if="table.size[0] > rows.length" class="soft">and {{ (table.size[0] - rows.length).toLocaleString() }} more rows</p>
     </div>
 </template>
 
@@ -123,7 +148,13 @@ thead td {
     display: block;
     color: var(--ink-soft);
 }
-tbody td {
+tbody td.spacer {
+    padding: 0;
+    border: 0;
+    background: none;
+}
+tbody td:not(.spacer, .about) {
+    height: 26px;
     max-width: 280px;
     padding: 3px 10px;
     border-right: 1px solid var(--hairline);

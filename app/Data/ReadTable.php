@@ -1,0 +1,186 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Data;
+
+use App\Runs\Results;
+use MerryOrbit\Core\Data\DataRemark;
+use MerryOrbit\Core\Data\DataSeries;
+use MerryOrbit\Core\Data\DataTable;
+use MerryOrbit\Core\Data\Grid;
+use MerryOrbit\Core\Data\Reading;
+use MerryOrbit\Core\Data\TableFile;
+use MerryOrbit\Core\Data\Understood;
+use MerryOrbit\Core\Data\Wishes;
+
+/**
+ * A file as it was read under what somebody says of it. A large one is read once: its numbers lie on the disk of results as packed
+ * columns, and its rows as they stand in pieces, so that a look at some of them opens no more than these.
+ */
+final readonly class ReadTable
+{
+    /** Rows that go with the first answer, and rows of a piece. */
+    public const ROWS = 400;
+
+    /** Columns of the file that are shown. */
+    public const COLUMNS = 60;
+
+    /** Counted up when a file is read otherwise than before. */
+    private const EDITION = 1;
+
+    /** With fewer cells a file is read faster than what is kept of it. */
+    private const SMALL = 20_000;
+
+    /** So many values tell the cell that they stand in; of more, the column says enough. */
+    private const MOST_TRACED = 300_000;
+
+    /**
+     * @param  list<string>  $sheets
+     * @param  list<list<string>>  $rows  the first as they stand
+     * @param  array{int, int}  $size  rows and columns
+     */
+    private function __construct(
+        public array $sheets,
+        public string $sheet,
+        public array $rows,
+        public array $size,
+        public DataTable $table,
+    ) {
+    }
+
+    /** Of a file that was just dropped, and may not be kept. */
+    public static function ofFile(TableFile $file, Wishes $wishes, bool $isTraced = false): self
+    {
+        return self::made($file, $wishes, $isTraced)[0];
+    }
+
+    /** @param  \Closure(): TableFile  $open  where it has to be read */
+    public static function ofContent(string $content, Wishes $wishes, bool $isTraced, \Closure $open): self
+    {
+        $place = self::place($content, $wishes, $isTraced);
+        $kept = Results::disk()->exists($place) ? self::unpacked((string) Results::disk()->get($place)) : null;
+        if ($kept !== null) {
+            return $kept;
+        }
+        [$made, $grid] = self::made($open(), $wishes, $isTraced);
+        if ($made->size[0] * $made->size[1] > self::SMALL) {
+            for ($from = 0; $from < count($grid->rows); $from += self::ROWS) {
+                Results::disk()->put("$place-rows/".intdiv($from, self::ROWS), (string) json_encode(self::texts($grid, $from)));
+            }
+            Results::disk()->put("$place-rows/count", (string) $made->size[0]);
+            Results::disk()->put($place, $made->packed());
+        }
+
+        return $made;
+    }
+
+    /** Where all lies that was read of a file. */
+    public static function folder(string $content): string
+    {
+        return 'read/'.substr($content, 0, 2)."/$content";
+    }
+
+    /** @return array{self, Grid} */
+    private static function made(TableFile $file, Wishes $wishes, bool $isTraced): array
+    {
+        $grid = $file->grid($wishes->sheet);
+        $size = [count($grid->rows), $grid->width];
+        $table = Reading::of($grid, $wishes, $isTraced && $size[0] * $size[1] <= self::MOST_TRACED);
+
+        return [new self($file->sheets, $grid->name, self::texts($grid, 0), $size, $table), $grid];
+    }
+
+    /** @return list<list<string>> */
+    private static function texts(Grid $grid, int $from): array
+    {
+        return array_map(
+            static fn (array $row): array => array_map(Grid::text(...), array_slice($row, 0, self::COLUMNS)),
+            array_slice($grid->rows, $from, self::ROWS),
+        );
+    }
+
+    /**
+     * Rows of a file as they stand; those of a large one without its numbers.
+     *
+     * @param  \Closure(): TableFile  $open  where it has to be read
+     * @return array{int, list<list<string>>} how many there are in all, and those that were asked for
+     */
+    public static function rowsOf(string $content, Wishes $wishes, int $from, int $count, \Closure $open): array
+    {
+        $place = self::place($content, $wishes, false);
+        $isThere = Results::disk()->exists("$place-rows/count");
+        $all = $isThere ? (int) Results::disk()->get("$place-rows/count") : 0;
+        if (! $isThere) {
+            $made = self::ofContent($content, $wishes, false, $open);
+            $all = $made->size[0];
+            if ($all <= count($made->rows)) {
+                return [$all, array_slice($made->rows, $from, $count)];
+            }
+        }
+        $rows = [];
+        for ($piece = intdiv($from, self::ROWS); $piece * self::ROWS < min($from + $count, $all); $piece++) {
+            $list = json_decode((string) Results::disk()->get("$place-rows/$piece"), true);
+            foreach (is_array($list) ? array_values($list) : [] as $i => $row) {
+                $at = $piece * self::ROWS + $i;
+                if ($at >= $from && $at < $from + $count && is_array($row)) {
+                    $rows[] = array_map(static fn (mixed $c): string => is_string($c) ? $c : '', array_values($row));
+                }
+            }
+        }
+
+        return [$all, $rows];
+    }
+
+    private static function place(string $content, Wishes $wishes, bool $isTraced): string
+    {
+        return self::folder($content).
+            '/'.
+            substr(hash('sha256', self::EDITION.json_encode([$wishes, $isTraced], JSON_THROW_ON_ERROR)), 0, 24);
+    }
+
+    /** All but the numbers serialised, and then these as doubles, times first; what is a gap is not a number. */
+    private function packed(): string
+    {
+        $bare = array_map(static fn (DataSeries $s): DataSeries => $s->with([]), $this->table->series);
+        $shell = serialize([$this->sheets, $this->sheet, $this->rows, $this->size, $this->table->with($bare, [], $this->table->spacing)]);
+        $columns = [$this->table->times, ...array_map(static fn (DataSeries $s): array => $s->values, $this->table->series)];
+
+        return pack('VV', strlen($shell), count($this->table->times)).
+            $shell.
+            implode(
+                '',
+                array_map(
+                    static fn (array $c): string => pack('e*', ...array_map(static fn (?float $v): float => $v ?? NAN, $c)),
+                    array_merge(...array_map(static fn (array $c): array => array_chunk($c, 50_000), $columns)),
+                ),
+            );
+    }
+
+    private static function unpacked(string $blob): ?self
+    {
+        $head = unpack('Vshell/Vtimes', $blob);
+        if ($head === false || ! is_int($head['shell']) || ! is_int($head['times'])) {
+            return null;
+        }
+        $known = ['allowed_classes' => [DataTable::class, DataSeries::class, DataRemark::class, Understood::class]];
+        $shell = @unserialize(substr($blob, 8, $head['shell']), $known);
+        if (! is_array($shell) || ! (($shell[4] ?? null) instanceof DataTable)) {
+            return null;
+        }
+        /** @var array{list<string>, string, list<list<string>>, array{int, int}, DataTable} $shell */
+        [$sheets, $sheet, $rows, $size, $table] = $shell;
+        $column = static function (int $i) use ($blob, $head): array {
+            /** @var array<int, float> $read */
+            $read = unpack('e*', substr($blob, 8 + $head['shell'] + 8 * $i * $head['times'], 8 * $head['times'])) ?: [];
+
+            return array_values($read);
+        };
+        $series = [];
+        foreach ($table->series as $i => $s) {
+            $series[] = $s->with(array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $column($i + 1)));
+        }
+
+        return new self($sheets, $sheet, $rows, $size, $table->with($series, $column(0)));
+    }
+}
