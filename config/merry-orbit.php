@@ -39,6 +39,9 @@ return [
     /* How much one person may keep. */
     'quota' => ['studies' => 500, 'kept_runs' => 200, 'kept' => 60, 'data_megabytes' => 500],
 
+    /* Measuring stations that may be listened to, by name: where each tells its readings, as JSON. No other address is ever asked. */
+    'stations' => array_filter(['old well' => env('MERRY_ORBIT_STATION')]),
+
     /* Below this share of free JIT buffer the server is started anew: once full, new models run uncompiled without a word. */
     'recycle_below' => 0.25,
     'recycle_mark' => env('MERRY_ORBIT_RECYCLE_MARK', storage_path('framework/recycle')),

@@ -16,6 +16,7 @@ use App\Http\Controllers\KeptRunController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\RunController;
+use App\Http\Controllers\StationController;
 use App\Http\Controllers\StudyController;
 use App\Http\Controllers\StudyFileController;
 use App\Http\Middleware\SamePerson;
@@ -91,6 +92,8 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/tables/{content}/evidence', [DataController::class, 'evidence'])
         ->where('content', '[0-9a-f]{64}')
         ->can('update', 'model');
+    Route::get('stations', [StationController::class, 'index']);
+    Route::post('models/{model}/stations/{station}', [StationController::class, 'listen'])->can('update', 'model');
     Route::post('models/{model}/areas', [AreaController::class, 'store'])->can('update', 'model');
     Route::post('models/{model}/areas/{content}', [AreaController::class, 'show'])
         ->where('content', '[0-9a-f]{64}')

@@ -35,6 +35,7 @@ final readonly class Source implements Readable, Recorded
             'names' => ['type' => 'integer', 'minimum' => 0, 'description' => 'the row of the names, from 1; 0 where it is found'],
             'time' => ['type' => 'string', 'maxLength' => 120, 'description' => 'the column that says the time; empty where it is found'],
             'steps' => ['type' => 'array', 'maxItems' => CleaningStep::MOST, 'items' => CleaningStep::SCHEMA],
+            'station' => ['type' => 'string', 'maxLength' => 120, 'description' => 'the measuring station that it was heard from'],
             'note' => ['type' => 'string', 'maxLength' => 2_000],
         ],
         'examples' => [['id' => 's1', 'name' => 'dive counts.csv', 'decimal' => ',', 'names' => 3]],
@@ -58,6 +59,7 @@ final readonly class Source implements Readable, Recorded
         public string $time = '',
         public string $note = '',
         public array $steps = [],
+        public string $station = '',
     ) {
     }
 
@@ -77,6 +79,7 @@ final readonly class Source implements Readable, Recorded
             $given->text('time', 120),
             $given->text('note', 2_000),
             CleaningStep::list($given->any('steps')),
+            $given->text('station', 120),
         );
     }
 
@@ -87,7 +90,13 @@ final readonly class Source implements Readable, Recorded
 
     public function toRecord(): array
     {
-        $fields = ['content' => $this->content, 'sheet' => $this->sheet, 'time' => $this->time, 'note' => $this->note];
+        $fields = [
+            'content' => $this->content,
+            'sheet' => $this->sheet,
+            'time' => $this->time,
+            'note' => $this->note,
+            'station' => $this->station,
+        ];
         $found = ['layout' => $this->layout, 'decimal' => $this->decimal, 'dates' => $this->dates];
 
         return [

@@ -92,6 +92,20 @@ test('a newer version of a file is read the same way, and what is new, changed a
     await expect(fits(page)).toContainText('4 points')
 })
 
+test('a measuring station is listened to, kept, and its dates go to the weeks of the study', async ({ page }) => {
+    await openCopy(page, 'Fresh water')
+    await page.getByRole('link', { name: 'Data' }).click()
+    await page.getByRole('button', { name: 'Listen to the measuring station “old well”' }).click()
+    await expect(page.getByRole('heading', { name: 'old well.json' })).toBeVisible()
+    await expect(page.getByRole('combobox', { name: 'What lens thickness is' })).toContainText('lens thickness')
+    await expect(page.getByText('÷ 100, in m')).toBeVisible()
+    await page.getByRole('button', { name: 'Keep 1 series' }).click()
+    await expect(sources(page)).toContainText('old well.json')
+    await expect(fits(page).getByRole('heading', { name: 'lens thickness' })).toHaveCount(2)
+    await expect(page.getByRole('button', { name: /^Listen to/ })).toHaveCount(0)
+    await expectAccessible(page)
+})
+
 test('a column takes the place of a parameter during the run, and is let go in one act', async ({ page }) => {
     await openCopy(page, 'Kelp and urchins')
     await openData(page)

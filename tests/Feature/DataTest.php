@@ -9,7 +9,9 @@ use App\Data\TableStore;
 use App\Models\DataFile;
 use App\Models\ModelDocument;
 use App\Runs\Results;
+use Illuminate\Http\Client\ConnectionException;
 use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\Http;
 use Illuminate\Support\Facades\Storage;
 use Illuminate\Testing\TestResponse;
 use Tests\Core\Sheets;
@@ -330,6 +332,31 @@ final class DataTest extends TestCase
         $this->postJson("/api/models/$model->id/tables/$content", ['name' => 'dives.csv'])
             ->assertUnprocessable()
             ->assertJsonPath('detail', 'The file of this source is not here any more. Drop it once more.');
+    }
+
+    public function test_a_measuring_station_is_heard_like_a_file_and_only_those_that_are_known(): void
+    {
+        $model = $this->tank();
+        config(['merry-orbit.stations' => ['old well' => 'http://station.quillhaven.example/readings']]);
+        $this->getJson('/api/stations')
+            ->assertOk()
+            ->assertJsonPath('stations', ['old well']);
+        $told = ['station' => 'old well', 'readings' => [['week' => 0, 'level [t]' => 10], ['week' => 5, 'level [t]' => 21.5]]];
+        Http::fake([
+            'station.quillhaven.example/*' => Http::sequence()
+                ->push($told)
+                ->push($told)
+                ->push('busy', 503)
+                ->whenEmpty(static fn () => throw new ConnectionException('refused')),
+        ]);
+        $listen = fn (string $query = ''): TestResponse => $this->postJson("/api/models/$model->id/stations/old%20well$query");
+        $listen('?peek=1')->assertCreated()->assertJsonPath('series.0.match.key', 'level');
+        self::assertSame(0, DataFile::query()->count(), 'nothing is left of a look');
+        $content = $listen()->assertCreated()->assertJsonPath('name', 'old well.json')->json('content');
+        self::assertSame($content, DataFile::query()->value('content'));
+        self::assertStringContainsString('answers with 503', (string) $listen()->assertUnprocessable()->json('detail'));
+        self::assertStringContainsString('does not answer', (string) $listen()->assertUnprocessable()->json('detail'));
+        $this->postJson("/api/models/$model->id/stations/elsewhere")->assertUnprocessable();
     }
 
     public function test_an_area_map_is_joined_to_dimensions_and_a_wrong_one_is_refused(): void

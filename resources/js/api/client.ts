@@ -1,4 +1,6 @@
 import type { AreaMapRecord } from './parts'
+import { ConnectionError, ProblemError, problemOf, token } from './problem'
+import { upload, type Sending } from './upload'
 import type {
     AreasRead,
     FileFormat,
@@ -38,29 +40,7 @@ import type {
     TrailAnswer,
 } from './types'
 
-/** An answer that is a problem document; `message` is its sentence. */
-export class ProblemError extends Error {
-    constructor(
-        readonly status: number,
-        readonly code: string,
-        sentence: string,
-        readonly details: Record<string, unknown>,
-    ) {
-        super(sentence)
-    }
-}
-
-/** No answer at all: the server is away or the network is down. */
-export class ConnectionError extends Error {
-    constructor() {
-        super('Merry Orbit does not answer at the moment.')
-    }
-}
-
-function token(): string {
-    const cookie = document.cookie.split('; ').find((c) => c.startsWith('XSRF-TOKEN='))
-    return cookie ? decodeURIComponent(cookie.slice('XSRF-TOKEN='.length)) : ''
-}
+export { ConnectionError, ProblemError } from './problem'
 
 /** So often a server that is busy for a moment is asked again, and the longest wait between, in milliseconds. */
 const MOST_WAITS = 12
@@ -97,17 +77,7 @@ async function send(method: string, path: string, body?: unknown, again = true, 
         })
         return send(method, path, body, again, waits + 1)
     }
-    const problem = (await response.json().catch(() => ({}))) as Record<string, unknown>
-    if (response.status >= 502 && problem.code === undefined) {
-        // Something on the way answers for a server that does not.
-        throw new ConnectionError()
-    }
-    throw new ProblemError(
-        response.status,
-        String(problem.code ?? 'trouble'),
-        String(problem.detail ?? 'Something went wrong. Nothing of yours is lost; try again.'),
-        problem,
-    )
+    throw problemOf(response.status, (await response.json().catch(() => ({}))) as Record<string, unknown>)
 }
 
 async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
@@ -245,8 +215,11 @@ export const api = {
         json<AreasRead>('POST', `models/${id}/areas?name=${encodeURIComponent(name)}`, file),
     readAreas: (id: string, content: string, asked: { name: string; joins: NonNullable<AreaMapRecord['joins']> }) =>
         json<AreasRead>('POST', `models/${id}/areas/${content}`, asked),
-    dropTable: (id: string, name: string, file: Blob) =>
-        json<TableRead>('POST', `models/${id}/tables?name=${encodeURIComponent(name)}`, file),
+    dropTable: (id: string, name: string, file: Blob, sending: Sending) =>
+        upload<TableRead>(`models/${id}/tables?name=${encodeURIComponent(name)}`, file, sending),
+    stations: async () => (await json<{ stations: string[] }>('GET', 'stations')).stations,
+    listen: (id: string, station: string, peek = false) =>
+        json<TableRead>('POST', `models/${id}/stations/${encodeURIComponent(station)}${peek ? '?peek=1' : ''}`),
     readTable: (id: string, content: string, wishes: TableWishes & { source?: string }) =>
         json<TableRead>('POST', `models/${id}/tables/${content}`, wishes),
     tableRows: (

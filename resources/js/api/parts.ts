@@ -188,6 +188,7 @@ export interface SourceRecord {
         share?: string
         note?: string
     })[]
+    station?: string
     note?: string
 }
 

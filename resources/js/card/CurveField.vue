@@ -7,7 +7,7 @@ import type { Field } from '@/ui/controls'
 import { literal } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import CurvePlot from './CurvePlot.vue'
-import { normalised, reversed, scaled, stretched, type Pair } from './curvePoints'
+import { normalised, pairsOf, reversed, scaled, stretched, type Pair } from './curvePoints'
 
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
@@ -86,23 +86,13 @@ function stretch(axis: 0 | 1, end: 0 | 1, typed: string) {
     put(stretched(latest.value, axis, ...range))
 }
 
-function parsed(): number[][] | null {
-    const rows: number[][] = []
-    for (const [i, row] of text.value.split('\n').entries()) {
-        if (row.trim() === '') {
-            continue
-        }
-        const cells = row
-            .trim()
-            .split(/[\s;,]+/)
-            .map(Number)
-        if (cells.length !== 2 || cells.some((c) => !Number.isFinite(c))) {
-            sentence.value = `Line ${i + 1} is no pair of numbers: \`${row.trim()}\`. Write x and y with a space or tab between them.`
-            return null
-        }
-        rows.push(cells)
+function parsed(): Pair[] | null {
+    const read = pairsOf(text.value)
+    if (typeof read === 'string') {
+        sentence.value = read
+        return null
     }
-    return rows
+    return read
 }
 
 /** What is not said stays as it is, also when an edit before it is still on its way. */

@@ -54,3 +54,49 @@ export function withPoint(points: Pair[], x: number, y: number): Pair[] {
     const list = points.filter((p) => p[0] !== x)
     return [...list, [x, y] as Pair].sort((a, b) => a[0] - b[0])
 }
+
+/** A cell of a spreadsheet as a number: with a decimal comma where there is no point, and thousands apart by spaces. */
+function numberOf(cell: string): number {
+    const bare = cell.replace(/[\s\u00a0\u202f]/g, '').replace('\u2212', '-')
+    return bare === '' ? NaN : Number(bare.includes('.') ? bare : bare.replace(',', '.'))
+}
+
+/**
+ * Points as they are typed, a pair on each line, or as a block out of a spreadsheet: two columns or two rows, with a decimal comma and
+ * with heads, if there are any.
+ *
+ * @returns the pairs, or what is wrong with which line
+ */
+export function pairsOf(text: string): Pair[] | string {
+    const lines = text
+        .split(/\r?\n/)
+        .map((line, i) => ({ line: line.trim(), i }))
+        .filter(({ line }) => line !== '')
+    function cells(line: string): string[] {
+        const bySpaces = line.split(/\s+/)
+        return /[\t;]/.test(line)
+            ? line.split(/[\t;]/)
+            : bySpaces.length === 2 && !/^[^\s]+,\s/.test(line)
+              ? bySpaces
+              : line.split(/[\s,]+/)
+    }
+    let rows = lines.map(({ line, i }) => ({ cells: cells(line).map((c) => c.trim()), line, i }))
+    if (rows.length === 2 && rows.every((r) => r.cells.length > 2)) {
+        // Time runs across.
+        const [xs, ys] = rows.map((r) => r.cells)
+        rows = (xs ?? []).map((x, k) => ({ cells: [x, ys?.[k] ?? ''], line: `${x}, ${ys?.[k] ?? ''}`, i: k }))
+    }
+    const first = rows[0]
+    if (first && rows.length > 2 && first.cells.every((c) => Number.isNaN(numberOf(c)))) {
+        rows = rows.slice(1)
+    }
+    const pairs: Pair[] = []
+    for (const { cells: list, line, i } of rows) {
+        const [x, y] = list.map(numberOf)
+        if (list.length !== 2 || !Number.isFinite(x) || !Number.isFinite(y)) {
+            return `Line ${i + 1} is no pair of numbers: \`${line}\`. Write x and y with a space or tab between them.`
+        }
+        pairs.push([x ?? 0, y ?? 0])
+    }
+    return pairs
+}

@@ -63,7 +63,13 @@ const time = computed(() => {
 <template>
     <div class="data-stage" :class="{ over }" v-on="onto">
         <p v-if="data.refusal" class="refusal" role="alert">{{ data.refusal }}</p>
-        <p v-if="data.busy" class="busy soft" role="status">{{ data.busy }} …</p>
+        <p v-if="data.busy" class="busy soft" role="status">
+            {{ data.busy }} …
+            <template v-if="data.sending">
+                <span v-if="data.sending.share < 1">{{ Math.round(100 * data.sending.share) }} % sent</span>
+                <Button class="button" @click="data.sending.stop()">Stop</Button>
+            </template>
+        </p>
         <template v-if="data.table">
             <header :class="{ beside: !view.outline }">
                 <h2>{{ data.table.name }}</h2>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { FileSpreadsheet, Map as MapIcon, PanelLeftClose, Plus, X } from '@lucide/vue'
+import { FileSpreadsheet, Map as MapIcon, PanelLeftClose, Plus, Radio, X } from '@lucide/vue'
+import { useIntervalFn } from '@vueuse/core'
+import { computed } from 'vue'
 import { useView } from '@/stores/view'
 import { counted } from '@/ui/numbers'
 import StepsList from './StepsList.vue'
@@ -17,6 +19,14 @@ function open(source: string) {
     view.go({ place: 'data', stage: 'data', selection: view.selection })
     void data.open(source)
 }
+const unheard = computed(() => data.stations.filter((w) => !data.sources.some((s) => s.station === w)))
+function hearFirst(station: string) {
+    view.go({ place: 'data', stage: 'data', selection: view.selection })
+    void data.listen(station)
+}
+/** So often stations are asked what is new, in milliseconds. */
+const PACE = 20_000
+useIntervalFn(() => void data.hear(), PACE, { immediateCallback: true })
 function see(map: string) {
     areas.open = map
     view.go({ place: 'data', stage: 'areas', selection: view.selection })
@@ -37,7 +47,7 @@ function see(map: string) {
         <ul>
             <li v-for="s in data.sources" :key="s.id" :class="{ open: isOpen(s.id) }">
                 <Button class="source" :aria-pressed="isOpen(s.id)" @click="open(s.id)">
-                    <FileSpreadsheet :size="17" :stroke-width="1.5" />
+                    <component :is="s.station ? Radio : FileSpreadsheet" :size="17" :stroke-width="1.5" />
                     <span
                         ><b>{{ s.name }}</b
                         ><span class="soft">{{
@@ -45,6 +55,9 @@ function see(map: string) {
                         }}</span></span
                     >
                 </Button>
+                <Button v-if="data.news[s.id]" class="news" @click="data.listen(s.station ?? '')">{{
+                    counted(data.news[s.id] ?? 0, 'new reading')
+                }}</Button>
                 <Button
                     class="icon-button"
                     :aria-label="`Remove ${s.name}`"
@@ -72,6 +85,9 @@ function see(map: string) {
         </template>
         <p v-if="!data.sources.length" class="soft none">Files that data came from will be listed here.</p>
         <StepsList v-if="data.table && view.stage === 'data'" />
+        <Button v-for="w in unheard" :key="w" class="hint station" @click="hearFirst(w)">
+            <Radio :size="15" :stroke-width="1.5" /> Listen to the measuring station “{{ w }}”
+        </Button>
         <Button class="hint" @click="choose()">
             {{
                 data.sources.length
@@ -146,6 +162,14 @@ li.open {
 .none {
     padding: 6px 16px;
 }
+.news {
+    padding: 2px 8px;
+    border-radius: 10px;
+    background: var(--ink);
+    color: var(--paper);
+    font-size: 12.5px;
+    white-space: nowrap;
+}
 .hint {
     margin: auto 16px 16px;
     padding: 11px 14px;
@@ -154,5 +178,12 @@ li.open {
     text-align: left;
     line-height: 1.4;
     color: var(--ink-soft);
+}
+.hint.station {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    margin: 6px 16px;
+    padding: 7px 14px;
 }
 </style>

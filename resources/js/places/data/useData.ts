@@ -44,6 +44,8 @@ export const useData = studyStore('data', () => {
     /** How a series that drives runs between its points, by number of the series; else as its numbers are of periods or of moments. */
     const ways = ref<Record<number, Between>>({})
     const wayOf = (i: number): Between => ways.value[i] ?? (made.value[i]?.over ? 'stepped' : 'straight')
+    /** The measuring station that the open table was heard from, if it was. */
+    const station = ref('')
     /** The source that is open; of a file that was just dropped, the one that it is a newer version of. */
     const source = ref('')
     const busy = ref('')
@@ -80,10 +82,27 @@ export const useData = studyStore('data', () => {
         tie(read)
     }
 
+    /** While a file is sent or read: how much of it is there, and how it is stopped. */
+    const sending = shallowRef<{ share: number; stop: () => void } | null>(null)
     async function drop(name: string, file: Blob) {
+        const stopper = new AbortController()
+        const stop = () => {
+            stopper.abort()
+        }
+        sending.value = { share: 0, stop }
+        const progress = (share: number) => {
+            sending.value = { share, stop }
+        }
+        await take(name, () => api.dropTable(model.id, name, file, { progress, signal: stopper.signal }))
+        sending.value = null
+    }
+    /** What a measuring station tells now is read like a newer file of the same name. */
+    const listen = (station: string) => take(`${station}.json`, () => api.listen(model.id, station), station)
+
+    async function take(name: string, bring: () => Promise<TableRead>, from = '') {
         const older = sources.value.find((s) => s.name.toLowerCase() === name.toLowerCase())
-        const read = await work(`Reading ${name}`, async () => {
-            const first = await api.dropTable(model.id, name, file)
+        const read = await work(from ? `Listening to ${from}` : `Reading ${name}`, async () => {
+            const first = await bring()
             if (!older) {
                 return { read: first, said: {}, trouble: '', steps: [] }
             }
@@ -102,11 +121,33 @@ export const useData = studyStore('data', () => {
         })
         if (read) {
             source.value = older?.id ?? ''
+            station.value = from
             wishes.value = read.said
             steps.value = read.steps
             shown.value = -1
             show(read.read)
             refusal.value = read.trouble
+        }
+    }
+    const stations = ref<string[]>([])
+    void api
+        .stations()
+        .then((list) => {
+            stations.value = list
+        })
+        .catch(() => undefined)
+    /** Kept stations are listened to while their place is open: how many new readings there are. */
+    const news = ref<Record<string, number>>({})
+    async function hear() {
+        for (const s of sources.value.filter((one) => one.station)) {
+            try {
+                const now = await api.listen(model.id, s.station ?? '', true)
+                const kept = of(s.id).reduce((n, e) => Math.max(n, e.points.length), 0)
+                const most = Math.max(0, ...now.series.map((one) => one.count))
+                news.value = { ...news.value, [s.id]: now.content === s.content ? 0 : Math.max(0, most - kept) }
+            } catch {
+                // It is asked again.
+            }
         }
     }
     function saidOf({ sheet, layout, decimal, dates, names, time }: SourceRecord): TableWishes {
@@ -120,6 +161,7 @@ export const useData = studyStore('data', () => {
             return
         }
         source.value = id
+        station.value = known.station ?? ''
         wishes.value = saidOf(known)
         steps.value = known.steps ?? []
         shown.value = -1
@@ -275,7 +317,7 @@ export const useData = studyStore('data', () => {
         const series = all.filter((t) => t.role !== 'evidence').map((t) => ({ ...t, ...seriesOf(t.m, read.name, wayOf(t.series)) }))
         const id = source.value || laterId()
         const before = of(id)
-        const said = { ...wishes.value, name: read.name, content: read.content, steps: steps.value }
+        const said = { ...wishes.value, name: read.name, content: read.content, steps: steps.value, station: station.value }
         const puts = list.map<{ id: string; edit: Edit }>((m) => {
             const { of: variable, at, column, unit, factor, points, over, ends, cells } = m
             const known = before.find((e) => e.column === m.column && e.of === m.of)
@@ -298,6 +340,7 @@ export const useData = studyStore('data', () => {
         )
         if (done) {
             source.value = id
+            news.value = { ...news.value, [id]: 0 }
             for (const { id: follows, key, m, role } of series.filter((t) => t.role)) {
                 const [from, until] = [m.points[0]?.[0], m.points.at(-1)?.[0]]
                 runs.grip(key, { signal: 'series', series: follows, ...(role === 'drives within' ? { from, until } : {}) })
@@ -360,11 +403,16 @@ export const useData = studyStore('data', () => {
         wayOf,
         source,
         busy,
+        sending,
         refusal,
         made,
         tied,
         kept,
         drop,
+        listen,
+        stations,
+        news,
+        hear,
         open,
         reread,
         close,
