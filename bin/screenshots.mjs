@@ -78,6 +78,21 @@ await shoot('data', 'light', async (page) => {
     await page.getByRole('button', { name: /^dive counts.csv/ }).click()
     await page.getByText('1 cell cannot be read').click()
 })
+await shoot('steps', 'dark', async (page) => {
+    await open(page, 'Oyster terraces')
+    await page.getByRole('link', { name: 'Data' }).click()
+    await page.getByRole('button', { name: /^landings by cove.csv/ }).click()
+    await page.getByRole('button', { name: /^Fill gaps of Landed/ }).click()
+    await page.getByRole('rowheader', { name: '2004' }).waitFor()
+})
+await shoot('areas', 'light', async (page) => {
+    await open(page, 'Oyster terraces')
+    await page.getByRole('link', { name: 'Data' }).click()
+    await page.getByRole('button', { name: /^coves.geojson/ }).click()
+    await pick(page.getByRole('combobox', { name: 'Coloured by' }), 'landed (thousand/year)')
+    await pick(page.getByRole('combobox', { name: 'Beside which run' }), 'measured')
+    await page.getByRole('button', { name: /^Gull Cove, outer bay/ }).first().click()
+})
 await shoot('try', 'light', async (page) => {
     await policies(page)
     await page.getByRole('tab', { name: 'Plots' }).click()
@@ -99,12 +114,6 @@ await shoot('trail', 'dark', async (page) => {
     }
     await page.getByRole('button', { name: 'Hide this column' }).click()
     await page.getByRole('button', { name: 'Card', exact: true }).click()
-})
-await shoot('hand', 'light', async (page) => {
-    await open(page, 'Kelp and urchins')
-    await page.locator('.outline .thing', { hasText: 'urchins' }).first().click()
-    await page.getByRole('button', { name: 'Take by hand' }).click()
-    await pick(page.getByRole('combobox', { name: 'Signal' }), 'Ramp')
 })
 await shoot('ask', 'light', async (page) => {
     await openMap(page)
@@ -143,12 +152,6 @@ await shoot('room', 'light', async (page) => {
     for (let i = 0; i < 10; i++) {
         await page.keyboard.press('Enter')
     }
-})
-await shoot('atlas', 'light', async (page) => {
-    await open(page, 'Ferry season')
-    await page.locator('header .where .now').click()
-    await page.getByRole('button', { name: 'Atlas' }).click()
-    await page.getByRole('group', { name: /^Atlas/ }).waitFor()
 })
 await shoot('history', 'light', async (page) => {
     await open(page, 'Kelp and urchins')

@@ -11,7 +11,7 @@ import { shareOf, type AreaScale } from './areas'
 /** Areas coloured by values, once or twice beside each other, with all that is needed to read them: it may be exported as it is. */
 const { read, panels, scale, unit, nameOf, elementOf, elementName } = defineProps<{
     read: AreasRead
-    panels: readonly { key: string; title: string; values: readonly (number | null)[] }[]
+    panels: readonly { key: string; title: string; moment: string; values: readonly (number | null)[] }[]
     scale: AreaScale
     unit: string
     nameOf: (area: number) => string
@@ -23,7 +23,7 @@ const { colour, painted } = useColours()
 const id = useId()
 const box = ref<HTMLElement>()
 const { width, height } = useElementSize(box, { width: 600, height: 400 })
-const HEAD = 30
+const HEAD = 44
 const FOOT = 46
 const size = computed(() => ({ width: Math.max(240, Math.floor(width.value)), height: Math.max(200, Math.floor(height.value)) }))
 const each = computed(() => size.value.width / Math.max(1, panels.length))
@@ -151,8 +151,15 @@ defineExpose({ drawing })
                 </linearGradient>
             </defs>
             <rect :width="size.width" :height="size.height" fill="var(--paper)" />
-            <g v-for="(p, k) in panels" :key="p.key" :transform="`translate(${k * each} 0)`" role="group" :aria-label="p.title">
+            <g
+                v-for="(p, k) in panels"
+                :key="p.key"
+                :transform="`translate(${k * each} 0)`"
+                role="group"
+                :aria-label="`${p.title}, ${p.moment}`"
+            >
                 <text x="14" y="20" font-size="14" font-weight="700" fill="var(--ink)">{{ p.title }}</text>
+                <text x="14" y="38" font-size="13" fill="var(--ink-soft)">{{ p.moment }}</text>
                 <path
                     v-for="(s, i) in shapes"
                     :key="i"

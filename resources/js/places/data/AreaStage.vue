@@ -28,7 +28,8 @@ const things = computed(() => areas.things.map((t) => ({ value: t.id, words: t.u
 const panels = computed(() =>
     areas.panels.map((p) => ({
         key: p.key,
-        title: `${areas.words} by ${dimension.value}, ${p.name} · ${moment.value}`,
+        title: `${areas.words} by ${dimension.value}, ${p.name}`,
+        moment: moment.value,
         values: areas.valuesOf(p),
     })),
 )

@@ -19,7 +19,10 @@ function open(source: string) {
     view.go({ place: 'data', stage: 'data', selection: view.selection })
     void data.open(source)
 }
-const unheard = computed(() => data.stations.filter((w) => !data.sources.some((s) => s.station === w)))
+/** Offered where nothing else is looked at. */
+const unheard = computed(() =>
+    (data.table || view.stage !== 'data' ? [] : data.stations).filter((w) => !data.sources.some((s) => s.station === w)),
+)
 function hearFirst(station: string) {
     view.go({ place: 'data', stage: 'data', selection: view.selection })
     void data.listen(station)

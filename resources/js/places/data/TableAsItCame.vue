@@ -165,6 +165,8 @@ tbody td:not(.spacer, .about) {
     white-space: nowrap;
 }
 tbody .about {
+    padding: 3px 10px;
+    white-space: nowrap;
     border: none;
     background: none;
     text-align: right;
