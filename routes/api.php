@@ -92,7 +92,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/tables/{content}/evidence', [DataController::class, 'evidence'])
         ->where('content', '[0-9a-f]{64}')
         ->can('update', 'model');
-    Route::get('stations', [StationController::class, 'index']);
+    Route::get('stations', [StationController::class, 'index'])->can('viewAny', Study::class);
     Route::post('models/{model}/stations/{station}', [StationController::class, 'listen'])->can('update', 'model');
     Route::post('models/{model}/areas', [AreaController::class, 'store'])->can('update', 'model');
     Route::post('models/{model}/areas/{content}', [AreaController::class, 'show'])

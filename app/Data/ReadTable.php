@@ -11,6 +11,7 @@ use MerryOrbit\Core\Data\DataTable;
 use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\Reading;
 use MerryOrbit\Core\Data\TableFile;
+use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Data\Understood;
 use MerryOrbit\Core\Data\Wishes;
 
@@ -53,6 +54,32 @@ final readonly class ReadTable
     public static function ofFile(TableFile $file, Wishes $wishes, bool $isTraced = false): self
     {
         return self::made($file, $wishes, $isTraced)[0];
+    }
+
+    /** Bytes from which on a worker reads a file. */
+    public const LARGE = 3_000_000;
+
+    /** Behind a place: why what should lie there cannot be read. */
+    public const REFUSED = '-refused';
+
+    /**
+     * A large file is read by a worker, where there are such.
+     *
+     * @throws StillReading|TableRefused
+     */
+    public static function awaited(string $content, string $name, Wishes $wishes, bool $isTraced): self
+    {
+        $place = self::place($content, $wishes, $isTraced);
+        $isLong = config()->boolean('merry-orbit.run.workers') && Results::disk()->size(TableStore::path($content)) > self::LARGE;
+        if ($isLong && ! Results::disk()->exists($place)) {
+            if (! Results::disk()->exists($place.self::REFUSED)) {
+                ReadTableJob::dispatch($content, $name, $wishes, $isTraced);
+                throw new StillReading($content, $name);
+            }
+            throw TableRefused::because((string) Results::disk()->get($place.self::REFUSED));
+        }
+
+        return self::ofContent($content, $wishes, $isTraced, static fn (): TableFile => TableStore::file($content, $name));
     }
 
     /** @param  \Closure(): TableFile  $open  where it has to be read */
@@ -103,16 +130,17 @@ final readonly class ReadTable
     /**
      * Rows of a file as they stand; those of a large one without its numbers.
      *
-     * @param  \Closure(): TableFile  $open  where it has to be read
      * @return array{int, list<list<string>>} how many there are in all, and those that were asked for
+     *
+     * @throws StillReading|TableRefused
      */
-    public static function rowsOf(string $content, Wishes $wishes, int $from, int $count, \Closure $open): array
+    public static function rowsOf(string $content, string $name, Wishes $wishes, int $from, int $count): array
     {
         $place = self::place($content, $wishes, false);
         $isThere = Results::disk()->exists("$place-rows/count");
         $all = $isThere ? (int) Results::disk()->get("$place-rows/count") : 0;
         if (! $isThere) {
-            $made = self::ofContent($content, $wishes, false, $open);
+            $made = self::awaited($content, $name, $wishes, false);
             $all = $made->size[0];
             if ($all <= count($made->rows)) {
                 return [$all, array_slice($made->rows, $from, $count)];
@@ -132,7 +160,8 @@ final readonly class ReadTable
         return [$all, $rows];
     }
 
-    private static function place(string $content, Wishes $wishes, bool $isTraced): string
+    /** Where it lies what was read of a file under such wishes. */
+    public static function place(string $content, Wishes $wishes, bool $isTraced): string
     {
         return self::folder($content).
             '/'.

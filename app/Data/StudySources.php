@@ -63,7 +63,7 @@ final class StudySources implements Others
     {
         $this->mustKnow($content);
 
-        return ReadTable::ofContent($content, $wishes, $isTraced, fn (): TableFile => $this->file($content, $name));
+        return ReadTable::awaited($content, $name, $wishes, $isTraced);
     }
 
     /**
@@ -77,7 +77,7 @@ final class StudySources implements Others
     {
         $this->mustKnow($content);
 
-        return ReadTable::rowsOf($content, $wishes, $from, $count, fn (): TableFile => $this->file($content, $name));
+        return ReadTable::rowsOf($content, $name, $wishes, $from, $count);
     }
 
     public function table(string $source): DataTable

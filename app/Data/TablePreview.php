@@ -188,7 +188,8 @@ final readonly class TablePreview
     /**
      * Series as evidence of variables, ready to be put into the document.
      *
-     * @param  list<array{series: int, key: string}>  $ties  numbers of series, and keys of variables
+     * @param  list<array{series: int, key: string, error?: ?int}>  $ties  numbers of series, keys of variables, and of the series that says how
+     *   exact it is, if one does
      * @param  string  $source  id of the source that it is a newer version of, if it is
      * @return list<array<string, mixed>>
      *
@@ -199,9 +200,11 @@ final readonly class TablePreview
         $times = StudyTimes::of($this->after, $this->analysis->model->time);
         $ends = StudyTimes::ends($this->after, $this->analysis->model->time);
         $made = [];
-        foreach ($ties as ['series' => $number, 'key' => $key]) {
+        foreach ($ties as $given) {
+            ['series' => $number, 'key' => $key] = $given;
+            $error = isset($given['error']) ? $this->after->series[$given['error']] ?? null : null;
             $series = $this->after->series[$number] ?? throw TableRefused::because('There is no such series in this table any more.');
-            $tie = $key === self::SERIES ? Tie::alone($series, $times) : Tie::to($this->analysis, $key, $series, $times, $ends);
+            $tie = $key === self::SERIES ? Tie::alone($series, $times) : Tie::to($this->analysis, $key, $series, $times, $ends, $error);
             $refusal = $tie->refusal();
             if ($refusal !== null) {
                 throw TableRefused::because($refusal);
@@ -217,6 +220,7 @@ final readonly class TablePreview
                 'over' => $tie->ends === [] ? '' : $series->over,
                 'ends' => $tie->ends,
                 'cells' => $tie->cells,
+                'errors' => $tie->errors,
                 'said' => $tie->said,
                 'proposal' => $tie->proposal?->toRecord(),
                 'since' => $before === null ? null : $tie->since($before),

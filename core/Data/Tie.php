@@ -21,6 +21,7 @@ final readonly class Tie
      * @param  list<float>  $ends  when the period of each point ends, where they are of periods
      * @param  list<string>  $cells  where each stands
      * @param  ?CleaningStep  $proposal  what would make its unit fit
+     * @param  list<float>  $errors  standard deviations of the points, in the unit of the variable; 0: not known; empty: of none
      */
     private function __construct(
         public DataSeries $series,
@@ -32,6 +33,7 @@ final readonly class Tie
         public array $ends = [],
         public array $cells = [],
         public ?CleaningStep $proposal = null,
+        public array $errors = [],
     ) {
     }
 
@@ -39,11 +41,18 @@ final readonly class Tie
      * @param  string  $key  of the variable, or of one element of it
      * @param  list<float>  $times  of the study, one for each value of the series
      * @param  list<float>  $ends  the ends of the periods that begin there, as many; see DataSeries::$over
+     * @param  ?DataSeries  $error  another column of the table, which says how exact this one is, in the same unit
      *
      * @throws TableRefused where that variable is not there
      */
-    public static function to(Analysis $analysis, string $key, DataSeries $series, array $times, array $ends = []): self
-    {
+    public static function to(
+        Analysis $analysis,
+        string $key,
+        DataSeries $series,
+        array $times,
+        array $ends = [],
+        ?DataSeries $error = null,
+    ): self {
         $owner = Key::ownerOf($key);
         $element = $analysis->model->element($owner);
         if ($element === null || $analysis->positions->place($key) === null) {
@@ -67,7 +76,10 @@ final readonly class Tie
             $said,
             $series->over === '' ? [] : self::where($series, $ends),
             self::where($series, $series->cells),
-            $factor === null ? self::proposal($conversion, $series, $element->unit, $analysis->model->time->unit) : null,
+            proposal: $factor === null ? self::proposal($conversion, $series, $element->unit, $analysis->model->time->unit) : null,
+            errors: $error === null
+                ? []
+                : self::where($series, array_map(static fn (?float $v): float => abs(($v ?? 0.0) * ($factor ?? 1.0)), $error->values)),
         );
     }
 

@@ -55,6 +55,11 @@ final readonly class Measured implements Readable, Recorded, Settled
                 'default' => 'unit',
                 'description' => 'the unit of the variable, or per cent of each value',
             ],
+            'errors' => [
+                'type' => 'array',
+                'items' => ['type' => 'number', 'minimum' => 0],
+                'description' => 'standard deviations of the points, where a column says them; 0: not known',
+            ],
             'weight' => ['type' => 'number', 'minimum' => 0, 'default' => 1, 'description' => 'how much it counts beside others'],
             'points' => [
                 'type' => 'array',
@@ -81,6 +86,7 @@ final readonly class Measured implements Readable, Recorded, Settled
      * @param  list<string>  $cells  as many as points, or none
      * @param  float  $error  standard deviation of the measurement
      * @param  value-of<self::ERROR_IN>  $errorIn
+     * @param  list<float>  $errors  standard deviations of the points, as many, or none
      */
     public function __construct(
         public string $id,
@@ -97,6 +103,7 @@ final readonly class Measured implements Readable, Recorded, Settled
         public float $error = 0.0,
         public string $errorIn = 'unit',
         public float $weight = 1.0,
+        public array $errors = [],
     ) {
     }
 
@@ -127,13 +134,20 @@ final readonly class Measured implements Readable, Recorded, Settled
             $given->number('error', 0.0, 1e30, 0.0),
             $given->oneOf('errorIn', self::ERROR_IN, 'unit'),
             $given->number('weight', 0.0, 1e6, 1.0),
+            array_map(
+                static fn (float $e): float => max(0.0, $e),
+                array_slice($given->numbers('errors', self::MOST_POINTS), 0, count($points)),
+            ),
         );
     }
 
-    /** The standard deviation of a measured value, in the unit of the variable; null where nobody said. */
-    public function errorOf(float $value): ?float
+    /** The standard deviation of a point, in the unit of the variable; null where nobody said. */
+    public function errorOf(int $point): ?float
     {
-        return $this->error === 0.0 ? null : ($this->errorIn === '%' ? 0.01 * $this->error * abs($value) : $this->error);
+        $own = $this->errors[$point] ?? 0.0;
+        $usual = $this->errorIn === '%' ? 0.01 * $this->error * abs($this->points[$point][1]) : $this->error;
+
+        return $own > 0.0 ? $own : ($usual > 0.0 ? $usual : null);
     }
 
     public function settled(Model $model): static
@@ -159,6 +173,7 @@ final readonly class Measured implements Readable, Recorded, Settled
             $this->error,
             $this->errorIn,
             $this->weight,
+            $this->errors,
         );
     }
 
@@ -182,6 +197,7 @@ final readonly class Measured implements Readable, Recorded, Settled
             ...$this->error === 0.0 ? [] : ['error' => $this->error],
             ...$this->errorIn === 'unit' ? [] : ['errorIn' => $this->errorIn],
             ...$this->weight === 1.0 ? [] : ['weight' => $this->weight],
+            ...$this->errors === [] ? [] : ['errors' => $this->errors],
             'points' => $this->points,
         ];
     }

@@ -139,6 +139,32 @@ final class TieTest extends TestCase
         Tie::to(self::reef(), 'otters', new DataSeries('fish', '', [], [1.0], 2), [0.0]);
     }
 
+    public function test_a_column_says_how_exact_another_is_in_its_unit_and_only_where_something_was_measured(): void
+    {
+        $table = self::table("year;mass of fish [kg];sd\n0;1000;50\n1;;70\n2;3000;\n3;2000;-20\n");
+        $tie = Tie::to(self::reef(), 'mass-of-fish', $table->series[0], $table->times, [], $table->series[1]);
+        self::assertSame([0.05, 0.0, 0.02], $tie->errors);
+        $kept = new Measured('e', 'mass-of-fish', $tie->points, error: 10.0, errorIn: '%', errors: $tie->errors);
+        self::assertEqualsWithDelta([0.05, 0.3, 0.02], array_map($kept->errorOf(...), [0, 1, 2]), 1e-12);
+        self::assertNull((new Measured('e', 'mass-of-fish', [[0.0, 1.0]]))->errorOf(0));
+        self::assertEquals($kept, Measured::read($kept->toRecord()));
+    }
+
+    public function test_amounts_are_offered_as_rates_where_the_variable_is_one_and_the_other_way(): void
+    {
+        $model = Build::model([], ['pot' => '1'], ['catch' => ['2', 'to' => 'pot']], [], new TimeSettings(0, 10, 1, 'year'));
+        $model = (new SetUnit('catch', 't/year'))->apply((new SetUnit('pot', 't'))->apply($model));
+        $step = static function (string $key, string $unit) use ($model): ?array {
+            $series = new DataSeries('caught', $unit, [], [1.0], 2);
+
+            return Tie::to(Analyser::analyse($model), $key, $series, [0.0])->proposal?->toRecord();
+        };
+        self::assertSame(['do' => 'rate', 'series' => ['caught'], 'to' => 'year'], $step('catch', 'kg'));
+        self::assertSame(['do' => 'amount', 'series' => ['caught'], 'to' => 'month'], $step('pot', 't/month'));
+        self::assertNull($step('catch', 'kg/month'), 'it fits already');
+        self::assertNull($step('catch', 'crown'), 'nothing makes it fit');
+    }
+
     public function test_what_is_new_changed_and_gone_since_it_was_kept(): void
     {
         $tie = Tie::alone(new DataSeries('x', '', [], [1.0, 2.5, 0.1 + 0.2, 9.0], 2), [0.0, 1.0, 2.0, 4.0]);

@@ -68,6 +68,7 @@ final class AccessTest extends TestCase
             'kept' => 'x',
             'batch' => 'x',
             'content' => str_repeat('0', 64),
+            'station' => 'old well',
         ];
         $turnedAway = 0;
         foreach (Route::getRoutes()->getRoutes() as $route) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Data\ReadTable;
+use App\Data\ReadTableJob;
 use App\Data\TableStore;
 use App\Models\DataFile;
 use App\Models\ModelDocument;
@@ -12,8 +13,10 @@ use App\Runs\Results;
 use Illuminate\Http\Client\ConnectionException;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\Http;
+use Illuminate\Support\Facades\Queue;
 use Illuminate\Support\Facades\Storage;
 use Illuminate\Testing\TestResponse;
+use MerryOrbit\Core\Data\Wishes;
 use Tests\Core\Sheets;
 
 final class DataTest extends TestCase
@@ -443,6 +446,38 @@ final class DataTest extends TestCase
         self::assertSame([[0, 12.375], [100, 24.75]], array_slice($made, 0, 2));
         TableStore::forget((string) $content);
         self::assertSame([], Results::disk()->allFiles('read'));
+    }
+
+    public function test_a_file_that_takes_long_is_read_by_a_worker_and_what_is_wrong_with_it_is_said(): void
+    {
+        $model = $this->tank();
+        Queue::fake();
+        config(['merry-orbit.run.workers' => true]);
+        $large =
+            "week;level [t]\n".
+            implode('', array_map(static fn (int $i): string => "$i;".str_repeat('1', 40)."\n", range(0, 70_000)));
+        $content = (string) $this->drop($model, $large, 'large.csv')->assertStatus(202)->assertJsonPath('reading', true)->json('content');
+        $ask = fn (): TestResponse => $this->postJson("/api/models/$model->id/tables/$content", ['name' => 'large.csv']);
+        $ask()->assertStatus(202);
+        $rows = fn (): TestResponse => $this->postJson("/api/models/$model->id/tables/$content/rows", [
+            'asItCame' => true,
+            'from' => 1,
+            'count' => 1,
+        ]);
+        $rows()->assertStatus(202);
+        Queue::assertPushed(ReadTableJob::class);
+        (new ReadTableJob($content, 'large.csv', new Wishes(), false))->handle();
+        $ask()->assertOk()->assertJsonPath('time.count', 70_001);
+        $rows()->assertOk()->assertJsonPath('rows.0.0', '0');
+
+        $words = (string) $this->drop($model, '['.str_repeat('1,', 1_600_000), 'words.json')
+            ->assertStatus(202)
+            ->json('content');
+        (new ReadTableJob($words, 'words.json', new Wishes(), false))->handle();
+        $said = $this->postJson("/api/models/$model->id/tables/$words", ['name' => 'words.json'])
+            ->assertUnprocessable()
+            ->json('detail');
+        self::assertStringContainsString('no sound JSON', (string) $said);
     }
 
     public function test_a_table_goes_out_as_a_workbook_with_its_notes_and_where_each_number_stands(): void

@@ -179,6 +179,9 @@ describe('how exact what was measured is', () => {
         expect([...(own?.lows ?? [])]).toEqual([3.5, -2.5])
         expect([...(own?.highs ?? [])]).toEqual([4.5, -1.5])
         expect([...(line({ error: 10, errorIn: '%' })?.highs ?? [])]).toEqual([4.4, -1.8])
+        // A column that says it goes before what is usual.
+        expect([...(line({ error: 0.5, errors: [0.25, 0] })?.highs ?? [])]).toEqual([4.25, -1.5])
+        expect([...(line({ errors: [0, 1] })?.highs ?? [])]).toEqual([4, -1])
         // The axis has room for it, a plot draws it, and points stay points.
         expect(scaleOf([own as never], { zero: false }).low).toBeLessThanOrEqual(-2.5)
         const colour = () => '#000'

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Data\ReadTable;
+use App\Data\ReadTableJob;
+use App\Data\StillReading;
 use App\Data\StudySources;
 use App\Data\TablePreview;
 use App\Data\TableSheets;
@@ -36,12 +38,24 @@ final class DataController
         if ($bytes === '') {
             throw TableRefused::because('There is nothing in this file.');
         }
+        if (strlen($bytes) > ReadTable::LARGE && config()->boolean('merry-orbit.run.workers')) {
+            return $this->awaited($user, $name, $bytes);
+        }
         // What cannot be read is not kept.
         $read = ReadTable::ofFile(TableStore::opened($bytes, $name), new Wishes());
         $preview = new TablePreview($read, Analyser::analyse($model->core()));
         $content = TableStore::keep($user, $name, $bytes);
 
         return new JsonResponse(['content' => $content, 'name' => $name, ...$preview->toRecord()], 201);
+    }
+
+    /** A worker reads it; whoever sent it asks for it in a moment. */
+    private function awaited(User $user, string $name, string $bytes): JsonResponse
+    {
+        $content = TableStore::keep($user, $name, $bytes);
+        ReadTableJob::dispatch($content, $name, new Wishes(), false);
+
+        return (new StillReading($content, $name))->render();
     }
 
     /** The table of a file as it is understood under what somebody says of it, and after the steps that are taken. */
@@ -97,12 +111,13 @@ final class DataController
     /** Series of it as evidence of variables, to be put into the study by an edit. */
     public function evidence(Request $request, ModelDocument $model, #[CurrentUser] User $user, string $content): JsonResponse
     {
-        /** @var array{ties: list<array{series: int, key: string}>} $given */
+        /** @var array{ties: list<array{series: int, key: string, error?: ?int}>} $given */
         $given = $request->validate(
             [
                 'ties' => ['required', 'list', 'max:200'],
                 'ties.*.series' => ['required', 'integer', 'min:0'],
                 'ties.*.key' => ['required', 'string', 'max:400'],
+                'ties.*.error' => ['nullable', 'integer', 'min:0'],
             ],
             ['ties*' => '`ties` says for each series, by its number from 0, the key of the variable that it is of.'],
         );

@@ -33,6 +33,7 @@ import type {
     Summary,
     EvidenceMade,
     TableAnswer,
+    StillReading,
     TableRead,
     TableRows,
     TableWishes,
@@ -78,6 +79,22 @@ async function send(method: string, path: string, body?: unknown, again = true, 
         return send(method, path, body, again, waits + 1)
     }
     throw problemOf(response.status, (await response.json().catch(() => ({}))) as Record<string, unknown>)
+}
+
+/** So long between two looks whether a file has been read, in milliseconds. */
+const READING = 250
+
+/** A large file is read by a worker: it is asked for again until it is there. */
+async function read<T>(path: string, asked?: unknown): Promise<T> {
+    for (;;) {
+        const answer = await json<T | { reading: true }>('POST', path, asked)
+        if (!(answer as { reading?: true }).reading) {
+            return answer as T
+        }
+        await new Promise((resolve) => {
+            window.setTimeout(resolve, READING)
+        })
+    }
 }
 
 async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
@@ -215,18 +232,21 @@ export const api = {
         json<AreasRead>('POST', `models/${id}/areas?name=${encodeURIComponent(name)}`, file),
     readAreas: (id: string, content: string, asked: { name: string; joins: NonNullable<AreaMapRecord['joins']> }) =>
         json<AreasRead>('POST', `models/${id}/areas/${content}`, asked),
-    dropTable: (id: string, name: string, file: Blob, sending: Sending) =>
-        upload<TableRead>(`models/${id}/tables?name=${encodeURIComponent(name)}`, file, sending),
+    dropTable: async (id: string, name: string, file: Blob, sending: Sending) => {
+        const path = `models/${id}/tables`
+        const sent = await upload<TableRead | StillReading>(`${path}?name=${encodeURIComponent(name)}`, file, sending)
+        return 'reading' in sent ? read<TableRead>(`${path}/${sent.content}`, { name }) : sent
+    },
     stations: async () => (await json<{ stations: string[] }>('GET', 'stations')).stations,
     listen: (id: string, station: string, peek = false) =>
         json<TableRead>('POST', `models/${id}/stations/${encodeURIComponent(station)}${peek ? '?peek=1' : ''}`),
     readTable: (id: string, content: string, wishes: TableWishes & { source?: string }) =>
-        json<TableRead>('POST', `models/${id}/tables/${content}`, wishes),
+        read<TableRead>(`models/${id}/tables/${content}`, wishes),
     tableRows: (
         id: string,
         content: string,
         asked: TableWishes & { source?: string; asItCame?: boolean; after: number; from: number; count: number },
-    ) => json<TableRows>('POST', `models/${id}/tables/${content}/rows`, asked),
+    ) => read<TableRows>(`models/${id}/tables/${content}/rows`, asked),
     tableFile: async (id: string, content: string, asked: TableWishes & { source?: string; after: number; format: 'csv' | 'long' }) =>
         (await send('POST', `models/${id}/tables/${content}/file`, asked)).blob(),
     tableSheets: async (id: string, content: string, asked: TableWishes & { source?: string; after: number }) =>
@@ -239,8 +259,8 @@ export const api = {
     evidence: async (
         id: string,
         content: string,
-        asked: TableWishes & { source: string; cells?: boolean; ties: { series: number; key: string }[] },
-    ) => (await json<{ evidence: EvidenceMade[] }>('POST', `models/${id}/tables/${content}/evidence`, asked)).evidence,
+        asked: TableWishes & { source: string; cells?: boolean; ties: { series: number; key: string; error?: number }[] },
+    ) => (await read<{ evidence: EvidenceMade[] }>(`models/${id}/tables/${content}/evidence`, asked)).evidence,
     equation: (id: string, element: string) => json<Equation>('GET', `models/${id}/elements/${element}/equation`),
     visits: async (id: string, element: string, run: RunRef) =>
         (

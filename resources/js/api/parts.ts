@@ -219,6 +219,7 @@ export interface EvidenceRecord {
     cells?: string[]
     error?: number
     errorIn?: 'unit' | '%'
+    errors?: number[]
     weight?: number
     points: ([number, number])[]
 }

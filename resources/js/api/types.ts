@@ -92,6 +92,8 @@ export interface MapStructures {
 export type Fit = Described['Fit']
 /** A table of data as it came, and what was understood of it. */
 export type TableRead = Described['TableRead']
+/** A worker reads a file. */
+export type StillReading = Described['StillReading']
 export type TableSeries = Described['TableSeries']
 export type TableWishes = Described['TableWishes']
 /** The areas of a geographic file, and which elements of dimensions they are. */

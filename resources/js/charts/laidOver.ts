@@ -48,9 +48,11 @@ export const keyOf = (e: EvidenceRecord) => (e.at?.length ? `${e.of}[${e.at.join
 const spotsOf = (e: EvidenceRecord) =>
     (e.points as [number, number][]).map(([t, v], i) => [(t + (e.ends?.[i] ?? t)) / 2, v] as [number, number])
 
-/** How exact they are, one standard deviation; nothing where nobody said. */
-const errorsOf = (e: EvidenceRecord) =>
-    e.error ? e.points.map(([, v]) => (e.errorIn === '%' ? Math.abs(v ?? 0) * 0.01 : 1) * (e.error ?? 0)) : undefined
+/** How exact they are, one standard deviation: as a column says, or as is usual; nothing where nobody said. */
+function errorsOf(e: EvidenceRecord): number[] | undefined {
+    const usual = (v: number) => (e.errorIn === '%' ? Math.abs(v) * 0.01 : 1) * (e.error ?? 0)
+    return e.error || e.errors?.some((one) => one > 0) ? e.points.map(([, v], i) => (e.errors?.[i] ?? 0) || usual(v ?? 0)) : undefined
+}
 
 /** What lies over the runs of a plot: reference modes as courses, and evidence as points. */
 export function laidOver(plot: Plot, parts: Partial<Pick<OtherParts, 'modes' | 'evidence'>>): Course[] {

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useModel } from '@/stores/model'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { short, shownUnit } from '@/ui/numbers'
-import { SERIES, useData, type Between, type Role } from './useData'
+import { ERROR_OF, SERIES, useData, type Between, type Role } from './useData'
 
 /** Which series becomes which variable's evidence, and what becomes of its unit. */
 const data = useData()
@@ -19,12 +19,19 @@ const WAYS: { value: Between; words: string }[] = [
     { value: 'stepped', words: 'each until the next' },
     { value: 'smooth', words: 'smooth through the points' },
 ]
-const drives = (i: number) => data.ties[i] === SERIES || (data.roles[i] ?? 'evidence') !== 'evidence'
+const drives = (i: number) =>
+    data.ties[i] === SERIES || (!(data.ties[i] ?? '').startsWith(ERROR_OF) && (data.roles[i] ?? 'evidence') !== 'evidence')
 const variables = computed(() =>
     model.things
         .filter((t) => ['stock', 'flow', 'auxiliary', 'parameter'].includes(t.kind) && !t.along)
         .map((t) => ({ value: t.id, words: t.unit ? `${t.name} (${shownUnit(t.unit)})` : t.name }))
         .sort((a, b) => a.words.localeCompare(b.words)),
+)
+/** Series that are evidence: another column may say how exact they are. */
+const tied = computed(() =>
+    (data.table?.series ?? [])
+        .map((series, i) => ({ series, i }))
+        .filter(({ i }) => data.tied.some((t) => t.series === i && t.key !== SERIES)),
 )
 const rows = computed(() =>
     (data.table?.series ?? []).map((s, i) => {
@@ -33,6 +40,9 @@ const rows = computed(() =>
         const choices = [
             { value: NONE, words: 'nothing: leave it out' },
             { value: SERIES, words: 'a series of the model' },
+            ...tied.value
+                .filter((t) => t.i !== i && !t.series.label.startsWith('*'))
+                .map((t) => ({ value: `${ERROR_OF}${t.i}`, words: `how exact ${t.series.label} is (standard deviation)` })),
             ...variables.value,
         ]
         const own = s.match?.key ?? key
@@ -74,7 +84,7 @@ function tie(i: number, key: string | undefined) {
                     @update:model-value="tie(r.i, $event)"
                 />
                 <ChoiceField
-                    v-if="r.key && r.key !== SERIES"
+                    v-if="r.key && r.key !== SERIES && !r.key.startsWith(ERROR_OF)"
                     :model-value="data.roles[r.i] ?? 'evidence'"
                     :label="`What ${r.series.label} does`"
                     :choices="ROLES"

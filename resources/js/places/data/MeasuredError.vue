@@ -14,7 +14,11 @@ const units = computed(() => [
     { value: '%' as const, words: '% of each value' },
 ])
 const said = computed(() =>
-    evidence.error ? `± ${evidence.error} ${evidence.errorIn === '%' ? '%' : shownUnit(unit)}`.trim() : 'not said how exact',
+    evidence.errors?.some((e) => e > 0)
+        ? 'exact as its column says'
+        : evidence.error
+          ? `± ${evidence.error} ${evidence.errorIn === '%' ? '%' : shownUnit(unit)}`.trim()
+          : 'not said how exact',
 )
 function set(fields: Partial<EvidenceRecord>) {
     void model.together(

@@ -15,6 +15,9 @@ import { sameSteps, type CleaningStep } from './steps'
 /** In place of a variable: it becomes a series of the model. */
 export const SERIES = '*series'
 
+/** In place of a variable: it says how exact another series is, by its number. */
+export const ERROR_OF = '*error '
+
 /** What a series does for the variable that it is of: it lies over it, or takes its place, within its own span or for ever. */
 export type Role = 'evidence' | 'drives' | 'drives within'
 
@@ -244,8 +247,11 @@ export const useData = studyStore('data', () => {
     let turns = 0
     const tied = computed(() =>
         Object.entries(ties.value)
-            .filter(([, key]) => key)
-            .map(([series, key]) => ({ series: Number(series), key })),
+            .filter(([, key]) => key && !key.startsWith(ERROR_OF))
+            .map(([series, key]) => {
+                const error = Object.keys(ties.value).find((i) => ties.value[Number(i)] === `${ERROR_OF}${series}`)
+                return { series: Number(series), key, ...(error === undefined ? {} : { error: Number(error) }) }
+            }),
     )
     watch(
         [table, tied, () => model.revision] as const,
@@ -319,12 +325,12 @@ export const useData = studyStore('data', () => {
         const before = of(id)
         const said = { ...wishes.value, name: read.name, content: read.content, steps: steps.value, station: station.value }
         const puts = list.map<{ id: string; edit: Edit }>((m) => {
-            const { of: variable, at, column, unit, factor, points, over, ends, cells } = m
+            const { of: variable, at, column, unit, factor, points, over, ends, cells, errors } = m
             const known = before.find((e) => e.column === m.column && e.of === m.of)
             // How exact it is was said of the column, not of the file.
             const { error, errorIn, weight } = known ?? {}
             const exact = { ...(error ? { error } : {}), ...(errorIn ? { errorIn } : {}), ...(weight === undefined ? {} : { weight }) }
-            const fields = { of: variable, at, column, unit, factor, points, over, ends, cells, source: id, ...exact }
+            const fields = { of: variable, at, column, unit, factor, points, over, ends, cells, errors, source: id, ...exact }
             const own = known?.id ?? laterId()
             return { id: own, edit: { kind: 'put', part: 'evidence', id: own, fields } }
         })
