@@ -74,6 +74,7 @@ final readonly class Orbit
         'sketch' => [...self::READING, 'push', 'format'],
         'read' => ['out', 'format', ...DataCommands::READING],
         'compare' => [...self::RUNNING, 'data', 'match', ...DataCommands::READING],
+        'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'generate' => ['out'],
     ];
 
@@ -122,6 +123,12 @@ final readonly class Orbit
       --data=FILE                 the table of what was measured
       --match "column=variable"   which is which, where the names differ (again for more)
       --format=text|json          how to print (text)
+
+    orbit areas      the areas of a map with the values of a variable, as GeoJSON
+      --map=FILE.geojson          the areas, in degrees of longitude and latitude
+      --of=NAME                   the variable, which extends along what the areas are
+      --property=NAME             the property that says which is which (the one that matches most)
+      --at=TIME                   the time, between saved moments on straight lines (the end of the run; again for more)
 
     read and compare also take
       --sheet=NAME                of a spreadsheet (the first that holds something)
@@ -172,6 +179,7 @@ final readonly class Orbit
                 'sketch' => $this->sketch($arguments),
                 'read' => $this->read($arguments),
                 'compare' => $this->compare($arguments),
+                'areas' => $this->areas($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -411,6 +419,20 @@ final readonly class Orbit
             $arguments->last('out'),
             $format === 'json' ? [self::document(['series' => $series])] : DataCommands::comparedLines($series),
         );
+        if ($run->fault !== null) {
+            fwrite($this->err, $run->fault->sentence()."\n");
+        }
+
+        return $run->fault === null ? self::RAN : self::FAULT;
+    }
+
+    private function areas(Arguments $arguments): int
+    {
+        $trial = $this->trial(Requested::model($arguments, $this->err), $arguments);
+        $areas = AreaCommand::of($arguments, $trial->analysis, $this->err);
+        $run = $trial->run(new Simulator(ProgramStore::ofUser()), [$areas->variable()]);
+        $this->tellTime($arguments, $run->seconds);
+        $this->print($arguments->last('out'), [self::document($areas->collection($run, $trial->analysis, $arguments->all('at')))]);
         if ($run->fault !== null) {
             fwrite($this->err, $run->fault->sentence()."\n");
         }

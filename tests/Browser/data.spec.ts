@@ -1,5 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
+import writeExcelFile from 'write-excel-file/node'
 import { expectAccessible, openCopy, pick, track } from './sheet'
 import { test } from './test'
 
@@ -62,6 +63,49 @@ test('a messy table is read as it is, kept as evidence, lies over the plots, and
     await page.locator('header').getByRole('button', { name: 'Redo' }).click()
     await expect(fits(page)).toContainText('20 points')
     await expect(fits(page).getByRole('img').first()).toHaveAttribute('aria-label', before ?? '')
+})
+
+test('a spreadsheet of two sheets, with a title, units in brackets, gaps and a total, becomes evidence', async ({ page }) => {
+    const rows = (...list: (string | number | null)[][]) => list.map((row) => row.map((value) => (value === null ? null : { value })))
+    const book = await writeExcelFile([
+        { sheet: 'About', data: rows(['Dives of the reef club'], ['made up for a test']) },
+        {
+            sheet: 'Reef',
+            data: rows(
+                ['Reef dives, Quillhaven'],
+                [null],
+                ['Year', 'Urchin [hundred]', 'Mass of kelp [kg]', 'Remarks'],
+                [0, 300, 50_000, 'calm'],
+                [2, null, 45_000, null],
+                [4, 250, 'n. d.', 'swell'],
+                [6, '12O', 60_000, null],
+                ['Total', 562, 155_000, null],
+            ),
+        },
+    ]).toBuffer()
+    await openCopy(page, 'Kelp and urchins')
+    await openData(page)
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Add a file' }).click()
+    await (await chooser).setFiles({ name: 'dives.xlsx', mimeType: 'application/octet-stream', buffer: book })
+    await expect(page.getByRole('heading', { name: 'dives.xlsx' })).toBeVisible()
+    await pick(page.getByRole('combobox', { name: 'Which sheet' }), 'sheet Reef')
+    await expect(table(page).getByRole('row', { name: /^names 3 Year/ })).toBeVisible()
+    await expect(page.getByText('4 times from 0 to 6')).toBeVisible()
+    await page.getByText(/cells? cannot be read/).click()
+    await expect(page.getByText('12O has a letter in place of a digit: is it 120?')).toBeVisible()
+    await expect(page.getByText('Total is a row of totals and is left out.')).toBeVisible()
+    // One name is alike, the other is said by hand; its unit is converted.
+    await expect(page.getByRole('combobox', { name: 'What Urchin is' })).toContainText('urchins')
+    await pick(page.getByRole('combobox', { name: 'What Mass of kelp is' }), 'kelp (t)')
+    await expect(page.getByText('÷ 1000, in t')).toBeVisible()
+    await page.getByRole('button', { name: 'Keep 2 series' }).click()
+    await expect(fits(page)).toContainText('3 points')
+    await page.getByText('not said how exact').first().click()
+    await page.getByRole('textbox', { name: 'standard deviation of a point' }).first().fill('4')
+    await page.keyboard.press('Enter')
+    await expect(fits(page)).toContainText('± 4')
+    await expectAccessible(page)
 })
 
 test('a newer version of a file is read the same way, and what is new, changed and gone is told before it is kept', async ({ page }) => {

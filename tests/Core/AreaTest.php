@@ -18,6 +18,8 @@ use PHPUnit\Framework\TestCase;
 /** Areas of geographic files, and which element of a dimension each is. */
 final class AreaTest extends TestCase
 {
+    use Commanded;
+
     private const SQUARE = [[[0, 0], [1, 0], [1, 1], [0, 1], [0, 0]]];
 
     /**
@@ -161,5 +163,49 @@ final class AreaTest extends TestCase
         $bays = new Dimensions([new Dimension('bay', 'bay', ['harbour-bay', 'outer-bay'], ['harbour bay', 'outer bay'])]);
         $join = AreaJoin::of($file, $bays, 'bay');
         self::assertSame(['bay', [], []], [$join->property, $join->missing, $join->strange]);
+    }
+
+    public function test_the_command_line_gives_areas_the_values_of_a_variable_at_times(): void
+    {
+        [$demo, $map] = [__DIR__.'/../../demo/oyster-terraces.json', __DIR__.'/../../demo/files/coves.geojson'];
+        [$code, $out, $err] = self::orbit(['areas', $demo, "--map=$map", '--of=landed', '--at=10', '--at=20.025', '--save-every=0.05']);
+        self::assertSame([0, ''], [$code, $err]);
+        /** @var array{features: list<array{properties: array<string, mixed>, geometry: array{coordinates: list<list<list<array{float, float}>>>}}>} $read */
+        $read = self::json($out);
+        [, $csv] = self::orbit(['run', $demo, '--only=landed', '--save-every=0.05', '--format=csv']);
+        $rows = array_map(str_getcsv(...), explode("\n", trim($csv)));
+        $heads = array_map(strval(...), $rows[0]);
+        /** @return array<string, string|null> */
+        $at = static function (string $time) use ($rows, $heads): array {
+            foreach ($rows as $row) {
+                if ($row[0] === $time) {
+                    return array_combine($heads, $row);
+                }
+            }
+
+            self::fail("There is no row of $time.");
+        };
+        $by = array_column(array_column($read['features'], 'properties'), null, 'name');
+        self::assertEqualsWithDelta((float) $at('10')['landed[harbour bay]'], $by['Mill Cove']['landed@10'], 1e-9);
+        $between = ((float) $at('20')['landed[outer bay]'] + (float) $at('20.05')['landed[outer bay]']) / 2;
+        self::assertEqualsWithDelta($between, $by['Gull Cove']['landed@20.025'], 1e-6);
+        self::assertArrayNotHasKey('landed@10', $by['Quillhaven']);
+        self::assertLessThan(0.0, self::within($read['features'][1]['geometry']['coordinates'][0][0]), 'outlines run against the clock');
+        // Along other dimensions it is the sum.
+        $sum = self::json(self::orbit(['areas', $demo, "--map=$map", '--of=oysters'])[1]);
+        self::assertStringContainsString('oysters@30', (string) json_encode($sum));
+        foreach (
+            [
+                [['--of=landed'], 'Say which areas'],
+                [["--map=$map"], 'Say what they are coloured by'],
+                [["--map=$map", '--of=surplus'], 'No area is called like an element'],
+                [["--map=$map", '--of=land'], 'did you mean'],
+                [["--map=$map", '--of=landed', '--at=noon'], '--at takes a number'],
+            ] as [$words, $said]
+        ) {
+            [$code, , $err] = self::orbit(['areas', $demo, ...$words]);
+            self::assertSame(2, $code);
+            self::assertStringContainsStringIgnoringCase($said, $err);
+        }
     }
 }

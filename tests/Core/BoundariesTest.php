@@ -28,10 +28,12 @@ final class BoundariesTest extends TestCase
         'Map' => ['Structure', 'Simulate', 'Analysis', 'Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Data' => ['Reduce', 'Experiment', 'Unit', 'Simulate', 'Analysis', 'Plan', 'Model', 'Formula', 'Problem'],
         'Area' => ['Data', 'Model'],
+        'Uncertain' => ['Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Model', 'Formula', 'Problem'],
         'Exchange' => ['Map', 'Simulate', 'Analysis', 'Shape', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
         'Cli' => [
             'Exchange',
             'Area',
+            'Uncertain',
             'Data',
             'Map',
             'Reduce',

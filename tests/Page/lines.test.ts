@@ -7,7 +7,7 @@ import { outlineOf } from '@/charts/barPlots'
 import { optionsOf } from '@/charts/options'
 import { phasePaths } from '@/charts/phasePlot'
 import { pairs } from '@/charts/plotParts'
-import { columnHead, rowsOf } from '@/charts/rows'
+import { columnHead, longOf, rowsOf } from '@/charts/rows'
 import { limitsOf, scaleFor, scaleOf, share, ticksOf, unseen } from '@/charts/scale'
 import { axisWords, titleOf } from '@/charts/words'
 import { tickWords } from '@/ui/numbers'
@@ -427,4 +427,19 @@ describe('tables that leave', () => {
             ]),
         ).toBe('a b\t2\n\tx')
     })
+})
+
+it('values may have a row for each, and gaps have none', () => {
+    expect(
+        longOf([
+            ['year', 'kelp (t), baseline', 'kelp (t), measured'],
+            [0, 5, null],
+            [1, 6, 0],
+        ]),
+    ).toEqual([
+        ['year', 'series', 'value'],
+        [0, 'kelp (t), baseline', 5],
+        [1, 'kelp (t), baseline', 6],
+        [1, 'kelp (t), measured', 0],
+    ])
 })

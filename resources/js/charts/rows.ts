@@ -81,6 +81,21 @@ export function rowsOf(from: From): Cell[][] {
     ]
 }
 
+/** The same values with a row for each: the time, what it is of, and the value; gaps have none. */
+export function longOf(rows: Cell[][]): Cell[][] {
+    const [heads = [], ...body] = rows
+    return [
+        [heads[0] ?? '', 'series', 'value'],
+        ...body.flatMap((row) =>
+            heads
+                .slice(1)
+                .flatMap((name, i) =>
+                    row[i + 1] === null || row[i + 1] === undefined ? [] : [[row[0] ?? null, name, row[i + 1] ?? null]],
+                ),
+        ),
+    ]
+}
+
 /** What stands over a table that leaves the page: what it is, of which study, and whether moments were left out. */
 export function captionOf({ plot, courses, elements }: From, title: string, study: string): string {
     const measure = axisWords('', plot.options?.measure).replace('a plain number', '')

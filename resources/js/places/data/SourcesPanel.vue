@@ -7,12 +7,14 @@ import { counted } from '@/ui/numbers'
 import StepsList from './StepsList.vue'
 import { useAreas } from './useAreas'
 import { useData } from './useData'
+import { useStations } from './useStations'
 import { useTableDrop } from './useTableDrop'
 
 /** The files that data came from, and what is kept of each. */
 const data = useData()
 const view = useView()
 const areas = useAreas()
+const stations = useStations()
 const { over, onto, choose } = useTableDrop()
 const isOpen = (source: string) => view.stage === 'data' && data.source === source
 function open(source: string) {
@@ -20,16 +22,14 @@ function open(source: string) {
     void data.open(source)
 }
 /** Offered where nothing else is looked at. */
-const unheard = computed(() =>
-    (data.table || view.stage !== 'data' ? [] : data.stations).filter((w) => !data.sources.some((s) => s.station === w)),
-)
+const unheard = computed(() => (data.table || view.stage !== 'data' ? [] : stations.unheard))
 function hearFirst(station: string) {
     view.go({ place: 'data', stage: 'data', selection: view.selection })
     void data.listen(station)
 }
 /** So often stations are asked what is new, in milliseconds. */
 const PACE = 20_000
-useIntervalFn(() => void data.hear(), PACE, { immediateCallback: true })
+useIntervalFn(() => void stations.hear(), PACE, { immediateCallback: true })
 function see(map: string) {
     areas.open = map
     view.go({ place: 'data', stage: 'areas', selection: view.selection })
@@ -58,8 +58,8 @@ function see(map: string) {
                         }}</span></span
                     >
                 </Button>
-                <Button v-if="data.news[s.id]" class="news" @click="data.listen(s.station ?? '')">{{
-                    counted(data.news[s.id] ?? 0, 'new reading')
+                <Button v-if="stations.news(s.id)" class="news" @click="data.listen(s.station ?? '')">{{
+                    counted(stations.news(s.id), 'new reading')
                 }}</Button>
                 <Button
                     class="icon-button"

@@ -132,27 +132,6 @@ export const useData = studyStore('data', () => {
             refusal.value = read.trouble
         }
     }
-    const stations = ref<string[]>([])
-    void api
-        .stations()
-        .then((list) => {
-            stations.value = list
-        })
-        .catch(() => undefined)
-    /** Kept stations are listened to while their place is open: how many new readings there are. */
-    const news = ref<Record<string, number>>({})
-    async function hear() {
-        for (const s of sources.value.filter((one) => one.station)) {
-            try {
-                const now = await api.listen(model.id, s.station ?? '', true)
-                const kept = of(s.id).reduce((n, e) => Math.max(n, e.points.length), 0)
-                const most = Math.max(0, ...now.series.map((one) => one.count))
-                news.value = { ...news.value, [s.id]: now.content === s.content ? 0 : Math.max(0, most - kept) }
-            } catch {
-                // It is asked again.
-            }
-        }
-    }
     function saidOf({ sheet, layout, decimal, dates, names, time }: SourceRecord): TableWishes {
         return Object.fromEntries(
             Object.entries({ sheet, layout, decimal, dates, names, time }).filter(([, v]) => v !== undefined && v !== ''),
@@ -346,7 +325,6 @@ export const useData = studyStore('data', () => {
         )
         if (done) {
             source.value = id
-            news.value = { ...news.value, [id]: 0 }
             for (const { id: follows, key, m, role } of series.filter((t) => t.role)) {
                 const [from, until] = [m.points[0]?.[0], m.points.at(-1)?.[0]]
                 runs.grip(key, { signal: 'series', series: follows, ...(role === 'drives within' ? { from, until } : {}) })
@@ -416,9 +394,6 @@ export const useData = studyStore('data', () => {
         kept,
         drop,
         listen,
-        stations,
-        news,
-        hear,
         open,
         reread,
         close,

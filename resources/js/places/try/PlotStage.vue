@@ -12,7 +12,7 @@ import PlotChart from '@/charts/PlotChart.vue'
 import PlotOptions from '@/charts/PlotOptions.vue'
 import { linesOf, valueAt } from '@/charts/lines'
 import { laidOver } from '@/charts/laidOver'
-import { captionOf, columnHead, rowsOf, shown as shownCell } from '@/charts/rows'
+import { longOf, captionOf, columnHead, rowsOf, shown as shownCell } from '@/charts/rows'
 import { titleOf } from '@/charts/words'
 import VariableField from '@/find/VariableField.vue'
 import { useCourses } from '@/stores/courses'
@@ -263,7 +263,7 @@ async function valueRows(): Promise<Cell[][]> {
         ]),
     ]
 }
-async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
+async function out(kind: 'svg' | 'png' | 'csv' | 'long' | 'xlsx' | 'copy') {
     exporting.value?.hide()
     const file = `${model.model.name} – ${title.value}`
         .replace(/[^\p{L}\p{N} –-]+/gu, ' ')
@@ -287,6 +287,8 @@ async function out(kind: 'svg' | 'png' | 'csv' | 'xlsx' | 'copy') {
             download(`${file}.png`, await asPng(chart.value?.drawing() ?? ''))
         } else if (kind === 'csv') {
             download(`${file}.csv`, asCsv(await rows()), 'text/csv')
+        } else if (kind === 'long') {
+            download(`${file}.csv`, asCsv(longOf(await rows())), 'text/csv')
         } else if (kind === 'xlsx') {
             download(`${file}.xlsx`, await asWorkbook([{ name: title.value, rows: [[caption()], ...(await rows())] }]))
         } else {
@@ -394,7 +396,10 @@ const finding = () => ({
                     <template v-if="!asTable && plot.kind !== 'heat'"
                         ><Button @click="out('svg')">Drawing (SVG)</Button><Button @click="out('png')">Picture (PNG)</Button></template
                     >
-                    <Button @click="out('csv')">Values (CSV)</Button><Button @click="out('xlsx')">Values (XLSX)</Button
+                    <Button @click="out('csv')">Values (CSV)</Button
+                    ><Button v-if="!['phase', 'histogram'].includes(plot.kind ?? 'lines')" @click="out('long')"
+                        >Values, a row for each (CSV)</Button
+                    ><Button @click="out('xlsx')">Values (XLSX)</Button
                     ><Button @click="out('copy')"><Copy :size="13" :stroke-width="1.6" /> Copy values for a spreadsheet</Button>
                 </div>
             </Popover>
