@@ -74,6 +74,7 @@ final readonly class Orbit
         'sketch' => [...self::READING, 'push', 'format'],
         'read' => ['out', 'format', ...DataCommands::READING],
         'compare' => [...self::RUNNING, 'data', 'match', ...DataCommands::READING],
+        'ensemble' => [...self::RUNNING, ...EnsembleCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'generate' => ['out'],
     ];
@@ -122,6 +123,18 @@ final readonly class Orbit
     orbit compare    how well a run fits data
       --data=FILE                 the table of what was measured
       --match "column=variable"   which is which, where the names differ (again for more)
+      --format=text|json          how to print (text)
+
+    orbit ensemble   many runs under uncertainty, and what they come to
+      --runs=NUMBER               how many (1000)
+      --sample=random|latin|sobol how the draws are spread (random)
+      --uncertain "NAME=normal(3.5, 1.3)"  a parameter's distribution, perhaps cut off: normal(3.5, 1.3) within 0..10 (again for more)
+      --outcome=NAME              one number of each run: NAME, NAME@TIME, NAME:min, :max, :total, :mean, :peak (again for more)
+      --bands=NAME                percentiles of a variable over time (again for more)
+      --percentiles=5,25,50,75,95
+      --draws-in=FILE.csv         the draws themselves: a column for each parameter, a row for each run
+      --draws-out=FILE.csv        where they are written
+      --jobs=NUMBER               processes (the cores there are); the result is the same for any
       --format=text|json          how to print (text)
 
     orbit areas      the areas of a map with the values of a variable, as GeoJSON
@@ -180,6 +193,7 @@ final readonly class Orbit
                 'read' => $this->read($arguments),
                 'compare' => $this->compare($arguments),
                 'areas' => $this->areas($arguments),
+                'ensemble' => $this->ensemble($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -424,6 +438,23 @@ final readonly class Orbit
         }
 
         return $run->fault === null ? self::RAN : self::FAULT;
+    }
+
+    private function ensemble(Arguments $arguments): int
+    {
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $model = Requested::model($arguments, $this->err);
+        $trial = $this->trial($model, $arguments);
+        $asked = new EnsembleCommand($arguments, $trial->analysis, Requested::setting($model, $arguments));
+        $document = $asked->document(new Simulator(ProgramStore::ofUser()), $model);
+        $this->print($arguments->last('out'), $format === 'json' ? [self::document($document)] : EnsembleCommand::lines($document));
+        if ($document['failed'] === $document['runs']) {
+            fwrite($this->err, "Every run met a numeric fault.\n");
+
+            return self::FAULT;
+        }
+
+        return self::RAN;
     }
 
     private function areas(Arguments $arguments): int

@@ -1,0 +1,168 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Uncertain;
+
+use MerryOrbit\Core\Library\Chance;
+use MerryOrbit\Core\Model\NotUnderstood;
+use Random\Engine\Xoshiro256StarStar;
+use Random\Randomizer;
+
+/**
+ * Which part of each distribution a run draws from: a number between 0 and 1 for each input, which depends on the seed, the run and the
+ * input alone. So any split of the runs over any processes gives the same.
+ */
+final class Design
+{
+    public const KINDS = ['random', 'latin', 'sobol'];
+
+    /** Runs of a block of a Latin hypercube: more blocks can be added to it. */
+    public const BLOCK = 1_000;
+
+    private const BITS = 32;
+
+    /** @var array<string, list<int>> of a block and an input, which share of it each run draws from */
+    private array $orders = [];
+
+    /** @var list<list<int>> direction numbers by input */
+    private array $directions = [];
+
+    /**
+     * @param  value-of<self::KINDS>  $kind
+     * @param  list<string>  $inputs  what is drawn, by a name each
+     * @param  int  $runs  in all
+     */
+    private function __construct(
+        private readonly string $kind,
+        private readonly array $inputs,
+        private readonly int $runs,
+        private readonly int $seed,
+    ) {
+    }
+
+    /**
+     * @param  value-of<self::KINDS>  $kind
+     * @param  list<string>  $inputs
+     *
+     * @throws NotUnderstood
+     */
+    public static function of(string $kind, array $inputs, int $runs, int $seed): self
+    {
+        $design = new self($kind, $inputs, $runs, $seed);
+        if ($kind === 'sobol') {
+            $known = array_slice(file(__DIR__.'/sobol.csv', FILE_IGNORE_NEW_LINES) ?: [], 1);
+            if (count($inputs) > count($known)) {
+                throw NotUnderstood::because(
+                    'A Sobol sequence is known for '.
+                        count($known).
+                        ' inputs; there are '.
+                        count($inputs).
+                        '. Take a Latin hypercube.',
+                );
+            }
+            $design->directions = array_map(self::direction(...), array_slice($known, 0, count($inputs)));
+        }
+
+        return $design;
+    }
+
+    /** @return list<float> of the open interval from 0 to 1, one for each input */
+    public function draws(int $run): array
+    {
+        return array_map(fn (int $i): float => $this->draw($run, $i), array_keys($this->inputs));
+    }
+
+    private function draw(int $run, int $input): float
+    {
+        $name = $this->inputs[$input];
+
+        return match ($this->kind) {
+            'random' => Chance::uniform($this->seed, "draw $name", $run),
+            'latin' => $this->latin($run, $name),
+            default => ($this->scrambled(self::point($this->directions[$input], $run), "$this->seed/sobol $name") + 0.5) /
+                2 ** self::BITS,
+        };
+    }
+
+    /** One draw from each of as many equal shares as the block has runs, in an order of its own for each input. */
+    private function latin(int $run, string $name): float
+    {
+        $block = intdiv($run, self::BLOCK);
+        $size = min(self::BLOCK, $this->runs - $block * self::BLOCK);
+        $seed = hash('sha256', "$this->seed/latin $name/$block", true);
+        $this->orders["$block/$name"] ??= (new Randomizer(new Xoshiro256StarStar($seed)))->shuffleArray(range(0, $size - 1));
+        $share = $this->orders["$block/$name"][$run - $block * self::BLOCK];
+
+        return ($share + Chance::uniform($this->seed, "within $name", $run)) / $size;
+    }
+
+    /**
+     * The direction numbers of an input. Source: S. Joe, F. Y. Kuo, "Constructing Sobol sequences with better two-dimensional
+     * projections", SIAM Journal on Scientific Computing 30 (2008), set D6.
+     *
+     * @return list<int>
+     */
+    private static function direction(string $line): array
+    {
+        [, $polynomial, $initial] = explode(',', $line);
+        $degree = strlen(decbin((int) $polynomial)) - 1;
+        $m = array_map(intval(...), explode(' ', $initial));
+        $v = [];
+        for ($k = 0; $k < self::BITS; $k++) {
+            if ($degree === 0 || $k < $degree) {
+                $v[] = ($degree === 0 ? 1 : $m[$k]) << (self::BITS - 1 - $k);
+
+                continue;
+            }
+            $new = $v[$k - $degree] ^ ($v[$k - $degree] >> $degree);
+            for ($j = 1; $j < $degree; $j++) {
+                $new ^= (((int) $polynomial >> ($degree - $j)) & 1) * $v[$k - $j];
+            }
+            $v[] = $new;
+        }
+
+        return $v;
+    }
+
+    /**
+     * Whole numbers of 32 bits, in the order of the Gray code.
+     *
+     * @param  list<int>  $v
+     */
+    private static function point(array $v, int $i): int
+    {
+        $x = 0;
+        for ($gray = $i ^ ($i >> 1), $k = 0; $gray > 0; $gray >>= 1, $k++) {
+            $x ^= ($gray & 1) * ($v[$k] ?? 0);
+        }
+
+        return $x;
+    }
+
+    /**
+     * The plain sequence of an input, unscrambled: for checks.
+     *
+     * @return list<float>
+     */
+    public static function plainSobol(int $input, int $count): array
+    {
+        $lines = file(__DIR__.'/sobol.csv', FILE_IGNORE_NEW_LINES) ?: [];
+        $v = self::direction($lines[$input + 1]);
+
+        return array_map(static fn (int $i): float => self::point($v, $i) / 2 ** self::BITS, range(0, $count - 1));
+    }
+
+    /** Each bit turned or not, by what stands before it. Source: A. B. Owen, "Randomly permuted (t,m,s)-nets and (t,s)-sequences" (1995). */
+    private function scrambled(int $x, string $seed): int
+    {
+        $result = 0;
+        for ($k = self::BITS - 1; $k >= 0; $k--) {
+            $before = $x >> ($k + 1);
+            $turn = ord(hash('xxh3', "$seed/$k/$before", true)[0]) & 1;
+            $result |= ((($x >> $k) & 1) ^ $turn) << $k;
+        }
+
+        return $result;
+    }
+}
