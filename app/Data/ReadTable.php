@@ -28,7 +28,7 @@ final readonly class ReadTable
     public const COLUMNS = 60;
 
     /** Counted up when a file is read otherwise than before. */
-    private const EDITION = 1;
+    private const EDITION = 2;
 
     /** With fewer cells a file is read faster than what is kept of it. */
     private const SMALL = 20_000;

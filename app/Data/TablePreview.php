@@ -75,6 +75,7 @@ final readonly class TablePreview
                 $this->states,
             ),
             'remarks' => array_slice($this->table->remarks, 0, self::MOST_REMARKS),
+            'slips' => array_slice($this->table->slips, 0, self::MOST_REMARKS),
             'guesses' => $u->guesses,
         ];
     }

@@ -16,6 +16,8 @@ final readonly class DataTable
      * @param  list<int>  $apart  of the long layout, the columns that tell apart the rows of one time, from 0
      * @param  list<DataRemark>  $remarks
      * @param  Understood  $understood  how the table was read
+     * @param  list<array{row: int, column: int, series: string, at: string, value: float}>  $slips  cells of the file that were written
+     *   wrong, and what they seem to mean; rows and columns from 1
      * @param  string  $spacing  how far apart its times are, where a step says so: `month`, or a number; empty where it is to be found
      */
     public function __construct(
@@ -29,6 +31,7 @@ final readonly class DataTable
         public array $remarks,
         public Understood $understood,
         public string $spacing = '',
+        public array $slips = [],
     ) {
     }
 
@@ -52,6 +55,7 @@ final readonly class DataTable
             $this->remarks,
             $this->understood,
             $spacing ?? $this->spacing,
+            $this->slips,
         );
     }
 

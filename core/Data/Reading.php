@@ -12,6 +12,9 @@ final class Reading
 
     private Remarks $remarks;
 
+    /** @var list<array{int, int, float}> rows, columns and values of cells that were written wrong, as they are read */
+    private array $meant = [];
+
     private Figures $figures;
 
     private Dates $dates;
@@ -82,7 +85,46 @@ final class Reading
         $words = DataTable::words($kind, $moments);
         $name = $this->timeName();
 
-        return new DataTable($u->layout, $name, $kind, $moments, $words, $series, $categories, $this->remarks->all(), $u);
+        $table = new DataTable($u->layout, $name, $kind, $moments, $words, $series, $categories, $this->remarks->all(), $u);
+
+        return $u->layout === 'long' ? $table : $this->withSlips($table, array_keys($sorted));
+    }
+
+    /** @param  list<int>  $rows  of its times */
+    private function withSlips(DataTable $t, array $rows): DataTable
+    {
+        $slips = [];
+        foreach ($this->meant as [$row, $column, $value]) {
+            $at = array_search($row, $rows, true);
+            $place = $this->u->at($row, $column, '');
+            foreach ($at === false ? [] : $t->series as $s) {
+                if ($s->line === $this->u->line($column)) {
+                    $slips[] = [
+                        'row' => (int) $place->row,
+                        'column' => (int) $place->column,
+                        'series' => $s->name,
+                        'at' => $t->word((int) $at),
+                        'value' => $value,
+                    ];
+                }
+            }
+        }
+
+        return $slips === []
+            ? $t
+            : new DataTable(
+                $t->layout,
+                $t->timeName,
+                $t->timeKind,
+                $t->times,
+                $t->timeWords,
+                $t->series,
+                $t->apart,
+                $t->remarks,
+                $t->understood,
+                $t->spacing,
+                $slips,
+            );
     }
 
     private function timeName(): string
@@ -225,7 +267,7 @@ final class Reading
             return null;
         }
         foreach ($odd as $row => $cell) {
-            $this->remarks->say($row, $column, $this->bad($cell), DataRemark::GAP);
+            $this->remarks->say($row, $column, $this->bad($cell, $row, $column), DataRemark::GAP);
         }
         foreach ($taken as $sign => $row) {
             if ($sign !== '') {
@@ -258,7 +300,7 @@ final class Reading
         return $unit === '' ? $behind : $unit;
     }
 
-    private function bad(string|float|Moment|null $cell): string
+    private function bad(string|float|Moment|null $cell, int $row, int $column): string
     {
         $text = mb_substr(Grid::text($cell), 0, 60);
         if (Figures::isError($cell)) {
@@ -267,6 +309,8 @@ final class Reading
         $guess = strtr($text, ['O' => '0', 'o' => '0', 'l' => '1', 'I' => '1', 'S' => '5', 'B' => '8']);
         $could = $guess !== $text && preg_match('/\d/', $text) === 1 ? $this->figures->read($guess) : null;
         if ($could !== null && $could['unit'] === '') {
+            $this->meant[] = [$row, $column, $could['value']];
+
             return "`$text` has a letter in place of a digit: is it ".Grid::text($could['value']).'? It counts as a gap.';
         }
         $other = (new Figures($this->u->decimal === '.' ? ',' : '.'))->read($cell);

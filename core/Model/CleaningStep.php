@@ -17,6 +17,7 @@ final readonly class CleaningStep implements Recorded
         'leave out',
         'scale',
         'set aside',
+        'mend',
         'gaps',
         'fill',
         'over time',
@@ -58,6 +59,7 @@ final readonly class CleaningStep implements Recorded
             'take' => ['enum' => self::TAKES, 'default' => '', 'description' => 'what many values become, or how gaps are filled'],
             'factor' => ['type' => 'number', 'default' => 1],
             'plus' => ['type' => 'number', 'default' => 0],
+            'value' => ['type' => 'number', 'description' => 'what stands there instead'],
             'at' => ['type' => 'string', 'maxLength' => 60, 'description' => 'a time of the table, as it is told'],
             'source' => ['type' => 'string', 'maxLength' => 40, 'description' => 'the id of another source'],
             'from' => [
@@ -90,6 +92,7 @@ final readonly class CleaningStep implements Recorded
         public string $share = '',
         public string $note = '',
         public bool $isOff = false,
+        public ?float $value = null,
     ) {
     }
 
@@ -115,6 +118,7 @@ final readonly class CleaningStep implements Recorded
             $given->text('share', 300),
             $given->text('note', 2_000),
             $given->flag('off'),
+            $given->any('value') === null ? null : $given->number('value', -1e300, 1e300, 0.0),
         );
     }
 
@@ -154,6 +158,7 @@ final readonly class CleaningStep implements Recorded
             ...array_filter($words, static fn (string $w): bool => $w !== ''),
             ...$this->factor === 1.0 ? [] : ['factor' => $this->factor],
             ...$this->plus === 0.0 ? [] : ['plus' => $this->plus],
+            ...$this->value === null ? [] : ['value' => $this->value],
         ];
     }
 }

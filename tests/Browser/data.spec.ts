@@ -95,12 +95,15 @@ test('a spreadsheet of two sheets, with a title, units in brackets, gaps and a t
     await page.getByText(/cells? cannot be read/).click()
     await expect(page.getByText('12O has a letter in place of a digit: is it 120?')).toBeVisible()
     await expect(page.getByText('Total is a row of totals and is left out.')).toBeVisible()
+    // What was meant is taken over by a click on the cell.
+    await table(page).getByRole('button', { name: '12O → 120?' }).click()
+    await expect(page.getByRole('region', { name: 'From file to series' })).toContainText('120 of Urchin at 6, in place of a gap')
     // One name is alike, the other is said by hand; its unit is converted.
     await expect(page.getByRole('combobox', { name: 'What Urchin is' })).toContainText('urchins')
     await pick(page.getByRole('combobox', { name: 'What Mass of kelp is' }), 'kelp (t)')
     await expect(page.getByText('÷ 1000, in t')).toBeVisible()
     await page.getByRole('button', { name: 'Keep 2 series' }).click()
-    await expect(fits(page)).toContainText('3 points')
+    await expect(fits(page).getByText('3 points').first()).toBeVisible()
     await page.getByText('not said how exact').first().click()
     await page.getByRole('textbox', { name: 'standard deviation of a point' }).first().fill('4')
     await page.keyboard.press('Enter')

@@ -258,6 +258,29 @@ final class StepsTest extends TestCase
         self::assertEqualsWithDelta(['kelp' => [100.0, null, 250.0]], self::values($table), 1e-12);
     }
 
+    public function test_a_slip_is_told_with_what_it_means_and_mended(): void
+    {
+        foreach (
+            [
+                "year;kelp;urchins\n2001;5;7\n2003;12O;8\n2005;6;9\n2007;7;9\n",
+                "year;2001;2003;2005;2007\nkelp;5;12O;6;7\nurchins;7;8;9;9\n",
+            ] as $csv
+        ) {
+            $table = self::table($csv);
+            $slip = $table->slips[0];
+            self::assertSame(['kelp', '2003', 120.0], [$slip['series'], $slip['at'], $slip['value']]);
+            $mended = self::after($csv, [['do' => 'mend', 'series' => ['kelp'], 'at' => '2003', 'value' => 120]]);
+            self::assertSame([5.0, 120.0, 6.0, 7.0], $mended->series[0]->values);
+        }
+        self::assertSame(
+            [[3, 2]],
+            array_map(
+                static fn (array $s): array => [$s['row'], $s['column']],
+                self::table("year;kelp\n2001;5\n2003;12O\n2005;6\n2007;7\n")->slips,
+            ),
+        );
+    }
+
     public function test_cells_are_told_as_runs(): void
     {
         self::assertSame('B4:B6, D6', Cells::together(['B4', 'B5', 'B6', 'D6']));

@@ -7,7 +7,7 @@ describe('steps from a file to its series', () => {
     it('are offered once each, and start with what they can', () => {
         const all = STEP_KINDS.map((k) => k.do)
         expect(new Set(all).size).toBe(all.length)
-        expect(all).toHaveLength(14)
+        expect(all).toHaveLength(15)
         for (const kind of STEP_KINDS) {
             expect(kindOf({ do: kind.do })).toBe(kind)
             // What they start with is among what can be chosen.
@@ -27,6 +27,7 @@ describe('steps from a file to its series', () => {
             [{ do: 'fill', series: ['seen'], from: 'counted' }, 'Fill gaps of seen from counted'],
             [{ do: 'gaps', take: 'last' }, 'Fill gaps'],
             [{ do: 'set aside', series: ['kelp'], at: '2004' }, 'Set 2004 of kelp aside'],
+            [{ do: 'mend', series: ['kelp'], at: '2004', value: 5 }, 'Mend 2004 of kelp'],
             [{ do: 'leave out', series: ['a', 'b', 'c'] }, 'Leave out a, b …'],
             [{ do: 'join', source: 's1' }, 'Take in coves.csv'],
             [{ do: 'rate', to: 'year' }, 'Rates per year'],

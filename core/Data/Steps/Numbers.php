@@ -64,6 +64,29 @@ final class Numbers
     }
 
     /**
+     * A value that was written wrong is what was meant.
+     *
+     * @param  list<int>  $chosen
+     *
+     * @throws TableRefused
+     */
+    public static function mended(DataTable $table, array $chosen, CleaningStep $step): StepState
+    {
+        if (count($chosen) !== 1 || $step->at === '' || $step->value === null) {
+            throw TableRefused::because('Say of which one series, at which time, and what the number is.');
+        }
+        $series = $table->series[$chosen[0]];
+        $at = Steps::at($table, $step->at);
+        $was = $series->values[$at] === null ? 'a gap' : Grid::text($series->values[$at]);
+        $values = [...array_slice($series->values, 0, $at), $step->value, ...array_slice($series->values, $at + 1)];
+
+        return new StepState(
+            Steps::changed($table, $chosen, static fn (DataSeries $s): DataSeries => $s->with($values)),
+            Grid::text($step->value)." of `{$series->label()}` at $step->at, in place of $was",
+        );
+    }
+
+    /**
      * Gaps become the straight line between what was measured before and after, or what was measured before.
      *
      * @param  list<int>  $chosen

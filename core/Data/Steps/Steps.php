@@ -64,6 +64,7 @@ final readonly class Steps
             'fill' => Joining::filled($table, $chosen, $step, $others),
             'scale' => Numbers::scaled($table, $chosen, $step),
             'set aside' => Numbers::setAside($table, $chosen, $step),
+            'mend' => Numbers::mended($table, $chosen, $step),
             'gaps' => Numbers::bridged($table, $chosen, $step),
             'index' => Numbers::indexed($table, $chosen, $step),
             'rate' => Numbers::rates($table, $chosen, $step),

@@ -174,7 +174,7 @@ export interface SourceRecord {
     names?: number
     time?: string
     steps?: ({
-        do: 'rename' | 'leave out' | 'scale' | 'set aside' | 'gaps' | 'fill' | 'over time' | 'over mapping' | 'gather' | 'spread' | 'join' | 'rate' | 'amount' | 'index'
+        do: 'rename' | 'leave out' | 'scale' | 'set aside' | 'mend' | 'gaps' | 'fill' | 'over time' | 'over mapping' | 'gather' | 'spread' | 'join' | 'rate' | 'amount' | 'index'
         off?: boolean
         series?: string[]
         to?: string
@@ -182,6 +182,7 @@ export interface SourceRecord {
         take?: '' | 'sum' | 'mean' | 'weighted' | 'least' | 'greatest' | 'first' | 'last' | 'straight' | 'overlap' | 'plain'
         factor?: number
         plus?: number
+        value?: number
         at?: string
         source?: string
         from?: string

@@ -132,6 +132,7 @@ const time = computed(() => {
                 :table="data.table"
                 @names="data.reread({ names: $event })"
                 @time="data.reread({ time: $event })"
+                @mend="data.mend($event)"
             />
             <details v-if="cells.length + general.length" class="remarks">
                 <summary>

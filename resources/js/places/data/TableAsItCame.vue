@@ -11,8 +11,10 @@ import { useRowPieces } from './useRowPieces'
 
 /** A table as it stands in its file; what was understood is drawn onto it, and a click on a row or a column says it better. */
 const { table } = defineProps<{ table: TableRead }>()
-const emit = defineEmits<{ names: [row: number]; time: [column: string] }>()
+const emit = defineEmits<{ names: [row: number]; time: [column: string]; mend: [slip: Slip] }>()
 
+type Slip = TableRead['slips'][number]
+const slips = computed(() => new Map(table.slips.map((s) => [`${s.row},${s.column}`, s])))
 const scroll = ref<HTMLElement | null>(null)
 const numbers = computed(() => Array.from({ length: table.size[0] ?? 0 }, (_, i) => i))
 const { inSight, above, below, to } = useRowsInSight(scroll, () => numbers.value, { row: ROW, around: 12, room: 500 })
@@ -103,7 +105,13 @@ defineExpose({ show })
                         }"
                         :title="remarks.get(`${i + 1},${c}`)"
                     >
-                        {{ cells(i)[c - 1] ?? '' }}
+                        <Button
+                            v-if="slips.has(`${i + 1},${c}`)"
+                            class="slip"
+                            :title="`Read it as ${slips.get(`${i + 1},${c}`)?.value}`"
+                            @click="emit('mend', slips.get(`${i + 1},${c}`) as Slip)"
+                            >{{ cells(i)[c - 1] }} → {{ slips.get(`${i + 1},${c}`)?.value }}?</Button
+                        ><template v-else>{{ cells(i)[c - 1] ?? '' }}</template>
                     </td>
                 </tr>
                 <tr v-if="below" aria-hidden="true">
@@ -204,6 +212,11 @@ th.out {
 tr.out td:not(.about),
 tbody td.out {
     background: repeating-linear-gradient(135deg, transparent 0 5px, var(--hairline) 5px 6px);
+}
+.slip {
+    color: var(--brick);
+    text-decoration: underline dotted;
+    text-underline-offset: 3px;
 }
 .bad {
     outline: 1.8px solid var(--brick);

@@ -5,7 +5,7 @@ export type Does = CleaningStep['do']
 
 /** What a step can be asked for: a field of it, and which choices there are. */
 export interface StepField {
-    name: 'series' | 'to' | 'along' | 'take' | 'factor' | 'plus' | 'at' | 'source' | 'from' | 'share'
+    name: 'series' | 'to' | 'along' | 'take' | 'factor' | 'plus' | 'value' | 'at' | 'source' | 'from' | 'share'
     words: string
     /** Where the choices come from; without, it is typed. */
     of?: 'series' | 'one series' | 'along' | 'sources' | 'columns' | 'series of the source' | readonly { value: string; words: string }[]
@@ -139,6 +139,16 @@ export const STEP_KINDS: readonly StepKind[] = [
         ],
     },
     {
+        do: 'mend',
+        words: 'Mend a value',
+        group: 'Gaps',
+        fields: [
+            { name: 'series', words: 'of', of: 'one series' },
+            { name: 'at', words: 'at' },
+            { name: 'value', words: 'is', number: true },
+        ],
+    },
+    {
         do: 'rename',
         words: 'Another name',
         group: 'What there is',
@@ -197,6 +207,8 @@ export function titleOf(step: CleaningStep, sourceName: (id: string) => string):
             return `Fill gaps${of} from ${step.from ?? '?'}`
         case 'set aside':
             return `Set ${step.at ?? '?'}${of} aside`
+        case 'mend':
+            return `Mend ${step.at ?? '?'}${of}`
         case 'rename':
             return `${step.series?.[0] ?? '?'} is ${step.to ?? '?'}`
         case 'leave out':

@@ -203,6 +203,9 @@ export const useData = studyStore('data', () => {
         next.splice(i + by, 0, ...next.splice(i, 1))
         return setSteps(next, i + by)
     }
+    /** A cell of the file that was written wrong is read as what it seems to mean, before anything else is done. */
+    const mend = ({ series, at, value }: TableRead['slips'][number]) =>
+        setSteps([{ do: 'mend', series: [series], at, value }, ...steps.value], -1)
     /** A value of the table that is shown counts no more, from here on. */
     function setAside(label: string, at: string) {
         const next = [...steps.value]
@@ -381,6 +384,7 @@ export const useData = studyStore('data', () => {
         setStep,
         moveStep,
         setAside,
+        mend,
         ties,
         roles,
         ways,
