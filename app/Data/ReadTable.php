@@ -70,7 +70,9 @@ final readonly class ReadTable
     public static function awaited(string $content, string $name, Wishes $wishes, bool $isTraced): self
     {
         $place = self::place($content, $wishes, $isTraced);
-        $isLong = config()->boolean('merry-orbit.run.workers') && Results::disk()->size(TableStore::path($content)) > self::LARGE;
+        $path = TableStore::path($content);
+        $isLong =
+            config()->boolean('merry-orbit.run.workers') && Results::disk()->exists($path) && Results::disk()->size($path) > self::LARGE;
         if ($isLong && ! Results::disk()->exists($place)) {
             if (! Results::disk()->exists($place.self::REFUSED)) {
                 ReadTableJob::dispatch($content, $name, $wishes, $isTraced);

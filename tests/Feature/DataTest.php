@@ -480,6 +480,21 @@ final class DataTest extends TestCase
         self::assertStringContainsString('no sound JSON', (string) $said);
     }
 
+    public function test_a_source_whose_file_is_gone_says_so_with_workers_and_without(): void
+    {
+        $model = $this->tank();
+        $content = (string) $this->drop($model, self::TABLE)->json('content');
+        Results::disk()->delete(TableStore::path($content));
+        foreach ([true, false] as $workers) {
+            config(['merry-orbit.run.workers' => $workers]);
+            foreach (['', '/rows'] as $what) {
+                $this->postJson("/api/models/$model->id/tables/$content$what", ['name' => 'dives.csv', 'asItCame' => true])
+                    ->assertUnprocessable()
+                    ->assertJsonPath('detail', TableStore::GONE);
+            }
+        }
+    }
+
     public function test_a_table_goes_out_as_a_workbook_with_its_notes_and_where_each_number_stands(): void
     {
         $model = $this->tank();
