@@ -29,7 +29,9 @@ final class TableSheets
             throw TableRefused::because('This table has more than '.number_format(self::MOST_CELLS).' cells: take it as CSV.');
         }
         $values = static fn (int $s, int $i): ?float => $table->series[$s]->values[$i];
-        $cells = static fn (int $s, int $i): ?string => $table->series[$s]->values[$i] === null ? null : $table->series[$s]->cells[$i];
+        $cells = static fn (int $s, int $i): ?string => $table->series[$s]->values[$i] === null
+            ? null
+            : $table->series[$s]->cells[$i] ?? null;
 
         return [
             ['name' => 'Data', 'rows' => self::table($table, $values)],
