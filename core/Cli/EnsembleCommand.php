@@ -5,43 +5,35 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Cli;
 
 use MerryOrbit\Core\Analysis\Analysis;
-use MerryOrbit\Core\Data\CsvReader;
-use MerryOrbit\Core\Data\Grid;
-use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\NotUnderstood;
-use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Reduce\ColumnsAt;
 use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Reduce\Outcomes;
 use MerryOrbit\Core\Reduce\Several;
 use MerryOrbit\Core\Simulate\Simulator;
-use MerryOrbit\Core\Uncertain\Design;
-use MerryOrbit\Core\Uncertain\Distribution;
 use MerryOrbit\Core\Uncertain\Ensemble;
 use MerryOrbit\Core\Uncertain\Summary;
 
 /** Many runs under uncertainty, as the command line asks for them. */
-final class EnsembleCommand
+final class EnsembleCommand implements Reporting
 {
-    public const TAKES = ['runs', 'sample', 'uncertain', 'draws-in', 'draws-out', 'outcome', 'bands', 'percentiles', 'jobs'];
+    public const TAKES = ['runs', 'sample', 'uncertain', 'together', 'draws-in', 'draws-out', 'outcome', 'bands', 'percentiles', 'jobs'];
 
-    private const MOST_RUNS = 1_000_000;
+    public const MOST_RUNS = 1_000_000;
 
     /** Moments at which bands are told. */
     private const MOST_MOMENTS = 1_000;
 
-    /** @var array<string, string> names of parameters by id */
-    private array $inputs = [];
+    private readonly UncertainInputs $inputs;
 
     /** @var \Closure(int): array<string, float> */
-    private \Closure $values;
-
-    /** @var array<string, float> */
-    private array $medians = [];
+    private readonly \Closure $values;
 
     /** @var list<Outcome> */
     private array $outcomes = [];
@@ -59,13 +51,14 @@ final class EnsembleCommand
 
     private int $seed;
 
+    private bool $isFailed = false;
+
     /** @throws UsageError|NotUnderstood */
     public function __construct(
         private readonly Arguments $arguments,
         private readonly Analysis $analysis,
         private readonly Setting $setting,
     ) {
-        $model = $analysis->model;
         $this->seed = (int) ($arguments->number('seed') ?? 1);
         $this->runs = (int) ($arguments->number('runs') ?? 1_000);
         if ($this->runs < 1 || $this->runs > self::MOST_RUNS) {
@@ -78,21 +71,39 @@ final class EnsembleCommand
             array_map(trim(...), explode(',', $arguments->last('percentiles') ?? '5,25,50,75,95')),
         );
         foreach ($arguments->all('outcome') as $text) {
-            $this->outcomes[] = Outcome::read($text, $model);
+            $this->outcomes[] = Outcome::read($text, $analysis);
         }
         foreach ($arguments->all('bands') as $name) {
-            $id = $model->idOf(Name::key($name));
-            $this->bands[] =
-                $id !== null && $analysis->canCompute($id)
-                    ? $id
-                    : throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $model->names()));
+            array_push($this->bands, ...self::keysOf($analysis, $name));
         }
         if ($this->outcomes === [] && $this->bands === []) {
             throw new UsageError('Say what is wanted of the runs: --outcome=NAME or --bands=NAME.');
         }
-        $this->moments = self::saved($setting->timeOf($model->time));
+        $this->moments = self::saved($setting->timeOf($analysis->model->time));
         $file = $arguments->last('draws-in');
-        $file === null ? $this->drawn($model) : $this->given($model, $file);
+        $this->inputs = $file === null ? UncertainInputs::said($arguments, $analysis) : UncertainInputs::given($file, $analysis);
+        $this->runs = $this->inputs->rows === [] ? $this->runs : count($this->inputs->rows);
+        $this->values = $this->inputs->drawn(
+            $arguments->last('sample'),
+            $this->runs,
+            $this->seed,
+            $this->inputs->together(['together' => $arguments->all('together')], $analysis),
+        );
+    }
+
+    /**
+     * @return list<string> what is told of a name: itself, or each of its elements
+     *
+     * @throws UsageError
+     */
+    private static function keysOf(Analysis $analysis, string $name): array
+    {
+        $key = KeyReading::key($analysis, $name);
+        if ($key === null || ! $analysis->canCompute(Key::ownerOf($key))) {
+            throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $analysis->model->names()));
+        }
+
+        return $key === Key::ownerOf($key) ? $analysis->positions->of($key) : [$key];
     }
 
     /** @return list<float> the saved moments, thinned where there are too many */
@@ -105,80 +116,6 @@ final class EnsembleCommand
         }
 
         return $moments;
-    }
-
-    private function drawn(Model $model): void
-    {
-        $laws = [];
-        foreach ($this->arguments->all('uncertain') as $said) {
-            [$name, $written] = [...array_map(trim(...), explode('=', $said, 2)), ''];
-            $id = $this->parameter($model, $name);
-            $laws[$id] = Distribution::read($written);
-            $this->inputs[$id] = $model->elements[$id]->name;
-            $this->medians[$id] = $laws[$id]->median();
-        }
-        if ($laws === []) {
-            throw new UsageError('Say what is uncertain: --uncertain "NAME=normal(3.5, 1.3)", or --draws-in=FILE.csv.');
-        }
-        $kind = $this->arguments->last('sample') ?? 'random';
-        $at = array_search($kind, Design::KINDS, true);
-        if ($at === false) {
-            throw new UsageError('--sample is one of '.implode(', ', Design::KINDS).", not `$kind`.");
-        }
-        $ids = array_map(strval(...), array_keys($laws));
-        $design = Design::of(Design::KINDS[$at], $ids, $this->runs, $this->seed);
-        $this->values = static function (int $run) use ($design, $laws, $ids): array {
-            $values = [];
-            foreach ($design->draws($run) as $i => $u) {
-                $values[$ids[$i]] = $laws[$ids[$i]]->quantile($u);
-            }
-
-            return $values;
-        };
-    }
-
-    private function given(Model $model, string $file): void
-    {
-        $text =
-            is_readable($file) && ! is_dir($file) ? (string) file_get_contents($file) : throw new UsageError("There is no file $file.");
-        $grid = CsvReader::grid($text, basename($file));
-        foreach ($grid->rows[0] ?? [] as $column => $cell) {
-            $id = $this->parameter($model, Grid::text($cell));
-            $this->inputs[$id] = $model->elements[$id]->name;
-            $columns[$id] = $column;
-        }
-        $rows = [];
-        for ($row = 1; $row < count($grid->rows); $row++) {
-            foreach ($grid->filled($row) > 0 ? $columns ?? [] : [] as $id => $column) {
-                $cell = Grid::text($grid->cell($row, $column));
-                $rows[$row - 1][$id] = is_numeric($cell)
-                    ? (float) $cell
-                    : throw new UsageError('Row '.($row + 1)." of the draws has no number for `{$this->inputs[$id]}`.");
-            }
-        }
-        $rows = array_values($rows);
-        if ($rows === []) {
-            throw new UsageError('The draws hold no rows: a head with names of parameters, and a row for each run.');
-        }
-        $this->runs = count($rows);
-        foreach (array_keys($this->inputs) as $id) {
-            $column = Summary::of(array_column($rows, $id), [50.0]);
-            $this->medians[(string) $id] = $column->percentiles['50'] ?? 0.0;
-        }
-        $this->values = static fn (int $run): array => $rows[$run];
-    }
-
-    private function parameter(Model $model, string $name): string
-    {
-        $id = $model->idOf(Name::key(trim($name, ' "')));
-        $names = array_map(
-            static fn (Parameter $p): string => $p->name,
-            array_values(array_filter($model->elements, static fn ($e): bool => $e instanceof Parameter)),
-        );
-
-        return $id !== null && $model->elements[$id] instanceof Parameter && ($this->analysis->extents[$id] ?? []) === []
-            ? $id
-            : throw new UsageError("The model has no parameter `$name` that is a single number.".Nearest::question($name, $names));
     }
 
     /** @return array<string, mixed> as docs/command-line.md says */
@@ -197,12 +134,13 @@ final class EnsembleCommand
             $this->setting,
             $reducer,
             $this->values,
-            $this->medians,
+            $this->inputs->medians,
             $this->runs,
             $this->seed,
             max(1, $jobs),
         );
         $this->keepDraws();
+        $this->isFailed = $ensemble->failed() === $this->runs;
 
         return [
             'runs' => $this->runs,
@@ -246,7 +184,7 @@ final class EnsembleCommand
                     $percentiles[$p][] = $value;
                 }
             }
-            $bands[(string) $this->analysis->model->nameOf($id)] = [
+            $bands[$this->analysis->nameOf($id)] = [
                 'time' => $this->moments,
                 'mean' => $mean,
                 'percentiles' => (object) $percentiles,
@@ -264,7 +202,7 @@ final class EnsembleCommand
         if ($file === null) {
             return;
         }
-        $lines = implode(',', array_map(self::field(...), array_values($this->inputs)))."\n";
+        $lines = implode(',', array_map(self::field(...), array_values($this->inputs->names)))."\n";
         for ($run = 0; $run < $this->runs; $run++) {
             $lines .=
                 implode(',', array_map(static fn (float $v): string => (string) json_encode($v), array_values(($this->values)($run)))).
@@ -280,6 +218,11 @@ final class EnsembleCommand
         return preg_match('/[",]/', $name) === 1 ? '"'.str_replace('"', '""', $name).'"' : $name;
     }
 
+    public function isFailed(): bool
+    {
+        return $this->isFailed;
+    }
+
     public static function cores(): int
     {
         return is_readable('/proc/cpuinfo') ? max(1, substr_count((string) file_get_contents('/proc/cpuinfo'), "processor\t:")) : 1;
@@ -289,7 +232,7 @@ final class EnsembleCommand
      * @param  array<string, mixed>  $document
      * @return \Generator<int, string> for people
      */
-    public static function lines(array $document): \Generator
+    public function lines(array $document): \Generator
     {
         $shown = static fn (mixed $v): string => is_float($v) || is_int($v) ? sprintf('%.5g', $v) : '–';
         yield "{$shown($document['runs'])} runs, {$shown($document['failed'])} of them failed\n";

@@ -74,7 +74,9 @@ final readonly class Orbit
         'sketch' => [...self::READING, 'push', 'format'],
         'read' => ['out', 'format', ...DataCommands::READING],
         'compare' => [...self::RUNNING, 'data', 'match', ...DataCommands::READING],
+        'nudge' => [...self::RUNNING, ...NudgeCommand::TAKES],
         'ensemble' => [...self::RUNNING, ...EnsembleCommand::TAKES],
+        'indices' => [...self::RUNNING, ...IndicesCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'generate' => ['out'],
     ];
@@ -125,15 +127,31 @@ final readonly class Orbit
       --match "column=variable"   which is which, where the names differ (again for more)
       --format=text|json          how to print (text)
 
+    orbit nudge      every parameter down and up, one at a time, and what that does
+      --by=10%                    how far, or --by=range for the range of each dial
+      --outcome=NAME              what is looked at, as for ensemble (the stocks at the end; again for more)
+      --parameters=a,b            only these
+      --also=initials,curves      also plain initial values, and curves as a whole
+      --jobs=NUMBER               processes (the cores there are); the result is the same for any
+      --format=text|json          how to print (text)
+
     orbit ensemble   many runs under uncertainty, and what they come to
       --runs=NUMBER               how many (1000)
       --sample=random|latin|sobol how the draws are spread (random)
       --uncertain "NAME=normal(3.5, 1.3)"  a parameter's distribution, perhaps cut off: normal(3.5, 1.3) within 0..10 (again for more)
+      --together "a, b=0.6"       how the ranks of two of them go together (again for more)
       --outcome=NAME              one number of each run: NAME, NAME@TIME, NAME:min, :max, :total, :mean, :peak (again for more)
       --bands=NAME                percentiles of a variable over time (again for more)
       --percentiles=5,25,50,75,95
       --draws-in=FILE.csv         the draws themselves: a column for each parameter, a row for each run
       --draws-out=FILE.csv        where they are written
+      --jobs=NUMBER               processes (the cores there are); the result is the same for any
+      --format=text|json          how to print (text)
+
+    orbit indices    which uncertain inputs an outcome comes from
+      --uncertain, --outcome      as for ensemble
+      --using=sobol|morris|regression  shares of variance; a first look at many inputs; a straight line through the runs (sobol)
+      --runs=NUMBER               in all (1000 for each input, and 2000)
       --jobs=NUMBER               processes (the cores there are); the result is the same for any
       --format=text|json          how to print (text)
 
@@ -193,7 +211,7 @@ final readonly class Orbit
                 'read' => $this->read($arguments),
                 'compare' => $this->compare($arguments),
                 'areas' => $this->areas($arguments),
-                'ensemble' => $this->ensemble($arguments),
+                'nudge', 'ensemble', 'indices' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -440,15 +458,23 @@ final readonly class Orbit
         return $run->fault === null ? self::RAN : self::FAULT;
     }
 
-    private function ensemble(Arguments $arguments): int
+    /** Commands that make many runs. */
+    private function reported(Arguments $arguments): int
     {
         $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
         $model = Requested::model($arguments, $this->err);
         $trial = $this->trial($model, $arguments);
-        $asked = new EnsembleCommand($arguments, $trial->analysis, Requested::setting($model, $arguments));
+        $setting = Requested::setting($model, $arguments);
+        $asked = match ($arguments->command) {
+            'nudge' => new NudgeCommand($arguments, $trial->analysis, $setting, $this->err),
+            'indices' => new IndicesCommand($arguments, $trial->analysis, $setting),
+            default => new EnsembleCommand($arguments, $trial->analysis, $setting),
+        };
+        $begun = hrtime(true);
         $document = $asked->document(new Simulator(ProgramStore::ofUser()), $model);
-        $this->print($arguments->last('out'), $format === 'json' ? [self::document($document)] : EnsembleCommand::lines($document));
-        if ($document['failed'] === $document['runs']) {
+        $this->tellTime($arguments, (hrtime(true) - $begun) / 1e9);
+        $this->print($arguments->last('out'), $format === 'json' ? [self::document($document)] : $asked->lines($document));
+        if ($asked->isFailed()) {
             fwrite($this->err, "Every run met a numeric fault.\n");
 
             return self::FAULT;

@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Cli;
 
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
+use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Formula\Name;
@@ -108,7 +109,7 @@ final class Requested
             if ($value === null) {
                 throw new UsageError("--set takes name=value, not `$setting`.");
             }
-            [$whole, $at] = self::apart((string) $name);
+            [$whole, $at] = KeyReading::apart((string) $name);
             $id = $model->idOf(Name::key($whole));
             if ($id === null || ! ($model->elements[$id] instanceof Parameter)) {
                 $names = array_map(
@@ -122,21 +123,6 @@ final class Requested
         }
 
         return $values;
-    }
-
-    /**
-     * A name, and the elements that stand in brackets behind it.
-     *
-     * @return array{string, list<string>}
-     */
-    private static function apart(string $written): array
-    {
-        $written = trim($written, " \t");
-        if (preg_match('/^(.*\S)\s*\[([^\[\]]*)\]$/Dsu', $written, $m) !== 1) {
-            return [trim($written, '"'), []];
-        }
-
-        return [trim($m[1], '"'), array_map(static fn (string $one): string => trim($one, " \t\""), explode(',', $m[2]))];
     }
 
     /**
@@ -207,28 +193,12 @@ final class Requested
     {
         $ids = [];
         foreach ($names as $name) {
-            [$whole, $at] = self::apart($name);
-            $id = $analysis->model->idOf(Name::key($whole));
-            $key = $id === null || $at === [] ? $id : self::keyOf($analysis, $id, $at);
             $ids[] =
-                $key ?? throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $analysis->model->names()));
+                KeyReading::key($analysis, $name) ??
+                throw new UsageError("The model has no variable `$name`.".Nearest::question($name, $analysis->model->names()));
         }
 
         return $ids === [] ? null : $ids;
-    }
-
-    /** @param  list<string>  $at  names of elements */
-    private static function keyOf(Analysis $analysis, string $id, array $at): ?string
-    {
-        $dimensions = $analysis->model->dimensions();
-        $ids = array_map(
-            static fn (string $dimension, string $one): string => (string) $dimensions->elementOf($dimension, $one),
-            array_slice($analysis->extents[$id] ?? [], 0, count($at)),
-            array_slice($at, 0, count($analysis->extents[$id] ?? [])),
-        );
-        $key = (new Key($id, '', $ids))->text();
-
-        return count($ids) === count($at) && $analysis->positions->place($key) !== null ? $key : null;
     }
 
     /** @param  list<string>  $choices */

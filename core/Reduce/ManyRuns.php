@@ -92,11 +92,26 @@ final readonly class ManyRuns
                 pcntl_waitpid($children[$job], $status);
             }
             /** @var list<list<float>|null> $made a process that was killed is made good for */
-            $made = is_array($part) ? $part : $this->part(self::begin($job, $jobs, $count), self::begin($job + 1, $jobs, $count), $inputs);
+            $made = is_array($part)
+                ? $part
+                : $this->part(self::begin($job, $jobs, $count), self::begin($job + 1, $jobs, $count), $inputs);
             array_push($results, ...$made);
         }
 
         return $results;
+    }
+
+    /**
+     * One of the numbers that one() gives, as it is told.
+     *
+     * @param  ?list<float>  $numbers
+     * @return ?float null where the run failed, or has no such number
+     */
+    public static function known(?array $numbers, int $at): ?float
+    {
+        $value = $numbers[$at] ?? NAN;
+
+        return is_finite($value) ? $value : null;
     }
 
     private static function begin(int $job, int $jobs, int $count): int

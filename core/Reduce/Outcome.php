@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Reduce;
 
+use MerryOrbit\Core\Analysis\Analysis;
+use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
 
 /**
@@ -16,16 +18,22 @@ use MerryOrbit\Core\Problem\Nearest;
  */
 final readonly class Outcome
 {
-    private const KINDS = ['min', 'max', 'total', 'mean', 'peak'];
+    private const BEHIND = ['min', 'max', 'total', 'mean', 'peak'];
 
-    /** @param  'last'|'at'|'min'|'max'|'total'|'mean'|'peak'  $kind */
+    public const KINDS = ['last', 'at', ...self::BEHIND];
+
+    /**
+     * @param  string  $id  of what it is, or the key of one of its elements
+     * @param  'last'|'at'|'min'|'max'|'total'|'mean'|'peak'  $kind
+     */
     public function __construct(public string $written, public string $id, public string $kind = 'last', public float $time = 0.0)
     {
     }
 
     /** @throws NotUnderstood with a sentence */
-    public static function read(string $text, Model $model): self
+    public static function read(string $text, Analysis $analysis): self
     {
+        $model = $analysis->model;
         $text = trim($text);
         $name = $text;
         $kind = 'last';
@@ -33,7 +41,7 @@ final readonly class Outcome
         if ($model->idOf(Name::key(trim($name, '"'))) === null && preg_match('/^(.*?)(?:@([^@:]*)|:\s*(\w+))$/Ds', $text, $m)) {
             $name = $m[1];
             if (($m[3] ?? '') !== '') {
-                $kind = in_array($m[3], self::KINDS, true)
+                $kind = in_array($m[3], self::BEHIND, true)
                     ? $m[3]
                     : throw NotUnderstood::because(
                         "An outcome ends in :min, :max, :total, :mean or :peak, in @ and a time, or in the name alone; not in `:$m[3]`.",
@@ -43,16 +51,37 @@ final readonly class Outcome
                 $written = trim($m[2] ?? '');
                 $time = is_numeric($written)
                     ? (float) $written
-                    : throw NotUnderstood::because("Behind the @ of an outcome stands a time, as in `$name@10`; `$written` is no number.");
+                    : throw NotUnderstood::because(
+                        "Behind the @ of an outcome stands a time, as in `$name@10`; `$written` is no number.",
+                    );
             }
         }
         $name = trim($name);
-        $id = $model->idOf(Name::key(preg_match('/^".*"$/Ds', $name) ? substr($name, 1, -1) : $name));
-        if ($id === null || $model->elements[$id] instanceof Relation) {
-            throw NotUnderstood::because("Nothing that a run computes is called `$name`.".Nearest::question($name, $model->names()));
+        $id = KeyReading::key($analysis, $name);
+        $owner = Key::ownerOf($id ?? '');
+        if ($id === null || $model->elements[$owner] instanceof Relation) {
+            $whole = KeyReading::apart($name)[0];
+            $of = $model->idOf(Name::key($whole));
+            throw NotUnderstood::because(
+                $of !== null && $whole !== $name
+                    ? "`$name` names no element of `$whole`".self::example($analysis, $of).'.'
+                    : "Nothing that a run computes is called `$name`.".Nearest::question($name, $model->names()),
+            );
+        }
+        if ($id === $owner && ($analysis->extents[$id] ?? []) !== []) {
+            throw NotUnderstood::because(
+                "An outcome is one number, and `$name` has several: name an element".self::example($analysis, $id).'.',
+            );
         }
 
         return new self($text, $id, $kind, $time);
+    }
+
+    private static function example(Analysis $analysis, string $id): string
+    {
+        $first = $analysis->partsOf($id, 1)[0]['key'] ?? null;
+
+        return $first === null ? '' : ", as in `{$analysis->nameOf($first)}`";
     }
 
     public function isIntegral(): bool

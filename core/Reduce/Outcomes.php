@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Reduce;
 use MerryOrbit\Core\Experiment\Alignment;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Simulate\Totals;
 use MerryOrbit\Core\Simulate\Trajectory;
 
@@ -23,7 +24,10 @@ final class Outcomes implements Reducer
     public function extended(Model $model): Model
     {
         $integrals = array_filter($this->outcomes, static fn (Outcome $o): bool => $o->isIntegral());
-        $this->totals = Totals::of($model, array_values(array_unique(array_map(static fn (Outcome $o): string => $o->id, $integrals))));
+        $this->totals = Totals::of(
+            $model,
+            array_values(array_unique(array_map(static fn (Outcome $o): string => Key::ownerOf($o->id), $integrals))),
+        );
 
         return $this->totals->model;
     }
@@ -35,7 +39,13 @@ final class Outcomes implements Reducer
 
     private function column(Outcome $outcome): string
     {
-        return $outcome->isIntegral() ? $this->totals->ids[$outcome->id] ?? $outcome->id : $outcome->id;
+        if (! $outcome->isIntegral()) {
+            return $outcome->id;
+        }
+        $owner = Key::ownerOf($outcome->id);
+
+        // The total of a thing has the elements that it has.
+        return ($this->totals->ids[$owner] ?? $owner).substr($outcome->id, strlen($owner));
     }
 
     public function saving(TimeSettings $time): TimeSettings

@@ -10,14 +10,14 @@ use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
 /**
- * Which part of each distribution a run draws from: a number between 0 and 1 for each input, which depends on the seed, the run and the
- * input alone. So any split of the runs over any processes gives the same.
+ * Which part of each distribution a run draws from: a number between 0 and 1 for each input, which depends on the seed, the run, the
+ * inputs and the block it is in alone. So any split of the runs over any processes gives the same, and more blocks can be added.
  */
 final class Design
 {
     public const KINDS = ['random', 'latin', 'sobol'];
 
-    /** Runs of a block of a Latin hypercube: more blocks can be added to it. */
+    /** Runs of a block at the most: of a Latin hypercube, and of ranks that go together. */
     public const BLOCK = 1_000;
 
     private const BITS = 32;
@@ -25,31 +25,53 @@ final class Design
     /** @var array<string, list<int>> of a block and an input, which share of it each run draws from */
     private array $orders = [];
 
+    /** @var array<int, list<list<float>>> of a block, the draws of each input; the last block that was asked for */
+    private array $ordered = [];
+
     /** @var list<list<int>> direction numbers by input */
     private array $directions = [];
 
     /**
      * @param  value-of<self::KINDS>  $kind
      * @param  list<string>  $inputs  what is drawn, by a name each
-     * @param  int  $runs  in all
+     * @param  list<int>  $blocks  how many runs each has
+     * @param  ?Ranks  $together  of all inputs, or of some of them
      */
     private function __construct(
         private readonly string $kind,
         private readonly array $inputs,
-        private readonly int $runs,
+        private readonly array $blocks,
         private readonly int $seed,
+        private readonly ?Ranks $together,
     ) {
     }
 
     /**
      * @param  value-of<self::KINDS>  $kind
      * @param  list<string>  $inputs
+     * @param  int|list<int>  $runs  in all, or those of each block
+     * @param  list<array{string, string, float}>  $together  two inputs, and the rank correlation of their draws
      *
      * @throws NotUnderstood
      */
-    public static function of(string $kind, array $inputs, int $runs, int $seed): self
+    public static function of(string $kind, array $inputs, int|array $runs, int $seed, array $together = []): self
     {
-        $design = new self($kind, $inputs, $runs, $seed);
+        $blocks = is_array($runs) ? $runs : self::blocks($runs);
+        // The columns of a Latin hypercube are kept from going together by chance, too.
+        $of =
+            $kind === 'latin'
+                ? $inputs
+                : array_values(
+                    array_filter(
+                        $inputs,
+                        static fn (string $i): bool => array_filter(
+                            $together,
+                            static fn (array $pair): bool => in_array($i, [$pair[0], $pair[1]], true),
+                        ) !== [],
+                    ),
+                );
+        $ranks = count($of) > 1 ? Ranks::of(self::sorted($of), $together) : null;
+        $design = new self($kind, $inputs, $blocks, $seed, $ranks);
         if ($kind === 'sobol') {
             $known = array_slice(file(__DIR__.'/sobol.csv', FILE_IGNORE_NEW_LINES) ?: [], 1);
             if (count($inputs) > count($known)) {
@@ -67,10 +89,61 @@ final class Design
         return $design;
     }
 
+    /**
+     * So that it does not matter in which order inputs are named.
+     *
+     * @param  list<string>  $names
+     * @return list<string>
+     */
+    private static function sorted(array $names): array
+    {
+        sort($names);
+
+        return $names;
+    }
+
+    /** @return list<int> blocks for so many runs */
+    public static function blocks(int $runs): array
+    {
+        $blocks = array_fill(0, intdiv($runs, self::BLOCK), self::BLOCK);
+
+        return $runs % self::BLOCK === 0 ? $blocks : [...$blocks, $runs % self::BLOCK];
+    }
+
     /** @return list<float> of the open interval from 0 to 1, one for each input */
     public function draws(int $run): array
     {
-        return array_map(fn (int $i): float => $this->draw($run, $i), array_keys($this->inputs));
+        if ($this->together === null) {
+            return array_map(fn (int $i): float => $this->draw($run, $i), array_keys($this->inputs));
+        }
+        [$block, $begin, $size] = $this->blockOf($run);
+        $this->ordered = [
+            $block => $this->ordered[$block] ?? $this->together->ordered($this->inputs, $this->drawsOf($begin, $size)),
+        ];
+
+        return array_map(static fn (array $column): float => $column[$run - $begin], $this->ordered[$block]);
+    }
+
+    /** @return list<list<float>> of each input, those of a block as they come */
+    private function drawsOf(int $begin, int $size): array
+    {
+        return array_map(
+            fn (int $input): array => array_map(fn (int $run): float => $this->draw($run, $input), range($begin, $begin + $size - 1)),
+            array_keys($this->inputs),
+        );
+    }
+
+    /** @return array{int, int, int} which block a run is in, where that begins, and its size */
+    private function blockOf(int $run): array
+    {
+        $begin = 0;
+        foreach ($this->blocks as $block => $size) {
+            if ($run < $begin + $size) {
+                return [$block, $begin, $size];
+            }
+            $begin += $size;
+        }
+        throw new \OutOfRangeException("There is no run $run.");
     }
 
     private function draw(int $run, int $input): float
@@ -88,11 +161,10 @@ final class Design
     /** One draw from each of as many equal shares as the block has runs, in an order of its own for each input. */
     private function latin(int $run, string $name): float
     {
-        $block = intdiv($run, self::BLOCK);
-        $size = min(self::BLOCK, $this->runs - $block * self::BLOCK);
+        [$block, $begin, $size] = $this->blockOf($run);
         $seed = hash('sha256', "$this->seed/latin $name/$block", true);
         $this->orders["$block/$name"] ??= (new Randomizer(new Xoshiro256StarStar($seed)))->shuffleArray(range(0, $size - 1));
-        $share = $this->orders["$block/$name"][$run - $block * self::BLOCK];
+        $share = $this->orders["$block/$name"][$run - $begin];
 
         return ($share + Chance::uniform($this->seed, "within $name", $run)) / $size;
     }

@@ -9,6 +9,7 @@ use MerryOrbit\Core\Library\Chance;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Uncertain\Design;
+use MerryOrbit\Core\Uncertain\Ranks;
 use MerryOrbit\Core\Uncertain\Summary;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -17,9 +18,10 @@ use PHPUnit\Framework\TestCase;
 final class EnsembleTest extends TestCase
 {
     use Commanded;
+    use ShapedModels;
 
     /** A tank that drains at a steady rate, one that decays, a sum and a product. */
-    private function model(): string
+    private function plain(): string
     {
         return $this->file(
             NativeFile::export(
@@ -38,7 +40,7 @@ final class EnsembleTest extends TestCase
     /** @return array{runs: int, failed: int, outcomes: array<string, array{central: float, mean: float, sd: float, min: float, max: float, percentiles: array<int|string, float>}>, bands: array<string, array{time: list<float>, mean: list<float>, percentiles: array<int|string, list<float>>}>} */
     private function ensemble(string ...$words): array
     {
-        [$code, $out, $err] = self::orbit(['ensemble', $this->model(), '--format=json', ...array_values($words)]);
+        [$code, $out, $err] = self::orbit(['ensemble', $this->plain(), '--format=json', ...array_values($words)]);
         self::assertSame(0, $code, $err);
         /** @var array{runs: int, failed: int, outcomes: array<string, array{central: float, mean: float, sd: float, min: float, max: float, percentiles: array<int|string, float>}>, bands: array<string, array{time: list<float>, mean: list<float>, percentiles: array<int|string, list<float>>}>} $read */
         $read = self::json($out);
@@ -111,7 +113,7 @@ final class EnsembleTest extends TestCase
 
     public function test_any_number_of_processes_gives_the_same_and_draws_come_back(): void
     {
-        $model = $this->model();
+        $model = $this->plain();
         $draws = $this->file('', '.csv');
         $run = static fn (string ...$more): string => self::orbit([
             'ensemble',
@@ -155,6 +157,83 @@ final class EnsembleTest extends TestCase
         // It can be gone on with: a first block stays what it is when more runs are asked for.
         self::assertSame(Design::of('latin', ['a', 'b'], 5_000, 3)->draws(999), $design->draws(999));
         self::assertSame(Design::of('latin', ['b', 'a'], 1_300, 3)->draws(7), array_reverse($design->draws(7)), 'by name, in any order');
+    }
+
+    public function test_the_ranks_of_inputs_go_together_as_said_and_each_keeps_its_shares(): void
+    {
+        $together = [['a', 'b', 0.6], ['b', 'c', -0.7]];
+        foreach (Design::KINDS as $kind) {
+            $design = Design::of($kind, ['a', 'b', 'c', 'd'], 1_000, 11, $together);
+            $columns = array_map(null, ...array_map($design->draws(...), range(0, 999)));
+            foreach ([[0, 1, 0.6], [1, 2, -0.7], [0, 2, 0.0]] as [$i, $j, $rank]) {
+                self::assertEqualsWithDelta($rank, Ranks::correlation($columns[$i], $columns[$j]), 0.02, "$kind, $i with $j");
+            }
+            if ($kind === 'latin') {
+                self::assertEqualsWithDelta(
+                    0.0,
+                    Ranks::correlation($columns[0], $columns[3]),
+                    0.02,
+                    'what is not said goes with nothing',
+                );
+                $shares = array_map(static fn (float $u): int => (int) floor($u * 1_000), $columns[1]);
+                sort($shares);
+                self::assertSame(range(0, 999), $shares);
+            }
+        }
+        // Plain chance leaves columns going together by about 1 ÷ √n; a Latin hypercube does not.
+        $names = array_map(static fn (int $i): string => "x$i", range(1, 12));
+        $most = [];
+        foreach (['random', 'latin'] as $kind) {
+            $design = Design::of($kind, $names, 200, 2);
+            $columns = array_map(null, ...array_map($design->draws(...), range(0, 199)));
+            $most[$kind] = max(
+                array_map(static fn (int $i): float => abs((float) Ranks::correlation($columns[0], $columns[$i])), range(1, 11)),
+            );
+        }
+        self::assertGreaterThan(0.07, $most['random']);
+        self::assertLessThan(0.03, $most['latin']);
+    }
+
+    public function test_ranks_are_those_of_a_second_method_and_what_cannot_hold_together_is_refused(): void
+    {
+        // By hand: d² of 1, 2, 3, 4, 5 and 2, 1, 4, 3, 5 is 4; 1 − 6 · 4 ÷ (5 · 24). With equals, Pearson of the shared ranks.
+        self::assertEqualsWithDelta(0.8, Ranks::correlation([1, 2, 3, 4, 5], [20.0, 10, 40, 30, 50]), 1e-12);
+        self::assertEqualsWithDelta(sqrt(0.75), Ranks::correlation([1.0, 1.0, 2.0], [1.0, 2.0, 3.0]), 1e-12);
+        self::assertNull(Ranks::correlation([1.0, 1.0], [1.0, 2.0]));
+        $this->expectExceptionMessage('cannot all go together');
+        Design::of('random', ['a', 'b', 'c'], 100, 1, [['a', 'b', 0.9], ['b', 'c', 0.9], ['a', 'c', -0.9]]);
+    }
+
+    public function test_elements_are_outcomes_and_inputs_of_their_own(): void
+    {
+        $model = self::model(
+            [self::$terraces],
+            [
+                self::line('parameter', 'growth', '0.1', 'terrace'),
+                self::line('stock', 'fish', '100', 'terrace'),
+                [...self::line('flow', 'growing', '100 * growth', 'terrace'), 'to' => 'fish'],
+            ],
+        );
+        [$code, $out, $err] = self::orbit([
+            'ensemble',
+            $this->file(NativeFile::export($model), '.json'),
+            '--format=json',
+            '--sample=latin',
+            '--uncertain',
+            'growth[north]=uniform(0, 0.2)',
+            '--outcome=fish[north]',
+            '--outcome=fish[south]:max',
+            '--outcome=growing[north]:total',
+            '--bands=fish',
+        ]);
+        self::assertSame(0, $code, $err);
+        /** @var array{outcomes: array<string, array<string, float>>, bands: array<string, mixed>} $told */
+        $told = self::json($out);
+        self::assertEqualsWithDelta(40 * sqrt(1 / 3), $told['outcomes']['fish[north]']['sd'], 0.05);
+        self::assertEqualsWithDelta(40 * sqrt(1 / 3), $told['outcomes']['growing[north]:total']['sd'], 0.05);
+        self::assertEqualsWithDelta(140.0, $told['outcomes']['fish[south]:max']['mean'], 1e-9);
+        self::assertEqualsWithDelta(0.0, $told['outcomes']['fish[south]:max']['sd'], 1e-9);
+        self::assertSame(['fish[north]', 'fish[middle]', 'fish[south]'], array_keys($told['bands']));
     }
 
     public function test_the_sobol_sequence_is_that_of_its_direction_numbers_and_scrambled_it_is_still_even(): void
@@ -207,7 +286,7 @@ final class EnsembleTest extends TestCase
     #[DataProvider('wrong')]
     public function test_what_cannot_be_asked_gets_a_sentence(array $words, string $sentence): void
     {
-        [$code, $out, $err] = self::orbit(['ensemble', $this->model(), ...$words]);
+        [$code, $out, $err] = self::orbit(['ensemble', $this->plain(), ...$words]);
         self::assertContains($code, [2, 3]);
         self::assertSame('', $out);
         self::assertStringContainsString($sentence, $err);

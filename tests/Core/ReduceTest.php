@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Model\Method;
@@ -43,7 +44,10 @@ final class ReduceTest extends TestCase
     /** @return list<float>|null */
     private static function outcomes(Model $model, string ...$written): ?array
     {
-        $outcomes = array_map(static fn (string $text): Outcome => Outcome::read($text, $model), array_values($written));
+        $outcomes = array_map(
+            static fn (string $text): Outcome => Outcome::read($text, Analyser::analyse($model)),
+            array_values($written),
+        );
         self::assertNotSame([], $outcomes);
 
         return ManyRuns::of(self::simulator(), $model, new Setting(), new Outcomes($outcomes), 1)->one([]);
@@ -105,11 +109,17 @@ final class ReduceTest extends TestCase
         $model = (new \MerryOrbit\Core\Edit\AddElement('odd', \MerryOrbit\Core\Model\Kind::Auxiliary, 'catch: max', '1'))->apply(
             self::tank(),
         );
-        self::assertSame(['odd', 'last'], [Outcome::read('catch: max', $model)->id, Outcome::read('"catch: max"', $model)->kind]);
-        self::assertSame(['tank', 'max'], [Outcome::read(' "tank":max ', $model)->id, Outcome::read('TANK:max', $model)->kind]);
+        self::assertSame(
+            ['odd', 'last'],
+            [Outcome::read('catch: max', Analyser::analyse($model))->id, Outcome::read('"catch: max"', Analyser::analyse($model))->kind],
+        );
+        self::assertSame(
+            ['tank', 'max'],
+            [Outcome::read(' "tank":max ', Analyser::analyse($model))->id, Outcome::read('TANK:max', Analyser::analyse($model))->kind],
+        );
         foreach (['tonk' => 'Did you mean', 'tank:median' => ':peak', 'tank@noon' => 'a time', '' => 'Nothing'] as $text => $words) {
             try {
-                Outcome::read((string) $text, $model);
+                Outcome::read((string) $text, Analyser::analyse($model));
                 self::fail("“{$text}” was understood.");
             } catch (NotUnderstood $e) {
                 self::assertStringContainsString($words, $e->getMessage());
@@ -123,7 +133,11 @@ final class ReduceTest extends TestCase
         $model = self::tank();
         yield 'columns' => [new ColumnsAt(['tank', 'share', 'gone', 'tide'], [0.0, 3.3, 20.0, 21.0])];
         yield 'outcomes' => [
-            new Outcomes([Outcome::read('level', $model), Outcome::read('leak:total', $model), Outcome::read('tide:min', $model)]),
+            new Outcomes([
+                Outcome::read('level', Analyser::analyse($model)),
+                Outcome::read('leak:total', Analyser::analyse($model)),
+                Outcome::read('tide:min', Analyser::analyse($model)),
+            ]),
         ];
         yield 'a distance' => [new Distance([['id' => 'tank', 'times' => [1.0, 2.05, 30.0], 'values' => [7.0, NAN, 1.0], 'sd' => 0.5]])];
     }
@@ -181,7 +195,7 @@ final class ReduceTest extends TestCase
             self::simulator(),
             $model,
             new Setting(),
-            new Outcomes([Outcome::read('s', $model), Outcome::read('root:min', $model)]),
+            new Outcomes([Outcome::read('s', Analyser::analyse($model)), Outcome::read('root:min', Analyser::analyse($model))]),
             41,
         );
         $inputs = static fn (int $i): array => [['p' => (($i % 7) - 4) / 2.0], $i];
