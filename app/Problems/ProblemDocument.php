@@ -15,7 +15,7 @@ use Illuminate\Validation\ValidationException;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Exchange\FileRefused;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;

@@ -10,7 +10,7 @@ use App\Models\ModelDocument;
 use App\Models\User;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\Bus;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 
 /** Makes many runs at once: short work in the request, long work in parts by the queue. */

@@ -11,7 +11,7 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Simulate\TrajectoryFile;
 

@@ -10,7 +10,7 @@ use App\Models\User;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use MerryOrbit\Core\Edit\EditRefused;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * Writes changes of a model: their rows, the new document and the new revision in one transaction. They are worked out before

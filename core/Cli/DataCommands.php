@@ -19,8 +19,8 @@ use MerryOrbit\Core\Data\Tie;
 use MerryOrbit\Core\Data\Wishes;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\CleaningStep;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** What the command line does with tables of data: read them, and compare a run with them. */
 final readonly class DataCommands

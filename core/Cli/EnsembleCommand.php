@@ -7,11 +7,10 @@ namespace MerryOrbit\Core\Cli;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Setting;
-use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ColumnsAt;
 use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Reduce\Outcomes;
@@ -79,7 +78,7 @@ final class EnsembleCommand implements Reporting
         if ($this->outcomes === [] && $this->bands === []) {
             throw new UsageError('Say what is wanted of the runs: --outcome=NAME or --bands=NAME.');
         }
-        $this->moments = self::saved($setting->timeOf($analysis->model->time));
+        $this->moments = ColumnsAt::moments($setting->timeOf($analysis->model->time), self::MOST_MOMENTS);
         $file = $arguments->last('draws-in');
         $this->inputs = $file === null ? UncertainInputs::said($arguments, $analysis) : UncertainInputs::given($file, $analysis);
         $this->runs = $this->inputs->rows === [] ? $this->runs : count($this->inputs->rows);
@@ -104,18 +103,6 @@ final class EnsembleCommand implements Reporting
         }
 
         return $key === Key::ownerOf($key) ? $analysis->positions->of($key) : [$key];
-    }
-
-    /** @return list<float> the saved moments, thinned where there are too many */
-    private static function saved(TimeSettings $time): array
-    {
-        $every = max(1, (int) ceil($time->steps() / $time->stepsPerSave() / self::MOST_MOMENTS)) * $time->stepsPerSave();
-        $moments = [];
-        for ($i = 0; $i <= $time->steps(); $i += $every) {
-            $moments[] = $time->timeAt($i);
-        }
-
-        return $moments;
     }
 
     /** @return array<string, mixed> as docs/command-line.md says */

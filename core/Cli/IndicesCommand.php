@@ -6,8 +6,8 @@ namespace MerryOrbit\Core\Cli;
 
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Reduce\Outcomes;

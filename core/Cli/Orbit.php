@@ -26,7 +26,7 @@ use MerryOrbit\Core\Map\Told;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Problem\Severity;
 use MerryOrbit\Core\Problem\Shown;

@@ -14,12 +14,12 @@ use MerryOrbit\Core\Map\CausalGraph;
 use MerryOrbit\Core\Map\MapCsv;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** What the words of a command line ask for: the model, the setting of a run, the variables to print. */
 final class Requested

@@ -8,12 +8,13 @@ use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Data\CsvReader;
 use MerryOrbit\Core\Data\Grid;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Law\Distribution;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Uncertain\Design;
-use MerryOrbit\Core\Uncertain\Distribution;
+use MerryOrbit\Core\Uncertain\EnsemblePlan;
 use MerryOrbit\Core\Uncertain\Summary;
 
 /** Which parameters the command line says are uncertain, and how: by distributions, or by the draws themselves. */
@@ -156,8 +157,8 @@ final readonly class UncertainInputs
         if ($at === false) {
             throw new UsageError('--sample is one of '.implode(', ', Design::KINDS).", not `$kind`.");
         }
-        $design = Design::of(Design::KINDS[$at], $this->keys(), $runs, $seed, $together);
+        $plan = new EnsemblePlan($this->laws, $together, Design::KINDS[$at], Design::blocks($runs), $seed);
 
-        return fn (int $run): array => $this->values($design->draws($run));
+        return $plan->values(...);
     }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Data;
 
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Source;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** What a person says of a table; what is left open is recognised. */
 final readonly class Wishes

@@ -12,7 +12,6 @@ use MerryOrbit\Core\Model\Finding;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Part;
 use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Placement;
@@ -21,6 +20,7 @@ use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * Reads edits that come from outside, as records such as `{"kind": "rename", "id": "e1", "name": "rain"}`.

@@ -10,10 +10,10 @@ use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Link;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Part;
 use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * The exact difference between two models, field by field. It is what undo applies, what tells whether two

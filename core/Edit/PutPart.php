@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Part;
 use MerryOrbit\Core\Model\Readable;
 use MerryOrbit\Core\Model\Recorded;
 use MerryOrbit\Core\Model\Settled;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** Adds one of a part of the document, or changes some fields of one: the others stay as they are, or as somebody else makes them. */
 final readonly class PutPart extends Edit

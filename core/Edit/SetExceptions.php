@@ -8,8 +8,8 @@ use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Model\Computed;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\SpecialCase;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** The exceptions of a formula, all of them. Text that does not parse is kept as a draft. */
 final readonly class SetExceptions extends Edit
@@ -42,7 +42,10 @@ final readonly class SetExceptions extends Edit
                 );
             }
             try {
-                $cases[] = new SpecialCase(SpecialCase::readFor($for, $model->dimensions()), FormulaText::typed($text, $model->idOf(...)));
+                $cases[] = new SpecialCase(
+                    SpecialCase::readFor($for, $model->dimensions()),
+                    FormulaText::typed($text, $model->idOf(...)),
+                );
             } catch (NotUnderstood $e) {
                 throw EditRefused::because('exception.unfit', $e->getMessage(), "exceptions.$i");
             }

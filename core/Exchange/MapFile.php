@@ -11,8 +11,8 @@ use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Map\MapCsv;
 use MerryOrbit\Core\Model\CausalLink;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** Causal maps alone, in and out: as a table of links, and as a graph (GraphML). */
 final class MapFile

@@ -8,8 +8,8 @@ use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Parser;
 use MerryOrbit\Core\Model\Dimension;
 use MerryOrbit\Core\Model\Dimensions;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\SpecialCase;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** The dimensions of a native file. */
 final class NativeDimensions
@@ -46,16 +46,19 @@ final class NativeDimensions
             $found = $other === null ? null : $all->find($other);
             $roots = $found === null ? [$dimension->id] : [$all->root($dimension->id), $all->root($found->id)];
             if ($other !== null && in_array($dimension->id, $roots, true)) {
-                throw FileRefused::asModel("The dimension `$dimension->name` has \"$field\": `$other`, which is no other dimension of the file.");
+                throw FileRefused::asModel(
+                    "The dimension `$dimension->name` has \"$field\": `$other`, which is no other dimension of the file.",
+                );
             }
         }
         $whole = $dimension->partOf === null ? null : $all->find($dimension->partOf)?->id;
         $ids = [];
         foreach ($dimension->ids as $id) {
-            $ids[] = $whole === null
-                ? $id
-                : $all->elementOf($whole, $id) ??
-                    throw FileRefused::asModel("The dimension `$dimension->name` names `$id`, which is no element of its whole.");
+            $ids[] =
+                $whole === null
+                    ? $id
+                    : $all->elementOf($whole, $id) ??
+                        throw FileRefused::asModel("The dimension `$dimension->name` names `$id`, which is no element of its whole.");
         }
 
         return new Dimension(

@@ -6,13 +6,13 @@ namespace MerryOrbit\Core\Exchange;
 
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Part;
 use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Readable;
 use MerryOrbit\Core\Model\Recorded;
 use MerryOrbit\Core\Model\Settled;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * The parts of a document that are filed one by one (see Model\Parts), and the tracks, as lines of the native file. They hold names
@@ -23,7 +23,7 @@ final class NativeParts
     /** @return array<string, list<array<string, mixed>>> by part of the file; parts without lines are left out */
     public static function lines(Model $model): array
     {
-        $name = static fn (string $id): string => $model->nameOf($id) ?? self::columnName($model, $id) ?? $id;
+        $name = static fn (string $id): string => $model->nameOf($id) ?? (self::columnName($model, $id) ?? $id);
         $parts = [];
         foreach (Parts::filed() as $part) {
             $lines = [];
@@ -109,7 +109,7 @@ final class NativeParts
      */
     public static function read(array $file, Model $model, array &$log): Model
     {
-        $id = static fn (string $name): string => $model->idOf(Name::key($name)) ?? self::columnKey($model, $name) ?? $name;
+        $id = static fn (string $name): string => $model->idOf(Name::key($name)) ?? (self::columnKey($model, $name) ?? $name);
         $attempt = static function (string $where, \Closure $reading) use (&$log): void {
             try {
                 $reading();

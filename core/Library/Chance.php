@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Library;
 
+use MerryOrbit\Core\Law\Special;
+
 /**
  * Draws that depend on the run's seed, the draw's name and the step alone. Each takes one uniform number by inversion, so that
  * a small change of a parameter changes a draw little. An argument for which there is no distribution gives NAN.
@@ -31,7 +33,7 @@ final class Chance
 
     public static function gaussian(float $mean, float $sd, int $seed, string $draw, int $step, int $grain): float
     {
-        return $sd >= 0.0 ? $mean + $sd * self::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain))) : NAN;
+        return $sd >= 0.0 ? $mean + $sd * Special::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain))) : NAN;
     }
 
     public static function lognormal(float $mean, float $sd, int $seed, string $draw, int $step, int $grain): float
@@ -42,7 +44,7 @@ final class Chance
         $variance = log(1.0 + ($sd / $mean) ** 2);
 
         return exp(
-            log($mean) - 0.5 * $variance + sqrt($variance) * self::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain))),
+            log($mean) - 0.5 * $variance + sqrt($variance) * Special::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain))),
         );
     }
 
@@ -61,7 +63,7 @@ final class Chance
         $u = self::uniform($seed, $draw, intdiv($step, $grain));
         $count =
             $expected > self::LARGEST_VARIANCE
-                ? max(0.0, round($expected + sqrt($expected) * self::normalQuantile($u)))
+                ? max(0.0, round($expected + sqrt($expected) * Special::normalQuantile($u)))
                 : self::fromMode(
                     $u,
                     floor($expected),
@@ -85,7 +87,7 @@ final class Chance
         $u = self::uniform($seed, $draw, intdiv($step, $grain));
         $variance = $n * $p * (1.0 - $p);
         if ($variance > self::LARGEST_VARIANCE) {
-            return min($n, max(0.0, round($n * $p + sqrt($variance) * self::normalQuantile($u))));
+            return min($n, max(0.0, round($n * $p + sqrt($variance) * Special::normalQuantile($u))));
         }
         $mode = min($n, floor(($n + 1.0) * $p));
         $atMode = exp(
@@ -117,7 +119,7 @@ final class Chance
         if ($step % $grain !== 0) {
             return $before;
         }
-        $normal = self::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain)));
+        $normal = Special::normalQuantile(self::uniform($seed, $draw, intdiv($step, $grain)));
         $kept = $step === 0 ? 0.0 : exp((-$length * $grain) / $correlationTime);
 
         return $mean + ($step === 0 ? 0.0 : $kept * ($before - $mean)) + $sd * sqrt(1.0 - $kept * $kept) * $normal;
@@ -177,103 +179,5 @@ final class Chance
             0.918938533204672742 +
             (1.0 / 12.0 - $s * (1.0 / 360.0 - $s * (1.0 / 1260.0 - $s * (1.0 / 1680.0 - $s / 1188.0)))) / $n -
             $shift;
-    }
-
-    /** Source: M. J. Wichura, "Algorithm AS 241: the percentage points of the normal distribution", Applied Statistics 37 (1988). */
-    public static function normalQuantile(float $p): float
-    {
-        $q = $p - 0.5;
-        if (abs($q) <= 0.425) {
-            return $q *
-                self::rational(
-                    0.180625 - $q * $q,
-                    [
-                        3.387132872796366608,
-                        1.3314166789178437745e2,
-                        1.9715909503065514427e3,
-                        1.3731693765509461125e4,
-                        4.5921953931549871457e4,
-                        6.7265770927008700853e4,
-                        3.3430575583588128105e4,
-                        2.5090809287301226727e3,
-                    ],
-                    [
-                        1.0,
-                        4.2313330701600911252e1,
-                        6.871870074920579083e2,
-                        5.3941960214247511077e3,
-                        2.1213794301586595867e4,
-                        3.930789580009271061e4,
-                        2.8729085735721942674e4,
-                        5.226495278852854561e3,
-                    ],
-                );
-        }
-        $r = sqrt(-log($q < 0.0 ? $p : 1.0 - $p));
-        $x =
-            $r <= 5.0
-                ? self::rational(
-                    $r - 1.6,
-                    [
-                        1.42343711074968357734,
-                        4.6303378461565452959,
-                        5.7694972214606914055,
-                        3.64784832476320460504,
-                        1.27045825245236838258,
-                        2.4178072517745061177e-1,
-                        2.27238449892691845833e-2,
-                        7.7454501427834140764e-4,
-                    ],
-                    [
-                        1.0,
-                        2.05319162663775882187,
-                        1.6763848301838038494,
-                        6.8976733498510000455e-1,
-                        1.4810397642748007459e-1,
-                        1.51986665636164571966e-2,
-                        5.475938084995344946e-4,
-                        1.05075007164441684324e-9,
-                    ],
-                )
-                : self::rational(
-                    $r - 5.0,
-                    [
-                        6.6579046435011037772,
-                        5.4637849111641143699,
-                        1.7848265399172913358,
-                        2.9656057182850489123e-1,
-                        2.6532189526576123093e-2,
-                        1.2426609473880784386e-3,
-                        2.71155556874348757815e-5,
-                        2.01033439929228813265e-7,
-                    ],
-                    [
-                        1.0,
-                        5.9983220655588793769e-1,
-                        1.3692988092273580531e-1,
-                        1.48753612908506148525e-2,
-                        7.868691311456132591e-4,
-                        1.8463183175100546818e-5,
-                        1.4215117583164458887e-7,
-                        2.04426310338993978564e-15,
-                    ],
-                );
-
-        return $q < 0.0 ? -$x : $x;
-    }
-
-    /**
-     * @param  list<float>  $above
-     * @param  list<float>  $below
-     */
-    private static function rational(float $x, array $above, array $below): float
-    {
-        $a = $b = 0.0;
-        for ($i = count($above) - 1; $i >= 0; $i--) {
-            $a = $a * $x + $above[$i];
-            $b = $b * $x + $below[$i];
-        }
-
-        return $a / $b;
     }
 }

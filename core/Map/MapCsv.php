@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Map;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\CausalLink;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * A causal map as a table of links (RFC 4180): the header names `from`, `to` and `sign`, and perhaps `late`, `strength`, `mechanism`

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Map;
 
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** What a hand does to a factor of a map that is played: push it up or down, or hold it at a height, from one beat until another. */
 final readonly class Push

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /**
  * A geographic picture of areas, coloured by values of the model. Its file lies outside of the document, under the hash of its content.
  */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /**
  * What people say of a cause and its effect. It lasts beside the formulas: what a formula uses follows from the formula and is
  * not kept.
@@ -21,7 +23,14 @@ final readonly class CausalLink implements Readable, Recorded
     public const STANDINGS = ['open', 'agreed', 'disputed'];
 
     /** What a link is of which nothing more is said: such fields are left out of records. */
-    private const USUAL = ['sign' => '?', 'strength' => 'usual', 'late' => false, 'mechanism' => '', 'grounds' => '', 'standing' => 'open'];
+    private const USUAL = [
+        'sign' => '?',
+        'strength' => 'usual',
+        'late' => false,
+        'mechanism' => '',
+        'grounds' => '',
+        'standing' => 'open',
+    ];
 
     private const LONGEST = 4_000;
 

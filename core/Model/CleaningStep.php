@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /**
  * One thing that is done to the table of a source, on the way from the file to the series that are kept. It is a value: what it does
  * is in Data\Steps, and the same steps on the same files give the same series.

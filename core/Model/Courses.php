@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /** The points of a series over its dimensions, for each element a course of its own. Where none is given the series' own points hold. */
 final readonly class Courses implements Readable, Recorded, Settled
 {

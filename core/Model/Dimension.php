@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * Along what values may extend: ordered elements, listed or counted. It may be a part of another dimension, whose elements it
@@ -134,9 +135,8 @@ final readonly class Dimension implements Recorded
         $found = [];
         foreach (is_array($wanted) ? $wanted : [] as $one) {
             $place = is_string($one) ? array_search($one, $ids, true) : false;
-            $place = $place === false && is_string($one)
-                ? array_search(Name::key($one), array_map(Name::key(...), $names), true)
-                : $place;
+            $place =
+                $place === false && is_string($one) ? array_search(Name::key($one), array_map(Name::key(...), $names), true) : $place;
             if ($place === false) {
                 throw NotUnderstood::because(
                     "The dimension `$dimension` is to be limited to `".(is_scalar($one) ? $one : '?').'`, which is no element of it.',
@@ -161,7 +161,10 @@ final readonly class Dimension implements Recorded
         foreach (is_array($given['words'] ?? null) ? $given['words'] : [] as $which => $word) {
             if (! in_array($which, self::GATHERED, true) || ! is_string($word) || mb_strlen($word) > Name::LONGEST) {
                 throw NotUnderstood::because(
-                    'The `words` of a dimension say what its '.implode(', ', self::GATHERED).' are called, in up to '.Name::LONGEST.
+                    'The `words` of a dimension say what its '.
+                        implode(', ', self::GATHERED).
+                        ' are called, in up to '.
+                        Name::LONGEST.
                         ' characters.',
                 );
             }
@@ -176,7 +179,9 @@ final readonly class Dimension implements Recorded
     {
         if ($to < $from || $to - $from >= self::MOST_ELEMENTS) {
             throw NotUnderstood::because(
-                "The dimension `$name` counts from $from to $to: it has to count upward, at most ".number_format(self::MOST_ELEMENTS).' elements.',
+                "The dimension `$name` counts from $from to $to: it has to count upward, at most ".
+                    number_format(self::MOST_ELEMENTS).
+                    ' elements.',
             );
         }
         $all = array_map(strval(...), range($from, $to));
@@ -197,7 +202,9 @@ final readonly class Dimension implements Recorded
             $name = Name::tidy($name);
             $key = Name::key($name);
             if ($name === '' || mb_strlen($name) > Name::LONGEST) {
-                throw NotUnderstood::because('Element '.($i + 1)." of the dimension `$dimension` has no name, or one that is too long.");
+                throw NotUnderstood::because(
+                    'Element '.($i + 1)." of the dimension `$dimension` has no name, or one that is too long.",
+                );
             }
             if (isset($names[$key])) {
                 throw NotUnderstood::because("Two elements of the dimension `$dimension` are called `$name`. Rename one of them.");

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** A saved view with words. The view is the page's own record of what was shown; the runs in it are settings and revisions, so that it can be shown again. */
 final readonly class Finding implements Readable, Recorded

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /** The fields of a record that comes from outside, read one by one; each refusal says of what it is. */
 final readonly class Given
 {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /** What people call a feedback loop, which is known by the way that it goes. */
 final readonly class LoopName implements Readable, Recorded
 {

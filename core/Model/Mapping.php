@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** How the elements of one dimension belong to those of another: pairs with weights. */
 final readonly class Mapping implements Readable, Recorded, Settled

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /** Evidence: what was measured of a variable, at times of the study and in the variable's own unit, and from which column it comes. */
 final readonly class Measured implements Readable, Recorded, Settled
 {
@@ -152,17 +154,11 @@ final readonly class Measured implements Readable, Recorded, Settled
 
     public function settled(Model $model): static
     {
-        $over = $model->shapes[$this->of] ?? [];
-        $at = [];
-        foreach ($this->at as $i => $one) {
-            $at[] = (isset($over[$i]) ? $model->dimensions()->elementOf($over[$i], $one) : null) ?? $one;
-        }
-
         return new self(
             $this->id,
             $this->of,
             $this->points,
-            $at,
+            $model->elementsAt($this->of, $this->at),
             $this->source,
             $this->column,
             $this->unit,

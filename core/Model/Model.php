@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * A complete model as a value. An edit makes a new one that shares all that did not change.
@@ -180,6 +181,21 @@ final class Model
         }
 
         return $this->ids[$key] ?? null;
+    }
+
+    /**
+     * @param  list<string>  $at  ids or names of elements, in the order of the dimensions of a thing
+     * @return list<string> their ids; what is none stays as it is
+     */
+    public function elementsAt(string $id, array $at): array
+    {
+        $over = $this->shapes[$id] ?? [];
+
+        return array_map(
+            fn (string $one, int $i): string => (isset($over[$i]) ? $this->dimensions()->elementOf($over[$i], $one) : null) ?? $one,
+            $at,
+            array_keys($at),
+        );
     }
 
     public function nameOf(string $id): ?string

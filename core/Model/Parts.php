@@ -70,6 +70,10 @@ final class Parts
             Part::of('wordings', 'wording', Wording::class, Wording::MOST, ['of'], ['of'], Wording::SCHEMA),
             Part::of('sources', 'source', Source::class, Source::MOST, schema: Source::SCHEMA),
             Part::of('areas', 'area map', AreaMap::class, AreaMap::MOST, ['of'], schema: AreaMap::SCHEMA),
+            Part::of('uncertain', 'uncertain input', UncertainInput::class, UncertainInput::MOST, ['of'], ['of'], UncertainInput::SCHEMA),
+            Part::of('rankPairs', 'rank correlation', RankPair::class, RankPair::MOST, ['one', 'other'], ['one', 'other'], RankPair::SCHEMA),
+            Part::of('outcomes', 'outcome', SoughtOutcome::class, SoughtOutcome::MOST, ['of'], ['of'], SoughtOutcome::SCHEMA),
+            Part::of('muted', 'muted input', MutedInput::class, MutedInput::MOST, ['of'], ['of'], MutedInput::SCHEMA),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

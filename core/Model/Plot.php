@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** How variables are looked at: an arrangement that is saved, as a track at the foot or under a name. What it shows are the runs of the day. */
 final readonly class Plot implements Readable, Recorded
@@ -244,7 +245,12 @@ final readonly class Plot implements Readable, Recorded
             static fn (mixed $one): bool => is_string($one) && $one !== '' && strlen($one) <= 80,
         );
         [$rows, $columns, $picks] = [$given['rows'] ?? [], $given['columns'] ?? [], $given['picks'] ?? []];
-        if ($texts($rows) !== $rows || $texts($columns) !== $columns || $texts($picks) !== $picks || count($rows) + count($columns) > 20) {
+        if (
+            $texts($rows) !== $rows ||
+            $texts($columns) !== $columns ||
+            $texts($picks) !== $picks ||
+            count($rows) + count($columns) > 20
+        ) {
             throw NotUnderstood::because(
                 'A turned table names in `rows` and `columns` what goes down and across, and in `picks` one of all else.',
             );

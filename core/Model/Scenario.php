@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /** A named setting, which may build on others. */
 final readonly class Scenario implements Readable, Recorded, Settled
 {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /** What a run is made with besides the model: everything that is not said stays as the model has it. */
 final readonly class Setting
 {
@@ -55,7 +57,9 @@ final readonly class Setting
                 $method = is_string($value) ? Method::tryFrom($value) : null;
                 $time['method'] = (
                     $method ??
-                    throw NotUnderstood::because('The method must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.')
+                    throw NotUnderstood::because(
+                        'The method must be one of '.implode(', ', array_column(Method::cases(), 'value')).'.',
+                    )
                 )->value;
             } elseif (in_array($field, self::TIME, true) && (is_int($value) || is_float($value))) {
                 $time[$field] = (float) $value;
@@ -78,9 +82,10 @@ final readonly class Setting
 
         $limits = [];
         foreach (self::part($record, 'limits') as $dimension => $elements) {
-            $limits[$dimension] = is_array($elements) && $elements !== [] && array_filter($elements, is_string(...)) === $elements
-                ? array_values($elements)
-                : throw NotUnderstood::because('`limits` lists, for a dimension, the elements that are left of it: one at least.');
+            $limits[$dimension] =
+                is_array($elements) && $elements !== [] && array_filter($elements, is_string(...)) === $elements
+                    ? array_values($elements)
+                    : throw NotUnderstood::because('`limits` lists, for a dimension, the elements that are left of it: one at least.');
         }
 
         return new self($parameters, $grips, $time, $curves, $seed, $limits);

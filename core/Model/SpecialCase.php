@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** An exception of a formula: what holds instead for some elements of its dimensions. */
 final readonly class SpecialCase
@@ -74,11 +75,14 @@ final readonly class SpecialCase
     {
         $found = [];
         foreach (is_array($for) ? $for : [] as $called => $elements) {
-            $dimension = $dimensions->find((string) $called)->id ??
+            $dimension =
+                $dimensions->find((string) $called)->id ??
                 throw NotUnderstood::because("An exception is for elements of `$called`, but there is no dimension of that name.");
             foreach (array_keys($found) as $other) {
                 if ($dimensions->pair($dimension, $other)) {
-                    throw NotUnderstood::because("An exception names elements of `{$dimensions->nameOf($dimension)}` twice. Name them once.");
+                    throw NotUnderstood::because(
+                        "An exception names elements of `{$dimensions->nameOf($dimension)}` twice. Name them once.",
+                    );
                 }
             }
             if (is_string($elements) && in_array($elements, self::WORDS, true)) {
@@ -89,16 +93,21 @@ final readonly class SpecialCase
             $ids = [];
             foreach (array_values((array) $elements) as $one) {
                 $id = is_string($one) ? $dimensions->elementOf($dimension, $one) : null;
-                $ids[] = $id ??
+                $ids[] =
+                    $id ??
                     throw NotUnderstood::because(
-                        'An exception is for `'.(is_scalar($one) ? $one : '?').'`, '.
+                        'An exception is for `'.
+                            (is_scalar($one) ? $one : '?').
+                            '`, '.
                             "which is no element of the dimension `{$dimensions->nameOf($dimension)}`.",
                     );
             }
             $found[$dimension] = array_values(array_unique($ids));
         }
         if ($found === [] || in_array([], $found, true)) {
-            throw NotUnderstood::because('An exception says for which elements it is, such as `{"terrace": ["north"]}` or `{"age": "first"}`.');
+            throw NotUnderstood::because(
+                'An exception says for which elements it is, such as `{"terrace": ["north"]}` or `{"age": "first"}`.',
+            );
         }
 
         return $found;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Problem\NotUnderstood;
+
 /** The values of a parameter over its dimensions. Where none is given it has the value that it had before it had dimensions. */
 final readonly class Table implements Readable, Recorded, Settled
 {

@@ -21,6 +21,18 @@ final readonly class ColumnsAt implements Reducer
     {
     }
 
+    /** @return list<float> the saved moments of a run, evenly thinned to so many where there are more */
+    public static function moments(TimeSettings $time, int $most): array
+    {
+        $every = max(1, (int) ceil($time->steps() / $time->stepsPerSave() / max(1, $most - 1))) * $time->stepsPerSave();
+        $moments = [];
+        for ($i = 0; $i < $time->steps(); $i += $every) {
+            $moments[] = $time->timeAt($i);
+        }
+
+        return [...$moments, $time->timeAt($time->steps())];
+    }
+
     public function extended(Model $model): Model
     {
         return $model;
@@ -33,9 +45,21 @@ final readonly class ColumnsAt implements Reducer
 
     public function saving(TimeSettings $time): TimeSettings
     {
-        $wanted = array_diff($this->times, [$time->start, $time->end]);
+        // As seldom as meets all that is wanted; the start and the end are always saved.
+        $every = 0;
+        foreach (array_diff($this->times, [$time->start, $time->end]) as $wanted) {
+            $steps = ($wanted - $time->start) / $time->step;
+            if (abs($steps - round($steps)) > 1e-9 * max(1.0, abs($steps))) {
+                return $time->with(['saveEvery' => null]);
+            }
+            [$a, $b] = [(int) round($steps), $every];
+            while ($b !== 0) {
+                [$a, $b] = [$b, $a % $b];
+            }
+            $every = $a;
+        }
 
-        return $time->with(['saveEvery' => $wanted === [] ? $time->end - $time->start : null]);
+        return $time->with(['saveEvery' => $every === 0 ? $time->end - $time->start : ($every === 1 ? null : $every * $time->step)]);
     }
 
     public function names(): array

@@ -7,10 +7,10 @@ namespace MerryOrbit\Core\Reduce;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * One number that a run comes to: `NAME` its last saved value, `NAME@TIME`, `NAME:min`, `NAME:max`, `NAME:total` its integral

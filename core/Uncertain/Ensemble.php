@@ -46,7 +46,7 @@ final readonly class Ensemble
     }
 
     /** The seed of a run's own chance. */
-    private static function seedOf(int $seed, int $run): int
+    public static function seedOf(int $seed, int $run): int
     {
         /** @var array{1: int} $bits */
         $bits = unpack('q', hash('xxh3', "run $seed/$run", true));

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Uncertain;
 
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Reduce\Reducer;
 use MerryOrbit\Core\Simulate\RunRefused;

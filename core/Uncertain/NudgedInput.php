@@ -9,11 +9,11 @@ use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** Something that can be nudged, and how far: a parameter, a plain initial value, or a curve as a whole. */
 final readonly class NudgedInput

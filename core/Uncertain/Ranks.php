@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Uncertain;
 
-use MerryOrbit\Core\Library\Chance;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Law\Special;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * How the ranks of several inputs are to go together. Each input keeps its draws; only which run gets which of them changes.
@@ -75,7 +75,7 @@ final readonly class Ranks
         $at = array_map(static fn (string $input): int => (int) array_search($input, $names, true), $this->inputs);
         $n = count($columns[0]);
         $ranks = array_map(static fn (int $column): array => self::ranks($columns[$column]), $at);
-        $scores = self::sized(array_map(static fn (int $k): float => Chance::normalQuantile(($k + 1) / ($n + 1)), range(0, $n - 1)));
+        $scores = self::sized(array_map(static fn (int $k): float => Special::normalQuantile(($k + 1) / ($n + 1)), range(0, $n - 1)));
         $ranks = self::nearer($ranks, $scores, $this->ofScores);
         $scores = self::sized(array_map(static fn (int $k): float => $k - ($n - 1) / 2.0, range(0, $n - 1)));
         for ($round = 0; $round < self::ROUNDS; $round++) {

@@ -11,7 +11,7 @@ use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Model\AreaMap;
 use MerryOrbit\Core\Model\Dimension;
 use MerryOrbit\Core\Model\Dimensions;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 

@@ -11,12 +11,13 @@ final class BoundariesTest extends TestCase
 {
     private const MAY_USE = [
         'Problem' => [],
+        'Law' => ['Problem'],
         'Formula' => ['Problem'],
-        'Model' => ['Formula', 'Problem'],
+        'Model' => ['Law', 'Formula', 'Problem'],
         'Expand' => ['Model', 'Formula', 'Problem'],
         'Edit' => ['Model', 'Formula', 'Problem'],
         'Unit' => ['Model', 'Formula', 'Problem'],
-        'Library' => ['Model', 'Formula', 'Problem'],
+        'Library' => ['Law', 'Model', 'Formula', 'Problem'],
         'Plan' => ['Library', 'Model', 'Formula', 'Problem'],
         'Shape' => ['Plan', 'Library', 'Model', 'Formula', 'Problem'],
         'Analysis' => ['Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
@@ -28,7 +29,7 @@ final class BoundariesTest extends TestCase
         'Map' => ['Structure', 'Simulate', 'Analysis', 'Shape', 'Plan', 'Library', 'Expand', 'Model', 'Formula', 'Problem'],
         'Data' => ['Reduce', 'Experiment', 'Unit', 'Simulate', 'Analysis', 'Plan', 'Model', 'Formula', 'Problem'],
         'Area' => ['Data', 'Model'],
-        'Uncertain' => ['Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Model', 'Formula', 'Problem'],
+        'Uncertain' => ['Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Model', 'Law', 'Formula', 'Problem'],
         'Exchange' => ['Map', 'Simulate', 'Analysis', 'Shape', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
         'Cli' => [
             'Exchange',
@@ -48,6 +49,7 @@ final class BoundariesTest extends TestCase
             'Library',
             'Expand',
             'Model',
+            'Law',
             'Formula',
             'Problem',
         ],

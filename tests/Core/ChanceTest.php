@@ -7,6 +7,7 @@ namespace Tests\Core;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Edit\AddElement;
 use MerryOrbit\Core\Edit\RenameElement;
+use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Library\Chance;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Method;
@@ -117,15 +118,9 @@ final class ChanceTest extends TestCase
     {
         // Published percentage points.
         foreach (
-            [
-                [0.5, 0.0],
-                [0.975, 1.959963984540054],
-                [0.99, 2.3263478740408408],
-                [1e-10, -6.361340902404056],
-                [0.8413447460685429, 1.0],
-            ] as [$p, $x]
+            [[0.5, 0.0], [0.975, 1.959963984540054], [0.99, 2.3263478740408408], [1e-10, -6.361340902404056], [0.8413447460685429, 1.0]] as [$p, $x]
         ) {
-            self::assertEqualsWithDelta($x, Chance::normalQuantile($p), 1e-13 * max(1.0, abs($x)));
+            self::assertEqualsWithDelta($x, Special::normalQuantile($p), 1e-13 * max(1.0, abs($x)));
         }
     }
 

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use MerryOrbit\Core\Model\NotUnderstood;
-use MerryOrbit\Core\Uncertain\Distribution;
-use MerryOrbit\Core\Uncertain\Special;
+use MerryOrbit\Core\Law\Distribution;
+use MerryOrbit\Core\Law\Special;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 

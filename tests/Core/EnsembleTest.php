@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Library\Chance;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
@@ -58,7 +59,7 @@ final class EnsembleTest extends TestCase
         self::assertEqualsWithDelta(6.0, $o['tank']['mean'], 0.002);
         self::assertEqualsWithDelta(0.8, $o['tank']['sd'], 0.004);
         foreach (['5' => 0.05, '25' => 0.25, '50' => 0.5, '95' => 0.95] as $p => $share) {
-            self::assertEqualsWithDelta(6.0 + 0.8 * Chance::normalQuantile($share), $o['tank']['percentiles'][$p], 0.01, "at $p %");
+            self::assertEqualsWithDelta(6.0 + 0.8 * Special::normalQuantile($share), $o['tank']['percentiles'][$p], 0.01, "at $p %");
         }
         self::assertEqualsWithDelta(0.4, $o['tank@2']['sd'], 0.002);
     }

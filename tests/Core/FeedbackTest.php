@@ -13,7 +13,7 @@ use MerryOrbit\Core\Map\Loops;
 use MerryOrbit\Core\Map\MapCsv;
 use MerryOrbit\Core\Map\Sentences;
 use MerryOrbit\Core\Model\CausalLink;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -251,7 +251,9 @@ final class FeedbackTest extends TestCase
     {
         $effects = [];
         foreach (range(0, $size - 1) as $node) {
-            $effects[$node] = array_values(array_filter(range(0, $size - 1), static fn (): bool => mt_rand() / mt_getrandmax() < $density));
+            $effects[$node] = array_values(
+                array_filter(range(0, $size - 1), static fn (): bool => mt_rand() / mt_getrandmax() < $density),
+            );
         }
 
         return $effects;

@@ -9,7 +9,7 @@ use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Compile\Loops\LoopCompiler;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Trajectory;

@@ -13,7 +13,7 @@ use MerryOrbit\Core\Map\Loops;
 use MerryOrbit\Core\Map\Push;
 use MerryOrbit\Core\Map\Sketch;
 use MerryOrbit\Core\Map\Told;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
 use PHPUnit\Framework\TestCase;
 
@@ -161,7 +161,10 @@ final class SketchTest extends TestCase
             ['a +', 'z +', 'b +', 'z ?'],
             array_map(static fn (array $a): string => "{$a['id']} {$a['direction']}", (new Arrivals($later, ['p' => '+']))->all()),
         );
-        self::assertContains("    3  Loop B1 comes back to `a`, by way of `b`, and works against what happened there.\n", $again->lines());
+        self::assertContains(
+            "    3  Loop B1 comes back to `a`, by way of `b`, and works against what happened there.\n",
+            $again->lines(),
+        );
         self::assertContains("    4  `z` is now moved by `a`, too: how it ends depends on which is stronger.\n", $again->lines());
         $alone = new Told($later, new Arrivals($later, ['z' => '+']), Loops::of($later));
         self::assertSame(["Nothing else moves: no link leads on from there.\n"], $alone->lines());

@@ -14,7 +14,7 @@ use MerryOrbit\Core\Data\Steps\Steps;
 use MerryOrbit\Core\Data\Steps\WordRows;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Model\CleaningStep;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 

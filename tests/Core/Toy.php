@@ -6,10 +6,10 @@ namespace Tests\Core;
 
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\Part;
 use MerryOrbit\Core\Model\Readable;
 use MerryOrbit\Core\Model\Recorded;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** A part that exists only in tests: what has to be written for a new one is this class and the line in part(). */
 final readonly class Toy implements Readable, Recorded
@@ -64,6 +64,11 @@ final readonly class Toy implements Readable, Recorded
 
     public function toRecord(): array
     {
-        return ['id' => $this->id, 'name' => $this->name, ...$this->owner === null ? [] : ['owner' => $this->owner], 'size' => $this->size];
+        return [
+            'id' => $this->id,
+            'name' => $this->name,
+            ...$this->owner === null ? [] : ['owner' => $this->owner],
+            'size' => $this->size,
+        ];
     }
 }

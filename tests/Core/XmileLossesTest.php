@@ -103,6 +103,10 @@ final class XmileLossesTest extends TestCase
             'sources',
             'evidence',
             'areas',
+            'uncertain',
+            'rankPairs',
+            'outcomes',
+            'muted',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

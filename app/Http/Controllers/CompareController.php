@@ -17,8 +17,8 @@ use MerryOrbit\Core\Experiment\RunDifference;
 use MerryOrbit\Core\Experiment\Table;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Experiment\Upstream;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\Gathered;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
@@ -61,7 +61,8 @@ final class CompareController
         if ($trial->analysis->positions->isShaped($id)) {
             $dimensions = array_map($trial->model()->dimensions()->nameOf(...), $trial->analysis->extents[$id] ?? []);
             throw NotUnderstood::because(
-                "`{$source->model()->nameOf($id)}` extends over ".implode(' and ', $dimensions).
+                "`{$source->model()->nameOf($id)}` extends over ".
+                    implode(' and ', $dimensions).
                     ': say of which element, by choosing one of each.',
             );
         }
@@ -182,12 +183,16 @@ final class CompareController
         $untold = [];
         if ($along !== []) {
             /** @var non-empty-list<Trajectory> $runs */
-            $runs = array_map(static function (RunSource $source, Trajectory $run) use ($along, &$untold): Trajectory {
-                [$run, $why] = Gathered::added($run, $source->trial()->analysis, $along);
-                $untold += $why;
+            $runs = array_map(
+                static function (RunSource $source, Trajectory $run) use ($along, &$untold): Trajectory {
+                    [$run, $why] = Gathered::added($run, $source->trial()->analysis, $along);
+                    $untold += $why;
 
-                return $run;
-            }, $sources, $runs);
+                    return $run;
+                },
+                $sources,
+                $runs,
+            );
         }
         $times = array_map(static fn (mixed $t): float => is_numeric($t) ? (float) $t : 0.0, array_values($request->array('times')));
         sort($times);

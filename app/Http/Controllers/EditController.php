@@ -12,7 +12,7 @@ use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 

@@ -15,7 +15,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use MerryOrbit\Core\Model\Meaning;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
 
 /** Runs that were frozen under a name. */

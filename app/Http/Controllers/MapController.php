@@ -24,8 +24,8 @@ use MerryOrbit\Core\Map\Structures;
 use MerryOrbit\Core\Map\Told;
 use MerryOrbit\Core\Model\ActionIdea;
 use MerryOrbit\Core\Model\CausalLink;
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
 
 /** What can be asked about the causal map of a study. */

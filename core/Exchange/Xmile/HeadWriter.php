@@ -33,6 +33,10 @@ final readonly class HeadWriter
         'mapSpots' => 'Where things stand on the map',
         'sources' => 'The files that data came from',
         'areas' => 'Area maps',
+        'uncertain' => 'How likely the values of parameters are',
+        'rankPairs' => 'How uncertain inputs go together',
+        'outcomes' => 'What is looked at in many runs',
+        'muted' => 'What is not nudged',
         'evidence' => 'What was measured, to be held against runs',
     ];
 

@@ -207,6 +207,36 @@ export interface AreaMapRecord {
     })[]
 }
 
+export interface UncertainInputRecord {
+    id: string
+    of: string
+    at?: string[]
+    law: string
+    off?: boolean
+    note?: string
+}
+
+export interface RankCorrelationRecord {
+    id: string
+    one: string
+    other: string
+    rank: number
+}
+
+export interface OutcomeRecord {
+    id: string
+    of: string
+    at?: string[]
+    kind?: 'last' | 'at' | 'min' | 'max' | 'mean' | 'total' | 'peak'
+    time?: number
+    place?: number
+}
+
+export interface MutedInputRecord {
+    id: string
+    of: string
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -243,5 +273,9 @@ export interface OtherParts {
     wordings: Record<string, WordingRecord>
     sources: Record<string, SourceRecord>
     areas: Record<string, AreaMapRecord>
+    uncertain: Record<string, UncertainInputRecord>
+    rankPairs: Record<string, RankCorrelationRecord>
+    outcomes: Record<string, OutcomeRecord>
+    muted: Record<string, MutedInputRecord>
     evidence: Record<string, EvidenceRecord>
 }

@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Uncertain;
+namespace MerryOrbit\Core\Law;
 
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** Single values, each with its weight. */
 final readonly class Discrete implements Law

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Model;
+namespace MerryOrbit\Core\Problem;
 
 /** A record from outside that describes nothing. The message is a sentence for the reader. */
 final class NotUnderstood extends \RuntimeException

@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Uncertain;
+namespace MerryOrbit\Core\Law;
 
-use MerryOrbit\Core\Model\NotUnderstood;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * What is known of an uncertain number, as it is written: `normal(3.5, 1.3) within 0..10`. It is drawn by its quantiles, so that a
@@ -22,6 +22,7 @@ final readonly class Distribution
      */
     private function __construct(
         public string $written,
+        /** Its name: one of Family::TAKES, or `discrete`, or `empirical`. */ public string $family,
         private Law $law,
         public float $low,
         public float $high,
@@ -40,9 +41,10 @@ final readonly class Distribution
             );
         }
         $name = strtolower($m[1]);
-        $known = [...array_keys(Family::TAKES), 'discrete'];
+        $known = [...array_keys(Family::TAKES), 'discrete', 'empirical'];
         $law = match (true) {
             $name === 'discrete' => Discrete::of(self::weights($m[2])),
+            $name === 'empirical' => Empirical::of(self::numbers($m[2])),
             isset(Family::TAKES[$name]) => Family::of($name, self::numbers($m[2])),
             default => throw NotUnderstood::because(
                 "There is no distribution `$name`.".(Nearest::question($name, $known) ?: ' There are '.implode(', ', $known).'.'),
@@ -57,7 +59,7 @@ final readonly class Distribution
             throw NotUnderstood::because("Of `$written`, next to nothing lies within these limits.");
         }
 
-        return new self($written, $law, $low, $high, $from, $to);
+        return new self($written, $name, $law, $low, $high, $from, $to);
     }
 
     /** @return list<float> */

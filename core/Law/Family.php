@@ -2,10 +2,9 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Uncertain;
+namespace MerryOrbit\Core\Law;
 
-use MerryOrbit\Core\Library\Chance;
-use MerryOrbit\Core\Model\NotUnderstood;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** A distribution of a known family, with its parameters as people give them. */
 final readonly class Family implements Law
@@ -120,7 +119,7 @@ final readonly class Family implements Law
     /** The normal quantile, from whichever side is smaller. */
     private static function normalAt(float $p, float $rest): float
     {
-        return $p <= $rest ? Chance::normalQuantile($p) : -Chance::normalQuantile($rest);
+        return $p <= $rest ? Special::normalQuantile($p) : -Special::normalQuantile($rest);
     }
 
     /** ln of a number near one, by what it lacks. */

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace MerryOrbit\Core\Uncertain;
+namespace MerryOrbit\Core\Law;
 
 /** How likely the values of an uncertain number are. */
 interface Law
