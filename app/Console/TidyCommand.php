@@ -20,7 +20,15 @@ final class TidyCommand extends Command
     {
         $disk = Results::disk();
         $wanted = [];
-        foreach ([['batch_runs', 'document'], ['batch_runs', 'result'], ['kept_runs', 'result']] as [$table, $column]) {
+        foreach (
+            [
+                ['ensembles', 'document'],
+                ['ensembles', 'folder'],
+                ['batch_runs', 'document'],
+                ['batch_runs', 'result'],
+                ['kept_runs', 'result'],
+            ] as [$table, $column]
+        ) {
             foreach (DB::table($table)->whereNotNull($column)->select($column)->distinct()->cursor() as $row) {
                 $wanted[((array) $row)[$column]] = true;
             }
@@ -29,7 +37,8 @@ final class TidyCommand extends Command
         $count = $bytes = 0;
         foreach (Results::FOLDERS as $folder) {
             foreach ($disk->allFiles($folder) as $file) {
-                if (isset($wanted[$file]) || $disk->lastModified($file) > $until) {
+                // What belongs together lies in a folder of its own.
+                if (isset($wanted[$file]) || isset($wanted[dirname($file)]) || $disk->lastModified($file) > $until) {
                     continue;
                 }
                 $count++;
@@ -49,6 +58,9 @@ final class TidyCommand extends Command
         if ($this->option('dry') !== true) {
             // Results of before they were named by what they are of.
             $disk->deleteDirectory('batches');
+            DB::table('ensemble_parts')
+                ->whereNotIn('folder', DB::table('ensembles')->select('folder'))
+                ->delete();
             $this->callSilently('queue:prune-batches', ['--hours' => 48, '--unfinished' => 72]);
         }
         $this->line(

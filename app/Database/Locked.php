@@ -18,13 +18,17 @@ final class Locked
     /**
      * Does something as soon as the database lets it: for workers, which have time.
      *
-     * @param  callable(): mixed  $work
+     * @template T
+     *
+     * @param  callable(): T  $work
      * @param  float  $seconds  how long to go on trying
+     * @return T
      */
-    public static function waitOut(callable $work, float $seconds): void
+    public static function waitOut(callable $work, float $seconds): mixed
     {
         $until = microtime(true) + $seconds;
-        retry(PHP_INT_MAX, $work, self::PAUSE, static fn (\Throwable $e): bool => self::is($e) && microtime(true) <= $until);
+
+        return retry(PHP_INT_MAX, $work, self::PAUSE, static fn (\Throwable $e): bool => self::is($e) && microtime(true) <= $until);
     }
 
     /**

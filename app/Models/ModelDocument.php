@@ -69,6 +69,12 @@ final class ModelDocument extends Model
         return $this->hasMany(Batch::class, 'model_id');
     }
 
+    /** @return HasMany<Ensemble, $this> */
+    public function ensembles(): HasMany
+    {
+        return $this->hasMany(Ensemble::class, 'model_id');
+    }
+
     /** Whether it refers to a file by its content, today or in its history. */
     public function mentions(string $content): bool
     {

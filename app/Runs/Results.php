@@ -23,9 +23,9 @@ use MerryOrbit\Core\Simulate\TrajectoryFile;
 final class Results
 {
     /** Counted up when the engine gives other numbers than before. */
-    private const EDITION = 2;
+    public const EDITION = 2;
 
-    public const FOLDERS = ['documents', 'runs', 'kept'];
+    public const FOLDERS = ['documents', 'runs', 'kept', 'ensembles'];
 
     public static function disk(): Filesystem
     {
@@ -105,7 +105,7 @@ final class Results
     }
 
     /** Whole or not at all. */
-    private static function write(string $name, string $bytes): void
+    public static function write(string $name, string $bytes): void
     {
         $new = "$name.".bin2hex(random_bytes(4));
         self::disk()->put($new, $bytes);

@@ -16,6 +16,7 @@ final readonly class Distribution
     private const NUMBER = '[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?';
 
     /**
+     * @param  list<float>  $numbers  as they stand in its brackets; of `discrete` values and weights in turn
      * @param  float  $low  what is below does not happen; −INF for no limit
      * @param  array{float, float}  $from  how likely it would be, not cut off, to be below the low limit, and not to be
      * @param  array{float, float}  $to  to be below the high limit, and above it
@@ -23,6 +24,7 @@ final readonly class Distribution
     private function __construct(
         public string $written,
         /** Its name: one of Family::TAKES, or `discrete`, or `empirical`. */ public string $family,
+        public array $numbers,
         private Law $law,
         public float $low,
         public float $high,
@@ -59,7 +61,9 @@ final readonly class Distribution
             throw NotUnderstood::because("Of `$written`, next to nothing lies within these limits.");
         }
 
-        return new self($written, $name, $law, $low, $high, $from, $to);
+        $numbers = array_map(floatval(...), preg_split('/[,:]/', $m[2]) ?: []);
+
+        return new self($written, $name, $numbers, $law, $low, $high, $from, $to);
     }
 
     /** @return list<float> */

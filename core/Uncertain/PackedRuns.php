@@ -5,66 +5,69 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Uncertain;
 
 /**
- * What some runs came to, packed: outcomes in full precision, one run after the other; then each column over time of all runs, in 32 bits,
- * which keep seven digits. So one column is read without the others.
+ * What some runs came to, packed: single numbers (inputs, outcomes) in full precision, one run after the other; then each column over
+ * time of all runs, in 32 bits, which keep seven digits. So one column is read without the others.
  */
-final class PackedRuns
+final readonly class PackedRuns
 {
-    private const HEAD = 'Vruns/Voutcomes/Vcolumns/Vmoments';
+    public const HEAD_BYTES = 16;
 
-    private const HEAD_BYTES = 16;
+    private function __construct(public int $runs, public int $numbers, public int $columns, public int $moments)
+    {
+    }
 
     /**
-     * @param  list<list<float>|null>  $results  of each run outcomes, then the columns, each at all moments; null where it failed
-     * @return string bytes; of a failed run all is NAN
+     * @param  list<list<float>>  $rows  of each run the numbers, then the columns, each at all moments; NAN for what is not known
+     * @return string bytes
      */
-    public static function pack(array $results, int $outcomes, int $columns, int $moments): string
+    public static function pack(array $rows, int $numbers, int $columns, int $moments): string
     {
-        $width = $outcomes + $columns * $moments;
-        $none = array_fill(0, $width, NAN);
-        $bytes = pack('V4', count($results), $outcomes, $columns, $moments);
-        foreach ($results as $one) {
-            $bytes .= $outcomes === 0 ? '' : pack('e*', ...array_slice($one ?? $none, 0, $outcomes));
+        $bytes = pack('V4', count($rows), $numbers, $columns, $moments);
+        foreach ($rows as $row) {
+            $bytes .= pack('e*', ...array_slice($row, 0, $numbers));
         }
         for ($c = 0; $c < $columns; $c++) {
-            foreach ($results as $one) {
-                $bytes .= pack('g*', ...array_slice($one ?? $none, $outcomes + $c * $moments, $moments));
+            foreach ($rows as $row) {
+                $bytes .= pack('g*', ...array_slice($row, $numbers + $c * $moments, $moments));
             }
         }
 
         return $bytes;
     }
 
-    /** @return array{runs: int, outcomes: int, columns: int, moments: int} */
-    private static function head(string $bytes): array
+    /** @param  string  $bytes  the first HEAD_BYTES of packed runs, or more */
+    public static function head(string $bytes): self
     {
-        /** @var array{runs: int, outcomes: int, columns: int, moments: int} $head */
-        $head = unpack(self::HEAD, substr($bytes, 0, self::HEAD_BYTES));
+        /** @var array{1: int, 2: int, 3: int, 4: int} $head */
+        $head = unpack('V4', $bytes);
 
-        return $head;
+        return new self($head[1], $head[2], $head[3], $head[4]);
     }
 
-    /** @return list<list<float>> of each run its outcomes; NAN where it failed */
-    public static function outcomes(string $bytes): array
+    /** @return array{int, int} where the numbers begin, and how many bytes they take */
+    public function atNumbers(): array
     {
-        $head = self::head($bytes);
-        if ($head['outcomes'] === 0) {
-            return array_fill(0, $head['runs'], []);
-        }
-        $all = unpack('e*', substr($bytes, self::HEAD_BYTES, 8 * $head['runs'] * $head['outcomes']));
-
-        return self::chunks($all, $head['outcomes']);
+        return [self::HEAD_BYTES, 8 * $this->runs * $this->numbers];
     }
 
-    /** @return list<list<float>> of each run its values at all moments */
-    public static function column(string $bytes, int $column): array
+    /** @return array{int, int} where a column begins, and how many bytes it takes */
+    public function atColumn(int $column): array
     {
-        $head = self::head($bytes);
-        $size = 4 * $head['runs'] * $head['moments'];
-        $from = self::HEAD_BYTES + 8 * $head['runs'] * $head['outcomes'] + $column * $size;
-        $all = unpack('g*', substr($bytes, $from, $size));
+        $size = 4 * $this->runs * $this->moments;
 
-        return self::chunks($all, $head['moments']);
+        return [self::HEAD_BYTES + 8 * $this->runs * $this->numbers + $column * $size, $size];
+    }
+
+    /** @return list<list<float>> of each run, its numbers */
+    public function numbers(string $bytes): array
+    {
+        return self::chunks(unpack('e*', $bytes), $this->numbers);
+    }
+
+    /** @return list<list<float>> of each run, its values at all moments */
+    public function column(string $bytes): array
+    {
+        return self::chunks(unpack('g*', $bytes), $this->moments);
     }
 
     /**

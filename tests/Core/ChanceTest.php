@@ -117,9 +117,8 @@ final class ChanceTest extends TestCase
     public function test_normal_quantiles(): void
     {
         // Published percentage points.
-        foreach (
-            [[0.5, 0.0], [0.975, 1.959963984540054], [0.99, 2.3263478740408408], [1e-10, -6.361340902404056], [0.8413447460685429, 1.0]] as [$p, $x]
-        ) {
+        $published = [[0.5, 0.0], [0.975, 1.959963984540054], [0.99, 2.3263478740408408], [1e-10, -6.361340902404056]];
+        foreach ([...$published, [0.8413447460685429, 1.0]] as [$p, $x]) {
             self::assertEqualsWithDelta($x, Special::normalQuantile($p), 1e-13 * max(1.0, abs($x)));
         }
     }

@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Law\Distribution;
+use MerryOrbit\Core\Law\Family;
+use MerryOrbit\Core\Law\Portrait;
 use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Uncertain\Summary;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -28,6 +31,8 @@ final class DistributionTest extends TestCase
         yield 'weibull' => ['weibull(2, 3)', (3 * sqrt(M_PI)) / 2, 9 * (1 - M_PI / 4)];
         yield 'exponential' => ['exponential(4)', 4.0, 16.0];
         yield 'discrete' => ['discrete(1: 3, 2: 1, 5: 4)', (3 + 2 + 20) / 8, (3 + 4 + 100) / 8 - (25 / 8) ** 2];
+        // Between values in their order it is even: each stretch has its middle for mean, and a third of its half length squared around it.
+        yield 'empirical' => ['empirical(4, 1, 3)', (2 + 3.5) / 2, (2 ** 2 + 2 ** 2 / 12 + 3.5 ** 2 + 1 / 12) / 2 - 2.75 ** 2];
         // Half a normal distribution: its mean is σ √(2 ÷ π).
         yield 'cut off' => ['normal(0, 2) within 0..', 2 * sqrt(2 / M_PI), 4 * (1 - 2 / M_PI)];
         yield 'a uniform one cut off is another' => ['uniform(0, 10) within 4..6', 5.0, 4 / 12];
@@ -116,6 +121,47 @@ final class DistributionTest extends TestCase
         self::assertEqualsWithDelta(1.0, $beyond / (0.6 ** 200 * (1 + 200 * 0.4 + ((200 * 201) / 2) * 0.16)), 1e-11);
         self::assertEqualsWithDelta(log(sqrt(M_PI)), Special::logGamma(0.5), 1e-14);
         self::assertEqualsWithDelta(array_sum(array_map(log(...), range(1, 24))), Special::logGamma(25.0), 1e-12);
+    }
+
+    public function test_quantiles_of_what_was_seen_are_its_percentiles(): void
+    {
+        $seen = [4.1, 1.2, 3.3, 9.0, 2.2];
+        $d = Distribution::read('empirical('.implode(', ', $seen).')');
+        $percentiles = Summary::of($seen, [10.0, 25.0, 62.5])->percentiles ?? [];
+        foreach ([10, 25, 62.5] as $p) {
+            self::assertEqualsWithDelta($percentiles[(string) $p], $d->quantile($p / 100), 1e-12);
+        }
+        self::assertSame([0.0, 1.0], [$d->until(1.19), $d->until(9.0)]);
+    }
+
+    public function test_another_family_lies_about_where_the_first_one_did(): void
+    {
+        $d = Distribution::read('normal(10, 2)');
+        foreach ([...array_keys(Family::TAKES), 'discrete', 'empirical'] as $family) {
+            $other = Distribution::read(Portrait::of($d)->as($family));
+            self::assertSame($family, $other->family);
+            foreach ($family === 'exponential' ? [] : [0.25, 0.5, 0.75] as $p) {
+                self::assertEqualsWithDelta($d->quantile($p), $other->quantile($p), $family === 'discrete' ? 2.0 : 0.75, "$family at $p");
+            }
+        }
+        self::assertSame('normal(-4, 0.4)', Portrait::usual(-4.0, null, null));
+        self::assertSame('uniform(0, 5)', Portrait::usual(0.0, 0.0, 5.0));
+    }
+
+    public function test_the_density_that_is_drawn_holds_nearly_all(): void
+    {
+        foreach (
+            ['normal(10, 2)', 'beta(0.5, 0.5, 0, 1)', 'gamma(2.5, 4)', 'uniform(0, 1) within 0.2..', 'empirical(1, 2, 4)'] as $written
+        ) {
+            /** @var list<array{float, float}> $density */
+            $density = Portrait::of(Distribution::read($written))->toRecord()['density'];
+            $area = 0.0;
+            foreach (array_slice($density, 1) as $i => [$x, $y]) {
+                $area += (($x - $density[$i][0]) * ($y + $density[$i][1])) / 2;
+            }
+            self::assertEqualsWithDelta(1.0, $area, 0.06, $written);
+        }
+        self::assertSame([[1.0, 0.75], [2.0, 0.25]], Portrait::of(Distribution::read('discrete(1: 3, 2: 1)'))->toRecord()['density']);
     }
 
     public function test_limits_may_stand_at_one_end_and_discrete_values_at_them_stay(): void

@@ -67,6 +67,8 @@ final class AccessTest extends TestCase
             'token' => '0190b5a0-0000-7000-8000-000000000000',
             'kept' => 'x',
             'batch' => 'x',
+            'ensemble' => 'x',
+            'other' => 'x',
             'content' => str_repeat('0', 64),
             'station' => 'old well',
         ];

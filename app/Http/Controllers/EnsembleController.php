@@ -1,0 +1,143 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Ensemble;
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Uncertain\Ensembles;
+use App\Uncertain\EnsembleView;
+use Illuminate\Container\Attributes\CurrentUser;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use MerryOrbit\Core\Uncertain\Design;
+
+/** Many runs under uncertainty, and what they come to. */
+final class EnsembleController
+{
+    public function index(ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    {
+        /** @var \Illuminate\Support\Collection<int, Ensemble> $last */
+        $last = $model->ensembles()->where('user_id', $user->id)->latest()->orderByDesc('id')->take(Ensembles::MOST_SCENARIOS)->get();
+
+        return new JsonResponse(['ensembles' => $last->map(static fn (Ensemble $e): array => (new EnsembleView($e))->state())->all()]);
+    }
+
+    public function store(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    {
+        $most = Ensembles::MOST_RUNS;
+        /** @var array{runs?: int, sample?: value-of<Design::KINDS>, seed?: int, scenarios?: list<?string>} $given */
+        $given = $request->validate(
+            [
+                'runs' => ['integer', 'min:1', "max:$most"],
+                'sample' => ['string', 'in:'.implode(',', Design::KINDS)],
+                'seed' => ['integer'],
+                'scenarios' => ['list', 'min:1', 'max:'.Ensembles::MOST_SCENARIOS],
+                'scenarios.*' => ['nullable', 'string', 'max:40'],
+            ],
+            [
+                'runs.*' => 'Make 1 to '.number_format($most).' runs at once; the command line makes more.',
+                'sample.*' => 'The draws are random, a latin hypercube, or a sobol sequence.',
+                'scenarios*' => 'Run up to '.Ensembles::MOST_SCENARIOS.' scenarios under the same draws.',
+            ],
+        );
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $made = Ensembles::make(
+            $model,
+            $user,
+            array_map(strval(...), $given['scenarios'] ?? ['']),
+            $request->array('setting'),
+            $given['sample'] ?? 'latin',
+            $given['runs'] ?? 1_000,
+            $given['seed'] ?? 1,
+        );
+
+        return new JsonResponse(['ensembles' => array_map(static fn (Ensemble $e): array => (new EnsembleView($e))->state(), $made)], 201);
+    }
+
+    public function show(ModelDocument $model, string $ensemble): JsonResponse
+    {
+        return new JsonResponse(self::of($model, $ensemble)->state());
+    }
+
+    /** More runs, or those that were not made because it was stopped. */
+    public function goOn(Request $request, ModelDocument $model, string $ensemble): JsonResponse
+    {
+        $request->validate(
+            ['runs' => ['integer', 'min:0', 'max:'.Ensembles::MOST_RUNS]],
+            ['runs.*' => 'Say how many runs more, or 0 for those that are missing.'],
+        );
+        /** @var Ensemble $row */
+        $row = $model->ensembles()->findOrFail($ensemble);
+
+        return new JsonResponse((new EnsembleView(Ensembles::goOn($row, $request->integer('runs'))))->state());
+    }
+
+    /** What is made already stays. */
+    public function destroy(ModelDocument $model, string $ensemble): JsonResponse
+    {
+        /** @var Ensemble $row */
+        $row = $model->ensembles()->findOrFail($ensemble);
+        Ensembles::stop($row);
+
+        return new JsonResponse((new EnsembleView($row))->state());
+    }
+
+    public function bands(Request $request, ModelDocument $model, string $ensemble): JsonResponse
+    {
+        return new JsonResponse(self::of($model, $ensemble)->bands($request->string('of')->toString()));
+    }
+
+    public function moment(Request $request, ModelDocument $model, string $ensemble): JsonResponse
+    {
+        $number = static fn (string $field): ?float => is_numeric($request->query($field)) ? (float) $request->query($field) : null;
+
+        return new JsonResponse(
+            self::of($model, $ensemble)->moment(
+                $request->string('of')->toString(),
+                $number('time'),
+                $request->string('outcome')->toString(),
+                $number('above'),
+            ),
+        );
+    }
+
+    public function summary(ModelDocument $model, string $ensemble): JsonResponse
+    {
+        return new JsonResponse(['outcomes' => self::of($model, $ensemble)->summary()]);
+    }
+
+    public function draws(Request $request, ModelDocument $model, string $ensemble): JsonResponse
+    {
+        return new JsonResponse(
+            self::of($model, $ensemble)->draws(
+                $request->string('sort')->toString(),
+                $request->boolean('down'),
+                max(0, $request->integer('from')),
+                min(500, max(1, $request->integer('count', 100))),
+            ),
+        );
+    }
+
+    public function matters(Request $request, ModelDocument $model, string $ensemble): JsonResponse
+    {
+        return new JsonResponse(
+            self::of($model, $ensemble)->matters($request->string('outcome')->toString(), $request->string('input')->toString()),
+        );
+    }
+
+    public function against(Request $request, ModelDocument $model, string $ensemble, string $other): JsonResponse
+    {
+        return new JsonResponse(self::of($model, $ensemble)->against(self::of($model, $other), $request->string('outcome')->toString()));
+    }
+
+    private static function of(ModelDocument $model, string $ensemble): EnsembleView
+    {
+        /** @var Ensemble $row */
+        $row = $model->ensembles()->findOrFail($ensemble);
+
+        return new EnsembleView($row);
+    }
+}

@@ -1,0 +1,350 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Uncertain;
+
+use App\Models\Ensemble;
+use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Uncertain\Beyond;
+use MerryOrbit\Core\Uncertain\Density;
+use MerryOrbit\Core\Uncertain\Histogram;
+use MerryOrbit\Core\Uncertain\Ranks;
+use MerryOrbit\Core\Uncertain\Regression;
+use MerryOrbit\Core\Uncertain\Summary;
+
+/** What is shown of an ensemble. */
+final readonly class EnsembleView
+{
+    public const PERCENTS = [5.0, 25.0, 50.0, 75.0, 95.0];
+
+    /** Single runs that are shown beside the bands. */
+    private const SINGLES = 6;
+
+    /** Points of a scatter. */
+    private const MOST_POINTS = 1_000;
+
+    /** Steps of a cumulative course. */
+    private const MOST_STEPS = 200;
+
+    private EnsembleResults $results;
+
+    public function __construct(private Ensemble $ensemble)
+    {
+        $this->results = new EnsembleResults($ensemble);
+    }
+
+    /** @return array<string, mixed> */
+    public function state(): array
+    {
+        $spec = $this->results->spec;
+        $made = $this->results->parts->where('made', true);
+        $left = $this->results->parts->where('made', false);
+        $jobs = $this->ensemble->jobs();
+        $done = (int) $made->sum('runs');
+        $seconds = (float) $made->sum('seconds');
+        $isFinished = $left->isEmpty();
+
+        return [
+            'id' => $this->ensemble->id,
+            'scenario' => $this->ensemble->scenario,
+            'name' => $this->ensemble->name,
+            'revision' => $this->ensemble->revision,
+            'runs' => $spec->plan->runs(),
+            'done' => $done,
+            'failed' => (int) $made->where('name', '<>', EnsembleSpec::CENTRAL)->sum('failed'),
+            'finished' => $isFinished,
+            'stopped' => ! $isFinished && $jobs?->cancelled() === true,
+            // Two work at a time.
+            'seconds_left' => $isFinished || $done === 0 ? null : round(((float) $left->sum('runs') * $seconds) / $done / 2, 1),
+            'sample' => $spec->plan->sample,
+            'seed' => $spec->plan->seed,
+            'blocks' => $spec->plan->blocks,
+            'inputs' => array_map(
+                static fn (string $key): array => [
+                    'key' => $key,
+                    'law' => $spec->plan->laws[$key]->written,
+                    'median' => $spec->plan->laws[$key]->median(),
+                ],
+                $spec->plan->keys(),
+            ),
+            'together' => array_map(
+                fn (array $pair): array => [
+                    'one' => $pair[0],
+                    'other' => $pair[1],
+                    'rank' => $pair[2],
+                    'reached' => $this->reached($pair[0], $pair[1]),
+                ],
+                $spec->plan->together,
+            ),
+            'outcomes' => $spec->outcomes,
+            'columns' => $spec->columns,
+            'moments' => count($spec->moments),
+            'setting' => (object) $spec->setting,
+        ];
+    }
+
+    private function reached(string $one, string $other): ?float
+    {
+        $at = array_flip($this->results->spec->plan->keys());
+        $rows = array_values($this->results->numbers());
+
+        return count($rows) < 3 ? null : Ranks::correlation(array_column($rows, $at[$one]), array_column($rows, $at[$other]));
+    }
+
+    /**
+     * A variable over time: percentiles at each kept moment, some runs as they are, and the one in the middle.
+     *
+     * @return array<string, mixed>
+     *
+     * @throws NotUnderstood
+     */
+    public function bands(string $key): array
+    {
+        $runs = self::sound($this->results->column($key));
+        $mean = [];
+        $percentiles = array_fill_keys(array_map(strval(...), array_map(intval(...), self::PERCENTS)), []);
+        foreach (array_keys($this->results->spec->moments) as $k) {
+            $s = Summary::of(array_column($runs, $k), self::PERCENTS);
+            $mean[] = $s?->mean;
+            foreach (array_keys($percentiles) as $p) {
+                $percentiles[$p][] = $s->percentiles[$p] ?? null;
+            }
+        }
+
+        return [
+            'of' => $key,
+            'runs' => count($runs),
+            'times' => $this->results->spec->moments,
+            'mean' => $mean,
+            'percentiles' => (object) $percentiles,
+            'central' => self::known($this->results->centralColumn($key) ?? []),
+            'singles' => array_map(
+                static fn (int $run, array $values): array => ['run' => $run, 'values' => self::known($values)],
+                array_slice(array_keys($runs), 0, self::SINGLES),
+                array_slice($runs, 0, self::SINGLES),
+            ),
+        ];
+    }
+
+    /**
+     * How one number lies: an outcome, or a variable at a moment.
+     *
+     * @return array<string, mixed>
+     *
+     * @throws NotUnderstood
+     */
+    public function moment(string $key, ?float $time, string $outcome, ?float $above): array
+    {
+        [$values, $central, $at] = $outcome !== '' ? $this->outcome($outcome) : $this->at($key, $time);
+        $values = array_values(array_filter($values, is_finite(...)));
+        sort($values);
+        $s = Summary::of($values, self::PERCENTS);
+        $density = Density::of($values);
+        $beyond = $above === null ? null : Beyond::of($values, $above);
+
+        return [
+            'time' => $at,
+            'runs' => count($values),
+            'central' => $central,
+            'mean' => $s?->mean,
+            'sd' => $s?->sd,
+            'min' => $s?->min,
+            'max' => $s?->max,
+            'percentiles' => $s === null ? null : (object) $s->percentiles,
+            'smoothed_over' => $density->width,
+            'density' => array_map(static fn (float $x, float $y): array => [$x, $y], $density->at, $density->density),
+            'cumulative' => Histogram::cumulative($values, self::MOST_STEPS),
+            'histogram' => Histogram::of($values),
+            'above' => $beyond === null ? null : ['limit' => $above, ...(array) $beyond],
+        ];
+    }
+
+    /**
+     * @return array{list<float>, ?float, float} values, the middle run's, and the moment
+     *
+     * @throws NotUnderstood
+     */
+    private function at(string $key, ?float $time): array
+    {
+        $moments = $this->results->spec->moments;
+        $near = 0;
+        foreach ($moments as $i => $moment) {
+            $near = abs($moment - ($time ?? INF)) < abs($moments[$near] - ($time ?? INF)) ? $i : $near;
+        }
+        $near = $time === null ? count($moments) - 1 : $near;
+        $central = $this->results->centralColumn($key);
+
+        return [array_column($this->results->column($key), $near), self::known($central ?? [])[$near] ?? null, $moments[$near]];
+    }
+
+    /**
+     * @return array{list<float>, ?float, null}
+     *
+     * @throws NotUnderstood
+     */
+    private function outcome(string $id): array
+    {
+        $at = $this->positionOf($id);
+
+        return [array_column($this->results->numbers(), $at), self::known($this->results->centralNumbers() ?? [])[$at] ?? null, null];
+    }
+
+    /** @throws NotUnderstood */
+    private function positionOf(string $outcome): int
+    {
+        $at = array_search($outcome, array_column($this->results->spec->outcomes, 'id'), true);
+
+        return $at === false
+            ? throw NotUnderstood::because('This outcome was not looked at in these runs. Run them again.')
+            : count($this->results->spec->plan->laws) + $at;
+    }
+
+    /** @return list<array<string, mixed>> a row for each outcome */
+    public function summary(): array
+    {
+        $numbers = $this->results->numbers();
+        $central = self::known($this->results->centralNumbers() ?? []);
+        $from = count($this->results->spec->plan->laws);
+
+        return array_map(
+            static function (array $outcome, int $i) use ($numbers, $central, $from): array {
+                $s = Summary::of(array_column($numbers, $from + $i), self::PERCENTS);
+
+                return [
+                    'outcome' => $outcome['id'],
+                    'central' => $central[$from + $i] ?? null,
+                    'mean' => $s?->mean,
+                    'sd' => $s?->sd,
+                    'min' => $s?->min,
+                    'max' => $s?->max,
+                    'percentiles' => $s === null ? null : (object) $s->percentiles,
+                ];
+            },
+            $this->results->spec->outcomes,
+            array_keys($this->results->spec->outcomes),
+        );
+    }
+
+    /**
+     * The draws themselves, and what each came to.
+     *
+     * @param  string  $sort  '' for the order of the runs, or the key of an input, or the id of an outcome
+     * @return array<string, mixed>
+     */
+    public function draws(string $sort, bool $down, int $from, int $count): array
+    {
+        $numbers = $this->results->numbers();
+        $names = [...$this->results->spec->plan->keys(), ...array_column($this->results->spec->outcomes, 'id')];
+        $at = array_search($sort, $names, true);
+        if ($at !== false) {
+            // What is not known stands at the end, whichever way.
+            uasort($numbers, static function (array $a, array $b) use ($at, $down): int {
+                [$x, $y] = [$a[$at], $b[$at]];
+
+                return is_nan($x) || is_nan($y) ? is_nan($x) <=> is_nan($y) : ($down ? $y <=> $x : $x <=> $y);
+            });
+        } elseif ($down) {
+            krsort($numbers);
+        }
+        $rows = array_slice($numbers, $from, $count, preserve_keys: true);
+
+        return [
+            'names' => $names,
+            'runs' => count($numbers),
+            'rows' => array_map(
+                static fn (int $run, array $row): array => ['run' => $run, 'numbers' => self::known($row)],
+                array_keys($rows),
+                array_values($rows),
+            ),
+        ];
+    }
+
+    /**
+     * Which inputs an outcome follows, and the points of one of them.
+     *
+     * @return array<string, mixed>
+     *
+     * @throws NotUnderstood
+     */
+    public function matters(string $outcome, string $input): array
+    {
+        $at = $this->positionOf($outcome);
+        $rows = array_values(array_filter($this->results->numbers(), static fn (array $row): bool => is_finite($row[$at])));
+        $keys = $this->results->spec->plan->keys();
+        $y = array_column($rows, $at);
+        $columns = array_map(static fn (int $i): array => array_column($rows, $i), array_keys($keys));
+        $fit = count($rows) > 2 ? Regression::of($columns, $y) : null;
+        $of = array_search($input, $keys, true);
+
+        return [
+            'runs' => count($rows),
+            'explains' => $fit?->explains,
+            'rank_explains' => $fit?->rankExplains,
+            'inputs' => array_map(
+                static fn (string $key, int $i): array => [
+                    'key' => $key,
+                    'coefficient' => $fit->plain[$i] ?? null,
+                    'rank_coefficient' => $fit->rank[$i] ?? null,
+                    'rank_correlation' => count($rows) > 2 ? Ranks::correlation($columns[$i], $y) : null,
+                ],
+                $keys,
+                array_keys($keys),
+            ),
+            'points' => $of === false
+                    ? []
+                    : array_slice(array_map(static fn (float $a, float $b): array => [$a, $b], $columns[$of], $y), 0, self::MOST_POINTS),
+        ];
+    }
+
+    /**
+     * How often this one has more of an outcome than another under the same draws, and by how much.
+     *
+     * @return array<string, mixed>
+     *
+     * @throws NotUnderstood
+     */
+    public function against(self $other, string $outcome): array
+    {
+        [$mine, $theirs] = [$this->results->numbers(), $other->results->numbers()];
+        [$a, $b] = [$this->positionOf($outcome), $other->positionOf($outcome)];
+        $moved = [];
+        foreach ($mine as $run => $row) {
+            $difference = $row[$a] - ($theirs[$run][$b] ?? NAN);
+            if (is_finite($difference)) {
+                $moved[] = $difference;
+            }
+        }
+        $s = Summary::of($moved, self::PERCENTS);
+        $more = Beyond::of($moved, 0.0);
+        $same = count(array_filter($moved, static fn (float $d): bool => $d === 0.0));
+
+        return [
+            'runs' => count($moved),
+            'more' => $more?->share,
+            'low' => $more?->low,
+            'high' => $more?->high,
+            'same' => $moved === [] ? null : $same / count($moved),
+            'mean' => $s?->mean,
+            'percentiles' => $s === null ? null : (object) $s->percentiles,
+        ];
+    }
+
+    /**
+     * @param  array<int, list<float>>  $columns
+     * @return array<int, list<float>> those that did not fail
+     */
+    private static function sound(array $columns): array
+    {
+        return array_filter($columns, static fn (array $c): bool => array_filter($c, is_finite(...)) !== []);
+    }
+
+    /**
+     * @param  list<float>  $values
+     * @return list<?float>
+     */
+    private static function known(array $values): array
+    {
+        return array_map(static fn (float $v): ?float => is_finite($v) ? $v : null, $values);
+    }
+}

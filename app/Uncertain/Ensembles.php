@@ -1,0 +1,327 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Uncertain;
+
+use App\Models\Ensemble;
+use App\Models\EnsemblePart;
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Runs\Engine;
+use App\Runs\Results;
+use App\Runs\RunSource;
+use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\Bus;
+use MerryOrbit\Core\Analysis\Analysis;
+use MerryOrbit\Core\Model\Kind;
+use MerryOrbit\Core\Model\SoughtOutcome;
+use MerryOrbit\Core\Model\UncertainInput;
+use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Reduce\ColumnsAt;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Uncertain\Design;
+use MerryOrbit\Core\Uncertain\EnsemblePlan;
+
+/** Begins, goes on with, and stops what is run many times. */
+final class Ensembles
+{
+    public const MOST_RUNS = 100_000;
+
+    public const MOST_SCENARIOS = 12;
+
+    /** Those of one model and person that are kept. */
+    private const KEPT = 30;
+
+    /** Values over time that are kept of a run: things times moments. */
+    private const MOST_VALUES = 8_000;
+
+    private const FEWEST_MOMENTS = 51;
+
+    private const MOST_MOMENTS = 201;
+
+    /** Elements of one thing whose courses are kept. */
+    private const MOST_ELEMENTS = 12;
+
+    /** Jobs that make one ensemble at a time. */
+    private const LANES = 2;
+
+    /** Evaluations of an equation that the request makes at once, for a first picture. */
+    private const AT_ONCE = 6e6;
+
+    /** Runs after which there is something to see, and less than which there is nothing. */
+    private const FIRST = 100;
+
+    private const FEWEST = 10;
+
+    /** The same for a part, which no kill of a worker loses more than. */
+    private const PART = 4e7;
+
+    private const MOST_IN_PART = 250;
+
+    /**
+     * @param  list<string>  $scenarios  ids; '' for the present setting
+     * @param  array<mixed>  $setting  the present one, as a record
+     * @param  value-of<Design::KINDS>  $sample
+     * @return list<Ensemble>
+     *
+     * @throws NotUnderstood|RunRefused
+     */
+    public static function make(
+        ModelDocument $document,
+        User $user,
+        array $scenarios,
+        array $setting,
+        string $sample,
+        int $runs,
+        int $seed,
+    ): array {
+        $made = [];
+        foreach ($scenarios as $scenario) {
+            $source = RunSource::of($document, $scenario === '' ? ['setting' => $setting] : ['scenario' => $scenario]);
+            [$spec, $isSoon] = self::spec($document, $source, $sample, $runs, $seed);
+            self::tidy($document, $user);
+            /** @var Ensemble $ensemble */
+            $ensemble = $document->ensembles()->create([
+                'user_id' => $user->id,
+                'revision' => $document->revision,
+                'scenario' => $scenario,
+                'name' => $scenario === '' ? '' : mb_substr($source->name, 0, 120),
+                'document' => $spec->document,
+                'folder' => $spec->folder(),
+                'spec' => $spec->written(),
+            ]);
+            $made[] = $ensemble;
+            self::begin($ensemble, $spec, $isSoon);
+        }
+
+        return $made;
+    }
+
+    /**
+     * @param  value-of<Design::KINDS>  $sample
+     * @return array{EnsembleSpec, bool} and whether its first part is made in a moment
+     */
+    private static function spec(ModelDocument $document, RunSource $source, string $sample, int $runs, int $seed): array
+    {
+        $model = $document->core();
+        $decided = array_map(strval(...), array_keys($source->setting->parameters));
+        $inputs = $model->part('uncertain');
+        $plan = EnsemblePlan::ofStudy($inputs, $model->part('rankPairs'), $decided, $sample, $runs, $seed);
+        if ($plan->laws === []) {
+            $drawn = array_filter($inputs, static fn (mixed $i): bool => $i instanceof UncertainInput && ! $i->off);
+            throw NotUnderstood::because(
+                $drawn === []
+                    ? 'Nothing is uncertain yet: say of a parameter how likely its values are.'
+                    : 'All that is uncertain is decided by this setting or scenario, so every run would be the same.',
+            );
+        }
+        // What cannot hold together is said now.
+        $plan->values(0);
+        $trial = $source->trial();
+        $analysis = $trial->analysis;
+        $outcomes = self::outcomes($analysis, $model->part('outcomes'));
+        [$equations, $states] = $analysis->size();
+        $time = $source->setting->timeOf($model->time);
+        $work =
+            (float) max(1, $time->steps()) *
+            ($time->method->isAdaptive() ? 40 : count($time->method->stages())) *
+            max(1, $equations + $states);
+        $all = self::columns($analysis, $outcomes);
+        $moments = ColumnsAt::moments($time, self::moments(count($all)));
+        $first = (int) min(self::FIRST, self::AT_ONCE / $work);
+        $chunk = max(5, (int) min(self::MOST_IN_PART, max(self::FIRST, $runs / 40), self::PART / $work));
+
+        $spec = new EnsembleSpec(
+            Results::ofModel($model),
+            $source->setting->toRecord(),
+            $plan,
+            $outcomes,
+            array_slice($all, 0, max(1, intdiv(self::MOST_VALUES, count($moments)))),
+            $moments,
+            array_map(
+                static fn (int $block): array => [$block === 0 && $first >= self::FEWEST ? $first : $chunk, $chunk],
+                array_keys($plan->blocks),
+            ),
+        );
+
+        return [$spec, $first >= self::FEWEST];
+    }
+
+    private static function moments(int $columns): int
+    {
+        return max(self::FEWEST_MOMENTS, min(self::MOST_MOMENTS, intdiv(self::MOST_VALUES, max(1, $columns))));
+    }
+
+    /**
+     * What a study looks at; the last value of its first stocks where it says nothing.
+     *
+     * @param  array<mixed>  $sought
+     * @return list<array{id: string, key: string, kind: 'last'|'at'|'min'|'max'|'total'|'mean'|'peak', time: float}>
+     */
+    public static function outcomes(Analysis $analysis, array $sought): array
+    {
+        $found = [];
+        foreach ($sought as $one) {
+            if ($one instanceof SoughtOutcome && self::isSingle($analysis, $one->key())) {
+                $found[] = ['id' => $one->id, 'key' => $one->key(), 'kind' => $one->kind, 'time' => $one->time, 'place' => $one->place];
+            }
+        }
+        usort($found, static fn (array $a, array $b): int => $a['place'] <=> $b['place']);
+        foreach ($found === [] ? $analysis->model->elements : [] as $id => $element) {
+            if ($element->kind() === Kind::Stock && $analysis->canCompute($id) && count($found) < 8) {
+                foreach (array_slice($analysis->positions->first($id, 2), 0, 2) as $key) {
+                    $found[] = ['id' => $key, 'key' => $key, 'kind' => 'last', 'time' => 0.0, 'place' => 0.0];
+                }
+            }
+        }
+
+        return array_map(
+            static fn (array $one): array => ['id' => $one['id'], 'key' => $one['key'], 'kind' => $one['kind'], 'time' => $one['time']],
+            $found,
+        );
+    }
+
+    /** Whether a key is of one number that a run computes. */
+    public static function isSingle(Analysis $analysis, string $key): bool
+    {
+        $id = Key::ownerOf($key);
+
+        return $analysis->model->element($id) !== null &&
+            $analysis->canCompute($id) &&
+            in_array($key, $analysis->positions->of($id), true);
+    }
+
+    /**
+     * What is kept over time, what is looked at first.
+     *
+     * @param  list<array{id: string, key: string, kind: string, time: float}>  $outcomes
+     * @return list<string>
+     */
+    private static function columns(Analysis $analysis, array $outcomes): array
+    {
+        $first = array_column($outcomes, 'key');
+        foreach ($analysis->model->tracks as $track) {
+            foreach ($track->of as $id) {
+                array_push($first, ...$analysis->positions->first($id, self::MOST_ELEMENTS));
+            }
+        }
+        $rest = [];
+        foreach ([Kind::Stock, Kind::Flow, Kind::Auxiliary] as $kind) {
+            foreach ($analysis->model->elements as $id => $element) {
+                if ($element->kind() === $kind) {
+                    array_push($rest, ...$analysis->positions->first($id, self::MOST_ELEMENTS));
+                }
+            }
+        }
+
+        return array_values(
+            array_unique(array_filter([...$first, ...$rest], static fn (string $key): bool => $analysis->canCompute(Key::ownerOf($key)))),
+        );
+    }
+
+    /** Makes what is made soon, and hands over the rest. */
+    private static function begin(Ensemble $ensemble, EnsembleSpec $spec, bool $isSoon): void
+    {
+        self::list($ensemble, $spec);
+        if (! self::isLeft($ensemble)) {
+            return;
+        }
+        // The middle run and a first part, for a first picture.
+        $maker = new PartMaker($ensemble, Engine::inRequest(), "$ensemble->id/request");
+        for ($i = 0; $i < ($isSoon ? 2 : 0); $i++) {
+            $maker->next();
+        }
+        if (self::isLeft($ensemble)) {
+            self::dispatch($ensemble);
+        }
+    }
+
+    /** @phpstan-impure */
+    private static function isLeft(Ensemble $ensemble): bool
+    {
+        return PartMaker::left($ensemble->folder)->exists();
+    }
+
+    private static function list(Ensemble $ensemble, EnsembleSpec $spec): void
+    {
+        $rows = array_map(
+            static fn (array $part): array => [
+                'folder' => $ensemble->folder,
+                'name' => $part['name'],
+                'first' => $part['first'],
+                'runs' => $part['runs'],
+            ],
+            $spec->parts(),
+        );
+        foreach (array_chunk($rows, 200) as $some) {
+            EnsemblePart::query()->insertOrIgnore($some);
+        }
+    }
+
+    private static function dispatch(Ensemble $ensemble): void
+    {
+        // The same lanes again would take what a lane that still works has begun.
+        $lane = $ensemble->bus_id === null ? 0 : crc32($ensemble->bus_id) % 100_000;
+        $jobs = array_map(static fn (int $i): MakeParts => new MakeParts($ensemble->id, $lane + $i), range(0, self::LANES - 1));
+        $batch = Bus::batch($jobs)
+            ->allowFailures()
+            ->onQueue(MakeParts::QUEUE)
+            ->name("ensemble $ensemble->id");
+        $batch->before(
+            static fn (\Illuminate\Bus\Batch $made): bool => Ensemble::query()
+                ->whereKey($ensemble->id)
+                ->update(['bus_id' => $made->id]) > 0,
+        );
+        $ensemble->bus_id = $batch->dispatch()->id;
+    }
+
+    /**
+     * More runs behind those there are, or those that were not made because it was stopped.
+     *
+     * @throws NotUnderstood
+     */
+    public static function goOn(Ensemble $ensemble, int $more): Ensemble
+    {
+        $spec = $ensemble->spec();
+        if ($spec->plan->runs() + $more > self::MOST_RUNS) {
+            throw NotUnderstood::because(
+                'An ensemble has at most '.number_format(self::MOST_RUNS).' runs here; the command line makes more.',
+            );
+        }
+        if ($more > 0) {
+            $spec = $spec->with($more, max(5, min(self::MOST_IN_PART, $spec->parts[0][1])));
+            $ensemble->update(['spec' => $spec->written()]);
+        }
+        self::list($ensemble, $spec);
+        $jobs = $ensemble->jobs();
+        if (self::isLeft($ensemble) && ($jobs === null || $jobs->cancelled() || $jobs->finished())) {
+            self::dispatch($ensemble);
+        }
+
+        return $ensemble;
+    }
+
+    public static function stop(Ensemble $ensemble): void
+    {
+        $ensemble->jobs()?->cancel();
+    }
+
+    private static function tidy(ModelDocument $document, User $user): void
+    {
+        /** @var Collection<int, Ensemble> $old */
+        $old = $document
+            ->ensembles()
+            ->where('user_id', $user->id)
+            ->latest()
+            ->orderByDesc('id')
+            ->skip(self::KEPT - 1)
+            ->take(50)
+            ->get();
+        foreach ($old as $one) {
+            self::stop($one);
+            $one->delete();
+        }
+    }
+}

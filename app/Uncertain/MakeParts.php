@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Uncertain;
+
+use App\Models\Ensemble;
+use App\Runs\Engine;
+use Illuminate\Bus\Batchable;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Queue\Queueable;
+
+/**
+ * One lane of an ensemble: some parts, and then another job at the end of the queue, so that whoever else waits has a turn in between.
+ * After a worker was killed the job comes again and makes its part anew.
+ */
+final class MakeParts implements ShouldQueue
+{
+    use Batchable;
+    use Queueable;
+
+    /** Behind all that people wait for. */
+    public const QUEUE = 'long';
+
+    public int $tries = 3;
+
+    public int $timeout = 160;
+
+    /** Seconds after which others have a turn. */
+    private const TURN = 1.0;
+
+    /** The last one is kept: its model is analysed and compiled. */
+    private static ?PartMaker $maker = null;
+
+    private static string $of = '';
+
+    public function __construct(public readonly string $ensemble, public readonly int $lane)
+    {
+        $this->onQueue(self::QUEUE);
+    }
+
+    public function handle(): void
+    {
+        $ensemble = Ensemble::query()->find($this->ensemble);
+        if ($ensemble === null || $this->batch()?->cancelled() === true) {
+            return;
+        }
+        $who = "$this->ensemble/$this->lane";
+        $of = "$who/$ensemble->spec";
+        if (self::$maker === null || self::$of !== $of) {
+            [self::$maker, self::$of] = [new PartMaker($ensemble, Engine::inWorker(), $who), $of];
+        }
+        $until = hrtime(true) + self::TURN * 1e9;
+        do {
+            $isMore = self::$maker->next();
+        } while ($isMore && hrtime(true) < $until && $this->batch()?->fresh()?->cancelled() !== true);
+        if ($isMore && PartMaker::left($ensemble->folder)->exists()) {
+            $this->batch()?->add([new self($this->ensemble, $this->lane)]);
+        }
+    }
+}

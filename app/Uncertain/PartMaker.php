@@ -1,0 +1,131 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Uncertain;
+
+use App\Database\Locked;
+use App\Models\Ensemble;
+use App\Models\EnsemblePart;
+use App\Runs\Results;
+use Illuminate\Database\Eloquent\Builder;
+use MerryOrbit\Core\Reduce\ManyRuns;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Uncertain\PackedRuns;
+
+/**
+ * Makes parts of an ensemble, one after the other, each whole before it is told. What a part comes to follows from the spec alone: whoever
+ * makes it, and how often, writes the same bytes.
+ */
+final class PartMaker
+{
+    /** Seconds to wait for the database where something must be written. */
+    private const PATIENCE = 75.0;
+
+    /** A part that somebody began and did not end in so many seconds is begun again by others. */
+    private const STALE = 200;
+
+    private ?ManyRuns $many = null;
+
+    private readonly EnsembleSpec $spec;
+
+    private readonly string $folder;
+
+    public function __construct(Ensemble $ensemble, private readonly Simulator $simulator, private readonly string $who)
+    {
+        $this->spec = $ensemble->spec();
+        $this->folder = $ensemble->folder;
+    }
+
+    /** @return Builder<EnsemblePart> */
+    public static function left(string $folder): Builder
+    {
+        return EnsemblePart::query()->where('folder', $folder)->where('made', false);
+    }
+
+    /**
+     * Makes the next part that nobody makes.
+     *
+     * @return bool whether there was one
+     *
+     * @throws RunRefused
+     */
+    public function next(): bool
+    {
+        $part = Locked::waitOut($this->claimed(...), self::PATIENCE);
+        if ($part === null) {
+            return false;
+        }
+        $begun = hrtime(true);
+        [$rows, $failed] = $part->name === EnsembleSpec::CENTRAL ? $this->central() : $this->rows($part->first, $part->runs);
+        Results::write(
+            "$this->folder/$part->name.runs",
+            PackedRuns::pack($rows, $this->spec->numbers(), count($this->spec->columns), count($this->spec->moments)),
+        );
+        $seconds = (hrtime(true) - $begun) / 1e9;
+        Locked::waitOut(static fn (): bool => $part->update(['made' => true, 'failed' => $failed, 'seconds' => $seconds]), self::PATIENCE);
+
+        return true;
+    }
+
+    /** One's own first: it was begun by an attempt that was killed. */
+    private function claimed(): ?EnsemblePart
+    {
+        $now = time();
+        $own = self::left($this->folder)->where('claimed_by', $this->who)->orderBy('id')->first();
+        while ($own === null) {
+            $free = self::left($this->folder)
+                ->where(static fn (Builder $q): Builder => $q->where('claimed_by', '')->orWhere('claimed_at', '<', $now - self::STALE))
+                ->orderBy('id')
+                ->first();
+            if ($free === null) {
+                return null;
+            }
+            // Somebody else may have been faster.
+            $taken = EnsemblePart::query()
+                ->whereKey($free->id)
+                ->where('made', false)
+                ->where('claimed_by', $free->claimed_by)
+                ->update(['claimed_by' => $this->who, 'claimed_at' => $now]);
+            $own = $taken === 1 ? $free : null;
+        }
+
+        return $own;
+    }
+
+    /** @return array{list<list<float>>, int} */
+    private function central(): array
+    {
+        $medians = $this->spec->plan->medians();
+        $one = $this->many()->one($medians, $this->spec->plan->seed);
+
+        return [[[...array_values($medians), ...$one ?? $this->unknown()]], $one === null ? 1 : 0];
+    }
+
+    /** @return array{list<list<float>>, int} rows, and how many of them failed */
+    private function rows(int $first, int $runs): array
+    {
+        $rows = [];
+        $failed = 0;
+        for ($run = $first; $run < $first + $runs; $run++) {
+            $values = $this->spec->plan->values($run);
+            $one = $this->many()->one($values, \MerryOrbit\Core\Uncertain\Ensemble::seedOf($this->spec->plan->seed, $run));
+            $failed += $one === null ? 1 : 0;
+            $rows[] = [...array_values($values), ...$one ?? $this->unknown()];
+        }
+
+        return [$rows, $failed];
+    }
+
+    /** @return list<float> */
+    private function unknown(): array
+    {
+        return array_fill(0, count($this->spec->outcomes) + count($this->spec->columns) * count($this->spec->moments), NAN);
+    }
+
+    private function many(): ManyRuns
+    {
+        return $this->many ??= $this->spec->prepared($this->simulator);
+    }
+}
