@@ -21,6 +21,7 @@ use Illuminate\Support\Facades\Bus;
  * @property int $revision
  * @property string $scenario
  * @property string $name
+ * @property string $meaning of the model: what gives other numbers has another one
  * @property string $document blob of the model
  * @property string $folder of its results
  * @property string $spec
@@ -33,7 +34,7 @@ final class Ensemble extends Model
     use HasUlids;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'scenario', 'name', 'document', 'folder', 'spec', 'bus_id'];
+    protected $fillable = ['user_id', 'revision', 'scenario', 'name', 'meaning', 'document', 'folder', 'spec', 'bus_id'];
 
     /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer', 'revision' => 'integer'];

@@ -50,6 +50,7 @@ final readonly class EnsembleView
             'scenario' => $this->ensemble->scenario,
             'name' => $this->ensemble->name,
             'revision' => $this->ensemble->revision,
+            'meaning' => $this->ensemble->meaning,
             'runs' => $spec->plan->runs(),
             'done' => $done,
             'failed' => (int) $made->where('name', '<>', EnsembleSpec::CENTRAL)->sum('failed'),

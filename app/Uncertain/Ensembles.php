@@ -15,6 +15,7 @@ use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\Bus;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Kind;
+use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\SoughtOutcome;
 use MerryOrbit\Core\Model\UncertainInput;
 use MerryOrbit\Core\Plan\Key;
@@ -49,6 +50,9 @@ final class Ensembles
 
     /** Evaluations of an equation that the request makes at once, for a first picture. */
     private const AT_ONCE = 6e6;
+
+    /** Seconds that a request gives where there are no workers. */
+    private const HELP = 0.4;
 
     /** Runs after which there is something to see, and less than which there is nothing. */
     private const FIRST = 100;
@@ -88,6 +92,7 @@ final class Ensembles
                 'revision' => $document->revision,
                 'scenario' => $scenario,
                 'name' => $scenario === '' ? '' : mb_substr($source->name, 0, 120),
+                'meaning' => Meaning::of($document->core()),
                 'document' => $spec->document,
                 'folder' => $spec->folder(),
                 'spec' => $spec->written(),
@@ -301,6 +306,17 @@ final class Ensembles
         }
 
         return $ensemble;
+    }
+
+    /** Where there are no workers, whoever asks how far it is makes some of it. */
+    public static function help(Ensemble $ensemble): void
+    {
+        if (config()->boolean('merry-orbit.run.workers') || $ensemble->jobs()?->cancelled() === true) {
+            return;
+        }
+        $maker = new PartMaker($ensemble, Engine::inRequest(), "$ensemble->id/help");
+        $until = hrtime(true) + self::HELP * 1e9;
+        while (hrtime(true) < $until && $maker->next());
     }
 
     public static function stop(Ensemble $ensemble): void

@@ -108,6 +108,9 @@ final readonly class NudgeAnswer
                         ],
                         array_keys($outcomes),
                     ),
+                    // Where at least one swing more comes with it.
+                    'swings' => max(Nudge::turns($course($effect['low']) ?? []), Nudge::turns($course($effect['high']) ?? [])) >=
+                        Nudge::turns($course($nudge->base) ?? []) + 2,
                     'lower' => $course($effect['low']),
                     'higher' => $course($effect['high']),
                 ],

@@ -11,15 +11,21 @@ use MerryOrbit\Core\Problem\Shown;
 use MerryOrbit\Core\Simulate\Trajectory;
 
 /** Some variables at some times, between steps on straight lines: the first at all its times, then the next. */
-final readonly class ColumnsAt implements Reducer
+final class ColumnsAt implements Reducer
 {
     /**
      * @param  list<string>  $ids
      * @param  list<float>  $times  increasing
      */
-    public function __construct(private array $ids, private array $times)
+    public function __construct(private readonly array $ids, private readonly array $times)
     {
     }
+
+    /** @var list<float> the saved moments of the last run */
+    private array $saved = [];
+
+    /** @var list<int>|null where the wanted ones stand among them */
+    private ?array $places = null;
 
     /** @return list<float> the saved moments of a run, evenly thinned to so many where there are more */
     public static function moments(TimeSettings $time, int $most): array
@@ -75,13 +81,45 @@ final readonly class ColumnsAt implements Reducer
 
     public function reduce(Trajectory $run): array
     {
-        $values = [];
+        $times = $run->times();
+        // Runs of one model mostly save the same moments, and those that are wanted among them.
+        if ($times !== $this->saved) {
+            [$this->saved, $this->places] = [$times, self::places($times, $this->times)];
+        }
+        $all = [];
         foreach ($this->ids as $id) {
-            $values[] = $run->has($id)
-                ? Alignment::at($run->times(), $run->column($id), $this->times)
-                : array_fill(0, count($this->times), NAN);
+            if (! $run->has($id)) {
+                array_push($all, ...array_fill(0, count($this->times), NAN));
+            } elseif ($this->places === null) {
+                array_push($all, ...Alignment::at($times, $run->column($id), $this->times));
+            } else {
+                $column = $run->column($id);
+                foreach ($this->places as $place) {
+                    $all[] = $column[$place];
+                }
+            }
         }
 
-        return array_merge(...$values, ...[[]]);
+        return $all;
+    }
+
+    /**
+     * @param  list<float>  $saved
+     * @param  list<float>  $wanted
+     * @return list<int>|null where each stands; null if one lies between or beside
+     */
+    private static function places(array $saved, array $wanted): ?array
+    {
+        $places = [];
+        $i = 0;
+        foreach ($wanted as $time) {
+            for (; $i < count($saved) && $saved[$i] < $time; $i++);
+            if (! isset($saved[$i]) || $saved[$i] !== $time) {
+                return null;
+            }
+            $places[] = $i;
+        }
+
+        return $places;
     }
 }

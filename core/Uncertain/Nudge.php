@@ -101,6 +101,31 @@ final readonly class Nudge
     }
 
     /**
+     * How often a course turns round; what is less than a fiftieth of all it moves is no turn.
+     *
+     * @param  list<?float>  $course
+     */
+    public static function turns(array $course): int
+    {
+        $known = array_values(array_filter($course, static fn (?float $v): bool => $v !== null && is_finite($v)));
+        if ($known === []) {
+            return 0;
+        }
+        $least = 0.02 * (max($known) - min($known));
+        [$turns, $way, $furthest] = [0, 0, $known[0]];
+        foreach ($known as $v) {
+            if ($way === 0 ? abs($v - $furthest) > $least : ($v - $furthest) * $way > 0.0) {
+                $way = $way === 0 ? $v <=> $furthest : $way;
+                $furthest = $v;
+            } elseif ($way !== 0 && ($furthest - $v) * $way > $least) {
+                [$turns, $way, $furthest] = [$turns + 1, -$way, $v];
+            }
+        }
+
+        return $turns;
+    }
+
+    /**
      * The effects by their size on one number, largest first, and those without effect last; equals stay in their order.
      *
      * @return list<array{input: NudgedInput, low: ?list<float>, high: ?list<float>}>

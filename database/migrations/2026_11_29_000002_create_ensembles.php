@@ -17,6 +17,7 @@ return new class extends Migration
             $table->unsignedBigInteger('revision');
             $table->string('scenario', 40);
             $table->string('name', 120);
+            $table->string('meaning', 64);
             $table->string('document');
             $table->string('folder', 100)->index();
             $table->mediumText('spec');

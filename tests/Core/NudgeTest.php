@@ -8,6 +8,7 @@ use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Uncertain\Nudge;
 use PHPUnit\Framework\TestCase;
 
 /** Every parameter down and up, against what each comes to by hand. */
@@ -151,6 +152,15 @@ final class NudgeTest extends TestCase
         $told = $this->nudged($model, '--outcome=y');
         self::assertNull($told['effects'][0]['results']['y']['high']);
         self::assertEqualsWithDelta(sqrt(0.1), $told['effects'][0]['results']['y']['low'], 1e-12);
+    }
+
+    public function test_turns_of_a_course_are_counted_without_its_rounding(): void
+    {
+        self::assertSame(0, Nudge::turns([1.0, 2.0, 3.0, 3.0]));
+        self::assertSame(1, Nudge::turns([1.0, 2.0, 1.0]));
+        self::assertSame(0, Nudge::turns([0.0, 1.0, 0.999, 2.0]), 'less than a fiftieth is none');
+        self::assertSame(5, Nudge::turns(array_map(static fn (int $i): float => cos((M_PI * $i) / 10), range(0, 60))));
+        self::assertSame(0, Nudge::turns([]));
     }
 
     public function test_what_cannot_be_asked_is_said(): void

@@ -59,7 +59,11 @@ final class EnsembleController
 
     public function show(ModelDocument $model, string $ensemble): JsonResponse
     {
-        return new JsonResponse(self::of($model, $ensemble)->state());
+        /** @var Ensemble $row */
+        $row = $model->ensembles()->findOrFail($ensemble);
+        Ensembles::help($row);
+
+        return new JsonResponse((new EnsembleView($row))->state());
     }
 
     /** More runs, or those that were not made because it was stopped. */

@@ -97,7 +97,7 @@ async function read<T>(path: string, asked?: unknown): Promise<T> {
     }
 }
 
-async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
+export async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
     const response = await send(method, path, body)
     return (response.status === 204 ? undefined : await response.json()) as T
 }

@@ -62,7 +62,7 @@ export interface FindingRecord {
     title: string
     words?: string
     view: {
-        kind: 'plot' | 'table' | 'trail' | 'sheet' | 'comparison'
+        kind: 'plot' | 'table' | 'trail' | 'sheet' | 'comparison' | 'spread' | 'nudge'
     } & Record<string, unknown>
     place?: number
 }

@@ -100,6 +100,18 @@ export type TableWishes = Described['TableWishes']
 export type AreasRead = Described['AreasRead']
 export type TableRows = Described['TableRows']
 export type EvidenceMade = Described['EvidenceMade']['evidence'][number]
+/** Many runs under uncertainty: how far they are, and what they are of. */
+export type Ensemble = Described['Ensemble']
+export type WantedOutcome = Described['WantedOutcome']
+export type Bands = Described['Bands']
+/** How one number of many runs lies. */
+export type Lying = Described['Lying']
+export type OutcomeSummary = Described['OutcomeSummary']
+export type Mattering = Described['Mattering']
+export type BeatenBy = Described['AgainstOther']
+export type Nudged = Described['Nudged']
+/** A distribution as it is shown. */
+export type Distribution = Described['Distribution']
 export type Foreseen = Described['Foreseen']
 export type Equation = Described['Equation']
 /** A formula that an edit would make read otherwise; without an element it is what ends the run. */

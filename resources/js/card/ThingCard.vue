@@ -24,6 +24,7 @@ import OverPart from './OverPart.vue'
 import SeriesCourses from './SeriesCourses.vue'
 import StockRules from './StockRules.vue'
 import SymbolField from './SymbolField.vue'
+import UncertainPart from './UncertainPart.vue'
 import { useNamePreview } from './useNamePreview'
 import ValueGrid from './ValueGrid.vue'
 
@@ -215,6 +216,7 @@ function keepUnit() {
         <MapPart :thing="thing" />
         <GripField v-if="!thing.arrives" :key="`grip-${thing.id}`" :thing="thing" />
         <DialField v-if="thing.kind === 'parameter' && !thing.along && thing.value !== null && thing.value !== undefined" :thing="thing" />
+        <UncertainPart v-if="thing.kind === 'parameter'" :thing="thing" />
         <div v-if="thing.kind === 'stock'" class="changes">
             <span class="label">Changes by</span>
             <Button v-for="flow in inflows" :key="flow.id" class="row" @click="view.goTo(flow.id)"

@@ -10,6 +10,8 @@ export interface Stage {
     shows: Component
     /** It takes the whole width: what stands in the columns is about something else. */
     alone?: boolean
+    /** It needs the room of the card, which is about single things. */
+    wide?: boolean
     /** It has a course of its own: what stands at the foot is about something else. */
     footless?: boolean
 }

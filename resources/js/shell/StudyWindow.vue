@@ -43,6 +43,7 @@ useStepCheck()
 const root = ref<HTMLElement>()
 const place = computed(() => placeOf(view.place))
 const stage = computed(() => stageOf(place.value, view.stage))
+const carded = computed(() => view.card && !stage.value.alone && !stage.value.wide)
 const pickedDimension = computed(() => model.model.dimensions.find((d) => d.id === view.dimension && !d.shared))
 /** Why a study that is there cannot be shown. */
 const unopened = shallowRef<ProblemError | null>(null)
@@ -150,11 +151,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-    <div
-        ref="root"
-        class="window"
-        :class="{ 'no-outline': !view.outline || !place.left || stage.alone, 'no-card': !view.card || stage.alone }"
-    >
+    <div ref="root" class="window" :class="{ 'no-outline': !view.outline || !place.left || stage.alone, 'no-card': !carded }">
         <PlacesRail :study="study" @help="view.over = 'keys'" />
         <HeadBar />
         <component :is="place.left.shows" v-if="place.left && view.outline && !stage.alone" class="outline" />
@@ -171,7 +168,7 @@ onBeforeUnmount(() => {
                 <PanelLeftOpen :size="17" :stroke-width="1.5" />
             </Button>
         </main>
-        <aside v-if="view.card && !stage.alone" class="right" aria-label="Card">
+        <aside v-if="carded" class="right" aria-label="Card">
             <component :is="place.right" v-if="place.right" />
             <DimensionCard v-else-if="pickedDimension" :key="pickedDimension.id" :dimension="pickedDimension" />
             <ThingCard v-else-if="view.selected && model.model.elements[view.selected]" :thing="model.model.elements[view.selected]!" />

@@ -9,6 +9,7 @@ import { useModel } from '@/stores/model'
 import { POINTS } from '@/stores/runs'
 import { shownUnit, short, signed, withUnit } from '@/ui/numbers'
 import { Column, DataTable, naming } from '@/ui/table'
+import ManyRunsFound from './ManyRunsFound.vue'
 import TableView from './TableView.vue'
 import { CAUSES } from './trailWords'
 
@@ -127,6 +128,7 @@ const question = computed(() => {
                 >, with {{ ((shown.selection ?? []) as string[]).map(nameOf).join(', ') }}</template
             >.
         </p>
+        <ManyRunsFound v-else-if="shown.kind === 'spread' || shown.kind === 'nudge'" :view="shown" />
         <template v-else-if="shown.kind === 'trail'">
             <p class="question">{{ question }}</p>
             <ul>

@@ -81,6 +81,8 @@ function show(f: Finding) {
             view.playhead = f.view.time
         }
         view.go({ place: 'try', stage: 'trail' })
+    } else if (f.view.kind === 'spread' || f.view.kind === 'nudge') {
+        view.go({ place: 'try', stage: f.view.kind })
     } else if (f.view.kind === 'comparison') {
         view.go({ place: 'try', stage: 'scenarios' })
     } else if (f.view.kind === 'sheet') {

@@ -3,10 +3,12 @@ import type { Component } from 'vue'
 import type { Place, Stage } from '../place'
 import FindingsStage from './FindingsStage.vue'
 import LogbookStage from './LogbookStage.vue'
+import NudgeStage from './nudge/NudgeStage.vue'
 import PlotStage from './PlotStage.vue'
 import ScenarioStage from './ScenarioStage.vue'
+import SpreadStage from './spread/SpreadStage.vue'
 import TrailStage from './TrailStage.vue'
-import TryPanel from './TryPanel.vue'
+import TryLeft from './TryLeft.vue'
 import { useTryCommands } from './useTryCommands'
 import ValuesStage from './ValuesStage.vue'
 import { WAYS } from './ways'
@@ -14,6 +16,8 @@ import { WAYS } from './ways'
 const SHOWS: Record<(typeof WAYS)[number]['name'], Component> = {
     plot: PlotStage,
     scenarios: ScenarioStage,
+    spread: SpreadStage,
+    nudge: NudgeStage,
     trail: TrailStage,
     values: ValuesStage,
     logbook: LogbookStage,
@@ -25,7 +29,7 @@ export const tryPlace: Place = {
     name: 'try',
     words: 'Try',
     icon: FlaskConical,
-    stages: WAYS.map(({ name, words }) => ({ name, words, shows: SHOWS[name] })) as [Stage, ...Stage[]],
-    left: { shows: TryPanel, words: 'dials and runs' },
+    stages: WAYS.map((way) => ({ name: way.name, words: way.words, wide: 'wide' in way, shows: SHOWS[way.name] })) as [Stage, ...Stage[]],
+    left: { shows: TryLeft, words: 'dials and runs' },
     commands: useTryCommands,
 }

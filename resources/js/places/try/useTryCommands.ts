@@ -10,6 +10,8 @@ import { WAYS } from './ways'
 const NAMES: Record<(typeof WAYS)[number]['name'], string> = {
     plot: 'the plots',
     scenarios: 'the scenarios',
+    spread: 'the spread of many runs',
+    nudge: 'the nudges',
     trail: 'the trail',
     values: 'values side by side',
     logbook: 'the logbook',

@@ -1,9 +1,11 @@
-import { BookOpenText, ChartLine, Gauge, GitBranch, Rows3, Star } from '@lucide/vue'
+import { BookOpenText, ChartLine, ChartSpline, Gauge, GitBranch, Rows3, SlidersHorizontal, Star } from '@lucide/vue'
 
 /** The ways to look at what was tried: their names in the address, their tabs. */
 export const WAYS = [
     { name: 'plot', words: 'Plots', icon: ChartLine },
     { name: 'scenarios', words: 'Scenarios', icon: Rows3 },
+    { name: 'spread', words: 'Spread', icon: ChartSpline, wide: true },
+    { name: 'nudge', words: 'Nudge', icon: SlidersHorizontal, wide: true },
     { name: 'trail', words: 'Trail', icon: GitBranch },
     { name: 'values', words: 'Values', icon: Gauge },
     { name: 'logbook', words: 'Logbook', icon: BookOpenText },

@@ -1,0 +1,42 @@
+import type { WantedOutcome } from '@/api/types'
+import type { useLook } from '@/stores/look'
+import type { useModel } from '@/stores/model'
+import { measuredUnit } from '@/charts/words'
+
+type Kind = WantedOutcome['kind']
+
+/** What can be looked at of a variable, as one chooses it. */
+export const KINDS: { value: Kind; words: string }[] = [
+    { value: 'last', words: 'at the end' },
+    { value: 'at', words: 'at a time' },
+    { value: 'min', words: 'least' },
+    { value: 'max', words: 'greatest' },
+    { value: 'mean', words: 'mean over time' },
+    { value: 'total', words: 'total over time' },
+    { value: 'peak', words: 'time of the greatest' },
+]
+
+/** What an outcome is, in words, and in which unit. */
+export function outcomeWords(
+    outcome: Pick<WantedOutcome, 'key' | 'kind' | 'time'>,
+    model: ReturnType<typeof useModel>,
+    look: ReturnType<typeof useLook>,
+): { words: string; unit: string } {
+    const name = look.nameOf(outcome.key) ?? 'something that is gone'
+    const own = model.model.elements[look.ownerOf(outcome.key)]?.unit ?? ''
+    const time = model.model.time.unit
+    const words = {
+        last: `${name} at the end`,
+        at: `${name} at ${model.moment(outcome.time)}`,
+        min: `least ${name}`,
+        max: `greatest ${name}`,
+        mean: `mean ${name}`,
+        total: `total ${name}`,
+        peak: `time of the greatest ${name}`,
+    }[outcome.kind]
+    const unit = measuredUnit(own, undefined)
+    return {
+        words,
+        unit: outcome.kind === 'peak' ? time : outcome.kind === 'total' ? (unit && unit !== '1' ? `${unit}·${time}` : time) : unit,
+    }
+}

@@ -1,0 +1,123 @@
+import { useStorage } from '@vueuse/core'
+import { computed, ref, shallowRef } from 'vue'
+import { uncertain } from '@/api/uncertain'
+import type { Ensemble } from '@/api/types'
+import { useModel } from './model'
+import { useNotices } from './notices'
+import { useRuns } from './runs'
+import { studyStore } from './studyStore'
+
+/** Milliseconds between two looks at how far runs are. */
+const POLL = 400
+
+/** The many runs that the window looks at: those made last, one for each setting, all under the same draws. */
+export const useEnsembles = studyStore('ensembles', () => {
+    const model = useModel()
+    const runs = useRuns()
+    const notices = useNotices()
+    const all = shallowRef<Ensemble[]>([])
+    /** Which of them is drawn with its bands, by id. */
+    const chosen = ref('')
+    const asking = ref(false)
+    const wish = useStorage(() => `merry-orbit:many:${model.id}`, {
+        runs: 1000,
+        sample: 'latin' as Ensemble['sample'],
+        seed: 1,
+        scenarios: [''],
+    })
+    const shown = computed(() => all.value.find((e) => e.id === chosen.value) ?? all.value[0] ?? null)
+    const busy = computed(() => all.value.some((e) => !e.finished && !e.stopped))
+    /** The model gives other numbers since, or other things are uncertain. */
+    const inputs = computed(() => Object.values(model.model.uncertain ?? {}).filter((u) => !u.off))
+    const isOlder = (e: Ensemble) =>
+        e.meaning !== model.model.meaning ||
+        e.inputs.some((i) => !inputs.value.some((u) => keyOf(u) === i.key && u.law.trim() === i.law)) ||
+        (e.scenario === '' &&
+            inputs.value.some((u) => !(keyOf(u) in (e.setting.parameters ?? {})) && !e.inputs.some((i) => i.key === keyOf(u))))
+
+    async function said<T>(work: () => Promise<T>): Promise<T | undefined> {
+        try {
+            return await work()
+        } catch (error) {
+            notices.trouble((error as Error).message)
+            return undefined
+        }
+    }
+
+    const put = (one: Ensemble) => {
+        all.value = all.value.map((e) => (e.id === one.id ? one : e))
+    }
+    let following = 0
+    /** Follows them as long as something is to come. */
+    function follow() {
+        window.clearTimeout(following)
+        if (!busy.value) {
+            return
+        }
+        following = window.setTimeout(() => {
+            void Promise.all(
+                all.value
+                    .filter((e) => !e.finished && !e.stopped)
+                    .map(async (e) => {
+                        put(await uncertain.state(model.id, e.id))
+                    }),
+            ).then(follow, () => {
+                // A look that failed is made up for by the next.
+                following = window.setTimeout(follow, 2000)
+            })
+        }, POLL)
+    }
+
+    /** Those that were made last, together. */
+    async function load() {
+        const last = await uncertain.last(model.id).catch((): Ensemble[] => [])
+        const [first] = last
+        if (all.value.length || !first) {
+            return
+        }
+        const group: Ensemble[] = []
+        for (const e of last) {
+            const same = e.revision === first.revision && e.seed === first.seed && e.sample === first.sample && e.runs === first.runs
+            if (!same || group.some((g) => g.scenario === e.scenario)) {
+                break
+            }
+            group.unshift(e)
+        }
+        all.value = group
+        follow()
+    }
+
+    async function make() {
+        asking.value = true
+        const known = wish.value.scenarios.filter((s) => s === '' || model.model.scenarios[s])
+        const made = await said(() =>
+            uncertain.make(model.id, { ...wish.value, scenarios: known.length ? known : [''], setting: runs.setting }),
+        )
+        asking.value = false
+        if (made) {
+            const before = shown.value?.scenario
+            all.value = made
+            chosen.value = made.find((e) => e.scenario === before)?.id ?? made[0]?.id ?? ''
+            follow()
+        }
+        return made !== undefined
+    }
+    const each = (work: (e: Ensemble) => Promise<Ensemble>, of: (e: Ensemble) => boolean = () => true) =>
+        said(async () => {
+            for (const e of all.value.filter(of)) {
+                put(await work(e))
+            }
+            follow()
+        })
+    const stop = () =>
+        each(
+            (e) => uncertain.stop(model.id, e.id),
+            (e) => !e.finished,
+        )
+    const more = (count: number) => each((e) => uncertain.more(model.id, e.id, count))
+
+    return { all, chosen, shown, busy, asking, wish, inputs, isOlder, load, make, stop, more }
+})
+
+/** What is drawn: a parameter, or an element of one. */
+export const keyOf = (input: { of: string; at?: string[] }) => (input.at?.length ? `${input.of}[${input.at.join(',')}]` : input.of)
