@@ -73,12 +73,8 @@ final readonly class NudgeAnswer
             new Several([new Outcomes($outcomes), new ColumnsAt([$of], $moments)]),
             $inputs,
         );
-        $course = static fn (?array $numbers): ?array => $numbers === null
-            ? null
-            : array_map(
-                static fn (mixed $v): ?float => is_float($v) && is_finite($v) ? $v : null,
-                array_slice($numbers, count($outcomes)),
-            );
+        /** @var \Closure(?list<float>): ?list<?float> $course */
+        $course = static fn (?array $numbers): ?array => $numbers === null ? null : self::course($numbers, count($outcomes));
 
         return [
             'revision' => $this->document->revision,
@@ -128,5 +124,16 @@ final readonly class NudgeAnswer
                 ),
             ),
         ];
+    }
+
+    /**
+     * @param  array<mixed>  $numbers  of one run: outcomes, then a course
+     * @return list<?float>
+     */
+    private static function course(array $numbers, int $from): array
+    {
+        return array_values(
+            array_map(static fn (mixed $v): ?float => is_float($v) && is_finite($v) ? $v : null, array_slice($numbers, $from)),
+        );
     }
 }

@@ -74,7 +74,7 @@ async function add() {
 <template>
     <div class="outcomes" role="group" aria-label="Outcomes">
         <span v-for="c in chips" :key="c.id" class="one" :class="{ on: chosen === c.id }"
-            ><Button class="chip" :aria-pressed="chosen === c.id" @click="chosen = c.id">{{ c.words }}</Button
+            ><Button class="pick" :aria-pressed="chosen === c.id" @click="chosen = c.id">{{ c.words }}</Button
             ><Button
                 v-if="c.mine"
                 class="icon-button"
@@ -125,17 +125,17 @@ async function add() {
 .one.on {
     border-color: var(--ink);
 }
-.one .chip {
-    border: 0;
-    background: none;
-    padding: 2px 9px;
+.pick {
+    min-height: 26px;
+    padding: 2px 2px 2px 9px;
+    font-size: 13.5px;
 }
-.one.on .chip {
+.one.on .pick {
     font-weight: 700;
 }
 .one .icon-button {
-    width: 22px;
-    height: 24px;
+    width: 26px;
+    height: 26px;
     color: var(--ink-soft);
 }
 .add {

@@ -30,6 +30,6 @@ export const tryPlace: Place = {
     words: 'Try',
     icon: FlaskConical,
     stages: WAYS.map((way) => ({ name: way.name, words: way.words, wide: 'wide' in way, shows: SHOWS[way.name] })) as [Stage, ...Stage[]],
-    left: { shows: TryLeft, words: 'dials and runs' },
+    left: { shows: TryLeft, words: 'inputs and runs' },
     commands: useTryCommands,
 }

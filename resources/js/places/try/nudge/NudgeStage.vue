@@ -159,12 +159,16 @@ const finding = () => ({
                             <span>input</span><span class="right">its value</span>
                             <span
                                 >what it does to {{ courseName }} over time, each strip ± {{ withUnit(reach, courseUnit) }}
-                                <span class="key"
-                                    ><svg width="20" height="8" aria-hidden="true"><line x1="0" x2="20" y1="4" y2="4" class="solid" /></svg
-                                    >more</span
-                                ><span class="key"
-                                    ><svg width="20" height="8" aria-hidden="true"><line x1="0" x2="20" y1="4" y2="4" class="dashed" /></svg
-                                    >less of it</span
+                                <span class="keys"
+                                    ><span class="key"
+                                        ><svg width="20" height="8" aria-hidden="true">
+                                            <line x1="0" x2="20" y1="4" y2="4" class="solid" /></svg
+                                        >more</span
+                                    ><span class="key"
+                                        ><svg width="20" height="8" aria-hidden="true">
+                                            <line x1="0" x2="20" y1="4" y2="4" class="dashed" /></svg
+                                        >less of it</span
+                                    ></span
                                 ></span
                             >
                             <span class="middle">{{ what.words }}{{ shownUnit(what.unit) ? `, in ${shownUnit(what.unit)}` : '' }}</span
@@ -209,6 +213,7 @@ const finding = () => ({
                             </div>
                         </div>
                     </div>
+                    <p v-if="!shown.length && sought" class="soft foot">No input that is nudged is called like “{{ sought }}”.</p>
                     <p v-if="without" class="soft foot">
                         {{ counted(without, 'of these has', 'of these have') }} no effect on {{ what.words }}.
                     </p>
@@ -310,11 +315,14 @@ const finding = () => ({
     padding: 0 9px;
     font-size: 13px;
 }
+.keys {
+    display: block;
+}
 .key {
     display: inline-flex;
     align-items: center;
     gap: 4px;
-    margin-left: 8px;
+    margin-right: 10px;
     white-space: nowrap;
 }
 .solid,

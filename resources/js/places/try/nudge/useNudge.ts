@@ -63,28 +63,29 @@ export function useNudge() {
         } while (again as boolean)
         busy.value = false
     }
-    const cause = computed(() =>
-        JSON.stringify([model.model.meaning, runs.setting, wish.value, model.model.outcomes ?? {}, model.model.muted ?? {}, of.value]),
-    )
     let timer = 0
+    function soon() {
+        window.clearTimeout(timer)
+        timer = window.setTimeout(
+            () => {
+                if (!runs.held) {
+                    void ask()
+                }
+            },
+            told.value ? PAUSE : 0,
+        )
+    }
+    // What is asked otherwise is answered; what the model has become, by itself only where that is soon done.
+    watch([() => JSON.stringify([wish.value, model.model.outcomes ?? {}, model.model.muted ?? {}]), of], soon, { immediate: true })
     watch(
-        cause,
+        () => JSON.stringify([model.model.meaning, runs.setting]),
         () => {
-            window.clearTimeout(timer)
             if (took > SOON) {
                 older.value = true
-                return
+            } else {
+                soon()
             }
-            timer = window.setTimeout(
-                () => {
-                    if (!runs.held) {
-                        void ask()
-                    }
-                },
-                told.value ? PAUSE : 0,
-            )
         },
-        { immediate: true },
     )
     return { wish, outcome, told, trouble, busy, older, at, what, chosen, ask }
 }

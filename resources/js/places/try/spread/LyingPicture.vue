@@ -91,7 +91,7 @@ const isTopHeavy = computed(() => {
 })
 const foot = computed(() =>
     shape === 'density'
-        ? `how many runs, smoothed over ${withUnit(lying.smoothed_over, unit, { digits: 2 })}`
+        ? `runs, smoothed over ${withUnit(lying.smoothed_over, unit, { digits: 2 })}`
         : shape === 'histogram'
           ? `runs in each bar, up to ${most.value}`
           : 'share of runs that are not above',

@@ -43,7 +43,7 @@ const explains = computed(() => {
     }
     const by = (s: number | null) => `${short(Math.max(0, s ?? 0), { unit: '%', digits: 2 })} %`
     return `Straight lines explain ${by(t.explains)} of what ${what.value.words} varies in ${t.runs.toLocaleString()} runs, rising or falling courses ${by(t.rank_explains)}.${
-        t.rank_explains < 0.6 ? ' The rest comes from inputs that act together, or up and down: Sobol indices tell which.' : ''
+        t.rank_explains < 0.6 ? ' The rest comes from inputs that act together, or first up and then down.' : ''
     }`
 })
 const W = 330

@@ -119,6 +119,7 @@ function brief(law: string): string {
     border-right: 1px solid var(--hairline);
     background: var(--card);
     padding-bottom: 20px;
+    container-type: inline-size;
 }
 section {
     padding: 8px 12px 10px 14px;
@@ -139,6 +140,11 @@ h2 {
 header .soft {
     white-space: nowrap;
     font-size: 12.5px;
+}
+@container (width < 215px) {
+    header .soft {
+        display: none;
+    }
 }
 header .icon-button {
     width: 26px;

@@ -1,0 +1,175 @@
+import { expect, type Page } from '@playwright/test'
+import { card, expectAccessible, openCopy, outlined, pick, track } from './sheet'
+import { test } from './test'
+
+const tab = (page: Page, name: string) => page.getByRole('tab', { name }).click()
+async function toTry(page: Page, stage: string) {
+    await page.getByRole('link', { name: 'Try' }).click()
+    await tab(page, stage)
+}
+/** What of many runs is told beside their pictures. */
+const share = async (page: Page) => parseFloat((await page.locator('.share b').textContent()) ?? '')
+
+test('a parameter becomes uncertain on its card, and a thousand runs show what follows', async ({ page }) => {
+    await openCopy(page, 'Kelp and urchins')
+    // On the card of a parameter, by its shape.
+    await outlined(page, 'otter lifespan').click()
+    await card(page).getByRole('button', { name: 'Its value is uncertain …' }).click()
+    const law = card(page).getByRole('group', { name: 'How likely values of otter lifespan are' })
+    await expect(law.getByRole('textbox', { name: 'mean of otter lifespan' })).toHaveValue('9')
+    const middle = law.getByRole('slider', { name: 'mean of otter lifespan', exact: true })
+    const box = await middle.boundingBox()
+    if (box) {
+        await page.mouse.move(box.x + 9, box.y + 9)
+        await page.mouse.down()
+        await page.mouse.move(box.x + 39, box.y + 9, { steps: 4 })
+        await page.mouse.up()
+    }
+    await expect
+        .poll(async () => Number(await law.getByRole('textbox', { name: 'mean of otter lifespan' }).inputValue()))
+        .toBeGreaterThan(9.2)
+    await pick(law.getByRole('combobox', { name: 'Distribution of otter lifespan' }), 'triangular: low, likely, high')
+    await law.getByRole('textbox', { name: 'low of otter lifespan' }).fill('7')
+    await law.getByRole('textbox', { name: 'low of otter lifespan' }).press('Enter')
+    await law.getByRole('textbox', { name: 'high of otter lifespan' }).fill('5')
+    await law.getByRole('textbox', { name: 'high of otter lifespan' }).press('Enter')
+    await expect(
+        page
+            .getByRole('status')
+            .filter({ hasText: 'triangular' })
+            .or(page.getByRole('alert').filter({ hasText: 'triangular' }))
+            .first(),
+    ).toBeVisible()
+    await page.keyboard.press('Escape')
+
+    await toTry(page, 'Spread')
+    const panel = page.getByRole('navigation', { name: 'Uncertain inputs' })
+    await expect(panel.getByRole('button', { name: /^otter lifespan/ })).toBeVisible()
+    await page.getByRole('button', { name: 'Run 1,000 times' }).click()
+    await expect(page.getByText('1,000 of 1,000 runs')).toBeVisible({ timeout: 40_000 })
+    await expect(page.getByRole('img', { name: /^kelp in 1000 of 1000 runs: at the end half of them lie between/ })).toBeVisible()
+
+    // How likely is more than so much, and the same for another limit, by keyboard.
+    const limit = page.getByRole('textbox', { name: 'How many runs have more than' })
+    await limit.fill('60')
+    await limit.press('Enter')
+    await expect(page.locator('.share')).toContainText('have more than 60 t')
+    const more = await share(page)
+    expect(more).toBeGreaterThan(30)
+    await page.getByRole('slider', { name: 'Limit of kelp' }).focus()
+    for (let i = 0; i < 8; i++) {
+        await page.keyboard.press('ArrowUp')
+    }
+    await expect(page.locator('.share')).not.toContainText('60 t')
+    await expect.poll(() => share(page)).toBeLessThan(more)
+    for (const shape of ['bars', 'cumulative', 'density']) {
+        await page.getByRole('button', { name: shape, exact: true }).click()
+    }
+    await expectAccessible(page)
+
+    // The table behind; an outcome of it at the side.
+    const summary = page.getByRole('table').filter({ hasText: 'middle run' })
+    await expect(summary.getByRole('row')).toHaveCount(4)
+    await summary.getByRole('button', { name: 'least kelp' }).click()
+    await expect(page.getByRole('heading', { name: 'least kelp, in t' })).toBeVisible()
+    await page.getByRole('button', { name: 'at the playhead instead' }).click()
+    await expect(page.getByRole('heading', { name: /^kelp at / })).toBeVisible()
+
+    // What it follows.
+    await page.getByRole('button', { name: 'What it follows' }).click()
+    await expect(page.getByText(/Straight lines explain \d/)).toBeVisible()
+    await page.locator('.matters').getByRole('button', { name: 'bite' }).click()
+    await expect(page.getByRole('img', { name: /against bite in 1000 runs/ })).toBeVisible()
+
+    // A draw becomes a run like others.
+    await page.getByRole('button', { name: 'All draws' }).click()
+    await page
+        .getByRole('button', { name: /^Sort by|least kelp/ })
+        .last()
+        .click()
+    await page
+        .locator('.draws')
+        .getByRole('button', { name: /^Show draw \d+ as a run$/ })
+        .first()
+        .click()
+    await tab(page, 'Plots')
+    await expect(page.getByRole('navigation', { name: 'What is tried' }).getByText(/^Draw \d+$/)).toBeVisible()
+
+    // More runs behind these; then the model changes, and that is said.
+    await tab(page, 'Spread')
+    await page.getByRole('button', { name: '1,000 more' }).click()
+    await expect(page.getByText('2,000 of 2,000 runs')).toBeVisible({ timeout: 40_000 })
+    await panel.getByRole('button', { name: /^growth rate/ }).click()
+    await panel.getByRole('textbox', { name: 'mean of growth rate' }).fill('0.8')
+    await panel.getByRole('textbox', { name: 'mean of growth rate' }).press('Enter')
+    await expect(page.getByText('has changed since these runs')).toBeVisible()
+    await page.getByRole('button', { name: 'Run them again' }).click()
+    await expect(page.getByText('has changed since these runs')).toBeHidden()
+    await expect(page.getByText('1,000 of 1,000 runs')).toBeVisible({ timeout: 40_000 })
+
+    // It is kept as a finding, and made again from it.
+    await page.getByRole('button', { name: 'Save as finding' }).click()
+    await page.getByRole('textbox', { name: 'Title' }).fill('Where the kelp may go')
+    await page.getByRole('button', { name: 'Save the finding' }).click()
+    await tab(page, 'Findings')
+    await page.getByRole('button', { name: 'Make these runs again' }).click()
+    await expect(page.getByText('1,000 of 1,000 runs')).toBeVisible({ timeout: 40_000 })
+})
+
+test('inputs go together, and two settings are compared under the same draws', async ({ page }) => {
+    await openCopy(page, 'Kelp and urchins')
+    await toTry(page, 'Spread')
+    const pairs = page.getByRole('region', { name: 'Inputs that go together' })
+    await pairs.getByRole('textbox', { name: /How hunting skill goes with half hunger/ }).fill('-0.7')
+    await pairs.getByRole('textbox', { name: /How hunting skill goes with half hunger/ }).press('Enter')
+    await page.getByRole('button', { name: 'How many runs, and how' }).click()
+    await pick(page.getByRole('combobox', { name: 'How many runs' }), '300')
+    await page.getByRole('checkbox', { name: 'Otters hunted' }).check()
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: 'Run 300 × 2 settings' }).click()
+    await expect(page.getByText('300 of 300 runs')).toBeVisible({ timeout: 40_000 })
+    await expect(pairs).toContainText(/−0\.(6[89]|7\d?) reached/)
+    const rows = page.locator('.summary tbody tr')
+    await expect(rows).toHaveCount(6)
+    // Hunted from year 10 on, otters are fewer in every run.
+    await expect(rows.last()).toContainText('0 % of the runs')
+    await page.getByRole('group', { name: 'Which of them' }).getByText('Otters hunted').click()
+    await expect(page.getByRole('img', { name: /^kelp in 300 of 300 runs/ })).toBeVisible()
+})
+
+test('every input is nudged; what matters comes first, its ends become runs, and a nuisance is muted', async ({ page }) => {
+    await openCopy(page, 'Kelp and urchins')
+    await toTry(page, 'Nudge')
+    const rows = page.getByRole('list').filter({ hasText: 'its value' }).getByRole('listitem')
+    await expect(rows).toHaveCount(9)
+    await expect(rows.first()).toContainText('bite')
+    await expect(rows.first()).toContainText('both less')
+    await page.getByRole('checkbox', { name: 'initial values too' }).check()
+    await expect(rows).toHaveCount(12)
+    await page.getByRole('checkbox', { name: 'curves too' }).check()
+    await expect(rows).toHaveCount(13)
+    await expectAccessible(page)
+
+    // Another outcome, made here.
+    await page.getByRole('button', { name: 'Outcome', exact: true }).click()
+    await page.getByRole('combobox', { name: 'Variable of the outcome' }).fill('urchins')
+    await page.keyboard.press('Enter')
+    await pick(page.getByRole('combobox', { name: 'What of it' }), 'greatest')
+    await page.getByRole('button', { name: 'Look at it' }).click()
+    await expect(page.getByRole('heading', { name: /^greatest urchins is / })).toBeVisible()
+
+    await page.getByRole('searchbox', { name: 'Search inputs' }).fill('pups')
+    await expect(rows).toHaveCount(1)
+    await rows.first().getByRole('button', { name: 'pups per urchin' }).click()
+    await rows.first().getByRole('button', { name: 'Run both ends' }).click()
+    await tab(page, 'Plots')
+    await expect(page.getByRole('navigation', { name: 'What is tried' }).getByText(/^pups per urchin 0\.(207|253)$/)).toHaveCount(2)
+    await tab(page, 'Nudge')
+    await page.getByRole('searchbox', { name: 'Search inputs' }).fill('urchin lifespan')
+    await rows.first().getByRole('button', { name: 'urchin lifespan' }).click()
+    await rows.first().getByRole('button', { name: 'Mute' }).click()
+    await expect(page.locator('.muted')).toContainText('urchin lifespan')
+    await page.keyboard.press('Control+z')
+    await expect(page.locator('.muted')).toBeHidden()
+    await expect(track(page, 'kelp')).toBeVisible()
+})
