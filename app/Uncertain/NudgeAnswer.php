@@ -73,8 +73,7 @@ final readonly class NudgeAnswer
             new Several([new Outcomes($outcomes), new ColumnsAt([$of], $moments)]),
             $inputs,
         );
-        /** @var \Closure(?list<float>): ?list<?float> $course */
-        $course = static fn (?array $numbers): ?array => $numbers === null ? null : self::course($numbers, count($outcomes));
+        $course = static fn (?array $numbers): ?array => self::course($numbers, count($outcomes));
 
         return [
             'revision' => $this->document->revision,
@@ -127,11 +126,15 @@ final readonly class NudgeAnswer
     }
 
     /**
-     * @param  array<mixed>  $numbers  of one run: outcomes, then a course
-     * @return list<?float>
+     * @param  ?array<mixed>  $numbers  of one run: outcomes, then a course
+     * @return ?list<?float>
      */
-    private static function course(array $numbers, int $from): array
+    private static function course(?array $numbers, int $from): ?array
     {
+        if ($numbers === null) {
+            return null;
+        }
+
         return array_values(
             array_map(static fn (mixed $v): ?float => is_float($v) && is_finite($v) ? $v : null, array_slice($numbers, $from)),
         );
