@@ -9,6 +9,7 @@ use App\Http\Controllers\CompareController;
 use App\Http\Controllers\DataController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\EnsembleController;
+use App\Http\Controllers\ExpectationController;
 use App\Http\Controllers\FormulaController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\HistoryController;
@@ -126,6 +127,9 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/batches', [BatchController::class, 'store'])->can('view', 'model');
     Route::get('models/{model}/batches/{batch}', [BatchController::class, 'show'])->can('view', 'model');
     Route::delete('models/{model}/batches/{batch}', [BatchController::class, 'destroy'])->can('view', 'model');
+    Route::get('models/{model}/expectations', [ExpectationController::class, 'index'])->can('view', 'model');
+    Route::post('models/{model}/expectations', [ExpectationController::class, 'tried'])->can('view', 'model');
+    Route::get('models/{model}/expectations/proposed', [ExpectationController::class, 'proposed'])->can('view', 'model');
     Route::post('models/{model}/nudge', [NudgeController::class, 'nudge'])->can('view', 'model');
     Route::post('models/{model}/distribution', [NudgeController::class, 'distribution'])->can('view', 'model');
     Route::get('models/{model}/ensembles', [EnsembleController::class, 'index'])->can('view', 'model');

@@ -35,6 +35,7 @@ use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Structure\Reefs;
+use MerryOrbit\Core\Uncertain\Expectations;
 use MerryOrbit\Core\Unit\UnitChecker;
 
 /** The command line: it reads a model file and runs or checks it, without database or framework. */
@@ -76,6 +77,7 @@ final readonly class Orbit
         'compare' => [...self::RUNNING, 'data', 'match', ...DataCommands::READING],
         'nudge' => [...self::RUNNING, ...NudgeCommand::TAKES],
         'ensemble' => [...self::RUNNING, ...EnsembleCommand::TAKES],
+        'expect' => self::RUNNING,
         'indices' => [...self::RUNNING, ...IndicesCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'generate' => ['out'],
@@ -155,6 +157,9 @@ final readonly class Orbit
       --jobs=NUMBER               processes (the cores there are); the result is the same for any
       --format=text|json          how to print (text)
 
+    orbit expect     whether the model satisfies its expectations; it ends with 3 if one does not hold
+      --format=text|json          how to print (text)
+
     orbit areas      the areas of a map with the values of a variable, as GeoJSON
       --map=FILE.geojson          the areas, in degrees of longitude and latitude
       --of=NAME                   the variable, which extends along what the areas are
@@ -211,6 +216,7 @@ final readonly class Orbit
                 'read' => $this->read($arguments),
                 'compare' => $this->compare($arguments),
                 'areas' => $this->areas($arguments),
+                'expect' => $this->expect($arguments),
                 'nudge', 'ensemble', 'indices' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
@@ -481,6 +487,22 @@ final readonly class Orbit
         }
 
         return self::RAN;
+    }
+
+    private function expect(Arguments $arguments): int
+    {
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $model = Requested::model($arguments, $this->err);
+        $setting = Requested::setting($model, $arguments);
+        $analysis = $this->trial($model, $arguments)->analysis;
+        // What is set here holds for all of them; their own conditions lie over it.
+        $under = $setting->isEmpty() ? $model : Expectations::under($model, $setting);
+        $document = ExpectCommand::document(new Simulator(ProgramStore::ofUser()), $under, $analysis);
+        $this->print($arguments->last('out'), $format === 'json' ? [self::document($document)] : ExpectCommand::lines($document));
+
+        return array_filter($document['expectations'], static fn (array $e): bool => $e['holds'] !== true) === []
+            ? self::RAN
+            : self::PROBLEMS;
     }
 
     private function areas(Arguments $arguments): int

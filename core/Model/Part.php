@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Formula\FormulaText;
+
 /**
  * One part of a study's document, declared once: how it is recorded and read back, what of it an edit touches, how it stands in a
  * file. Storage, patches, history, comparison, the native file, its schema, the page's types and the detection of clashes follow.
@@ -18,6 +20,7 @@ final readonly class Part
      * @param  list<string>  $names  where in a record ids of elements stand, which are names in files: `of[]` each item, `setting.parameters{}` each key, `from`
      * @param  list<string>  $belongs  fields with an element's id: with that element it goes
      * @param  array<string, mixed>  $schema  JSON Schema (2020-12) of one line of the file
+     * @param  list<string>  $formulas  fields with formulas: pieces in a record, text in a file
      */
     private function __construct(
         /** Of the field of a model, in records and files. */
@@ -36,6 +39,7 @@ final readonly class Part
         /** Whether it has lines of its own in files; else the reader and writer of the native file know it by themselves. */
         public bool $inFile = false,
         public array $schema = [],
+        public array $formulas = [],
     ) {
     }
 
@@ -46,6 +50,7 @@ final readonly class Part
      * @param  list<string>  $names
      * @param  list<string>  $belongs
      * @param  array<string, mixed>  $schema
+     * @param  list<string>  $formulas
      */
     public static function of(
         string $name,
@@ -55,6 +60,7 @@ final readonly class Part
         array $names = [],
         array $belongs = [],
         array $schema = [],
+        array $formulas = [],
     ): self {
         return new self(
             $name,
@@ -67,6 +73,7 @@ final readonly class Part
             $belongs,
             inFile: true,
             schema: $schema,
+            formulas: $formulas,
         );
     }
 
@@ -120,6 +127,14 @@ final readonly class Part
     {
         foreach ($this->names as $path) {
             $record = (array) self::at($record, explode('.', $path), $other);
+        }
+
+        foreach ($this->formulas as $field) {
+            /** @var list<string|array{name: string, id?: string}>|string|null $formula */
+            $formula = $record[$field] ?? null;
+            if (is_array($formula)) {
+                $record[$field] = FormulaText::fromRecord($formula)->text($other);
+            }
         }
 
         return array_filter($record, is_string(...), ARRAY_FILTER_USE_KEY);

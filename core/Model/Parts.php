@@ -106,6 +106,23 @@ final class Parts
                 ['of'],
                 MutedInput::SCHEMA,
             ),
+            Part::of(
+                'expectations',
+                'expectation',
+                Expectation::class,
+                Expectation::MOST,
+                [
+                    'when.parameters{}',
+                    'when.grips{}',
+                    'when.curves{}',
+                    'when.curves[]',
+                    'when.grips[].series',
+                    'factors{}',
+                    'starts{}',
+                ],
+                schema: Expectation::SCHEMA,
+                formulas: ['of', 'other'],
+            ),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

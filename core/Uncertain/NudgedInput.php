@@ -157,11 +157,11 @@ final readonly class NudgedInput
         }
         $value = (float) ($up ? $this->high : $this->low);
 
-        return [$this->kind === 'initial' ? self::parameterOf($this->id) : $this->id => $value];
+        return [$this->kind === 'initial' ? self::startOf($this->id) : $this->id => $value];
     }
 
     /** The id of the parameter that stands for a plain initial value. */
-    private static function parameterOf(string $stock): string
+    public static function startOf(string $stock): string
     {
         return substr("start-of-$stock", 0, 40);
     }
@@ -179,7 +179,7 @@ final readonly class NudgedInput
             if (! ($stock instanceof Stock)) {
                 continue;
             }
-            $id = self::parameterOf($input->id);
+            $id = self::startOf($input->id);
             $name = "start of $stock->name";
             if (isset($elements[$id])) {
                 throw NotUnderstood::because("The initial value of `$stock->name` cannot be nudged: another thing has the id `$id`.");

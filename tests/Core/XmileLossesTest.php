@@ -107,6 +107,7 @@ final class XmileLossesTest extends TestCase
             'rankPairs',
             'outcomes',
             'muted',
+            'expectations',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

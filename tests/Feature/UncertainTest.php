@@ -295,4 +295,31 @@ final class UncertainTest extends TestCase
         $this->postJson("/api/models/$model->id/nudge", ['of' => 'gone'])->assertStatus(422);
         $this->postJson("/api/models/$model->id/nudge", ['by' => -1])->assertStatus(422);
     }
+
+    public function test_expectations_are_checked_tried_and_proposed(): void
+    {
+        $model = $this->tank();
+        $this->say($model, 'expectations', 'x1', ['of' => 'tank', 'shape' => 'never-below', 'value' => 6]);
+        $this->say($model, 'expectations', 'x2', ['of' => 'tank', 'shape' => 'never-below', 'value' => 7, 'place' => 1]);
+        $this->say($model, 'expectations', 'x3', ['of' => 'tank', 'shape' => 'never-below', 'value' => 8, 'off' => true]);
+        $told = $this->getJson("/api/models/$model->id/expectations")->assertOk();
+        self::assertSame(['x1', 'x2'], $told->json('expectations.*.id'));
+        self::assertSame([true, false], $told->json('expectations.*.holds'));
+        self::assertSame('Tank is never below 7.', $told->json('expectations.1.expected'));
+        self::assertEqualsWithDelta(3.5, $told->json('expectations.1.at'), 1e-9);
+        $tried = $this->postJson("/api/models/$model->id/expectations", [
+            'expectations' => [
+                ['of' => 'tank', 'shape' => 'never-more', 'factors' => ['rate' => 2]],
+                ['of' => 'nothing here', 'shape' => 'rises'],
+            ],
+        ])->assertOk();
+        self::assertSame([true, null], $tried->json('expectations.*.holds'));
+        self::assertSame('When rate is doubled, tank is never more than without that.', $tried->json('expectations.0.expected'));
+        $proposed = $this->getJson("/api/models/$model->id/expectations/proposed")->assertOk();
+        self::assertContains(
+            'When rate is 0, the run comes to its end and no stock falls below 0.',
+            $proposed->json('proposed.*.sentence'),
+        );
+        $this->postJson("/api/models/$model->id/expectations", ['expectations' => [['shape' => 'jumps']]])->assertStatus(422);
+    }
 }

@@ -237,6 +237,24 @@ export interface MutedInputRecord {
     of: string
 }
 
+export interface ExpectationRecord {
+    id: string
+    name?: string
+    when?: Setting
+    factors?: Record<string, unknown>
+    starts?: Record<string, unknown>
+    of?: string
+    shape: 'never-below' | 'never-above' | 'within' | 'near' | 'always' | 'never' | 'reaches' | 'rises' | 'falls' | 'swings' | 'rests' | 'peaks' | 'never-more' | 'never-less' | 'sound'
+    value?: number
+    high?: number
+    other?: string
+    share?: number
+    from?: number
+    until?: number
+    off?: boolean
+    place?: number
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -277,5 +295,6 @@ export interface OtherParts {
     rankPairs: Record<string, RankCorrelationRecord>
     outcomes: Record<string, OutcomeRecord>
     muted: Record<string, MutedInputRecord>
+    expectations: Record<string, ExpectationRecord>
     evidence: Record<string, EvidenceRecord>
 }

@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Uncertain;
+
+use MerryOrbit\Core\Analysis\Analysis;
+use MerryOrbit\Core\Model\Expectation;
+use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Problem\Shown;
+
+/** An expectation as a sentence: "When boats is halved, visitors is never more than without it." */
+final readonly class ExpectationWords
+{
+    private const FACTORS = ['0' => 'is 0', '0.5' => 'is halved', '2' => 'is doubled', '10' => 'is ten times as much'];
+
+    public static function of(Analysis $analysis, Expectation $e): string
+    {
+        $conditions = self::conditions($analysis, $e);
+        $subject = $e->of->text($analysis->model->nameOf(...));
+        $n = Shown::brief(...);
+        $unit = $analysis->model->time->unit;
+        $time = static fn (?float $t): string => trim("$unit ".Shown::number($t ?? 0.0));
+        $percent = $n(100.0 * $e->share).' %';
+        $off = $e->share > 0.0 ? " by more than $percent" : '';
+        $shape = match ($e->shape) {
+            'never-below' => "$subject is never below {$n($e->value)}",
+            'never-above' => "$subject is never above {$n($e->value)}",
+            'within' => "$subject stays within {$n($e->value)} and {$n($e->high)}",
+            'near' => "$subject stays within $percent of {$e->other->text($analysis->model->nameOf(...))}",
+            'always' => "$subject always holds",
+            'never' => "$subject never holds",
+            'reaches' => "$subject reaches {$n($e->value)}",
+            'rises' => "$subject rises and never goes down again$off",
+            'falls' => "$subject falls and never goes up again$off",
+            'swings' => "$subject turns round at least {$n($e->value)} times",
+            'rests' => "$subject comes to rest within $percent by ".($e->until === null ? 'the end' : $time($e->until)),
+            'peaks' => "$subject is greatest ".self::span($e, $time).($e->share > 0.0 ? " and falls by at least $percent" : ''),
+            'never-more' => "$subject is never more than without that$off",
+            'never-less' => "$subject is never less than without that$off",
+            default => 'the run comes to its end and no stock falls below 0',
+        };
+        $span =
+            in_array($e->shape, ['rests', 'peaks', 'sound'], true) || ($e->from === null && $e->until === null)
+                ? ''
+                : ' '.self::span($e, $time);
+
+        return ucfirst(($conditions === [] ? '' : 'when '.implode(' and ', $conditions).', ').$shape.$span).'.';
+    }
+
+    /** @param  \Closure(?float): string  $time */
+    private static function span(Expectation $e, \Closure $time): string
+    {
+        return match (true) {
+            $e->from !== null && $e->until !== null => "between {$time($e->from)} and {$time($e->until)}",
+            $e->from !== null => "from {$time($e->from)} on",
+            $e->until !== null => "until {$time($e->until)}",
+            default => 'somewhere',
+        };
+    }
+
+    /** @return list<string> */
+    private static function conditions(Analysis $analysis, Expectation $e): array
+    {
+        $name = static fn (string $key): string => $analysis->model->element(Key::ownerOf($key)) === null
+            ? 'something that is gone'
+            : $analysis->nameOf($key);
+        $said = [];
+        foreach ($e->when->parameters as $key => $value) {
+            $said[] = "{$name((string) $key)} is ".Shown::brief($value);
+        }
+        foreach ($e->factors as $key => $factor) {
+            $said[] =
+                "{$name((string) $key)} ".(self::FACTORS[Shown::number($factor)] ?? 'is '.Shown::brief($factor).' times as much');
+        }
+        foreach ($e->starts as $key => $value) {
+            $said[] = "{$name((string) $key)} starts at ".Shown::brief($value);
+        }
+        foreach ($e->when->grips as $key => $grip) {
+            $said[] = "{$name((string) $key)} is taken by hand ({$grip->signal->value})";
+        }
+        if ($e->when->time !== [] || $e->when->curves !== [] || $e->when->limits !== []) {
+            $said[] = 'the time settings, curves or limits are others';
+        }
+
+        return $said;
+    }
+}
