@@ -31,7 +31,8 @@ final class PartSchemas
     /** TypeScript of the same, of records as the page gets them: with ids where a file has names. */
     public static function typescript(): string
     {
-        $text = "// Written by bin/write-docs from the parts that core/Model/Parts.php declares.\nimport type { Setting } from './types'\n";
+        $text =
+            "// Written by bin/write-docs from the parts that core/Model/Parts.php declares.\nimport type { Setting } from './types'\n";
         $fields = '';
         foreach (self::described() as $name => $part) {
             $type = ucfirst(self::camel($part)).'Record';
@@ -89,8 +90,12 @@ final class PartSchemas
         return match ($s['type'] ?? 'string') {
             'number', 'integer' => 'number',
             'boolean' => 'boolean',
-            'array' => is_array($s['prefixItems'] ?? null) ? self::tuple($s, $indent) : self::list(self::type($s['items'] ?? [], $indent)),
-            'object' => 'Record<string, unknown>',
+            'array' => is_array($s['prefixItems'] ?? null)
+                ? self::tuple($s, $indent)
+                : self::list(self::type($s['items'] ?? [], $indent)),
+            'object' => 'Record<string, '.
+                (is_array($s['additionalProperties'] ?? null) ? self::type($s['additionalProperties'], $indent) : 'unknown').
+                '>',
             default => 'string',
         };
     }

@@ -9,7 +9,7 @@ use MerryOrbit\Core\Model\Expectation;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Shown;
 
-/** An expectation as a sentence: "When boats is halved, visitors is never more than without it." */
+/** An expectation as a sentence: "When boats is halved, visitors must never be more than without it." */
 final readonly class ExpectationWords
 {
     private const FACTORS = ['0' => 'is 0', '0.5' => 'is halved', '2' => 'is doubled', '10' => 'is ten times as much'];
@@ -24,21 +24,21 @@ final readonly class ExpectationWords
         $percent = $n(100.0 * $e->share).' %';
         $off = $e->share > 0.0 ? " by more than $percent" : '';
         $shape = match ($e->shape) {
-            'never-below' => "$subject is never below {$n($e->value)}",
-            'never-above' => "$subject is never above {$n($e->value)}",
-            'within' => "$subject stays within {$n($e->value)} and {$n($e->high)}",
-            'near' => "$subject stays within $percent of {$e->other->text($analysis->model->nameOf(...))}",
-            'always' => "$subject always holds",
-            'never' => "$subject never holds",
-            'reaches' => "$subject reaches {$n($e->value)}",
-            'rises' => "$subject rises and never goes down again$off",
-            'falls' => "$subject falls and never goes up again$off",
-            'swings' => "$subject turns round at least {$n($e->value)} times",
-            'rests' => "$subject comes to rest within $percent by ".($e->until === null ? 'the end' : $time($e->until)),
-            'peaks' => "$subject is greatest ".self::span($e, $time).($e->share > 0.0 ? " and falls by at least $percent" : ''),
-            'never-more' => "$subject is never more than without that$off",
-            'never-less' => "$subject is never less than without that$off",
-            default => 'the run comes to its end and no stock falls below 0',
+            'never-below' => "$subject must never be below {$n($e->value)}",
+            'never-above' => "$subject must never be above {$n($e->value)}",
+            'within' => "$subject must stay within {$n($e->value)} and {$n($e->high)}",
+            'near' => "$subject must stay within $percent of {$e->other->text($analysis->model->nameOf(...))}",
+            'always' => "$subject must always hold",
+            'never' => "$subject must never hold",
+            'reaches' => "$subject must reach {$n($e->value)}",
+            'rises' => "$subject must rise and never go down again$off",
+            'falls' => "$subject must fall and never go up again$off",
+            'swings' => "$subject must turn round at least {$n($e->value)} times",
+            'rests' => "$subject must come to rest within $percent by ".($e->until === null ? 'the end' : $time($e->until)),
+            'peaks' => "$subject must be greatest ".self::span($e, $time).($e->share > 0.0 ? " and fall by at least $percent" : ''),
+            'never-more' => "$subject must never be more than without that$off",
+            'never-less' => "$subject must never be less than without that$off",
+            default => 'the run must come to its end, and no stock fall below 0',
         };
         $span =
             in_array($e->shape, ['rests', 'peaks', 'sound'], true) || ($e->from === null && $e->until === null)
@@ -77,7 +77,11 @@ final readonly class ExpectationWords
             $said[] = "{$name((string) $key)} starts at ".Shown::brief($value);
         }
         foreach ($e->when->grips as $key => $grip) {
-            $said[] = "{$name((string) $key)} is taken by hand ({$grip->signal->value})";
+            $said[] =
+                "{$name((string) $key)} is ".
+                (isset($grip->values['value']) && $grip->signal->value === 'constant'
+                    ? 'held at '.Shown::brief($grip->values['value'])
+                    : "taken by hand ({$grip->signal->value})");
         }
         if ($e->when->time !== [] || $e->when->curves !== [] || $e->when->limits !== []) {
             $said[] = 'the time settings, curves or limits are others';

@@ -194,7 +194,7 @@ final class Expectations
         $watch = Watch::of($e, $run->times(), $run->column($of), $others, $moment);
         $subject = $e->of->text($this->own->nameOf(...));
 
-        return $told($watch->holds, $watch->at, $watch->by, $watch->words === '' ? 'It holds.' : ucfirst("$subject $watch->words."));
+        return $told($watch->holds, $watch->at, $watch->by, $watch->words === '' ? 'It holds.' : ucfirst("$subject: $watch->words."));
     }
 
     /**

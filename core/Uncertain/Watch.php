@@ -18,7 +18,7 @@ final readonly class Watch
     /**
      * @param  ?float  $at  when it is first broken; of what holds, when it shows, or null
      * @param  ?float  $by  by how much, at the worst
-     * @param  string  $words  what is the case, without its subject: "is −3 at 12, 3 below 0"
+     * @param  string  $words  what is the case: "−3 at year 12, below 0"
      */
     private function __construct(public bool $holds, public ?float $at, public ?float $by, public string $words)
     {
@@ -45,7 +45,7 @@ final readonly class Watch
         $whole = $values;
         [$times, $values, $others] = self::between($e, $times, $values, $others);
         if ($times === []) {
-            return self::broken(null, null, 'is not looked at: the run has no such times');
+            return self::broken(null, null, 'the run has no such times');
         }
         $size = max(array_map(abs(...), $whole) ?: [0.0]);
         $noise = self::NOISE * $size;
@@ -76,25 +76,23 @@ final readonly class Watch
         $moves = abs($values[count($values) - 1] - $values[0]) > $noise;
         if ($first === null) {
             return in_array($e->shape, ['rises', 'falls'], true) && ! $moves
-                ? self::broken($times[0], null, "ends where it began, at {$n($values[0])}")
+                ? self::broken($times[0], null, "it ends where it began, at {$n($values[0])}")
                 : self::kept();
         }
         $worst = (int) array_search(max($off), $off, true);
         $at = $moment($times[$first]);
         $most = $worst === $first ? '' : ", by {$n($off[$worst])} at {$moment($times[$worst])}";
         $words = match ($e->shape) {
-            'never-below' => "is {$n($values[$first])} at $at, below {$n($e->value)}".
+            'never-below' => "{$n($values[$first])} at $at, below {$n($e->value)}".($worst === $first ? '' : "; at the worst{$most}"),
+            'never-above' => "{$n($values[$first])} at $at, above {$n($e->value)}".($worst === $first ? '' : "; at the worst{$most}"),
+            'within' => "{$n($values[$first])} at $at, outside {$n($e->value)} to {$n($e->high)}".
                 ($worst === $first ? '' : "; at the worst{$most}"),
-            'never-above' => "is {$n($values[$first])} at $at, above {$n($e->value)}".
-                ($worst === $first ? '' : "; at the worst{$most}"),
-            'within' => "is {$n($values[$first])} at $at, outside {$n($e->value)} to {$n($e->high)}".
-                ($worst === $first ? '' : "; at the worst{$most}"),
-            'near' => "is {$n($values[$first])} at $at, too far from {$n($others[$first])}",
+            'near' => "{$n($values[$first])} at $at, too far from {$n($others[$first])}",
             'always' => "does not hold at $at",
             'never' => "holds at $at",
-            'rises' => "goes down again at $at, from {$n(max(array_slice($values, 0, $first + 1) ?: [0.0]))} to {$n($values[$first])}",
-            'falls' => "goes up again at $at, from {$n(min(array_slice($values, 0, $first + 1) ?: [0.0]))} to {$n($values[$first])}",
-            default => "is {$n($values[$first])} at $at, where without the change it is {$n($others[$first])}",
+            'rises' => "down again at $at, from {$n(max(array_slice($values, 0, $first + 1) ?: [0.0]))} to {$n($values[$first])}",
+            'falls' => "up again at $at, from {$n(min(array_slice($values, 0, $first + 1) ?: [0.0]))} to {$n($values[$first])}",
+            default => "{$n($values[$first])} at $at, where without the change it is {$n($others[$first])}",
         };
 
         return self::broken($times[$first], is_finite($off[$worst]) ? $off[$worst] : null, $words);
@@ -162,24 +160,20 @@ final readonly class Watch
             $isUp = $values[0] <= $e->value;
             foreach ($values as $i => $v) {
                 if ($isUp ? $v >= $e->value - $noise : $v <= $e->value + $noise) {
-                    return self::kept("reaches {$n($e->value)} at {$moment($times[$i])}", $times[$i]);
+                    return self::kept("{$n($e->value)} is reached at {$moment($times[$i])}", $times[$i]);
                 }
             }
             $nearest = $isUp ? $most : $least;
             $at = $times[(int) array_search($nearest, $values, true)];
 
-            return self::broken(
-                $at,
-                abs($e->value - $nearest),
-                "comes no nearer to {$n($e->value)} than {$n($nearest)}, at {$moment($at)}",
-            );
+            return self::broken($at, abs($e->value - $nearest), "no nearer to {$n($e->value)} than {$n($nearest)}, at {$moment($at)}");
         }
         if ($e->shape === 'swings') {
             $turns = Nudge::turns($values);
 
             return $turns >= $e->value
-                ? self::kept("turns round $turns times")
-                : self::broken(null, $e->value - $turns, "turns round $turns times, not {$n($e->value)}");
+                ? self::kept("$turns turns")
+                : self::broken(null, $e->value - $turns, "$turns turns, not {$n($e->value)}");
         }
         if ($e->shape === 'rests') {
             $by = $e->until ?? $times[$last];
@@ -188,32 +182,32 @@ final readonly class Watch
             for ($i = $last; $i >= 0 && abs($values[$i] - $values[$last]) <= $allowed; $i--);
             $rested = $times[$i + 1];
             if ($by >= $times[$last] && $least !== $most) {
-                return self::broken($times[$last], null, 'is not known to rest: the run ends before it could be seen');
+                return self::broken($times[$last], null, 'the run ends before it could be seen to rest');
             }
 
             return $rested <= $by + self::NOISE * max(1.0, abs($by))
-                ? self::kept("rests from {$moment($rested)} on, at {$n($values[$last])}", $rested)
+                ? self::kept("at rest from {$moment($rested)} on, at {$n($values[$last])}", $rested)
                 : self::broken(
                     $by,
                     null,
-                    "still moves at {$moment($by)}; it comes within {$n(100 * $e->share)} % of where it ends only at {$moment($rested)}",
+                    "still moving at {$moment($by)}; within {$n(100 * $e->share)} % of where it ends only at {$moment($rested)}",
                 );
         }
         // peaks
         $top = (int) array_search($most, $values, true);
         $at = $times[$top];
         if (($e->from !== null && $at < $e->from) || ($e->until !== null && $at > $e->until)) {
-            return self::broken($at, null, "is greatest at {$moment($at)}, with {$n($most)}");
+            return self::broken($at, null, "greatest at {$moment($at)}, with {$n($most)}");
         }
         $after = min(array_slice($values, $top) ?: [$most]);
         $fallen = $most - $after;
 
         return $fallen >= $e->share * abs($most) - $noise && ($e->share > 0.0 || $top < $last)
-            ? self::kept("is greatest at {$moment($at)}, with {$n($most)}", $at)
+            ? self::kept("greatest at {$moment($at)}, with {$n($most)}", $at)
             : self::broken(
                 $at,
                 $e->share * abs($most) - $fallen,
-                "is greatest at {$moment($at)}, with {$n($most)}, and falls by {$n($fallen)} only",
+                "greatest at {$moment($at)}, with {$n($most)}, and then down by {$n($fallen)} only",
             );
     }
 }

@@ -11,6 +11,7 @@ async function toTry(page: Page, stage: string) {
 const share = async (page: Page) => parseFloat((await page.locator('.share b').textContent()) ?? '')
 
 test('a parameter becomes uncertain on its card, and a thousand runs show what follows', async ({ page }) => {
+    test.setTimeout(180_000)
     await openCopy(page, 'Kelp and urchins')
     // On the card of a parameter, by its shape.
     await outlined(page, 'otter lifespan').click()
@@ -117,6 +118,7 @@ test('a parameter becomes uncertain on its card, and a thousand runs show what f
 })
 
 test('inputs go together, and two settings are compared under the same draws', async ({ page }) => {
+    test.setTimeout(120_000)
     await openCopy(page, 'Kelp and urchins')
     await toTry(page, 'Spread')
     const pairs = page.getByRole('region', { name: 'Inputs that go together' })
@@ -138,6 +140,7 @@ test('inputs go together, and two settings are compared under the same draws', a
 })
 
 test('every input is nudged; what matters comes first, its ends become runs, and a nuisance is muted', async ({ page }) => {
+    test.setTimeout(120_000)
     await openCopy(page, 'Kelp and urchins')
     await toTry(page, 'Nudge')
     const rows = page.getByRole('list').filter({ hasText: 'its value' }).getByRole('listitem')
@@ -172,4 +175,56 @@ test('every input is nudged; what matters comes first, its ends become runs, and
     await page.keyboard.press('Control+z')
     await expect(page.locator('.muted')).toBeHidden()
     await expect(track(page, 'kelp')).toBeVisible()
+})
+
+test('an expectation is put together with a live check, and what fails is said until it is mended', async ({ page }) => {
+    test.setTimeout(120_000)
+    await openCopy(page, 'Kelp and urchins')
+    await toTry(page, 'Expectations')
+    await expect(page.getByText('4 hold')).toBeVisible()
+    await page.getByRole('button', { name: 'New expectation' }).click()
+    const form = page.getByRole('form', { name: 'New expectation' })
+    const live = form.locator('.live')
+    await form.getByRole('textbox', { name: 'Of what' }).fill('urchins')
+    await expect(live).toContainText('Urchins must never be below 0.')
+    await expect(live).toContainText('Holds.')
+    await pick(form.getByRole('combobox', { name: 'Shape' }), 'is never above')
+    await form.getByRole('textbox', { name: 'the limit' }).fill('30')
+    await expect(live).toContainText('Fails.')
+    await form.getByRole('combobox', { name: 'Add a condition' }).fill('hunting skill')
+    await page.keyboard.press('Enter')
+    await pick(form.getByRole('combobox', { name: 'How hunting skill is changed' }), 'is')
+    await form.getByRole('textbox', { name: 'Number for hunting skill' }).fill('1.6')
+    await expect(live).toContainText('When hunting skill is 1.6, urchins must never be above 30.')
+    await expectAccessible(page)
+    await form.getByRole('button', { name: 'Expect it' }).click()
+    await expect(form).toBeHidden()
+    const row = page.getByRole('listitem').filter({ hasText: 'When hunting skill is 1.6' })
+    await expect(row).toContainText(/above 30/)
+    // It is said wherever one is.
+    await expect(page.locator('header .state')).toContainText('1 expectation fails')
+    await expect(page.getByLabel('1 things want attention')).toBeVisible()
+
+    // Its plot has the run under its condition and the limit, with the playhead where it breaks.
+    await row.getByRole('button', { name: /^Plot:/ }).click()
+    await expect(page.getByRole('navigation', { name: 'What is tried' }).getByText('When hunting skill is 1.6')).toBeVisible()
+
+    // A change mends it, and it is seen without being asked.
+    await tab(page, 'Expectations')
+    await row.getByRole('button', { name: /^Change:/ }).click()
+    const change = page.getByRole('form', { name: 'Change the expectation' })
+    await change.getByRole('textbox', { name: 'the limit' }).fill('60')
+    await expect(change.locator('.live')).toContainText('Holds.')
+    await change.getByRole('button', { name: 'Keep the change' }).click()
+    await expect(page.getByText('5 hold')).toBeVisible()
+    await expect(page.locator('header .state')).toContainText('up to date')
+
+    // What every model should stand, taken over with one act and taken back with one.
+    await page.getByRole('button', { name: 'Extreme conditions …' }).click()
+    const proposed = page.getByRole('region', { name: 'Extreme conditions' })
+    await expect(proposed.getByRole('listitem').filter({ hasText: 'When bite is 0, the run must come to its end' })).toContainText('holds')
+    await proposed.getByRole('button', { name: /^Take over \d+ expectations$/ }).click()
+    await expect(page.locator('.rows > li').nth(20)).toBeVisible()
+    await page.keyboard.press('Control+z')
+    await expect(page.locator('.rows > li')).toHaveCount(5)
 })

@@ -237,7 +237,7 @@ final class ExpectationTest extends TestCase
         self::assertSame($e->of->text($again->nameOf(...)), $same->of->text($read->nameOf(...)));
         self::assertSame([$e->factors, $e->starts, $e->share], [$same->factors, $same->starts, $same->share]);
         self::assertSame(
-            'When slope is halved and the pile starts at 0, line + the pile stays within 10 % of line.',
+            'When slope is halved and the pile starts at 0, line + the pile must stay within 10 % of line.',
             str_replace('"', '', ExpectationWords::of(Analyser::analyse($again), $e)),
         );
     }
@@ -289,7 +289,7 @@ final class ExpectationTest extends TestCase
         [$code, $out] = self::orbit(['expect', $file($model), '--format=json']);
         self::assertSame(0, $code);
         self::assertEquals(
-            [['name' => 'Line is never below 0.', 'holds' => true, 'at' => null, 'sentence' => 'It holds.']],
+            [['name' => 'Line must never be below 0.', 'holds' => true, 'at' => null, 'sentence' => 'It holds.']],
             self::json($out)['expectations'] ?? null,
         );
         $model = self::put(
@@ -302,7 +302,7 @@ final class ExpectationTest extends TestCase
         /** @var list<array{name: string, holds: bool, at: float, sentence: string}> $told */
         $told = self::json($out)['expectations'] ?? [];
         self::assertSame(['half is left', false, 1.5], [$told[1]['name'], $told[1]['holds'], (float) $told[1]['at']]);
-        self::assertStringContainsString('Tank is 47.24 at year 1.5, below 50', $told[1]['sentence']);
+        self::assertStringContainsString('Tank: 47.24 at year 1.5, below 50', $told[1]['sentence']);
         [$code, $out] = self::orbit(['expect', $file($model), '--end=1']);
         self::assertSame(0, $code, $out);
         self::assertStringContainsString('holds   half is left', $out);

@@ -305,7 +305,7 @@ final class UncertainTest extends TestCase
         $told = $this->getJson("/api/models/$model->id/expectations")->assertOk();
         self::assertSame(['x1', 'x2'], $told->json('expectations.*.id'));
         self::assertSame([true, false], $told->json('expectations.*.holds'));
-        self::assertSame('Tank is never below 7.', $told->json('expectations.1.expected'));
+        self::assertSame('Tank must never be below 7.', $told->json('expectations.1.expected'));
         self::assertEqualsWithDelta(3.5, $told->json('expectations.1.at'), 1e-9);
         $tried = $this->postJson("/api/models/$model->id/expectations", [
             'expectations' => [
@@ -314,10 +314,10 @@ final class UncertainTest extends TestCase
             ],
         ])->assertOk();
         self::assertSame([true, null], $tried->json('expectations.*.holds'));
-        self::assertSame('When rate is doubled, tank is never more than without that.', $tried->json('expectations.0.expected'));
+        self::assertSame('When rate is doubled, tank must never be more than without that.', $tried->json('expectations.0.expected'));
         $proposed = $this->getJson("/api/models/$model->id/expectations/proposed")->assertOk();
         self::assertContains(
-            'When rate is 0, the run comes to its end and no stock falls below 0.',
+            'When rate is 0, the run must come to its end, and no stock fall below 0.',
             $proposed->json('proposed.*.sentence'),
         );
         $this->postJson("/api/models/$model->id/expectations", ['expectations' => [['shape' => 'jumps']]])->assertStatus(422);

@@ -34,7 +34,7 @@ export interface PlotRecord {
         turned?: {
             rows?: string[]
             columns?: string[]
-            picks?: Record<string, unknown>
+            picks?: Record<string, string>
         }
         each?: boolean
         pick?: 'greatest' | 'least'
@@ -203,7 +203,7 @@ export interface AreaMapRecord {
     joins?: ({
         dimension: string
         property?: string
-        pairs?: Record<string, unknown>
+        pairs?: Record<string, string>
     })[]
 }
 
@@ -241,8 +241,8 @@ export interface ExpectationRecord {
     id: string
     name?: string
     when?: Setting
-    factors?: Record<string, unknown>
-    starts?: Record<string, unknown>
+    factors?: Record<string, number>
+    starts?: Record<string, number>
     of?: string
     shape: 'never-below' | 'never-above' | 'within' | 'near' | 'always' | 'never' | 'reaches' | 'rises' | 'falls' | 'swings' | 'rests' | 'peaks' | 'never-more' | 'never-less' | 'sound'
     value?: number

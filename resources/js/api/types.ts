@@ -112,6 +112,8 @@ export type BeatenBy = Described['AgainstOther']
 export type Nudged = Described['Nudged']
 /** A distribution as it is shown. */
 export type Distribution = Described['Distribution']
+/** Whether something that is expected of the model is the case. */
+export type Expected = Described['Expected']
 export type Foreseen = Described['Foreseen']
 export type Equation = Described['Equation']
 /** A formula that an edit would make read otherwise; without an element it is what ends the run. */

@@ -1,5 +1,5 @@
 import { json } from './client'
-import type { Bands, BeatenBy, Distribution, Ensemble, Lying, Mattering, Nudged, OutcomeSummary, RunRef, Setting } from './types'
+import type { Bands, BeatenBy, Distribution, Ensemble, Expected, Lying, Mattering, Nudged, OutcomeSummary, RunRef, Setting } from './types'
 
 const asked = (fields: Record<string, string | number | boolean | undefined>) =>
     new URLSearchParams(
@@ -27,6 +27,12 @@ export interface Draws {
 export const uncertain = {
     distribution: (id: string, wish: { law?: string; parameter?: string; as?: string }) =>
         json<Distribution>('POST', `models/${id}/distribution`, wish),
+    expectations: (id: string) => json<{ revision: number; expectations: Expected[] }>('GET', `models/${id}/expectations`),
+    tryExpectations: async (id: string, expectations: Record<string, unknown>[]) =>
+        (await json<{ expectations: Expected[] }>('POST', `models/${id}/expectations`, { expectations })).expectations,
+    proposed: async (id: string) =>
+        (await json<{ proposed: { fields: Record<string, unknown>; sentence: string }[] }>('GET', `models/${id}/expectations/proposed`))
+            .proposed,
     nudge: (id: string, wish: { run: RunRef; by: number | null; kinds: string[]; of?: string }) =>
         json<Nudged>('POST', `models/${id}/nudge`, wish),
     last: async (id: string) => (await json<{ ensembles: Ensemble[] }>('GET', `models/${id}/ensembles`)).ensembles,

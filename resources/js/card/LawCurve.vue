@@ -34,8 +34,8 @@ const drawn = computed(() => {
     overflow: visible;
 }
 path {
-    fill: color-mix(in srgb, var(--run-1) 22%, transparent);
-    stroke: var(--run-1);
+    fill: color-mix(in srgb, var(--ribbon) 22%, transparent);
+    stroke: var(--ribbon);
     stroke-width: 1.2;
 }
 path.single {

@@ -261,8 +261,8 @@ svg {
     display: block;
 }
 .shape {
-    fill: color-mix(in srgb, var(--run-1) 22%, transparent);
-    stroke: var(--run-1);
+    fill: color-mix(in srgb, var(--ribbon) 22%, transparent);
+    stroke: var(--ribbon);
     stroke-width: 1.4;
 }
 .shape.single {

@@ -32,7 +32,15 @@ const choices = computed(() => (only ?? model.things.filter((t) => t.kind !== 'c
 const sheetOf = (thing: Thing) =>
     model.model.sheets.length > 1 ? (model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name ?? '') : ''
 
+/** What was typed before a choice may ask again just after it: that does not open the list anew over what comes next. */
+const QUIET = 300
+let quietUntil = 0
 function search({ query }: { query: string }) {
+    if (performance.now() < quietUntil) {
+        found.value = []
+        field.value?.hide()
+        return
+    }
     // What is in sight comes first as long as nothing is typed.
     found.value = query.trim()
         ? matching(choices.value, query).slice(0, MOST)
@@ -41,6 +49,7 @@ function search({ query }: { query: string }) {
               .slice(0, MOST)
 }
 function choose(thing: Thing) {
+    quietUntil = performance.now() + QUIET
     emit('choose', thing.id)
     void nextTick(() => {
         text.value = ''
@@ -48,7 +57,9 @@ function choose(thing: Thing) {
     })
 }
 /** Quick hands press Enter before the list is there. */
-function enter() {
+function enter(event: KeyboardEvent) {
+    // A form around it is not sent by choosing.
+    event.preventDefault()
     const best = typeof text.value === 'string' && text.value.trim() ? matching(choices.value, text.value)[0] : undefined
     if (best) {
         choose(best)

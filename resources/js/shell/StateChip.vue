@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { PLACES } from '@/places'
+import { useExpectations } from '@/stores/expectations'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 
 const model = useModel()
 const runs = useRuns()
+const expectations = useExpectations()
 const view = useView()
 
 const states = new Map(PLACES.map((p) => [p.name, p.state?.()]))
@@ -45,6 +47,10 @@ const state = computed(() => {
     }
     if (runs.shown?.fault) {
         return { tone: 'trouble', words: `stopped at ${runs.shown.unit} ${Number(runs.shown.fault.time.toPrecision(6))}` }
+    }
+    const failing = expectations.failing.length
+    if (failing) {
+        return { tone: 'missing', words: failing === 1 ? '1 expectation fails' : `${failing} expectations fail` }
     }
     const own = states.get(view.place)?.value
     if (own) {

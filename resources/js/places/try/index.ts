@@ -1,6 +1,8 @@
 import { FlaskConical } from '@lucide/vue'
-import type { Component } from 'vue'
+import { computed, type Component } from 'vue'
+import { useExpectations } from '@/stores/expectations'
 import type { Place, Stage } from '../place'
+import ExpectStage from './expect/ExpectStage.vue'
 import FindingsStage from './FindingsStage.vue'
 import LogbookStage from './LogbookStage.vue'
 import NudgeStage from './nudge/NudgeStage.vue'
@@ -18,6 +20,7 @@ const SHOWS: Record<(typeof WAYS)[number]['name'], Component> = {
     scenarios: ScenarioStage,
     spread: SpreadStage,
     nudge: NudgeStage,
+    expectations: ExpectStage,
     trail: TrailStage,
     values: ValuesStage,
     logbook: LogbookStage,
@@ -32,4 +35,8 @@ export const tryPlace: Place = {
     stages: WAYS.map((way) => ({ name: way.name, words: way.words, wide: 'wide' in way, shows: SHOWS[way.name] })) as [Stage, ...Stage[]],
     left: { shows: TryLeft, words: 'inputs and runs' },
     commands: useTryCommands,
+    attention: () => {
+        const expectations = useExpectations()
+        return computed(() => expectations.failing.length)
+    },
 }

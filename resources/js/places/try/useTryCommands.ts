@@ -12,6 +12,7 @@ const NAMES: Record<(typeof WAYS)[number]['name'], string> = {
     scenarios: 'the scenarios',
     spread: 'the spread of many runs',
     nudge: 'the nudges',
+    expectations: 'the expectations',
     trail: 'the trail',
     values: 'values side by side',
     logbook: 'the logbook',

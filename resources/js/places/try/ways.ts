@@ -1,4 +1,4 @@
-import { BookOpenText, ChartLine, ChartSpline, Gauge, GitBranch, Rows3, SlidersHorizontal, Star } from '@lucide/vue'
+import { BookOpenText, ChartLine, ChartSpline, Gauge, GitBranch, ListChecks, Rows3, SlidersHorizontal, Star } from '@lucide/vue'
 
 /** The ways to look at what was tried: their names in the address, their tabs. */
 export const WAYS = [
@@ -6,6 +6,7 @@ export const WAYS = [
     { name: 'scenarios', words: 'Scenarios', icon: Rows3 },
     { name: 'spread', words: 'Spread', icon: ChartSpline, wide: true },
     { name: 'nudge', words: 'Nudge', icon: SlidersHorizontal, wide: true },
+    { name: 'expectations', words: 'Expectations', icon: ListChecks, wide: true },
     { name: 'trail', words: 'Trail', icon: GitBranch },
     { name: 'values', words: 'Values', icon: Gauge },
     { name: 'logbook', words: 'Logbook', icon: BookOpenText },

@@ -249,13 +249,13 @@ path {
     fill: none;
 }
 .wide {
-    fill: color-mix(in srgb, var(--run-0) 13%, transparent);
+    fill: color-mix(in srgb, var(--basin) 13%, transparent);
 }
 .half {
-    fill: color-mix(in srgb, var(--run-0) 32%, transparent);
+    fill: color-mix(in srgb, var(--basin) 32%, transparent);
 }
 .edge {
-    stroke: var(--run-0);
+    stroke: var(--basin);
     stroke-width: 1;
 }
 .single {

@@ -194,27 +194,27 @@ text.strong {
     stroke: var(--line);
 }
 .density {
-    fill: color-mix(in srgb, var(--run-0) 16%, transparent);
-    stroke: var(--run-0);
+    fill: color-mix(in srgb, var(--basin) 16%, transparent);
+    stroke: var(--basin);
     stroke-width: 1.4;
 }
 .over {
-    fill: color-mix(in srgb, var(--run-0) 30%, transparent);
+    fill: color-mix(in srgb, var(--basin) 30%, transparent);
 }
 .cumulative {
     fill: none;
-    stroke: var(--run-0);
+    stroke: var(--basin);
     stroke-width: 1.8;
 }
 .bar {
-    fill: color-mix(in srgb, var(--run-0) 38%, transparent);
+    fill: color-mix(in srgb, var(--basin) 38%, transparent);
 }
 .reach {
-    stroke: color-mix(in srgb, var(--run-0) 40%, transparent);
+    stroke: color-mix(in srgb, var(--basin) 40%, transparent);
     stroke-width: 7;
 }
 .inner {
-    stroke: var(--run-0);
+    stroke: var(--basin);
     stroke-width: 7;
 }
 .median,

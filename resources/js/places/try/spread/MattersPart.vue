@@ -204,7 +204,7 @@ text {
     stroke: var(--hairline);
 }
 .dot {
-    fill: var(--run-1);
+    fill: var(--ribbon);
     opacity: 0.6;
 }
 </style>

@@ -132,7 +132,7 @@ form {
     border-bottom: 1px solid var(--line);
 }
 circle {
-    fill: var(--run-1);
+    fill: var(--ribbon);
 }
 .words {
     flex: 1;
