@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\AreaController;
 use App\Http\Controllers\BatchController;
+use App\Http\Controllers\CandidateController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\CompareController;
 use App\Http\Controllers\DataController;
@@ -130,6 +131,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::get('models/{model}/expectations', [ExpectationController::class, 'index'])->can('view', 'model');
     Route::post('models/{model}/expectations', [ExpectationController::class, 'tried'])->can('view', 'model');
     Route::get('models/{model}/expectations/proposed', [ExpectationController::class, 'proposed'])->can('view', 'model');
+    Route::post('models/{model}/candidates', [CandidateController::class, 'run'])->can('view', 'model');
     Route::post('models/{model}/nudge', [NudgeController::class, 'nudge'])->can('view', 'model');
     Route::post('models/{model}/distribution', [NudgeController::class, 'distribution'])->can('view', 'model');
     Route::get('models/{model}/ensembles', [EnsembleController::class, 'index'])->can('view', 'model');

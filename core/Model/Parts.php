@@ -107,6 +107,15 @@ final class Parts
                 MutedInput::SCHEMA,
             ),
             Part::of(
+                'candidates',
+                'list of candidates',
+                Candidate::class,
+                Candidate::MOST,
+                ['of'],
+                ['of'],
+                Candidate::SCHEMA,
+            ),
+            Part::of(
                 'expectations',
                 'expectation',
                 Expectation::class,

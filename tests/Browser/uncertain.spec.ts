@@ -228,3 +228,42 @@ test('an expectation is put together with a live check, and what fails is said u
     await page.keyboard.press('Control+z')
     await expect(page.locator('.rows > li')).toHaveCount(5)
 })
+
+test('candidates that are ticked open dimensions, and unticked are one number again', async ({ page }) => {
+    test.setTimeout(120_000)
+    await openCopy(page, 'Ferry season')
+    await toTry(page, 'Candidates')
+    for (const name of ['boats', 'ticket price']) {
+        await page.getByRole('combobox', { name: 'Parameter with candidates' }).fill(name)
+        await page.keyboard.press('Enter')
+        await expect(page.getByRole('group', { name: `Candidates of ${name}` })).toBeVisible()
+    }
+    await expect(page.getByText('1 run', { exact: true })).toBeVisible()
+    await page.getByRole('button', { name: 'Change the values of boats' }).click()
+    await page.getByRole('textbox', { name: 'Values of boats' }).fill('1; 2; 3')
+    await page.keyboard.press('Enter')
+    const boats = page.getByRole('group', { name: 'Candidates of boats' })
+    for (const value of ['1', '2', '3']) {
+        await boats.getByRole('checkbox', { name: `boats ${value}`, exact: true }).check()
+    }
+    await expect(page.getByText('3 runs', { exact: true })).toBeVisible()
+    const price = page.getByRole('group', { name: 'Candidates of ticket price' })
+    await price.getByRole('checkbox').first().check()
+    await price.getByRole('checkbox').last().check()
+    await expect(page.getByText('3 × 2 = 6 runs')).toBeVisible()
+    const cells = page.locator('.results td')
+    await expect(cells).toHaveCount(6)
+    await expectAccessible(page)
+    // A cell becomes a run.
+    await cells.nth(3).getByRole('button').click()
+    await expect(page.getByText(/is shown among the runs/)).toBeVisible()
+    // One ticked is one number again, and no dimension.
+    await boats.getByRole('checkbox', { name: 'boats 1', exact: true }).uncheck()
+    await boats.getByRole('checkbox', { name: 'boats 3', exact: true }).uncheck()
+    await expect(cells).toHaveCount(2)
+    // Too many are told with their number before any is run.
+    await page.getByRole('button', { name: 'Change the values of boats' }).click()
+    await page.getByRole('textbox', { name: 'Values of boats' }).fill(Array.from({ length: 40 }, (_, i) => i + 1).join('; '))
+    await page.keyboard.press('Enter')
+    await expect(boats.getByRole('checkbox')).toHaveCount(40)
+})

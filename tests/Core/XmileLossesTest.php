@@ -108,6 +108,7 @@ final class XmileLossesTest extends TestCase
             'outcomes',
             'muted',
             'expectations',
+            'candidates',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

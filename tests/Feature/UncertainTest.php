@@ -322,4 +322,59 @@ final class UncertainTest extends TestCase
         );
         $this->postJson("/api/models/$model->id/expectations", ['expectations' => [['shape' => 'jumps']]])->assertStatus(422);
     }
+
+    public function test_candidates_that_are_ticked_open_dimensions_and_all_others_cost_nothing(): void
+    {
+        $model = $this->tank();
+        $ask = fn (array $asked = []): array => (array) $this->postJson("/api/models/$model->id/candidates", $asked)
+            ->assertOk()
+            ->json();
+        $this->say($model, 'outcomes', 'o1', ['of' => 'both', 'kind' => 'last']);
+        $this->say($model, 'candidates', 'c1', ['of' => 'rate', 'values' => [1, 2, 3]]);
+        $this->say($model, 'candidates', 'c2', ['of' => 'other', 'values' => [10, 20], 'place' => 1]);
+        // Nothing ticked: the model as it is.
+        self::assertSame([[], [[2]]], [$ask()['dimensions'], $ask()['results']]);
+        // One of each: one number again.
+        $this->say($model, 'candidates', 'c1', ['ticked' => [3]]);
+        self::assertSame([[], [[6]]], [$ask()['dimensions'], $ask()['results']]);
+        $this->say($model, 'candidates', 'c1', ['ticked' => [3, 1]]);
+        $this->say($model, 'candidates', 'c2', ['ticked' => [10, 20]]);
+        $told = $ask(['of' => 'tank']);
+        self::assertSame([['of' => 'rate', 'values' => [1, 3]], ['of' => 'other', 'values' => [10, 20]]], $told['dimensions']);
+        self::assertSame([[10], [20], [30], [60]], $told['results'], 'each is rate times other, the last dimension first');
+        self::assertEqualsWithDelta(10 - 4 * 3, $told['courses'][2][8], 1e-9);
+        $this->say($model, 'candidates', 'c1', ['values' => range(1, 60), 'ticked' => range(1, 60)]);
+        $this->say($model, 'candidates', 'c2', ['values' => range(1, 40), 'ticked' => range(1, 40)]);
+        $this->postJson("/api/models/$model->id/candidates", [])
+            ->assertStatus(422)
+            ->assertJsonPath('detail', 'These are 2,400 runs, more than 1,000. Untick some.');
+        self::assertCount(2_400, $ask(['many' => true])['results']);
+        $refused = $this->edit($model, [
+            'kind' => 'put',
+            'part' => 'candidates',
+            'id' => 'c3',
+            'fields' => ['of' => 'rate', 'values' => [1]],
+        ]);
+        self::assertStringContainsString('has candidates already', (string) $refused->json('detail'));
+    }
+
+    public function test_twenty_candidates_of_which_two_are_ticked_are_as_many_runs_as_two(): void
+    {
+        $model = Build::model(
+            array_combine(array_map(static fn (int $i): string => "p$i", range(1, 20)), array_fill(0, 20, '1')),
+            [],
+            [],
+            ['sum' => implode(' + ', array_map(static fn (int $i): string => "p$i", range(1, 20)))],
+            new TimeSettings(0, 1, 1, 'year', Method::Euler),
+        );
+        $document = StudyMaker::make(User::demoAnalyst(), $model)->load('model')->model;
+        $this->say($document, 'outcomes', 'o1', ['of' => 'sum']);
+        foreach (range(1, 20) as $i) {
+            $this->say($document, 'candidates', "c$i", ['of' => "p$i", 'values' => [1, 2, 3], ...$i < 3 ? ['ticked' => [2, 3]] : []]);
+        }
+        $told = (array) $this->postJson("/api/models/$document->id/candidates", [])
+            ->assertOk()
+            ->json();
+        self::assertSame([[22], [23], [23], [24]], $told['results']);
+    }
 }

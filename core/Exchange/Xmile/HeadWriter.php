@@ -37,6 +37,7 @@ final readonly class HeadWriter
         'rankPairs' => 'How uncertain inputs go together',
         'outcomes' => 'What is looked at in many runs',
         'muted' => 'What is not nudged',
+        'candidates' => 'Values that parameters may have',
         'expectations' => 'What the model is expected to satisfy',
         'evidence' => 'What was measured, to be held against runs',
     ];

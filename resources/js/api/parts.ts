@@ -237,6 +237,14 @@ export interface MutedInputRecord {
     of: string
 }
 
+export interface ListOfCandidatesRecord {
+    id: string
+    of: string
+    values: number[]
+    ticked?: number[]
+    place?: number
+}
+
 export interface ExpectationRecord {
     id: string
     name?: string
@@ -295,6 +303,7 @@ export interface OtherParts {
     rankPairs: Record<string, RankCorrelationRecord>
     outcomes: Record<string, OutcomeRecord>
     muted: Record<string, MutedInputRecord>
+    candidates: Record<string, ListOfCandidatesRecord>
     expectations: Record<string, ExpectationRecord>
     evidence: Record<string, EvidenceRecord>
 }

@@ -112,6 +112,8 @@ export type BeatenBy = Described['AgainstOther']
 export type Nudged = Described['Nudged']
 /** A distribution as it is shown. */
 export type Distribution = Described['Distribution']
+/** A run for each combination of candidates. */
+export type Combined = Described['Combined']
 /** Whether something that is expected of the model is the case. */
 export type Expected = Described['Expected']
 export type Foreseen = Described['Foreseen']

@@ -1,5 +1,18 @@
 import { json } from './client'
-import type { Bands, BeatenBy, Distribution, Ensemble, Expected, Lying, Mattering, Nudged, OutcomeSummary, RunRef, Setting } from './types'
+import type {
+    Bands,
+    BeatenBy,
+    Combined,
+    Distribution,
+    Ensemble,
+    Expected,
+    Lying,
+    Mattering,
+    Nudged,
+    OutcomeSummary,
+    RunRef,
+    Setting,
+} from './types'
 
 const asked = (fields: Record<string, string | number | boolean | undefined>) =>
     new URLSearchParams(
@@ -33,6 +46,7 @@ export const uncertain = {
     proposed: async (id: string) =>
         (await json<{ proposed: { fields: Record<string, unknown>; sentence: string }[] }>('GET', `models/${id}/expectations/proposed`))
             .proposed,
+    combine: (id: string, wish: { run: RunRef; of?: string; many?: boolean }) => json<Combined>('POST', `models/${id}/candidates`, wish),
     nudge: (id: string, wish: { run: RunRef; by: number | null; kinds: string[]; of?: string }) =>
         json<Nudged>('POST', `models/${id}/nudge`, wish),
     last: async (id: string) => (await json<{ ensembles: Ensemble[] }>('GET', `models/${id}/ensembles`)).ensembles,

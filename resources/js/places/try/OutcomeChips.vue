@@ -127,11 +127,15 @@ async function add() {
 }
 .pick {
     min-height: 26px;
-    padding: 2px 2px 2px 9px;
+    padding: 2px 9px;
     font-size: 13.5px;
 }
 .one.on .pick {
     font-weight: 700;
+}
+/* Beside the sign that takes it away. */
+.pick:not(:last-child) {
+    padding-right: 2px;
 }
 .one .icon-button {
     width: 26px;

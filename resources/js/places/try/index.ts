@@ -2,6 +2,7 @@ import { FlaskConical } from '@lucide/vue'
 import { computed, type Component } from 'vue'
 import { useExpectations } from '@/stores/expectations'
 import type { Place, Stage } from '../place'
+import CandidatesStage from './candidates/CandidatesStage.vue'
 import ExpectStage from './expect/ExpectStage.vue'
 import FindingsStage from './FindingsStage.vue'
 import LogbookStage from './LogbookStage.vue'
@@ -18,6 +19,7 @@ import { WAYS } from './ways'
 const SHOWS: Record<(typeof WAYS)[number]['name'], Component> = {
     plot: PlotStage,
     scenarios: ScenarioStage,
+    candidates: CandidatesStage,
     spread: SpreadStage,
     nudge: NudgeStage,
     expectations: ExpectStage,

@@ -10,6 +10,7 @@ import { WAYS } from './ways'
 const NAMES: Record<(typeof WAYS)[number]['name'], string> = {
     plot: 'the plots',
     scenarios: 'the scenarios',
+    candidates: 'the candidates',
     spread: 'the spread of many runs',
     nudge: 'the nudges',
     expectations: 'the expectations',
