@@ -161,7 +161,7 @@ await shoot('nudge', 'dark', async (page) => {
     await open(page, 'Kelp and urchins')
     await page.getByRole('link', { name: 'Try' }).click()
     await page.getByRole('tab', { name: 'Nudge' }).click()
-    await page.getByRole('button', { name: 'bite', exact: true }).click()
+    await page.locator('.item').getByRole('button', { name: 'bite', exact: true }).click()
     await page.waitForTimeout(800)
 })
 await shoot('expectations', 'light', async (page) => {

@@ -53,7 +53,9 @@ async function keep() {
 </script>
 
 <template>
-    <Button class="button" @click="open"><Star :size="14" :stroke-width="1.6" />Save as finding</Button>
+    <Button class="button save" aria-label="Save as finding" title="Save as finding" @click="open"
+        ><Star :size="14" :stroke-width="1.6" /><span class="words">Save as finding</span></Button
+    >
     <Popover ref="popover" :pt="{ root: { 'aria-label': 'Save as finding' } }">
         <form class="form" @submit.prevent="keep">
             <label>Title <InputText ref="field" v-model="name" class="field" maxlength="80" /></label>
@@ -66,6 +68,12 @@ async function keep() {
 </template>
 
 <style scoped>
+/* Where the tabs leave no room for words. */
+@container (width < 800px) {
+    .save .words {
+        display: none;
+    }
+}
 .form {
     display: grid;
     gap: 10px;

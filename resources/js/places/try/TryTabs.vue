@@ -31,14 +31,14 @@ function look(stage: string) {
 <style scoped>
 .tabs {
     display: flex;
+    flex-wrap: wrap;
     align-items: center;
-    gap: 1px;
+    gap: 2px 1px;
     min-height: 42px;
-    padding: 0 10px;
+    padding: 3px 10px;
     container-type: inline-size;
     border-bottom: 1px solid var(--hairline);
     background: var(--paper);
-    overflow-x: auto;
 }
 
 .tabs.alone {
@@ -62,13 +62,19 @@ button[aria-selected='true'] {
     background: var(--card);
     box-shadow: inset 0 0 0 1px var(--hairline);
 }
-@container (width < 780px) {
+@container (width < 1120px) {
     button[role='tab'] :deep(svg) {
         display: none;
     }
 }
+@container (width < 800px) {
+    button[role='tab'] {
+        padding: 4px 5px;
+    }
+}
 .tabs :deep(.list) {
     display: flex;
+    flex-wrap: wrap;
     gap: 1px;
 }
 .space {
