@@ -34,7 +34,12 @@ final class MakeParts implements ShouldQueue
 
     private static string $of = '';
 
-    public function __construct(public readonly string $ensemble, public readonly int $lane)
+    /** Seconds after which it is looked again whether a part that another one began was ended, and how often. */
+    private const LOOK = 6;
+
+    private const LOOKS = 10;
+
+    public function __construct(public readonly string $ensemble, public readonly int $lane, public readonly int $looks = 0)
     {
         $this->onQueue(self::QUEUE);
     }
@@ -54,8 +59,14 @@ final class MakeParts implements ShouldQueue
         do {
             $isMore = self::$maker->next();
         } while ($isMore && hrtime(true) < $until && $this->batch()?->fresh()?->cancelled() !== true);
-        if ($isMore && PartMaker::left($ensemble->folder)->exists()) {
+        if (! PartMaker::left($ensemble->folder)->exists()) {
+            return;
+        }
+        if ($isMore) {
             $this->batch()?->add([new self($this->ensemble, $this->lane)]);
+        } elseif ($this->looks < self::LOOKS) {
+            // Whoever makes the rest may have been killed.
+            $this->batch()?->add([(new self($this->ensemble, $this->lane, $this->looks + 1))->delay(self::LOOK)]);
         }
     }
 }

@@ -23,8 +23,8 @@ final class PartMaker
     /** Seconds to wait for the database where something must be written. */
     private const PATIENCE = 75.0;
 
-    /** A part that somebody began and did not end in so many seconds is begun again by others. */
-    private const STALE = 200;
+    /** A part takes seconds; one that somebody began and did not end in so many is begun again by others, and comes to the same. */
+    public const STALE = 30;
 
     private ?ManyRuns $many = null;
 

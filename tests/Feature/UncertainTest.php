@@ -11,6 +11,7 @@ use App\Models\User;
 use App\Runs\Results;
 use App\Studies\StudyMaker;
 use App\Uncertain\MakeParts;
+use App\Uncertain\PartMaker;
 use Illuminate\Support\Facades\Bus;
 use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Model\Method;
@@ -172,6 +173,30 @@ final class UncertainTest extends TestCase
             $after[$file] = md5((string) Results::disk()->get($file));
         }
         self::assertSame($bytes, $after);
+        // A part of a lane that never comes back is anyone's after a while, and nobody's before.
+        $last = EnsemblePart::query()->where('name', '<>', 'central')->latest('id')->firstOrFail();
+        $last->update(['made' => false, 'claimed_by' => 'gone', 'claimed_at' => time()]);
+        (new MakeParts($ensemble->id, 0))->handle();
+        self::assertFalse($last->refresh()->made);
+        $last->update(['claimed_at' => time() - PartMaker::STALE - 1]);
+        (new MakeParts($ensemble->id, 0))->handle();
+        self::assertTrue($last->refresh()->made);
+    }
+
+    public function test_results_that_no_ensemble_refers_to_are_tidied_away_and_no_others(): void
+    {
+        $model = $this->tank();
+        $state = $this->run0($model, ['runs' => 200]);
+        $this->run0($model, ['runs' => 200, 'seed' => 2]);
+        self::assertCount(6, Results::disk()->allFiles('ensembles'));
+        $this->artisan('orbit:tidy', ['--minutes' => -1])->assertSuccessful();
+        self::assertCount(6, Results::disk()->allFiles('ensembles'));
+        Ensemble::query()->whereKey($state['id'])->delete();
+        $this->artisan('orbit:tidy', ['--minutes' => -1])->assertSuccessful();
+        self::assertCount(3, Results::disk()->allFiles('ensembles'));
+        self::assertSame(3, EnsemblePart::query()->count());
+        // What is gone is made again when it is asked for.
+        self::assertTrue($this->run0($model, ['runs' => 200])['finished']);
     }
 
     public function test_outcomes_and_scenarios_under_the_same_draws(): void

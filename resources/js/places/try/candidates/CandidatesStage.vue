@@ -158,18 +158,9 @@ const words = computed(() => {
     </section>
 </template>
 
+<style scoped src="../many.css"></style>
+
 <style scoped>
-.stage {
-    overflow: auto;
-    padding: 8px 14px 24px;
-}
-.bar {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 8px 12px;
-    margin: 4px 0 10px;
-}
 .rows {
     list-style: none;
     padding: 0;
@@ -230,13 +221,6 @@ h2 {
     flex-wrap: wrap;
     gap: 12px 24px;
     align-items: flex-start;
-}
-.notice {
-    margin-bottom: 8px;
-    padding: 4px 10px;
-    border-left: 3px solid var(--ochre);
-    font-size: 13px;
-    background: var(--card);
 }
 .empty {
     max-width: 480px;

@@ -230,12 +230,9 @@ function show(row: (typeof rows.value)[number]) {
     </section>
 </template>
 
+<style scoped src="../many.css"></style>
+
 <style scoped>
-.stage {
-    overflow: auto;
-    padding: 8px 14px 24px;
-}
-.bar,
 header {
     display: flex;
     flex-wrap: wrap;
@@ -344,12 +341,6 @@ ul {
 .fails .mark {
     color: var(--brick);
     font-weight: 700;
-}
-.notice {
-    margin-bottom: 6px;
-    padding: 4px 10px;
-    border-left: 3px solid var(--ochre);
-    font-size: 13px;
 }
 .empty {
     max-width: 480px;

@@ -230,18 +230,9 @@ const finding = () => ({
     </section>
 </template>
 
+<style scoped src="../many.css"></style>
+
 <style scoped>
-.stage {
-    overflow: auto;
-    padding: 8px 14px 24px;
-}
-.bar {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 6px 14px;
-    margin: 4px 0 8px;
-}
 .bar label {
     display: inline-flex;
     align-items: center;
@@ -332,19 +323,6 @@ const finding = () => ({
 }
 .dashed {
     stroke-dasharray: 3 3;
-}
-.link {
-    font-size: 12.5px;
-    color: var(--ink-soft);
-    text-decoration: underline;
-    text-underline-offset: 3px;
-}
-.notice {
-    margin: 0 0 6px;
-    padding: 4px 10px;
-    border-left: 3px solid var(--ochre);
-    font-size: 13px;
-    background: var(--card);
 }
 .foot {
     margin-top: 10px;

@@ -211,18 +211,9 @@ const failed = computed(() => shown.value?.failed ?? 0)
     </section>
 </template>
 
+<style scoped src="../many.css"></style>
+
 <style scoped>
-.stage {
-    overflow: auto;
-    padding: 8px 14px 24px;
-}
-.bar {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 8px 10px;
-    margin: 4px 0 8px;
-}
 .pictures {
     display: grid;
     grid-template-columns: minmax(0, 1fr) minmax(250px, 34%);
@@ -245,19 +236,6 @@ h2 {
 }
 .second h2 {
     flex: 1 1 100%;
-}
-.notice {
-    margin: 0 0 6px;
-    padding: 4px 10px;
-    border-left: 3px solid var(--ochre);
-    font-size: 13px;
-    background: var(--card);
-}
-.link {
-    font-size: 12.5px;
-    color: var(--ink-soft);
-    text-decoration: underline;
-    text-underline-offset: 3px;
 }
 .empty {
     display: grid;
