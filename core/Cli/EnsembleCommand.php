@@ -26,6 +26,9 @@ final class EnsembleCommand implements Reporting
 
     public const MOST_RUNS = 1_000_000;
 
+    /** Moments that are read at once. */
+    private const SLICE = 50;
+
     /** Moments at which bands are told. */
     private const MOST_MOMENTS = 1_000;
 
@@ -120,6 +123,7 @@ final class EnsembleCommand implements Reporting
             $model,
             $this->setting,
             $reducer,
+            count($this->outcomes),
             $this->values,
             $this->inputs->medians,
             $this->runs,
@@ -161,14 +165,17 @@ final class EnsembleCommand implements Reporting
     private function bandsOf(Ensemble $ensemble): array
     {
         $bands = [];
-        $at = count($this->outcomes);
+        $at = 0;
         foreach ($this->bands as $id) {
             $mean = $percentiles = [];
-            foreach (array_keys($this->moments) as $k) {
-                $s = Summary::of($ensemble->column($at + $k), $this->percents);
-                $mean[] = $s?->mean;
-                foreach ($s->percentiles ?? [] as $p => $value) {
-                    $percentiles[$p][] = $value;
+            // Some moments at a time: all of many runs would not fit into memory.
+            for ($from = 0; $from < count($this->moments); $from += self::SLICE) {
+                foreach ($ensemble->slice($at + $from, min(self::SLICE, count($this->moments) - $from)) as $values) {
+                    $s = Summary::of($values, $this->percents);
+                    $mean[] = $s?->mean;
+                    foreach ($s->percentiles ?? [] as $p => $value) {
+                        $percentiles[$p][] = $value;
+                    }
                 }
             }
             $bands[$this->analysis->nameOf($id)] = [
