@@ -349,7 +349,7 @@ test('a long run tells how far it is and stops when it is told to', async ({ pag
 })
 
 test('every way to look is accessible in both themes', async ({ page }) => {
-    test.setTimeout(120_000)
+    test.setTimeout(180_000)
     await openCopy(page, 'Kelp and urchins')
     await toTry(page)
     await dial(page, 'bite', '0.02')
