@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Cli;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Expectation;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Expectations;
 use MerryOrbit\Core\Uncertain\ExpectationWords;
@@ -15,11 +16,11 @@ use MerryOrbit\Core\Uncertain\ExpectationWords;
 final readonly class ExpectCommand
 {
     /** @return array{expectations: list<array{name: string, holds: ?bool, at: ?float, sentence: string}>} */
-    public static function document(Simulator $simulator, Model $model, Analysis $analysis): array
+    public static function document(Simulator $simulator, Model $model, Analysis $analysis, Setting $base): array
     {
         $all = $model->part('expectations');
         $told = [];
-        foreach (Expectations::check($simulator, $model) as $one) {
+        foreach (Expectations::check($simulator, $model, null, $base) as $one) {
             $e = $all[$one['id']] ?? null;
             $told[] = [
                 'name' => $one['name'] !== '' || ! ($e instanceof Expectation) ? $one['name'] : ExpectationWords::of($analysis, $e),

@@ -35,7 +35,6 @@ use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Trajectory;
 use MerryOrbit\Core\Structure\Reefs;
-use MerryOrbit\Core\Uncertain\Expectations;
 use MerryOrbit\Core\Unit\UnitChecker;
 
 /** The command line: it reads a model file and runs or checks it, without database or framework. */
@@ -495,9 +494,7 @@ final readonly class Orbit
         $model = Requested::model($arguments, $this->err);
         $setting = Requested::setting($model, $arguments);
         $analysis = $this->trial($model, $arguments)->analysis;
-        // What is set here holds for all of them; their own conditions lie over it.
-        $under = $setting->isEmpty() ? $model : Expectations::under($model, $setting);
-        $document = ExpectCommand::document(new Simulator(ProgramStore::ofUser()), $under, $analysis);
+        $document = ExpectCommand::document(new Simulator(ProgramStore::ofUser()), $model, $analysis, $setting);
         $this->print($arguments->last('out'), $format === 'json' ? [self::document($document)] : ExpectCommand::lines($document));
 
         return array_filter($document['expectations'], static fn (array $e): bool => $e['holds'] !== true) === []

@@ -179,12 +179,6 @@ final readonly class Expectation implements Readable, Recorded, Settled
         ]);
     }
 
-    /** The same under a setting, where it says nothing else itself. */
-    public function under(Setting $setting): self
-    {
-        return $this->with(['when' => $this->when->over($setting)]);
-    }
-
     /** @param  array<string, mixed>  $fields */
     private function with(array $fields): static
     {

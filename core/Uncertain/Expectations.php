@@ -7,15 +7,14 @@ namespace MerryOrbit\Core\Uncertain;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Experiment\Trial;
-use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Reference;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Expectation;
 use MerryOrbit\Core\Model\Model;
-use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Problem\Shown;
 use MerryOrbit\Core\Simulate\RunOptions;
@@ -43,8 +42,12 @@ final class Expectations
     private Analysis $analysis;
 
     /** @param  list<Expectation>  $all */
-    private function __construct(private readonly Simulator $simulator, private readonly Model $own, private readonly array $all)
-    {
+    private function __construct(
+        private readonly Simulator $simulator,
+        private readonly Model $own,
+        private readonly array $all,
+        private readonly Setting $base,
+    ) {
         $this->model = $this->extended();
         $this->analysis = Analyser::analyse($this->model);
         foreach ($this->all as $e) {
@@ -74,28 +77,18 @@ final class Expectations
 
     /**
      * @param  ?list<Expectation>  $all  those of the model where nothing is said
+     * @param  Setting  $base  under which all are looked at, where they say nothing else themselves
      * @return list<array{id: string, name: string, holds: ?bool, at: ?float, by: ?float, sentence: string}> `holds` is null where it cannot be checked
      */
-    public static function check(Simulator $simulator, Model $model, ?array $all = null): array
+    public static function check(Simulator $simulator, Model $model, ?array $all = null, Setting $base = new Setting()): array
     {
         $all ??= array_values(
             array_filter($model->part('expectations'), static fn (mixed $e): bool => $e instanceof Expectation && ! $e->off),
         );
         usort($all, static fn (Expectation $a, Expectation $b): int => $a->place <=> $b->place);
-        $checks = new self($simulator, $model, $all);
+        $checks = new self($simulator, $model, $all, $base);
 
         return array_map($checks->one(...), $all);
-    }
-
-    /** The model whose expectations are under a setting, where they say nothing else themselves. */
-    public static function under(Model $model, Setting $setting): Model
-    {
-        $all = array_map(
-            static fn (mixed $e): mixed => $e instanceof Expectation ? $e->under($setting) : $e,
-            $model->part('expectations'),
-        );
-
-        return $model->with(['expectations' => $all]);
     }
 
     /** The model with an auxiliary for each formula that is more than a name, and a parameter for each start that is another. */
@@ -114,29 +107,15 @@ final class Expectations
 
                     continue;
                 }
-                $id = substr("$field-expected-of-$e->id", 0, 40);
+                $id = "$field-expected-of-$e->id";
                 $elements[$id] = new Auxiliary($id, $this->free("expected of $e->id, $field"), $formula);
                 $this->ids["$e->id $field"] = $id;
             }
-            $starts += $e->starts;
+            array_push($starts, ...array_map(strval(...), array_keys($e->starts)));
         }
         $model = $elements === $this->own->elements ? $this->own : $this->own->with(['elements' => $elements]);
-        foreach (array_keys($starts) as $id) {
-            $stock = $model->elements[$id] ?? null;
-            if ($stock instanceof Stock && is_numeric(trim($stock->formula->text($model->nameOf(...))))) {
-                $start = NudgedInput::startOf($id);
-                $name = $this->free("start of $stock->name");
-                $model = $model->with([
-                    'elements' => [
-                        ...$model->elements,
-                        $start => new Parameter($start, $name, $stock->formula, $stock->unit),
-                        $id => $stock->with(['formula' => new FormulaText([new Reference(Name::written($name), $start)])]),
-                    ],
-                ]);
-            }
-        }
 
-        return $model;
+        return Starts::opened($model, $starts);
     }
 
     private function free(string $name): string
@@ -161,8 +140,9 @@ final class Expectations
         ];
         $unit = $this->own->time->unit;
         $moment = static fn (float $t): string => trim("$unit ".Shown::number((float) sprintf('%.6g', $t)));
-        if (isset($this->unreadable[$e->id])) {
-            return $told(null, null, null, $this->unreadable[$e->id]);
+        $hindrance = $this->unreadable[$e->id] ?? $this->hindrance($e);
+        if ($hindrance !== null) {
+            return $told(null, null, null, $hindrance);
         }
         $run = $this->run($this->conditions($e));
         if (is_string($run)) {
@@ -179,7 +159,7 @@ final class Expectations
         if ($e->shape === 'near') {
             $others = $run->column($this->ids["$e->id other"] ?? $of);
         } elseif (in_array($e->shape, ['never-more', 'never-less'], true)) {
-            $without = $this->run(new Setting());
+            $without = $this->run($this->without($e));
             if (is_string($without) || $without->fault !== null || $without->length() !== $run->length()) {
                 return $told(
                     null,
@@ -235,20 +215,73 @@ final class Expectations
         return $keys;
     }
 
-    private function conditions(Expectation $e): Setting
+    /** What of its conditions cannot be met; null where all can. */
+    private function hindrance(Expectation $e): ?string
     {
-        $parameters = [];
-        foreach ($e->factors as $id => $factor) {
-            $own = $e->when->parameters[$id] ?? $this->analysis->parameter($id);
-            if ($own !== null) {
-                $parameters[$id] = $own * $factor;
+        foreach ([...array_keys($e->when->parameters), ...array_keys($e->factors)] as $key) {
+            if ($this->analysis->parameter((string) $key) === null) {
+                return 'It is about another value of a parameter that is not there any more. Take this condition away, or choose another.';
             }
         }
-        foreach ($e->starts as $id => $value) {
-            $parameters[NudgedInput::startOf($id)] = $value;
+        foreach (array_keys($e->factors) as $key) {
+            if (($this->analysis->extents[$key] ?? []) !== []) {
+                return "`{$this->own->nameOf((string) $key)}` has several elements: say for each which value it has.";
+            }
+        }
+        foreach (array_keys($e->starts) as $id) {
+            if (Starts::plain($this->own, (string) $id) === null) {
+                $name = $this->own->nameOf((string) $id);
+
+                return $name === null
+                    ? 'It is about another start of a stock that is not there any more. Take this condition away, or choose another.'
+                    : "The initial value of `$name` is no plain number, so it cannot start elsewhere. Change what it follows from instead.";
+            }
+        }
+        foreach (array_keys($e->when->grips) as $key) {
+            if ($this->own->element(Key::ownerOf((string) $key)) === null) {
+                return 'It takes something by hand that is not there any more. Take this condition away, or choose another.';
+            }
         }
 
-        return (new Setting($parameters))->over($e->when);
+        return null;
+    }
+
+    /** The setting in which it must hold; other starts are parameters of the model that is looked at. */
+    private function conditions(Expectation $e): Setting
+    {
+        $parameters = self::values($this->analysis, $e);
+        foreach ($e->starts as $id => $value) {
+            $parameters[Starts::parameter((string) $id)] = $value;
+        }
+
+        return (new Setting($parameters))->over($e->when)->over($this->base);
+    }
+
+    /**
+     * What an expectation gives to parameters.
+     *
+     * @return array<string, float>
+     */
+    private static function values(Analysis $analysis, Expectation $e): array
+    {
+        $values = $e->when->parameters;
+        foreach ($e->factors as $id => $factor) {
+            $values[$id] = ($values[$id] ?? (float) $analysis->parameter($id)) * $factor;
+        }
+
+        return $values;
+    }
+
+    /** The run that an expectation is about, as a setting of the model itself; null where that cannot be: with another start. */
+    public static function setting(Analysis $analysis, Expectation $e): ?Setting
+    {
+        return $e->starts === [] ? (new Setting(self::values($analysis, $e)))->over($e->when) : null;
+    }
+
+    /** What it is held against: the run as it is, but over the same time. */
+    private function without(Expectation $e): Setting
+    {
+        return (new Setting(time: $e->when->time, seed: $e->when->seed, limits: $e->when->limits))->over($this->base);
     }
 
     /** @return Trajectory|string the run at every step, or why there is none */

@@ -26,8 +26,7 @@ final class Extremes
                 continue;
             }
             if ($element instanceof Stock) {
-                $written = trim($element->formula->text($analysis->model->nameOf(...)));
-                $start = is_numeric($written) && ! $element->isTransit() ? (float) $written : null;
+                $start = Starts::plain($analysis->model, $id);
                 if ($start !== null && $start > 0.0) {
                     array_push(
                         $proposed,

@@ -32,7 +32,13 @@ final readonly class Nudge
     {
         // Curves are part of what is compiled; all others are arguments.
         $plain = array_values(array_filter($inputs, static fn (NudgedInput $i): bool => $i->kind !== 'curve'));
-        $extended = NudgedInput::extended($model, $plain);
+        $extended = Starts::opened(
+            $model,
+            array_map(
+                static fn (NudgedInput $i): string => $i->id,
+                array_values(array_filter($plain, static fn (NudgedInput $i): bool => $i->kind === 'initial')),
+            ),
+        );
         $runs = 2 * count($plain) + 1;
         $many = ManyRuns::of($simulator, $extended, $setting, $reducer, $runs);
         $values = static fn (int $run): array => $run === 0 ? [] : $plain[intdiv($run - 1, 2)]->values($run % 2 === 0);

@@ -5,15 +5,12 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Uncertain;
 
 use MerryOrbit\Core\Analysis\Analysis;
-use MerryOrbit\Core\Formula\FormulaText;
-use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Model\Stock;
-use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** Something that can be nudged, and how far: a parameter, a plain initial value, or a curve as a whole. */
 final readonly class NudgedInput
@@ -81,12 +78,9 @@ final readonly class NudgedInput
         }
         $extents = $analysis->extents[$element->id] ?? [];
         if ($kind === 'initial') {
-            $written = trim($element->formula->text($analysis->model->nameOf(...)));
-            if (! is_numeric($written) || $extents !== [] || ($element instanceof Stock && $element->exceptions !== [])) {
-                return null;
-            }
+            $start = $extents === [] ? Starts::plain($analysis->model, $element->id) : null;
 
-            return self::moved($element, $kind, (float) $written, $share, null);
+            return $start === null ? null : self::moved($element, $kind, $start, $share, null);
         }
         if ($extents !== []) {
             $own = [];
@@ -157,47 +151,7 @@ final readonly class NudgedInput
         }
         $value = (float) ($up ? $this->high : $this->low);
 
-        return [$this->kind === 'initial' ? self::startOf($this->id) : $this->id => $value];
-    }
-
-    /** The id of the parameter that stands for a plain initial value. */
-    public static function startOf(string $stock): string
-    {
-        return substr("start-of-$stock", 0, 40);
-    }
-
-    /**
-     * The model with a parameter in place of each plain initial value that is nudged, which comes to the same.
-     *
-     * @param  list<self>  $inputs
-     */
-    public static function extended(Model $model, array $inputs): Model
-    {
-        $elements = $model->elements;
-        foreach ($inputs as $input) {
-            $stock = $input->kind === 'initial' ? $elements[$input->id] ?? null : null;
-            if (! ($stock instanceof Stock)) {
-                continue;
-            }
-            $id = self::startOf($input->id);
-            $name = "start of $stock->name";
-            if (isset($elements[$id])) {
-                throw NotUnderstood::because("The initial value of `$stock->name` cannot be nudged: another thing has the id `$id`.");
-            }
-            while ($model->idOf(Name::key($name)) !== null) {
-                $name .= ' x';
-            }
-            $parameter = new Parameter($id, $name, $stock->formula, $stock->unit);
-            $elements[$id] = $parameter;
-            $elements[$input->id] = $stock->with([
-                'formula' => FormulaText::typed(
-                    Name::written($name),
-                    static fn (string $key): ?string => $key === Name::key($name) ? $id : null,
-                ),
-            ]);
-        }
-
-        return $elements === $model->elements ? $model : $model->with(['elements' => $elements]);
+        return [$this->kind === 'initial' ? Starts::parameter($this->id) : $this->id => $value];
     }
 
     /** The model with this curve lower or higher as a whole. */

@@ -13,6 +13,7 @@ use MerryOrbit\Core\Model\Expectation;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
+use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Uncertain\Expectations;
 use MerryOrbit\Core\Uncertain\ExpectationWords;
@@ -209,6 +210,40 @@ final class ExpectationTest extends TestCase
         $told = self::told(['of' => '1 / (time - 5)', 'shape' => 'never-below', 'value' => -1e9]);
         self::assertFalse($told['holds'], 'a numeric fault breaks it');
         self::assertSame(5.0, $told['at']);
+    }
+
+    public function test_a_condition_that_cannot_be_met_is_told_and_not_passed_over(): void
+    {
+        $model = Build::model(
+            ['slope' => '2'],
+            ['tank' => '50 * slope'],
+            ['out' => ['tank / 2', 'from' => 'tank']],
+            [],
+            new TimeSettings(0, 10, 0.125, 'year', Method::RungeKutta4),
+        );
+        $told = self::told(['of' => 'tank', 'shape' => 'never-above', 'value' => 200, 'starts' => ['tank' => 500]], $model);
+        self::assertNull($told['holds']);
+        self::assertStringContainsString('no plain number', $told['sentence']);
+        foreach (
+            ['when' => ['parameters' => ['gone' => 1]], 'factors' => ['gone' => 2], 'starts' => ['gone' => 2]] as $field => $condition
+        ) {
+            $told = self::told(['of' => 'tank', 'shape' => 'never-below', 'value' => 0, $field => $condition], $model);
+            self::assertNull($told['holds'], $field);
+            self::assertStringContainsString('not there any more', $told['sentence']);
+        }
+    }
+
+    public function test_more_than_without_is_against_the_same_time_and_what_holds_for_all(): void
+    {
+        $all = [
+            Expectation::read(['id' => 'x', 'of' => 'heap', 'shape' => 'never-more', 'factors' => ['slope' => 0.5]])->settled(
+                self::model(),
+            ),
+        ];
+        $base = new Setting(['slope' => 6.0], time: ['end' => 4.0]);
+        self::assertTrue(Expectations::check(Build::simulator(), self::model(), $all, $base)[0]['holds']);
+        $told = self::told(['of' => 'heap', 'shape' => 'never-more', 'factors' => ['slope' => 2], 'when' => ['time' => ['end' => 4]]]);
+        self::assertSame([false, 0.125], [$told['holds'], $told['at']]);
     }
 
     public function test_it_is_part_of_the_document_by_id_and_of_files_by_name(): void
