@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\Uncertain\EnsembleSpec;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -43,11 +42,6 @@ final class Ensemble extends Model
     public function model(): BelongsTo
     {
         return $this->belongsTo(ModelDocument::class, 'model_id');
-    }
-
-    public function spec(): EnsembleSpec
-    {
-        return EnsembleSpec::read($this->spec);
     }
 
     public function jobs(): ?\Illuminate\Bus\Batch

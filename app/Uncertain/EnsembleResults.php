@@ -21,7 +21,7 @@ final class EnsembleResults
 
     public function __construct(private readonly Ensemble $ensemble)
     {
-        $this->spec = $ensemble->spec();
+        $this->spec = EnsembleSpec::read($ensemble->spec);
         $names = array_column($this->spec->parts(), 'name');
         $this->parts = EnsemblePart::query()
             ->where('folder', $ensemble->folder)

@@ -19,10 +19,12 @@ use MerryOrbit\Core\Uncertain\EnsemblePlan;
  * All that decides what an ensemble comes to: a model, a setting, what is drawn, what is wanted of each run. Its folder is named by that;
  * only how many runs there are is left out, so that more can be added.
  *
- * @phpstan-type Wanted array{id: string, key: string, kind: 'last'|'at'|'min'|'max'|'total'|'mean'|'peak', time: float}
+ * @phpstan-type Wanted array{id: string, key: string, kind: 'last'|'at'|'min'|'max'|'total'|'mean'|'peak', time: float, unit: string}
  * @phpstan-type Part array{name: string, first: int, runs: int}
- * @phpstan-type Plan array{laws: array<string, string>, together: list<array{string, string, float}>, sample: 'random'|'latin'|'sobol', blocks: list<int>, seed: int}
- * @phpstan-type Written array{document: string, setting: array<string, mixed>, plan: Plan, outcomes: list<Wanted>, columns: list<string>, moments: list<float>, parts: list<array{int, int}>}
+ * @phpstan-type Plan array{laws: array<string, string>, together: list<array{string, string, float}>, sample: 'random'|'latin'|'sobol',
+ *     blocks: list<int>, seed: int}
+ * @phpstan-type Written array{document: string, setting: array<string, mixed>, plan: Plan, outcomes: list<Wanted>, columns: list<string>,
+ *     moments: list<float>, parts: list<array{int, int}>}
  */
 final readonly class EnsembleSpec
 {

@@ -24,6 +24,9 @@ final readonly class EnsembleView
     /** Points of a scatter. */
     private const MOST_POINTS = 1_000;
 
+    /** Runs by which it is told how far ranks go together. */
+    private const MOST_RANKED = 2_000;
+
     /** Steps of a cumulative course. */
     private const MOST_STEPS = 200;
 
@@ -55,7 +58,8 @@ final readonly class EnsembleView
             'done' => $done,
             'failed' => (int) $made->where('name', '<>', EnsembleSpec::CENTRAL)->sum('failed'),
             'finished' => $isFinished,
-            'stopped' => ! $isFinished && $jobs?->cancelled() === true,
+            // By hand; or because its jobs ended without it, or never began.
+            'stopped' => ! $isFinished && ($jobs === null ? $this->isForgotten() : $jobs->cancelled() || $jobs->finished()),
             // Two work at a time.
             'seconds_left' => $isFinished || $done === 0 ? null : round(((float) $left->sum('runs') * $seconds) / $done / 2, 1),
             'sample' => $spec->plan->sample,
@@ -85,10 +89,16 @@ final readonly class EnsembleView
         ];
     }
 
+    /** Nobody makes it: the request that began it did not come to hand it over. */
+    private function isForgotten(): bool
+    {
+        return config()->boolean('merry-orbit.run.workers') && $this->ensemble->created_at->lt(now()->subSeconds(PartMaker::STALE));
+    }
+
     private function reached(string $one, string $other): ?float
     {
         $at = array_flip($this->results->spec->plan->keys());
-        $rows = array_values($this->results->numbers());
+        $rows = array_slice(array_values($this->results->numbers()), 0, self::MOST_RANKED);
 
         return count($rows) < 3 ? null : Ranks::correlation(array_column($rows, $at[$one]), array_column($rows, $at[$other]));
     }

@@ -21,6 +21,7 @@ use MerryOrbit\Core\Model\UncertainInput;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ColumnsAt;
+use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Uncertain\Design;
 use MerryOrbit\Core\Uncertain\EnsemblePlan;
@@ -37,6 +38,9 @@ final class Ensembles
 
     /** Values over time that are kept of a run: things times moments. */
     private const MOST_VALUES = 8_000;
+
+    /** The same of all runs of an ensemble, four bytes each. */
+    private const MOST_KEPT = 1e8;
 
     private const FEWEST_MOMENTS = 51;
 
@@ -143,7 +147,7 @@ final class Ensembles
             $source->setting->toRecord(),
             $plan,
             $outcomes,
-            array_slice($all, 0, max(1, intdiv(self::MOST_VALUES, count($moments)))),
+            array_slice($all, 0, max(1, (int) (min(self::MOST_VALUES, self::MOST_KEPT / $runs) / count($moments)))),
             $moments,
             array_map(
                 static fn (int $block): array => [$block === 0 && $first >= self::FEWEST ? $first : $chunk, $chunk],
@@ -163,7 +167,7 @@ final class Ensembles
      * What a study looks at; the last value of its first stocks where it says nothing.
      *
      * @param  array<mixed>  $sought
-     * @return list<array{id: string, key: string, kind: 'last'|'at'|'min'|'max'|'total'|'mean'|'peak', time: float}>
+     * @return list<array{id: string, key: string, kind: 'last'|'at'|'min'|'max'|'total'|'mean'|'peak', time: float, unit: string}>
      */
     public static function outcomes(Analysis $analysis, array $sought): array
     {
@@ -183,7 +187,13 @@ final class Ensembles
         }
 
         return array_map(
-            static fn (array $one): array => ['id' => $one['id'], 'key' => $one['key'], 'kind' => $one['kind'], 'time' => $one['time']],
+            static fn (array $one): array => [
+                'id' => $one['id'],
+                'key' => $one['key'],
+                'kind' => $one['kind'],
+                'time' => $one['time'],
+                'unit' => (new Outcome($one['id'], $one['key'], $one['kind'], $one['time']))->unit($analysis->model),
+            ],
             $found,
         );
     }
@@ -201,7 +211,7 @@ final class Ensembles
     /**
      * What is kept over time, what is looked at first.
      *
-     * @param  list<array{id: string, key: string, kind: string, time: float}>  $outcomes
+     * @param  list<array{id: string, key: string, kind: string, time: float, unit: string}>  $outcomes
      * @return list<string>
      */
     private static function columns(Analysis $analysis, array $outcomes): array
@@ -289,10 +299,16 @@ final class Ensembles
      */
     public static function goOn(Ensemble $ensemble, int $more): Ensemble
     {
-        $spec = $ensemble->spec();
+        $spec = EnsembleSpec::read($ensemble->spec);
         if ($spec->plan->runs() + $more > self::MOST_RUNS) {
             throw NotUnderstood::because(
                 'An ensemble has at most '.number_format(self::MOST_RUNS).' runs here; the command line makes more.',
+            );
+        }
+        $values = count($spec->columns) * count($spec->moments);
+        if (($spec->plan->runs() + $more) * (float) $values > self::MOST_KEPT) {
+            throw NotUnderstood::because(
+                'The courses of so many runs are more than can be kept here. Run them anew with the number you want: then fewer courses are kept.',
             );
         }
         if ($more > 0) {

@@ -73,7 +73,8 @@ final readonly class NudgeAnswer
             new Several([new Outcomes($outcomes), new ColumnsAt([$of], $moments)]),
             $inputs,
         );
-        $course = static fn (?array $numbers): ?array => self::course($numbers, count($outcomes));
+
+        $from = count($outcomes);
 
         return [
             'revision' => $this->document->revision,
@@ -83,7 +84,7 @@ final readonly class NudgeAnswer
             'times' => $moments,
             'base' => [
                 'results' => array_map(static fn (int $at): ?float => ManyRuns::known($nudge->base, $at), array_keys($outcomes)),
-                'course' => $course($nudge->base),
+                'course' => ManyRuns::told($nudge->base, $from),
             ],
             'effects' => array_map(
                 static fn (array $effect): array => [
@@ -104,10 +105,13 @@ final readonly class NudgeAnswer
                         array_keys($outcomes),
                     ),
                     // Where at least one swing more comes with it.
-                    'swings' => max(Nudge::turns($course($effect['low']) ?? []), Nudge::turns($course($effect['high']) ?? [])) >=
-                        Nudge::turns($course($nudge->base) ?? []) + 2,
-                    'lower' => $course($effect['low']),
-                    'higher' => $course($effect['high']),
+                    'swings' => max(
+                        Nudge::turns(ManyRuns::told($effect['low'], $from) ?? []),
+                        Nudge::turns(ManyRuns::told($effect['high'], $from) ?? []),
+                    ) >=
+                        Nudge::turns(ManyRuns::told($nudge->base, $from) ?? []) + 2,
+                    'lower' => ManyRuns::told($effect['low'], $from),
+                    'higher' => ManyRuns::told($effect['high'], $from),
                 ],
                 $nudge->ranked(0),
             ),
@@ -123,20 +127,5 @@ final readonly class NudgeAnswer
                 ),
             ),
         ];
-    }
-
-    /**
-     * @param  ?array<mixed>  $numbers  of one run: outcomes, then a course
-     * @return ?list<?float>
-     */
-    private static function course(?array $numbers, int $from): ?array
-    {
-        if ($numbers === null) {
-            return null;
-        }
-
-        return array_values(
-            array_map(static fn (mixed $v): ?float => is_float($v) && is_finite($v) ? $v : null, array_slice($numbers, $from)),
-        );
     }
 }

@@ -34,7 +34,7 @@ final class PartMaker
 
     public function __construct(Ensemble $ensemble, private readonly Simulator $simulator, private readonly string $who)
     {
-        $this->spec = $ensemble->spec();
+        $this->spec = EnsembleSpec::read($ensemble->spec);
         $this->folder = $ensemble->folder;
     }
 

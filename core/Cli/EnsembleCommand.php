@@ -89,7 +89,7 @@ final class EnsembleCommand implements Reporting
             $arguments->last('sample'),
             $this->runs,
             $this->seed,
-            $this->inputs->together(['together' => $arguments->all('together')], $analysis),
+            $this->inputs->together($arguments->all('together'), $analysis),
         );
     }
 

@@ -93,15 +93,15 @@ final readonly class UncertainInputs
     }
 
     /**
-     * @param  array<string, list<string>>  $pairs  --together as it was said
+     * @param  list<string>  $all  --together as it was said
      * @return list<array{string, string, float}>
      *
      * @throws UsageError
      */
-    public function together(array $pairs, Analysis $analysis): array
+    public function together(array $all, Analysis $analysis): array
     {
         $read = [];
-        foreach (array_merge(...array_values($pairs)) as $said) {
+        foreach ($all as $said) {
             // Names may hold a comma where they stand in quotes.
             $parts = preg_match('/^(.+)=([^=]*)$/Ds', $said, $m) === 1 ? str_getcsv($m[1], escape: '') : [];
             $keys = array_map(fn (?string $name): ?string => KeyReading::key($analysis, (string) $name), $parts);

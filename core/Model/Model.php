@@ -198,6 +198,16 @@ final class Model
         );
     }
 
+    /**
+     * A thing, or the key of one of its elements.
+     *
+     * @param  list<string>  $at  ids of elements, in the order of its dimensions; none: the thing itself
+     */
+    public static function keyAt(string $id, array $at): string
+    {
+        return $at === [] ? $id : "{$id}[".implode(',', $at).']';
+    }
+
     public function nameOf(string $id): ?string
     {
         return isset($this->elements[$id]) ? $this->elements[$id]->name : null;

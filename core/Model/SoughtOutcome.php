@@ -80,7 +80,7 @@ final readonly class SoughtOutcome implements Readable, Recorded, Settled
     /** The variable, or one of its elements. */
     public function key(): string
     {
-        return $this->at === [] ? $this->of : "{$this->of}[".implode(',', $this->at).']';
+        return Model::keyAt($this->of, $this->at);
     }
 
     public function toRecord(): array

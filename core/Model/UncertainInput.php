@@ -91,7 +91,7 @@ final readonly class UncertainInput implements Readable, Recorded, Settled
     /** What is drawn: the parameter, or one of its elements. */
     public function key(): string
     {
-        return $this->at === [] ? $this->of : "{$this->of}[".implode(',', $this->at).']';
+        return Model::keyAt($this->of, $this->at);
     }
 
     public function toRecord(): array

@@ -114,6 +114,19 @@ final readonly class ManyRuns
         return is_finite($value) ? $value : null;
     }
 
+    /**
+     * Some of the numbers that one() gives, as they are told.
+     *
+     * @param  ?list<float>  $numbers
+     * @return ?list<?float> null where the run failed
+     */
+    public static function told(?array $numbers, int $from, ?int $count = null): ?array
+    {
+        return $numbers === null
+            ? null
+            : array_map(static fn (float $v): ?float => is_finite($v) ? $v : null, array_slice($numbers, $from, $count));
+    }
+
     private static function begin(int $job, int $jobs, int $count): int
     {
         return max(1, intdiv($count * $job, $jobs));

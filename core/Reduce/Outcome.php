@@ -7,10 +7,12 @@ namespace MerryOrbit\Core\Reduce;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Unit\UnitBook;
 
 /**
  * One number that a run comes to: `NAME` its last saved value, `NAME@TIME`, `NAME:min`, `NAME:max`, `NAME:total` its integral
@@ -82,6 +84,23 @@ final readonly class Outcome
         $first = $analysis->partsOf($id, 1)[0]['key'] ?? null;
 
         return $first === null ? '' : ", as in `{$analysis->nameOf($first)}`";
+    }
+
+    /** The unit of the number: of an integral that of the variable times time, of a peak that of time; empty where none is known. */
+    public function unit(Model $model): string
+    {
+        $own = trim($model->element(Key::ownerOf($this->id))->unit ?? '');
+        $time = $model->time->unit;
+        if ($this->kind === 'peak') {
+            return $time;
+        }
+        if ($this->kind !== 'total' || $own === '') {
+            return $own;
+        }
+        $book = new UnitBook($model->sameUnits);
+        [$one, $other] = [$book->read($own), $book->read($time)];
+
+        return $one === null || $other === null ? "{$own}·$time" : $one->times($other)->text();
     }
 
     public function isIntegral(): bool

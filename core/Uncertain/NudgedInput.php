@@ -11,6 +11,7 @@ use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Problem\Shown;
 
 /** Something that can be nudged, and how far: a parameter, a plain initial value, or a curve as a whole. */
 final readonly class NudgedInput
@@ -132,7 +133,14 @@ final readonly class NudgedInput
             $low = $element instanceof Parameter ? $element->low ?? 0.0 : 0.0;
             $high = $element instanceof Parameter ? $element->high ?? 1.0 : 1.0;
             $way = $share * ($high - $low);
-            $note = 'It is 0, so it is moved by '.self::percent($share)." of its dial’s range, from $low to $high.";
+            $note =
+                'It is 0, so it is moved by '.
+                self::percent($share).
+                ' of its dial’s range, from '.
+                Shown::number($low).
+                ' to '.
+                Shown::number($high).
+                '.';
         }
 
         return new self($element->id, $element->name, $kind, $value, $value - $way, $value + $way, [], $share, $note);

@@ -83,6 +83,20 @@ final class ReduceTest extends TestCase
         }
     }
 
+    public function test_an_outcome_has_the_unit_of_what_it_is(): void
+    {
+        $model = Build::model([], ['heap' => '5'], ['in' => ['2', 'to' => 'heap']], [], new TimeSettings(0, 10, 1, 'year'));
+        foreach (['heap' => 't', 'in' => 't/year'] as $id => $unit) {
+            $model = $model->with(['elements' => [...$model->elements, $id => $model->elements[$id]->with(['unit' => $unit])]]);
+        }
+        $analysis = Analyser::analyse($model);
+        $unit = static fn (string $text): string => Outcome::read($text, $analysis)->unit($model);
+        self::assertSame(['t', 't', 't/year', 'year'], [$unit('heap'), $unit('heap:mean'), $unit('in:max'), $unit('heap:peak')]);
+        // What flows in a year, over years, is tonnes.
+        self::assertSame('t', $unit('in:total'));
+        self::assertSame('t*year', $unit('heap:total'));
+    }
+
     public function test_a_total_is_the_runs_own_not_that_of_what_is_saved(): void
     {
         foreach (Build::FIXED as $method) {

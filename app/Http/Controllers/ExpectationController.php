@@ -72,7 +72,11 @@ final class ExpectationController
         $by = array_column(array_map(static fn (Expectation $e): array => ['id' => $e->id, 'e' => $e], $all), 'e', 'id');
 
         return array_map(
-            static fn (array $one): array => [...$one, 'expected' => ExpectationWords::of($analysis, $by[$one['id']])],
+            static fn (array $one): array => [
+                ...$one,
+                'expected' => ExpectationWords::of($analysis, $by[$one['id']]),
+                'setting' => ($setting = Expectations::setting($analysis, $by[$one['id']])) === null ? null : (object) $setting->toRecord(),
+            ],
             Expectations::check(Engine::inRequest(), $core, $all),
         );
     }
