@@ -36,11 +36,31 @@ final class PartSchemas
         $fields = '';
         foreach (self::described() as $name => $part) {
             $type = ucfirst(self::camel($part)).'Record';
-            $text .= "\nexport interface $type ".self::type($part->schema, '')."\n";
+            $text .= "\nexport interface $type ".self::type(self::recorded($part), '')."\n";
             $fields .= "    $name: Record<string, $type>\n";
         }
 
         return "$text\nexport interface OtherParts {\n$fields}\n";
+    }
+
+    /**
+     * As the page gets it: a formula in pieces, where a file has text.
+     *
+     * @return array<string, mixed>
+     */
+    private static function recorded(Part $part): array
+    {
+        $schema = $part->schema;
+        $piece = ['type' => 'object', 'required' => ['name'], 'additionalProperties' => false];
+        $piece['properties'] = ['name' => ['type' => 'string'], 'id' => ['type' => 'string']];
+        foreach ($part->formulas as $field) {
+            $schema['properties'] = [
+                ...is_array($schema['properties'] ?? null) ? $schema['properties'] : [],
+                $field => ['type' => 'array', 'items' => ['anyOf' => [['type' => 'string'], $piece]]],
+            ];
+        }
+
+        return $schema;
     }
 
     /** @return array<string, Part> */
@@ -83,6 +103,9 @@ final class PartSchemas
             return "{\n$lines$indent}".(($s['additionalProperties'] ?? true) === false ? '' : ' & Record<string, unknown>');
         }
 
+        if (is_array($s['anyOf'] ?? null)) {
+            return implode(' | ', array_map(static fn (mixed $one): string => self::type($one, $indent), $s['anyOf']));
+        }
         if (is_array($s['type'] ?? null)) {
             return implode(' | ', array_map(static fn (mixed $type): string => self::type(['type' => $type], $indent), $s['type']));
         }

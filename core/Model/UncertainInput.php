@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Law\Distribution;
-use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** A parameter of which it is known how likely its values are, rather than what it is. */
 final readonly class UncertainInput implements Readable, Recorded, Settled
@@ -52,12 +51,8 @@ final readonly class UncertainInput implements Readable, Recorded, Settled
     public static function read(mixed $record): self
     {
         $given = Given::of($record, 'an uncertain input');
-        $law = $given->words('law', 20_000);
-        try {
-            Distribution::read($law);
-        } catch (\RuntimeException $e) {
-            throw NotUnderstood::because($e->getMessage());
-        }
+        // As the engine writes it, so that the same is the same.
+        $law = Distribution::read($given->words('law', 20_000))->written;
 
         return new self(
             $given->id(),

@@ -5,7 +5,7 @@ import { expect, it } from 'vitest'
 const ROOT = 'resources/js'
 /** As docs/architecture.md lists them. */
 const ORDER = ['api', 'ui', 'stores', 'charts', 'find', 'card', 'canvas', 'tracks', 'places', 'shell']
-const PLACES = ['home', 'ask', 'map', 'model', 'try']
+const PLACES = ['home', 'ask', 'map', 'model', 'data', 'try']
 
 const sources = readdirSync(ROOT, { recursive: true, encoding: 'utf8' }).filter((name) => /\.(ts|vue)$/.test(name))
 

@@ -251,11 +251,17 @@ export interface ExpectationRecord {
     when?: Setting
     factors?: Record<string, number>
     starts?: Record<string, number>
-    of?: string
+    of?: (string | {
+        name: string
+        id?: string
+    })[]
     shape: 'never-below' | 'never-above' | 'within' | 'near' | 'always' | 'never' | 'reaches' | 'rises' | 'falls' | 'swings' | 'rests' | 'peaks' | 'never-more' | 'never-less' | 'sound'
     value?: number
     high?: number
-    other?: string
+    other?: (string | {
+        name: string
+        id?: string
+    })[]
     share?: number
     from?: number
     until?: number

@@ -18,6 +18,8 @@ export const useEnsembles = studyStore('ensembles', () => {
     const all = shallowRef<Ensemble[]>([])
     /** Which of them is drawn with its bands, by id. */
     const chosen = ref('')
+    /** The key of the variable whose spread is looked at. */
+    const of = ref('')
     const asking = ref(false)
     const wish = useStorage(() => `merry-orbit:many:${model.id}`, {
         runs: 1000,
@@ -29,11 +31,33 @@ export const useEnsembles = studyStore('ensembles', () => {
     const busy = computed(() => all.value.some((e) => !e.finished && !e.stopped))
     /** The model gives other numbers since, or other things are uncertain. */
     const inputs = computed(() => Object.values(model.model.uncertain ?? {}).filter((u) => !u.off))
-    const isOlder = (e: Ensemble) =>
-        e.meaning !== model.model.meaning ||
-        e.inputs.some((i) => !inputs.value.some((u) => keyOf(u) === i.key && u.law.trim() === i.law)) ||
-        (e.scenario === '' &&
-            inputs.value.some((u) => !(keyOf(u) in (e.setting.parameters ?? {})) && !e.inputs.some((i) => i.key === keyOf(u))))
+    const isOlder = (e: Ensemble) => {
+        const drawn = inputs.value.filter((u) => !(keyOf(u) in (e.setting.parameters ?? {})))
+        const same = (one: string[], other: string[]) => [...one].sort().join('\n') === [...other].sort().join('\n')
+        const pairs = Object.values(model.model.rankPairs ?? {}).filter((p) =>
+            [p.one, p.other].every((k) => drawn.some((u) => keyOf(u) === k)),
+        )
+        return (
+            e.meaning !== model.model.meaning ||
+            !same(
+                drawn.map((u) => `${keyOf(u)} ${u.law.trim()}`),
+                e.inputs.map((i) => `${i.key} ${i.law}`),
+            ) ||
+            !same(
+                pairs.map((p) => `${p.one} ${p.other} ${p.rank}`),
+                e.together.map((t) => `${t.one} ${t.other} ${t.rank}`),
+            )
+        )
+    }
+
+    /** Under which setting it was run: that it was tried then says what it had, not what is tried now. */
+    function nameOf(e: Ensemble): string {
+        if (e.scenario) {
+            return model.model.scenarios[e.scenario]?.name ?? e.name
+        }
+        const own = JSON.stringify(e.setting)
+        return own === '{}' ? 'baseline' : own === JSON.stringify(runs.setting) ? 'present' : 'with other dials'
+    }
 
     async function said<T>(work: () => Promise<T>): Promise<T | undefined> {
         try {
@@ -116,7 +140,7 @@ export const useEnsembles = studyStore('ensembles', () => {
         )
     const more = (count: number) => each((e) => uncertain.more(model.id, e.id, count))
 
-    return { all, chosen, shown, busy, asking, wish, inputs, isOlder, load, make, stop, more }
+    return { all, of, chosen, shown, busy, asking, wish, inputs, isOlder, nameOf, load, make, stop, more }
 })
 
 /** What is drawn: a parameter, or an element of one. */

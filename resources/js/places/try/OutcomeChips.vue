@@ -4,6 +4,7 @@ import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
 import type { WantedOutcome } from '@/api/types'
 import VariableField from '@/find/VariableField.vue'
+import { keyOf } from '@/stores/ensembles'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
@@ -26,11 +27,7 @@ const chips = computed(() =>
         ? own.value.map((o) => ({
               id: o.id,
               mine: true,
-              ...outcomeWords(
-                  { key: o.at?.length ? `${o.of}[${o.at.join(',')}]` : o.of, kind: o.kind ?? 'last', time: o.time ?? 0 },
-                  model,
-                  look,
-              ),
+              ...outcomeWords({ key: keyOf(o), kind: o.kind ?? 'last', time: o.time ?? 0 }, model, look),
           }))
         : outcomes.map((o) => ({ id: o.id, mine: false, ...outcomeWords(o, model, look) })),
 )

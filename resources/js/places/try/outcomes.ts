@@ -1,7 +1,6 @@
 import type { WantedOutcome } from '@/api/types'
 import type { useLook } from '@/stores/look'
 import type { useModel } from '@/stores/model'
-import { measuredUnit } from '@/charts/words'
 
 type Kind = WantedOutcome['kind']
 
@@ -16,15 +15,13 @@ export const KINDS: { value: Kind; words: string }[] = [
     { value: 'peak', words: 'time of the greatest' },
 ]
 
-/** What an outcome is, in words, and in which unit. */
+/** What an outcome is, in words, and in which unit the engine says it is. */
 export function outcomeWords(
-    outcome: Pick<WantedOutcome, 'key' | 'kind' | 'time'>,
+    outcome: Pick<WantedOutcome, 'key' | 'kind' | 'time'> & { unit?: string },
     model: ReturnType<typeof useModel>,
     look: ReturnType<typeof useLook>,
 ): { words: string; unit: string } {
     const name = look.nameOf(outcome.key) ?? 'something that is gone'
-    const own = model.model.elements[look.ownerOf(outcome.key)]?.unit ?? ''
-    const time = model.model.time.unit
     const words = {
         last: `${name} at the end`,
         at: `${name} at ${model.moment(outcome.time)}`,
@@ -34,9 +31,5 @@ export function outcomeWords(
         total: `total ${name}`,
         peak: `time of the greatest ${name}`,
     }[outcome.kind]
-    const unit = measuredUnit(own, undefined)
-    return {
-        words,
-        unit: outcome.kind === 'peak' ? time : outcome.kind === 'total' ? (unit && unit !== '1' ? `${unit}·${time}` : time) : unit,
-    }
+    return { words, unit: outcome.unit ?? '' }
 }

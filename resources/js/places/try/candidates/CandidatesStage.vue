@@ -10,7 +10,7 @@ import OutcomeChips from '../OutcomeChips.vue'
 import TryTabs from '../TryTabs.vue'
 import CombinedTable from './CombinedTable.vue'
 import CombinedPicture from './CombinedPicture.vue'
-import { MANY, useCandidates } from './useCandidates'
+import { AT_ONCE, useCandidates } from './useCandidates'
 
 /** Values that parameters may have: those that are ticked are tried in all combinations. */
 const model = useModel()
@@ -82,15 +82,15 @@ const words = computed(() => {
                 />
                 <template v-if="rows.length">
                     <span class="soft" role="status">{{ busy ? 'running …' : words }}</span>
-                    <Button v-if="count > 200" class="button strong" :disabled="busy" @click="candidates.run(count > MANY)"
+                    <Button v-if="count > AT_ONCE" class="button strong" :disabled="busy" @click="candidates.run(true)"
                         ><Play :size="14" :stroke-width="1.8" />Run all {{ count.toLocaleString() }}</Button
                     >
                 </template>
             </div>
-            <p v-if="count > MANY" class="notice" role="alert">
-                What is ticked comes to {{ count.toLocaleString() }} runs. Untick some, or run them all the same.
+            <p v-if="count > AT_ONCE" class="notice" role="alert">
+                What is ticked comes to {{ count.toLocaleString() }} runs, which are not made by themselves. Untick some, or run them all.
             </p>
-            <p v-if="older && count > 200" class="notice" role="status">The table below is of what was ticked before.</p>
+            <p v-if="older && count > AT_ONCE" class="notice" role="status">The table below is of what was ticked before.</p>
             <p v-if="trouble" class="notice" role="alert">{{ trouble }}</p>
             <p v-if="!rows.length" class="empty soft">
                 Give a parameter a list of values it may have: a price, a number of boats, a switch. Tick those you want to see: one ticked

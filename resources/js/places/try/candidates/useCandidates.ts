@@ -8,11 +8,8 @@ import { newId } from '@/ui/ids'
 import { rounded } from '@/ui/numbers'
 import { outcomeWords } from '../outcomes'
 
-/** So many combinations are run without being asked for. */
-const AT_ONCE = 200
-
-/** From so many on it is asked whether they are meant. */
-export const MANY = 1_000
+/** So many combinations are run without being asked for; more are told with their number first. */
+export const AT_ONCE = 200
 
 const PAUSE = 200
 

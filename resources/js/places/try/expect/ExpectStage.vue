@@ -93,25 +93,21 @@ async function remove(id: string) {
 
 /** The run under its conditions, plotted, with the playhead where it breaks. */
 function show(row: (typeof rows.value)[number]) {
-    const pieces = Array.isArray(row.of) ? (row.of as (string | { id?: string })[]) : []
-    const ids = [...new Set(pieces.flatMap((p) => (typeof p !== 'string' && p.id && model.model.elements[p.id] ? [p.id] : [])))]
+    const ids = [...new Set((row.of ?? []).flatMap((p) => (typeof p !== 'string' && p.id && model.model.elements[p.id] ? [p.id] : [])))]
     const of = ids.length
         ? ids
         : model.things
               .filter((t) => t.kind === 'stock')
               .slice(0, 4)
               .map((t) => t.id)
-    const when = row.when ?? {}
-    const factors = Object.entries(row.factors ?? {}).map(([id, f]) => [
-        id,
-        f * ((when.parameters ?? {})[id] ?? model.model.elements[id]?.value ?? 0),
-    ])
-    const setting = { ...when, parameters: { ...when.parameters, ...(Object.fromEntries(factors) as Record<string, number>) } }
+    const setting = row.told?.setting
+    if (!setting) {
+        notices.say('A run with another start of a stock cannot be plotted; what was found stands in the sentence.')
+        return
+    }
     const key = `expected:${row.id}`
-    if (Object.keys(setting.parameters).length || when.grips || when.time || when.curves) {
-        if (!courses.called.some((c) => c.key === key)) {
-            courses.call(key, row.told?.expected.split(',')[0] ?? 'expected', { setting })
-        }
+    if (Object.keys(setting).length && !courses.called.some((c) => c.key === key)) {
+        courses.call(key, row.told?.expected.split(',')[0] ?? 'expected', { setting })
     }
     if (typeof row.told?.at === 'number') {
         view.playhead = Math.min(model.model.time.end, Math.max(model.model.time.start, row.told.at))

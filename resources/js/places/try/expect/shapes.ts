@@ -71,12 +71,7 @@ export const SHAPES: { name: Shape; words: string; fields: Field[] }[] = [
 ]
 
 /** A formula of the document, which keeps references by id, as it is typed. */
-export function formulaText(pieces: unknown, model: Model): string {
-    return Array.isArray(pieces)
-        ? (pieces as (string | { name: string; id?: string })[])
-              .map((p) => (typeof p === 'string' ? p : ((p.id !== undefined ? model.elements[p.id]?.name : undefined) ?? p.name)))
-              .join('')
-        : typeof pieces === 'string'
-          ? pieces
-          : ''
-}
+export const formulaText = (pieces: ExpectationRecord['of'], model: Model): string =>
+    (pieces ?? [])
+        .map((p) => (typeof p === 'string' ? p : ((p.id !== undefined ? model.elements[p.id]?.name : undefined) ?? p.name)))
+        .join('')

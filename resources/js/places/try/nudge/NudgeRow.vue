@@ -8,7 +8,7 @@ import { short, signed, withUnit } from '@/ui/numbers'
 type Effect = Nudged['effects'][number]
 
 /** One input: what it does to the course of the outcome’s variable, and to the outcome. */
-const { effect, base, at, times, course, reach, most, unit, courseUnit, own } = defineProps<{
+const { effect, base, at, times, course, reach, most, unit, own } = defineProps<{
     effect: Effect
     /** The outcome of the run as it is. */ base: number | null
     /** Which outcome. */ at: number
@@ -17,7 +17,6 @@ const { effect, base, at, times, course, reach, most, unit, courseUnit, own } = 
     /** How far a strip goes up and down. */ reach: number
     /** How far the longest bar goes. */ most: number
     unit: string
-    courseUnit: string
     /** The unit of the input. */ own: string
 }>()
 const model = useModel()
@@ -90,7 +89,6 @@ const valueWords = computed(() =>
 const ends = computed(() =>
     effect.low === null || effect.high === null ? '' : `${short(effect.low, { unit: own })} to ${short(effect.high, { unit: own })}`,
 )
-defineExpose({ courseUnit })
 </script>
 
 <template>

@@ -102,7 +102,9 @@ async function mute(e: Effect) {
 const finding = () => ({
     kind: 'nudge' as const,
     wish: { ...wish.value },
+    by: byWords.value,
     outcome: what.value.words,
+    unit: what.value.unit,
     base: base.value,
     setting: runs.setting,
     effects: all.value
@@ -140,7 +142,8 @@ const finding = () => ({
                 <template v-else>
                     <div class="bar tools">
                         <h2>
-                            {{ what.words }} is {{ withUnit(base, what.unit) }}; nudged by
+                            {{ what.words }} is {{ withUnit(base, what.unit) }} in the {{ runs.tried ? 'present run' : 'baseline' }}; each
+                            input alone by
                             {{ byWords }}
                         </h2>
                         <InputText v-model="sought" class="field" type="search" placeholder="Search inputs" aria-label="Search inputs" />
@@ -184,7 +187,6 @@ const finding = () => ({
                                 :reach="reach"
                                 :most="most"
                                 :unit="what.unit"
-                                :course-unit="courseUnit"
                                 :own="unitOf(e.id)"
                                 ><Button class="who" :aria-expanded="picked === e.id" @click="picked = picked === e.id ? '' : e.id">{{
                                     e.name

@@ -2,6 +2,7 @@ import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { uncertain } from '@/api/uncertain'
 import type { Nudged } from '@/api/types'
+import { keyOf } from '@/stores/ensembles'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
@@ -33,9 +34,7 @@ export function useNudge() {
     const chosen = computed(() => told.value?.outcomes[at.value] ?? null)
     const what = computed(() => (chosen.value ? outcomeWords(chosen.value, model, look) : { words: '', unit: '' }))
     const own = computed(() => Object.values(model.model.outcomes ?? {}).find((o) => o.id === outcome.value))
-    const of = computed(() =>
-        own.value ? (own.value.at?.length ? `${own.value.of}[${own.value.at.join(',')}]` : own.value.of) : (chosen.value?.key ?? ''),
-    )
+    const of = computed(() => (own.value ? keyOf(own.value) : (chosen.value?.key ?? '')))
 
     async function ask() {
         if (busy.value) {

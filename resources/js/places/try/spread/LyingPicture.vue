@@ -76,7 +76,7 @@ const ticks = computed(() => {
     const words = tickWords(values, unit)
     return values.map((v, i) => ({ v, words: words[i] }))
 })
-const percent = (s: number) => `${Math.abs(s) < 0.001 && s > 0 ? '< 0.1' : short(s, { unit: '%', digits: s > 0.1 ? 2 : 2 })} %`
+const percent = (s: number) => `${s > 0 && s < 0.001 ? '< 0.1' : short(s, { unit: '%', digits: 2 })} %`
 const sure = computed(() => {
     const a = lying.above
     return a ? `likely ${percent(a.low)} to ${percent(a.high)}` : ''

@@ -116,7 +116,7 @@ const ticks = (scale: typeof xs.value, unit: string) => {
             </svg>
             <figcaption class="soft">
                 {{ what.words }}{{ shownUnit(what.unit) ? `, ${shownUnit(what.unit)},` : '' }} against {{ nameOf(chosen) }}, a dot for each
-                run
+                of the {{ told.points.length < told.runs ? 'first ' : '' }}{{ told.points.length.toLocaleString() }} runs
             </figcaption>
         </figure>
     </div>

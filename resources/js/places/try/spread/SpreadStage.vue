@@ -35,20 +35,18 @@ onMounted(() => void ensembles.load())
 
 const shape = ref<'density' | 'histogram' | 'cumulative'>('density')
 const below = ref<'summary' | 'matters' | 'draws'>('summary')
-const nameOf = (scenario: string, told = '') =>
-    scenario === '' ? (runs.tried ? 'present' : 'baseline') : (model.model.scenarios[scenario]?.name ?? told)
 const others = computed(() =>
     ensembles.all.flatMap((e) => {
         const own = spread.others.value[e.id]
         return own && e.id !== shown.value?.id
-            ? [{ name: nameOf(e.scenario, e.name), look: courses.looks[`scenario:${e.scenario}`] ?? ensembles.all.indexOf(e), bands: own }]
+            ? [{ name: ensembles.nameOf(e), look: courses.looks[`scenario:${e.scenario}`] ?? ensembles.all.indexOf(e), bands: own }]
             : []
     }),
 )
 const kept = computed(() => (shown.value?.columns ?? []).map((k) => look.ownerOf(k)))
 const choices = computed(() => model.things.filter((t) => kept.value.includes(t.id)))
 function choose(id: string) {
-    spread.wanted.value = shown.value?.columns.find((k) => look.ownerOf(k) === id) ?? ''
+    ensembles.of = shown.value?.columns.find((k) => look.ownerOf(k) === id) ?? ''
     outcome.value = ''
 }
 const parts = computed(() => (shown.value?.columns ?? []).filter((k) => look.ownerOf(k) === look.ownerOf(of.value) && k.includes('[')))
@@ -56,7 +54,7 @@ const parts = computed(() => (shown.value?.columns ?? []).filter((k) => look.own
 function pick(id: string) {
     const found = shown.value?.outcomes.find((o) => o.id === id)
     if (found && shown.value?.columns.includes(found.key)) {
-        spread.wanted.value = found.key
+        ensembles.of = found.key
     }
     outcome.value = id
 }
@@ -82,6 +80,7 @@ const finding = () => ({
     of: of.value,
     wish: { ...ensembles.wish, scenarios: ensembles.all.map((e) => e.scenario), setting: runs.setting },
     inputs: shown.value?.inputs ?? [],
+    together: shown.value?.together.map(({ one, other, rank }) => ({ one, other, rank })) ?? [],
     ...(above.value === null ? {} : { above: above.value }),
 })
 const older = computed(() => shown.value !== null && ensembles.isOlder(shown.value))
@@ -102,7 +101,7 @@ const failed = computed(() => shown.value?.failed ?? 0)
                     >
                     <Button v-else-if="!shown.finished" class="button" @click="ensembles.more(0)">Go on</Button>
                     <Button
-                        v-else-if="shown.runs < 100000 && !older"
+                        v-else-if="!older"
                         class="button"
                         title="More runs behind these, which stay as they are"
                         @click="ensembles.more(shown.runs)"
@@ -136,7 +135,11 @@ const failed = computed(() => shown.value?.failed ?? 0)
                 <div class="pictures">
                     <header>
                         <h2>
-                            Spread of {{ name }}<template v-if="shownUnit(unit)"> in {{ shownUnit(unit) }}</template> over time
+                            Spread of {{ name }}<template v-if="shownUnit(unit)"> in {{ shownUnit(unit) }}</template> over time<small
+                                v-if="ensembles.nameOf(shown) !== 'baseline'"
+                                class="soft"
+                                >, {{ ensembles.nameOf(shown) }}</small
+                            >
                         </h2>
                         <VariableField label="Another variable" placeholder="Another variable" :only="choices" @choose="choose" />
                         <ChoiceField
@@ -144,13 +147,13 @@ const failed = computed(() => shown.value?.failed ?? 0)
                             :model-value="of"
                             :choices="parts.map((k) => ({ value: k, words: look.nameOf(k) ?? k }))"
                             label="Element"
-                            @update:model-value="spread.wanted.value = $event as string"
+                            @update:model-value="ensembles.of = $event as string"
                         />
                         <OneOf
                             v-if="ensembles.all.length > 1"
                             :model-value="shown.id"
                             label="Which of them"
-                            :choices="ensembles.all.map((e) => ({ value: e.id, words: nameOf(e.scenario, e.name) }))"
+                            :choices="ensembles.all.map((e) => ({ value: e.id, words: ensembles.nameOf(e) }))"
                             @update:model-value="ensembles.chosen = $event"
                         />
                     </header>
@@ -203,7 +206,7 @@ const failed = computed(() => shown.value?.failed ?? 0)
                     />
                     <OutcomeChips :model-value="outcome" :outcomes="shown.outcomes" @update:model-value="pick" />
                 </div>
-                <SummaryTable v-if="below === 'summary'" :name-of="nameOf" @pick="pick" />
+                <SummaryTable v-if="below === 'summary'" @pick="pick" />
                 <MattersPart v-else-if="below === 'matters'" :ensemble="shown" :outcome="outcome || (shown.outcomes[0]?.id ?? '')" />
                 <DrawsTable v-else :ensemble="shown" />
             </template>

@@ -10,7 +10,6 @@ import { Column, DataTable, naming } from '@/ui/table'
 import { outcomeWords } from '../outcomes'
 
 /** What each outcome comes to in all runs, under each setting; and how settings stand against the first, run by run. */
-const { nameOf } = defineProps<{ nameOf: (scenario: string, told: string) => string }>()
 const emit = defineEmits<{ pick: [outcome: string] }>()
 const model = useModel()
 const look = useLook()
@@ -51,7 +50,7 @@ const rows = computed(() => {
                           id: o.id,
                           words,
                           unit,
-                          setting: nameOf(e.scenario, e.name),
+                          setting: ensembles.nameOf(e),
                           first: i === 0,
                           summary,
                           beaten: against.value[`${e.id} ${o.id}`],
@@ -76,7 +75,7 @@ const numbers: { head: string; of: (r: Row) => number | null | undefined; title?
     })),
     { head: 'greatest', of: (r) => r.summary.max },
 ]
-const firstName = computed(() => (ensembles.all[0] ? nameOf(ensembles.all[0].scenario, ensembles.all[0].name) : ''))
+const firstName = computed(() => (ensembles.all[0] ? ensembles.nameOf(ensembles.all[0]) : ''))
 const percent = (s: number | null) => (s === null ? '–' : `${short(s, { unit: '%', digits: 3 })} %`)
 </script>
 

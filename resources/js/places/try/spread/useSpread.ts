@@ -17,8 +17,6 @@ export function useSpread() {
     const look = useLook()
     const view = useView()
     const ensembles = useEnsembles()
-    /** The key of the variable. */
-    const wanted = ref('')
     /** The id of the outcome at the side; empty for the moment of the playhead. */
     const outcome = ref('')
     /** How many lie above this is told; null before somebody says. */
@@ -26,7 +24,7 @@ export function useSpread() {
     const shown = computed(() => ensembles.shown)
     const of = computed(() => {
         const columns = shown.value?.columns ?? []
-        return columns.includes(wanted.value) ? wanted.value : (columns[0] ?? '')
+        return columns.includes(ensembles.of) ? ensembles.of : (columns[0] ?? '')
     })
     const name = computed(() => look.nameOf(of.value) ?? '')
     const unit = computed(() => model.model.elements[look.ownerOf(of.value)]?.unit ?? '')
@@ -127,7 +125,7 @@ export function useSpread() {
         shares.value ? scale.value : scaleFor([lying.value?.min ?? 0, lying.value?.max ?? 1], { zero: false }, 6),
     )
 
-    return { shown, wanted, of, name, unit, outcome, side, shares, above, bands, others, lying, trouble, scale, sideScale }
+    return { shown, of, name, unit, outcome, side, shares, above, bands, others, lying, trouble, scale, sideScale }
 }
 
 export type Spread = ReturnType<typeof useSpread>
