@@ -144,6 +144,8 @@ Route::middleware('auth')->group(static function (): void {
     Route::get('models/{model}/ensembles/{ensemble}/summary', [EnsembleController::class, 'summary'])->can('view', 'model');
     Route::get('models/{model}/ensembles/{ensemble}/draws', [EnsembleController::class, 'draws'])->can('view', 'model');
     Route::get('models/{model}/ensembles/{ensemble}/matters', [EnsembleController::class, 'matters'])->can('view', 'model');
+    Route::get('models/{model}/ensembles/{ensemble}/indices', [EnsembleController::class, 'indices'])->can('view', 'model');
+    Route::get('models/{model}/ensembles/{ensemble}/shares', [EnsembleController::class, 'shares'])->can('view', 'model');
     Route::get('models/{model}/ensembles/{ensemble}/against/{other}', [EnsembleController::class, 'against'])->can('view', 'model');
     Route::post('models/{model}/trail', [CompareController::class, 'trail'])->can('view', 'model');
     Route::post('models/{model}/changes', [CompareController::class, 'changes'])->can('view', 'model');

@@ -18,6 +18,7 @@ use Illuminate\Support\Facades\Bus;
  * @property string $model_id
  * @property int $user_id
  * @property int $revision
+ * @property string $purpose what the runs are for: EnsemblePlan::PURPOSES
  * @property string $scenario
  * @property string $name
  * @property string $meaning of the model: what gives other numbers has another one
@@ -33,7 +34,7 @@ final class Ensemble extends Model
     use HasUlids;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'scenario', 'name', 'meaning', 'document', 'folder', 'spec', 'bus_id'];
+    protected $fillable = ['user_id', 'revision', 'purpose', 'scenario', 'name', 'meaning', 'document', 'folder', 'spec', 'bus_id'];
 
     /** @var array<string, string> */
     protected $casts = ['user_id' => 'integer', 'revision' => 'integer'];

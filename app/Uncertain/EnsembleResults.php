@@ -86,6 +86,20 @@ final class EnsembleResults
         return $this->parts->contains(static fn (EnsemblePart $p): bool => $p->made && $p->name === EnsembleSpec::CENTRAL);
     }
 
+    /**
+     * Where an outcome stands among the numbers of a run.
+     *
+     * @throws NotUnderstood
+     */
+    public function positionOf(string $outcome): int
+    {
+        $at = array_search($outcome, array_column($this->spec->outcomes, 'id'), true);
+
+        return $at === false
+            ? throw NotUnderstood::because('This outcome was not looked at in these runs. Run them again.')
+            : count($this->spec->plan->laws) + $at;
+    }
+
     /** @throws NotUnderstood */
     private function at(string $key): int
     {

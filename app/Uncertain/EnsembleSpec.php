@@ -22,7 +22,7 @@ use MerryOrbit\Core\Uncertain\EnsemblePlan;
  * @phpstan-type Wanted array{id: string, key: string, kind: 'last'|'at'|'min'|'max'|'total'|'mean'|'peak', time: float, unit: string}
  * @phpstan-type Part array{name: string, first: int, runs: int}
  * @phpstan-type Plan array{laws: array<string, string>, together: list<array{string, string, float}>, sample: 'random'|'latin'|'sobol',
- *     blocks: list<int>, seed: int}
+ *     blocks: list<int>, seed: int, purpose?: 'spread'|'indices'|'morris'}
  * @phpstan-type Written array{document: string, setting: array<string, mixed>, plan: Plan, outcomes: list<Wanted>, columns: list<string>,
  *     moments: list<float>, parts: list<array{int, int}>}
  */
@@ -77,7 +77,10 @@ final readonly class EnsembleSpec
     private function decisive(): array
     {
         $plan = $this->plan->toRecord();
-        unset($plan['blocks']);
+        // More runs behind those of a spread change nothing of them.
+        if ($this->plan->purpose === 'spread') {
+            unset($plan['blocks']);
+        }
 
         return [
             'document' => $this->document,

@@ -10,7 +10,6 @@ use MerryOrbit\Core\Uncertain\Beyond;
 use MerryOrbit\Core\Uncertain\Density;
 use MerryOrbit\Core\Uncertain\Histogram;
 use MerryOrbit\Core\Uncertain\Ranks;
-use MerryOrbit\Core\Uncertain\Regression;
 use MerryOrbit\Core\Uncertain\Summary;
 
 /** What is shown of an ensemble. */
@@ -20,9 +19,6 @@ final readonly class EnsembleView
 
     /** Single runs that are shown beside the bands. */
     private const SINGLES = 6;
-
-    /** Points of a scatter. */
-    private const MOST_POINTS = 1_000;
 
     /** Runs by which it is told how far ranks go together. */
     private const MOST_RANKED = 2_000;
@@ -62,6 +58,7 @@ final readonly class EnsembleView
             'stopped' => ! $isFinished && ($jobs === null ? $this->isForgotten() : $jobs->cancelled() || $jobs->finished()),
             // Two work at a time.
             'seconds_left' => $isFinished || $done === 0 ? null : round(((float) $left->sum('runs') * $seconds) / $done / 2, 1),
+            'purpose' => $spec->plan->purpose,
             'sample' => $spec->plan->sample,
             'seed' => $spec->plan->seed,
             'blocks' => $spec->plan->blocks,
@@ -196,19 +193,9 @@ final readonly class EnsembleView
      */
     private function outcome(string $id): array
     {
-        $at = $this->positionOf($id);
+        $at = $this->results->positionOf($id);
 
         return [array_column($this->results->numbers(), $at), self::known($this->results->centralNumbers() ?? [])[$at] ?? null, null];
-    }
-
-    /** @throws NotUnderstood */
-    private function positionOf(string $outcome): int
-    {
-        $at = array_search($outcome, array_column($this->results->spec->outcomes, 'id'), true);
-
-        return $at === false
-            ? throw NotUnderstood::because('This outcome was not looked at in these runs. Run them again.')
-            : count($this->results->spec->plan->laws) + $at;
     }
 
     /** @return list<array<string, mixed>> a row for each outcome */
@@ -272,43 +259,6 @@ final readonly class EnsembleView
     }
 
     /**
-     * Which inputs an outcome follows, and the points of one of them.
-     *
-     * @return array<string, mixed>
-     *
-     * @throws NotUnderstood
-     */
-    public function matters(string $outcome, string $input): array
-    {
-        $at = $this->positionOf($outcome);
-        $rows = array_values(array_filter($this->results->numbers(), static fn (array $row): bool => is_finite($row[$at])));
-        $keys = $this->results->spec->plan->keys();
-        $y = array_column($rows, $at);
-        $columns = array_map(static fn (int $i): array => array_column($rows, $i), array_keys($keys));
-        $fit = count($rows) > 2 ? Regression::of($columns, $y) : null;
-        $of = array_search($input, $keys, true);
-
-        return [
-            'runs' => count($rows),
-            'explains' => $fit?->explains,
-            'rank_explains' => $fit?->rankExplains,
-            'inputs' => array_map(
-                static fn (string $key, int $i): array => [
-                    'key' => $key,
-                    'coefficient' => $fit->plain[$i] ?? null,
-                    'rank_coefficient' => $fit->rank[$i] ?? null,
-                    'rank_correlation' => count($rows) > 2 ? Ranks::correlation($columns[$i], $y) : null,
-                ],
-                $keys,
-                array_keys($keys),
-            ),
-            'points' => $of === false
-                    ? []
-                    : array_slice(array_map(static fn (float $a, float $b): array => [$a, $b], $columns[$of], $y), 0, self::MOST_POINTS),
-        ];
-    }
-
-    /**
      * How often this one has more of an outcome than another under the same draws, and by how much.
      *
      * @return array<string, mixed>
@@ -318,7 +268,7 @@ final readonly class EnsembleView
     public function against(self $other, string $outcome): array
     {
         [$mine, $theirs] = [$this->results->numbers(), $other->results->numbers()];
-        [$a, $b] = [$this->positionOf($outcome), $other->positionOf($outcome)];
+        [$a, $b] = [$this->results->positionOf($outcome), $other->results->positionOf($outcome)];
         $moved = [];
         foreach ($mine as $run => $row) {
             $difference = $row[$a] - ($theirs[$run][$b] ?? NAN);

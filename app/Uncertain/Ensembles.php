@@ -72,6 +72,7 @@ final class Ensembles
      * @param  list<string>  $scenarios  ids; '' for the present setting
      * @param  array<mixed>  $setting  the present one, as a record
      * @param  value-of<Design::KINDS>  $sample
+     * @param  value-of<EnsemblePlan::PURPOSES>  $purpose
      * @return list<Ensemble>
      *
      * @throws NotUnderstood|RunRefused
@@ -84,16 +85,18 @@ final class Ensembles
         string $sample,
         int $runs,
         int $seed,
+        string $purpose = 'spread',
     ): array {
         $made = [];
         foreach ($scenarios as $scenario) {
             $source = RunSource::of($document, $scenario === '' ? ['setting' => $setting] : ['scenario' => $scenario]);
-            [$spec, $isSoon] = self::spec($document, $source, $sample, $runs, $seed);
+            [$spec, $isSoon] = self::spec($document, $source, $sample, $runs, $seed, $purpose);
             self::tidy($document, $user);
             /** @var Ensemble $ensemble */
             $ensemble = $document->ensembles()->create([
                 'user_id' => $user->id,
                 'revision' => $document->revision,
+                'purpose' => $purpose,
                 'scenario' => $scenario,
                 'name' => $scenario === '' ? '' : mb_substr($source->name, 0, 120),
                 'meaning' => Meaning::of($document->core()),
@@ -110,14 +113,16 @@ final class Ensembles
 
     /**
      * @param  value-of<Design::KINDS>  $sample
+     * @param  value-of<EnsemblePlan::PURPOSES>  $purpose
      * @return array{EnsembleSpec, bool} and whether its first part is made in a moment
      */
-    private static function spec(ModelDocument $document, RunSource $source, string $sample, int $runs, int $seed): array
+    private static function spec(ModelDocument $document, RunSource $source, string $sample, int $runs, int $seed, string $purpose): array
     {
         $model = $document->core();
         $decided = array_map(strval(...), array_keys($source->setting->parameters));
         $inputs = $model->part('uncertain');
-        $plan = EnsemblePlan::ofStudy($inputs, $model->part('rankPairs'), $decided, $sample, $runs, $seed);
+        $plan = EnsemblePlan::ofStudy($inputs, $model->part('rankPairs'), $decided, $sample, $runs, $seed, $purpose);
+        $runs = $plan->runs();
         if ($plan->laws === []) {
             $drawn = array_filter($inputs, static fn (mixed $i): bool => $i instanceof UncertainInput && ! $i->off);
             throw NotUnderstood::because(
@@ -300,6 +305,9 @@ final class Ensembles
     public static function goOn(Ensemble $ensemble, int $more): Ensemble
     {
         $spec = EnsembleSpec::read($ensemble->spec);
+        if ($more > 0 && $spec->plan->purpose !== 'spread') {
+            throw NotUnderstood::because('These runs are a plan as a whole. Make it anew with more of them.');
+        }
         if ($spec->plan->runs() + $more > self::MOST_RUNS) {
             throw NotUnderstood::because(
                 'An ensemble has at most '.number_format(self::MOST_RUNS).' runs here; the command line makes more.',

@@ -110,7 +110,7 @@ final class PartMaker
         $failed = 0;
         for ($run = $first; $run < $first + $runs; $run++) {
             $values = $this->spec->plan->values($run);
-            $one = $this->many()->one($values, \MerryOrbit\Core\Uncertain\Ensemble::seedOf($this->spec->plan->seed, $run));
+            $one = $this->many()->one($values, $this->spec->plan->seedOf($run));
             $failed += $one === null ? 1 : 0;
             $rows[] = [...array_values($values), ...$one ?? $this->unknown()];
         }

@@ -14,6 +14,9 @@ final readonly class Expectation implements Readable, Recorded, Settled
 {
     public const MOST = 500;
 
+    /** Of the runs under uncertainty in which one must hold. */
+    public const MOST_RUNS = 10_000;
+
     /** Which numbers and formulas each shape takes. */
     public const SHAPES = [
         'never-below' => ['value'],
@@ -75,6 +78,18 @@ final readonly class Expectation implements Readable, Recorded, Settled
             'share' => ['type' => 'number', 'minimum' => 0, 'description' => 'how far off is still right, as a part of its size'],
             'from' => ['type' => 'number', 'description' => 'from when on it is looked at'],
             'until' => ['type' => 'number', 'description' => 'until when; of `reaches` and `rests` by when'],
+            'runs' => [
+                'type' => 'integer',
+                'minimum' => 0,
+                'maximum' => self::MOST_RUNS,
+                'description' => 'in how many runs with draws of what is uncertain it is looked at; 0: in the run as it is',
+            ],
+            'part' => [
+                'type' => 'number',
+                'minimum' => 0,
+                'maximum' => 1,
+                'description' => 'in which part of those runs it must hold; 1',
+            ],
             'off' => ['type' => 'boolean', 'default' => false],
             'place' => ['type' => 'number', 'default' => 0],
         ],
@@ -106,6 +121,8 @@ final readonly class Expectation implements Readable, Recorded, Settled
         public ?float $until = null,
         public bool $off = false,
         public float $place = 0.0,
+        public int $runs = 0,
+        public float $part = 1.0,
     ) {
     }
 
@@ -131,6 +148,8 @@ final readonly class Expectation implements Readable, Recorded, Settled
             $time('until'),
             $given->flag('off'),
             $given->number('place', -1e12, 1e12, 0.0),
+            (int) $given->number('runs', 0, self::MOST_RUNS, 0.0),
+            $given->number('part', 0.0, 1.0, 1.0),
         );
     }
 
@@ -228,6 +247,8 @@ final readonly class Expectation implements Readable, Recorded, Settled
             ...$this->other->isEmpty() ? [] : ['other' => $this->other->toRecord()],
             ...$this->from === null ? [] : ['from' => $this->from],
             ...$this->until === null ? [] : ['until' => $this->until],
+            ...$this->runs === 0 ? [] : ['runs' => $this->runs],
+            ...$this->runs === 0 || $this->part === 1.0 ? [] : ['part' => $this->part],
             ...$this->off ? ['off' => true] : [],
             ...$this->place === 0.0 ? [] : ['place' => $this->place],
         ];

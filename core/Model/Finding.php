@@ -10,7 +10,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 /** A saved view with words. The view is the page's own record of what was shown; the runs in it are settings and revisions, so that it can be shown again. */
 final readonly class Finding implements Readable, Recorded
 {
-    public const KINDS = ['plot', 'table', 'trail', 'sheet', 'comparison', 'spread', 'nudge'];
+    public const KINDS = ['plot', 'table', 'trail', 'sheet', 'comparison', 'spread', 'nudge', 'candidates'];
 
     public const MOST = 300;
 

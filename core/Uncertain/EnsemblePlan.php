@@ -12,13 +12,17 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 /** What is drawn for each of many runs: all that decides it, as a value that can be written down and read back. */
 final class EnsemblePlan
 {
-    private ?Design $design = null;
+    /** What the runs are for: to see the spread, or to see which inputs matter, by shares of variance or by steps. */
+    public const PURPOSES = ['spread', 'indices', 'morris'];
+
+    private Design|Indices|Morris|null $design = null;
 
     /**
      * @param  array<string, Distribution>  $laws  by id of a parameter, or key of one of its elements
      * @param  list<array{string, string, float}>  $together  two of them, and the correlation of their ranks
      * @param  value-of<Design::KINDS>  $sample
-     * @param  list<int>  $blocks  how many runs each has
+     * @param  list<int>  $blocks  how many runs each has; of what is not for the spread there is one
+     * @param  value-of<self::PURPOSES>  $purpose
      */
     public function __construct(
         public readonly array $laws,
@@ -26,6 +30,7 @@ final class EnsemblePlan
         public readonly string $sample,
         public readonly array $blocks,
         public readonly int $seed,
+        public readonly string $purpose = 'spread',
     ) {
     }
 
@@ -36,28 +41,48 @@ final class EnsemblePlan
      * @param  array<mixed>  $pairs  RankPair
      * @param  list<string>  $decided  keys that a setting decides, and that are not drawn therefore
      * @param  value-of<Design::KINDS>  $sample
+     * @param  value-of<self::PURPOSES>  $purpose
+     *
+     * @throws NotUnderstood where so few runs are not enough for what they are for
      */
-    public static function ofStudy(array $inputs, array $pairs, array $decided, string $sample, int $runs, int $seed): self
-    {
+    public static function ofStudy(
+        array $inputs,
+        array $pairs,
+        array $decided,
+        string $sample,
+        int $runs,
+        int $seed,
+        string $purpose = 'spread',
+    ): self {
         $laws = $together = [];
         foreach ($inputs as $input) {
             if ($input instanceof UncertainInput && ! $input->off && ! in_array($input->key(), $decided, true)) {
                 $laws[$input->key()] = Distribution::read($input->law);
             }
         }
-        foreach ($pairs as $pair) {
+        // Shares and steps are of inputs that are drawn apart.
+        foreach ($purpose === 'spread' ? $pairs : [] as $pair) {
             if ($pair instanceof RankPair && isset($laws[$pair->one], $laws[$pair->other])) {
                 $together[] = [$pair->one, $pair->other, $pair->rank];
             }
         }
 
-        return new self($laws, $together, $sample, Design::blocks($runs), $seed);
+        $keys = array_map(strval(...), array_keys($laws));
+        $blocks = match (true) {
+            $keys === [] || $purpose === 'spread' => Design::blocks($runs),
+            $purpose === 'indices' => [Indices::of($keys, $runs, $seed)->runs()],
+            default => [Morris::of(count($keys), $runs, $seed)->runs()],
+        };
+
+        return new self($laws, $together, $sample, $blocks, $seed, $purpose);
     }
 
     /** The same with more runs behind those that it has. */
     public function with(int $more): self
     {
-        return new self($this->laws, $this->together, $this->sample, [...$this->blocks, ...Design::blocks($more)], $this->seed);
+        $blocks = [...$this->blocks, ...Design::blocks($more)];
+
+        return new self($this->laws, $this->together, $this->sample, $blocks, $this->seed, $this->purpose);
     }
 
     public function runs(): int
@@ -78,14 +103,29 @@ final class EnsemblePlan
      */
     public function values(int $run): array
     {
-        $this->design ??= Design::of($this->sample, $this->keys(), $this->blocks, $this->seed, $this->together);
-        $draws = $this->design->draws($run);
+        $draws = $this->design()->draws($run);
         $values = [];
         foreach ($this->keys() as $i => $key) {
             $values[$key] = $this->laws[$key]->quantile($draws[$i]);
         }
 
         return $values;
+    }
+
+    /** @throws NotUnderstood */
+    public function design(): Design|Indices|Morris
+    {
+        return $this->design ??= match ($this->purpose) {
+            'indices' => Indices::of($this->keys(), $this->runs(), $this->seed),
+            'morris' => Morris::of(count($this->laws), $this->runs(), $this->seed),
+            default => Design::of($this->sample, $this->keys(), $this->blocks, $this->seed, $this->together),
+        };
+    }
+
+    /** Chance within a run: another one in each, but the same in all where it is asked what an input does. */
+    public function seedOf(int $run): int
+    {
+        return $this->purpose === 'spread' ? Ensemble::seedOf($this->seed, $run) : $this->seed;
     }
 
     /** @return array<string, float> of the run with every input at its middle */
@@ -103,10 +143,11 @@ final class EnsemblePlan
             'sample' => $this->sample,
             'blocks' => $this->blocks,
             'seed' => $this->seed,
+            ...$this->purpose === 'spread' ? [] : ['purpose' => $this->purpose],
         ];
     }
 
-    /** @param  array{laws: array<string, string>, together: list<array{string, string, float}>, sample: value-of<Design::KINDS>, blocks: list<int>, seed: int}  $record  as toRecord() gives it */
+    /** @param  array{laws: array<string, string>, together: list<array{string, string, float}>, sample: value-of<Design::KINDS>, blocks: list<int>, seed: int, purpose?: value-of<self::PURPOSES>}  $record  as toRecord() gives it */
     public static function fromRecord(array $record): self
     {
         return new self(
@@ -115,6 +156,7 @@ final class EnsemblePlan
             $record['sample'],
             $record['blocks'],
             $record['seed'],
+            $record['purpose'] ?? 'spread',
         );
     }
 }

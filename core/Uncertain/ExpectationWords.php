@@ -45,7 +45,20 @@ final readonly class ExpectationWords
                 ? ''
                 : ' '.self::span($e, $time);
 
-        return ucfirst(($conditions === [] ? '' : 'when '.implode(' and ', $conditions).', ').$shape.$span).'.';
+        $when = $conditions === [] ? '' : 'when '.implode(' and ', $conditions).', ';
+
+        return ucfirst(self::runs($e).$when.$shape.$span).'.';
+    }
+
+    private static function runs(Expectation $e): string
+    {
+        $part = Shown::brief(100.0 * $e->part);
+
+        return match (true) {
+            $e->runs === 0 => '',
+            $e->part >= 1.0 => 'in each of '.number_format($e->runs).' runs under uncertainty, ',
+            default => "in $part % of ".number_format($e->runs).' runs under uncertainty, ',
+        };
     }
 
     /** @param  \Closure(?float): string  $time */

@@ -17,6 +17,7 @@ use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Problem\Shown;
+use MerryOrbit\Core\Simulate\PreparedRun;
 use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
@@ -25,6 +26,9 @@ use MerryOrbit\Core\Simulate\Trajectory;
 /**
  * Checks what a model is expected to satisfy. What expectations speak of is added to the model as auxiliaries, so that one compiled
  * program serves all that take the same things by hand; the conditions are its arguments.
+ *
+ * @phpstan-type Told array{id: string, name: string, holds: ?bool, at: ?float, by: ?float, sentence: string,
+ *     worst: array{failed: int, values: array<string, float>, seed: int}|null}
  */
 final class Expectations
 {
@@ -34,8 +38,17 @@ final class Expectations
     /** @var array<string, string> by expectation, why it cannot be checked */
     private array $unreadable = [];
 
-    /** @var array<string, Trajectory|string> runs by what they are of, or why there is none */
+    /** What is rounding in a number of runs. */
+    private const ROUNDING = 1e-9;
+
+    /** @var array<string, PreparedRun|string> by the setting, or why there is none */
+    private array $prepared = [];
+
+    /** @var array<string, Trajectory> by the setting, as it is without draws */
     private array $runs = [];
+
+    /** @var array<int, EnsemblePlan> by how many runs */
+    private array $plans = [];
 
     private Model $model;
 
@@ -47,6 +60,7 @@ final class Expectations
         private readonly Model $own,
         private readonly array $all,
         private readonly Setting $base,
+        private readonly ?int $until,
     ) {
         $this->model = $this->extended();
         $this->analysis = Analyser::analyse($this->model);
@@ -78,15 +92,21 @@ final class Expectations
     /**
      * @param  ?list<Expectation>  $all  those of the model where nothing is said
      * @param  Setting  $base  under which all are looked at, where they say nothing else themselves
-     * @return list<array{id: string, name: string, holds: ?bool, at: ?float, by: ?float, sentence: string}> `holds` is null where it cannot be checked
+     * @param  ?int  $until  nanoseconds of hrtime() after which no more of many runs are made
+     * @return list<Told> `holds` is null where it cannot be checked
      */
-    public static function check(Simulator $simulator, Model $model, ?array $all = null, Setting $base = new Setting()): array
-    {
+    public static function check(
+        Simulator $simulator,
+        Model $model,
+        ?array $all = null,
+        Setting $base = new Setting(),
+        ?int $until = null,
+    ): array {
         $all ??= array_values(
             array_filter($model->part('expectations'), static fn (mixed $e): bool => $e instanceof Expectation && ! $e->off),
         );
         usort($all, static fn (Expectation $a, Expectation $b): int => $a->place <=> $b->place);
-        $checks = new self($simulator, $model, $all, $base);
+        $checks = new self($simulator, $model, $all, $base, $until);
 
         return array_map($checks->one(...), $all);
     }
@@ -127,62 +147,140 @@ final class Expectations
         return $name;
     }
 
-    /** @return array{id: string, name: string, holds: ?bool, at: ?float, by: ?float, sentence: string} */
+    /** @return Told */
     private function one(Expectation $e): array
     {
-        $told = static fn (?bool $holds, ?float $at, ?float $by, string $sentence): array => [
+        $hindrance = $this->unreadable[$e->id] ?? $this->hindrance($e);
+        if ($hindrance !== null) {
+            return $this->told($e, null, null, null, $hindrance);
+        }
+        $isAgainst = in_array($e->shape, ['never-more', 'never-less'], true);
+        $with = $this->prepared($this->conditions($e));
+        $without = $isAgainst ? $this->prepared($this->without($e)) : null;
+        if (is_string($with) || is_string($without)) {
+            return $this->told($e, null, null, null, is_string($with) ? $with : $without);
+        }
+        if ($e->runs > 0) {
+            return $this->inRuns($e, $with, $without);
+        }
+        $verdict = $this->verdict($e, $this->run($this->conditions($e)), $without === null ? null : $this->run($this->without($e)));
+
+        return $this->told($e, ...$verdict);
+    }
+
+    /**
+     * @param  array{failed: int, values: array<string, float>, seed: int}|null  $worst  of many runs
+     * @return Told
+     */
+    private function told(Expectation $e, ?bool $holds, ?float $at, ?float $by, string $sentence, ?array $worst = null): array
+    {
+        return [
             'id' => $e->id,
             'name' => $e->name,
             'holds' => $holds,
             'at' => $at === null ? null : Shown::time($at),
             'by' => $by,
             'sentence' => $sentence,
+            'worst' => $worst,
         ];
-        $unit = $this->own->time->unit;
-        $moment = static fn (float $t): string => trim("$unit ".Shown::number((float) sprintf('%.6g', $t)));
-        $hindrance = $this->unreadable[$e->id] ?? $this->hindrance($e);
-        if ($hindrance !== null) {
-            return $told(null, null, null, $hindrance);
-        }
-        $run = $this->run($this->conditions($e));
-        if (is_string($run)) {
-            return $told(null, null, null, $run);
-        }
-        if ($run->fault !== null) {
-            return $told(false, $run->fault->time, null, $run->fault->sentence());
-        }
-        if ($e->shape === 'sound') {
-            return $this->sound($run, $told, $moment);
-        }
-        $of = $this->ids["$e->id of"] ?? '';
-        $others = [];
-        if ($e->shape === 'near') {
-            $others = $run->column($this->ids["$e->id other"] ?? $of);
-        } elseif (in_array($e->shape, ['never-more', 'never-less'], true)) {
-            $without = $this->run($this->without($e));
-            if (is_string($without) || $without->fault !== null || $without->length() !== $run->length()) {
-                return $told(
-                    null,
-                    null,
-                    null,
-                    'The run without the change cannot be compared: '.
-                        (is_string($without) ? $without : 'it ends elsewhere, or meets a fault.'),
-                );
-            }
-            $others = $without->column($of);
-        }
-        $watch = Watch::of($e, $run->times(), $run->column($of), $others, $moment);
-        $subject = $e->of->text($this->own->nameOf(...));
-
-        return $told($watch->holds, $watch->at, $watch->by, $watch->words === '' ? 'It holds.' : ucfirst("$subject: $watch->words."));
     }
 
     /**
-     * @param  \Closure(?bool, ?float, ?float, string): array{id: string, name: string, holds: ?bool, at: ?float, by: ?float, sentence: string}  $told
-     * @param  \Closure(float): string  $moment
-     * @return array{id: string, name: string, holds: ?bool, at: ?float, by: ?float, sentence: string}
+     * In many runs with draws of what is uncertain, all of them under the same for each expectation.
+     *
+     * @return Told
      */
-    private function sound(Trajectory $run, \Closure $told, \Closure $moment): array
+    private function inRuns(Expectation $e, PreparedRun $with, ?PreparedRun $without): array
+    {
+        $plan = $this->plan($e->runs);
+        if ($plan->laws === []) {
+            return $this->told($e, null, null, null, 'Nothing is uncertain in this model, so that there are no such runs.');
+        }
+        $allowed = (int) floor((1.0 - $e->part) * $e->runs + self::ROUNDING);
+        $failed = $done = 0;
+        $worst = null;
+        $most = -INF;
+        for (; $done < $e->runs && ($this->until === null || hrtime(true) < $this->until); $done++) {
+            $drawn = $plan->values($done);
+            $values = [...$drawn, ...$e->when->parameters];
+            foreach ($e->factors as $id => $factor) {
+                $values[$id] = ($values[$id] ?? (float) $this->analysis->parameter($id)) * $factor;
+            }
+            $seed = $plan->seedOf($done);
+            $verdict = $this->verdict($e, $with->run($values, $seed), $without?->run($drawn, $seed));
+            $size = $verdict[2] ?? 0.0;
+            if ($verdict[0] !== true) {
+                $failed++;
+                if ($size > $most) {
+                    [$most, $worst] = [$size, [$verdict, ['values' => $values, 'seed' => $seed, 'drawn' => $drawn]]];
+                }
+            }
+        }
+        $isKnown = $done === $e->runs || $failed > $allowed;
+        $held = number_format($done - $failed).' of '.number_format($done).' runs';
+        if ($worst === null) {
+            $sentence = $isKnown ? 'It holds in all '.number_format($done).' runs.' : "It held in $held, then time was up: expect it of fewer.";
+
+            return $this->told($e, $isKnown ? true : null, null, null, $sentence);
+        }
+        [[, $at, $by, $words], $run] = $worst;
+        $names = array_map(fn (string $key): string => $this->analysis->nameOf($key), array_map(strval(...), array_keys($run['drawn'])));
+        $drawn = implode(', ', array_map(static fn (string $n, float $v): string => "$n ".Shown::brief($v), $names, $run['drawn']));
+        $sentence = "It holds in $held".($isKnown ? '' : ', then time was up')."; at the worst, with $drawn: $words";
+
+        return $this->told($e, $isKnown ? $failed <= $allowed : null, $at, $by, $sentence, [
+            'failed' => $failed,
+            'values' => $run['values'],
+            'seed' => $run['seed'],
+        ]);
+    }
+
+    private function plan(int $runs): EnsemblePlan
+    {
+        return $this->plans[$runs] ??= EnsemblePlan::ofStudy(
+            $this->own->part('uncertain'),
+            $this->own->part('rankPairs'),
+            array_map(strval(...), array_keys($this->base->parameters)),
+            'latin',
+            $runs,
+            $this->base->seed ?? 1,
+        );
+    }
+
+    /**
+     * Whether one run is as it must be.
+     *
+     * @return array{?bool, ?float, ?float, string} whether it is; when, by how much it is not, and a sentence
+     */
+    private function verdict(Expectation $e, Trajectory $run, ?Trajectory $without): array
+    {
+        if ($run->fault !== null) {
+            return [false, $run->fault->time, null, $run->fault->sentence()];
+        }
+        if ($e->shape === 'sound') {
+            return $this->sound($run);
+        }
+        $of = $this->ids["$e->id of"] ?? '';
+        $others = $e->shape === 'near' ? $run->column($this->ids["$e->id other"] ?? $of) : [];
+        if ($without !== null) {
+            if ($without->fault !== null || $without->length() !== $run->length()) {
+                return [null, null, null, 'The run without the change cannot be compared: it ends elsewhere, or meets a fault.'];
+            }
+            $others = $without->column($of);
+        }
+        $watch = Watch::of($e, $run->times(), $run->column($of), $others, $this->moment(...));
+        $subject = $e->of->text($this->own->nameOf(...));
+
+        return [$watch->holds, $watch->at, $watch->by, $watch->words === '' ? 'It holds.' : ucfirst("$subject: $watch->words.")];
+    }
+
+    private function moment(float $time): string
+    {
+        return trim("{$this->own->time->unit} ".Shown::number((float) sprintf('%.6g', $time)));
+    }
+
+    /** @return array{bool, ?float, ?float, string} */
+    private function sound(Trajectory $run): array
     {
         foreach ($this->stocks() as $key) {
             $values = $run->has($key) ? $run->column($key) : [0.0];
@@ -194,12 +292,12 @@ final class Expectations
                 if ($v < -$noise) {
                     $at = $run->times()[$i];
 
-                    return $told(false, $at, -min($values), "`{$this->analysis->nameOf($key)}` is below 0 from {$moment($at)} on.");
+                    return [false, $at, -min($values), "`{$this->analysis->nameOf($key)}` is below 0 from {$this->moment($at)} on."];
                 }
             }
         }
 
-        return $told(true, null, null, 'The run comes to its end, and no stock that begins above 0 falls below.');
+        return [true, null, null, 'The run comes to its end, and no stock that begins above 0 falls below.'];
     }
 
     /** @return list<string> */
@@ -272,10 +370,18 @@ final class Expectations
         return $values;
     }
 
-    /** The run that an expectation is about, as a setting of the model itself; null where that cannot be: with another start. */
-    public static function setting(Analysis $analysis, Expectation $e): ?Setting
+    /**
+     * The run that an expectation is about, as a setting of the model itself; null where that cannot be: with another start.
+     *
+     * @param  array{failed: int, values: array<string, float>, seed: int}|null  $worst  of many runs the one that check() told
+     */
+    public static function setting(Analysis $analysis, Expectation $e, ?array $worst = null): ?Setting
     {
-        return $e->starts === [] ? (new Setting(self::values($analysis, $e)))->over($e->when) : null;
+        return match (true) {
+            $e->starts !== [] => null,
+            $worst === null => (new Setting(self::values($analysis, $e)))->over($e->when),
+            default => (new Setting($worst['values'], seed: $worst['seed']))->over($e->when),
+        };
     }
 
     /** What it is held against: the run as it is, but over the same time. */
@@ -284,15 +390,27 @@ final class Expectations
         return (new Setting(time: $e->when->time, seed: $e->when->seed, limits: $e->when->limits))->over($this->base);
     }
 
-    /** @return Trajectory|string the run at every step, or why there is none */
-    private function run(Setting $setting): Trajectory|string
+    /** Only of what prepared() gave. */
+    private function run(Setting $setting): Trajectory
     {
-        $key = json_encode($setting->toRecord(), JSON_PARTIAL_OUTPUT_ON_ERROR) ?: '';
+        $prepared = $this->prepared($setting);
+        assert($prepared instanceof PreparedRun);
 
-        return $this->runs[$key] ??= $this->made($setting);
+        return $this->runs[self::keyOf($setting)] ??= $prepared->run();
     }
 
-    private function made(Setting $setting): Trajectory|string
+    private static function keyOf(Setting $setting): string
+    {
+        return json_encode($setting->toRecord(), JSON_PARTIAL_OUTPUT_ON_ERROR) ?: '';
+    }
+
+    /** @return PreparedRun|string a run at every step, or why there is none */
+    private function prepared(Setting $setting): PreparedRun|string
+    {
+        return $this->prepared[self::keyOf($setting)] ??= $this->making($setting);
+    }
+
+    private function making(Setting $setting): PreparedRun|string
     {
         try {
             $trial = Trial::of($this->model, $setting);
@@ -308,9 +426,12 @@ final class Expectations
                 ),
             );
 
-            return $this->simulator
-                ->prepare($trial->analysis, new RunOptions($s->parameters, $time, $s->seed, $s->grain, $s->watch), $wanted)
-                ->run();
+            return $this->simulator->prepare(
+                $trial->analysis,
+                new RunOptions($s->parameters, $time, $s->seed, $s->grain, $s->watch),
+                $wanted,
+                max(1, ...array_map(static fn (Expectation $e): int => $e->runs, $this->all)),
+            );
         } catch (RunRefused|NotUnderstood $e) {
             return $e->getMessage();
         }

@@ -19,8 +19,8 @@ final readonly class Indices
 {
     private const RESAMPLES = 200;
 
-    /** @param  list<list<float>>  $draws  of each run */
-    private function __construct(public int $inputs, public int $samples, private array $draws, private int $seed)
+    /** @param  list<list<float>>  $base  of each base sample, the draws of the first and then those of the second */
+    private function __construct(public int $inputs, public int $samples, private array $base, private int $seed)
     {
     }
 
@@ -44,45 +44,38 @@ final readonly class Indices
         // Both samples together are one design, whose even spread serves either.
         $both = [...$inputs, ...array_map(static fn (string $i): string => "$i, other", $inputs)];
         $design = Design::of(2 * $k <= 40 ? 'sobol' : 'random', $both, $samples, $seed);
-        $draws = [];
-        for ($sample = 0; $sample < $samples; $sample++) {
-            $row = $design->draws($sample);
-            [$a, $b] = [array_slice($row, 0, $k), array_slice($row, $k)];
-            array_push($draws, $a, $b);
-            foreach (array_keys($inputs) as $i) {
-                $mixed = $a;
-                $mixed[$i] = $b[$i];
-                $draws[] = array_values($mixed);
-            }
-        }
 
-        return new self($k, $samples, $draws, $seed);
+        return new self($k, $samples, array_map($design->draws(...), range(0, $samples - 1)), $seed);
     }
 
     public function runs(): int
     {
-        return count($this->draws);
+        return $this->samples * ($this->inputs + 2);
     }
 
     /** @return list<float> of the open interval from 0 to 1, one for each input */
     public function draws(int $run): array
     {
-        return $this->draws[$run];
+        $row = $this->base[intdiv($run, $this->inputs + 2)];
+        $which = $run % ($this->inputs + 2);
+        if ($which === 1) {
+            return array_slice($row, $this->inputs);
+        }
+        $draws = array_slice($row, 0, $this->inputs);
+        if ($which > 1) {
+            $draws[$which - 2] = $row[$this->inputs + $which - 2];
+        }
+
+        return array_values($draws);
     }
 
     /**
-     * @param  list<?float>  $values  an outcome of each run; null where it failed, which leaves its base sample out
+     * @param  array<int, ?float>  $values  an outcome of each run; null or absent where it failed or is not made, which leaves its base sample out
      * @return array{mean: ?float, variance: ?float, inputs: list<array{first: ?float, total: ?float, first_error: ?float, total_error: ?float}>}
      */
     public function from(array $values): array
     {
-        $rows = [];
-        for ($sample = 0; $sample < $this->samples; $sample++) {
-            $row = array_slice($values, $sample * ($this->inputs + 2), $this->inputs + 2);
-            if (array_filter($row, static fn (?float $v): bool => $v === null || ! is_finite($v)) === []) {
-                $rows[] = array_map(floatval(...), $row);
-            }
-        }
+        $rows = $this->rows($values);
         $unknown = ['first' => null, 'total' => null, 'first_error' => null, 'total_error' => null];
         $base = array_merge(array_column($rows, 0), array_column($rows, 1));
         $all = Summary::of($base, []);
@@ -125,6 +118,50 @@ final readonly class Indices
                 array_keys($plain),
             ),
         ];
+    }
+
+    /**
+     * The first order alone, without errors: one moment of many.
+     *
+     * @param  array<int, ?float>  $values  by run; null or absent where it is not known
+     * @return list<?float> of each input; null where all runs are the same
+     */
+    public function first(array $values): array
+    {
+        $rows = $this->rows($values);
+        $base = Summary::of([...array_column($rows, 0), ...array_column($rows, 1)], []);
+        if ($base === null || count($rows) < 4 || $base->max - $base->min <= 1e-12 * max(abs($base->max), abs($base->min))) {
+            return array_fill(0, $this->inputs, null);
+        }
+        $columns = array_map(static fn (int $c): array => array_column($rows, $c), range(0, $this->inputs + 1));
+
+        return array_map(
+            static fn (array $one): ?float => is_finite($one[0]) ? $one[0] : null,
+            self::indices($columns, range(0, count($rows) - 1), $base->mean),
+        );
+    }
+
+    /**
+     * @param  array<int, ?float>  $values
+     * @return list<list<float>> of each base sample of which all runs are known: both samples, then the mixed ones
+     */
+    private function rows(array $values): array
+    {
+        $rows = [];
+        $wide = $this->inputs + 2;
+        for ($sample = 0; $sample < $this->samples; $sample++) {
+            $row = [];
+            for ($run = $sample * $wide; $run < ($sample + 1) * $wide; $run++) {
+                $v = $values[$run] ?? NAN;
+                if (! is_finite($v)) {
+                    continue 2;
+                }
+                $row[] = $v;
+            }
+            $rows[] = $row;
+        }
+
+        return $rows;
     }
 
     /**

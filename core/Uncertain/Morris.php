@@ -79,7 +79,7 @@ final readonly class Morris
     }
 
     /**
-     * @param  list<?float>  $values  an outcome of each run; null where it failed, which leaves two steps out
+     * @param  array<int, ?float>  $values  an outcome of each run; null or absent where it failed or is not made, which leaves two steps out
      * @return list<array{mean: ?float, mean_size: ?float, sd: ?float}> of the elementary effects of each input
      */
     public function from(array $values): array

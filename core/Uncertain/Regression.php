@@ -32,6 +32,18 @@ final readonly class Regression
     }
 
     /**
+     * The standardised coefficients of values alone.
+     *
+     * @param  list<list<float>>  $inputs  a column for each
+     * @param  list<float>  $outcome
+     * @return list<?float> null where an input, or the outcome, stays the same
+     */
+    public static function line(array $inputs, array $outcome): array
+    {
+        return self::fitted($inputs, $outcome)[0];
+    }
+
+    /**
      * @param  list<list<float>>  $inputs
      * @param  list<float>  $outcome
      * @return array{list<?float>, ?float}

@@ -21,7 +21,11 @@ use MerryOrbit\Core\Uncertain\Extremes;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
-/** Sentences that a model must satisfy: each shape true and false at its edge, on courses that are known. */
+/**
+ * Sentences that a model must satisfy: each shape true and false at its edge, on courses that are known.
+ *
+ * @phpstan-import-type Told from Expectations
+ */
 final class ExpectationTest extends TestCase
 {
     use Commanded;
@@ -51,7 +55,7 @@ final class ExpectationTest extends TestCase
 
     /**
      * @param  array<string, mixed>  $fields
-     * @return array{id: string, name: string, holds: ?bool, at: ?float, by: ?float, sentence: string}
+     * @return Told
      */
     private static function told(array $fields, ?Model $model = null): array
     {
@@ -244,6 +248,61 @@ final class ExpectationTest extends TestCase
         self::assertTrue(Expectations::check(Build::simulator(), self::model(), $all, $base)[0]['holds']);
         $told = self::told(['of' => 'heap', 'shape' => 'never-more', 'factors' => ['slope' => 2], 'when' => ['time' => ['end' => 4]]]);
         self::assertSame([false, 0.125], [$told['holds'], $told['at']]);
+    }
+
+    /** A Latin hypercube of 200 has 50 slopes in each quarter of their range, so it is known in how many runs a limit is passed. */
+    private static function uncertain(): Model
+    {
+        $law = ['kind' => 'put', 'part' => 'uncertain', 'id' => 'u', 'fields' => ['of' => 'slope', 'law' => 'uniform(0, 4)']];
+
+        return EditReader::read($law)->apply(self::model());
+    }
+
+    public function test_over_all_runs_under_uncertainty_it_is_told_in_how_many_it_holds(): void
+    {
+        $limit = ['of' => 'line', 'shape' => 'never-above', 'value' => 30, 'runs' => 200];
+        $told = self::told($limit, self::uncertain());
+        self::assertFalse($told['holds']);
+        self::assertStringStartsWith('It holds in 150 of 200 runs; at the worst, with slope ', $told['sentence']);
+        self::assertSame(50, $told['worst']['failed'] ?? null);
+        // The worst is the steepest, which is in the last of 200 strata.
+        $slope = $told['worst']['values']['slope'] ?? 0.0;
+        self::assertGreaterThan(3.98, $slope);
+        self::assertEqualsWithDelta(10 * $slope - 30, $told['by'], 1e-9);
+        // The edge of what is asked.
+        self::assertTrue(self::told([...$limit, 'part' => 0.75], self::uncertain())['holds']);
+        self::assertFalse(self::told([...$limit, 'part' => 0.7501], self::uncertain())['holds']);
+        self::assertSame('It holds in all 200 runs.', self::told([...$limit, 'value' => 40], self::uncertain())['sentence']);
+    }
+
+    public function test_conditions_stand_over_what_is_drawn_and_are_held_against_the_same_draws(): void
+    {
+        $model = self::uncertain();
+        $limit = ['of' => 'line', 'shape' => 'never-above', 'value' => 30, 'runs' => 200];
+        // Half the slope is at most 2; one slope for all leaves nothing to be drawn.
+        self::assertTrue(self::told([...$limit, 'factors' => ['slope' => 0.5], 'value' => 20], $model)['holds']);
+        self::assertSame(
+            'It holds in 100 of 200 runs',
+            substr(self::told([...$limit, 'factors' => ['slope' => 0.5], 'value' => 10], $model)['sentence'], 0, 27),
+        );
+        self::assertTrue(self::told([...$limit, 'when' => ['parameters' => ['slope' => 3]]], $model)['holds']);
+        self::assertFalse(self::told([...$limit, 'when' => ['parameters' => ['slope' => 3.01]]], $model)['holds']);
+        $more = ['of' => 'line', 'shape' => 'never-more', 'runs' => 200];
+        self::assertTrue(self::told([...$more, 'factors' => ['slope' => 0.99]], $model)['holds'], 'run by run, whatever is drawn');
+        self::assertSame(200, self::told([...$more, 'factors' => ['slope' => 1.01]], $model)['worst']['failed'] ?? null);
+    }
+
+    public function test_without_uncertainty_or_time_runs_are_not_passed_as_right(): void
+    {
+        $limit = ['of' => 'line', 'shape' => 'never-above', 'value' => 40, 'runs' => 200];
+        self::assertNull(self::told($limit)['holds']);
+        self::assertStringContainsString('Nothing is uncertain', self::told($limit)['sentence']);
+        $late = Expectations::check(Build::simulator(), self::put(self::uncertain(), $limit), until: 1)[0];
+        self::assertNull($late['holds']);
+        self::assertStringContainsString('time was up', $late['sentence']);
+        $analysis = Analyser::analyse(self::uncertain());
+        $e = Expectation::read([...$limit, 'id' => 'x', 'part' => 0.95])->settled(self::uncertain());
+        self::assertSame('In 95 % of 200 runs under uncertainty, line must never be above 40.', ExpectationWords::of($analysis, $e));
     }
 
     public function test_it_is_part_of_the_document_by_id_and_of_files_by_name(): void

@@ -6,7 +6,6 @@ namespace Tests\Feature;
 
 use App\Models\Ensemble;
 use App\Models\EnsemblePart;
-use App\Models\ModelDocument;
 use App\Models\User;
 use App\Runs\Results;
 use App\Studies\StudyMaker;
@@ -22,54 +21,7 @@ use Tests\Core\Build;
 /** Many runs under uncertainty, and nudges, through the API. */
 final class UncertainTest extends TestCase
 {
-    /** A tank that drains at a rate of mean 1: at time 4 it holds 10 − 4 · rate. */
-    private function tank(): ModelDocument
-    {
-        $model = Build::model(
-            ['rate' => '1', 'other' => '2'],
-            ['tank' => '10'],
-            ['drain' => ['rate', 'from' => 'tank']],
-            ['both' => 'rate * other'],
-            new TimeSettings(0, 4, 0.5, 'year', Method::Euler),
-        );
-        $document = StudyMaker::make(User::demoAnalyst(), $model)->load('model')->model;
-        $this->say($document, 'uncertain', 'u1', ['of' => 'rate', 'law' => 'normal(1, 0.2)']);
-
-        return $document;
-    }
-
-    /** @param  array<string, mixed>  $fields */
-    private function say(ModelDocument $model, string $part, string $id, array $fields): void
-    {
-        $this->edit($model, ['kind' => 'put', 'part' => $part, 'id' => $id, 'fields' => $fields])->assertOk();
-    }
-
-    /**
-     * @param  array<string, mixed>  $asked
-     * @return array<string, mixed> the first ensemble
-     */
-    private function run0(ModelDocument $model, array $asked = []): array
-    {
-        /** @var list<array<string, mixed>> $made */
-        $made = $this->postJson("/api/models/$model->id/ensembles", $asked)
-            ->assertCreated()
-            ->json('ensembles');
-
-        return $made[0];
-    }
-
-    /** @return array<string, mixed> */
-    private function told(ModelDocument $model, mixed $id, string $what): array
-    {
-        self::assertIsString($id);
-
-        /** @var array<string, mixed> $told */
-        $told = $this->getJson("/api/models/$model->id/ensembles/$id$what")
-            ->assertOk()
-            ->json();
-
-        return $told;
-    }
+    use MakesManyRuns;
 
     public function test_a_thousand_runs_have_the_law_that_is_known(): void
     {

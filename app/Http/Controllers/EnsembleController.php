@@ -9,18 +9,28 @@ use App\Models\ModelDocument;
 use App\Models\User;
 use App\Uncertain\Ensembles;
 use App\Uncertain\EnsembleView;
+use App\Uncertain\MattersView;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Uncertain\Design;
+use MerryOrbit\Core\Uncertain\EnsemblePlan;
 
 /** Many runs under uncertainty, and what they come to. */
 final class EnsembleController
 {
-    public function index(ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    public function index(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
+        $purpose = $request->string('purpose', 'spread')->toString();
         /** @var \Illuminate\Support\Collection<int, Ensemble> $last */
-        $last = $model->ensembles()->where('user_id', $user->id)->latest()->orderByDesc('id')->take(Ensembles::MOST_SCENARIOS)->get();
+        $last = $model
+            ->ensembles()
+            ->where('user_id', $user->id)
+            ->where('purpose', $purpose)
+            ->latest()
+            ->orderByDesc('id')
+            ->take(Ensembles::MOST_SCENARIOS)
+            ->get();
 
         return new JsonResponse(['ensembles' => $last->map(static fn (Ensemble $e): array => (new EnsembleView($e))->state())->all()]);
     }
@@ -28,18 +38,20 @@ final class EnsembleController
     public function store(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
         $most = Ensembles::MOST_RUNS;
-        /** @var array{runs?: int, sample?: value-of<Design::KINDS>, seed?: int, scenarios?: list<?string>} $given */
+        /** @var array{runs?: int, sample?: value-of<Design::KINDS>, seed?: int, purpose?: value-of<EnsemblePlan::PURPOSES>, scenarios?: list<?string>} $given */
         $given = $request->validate(
             [
                 'runs' => ['integer', 'min:1', "max:$most"],
                 'sample' => ['string', 'in:'.implode(',', Design::KINDS)],
                 'seed' => ['integer'],
+                'purpose' => ['string', 'in:'.implode(',', EnsemblePlan::PURPOSES)],
                 'scenarios' => ['list', 'min:1', 'max:'.Ensembles::MOST_SCENARIOS],
                 'scenarios.*' => ['nullable', 'string', 'max:40'],
             ],
             [
                 'runs.*' => 'Make 1 to '.number_format($most).' runs at once; the command line makes more.',
                 'sample.*' => 'The draws are random, a latin hypercube, or a sobol sequence.',
+                'purpose.*' => 'The runs are for the spread, for indices, or for morris.',
                 'scenarios*' => 'Run up to '.Ensembles::MOST_SCENARIOS.' scenarios under the same draws.',
             ],
         );
@@ -52,6 +64,7 @@ final class EnsembleController
             $given['sample'] ?? 'latin',
             $given['runs'] ?? 1_000,
             $given['seed'] ?? 1,
+            $given['purpose'] ?? 'spread',
         );
 
         return new JsonResponse(['ensembles' => array_map(static fn (Ensemble $e): array => (new EnsembleView($e))->state(), $made)], 201);
@@ -59,8 +72,7 @@ final class EnsembleController
 
     public function show(ModelDocument $model, string $ensemble): JsonResponse
     {
-        /** @var Ensemble $row */
-        $row = $model->ensembles()->findOrFail($ensemble);
+        $row = self::row($model, $ensemble);
         Ensembles::help($row);
 
         return new JsonResponse((new EnsembleView($row))->state());
@@ -73,17 +85,15 @@ final class EnsembleController
             ['runs' => ['integer', 'min:0', 'max:'.Ensembles::MOST_RUNS]],
             ['runs.*' => 'Say how many runs more, or 0 for those that are missing.'],
         );
-        /** @var Ensemble $row */
-        $row = $model->ensembles()->findOrFail($ensemble);
+        $row = Ensembles::goOn(self::row($model, $ensemble), $request->integer('runs'));
 
-        return new JsonResponse((new EnsembleView(Ensembles::goOn($row, $request->integer('runs'))))->state());
+        return new JsonResponse((new EnsembleView($row))->state());
     }
 
     /** What is made already stays. */
     public function destroy(ModelDocument $model, string $ensemble): JsonResponse
     {
-        /** @var Ensemble $row */
-        $row = $model->ensembles()->findOrFail($ensemble);
+        $row = self::row($model, $ensemble);
         Ensembles::stop($row);
 
         return new JsonResponse((new EnsembleView($row))->state());
@@ -128,8 +138,18 @@ final class EnsembleController
     public function matters(Request $request, ModelDocument $model, string $ensemble): JsonResponse
     {
         return new JsonResponse(
-            self::of($model, $ensemble)->matters($request->string('outcome')->toString(), $request->string('input')->toString()),
+            self::matter($model, $ensemble)->followed($request->string('outcome')->toString(), $request->string('input')->toString()),
         );
+    }
+
+    public function indices(Request $request, ModelDocument $model, string $ensemble): JsonResponse
+    {
+        return new JsonResponse(self::matter($model, $ensemble)->indices($request->string('outcome')->toString()));
+    }
+
+    public function shares(Request $request, ModelDocument $model, string $ensemble): JsonResponse
+    {
+        return new JsonResponse(self::matter($model, $ensemble)->over($request->string('of')->toString()));
     }
 
     public function against(Request $request, ModelDocument $model, string $ensemble, string $other): JsonResponse
@@ -139,9 +159,19 @@ final class EnsembleController
 
     private static function of(ModelDocument $model, string $ensemble): EnsembleView
     {
+        return new EnsembleView(self::row($model, $ensemble));
+    }
+
+    private static function matter(ModelDocument $model, string $ensemble): MattersView
+    {
+        return new MattersView(self::row($model, $ensemble));
+    }
+
+    private static function row(ModelDocument $model, string $ensemble): Ensemble
+    {
         /** @var Ensemble $row */
         $row = $model->ensembles()->findOrFail($ensemble);
 
-        return new EnsembleView($row);
+        return $row;
     }
 }

@@ -20,6 +20,9 @@ final class ExpectationController
     /** So many are tried at once that are not part of the study. */
     private const MOST = 200;
 
+    /** Seconds for what is expected of many runs: it is checked again after every change. */
+    private const SECONDS = 20.0;
+
     /** All of the study. */
     public function index(ModelDocument $model): JsonResponse
     {
@@ -71,13 +74,18 @@ final class ExpectationController
         $analysis = Analyser::analyse($core);
         $by = array_column(array_map(static fn (Expectation $e): array => ['id' => $e->id, 'e' => $e], $all), 'e', 'id');
 
-        return array_map(
-            static fn (array $one): array => [
+        $told = Expectations::check(Engine::inRequest(), $core, $all, until: (int) (hrtime(true) + self::SECONDS * 1e9));
+
+        return array_map(static function (array $one) use ($analysis, $by): array {
+            $e = $by[$one['id']];
+            $setting = Expectations::setting($analysis, $e, $one['worst']);
+            unset($one['worst']);
+
+            return [
                 ...$one,
-                'expected' => ExpectationWords::of($analysis, $by[$one['id']]),
-                'setting' => ($setting = Expectations::setting($analysis, $by[$one['id']])) === null ? null : (object) $setting->toRecord(),
-            ],
-            Expectations::check(Engine::inRequest(), $core, $all),
-        );
+                'expected' => ExpectationWords::of($analysis, $e),
+                'setting' => $setting === null ? null : (object) $setting->toRecord(),
+            ];
+        }, $told);
     }
 }

@@ -62,7 +62,7 @@ export interface FindingRecord {
     title: string
     words?: string
     view: {
-        kind: 'plot' | 'table' | 'trail' | 'sheet' | 'comparison' | 'spread' | 'nudge'
+        kind: 'plot' | 'table' | 'trail' | 'sheet' | 'comparison' | 'spread' | 'nudge' | 'candidates'
     } & Record<string, unknown>
     place?: number
 }
@@ -265,6 +265,8 @@ export interface ExpectationRecord {
     share?: number
     from?: number
     until?: number
+    runs?: number
+    part?: number
     off?: boolean
     place?: number
 }

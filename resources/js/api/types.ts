@@ -108,6 +108,8 @@ export type Bands = Described['Bands']
 export type Lying = Described['Lying']
 export type OutcomeSummary = Described['OutcomeSummary']
 export type Mattering = Described['Mattering']
+export type InputIndices = Described['InputIndices']
+export type SharesOver = Described['SharesOver']
 export type BeatenBy = Described['AgainstOther']
 export type Nudged = Described['Nudged']
 /** A distribution as it is shown. */

@@ -6,12 +6,14 @@ import type {
     Distribution,
     Ensemble,
     Expected,
+    InputIndices,
     Lying,
     Mattering,
     Nudged,
     OutcomeSummary,
     RunRef,
     Setting,
+    SharesOver,
 } from './types'
 
 const asked = (fields: Record<string, string | number | boolean | undefined>) =>
@@ -28,6 +30,7 @@ export interface EnsembleWish {
     seed: number
     /** Ids; empty for the present setting. */ scenarios: string[]
     setting: Setting
+    /** Indices and steps draw in a way of their own. */ purpose?: Ensemble['purpose']
 }
 
 export interface Draws {
@@ -49,7 +52,8 @@ export const uncertain = {
     combine: (id: string, wish: { run: RunRef; of?: string; many?: boolean }) => json<Combined>('POST', `models/${id}/candidates`, wish),
     nudge: (id: string, wish: { run: RunRef; by: number | null; kinds: string[]; of?: string }) =>
         json<Nudged>('POST', `models/${id}/nudge`, wish),
-    last: async (id: string) => (await json<{ ensembles: Ensemble[] }>('GET', `models/${id}/ensembles`)).ensembles,
+    last: async (id: string, purpose: Ensemble['purpose'] = 'spread') =>
+        (await json<{ ensembles: Ensemble[] }>('GET', `models/${id}/ensembles?${asked({ purpose })}`)).ensembles,
     make: async (id: string, wish: EnsembleWish) =>
         (await json<{ ensembles: Ensemble[] }>('POST', `models/${id}/ensembles`, wish)).ensembles,
     state: (id: string, ensemble: string) => json<Ensemble>('GET', `models/${id}/ensembles/${ensemble}`),
@@ -64,6 +68,10 @@ export const uncertain = {
         json<Draws>('GET', `models/${id}/ensembles/${ensemble}/draws?${asked(wish)}`),
     matters: (id: string, ensemble: string, wish: { outcome: string; input: string }) =>
         json<Mattering>('GET', `models/${id}/ensembles/${ensemble}/matters?${asked(wish)}`),
+    indices: (id: string, ensemble: string, outcome: string) =>
+        json<InputIndices>('GET', `models/${id}/ensembles/${ensemble}/indices?${asked({ outcome })}`),
+    shares: (id: string, ensemble: string, of: string) =>
+        json<SharesOver>('GET', `models/${id}/ensembles/${ensemble}/shares?${asked({ of })}`),
     against: (id: string, ensemble: string, other: string, outcome: string) =>
         json<BeatenBy>('GET', `models/${id}/ensembles/${ensemble}/against/${other}?${asked({ outcome })}`),
 }

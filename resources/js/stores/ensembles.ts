@@ -1,21 +1,19 @@
 import { useStorage } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import { uncertain } from '@/api/uncertain'
 import type { Ensemble } from '@/api/types'
+import { useFollowed } from './following'
 import { useModel } from './model'
 import { useNotices } from './notices'
 import { useRuns } from './runs'
 import { studyStore } from './studyStore'
-
-/** Milliseconds between two looks at how far runs are. */
-const POLL = 400
 
 /** The many runs that the window looks at: those made last, one for each setting, all under the same draws. */
 export const useEnsembles = studyStore('ensembles', () => {
     const model = useModel()
     const runs = useRuns()
     const notices = useNotices()
-    const all = shallowRef<Ensemble[]>([])
+    const { all, busy, put, follow } = useFollowed(() => model.id)
     /** Which of them is drawn with its bands, by id. */
     const chosen = ref('')
     /** The key of the variable whose spread is looked at. */
@@ -28,7 +26,6 @@ export const useEnsembles = studyStore('ensembles', () => {
         scenarios: [''],
     })
     const shown = computed(() => all.value.find((e) => e.id === chosen.value) ?? all.value[0] ?? null)
-    const busy = computed(() => all.value.some((e) => !e.finished && !e.stopped))
     /** The model gives other numbers since, or other things are uncertain. */
     const inputs = computed(() => Object.values(model.model.uncertain ?? {}).filter((u) => !u.off))
     const isOlder = (e: Ensemble) => {
@@ -43,10 +40,12 @@ export const useEnsembles = studyStore('ensembles', () => {
                 drawn.map((u) => `${keyOf(u)} ${u.law.trim()}`),
                 e.inputs.map((i) => `${i.key} ${i.law}`),
             ) ||
-            !same(
-                pairs.map((p) => `${p.one} ${p.other} ${p.rank}`),
-                e.together.map((t) => `${t.one} ${t.other} ${t.rank}`),
-            )
+            // Those that ask which inputs matter draw each apart.
+            (e.purpose === 'spread' &&
+                !same(
+                    pairs.map((p) => `${p.one} ${p.other} ${p.rank}`),
+                    e.together.map((t) => `${t.one} ${t.other} ${t.rank}`),
+                ))
         )
     }
 
@@ -66,30 +65,6 @@ export const useEnsembles = studyStore('ensembles', () => {
             notices.trouble((error as Error).message)
             return undefined
         }
-    }
-
-    const put = (one: Ensemble) => {
-        all.value = all.value.map((e) => (e.id === one.id ? one : e))
-    }
-    let following = 0
-    /** Follows them as long as something is to come. */
-    function follow() {
-        window.clearTimeout(following)
-        if (!busy.value) {
-            return
-        }
-        following = window.setTimeout(() => {
-            void Promise.all(
-                all.value
-                    .filter((e) => !e.finished && !e.stopped)
-                    .map(async (e) => {
-                        put(await uncertain.state(model.id, e.id))
-                    }),
-            ).then(follow, () => {
-                // A look that failed is made up for by the next.
-                following = window.setTimeout(follow, 2000)
-            })
-        }, POLL)
     }
 
     /** Those that were made last, together. */
@@ -140,7 +115,7 @@ export const useEnsembles = studyStore('ensembles', () => {
         )
     const more = (count: number) => each((e) => uncertain.more(model.id, e.id, count))
 
-    return { all, of, chosen, shown, busy, asking, wish, inputs, isOlder, nameOf, load, make, stop, more }
+    return { all, of, chosen, shown, busy, asking, wish, inputs, isOlder, nameOf, said, load, make, stop, more }
 })
 
 /** What is drawn: a parameter, or an element of one. */

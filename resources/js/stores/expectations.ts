@@ -16,6 +16,8 @@ export const useExpectations = studyStore('expectations', () => {
     const all = computed(() => Object.values(model.model.expectations ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0)))
     const watched = computed(() => all.value.filter((e) => !e.off))
     const failing = computed(() => watched.value.filter((e) => told.value[e.id] && told.value[e.id]?.holds !== true))
+    /** What is drawn matters where one is expected of many runs. */
+    const draws = computed(() => (watched.value.some((e) => e.runs) ? [model.model.uncertain, model.model.rankPairs] : null))
     let again = false
 
     async function check() {
@@ -38,7 +40,7 @@ export const useExpectations = studyStore('expectations', () => {
     }
     let timer = 0
     watch(
-        () => (model.loaded && watched.value.length ? JSON.stringify([model.model.meaning, model.model.expectations]) : ''),
+        () => (model.loaded && watched.value.length ? JSON.stringify([model.model.meaning, model.model.expectations, draws.value]) : ''),
         (now) => {
             window.clearTimeout(timer)
             if (!now) {

@@ -128,7 +128,7 @@ const question = computed(() => {
                 >, with {{ ((shown.selection ?? []) as string[]).map(nameOf).join(', ') }}</template
             >.
         </p>
-        <ManyRunsFound v-else-if="shown.kind === 'spread' || shown.kind === 'nudge'" :view="shown" />
+        <ManyRunsFound v-else-if="['spread', 'nudge', 'candidates'].includes(shown.kind)" :view="shown" />
         <template v-else-if="shown.kind === 'trail'">
             <p class="question">{{ question }}</p>
             <ul>

@@ -81,7 +81,7 @@ function show(f: Finding) {
             view.playhead = f.view.time
         }
         view.go({ place: 'try', stage: 'trail' })
-    } else if (f.view.kind === 'spread' || f.view.kind === 'nudge') {
+    } else if (['spread', 'nudge', 'candidates'].includes(f.view.kind)) {
         view.go({ place: 'try', stage: f.view.kind })
     } else if (f.view.kind === 'comparison') {
         view.go({ place: 'try', stage: 'scenarios' })

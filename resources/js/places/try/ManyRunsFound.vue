@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { EnsembleWish } from '@/api/uncertain'
-import type { Edit, Finding } from '@/api/types'
+import type { Combined, Edit, Finding, Setting } from '@/api/types'
 import { keyOf, useEnsembles } from '@/stores/ensembles'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { newId } from '@/ui/ids'
-import { short, shownUnit } from '@/ui/numbers'
+import { counted, short, shownUnit } from '@/ui/numbers'
+import { nameOf as combination } from './candidates/combined'
 
 /** A finding of many runs: with what they were made, and how they are made again. */
 const { view: kept } = defineProps<{ view: Finding['view'] }>()
@@ -27,8 +28,15 @@ interface Found {
     unit?: string
     outcome?: string
     base?: number | null
+    setting?: Setting
+    lists?: { of: string; values: number[]; ticked: number[] }[]
+    dimensions?: Combined['dimensions']
+    fixed?: Record<string, number>
+    results?: (number | null)[]
     effects?: { name: string; low: number | null; high: number | null }[]
 }
+/** So many combinations are told one by one. */
+const FEW = 12
 const found = computed(() => kept as Found)
 const nameOf = (key: string) => look.nameOf(key) ?? 'something that is gone'
 /** What is uncertain otherwise today. */
@@ -60,6 +68,32 @@ async function again() {
     view.go({ place: 'try', stage: 'spread' })
     await ensembles.make()
 }
+/** All of few combinations; of many, the least and the greatest. */
+const combinations = computed(() => {
+    const { dimensions = [], fixed = {}, results = [] } = found.value
+    const all = results.map((r, i) => ({ name: combination({ dimensions, fixed }, i, model) || 'as it is', result: r }))
+    const known = all.filter((c) => c.result !== null).sort((a, b) => (a.result as number) - (b.result as number))
+    return all.length <= FEW ? all : [...known.slice(0, 1), ...known.slice(-1)]
+})
+/** Lists and ticks as they were, and the dials: all that is ticked since is unticked. */
+async function tickAgain() {
+    const own = Object.values(model.model.candidates ?? {})
+    const lists = (found.value.lists ?? []).filter((l) => model.model.elements[l.of])
+    const edits = [
+        ...lists.map((l): Edit => {
+            const id = own.find((c) => c.of === l.of)?.id ?? newId()
+            return { kind: 'put', part: 'candidates', id, fields: { ...l } }
+        }),
+        ...own
+            .filter((c) => c.ticked?.length && !lists.some((l) => l.of === c.of))
+            .map((c): Edit => ({ kind: 'put', part: 'candidates', id: c.id, fields: { ticked: [] } })),
+    ]
+    if (edits.length && !(await model.together(edits, 'Ticked the candidates of a finding'))) {
+        return
+    }
+    runs.put(found.value.setting ?? {})
+    view.go({ place: 'try', stage: 'candidates' })
+}
 </script>
 
 <template>
@@ -71,6 +105,18 @@ async function again() {
         </p>
         <p v-if="changed.length" class="soft">{{ changed.map((i) => nameOf(i.key)).join(', ') }} is given otherwise today.</p>
         <Button class="button" @click="again">Make these runs again</Button>
+    </div>
+    <div v-else-if="found.kind === 'candidates'" class="found">
+        <p>
+            <b>{{ found.outcome }}</b><template v-if="shownUnit(found.unit ?? '')">, in {{ shownUnit(found.unit ?? '') }}</template
+            >:
+            <template v-if="(found.results?.length ?? 0) > FEW"
+                >the least and the greatest of {{ counted(found.results?.length ?? 0, 'combination') }}: </template
+            ><template v-for="(c, k) in combinations" :key="c.name"
+                >{{ k ? '; ' : '' }}{{ c.name }} <b>{{ short(c.result, { unit: found.unit }) }}</b></template
+            >.
+        </p>
+        <Button class="button" @click="tickAgain">Tick these again</Button>
     </div>
     <div v-else class="found">
         <p>

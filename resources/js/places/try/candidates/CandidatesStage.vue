@@ -5,7 +5,9 @@ import type { Thing } from '@/api/types'
 import VariableField from '@/find/VariableField.vue'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
+import { useRuns } from '@/stores/runs'
 import { fieldText, fieldValue, shownUnit, short } from '@/ui/numbers'
+import FindingForm from '../FindingForm.vue'
 import OutcomeChips from '../OutcomeChips.vue'
 import TryTabs from '../TryTabs.vue'
 import CombinedTable from './CombinedTable.vue'
@@ -15,6 +17,7 @@ import { AT_ONCE, useCandidates } from './useCandidates'
 /** Values that parameters may have: those that are ticked are tried in all combinations. */
 const model = useModel()
 const notices = useNotices()
+const runs = useRuns()
 const candidates = useCandidates()
 const { all, count, outcome, told, trouble, busy, older, what } = candidates
 const parameters = computed(() => model.things.filter((t) => t.kind === 'parameter' && !t.along))
@@ -66,11 +69,27 @@ const words = computed(() => {
           ? '1 run'
           : `${count.value.toLocaleString()} runs`
 })
+/** The list of values and the ticks come back with it; the numbers stand in words. */
+const finding = () => ({
+    kind: 'candidates' as const,
+    outcome: what.value.words,
+    unit: what.value.unit,
+    setting: runs.setting,
+    lists: rows.value.map((r) => ({ of: r.of, values: r.values, ticked: r.ticked ?? [] })),
+    dimensions: told.value?.dimensions ?? [],
+    fixed: told.value?.fixed ?? {},
+    results: (told.value?.results ?? []).map((r) => r?.[candidates.at.value] ?? null),
+})
+/** All of a list, or none of it. */
+function tickAll(id: string, values: number[]) {
+    ticking.value = { ...ticking.value, [id]: values }
+    void candidates.put(id, { ticked: values })
+}
 </script>
 
 <template>
     <section class="leaf" aria-label="Candidates">
-        <TryTabs />
+        <TryTabs><FindingForm v-if="told" :view="finding" :title="`${what.words} by candidates`" /></TryTabs>
         <div class="stage" tabindex="0">
             <div class="bar">
                 <VariableField
@@ -109,6 +128,11 @@ const words = computed(() => {
                                 :aria-label="`${r.thing.name} ${shownValue(r.thing, v)}`"
                                 @update:model-value="tick(r.id, v)"
                             />{{ shownValue(r.thing, v) }}</label
+                        ><Button
+                            class="link"
+                            :aria-label="`${r.ticked?.length === r.values.length ? 'Untick' : 'Tick'} all of ${r.thing.name}`"
+                            @click="tickAll(r.id, r.ticked?.length === r.values.length ? [] : r.values)"
+                            >{{ r.ticked?.length === r.values.length ? 'none' : 'all' }}</Button
                         ></span
                     >
                     <form v-else class="values" @submit.prevent="keep(r.id, r.thing)">

@@ -5,6 +5,7 @@ import { uncertain } from '@/api/uncertain'
 import type { Expected, Plot } from '@/api/types'
 import { useCourses } from '@/stores/courses'
 import { useDrafts } from '@/stores/drafts'
+import { useEnsembles } from '@/stores/ensembles'
 import { useExpectations } from '@/stores/expectations'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
@@ -21,6 +22,7 @@ const courses = useCourses()
 const drafts = useDrafts()
 const notices = useNotices()
 const expectations = useExpectations()
+const ensembles = useEnsembles()
 /** What is open: the id of one, or `new`. */
 const open = ref('')
 
@@ -101,13 +103,20 @@ function show(row: (typeof rows.value)[number]) {
               .slice(0, 4)
               .map((t) => t.id)
     const setting = row.told?.setting
+    if (row.runs && row.told?.holds === true) {
+        // No single run shows it.
+        ensembles.of = of[0] ?? ''
+        view.go({ place: 'try', stage: 'spread' })
+        return
+    }
     if (!setting) {
         notices.say('A run with another start of a stock cannot be plotted; what was found stands in the sentence.')
         return
     }
-    const key = `expected:${row.id}`
+    const key = `expected:${row.id}${row.runs ? JSON.stringify(setting.parameters) : ''}`
+    const worst = row.runs ? `furthest off of ${counted(row.runs, 'run')}` : ''
     if (Object.keys(setting).length && !courses.called.some((c) => c.key === key)) {
-        courses.call(key, row.told?.expected.split(',')[0] ?? 'expected', { setting })
+        courses.call(key, worst || (row.told?.expected.split(',')[0] ?? 'expected'), { setting })
     }
     if (typeof row.told?.at === 'number') {
         view.playhead = Math.min(model.model.time.end, Math.max(model.model.time.start, row.told.at))
@@ -116,7 +125,7 @@ function show(row: (typeof rows.value)[number]) {
     const isLimit = row.shape === 'never-below' || row.shape === 'never-above' || row.shape === 'within' || row.shape === 'reaches'
     view.plot = drafts.make({
         id: newId(),
-        name: row.told?.expected ?? '',
+        name: worst ? `The run ${worst}` : (row.told?.expected ?? ''),
         of,
         ...(isLimit && ids.length === 1 && value !== undefined
             ? {

@@ -62,6 +62,10 @@ const waysOf = (id: string): { value: How; words: string }[] =>
               { value: 'is', words: 'is' },
               { value: 'times', words: 'is so many times as much:' },
           ]
+/** In the run as it is, or in many with draws of what is uncertain. */
+const extent = ref<'one' | 'many'>(known?.runs ? 'many' : 'one')
+const many = ref(literal(known?.runs ?? 100))
+const part = ref(literal(100 * (known?.part ?? 1)))
 const read = (text: string) => (text.trim() === '' ? NaN : Number(text.replace('−', '-').replace(',', '.')))
 
 const fields = computed(() => {
@@ -84,6 +88,13 @@ const fields = computed(() => {
         other: null,
         from: null,
         until: null,
+        runs: null,
+        part: null,
+    }
+    if (extent.value === 'many') {
+        const [count, share] = [read(many.value), read(part.value) / 100]
+        all.runs = Number.isFinite(count) ? Math.max(1, Math.round(count)) : 100
+        all.part = Number.isFinite(share) && share < 1 ? share : null
     }
     for (const f of about.value?.fields ?? []) {
         if (f.name === 'other') {
@@ -98,8 +109,9 @@ const fields = computed(() => {
 const told = shallowRef<Expected | null>(null)
 const refusal = ref('')
 let timer = 0
+const drawn = computed(() => Object.values(model.model.uncertain ?? {}).filter((u) => !u.off))
 watch(
-    [fields, () => model.model.meaning],
+    [fields, () => model.model.meaning, drawn],
     () => {
         window.clearTimeout(timer)
         timer = window.setTimeout(() => {
@@ -131,6 +143,12 @@ async function keep() {
         emit('close')
     }
 }
+const verdict = computed(() => {
+    const t = told.value
+    const said = t?.holds === true ? 'Holds.' : t?.holds === false ? 'Fails.' : 'Cannot be checked.'
+    const why = t?.sentence.replaceAll('`', '') ?? ''
+    return t?.holds === true && why.startsWith('It holds') ? why : `${said} ${why}`
+})
 const state = computed(() =>
     told.value === null ? '' : told.value.holds === true ? 'holds' : told.value.holds === false ? 'fails' : 'unknown',
 )
@@ -226,6 +244,26 @@ const state = computed(() =>
                     ><InputText v-model="name" class="field" placeholder="by its sentence" aria-label="Name of the expectation"
                 /></label>
             </div>
+            <div v-if="drawn.length || extent === 'many'" class="part">
+                <span class="label">in</span>
+                <ChoiceField
+                    v-model="extent"
+                    label="In which runs"
+                    :choices="[
+                        { value: 'one', words: 'the run as it is' },
+                        { value: 'many', words: 'many runs with draws of what is uncertain' },
+                    ]"
+                />
+                <template v-if="extent === 'many'">
+                    <label
+                        ><span>runs</span><InputText v-model="many" class="field number" inputmode="numeric" aria-label="How many runs"
+                    /></label>
+                    <label
+                        ><span>in at least, in %</span
+                        ><InputText v-model="part" class="field number" inputmode="decimal" aria-label="In how many of them, in %"
+                    /></label>
+                </template>
+            </div>
             <div class="part">
                 <Button class="button strong" type="submit" :disabled="!told || refusal !== ''">{{
                     known ? 'Keep the change' : 'Expect it'
@@ -236,10 +274,7 @@ const state = computed(() =>
         <div class="live" :class="state" role="status">
             <template v-if="told"
                 ><b>{{ told.expected }}</b
-                ><span
-                    >{{ told.holds === true ? 'Holds.' : told.holds === false ? 'Fails.' : 'Cannot be checked.' }}
-                    {{ told.sentence === 'It holds.' ? '' : told.sentence.replaceAll('`', '') }}</span
-                ></template
+                ><span>{{ verdict }}</span></template
             >
             <span v-else-if="refusal">{{ refusal }}</span>
             <span v-else class="soft">Say of what, and which shape it must have: whether it holds is told here.</span>
@@ -270,7 +305,7 @@ const state = computed(() =>
     gap: 8px;
 }
 .label {
-    align-self: center;
+    padding-bottom: 4px;
 }
 .condition {
     display: inline-flex;

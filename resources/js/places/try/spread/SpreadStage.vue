@@ -50,6 +50,8 @@ function choose(id: string) {
     outcome.value = ''
 }
 const parts = computed(() => (shown.value?.columns ?? []).filter((k) => look.ownerOf(k) === look.ownerOf(of.value) && k.includes('[')))
+/** Whose inputs are told: the first one, as long as none is chosen. */
+const asked = computed(() => outcome.value || (shown.value?.outcomes[0]?.id ?? ''))
 /** An outcome is looked at with its variable. */
 function pick(id: string) {
     const found = shown.value?.outcomes.find((o) => o.id === id)
@@ -204,10 +206,14 @@ const failed = computed(() => shown.value?.failed ?? 0)
                             { value: 'draws', words: 'All draws' },
                         ]"
                     />
-                    <OutcomeChips :model-value="outcome" :outcomes="shown.outcomes" @update:model-value="pick" />
+                    <OutcomeChips
+                        :model-value="below === 'matters' ? asked : outcome"
+                        :outcomes="shown.outcomes"
+                        @update:model-value="pick"
+                    />
                 </div>
                 <SummaryTable v-if="below === 'summary'" @pick="pick" />
-                <MattersPart v-else-if="below === 'matters'" :ensemble="shown" :outcome="outcome || (shown.outcomes[0]?.id ?? '')" />
+                <MattersPart v-else-if="below === 'matters'" :ensemble="shown" :outcome="asked" />
                 <DrawsTable v-else :ensemble="shown" />
             </template>
         </div>
