@@ -29,6 +29,9 @@ return [
         'turns' => 2,
         'most_seconds' => 8.0,
 
+        /* Evaluations that a request makes of many runs at once: some seconds; more is made by a worker. */
+        'most_at_once' => 6e7,
+
         /* Whether there are workers that long runs can be handed over to. */
         'workers' => (bool) env('MERRY_ORBIT_WORKERS', true),
     ],

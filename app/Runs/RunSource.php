@@ -25,6 +25,9 @@ use MerryOrbit\Core\Simulate\Trajectory;
  */
 final class RunSource
 {
+    /** Evaluations for each saved moment of a method that chooses its steps, about. */
+    private const ADAPTIVE = 40;
+
     private ?Model $model = null;
 
     private function __construct(
@@ -115,6 +118,21 @@ final class RunSource
     public function trial(): Trial
     {
         return Trial::of($this->model(), $this->setting);
+    }
+
+    /**
+     * Evaluations of an equation that one such run takes, about.
+     *
+     * @throws RunRefused
+     */
+    public function work(): float
+    {
+        [$equations, $states] = $this->trial()->analysis->size();
+        $time = $this->setting->timeOf($this->model()->time);
+
+        return (float) max(1, $time->steps()) *
+            ($time->method->isAdaptive() ? self::ADAPTIVE : count($time->method->stages())) *
+            max(1, $equations + $states);
     }
 
     /**

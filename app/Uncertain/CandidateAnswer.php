@@ -6,6 +6,7 @@ namespace App\Uncertain;
 
 use App\Models\ModelDocument;
 use App\Runs\RunSource;
+use App\Runs\Workable;
 use MerryOrbit\Core\Model\Candidate;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ColumnsAt;
@@ -13,12 +14,11 @@ use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Reduce\Outcomes;
 use MerryOrbit\Core\Reduce\Several;
-use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Combinations;
 
 /** What the page asks of candidates: the outcomes of every combination, and the course of one variable in each. */
-final readonly class CandidateAnswer
+final readonly class CandidateAnswer implements Workable
 {
     /** From here on it is refused unless so many are meant. */
     public const MANY = 1_000;
@@ -32,30 +32,44 @@ final readonly class CandidateAnswer
 
     private RunSource $source;
 
+    private Combinations $combinations;
+
     /**
      * @param  array<mixed>  $run  which run they change, as RunSource reads it
      * @param  string  $of  the key of the variable whose course is told; '' for that of the first outcome
+     * @param  bool  $many  whether more than so many runs are meant
      *
      * @throws NotUnderstood
      */
-    public function __construct(private ModelDocument $document, array $run, private string $of)
+    private function __construct(private ModelDocument $document, array $run, private string $of, private bool $many)
     {
         $this->source = RunSource::of($document, $run);
+        $all = $this->source->model()->part('candidates');
+        $candidates = array_values(array_filter($all, static fn (mixed $c): bool => $c instanceof Candidate));
+        usort($candidates, static fn (Candidate $a, Candidate $b): int => $a->place <=> $b->place);
+        $this->combinations = Combinations::of($candidates);
     }
 
-    /**
-     * @return array<string, mixed>
-     *
-     * @throws NotUnderstood|RunRefused
-     */
-    public function made(Simulator $simulator, bool $many): array
+    public static function read(ModelDocument $document, array $asked): self
+    {
+        /** @var array{run: array<mixed>, of: string, many: bool} $asked */
+        return new self($document, $asked['run'], $asked['of'], $asked['many']);
+    }
+
+    /** Of more than are allowed nothing is made. */
+    public function work(): float
+    {
+        $count = $this->combinations->count();
+
+        return $count > ($this->many ? self::MOST : self::MANY) ? 0.0 : $count * $this->source->work();
+    }
+
+    public function made(Simulator $simulator): array
     {
         $model = $this->source->model();
-        $candidates = array_values(array_filter($model->part('candidates'), static fn (mixed $c): bool => $c instanceof Candidate));
-        usort($candidates, static fn (Candidate $a, Candidate $b): int => $a->place <=> $b->place);
-        $combinations = Combinations::of($candidates);
+        $combinations = $this->combinations;
         $count = $combinations->count();
-        $most = $many ? self::MOST : self::MANY;
+        $most = $this->many ? self::MOST : self::MANY;
         if ($count > $most) {
             throw NotUnderstood::because(
                 'These are '.number_format($count).' runs, more than '.number_format($most).'. Untick some.',

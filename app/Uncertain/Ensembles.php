@@ -136,12 +136,8 @@ final class Ensembles
         $trial = $source->trial();
         $analysis = $trial->analysis;
         $outcomes = self::outcomes($analysis, $model->part('outcomes'));
-        [$equations, $states] = $analysis->size();
         $time = $source->setting->timeOf($model->time);
-        $work =
-            (float) max(1, $time->steps()) *
-            ($time->method->isAdaptive() ? 40 : count($time->method->stages())) *
-            max(1, $equations + $states);
+        $work = $source->work();
         $all = self::columns($analysis, $outcomes);
         $moments = ColumnsAt::moments($time, self::moments(count($all)));
         $first = (int) min(self::FIRST, self::AT_ONCE / $work);

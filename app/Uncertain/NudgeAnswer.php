@@ -6,6 +6,7 @@ namespace App\Uncertain;
 
 use App\Models\ModelDocument;
 use App\Runs\RunSource;
+use App\Runs\Workable;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\MutedInput;
 use MerryOrbit\Core\Problem\NotUnderstood;
@@ -20,8 +21,12 @@ use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Nudge;
 use MerryOrbit\Core\Uncertain\NudgedInput;
 
-/** What the page asks of nudges: each input's two ends for every outcome, and what it does to one course. */
-final readonly class NudgeAnswer
+/**
+ * What the page asks of nudges: each input's two ends for every outcome, and what it does to one course.
+ *
+ * @phpstan-import-type Wanted from EnsembleSpec
+ */
+final readonly class NudgeAnswer implements Workable
 {
     /** Moments of a course: as many as a strip has room for. */
     private const MOMENTS = 81;
@@ -29,6 +34,11 @@ final readonly class NudgeAnswer
     private Analysis $analysis;
 
     private RunSource $source;
+
+    /** @var non-empty-list<Wanted> */
+    private array $sought;
+
+    private string $of;
 
     /**
      * @param  array<mixed>  $run  which run is nudged, as RunSource reads it
@@ -38,17 +48,34 @@ final readonly class NudgeAnswer
      *
      * @throws NotUnderstood|RunRefused
      */
-    public function __construct(private ModelDocument $document, array $run, private ?float $by, private array $kinds, private string $of)
+    private function __construct(private ModelDocument $document, array $run, private ?float $by, private array $kinds, string $of)
     {
         $this->source = RunSource::of($document, $run);
         $this->analysis = $this->source->trial()->analysis;
+        $sought = Ensembles::outcomes($this->analysis, $this->source->model()->part('outcomes'));
+        if ($sought === []) {
+            throw RunRefused::because(new Problem('nudge.outcome', 'There is nothing to look at: say which variable is the outcome.'));
+        }
+        $this->sought = $sought;
+        $this->of = $of === '' ? $this->sought[0]['key'] : $of;
+        if (! Ensembles::isSingle($this->analysis, $this->of)) {
+            throw NotUnderstood::because('There is no such variable any more. Choose another one to see its course.');
+        }
     }
 
-    /**
-     * @return array<string, mixed>
-     *
-     * @throws NotUnderstood|RunRefused
-     */
+    public static function read(ModelDocument $document, array $asked): self
+    {
+        /** @var array{run: array<mixed>, by: ?float, kinds: list<value-of<NudgedInput::KINDS>>, of: string} $asked */
+        return new self($document, $asked['run'], $asked['by'], $asked['kinds'], $asked['of']);
+    }
+
+    public function work(): float
+    {
+        $inputs = NudgedInput::all($this->analysis, $this->source->setting, $this->by, $this->kinds);
+
+        return (2 * count($inputs) + 1) * $this->source->work();
+    }
+
     public function made(Simulator $simulator): array
     {
         $model = $this->source->model();
@@ -56,15 +83,9 @@ final readonly class NudgeAnswer
         $isMuted = array_column(array_map(static fn (MutedInput $m): array => ['of' => $m->of, 'id' => $m->id], $muted), 'id', 'of');
         $all = NudgedInput::all($this->analysis, $this->source->setting, $this->by, $this->kinds);
         $inputs = array_values(array_filter($all, static fn (NudgedInput $i): bool => ! isset($isMuted[$i->id])));
-        $sought = Ensembles::outcomes($this->analysis, $model->part('outcomes'));
-        if ($sought === []) {
-            throw RunRefused::because(new Problem('nudge.outcome', 'There is nothing to look at: say which variable is the outcome.'));
-        }
+        $sought = $this->sought;
         $outcomes = array_map(static fn (array $o): Outcome => new Outcome($o['id'], $o['key'], $o['kind'], $o['time']), $sought);
-        $of = $this->of === '' ? $sought[0]['key'] : $this->of;
-        if (! Ensembles::isSingle($this->analysis, $of)) {
-            throw NotUnderstood::because('There is no such variable any more. Choose another one to see its course.');
-        }
+        $of = $this->of;
         $moments = ColumnsAt::moments($this->source->setting->timeOf($model->time), self::MOMENTS);
         $nudge = Nudge::of(
             $simulator,

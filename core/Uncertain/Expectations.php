@@ -108,7 +108,7 @@ final class Expectations
         usort($all, static fn (Expectation $a, Expectation $b): int => $a->place <=> $b->place);
         $checks = new self($simulator, $model, $all, $base, $until);
 
-        return array_map($checks->one(...), $all);
+        return array_map($checks->checked(...), $all);
     }
 
     /** The model with an auxiliary for each formula that is more than a name, and a parameter for each start that is another. */
@@ -148,6 +148,20 @@ final class Expectations
     }
 
     /** @return Told */
+    private function checked(Expectation $e): array
+    {
+        try {
+            return $this->one($e);
+        } catch (RunRefused|NotUnderstood $refused) {
+            return $this->told($e, null, null, null, $refused->getMessage());
+        }
+    }
+
+    /**
+     * @return Told
+     *
+     * @throws RunRefused|NotUnderstood
+     */
     private function one(Expectation $e): array
     {
         $hindrance = $this->unreadable[$e->id] ?? $this->hindrance($e);
@@ -219,7 +233,9 @@ final class Expectations
         $isKnown = $done === $e->runs || $failed > $allowed;
         $held = number_format($done - $failed).' of '.number_format($done).' runs';
         if ($worst === null) {
-            $sentence = $isKnown ? 'It holds in all '.number_format($done).' runs.' : "It held in $held, then time was up: expect it of fewer.";
+            $sentence = $isKnown
+                ? 'It holds in all '.number_format($done).' runs.'
+                : "It held in $held, then time was up: expect it of fewer.";
 
             return $this->told($e, $isKnown ? true : null, null, null, $sentence);
         }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\ModelDocument;
-use App\Runs\Engine;
+use App\Runs\Later;
 use App\Uncertain\CandidateAnswer;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -22,9 +22,11 @@ final class CandidateController
                 'many.*' => '`many` says whether more than '.number_format(CandidateAnswer::MANY).' runs are meant.',
             ],
         );
-        set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $answer = new CandidateAnswer($model, $request->array('run'), $request->string('of')->toString());
 
-        return new JsonResponse($answer->made(Engine::inRequest(), $request->boolean('many')));
+        return Later::answer(CandidateAnswer::class, $model, [
+            'run' => $request->array('run'),
+            'of' => $request->string('of')->toString(),
+            'many' => $request->boolean('many'),
+        ]);
     }
 }

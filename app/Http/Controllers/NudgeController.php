@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\ModelDocument;
-use App\Runs\Engine;
+use App\Runs\Later;
 use App\Uncertain\NudgeAnswer;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -34,16 +34,13 @@ final class NudgeController
                 'of.*' => '`of` is the key of a variable.',
             ],
         );
-        set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $answer = new NudgeAnswer(
-            $model,
-            $request->array('run'),
-            isset($given['by']) ? (float) $given['by'] : null,
-            $given['kinds'] ?? ['parameter'],
-            $given['of'] ?? '',
-        );
 
-        return new JsonResponse($answer->made(Engine::inRequest()));
+        return Later::answer(NudgeAnswer::class, $model, [
+            'run' => $request->array('run'),
+            'by' => isset($given['by']) ? (float) $given['by'] : null,
+            'kinds' => $given['kinds'] ?? ['parameter'],
+            'of' => $given['of'] ?? '',
+        ]);
     }
 
     /** A distribution as it is shown; the usual one of a parameter; or another family for the same. */

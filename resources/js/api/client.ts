@@ -81,21 +81,23 @@ async function send(method: string, path: string, body?: unknown, again = true, 
     throw problemOf(response.status, (await response.json().catch(() => ({}))) as Record<string, unknown>)
 }
 
-/** So long between two looks whether a file has been read, in milliseconds. */
-const READING = 250
+/** Milliseconds between two looks whether a worker has come to an answer: first, and at most. */
+const SOON = 250
+const LATER = 2000
 
-/** A large file is read by a worker: it is asked for again until it is there. */
-async function read<T>(path: string, asked?: unknown): Promise<T> {
-    for (;;) {
-        const answer = await json<T | { reading: true }>('POST', path, asked)
-        if (!(answer as { reading?: true }).reading) {
+/** What takes long is done by a worker, and asked for again until it is there: a large file, an answer of many runs. */
+export async function later<T>(method: string, path: string, asked?: unknown): Promise<T> {
+    for (let pause = SOON; ; pause = Math.min(LATER, 1.3 * pause)) {
+        const answer = await json<T | { reading?: true; working?: true }>(method, path, asked)
+        if (!('reading' in (answer as object)) && !('working' in (answer as object))) {
             return answer as T
         }
         await new Promise((resolve) => {
-            window.setTimeout(resolve, READING)
+            window.setTimeout(resolve, pause)
         })
     }
 }
+const read = <T>(path: string, asked?: unknown) => later<T>('POST', path, asked)
 
 export async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
     const response = await send(method, path, body)

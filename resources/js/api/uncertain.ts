@@ -1,4 +1,4 @@
-import { json } from './client'
+import { json, later } from './client'
 import type {
     Bands,
     BeatenBy,
@@ -43,15 +43,15 @@ export interface Draws {
 export const uncertain = {
     distribution: (id: string, wish: { law?: string; parameter?: string; as?: string }) =>
         json<Distribution>('POST', `models/${id}/distribution`, wish),
-    expectations: (id: string) => json<{ revision: number; expectations: Expected[] }>('GET', `models/${id}/expectations`),
+    expectations: (id: string) => later<{ revision: number; expectations: Expected[] }>('GET', `models/${id}/expectations`),
     tryExpectations: async (id: string, expectations: Record<string, unknown>[]) =>
-        (await json<{ expectations: Expected[] }>('POST', `models/${id}/expectations`, { expectations })).expectations,
+        (await later<{ expectations: Expected[] }>('POST', `models/${id}/expectations`, { expectations })).expectations,
     proposed: async (id: string) =>
         (await json<{ proposed: { fields: Record<string, unknown>; sentence: string }[] }>('GET', `models/${id}/expectations/proposed`))
             .proposed,
-    combine: (id: string, wish: { run: RunRef; of?: string; many?: boolean }) => json<Combined>('POST', `models/${id}/candidates`, wish),
+    combine: (id: string, wish: { run: RunRef; of?: string; many?: boolean }) => later<Combined>('POST', `models/${id}/candidates`, wish),
     nudge: (id: string, wish: { run: RunRef; by: number | null; kinds: string[]; of?: string }) =>
-        json<Nudged>('POST', `models/${id}/nudge`, wish),
+        later<Nudged>('POST', `models/${id}/nudge`, wish),
     last: async (id: string, purpose: Ensemble['purpose'] = 'spread') =>
         (await json<{ ensembles: Ensemble[] }>('GET', `models/${id}/ensembles?${asked({ purpose })}`)).ensembles,
     make: async (id: string, wish: EnsembleWish) =>
