@@ -13,6 +13,7 @@ use App\Runs\Results;
 use App\Runs\RunSource;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\Bus;
+use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Meaning;
@@ -328,15 +329,35 @@ final class Ensembles
         return $ensemble;
     }
 
-    /** Where there are no workers, whoever asks how far it is makes some of it. */
+    /** Where there are no workers, whoever asks how far it is makes some of it; where some were killed, others are sent. */
     public static function help(Ensemble $ensemble): void
     {
-        if (config()->boolean('merry-orbit.run.workers') || $ensemble->jobs()?->cancelled() === true) {
+        if ($ensemble->jobs()?->cancelled() === true) {
+            return;
+        }
+        if (config()->boolean('merry-orbit.run.workers')) {
+            self::revive($ensemble);
+
             return;
         }
         $maker = new PartMaker($ensemble, Engine::inRequest(), "$ensemble->id/help");
         $until = hrtime(true) + self::HELP * 1e9;
         while (hrtime(true) < $until && $maker->next());
+    }
+
+    /**
+     * A part that was begun and not ended in time tells of a worker that is gone, and its job comes again only after minutes: new lanes
+     * take what is left. They are sent once in that time, so nobody's runs crowd out others' while all wait.
+     */
+    private static function revive(Ensemble $ensemble): void
+    {
+        $isOrphan = PartMaker::left($ensemble->folder)
+            ->where('claimed_by', '<>', '')
+            ->where('claimed_at', '<', time() - PartMaker::STALE)
+            ->exists();
+        if ($isOrphan && Cache::add("$ensemble->id/revived", true, PartMaker::STALE)) {
+            self::dispatch($ensemble);
+        }
     }
 
     public static function stop(Ensemble $ensemble): void

@@ -47,7 +47,8 @@ final class MakeParts implements ShouldQueue
     public function handle(): void
     {
         $ensemble = Ensemble::query()->find($this->ensemble);
-        if ($ensemble === null || $this->batch()?->cancelled() === true) {
+        // Of lanes that were sent later the batch is another.
+        if ($ensemble === null || $this->batch()?->cancelled() === true || $ensemble->jobs()?->cancelled() === true) {
             return;
         }
         $who = "$this->ensemble/$this->lane";

@@ -92,6 +92,8 @@ final class ColumnsAt implements Reducer
                 array_push($all, ...array_fill(0, count($this->times), NAN));
             } elseif ($this->places === null) {
                 array_push($all, ...Alignment::at($times, $run->column($id), $this->times));
+            } elseif (count($this->places) === count($times)) {
+                array_push($all, ...$run->column($id));
             } else {
                 $column = $run->column($id);
                 foreach ($this->places as $place) {

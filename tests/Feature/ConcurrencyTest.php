@@ -7,34 +7,13 @@ namespace Tests\Feature;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Studies\StudyMaker;
-use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use MerryOrbit\Core\Model\Model;
 
 final class ConcurrencyTest extends TestCase
 {
-    private string $file = '';
-
-    protected function setUp(): void
-    {
-        parent::setUp();
-        // Several processes need a database file that all of them see.
-        $this->file = (string) tempnam(sys_get_temp_dir(), 'merry-orbit');
-        config([
-            'database.connections.shared' => [...config()->array('database.connections.sqlite'), 'database' => $this->file],
-            'database.default' => 'shared',
-        ]);
-        Artisan::call('migrate', ['--database' => 'shared', '--force' => true]);
-    }
-
-    protected function tearDown(): void
-    {
-        DB::purge('shared');
-        config(['database.default' => 'sqlite']);
-        array_map(unlink(...), glob($this->file.'*') ?: []);
-        parent::tearDown();
-    }
+    use SharedDatabase;
 
     public function test_a_long_lock_is_told_and_breaks_nothing_that_comes_after(): void
     {
@@ -91,23 +70,10 @@ final class ConcurrencyTest extends TestCase
         $model = StudyMaker::make(User::demoAnalyst(), new Model('Crowd'))->load('model')->model;
         $writers = [];
         foreach (['north', 'east', 'south', 'west'] as $name) {
-            $environment = [
-                'DB_DATABASE' => $this->file,
-                'APP_ENV' => 'testing',
-                'APP_KEY' => config()->string('app.key'),
-                'PATH' => (string) getenv('PATH'),
-            ];
-            $writers[] = proc_open(
-                [PHP_BINARY, __DIR__.'/writer.php', $model->id, $name, '15'],
-                [1 => ['pipe', 'w'], 2 => ['pipe', 'w']],
-                $pipes[],
-                null,
-                $environment,
-            );
+            $writers[] = $this->process('writer.php', [$model->id, $name, '15']);
         }
-        foreach ($writers as $i => $writer) {
-            self::assertIsResource($writer);
-            self::assertSame('', stream_get_contents($pipes[$i][1]).stream_get_contents($pipes[$i][2]));
+        foreach ($writers as [$writer, $printed]) {
+            self::assertSame('', stream_get_contents($printed[1]).stream_get_contents($printed[2]));
             self::assertSame(0, proc_close($writer));
         }
         $model = ModelDocument::query()->findOrFail($model->id);

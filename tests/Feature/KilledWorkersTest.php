@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\Ensemble;
+use App\Models\EnsemblePart;
+use App\Models\ModelDocument;
+use App\Runs\Results;
+use App\Uncertain\PartMaker;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Support\Facades\Cache;
+use Illuminate\Support\Facades\DB;
+
+/** Real processes that make many runs, and are killed while they do. */
+final class KilledWorkersTest extends TestCase
+{
+    use MakesManyRuns;
+    use SharedDatabase;
+
+    private const RUNS = 2_000;
+
+    /** A tank whose runs take long enough to be killed in. */
+    private function slow(): ModelDocument
+    {
+        $model = $this->tank();
+        $this->edit($model, [
+            'kind' => 'time',
+            'start' => 0,
+            'end' => 4,
+            'step' => 0.0005,
+            'unit' => 'year',
+            'method' => 'euler',
+            'saveEvery' => 0.5,
+        ])->assertOk();
+
+        return $model;
+    }
+
+    /** @return array<string, string> of each file of results, what is in it */
+    private function files(): array
+    {
+        $files = [];
+        foreach (Results::disk()->allFiles('ensembles') as $file) {
+            $files[$file] = hash('xxh3', (string) Results::disk()->get($file));
+        }
+        ksort($files);
+
+        return $files;
+    }
+
+    private function made(): int
+    {
+        return EnsemblePart::query()->where('made', true)->count();
+    }
+
+    /** @return Builder<EnsemblePart> */
+    private function begun(): Builder
+    {
+        return EnsemblePart::query()->where('made', false)->where('claimed_by', '<>', '');
+    }
+
+    /** Half a minute passes. */
+    private function later(): void
+    {
+        $this->begun()->decrement('claimed_at', PartMaker::STALE + 1);
+        Cache::flush();
+    }
+
+    public function test_three_workers_are_killed_and_what_comes_out_is_the_same_to_the_byte(): void
+    {
+        $model = $this->slow();
+        $this->run0($model, ['runs' => self::RUNS]);
+        $whole = $this->files();
+        EnsemblePart::query()->delete();
+        Ensemble::query()->delete();
+        Results::disk()->deleteDirectory('ensembles');
+
+        config(['merry-orbit.run.workers' => true, 'queue.default' => 'database']);
+        $state = $this->run0($model, ['runs' => self::RUNS]);
+        self::assertFalse($state['finished']);
+        for ($killed = 0; $killed < 3;) {
+            $before = $this->made();
+            [$worker] = $this->process('worker.php', [Results::disk()->path('')]);
+            // It has made something, and is at the next.
+            for ($i = 0; $i < 400 && $this->made() === $before; $i++) {
+                usleep(25_000);
+            }
+            usleep(20_000 + 15_000 * $killed);
+            proc_terminate($worker, SIGKILL);
+            proc_close($worker);
+            self::assertGreaterThan($before, $this->made());
+            if (! $this->begun()->exists()) {
+                // Between two parts: nothing is lost by that.
+                continue;
+            }
+            $killed++;
+            $this->later();
+            // Whoever looks finds parts that nobody makes, and others are sent: once.
+            $jobs = DB::table('jobs')->count();
+            $this->told($model, $state['id'], '');
+            $sent = DB::table('jobs')->count();
+            $this->told($model, $state['id'], '');
+            self::assertSame([$jobs + 2, $jobs + 2], [$sent, DB::table('jobs')->count()]);
+        }
+        self::assertLessThan(count($whole), $this->made(), 'they were killed before the end');
+        [$last, $printed] = $this->process('worker.php', [Results::disk()->path('')]);
+        stream_get_contents($printed[1]);
+        self::assertSame(0, proc_close($last));
+        self::assertTrue($this->told($model, $state['id'], '')['finished']);
+        self::assertSame($whole, $this->files());
+    }
+}
