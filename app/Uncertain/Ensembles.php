@@ -14,6 +14,7 @@ use App\Runs\RunSource;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\Bus;
 use Illuminate\Support\Facades\Cache;
+use Illuminate\Support\Facades\DB;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Meaning;
@@ -54,7 +55,7 @@ final class Ensembles
     private const LANES = 2;
 
     /** Evaluations of an equation that the request makes at once, for a first picture. */
-    private const AT_ONCE = 6e6;
+    private const AT_ONCE = 3e6;
 
     /** Seconds that a request gives where there are no workers. */
     private const HELP = 0.4;
@@ -92,21 +93,29 @@ final class Ensembles
         foreach ($scenarios as $scenario) {
             $source = RunSource::of($document, $scenario === '' ? ['setting' => $setting] : ['scenario' => $scenario]);
             [$spec, $isSoon] = self::spec($document, $source, $sample, $runs, $seed, $purpose);
+            $soon = $isSoon ? self::soon($spec) : [];
             self::tidy($document, $user);
-            /** @var Ensemble $ensemble */
-            $ensemble = $document->ensembles()->create([
-                'user_id' => $user->id,
-                'revision' => $document->revision,
-                'purpose' => $purpose,
-                'scenario' => $scenario,
-                'name' => $scenario === '' ? '' : mb_substr($source->name, 0, 120),
-                'meaning' => Meaning::of($document->core()),
-                'document' => $spec->document,
-                'folder' => $spec->folder(),
-                'spec' => $spec->written(),
-            ]);
-            $made[] = $ensemble;
-            self::begin($ensemble, $spec, $isSoon);
+            $made[] = DB::transaction(static function () use ($document, $user, $purpose, $scenario, $source, $spec, $soon): Ensemble {
+                self::list($spec->folder(), $spec, $soon);
+
+                /** @var Ensemble */
+                return $document->ensembles()->create([
+                    'user_id' => $user->id,
+                    'revision' => $document->revision,
+                    'purpose' => $purpose,
+                    'scenario' => $scenario,
+                    'name' => $scenario === '' ? '' : mb_substr($source->name, 0, 120),
+                    'meaning' => Meaning::of($document->core()),
+                    'document' => $spec->document,
+                    'folder' => $spec->folder(),
+                    'spec' => $spec->written(),
+                ]);
+            });
+        }
+        foreach ($made as $ensemble) {
+            if (self::isLeft($ensemble)) {
+                self::dispatch($ensemble);
+            }
         }
 
         return $made;
@@ -238,21 +247,26 @@ final class Ensembles
         );
     }
 
-    /** Makes what is made soon, and hands over the rest. */
-    private static function begin(Ensemble $ensemble, EnsembleSpec $spec, bool $isSoon): void
+    /**
+     * The middle run and a first part, for a first picture, unless they are there.
+     *
+     * @return array<string, array{made: true, failed: int, seconds: float}> by name
+     *
+     * @throws RunRefused
+     */
+    private static function soon(EnsembleSpec $spec): array
     {
-        self::list($ensemble, $spec);
-        if (! self::isLeft($ensemble)) {
-            return;
+        $folder = $spec->folder();
+        $known = EnsemblePart::query()->where('folder', $folder)->where('made', true)->pluck('name')->all();
+        $maker = new PartMaker($spec, $folder, Engine::inRequest(), 'request');
+        $soon = [];
+        foreach (array_slice($spec->parts(), 0, 2) as $part) {
+            if (! in_array($part['name'], $known, true)) {
+                $soon[$part['name']] = $maker->make(...$part);
+            }
         }
-        // The middle run and a first part, for a first picture.
-        $maker = new PartMaker($ensemble, Engine::inRequest(), "$ensemble->id/request");
-        for ($i = 0; $i < ($isSoon ? 2 : 0); $i++) {
-            $maker->next();
-        }
-        if (self::isLeft($ensemble)) {
-            self::dispatch($ensemble);
-        }
+
+        return $soon;
     }
 
     /** @phpstan-impure */
@@ -261,19 +275,23 @@ final class Ensembles
         return PartMaker::left($ensemble->folder)->exists();
     }
 
-    private static function list(Ensemble $ensemble, EnsembleSpec $spec): void
+    /** @param  array<string, array{made: true, failed: int, seconds: float}>  $soon  what is made already, by name */
+    private static function list(string $folder, EnsembleSpec $spec, array $soon = []): void
     {
         $rows = array_map(
             static fn (array $part): array => [
-                'folder' => $ensemble->folder,
-                'name' => $part['name'],
-                'first' => $part['first'],
-                'runs' => $part['runs'],
+                'folder' => $folder,
+                ...$part,
+                ...$soon[$part['name']] ?? ['made' => false, 'failed' => 0, 'seconds' => 0.0],
             ],
             $spec->parts(),
         );
         foreach (array_chunk($rows, 200) as $some) {
             EnsemblePart::query()->insertOrIgnore($some);
+        }
+        // Some may be listed since they were asked for before, and not made then.
+        foreach ($soon as $name => $told) {
+            EnsemblePart::query()->where('folder', $folder)->where('name', $name)->where('made', false)->update($told);
         }
     }
 
@@ -320,7 +338,7 @@ final class Ensembles
             $spec = $spec->with($more, max(5, min(self::MOST_IN_PART, $spec->parts[0][1])));
             $ensemble->update(['spec' => $spec->written()]);
         }
-        self::list($ensemble, $spec);
+        self::list($ensemble->folder, $spec);
         $jobs = $ensemble->jobs();
         if (self::isLeft($ensemble) && ($jobs === null || $jobs->cancelled() || $jobs->finished())) {
             self::dispatch($ensemble);
@@ -340,7 +358,7 @@ final class Ensembles
 
             return;
         }
-        $maker = new PartMaker($ensemble, Engine::inRequest(), "$ensemble->id/help");
+        $maker = PartMaker::of($ensemble, Engine::inRequest(), "$ensemble->id/help");
         $until = hrtime(true) + self::HELP * 1e9;
         while (hrtime(true) < $until && $maker->next());
     }

@@ -54,7 +54,7 @@ final class MakeParts implements ShouldQueue
         $who = "$this->ensemble/$this->lane";
         $of = "$who/$ensemble->spec";
         if (self::$maker === null || self::$of !== $of) {
-            [self::$maker, self::$of] = [new PartMaker($ensemble, Engine::inWorker(), $who), $of];
+            [self::$maker, self::$of] = [PartMaker::of($ensemble, Engine::inWorker(), $who), $of];
         }
         $until = hrtime(true) + self::TURN * 1e9;
         do {

@@ -28,14 +28,18 @@ final class PartMaker
 
     private ?ManyRuns $many = null;
 
-    private readonly EnsembleSpec $spec;
+    /** @param  string  $who  whose claims are one's own */
+    public function __construct(
+        private readonly EnsembleSpec $spec,
+        private readonly string $folder,
+        private readonly Simulator $simulator,
+        private readonly string $who,
+    ) {
+    }
 
-    private readonly string $folder;
-
-    public function __construct(Ensemble $ensemble, private readonly Simulator $simulator, private readonly string $who)
+    public static function of(Ensemble $ensemble, Simulator $simulator, string $who): self
     {
-        $this->spec = EnsembleSpec::read($ensemble->spec);
-        $this->folder = $ensemble->folder;
+        return new self(EnsembleSpec::read($ensemble->spec), $ensemble->folder, $simulator, $who);
     }
 
     /** @return Builder<EnsemblePart> */
@@ -57,16 +61,29 @@ final class PartMaker
         if ($part === null) {
             return false;
         }
-        $begun = hrtime(true);
-        [$rows, $failed] = $part->name === EnsembleSpec::CENTRAL ? $this->central() : $this->rows($part->first, $part->runs);
-        Results::write(
-            "$this->folder/$part->name.runs",
-            PackedRuns::pack($rows, $this->spec->numbers(), count($this->spec->columns), count($this->spec->moments)),
-        );
-        $seconds = (hrtime(true) - $begun) / 1e9;
-        Locked::waitOut(static fn (): bool => $part->update(['made' => true, 'failed' => $failed, 'seconds' => $seconds]), self::PATIENCE);
+        $made = $this->make($part->name, $part->first, $part->runs);
+        Locked::waitOut(static fn (): bool => $part->update($made), self::PATIENCE);
 
         return true;
+    }
+
+    /**
+     * Makes a part, and writes its file.
+     *
+     * @return array{made: true, failed: int, seconds: float} what is told of it
+     *
+     * @throws RunRefused
+     */
+    public function make(string $name, int $first, int $runs): array
+    {
+        $begun = hrtime(true);
+        [$rows, $failed] = $name === EnsembleSpec::CENTRAL ? $this->central() : $this->rows($first, $runs);
+        Results::write(
+            "$this->folder/$name.runs",
+            PackedRuns::pack($rows, $this->spec->numbers(), count($this->spec->columns), count($this->spec->moments)),
+        );
+
+        return ['made' => true, 'failed' => $failed, 'seconds' => (hrtime(true) - $begun) / 1e9];
     }
 
     /** One's own first: it was begun by an attempt that was killed. */

@@ -6,12 +6,14 @@ import type { Thing } from '@/api/types'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import ChoiceField from '@/ui/ChoiceField.vue'
-import { fieldText, fieldValue, literal, short, shownUnit } from '@/ui/numbers'
+import { counted, fieldText, fieldValue, literal, short, shownUnit } from '@/ui/numbers'
 import { FAMILIES, isListed, outline, settled, spanOf, written } from './laws'
 import { useLaw } from './useLaw'
 
 /** How likely the values of a parameter are: shaped by hand on its density, or typed. */
 const { thing, input } = defineProps<{ thing: Thing; input: { id: string; of: string; at?: string[]; law: string; off?: boolean } }>()
+/** Values that a distribution of what was seen keeps. */
+const MOST = 2000
 const model = useModel()
 const notices = useNotices()
 /** As it is while a handle is held; what stands in the study follows when it is let go. */
@@ -156,6 +158,24 @@ const typeList = () => {
         .replace(/:,/g, ':')
     return keep(`${read.value?.family ?? 'empirical'}(${numbers})`)
 }
+/** What was measured of anything: its values may be how those of the parameter are spread. */
+const measured = computed(() =>
+    Object.values(model.model.evidence ?? {}).flatMap((e) => {
+        const of = model.model.elements[e.of]
+        const own = e.unit ?? of?.unit ?? ''
+        const name = of ? `${of.name}${e.at?.length ? `[${e.at.join(', ')}]` : ''}` : ''
+        return of && e.points.length > 1
+            ? [{ value: e.id, words: `${name}${shownUnit(own) ? `, ${shownUnit(own)}` : ''}: ${counted(e.points.length, 'value')}` }]
+            : []
+    }),
+)
+function takeMeasured(id: string) {
+    const points = model.model.evidence?.[id]?.points ?? []
+    // As many as a distribution keeps, evenly through all of them.
+    const every = Math.max(1, Math.ceil(points.length / MOST))
+    const values = points.filter((_, i) => i % every === 0).map(([, v]) => literal(v))
+    void keep(`empirical(${values.join(', ')})`)
+}
 const words = computed(() => {
     const p = read.value?.percentiles
     return p
@@ -237,7 +257,14 @@ const shownNumber = (i: number, value: number) =>
                     @change="limit('high', ($event.target as HTMLInputElement).value)"
             /></label>
         </div>
-        <label v-else-if="read" class="list"
+        <ChoiceField
+            v-if="read?.family === 'empirical' && measured.length"
+            model-value=""
+            :choices="[{ value: '', words: 'take what was measured of …' }, ...measured]"
+            :label="`Measured values for ${thing.name}`"
+            @update:model-value="$event && takeMeasured($event as string)"
+        />
+        <label v-if="read && isListed(read.family)" class="list"
             ><span>{{
                 read.family === 'discrete' ? 'values with weights, as 1: 3, 2: 1' : 'what was seen: paste a column of numbers'
             }}</span
