@@ -14,6 +14,7 @@ import { counted, niceAbove, short, shownUnit, withUnit } from '@/ui/numbers'
 import OneOf from '@/ui/OneOf.vue'
 import FindingForm from '../FindingForm.vue'
 import OutcomeChips from '../OutcomeChips.vue'
+import SincePart from '../SincePart.vue'
 import TryTabs from '../TryTabs.vue'
 import NudgeRow from './NudgeRow.vue'
 import { useNudge } from './useNudge'
@@ -131,7 +132,7 @@ const finding = () => ({
                 />
             </div>
             <p v-if="older" class="notice" role="status">
-                The model or its setting has changed since these nudges, which were of revision {{ told?.revision }}.
+                The model or its setting has changed since these nudges. <SincePart :revision="told?.revision ?? 0" />
                 <Button class="link" @click="nudge.ask">Nudge again</Button>
             </p>
             <p v-if="trouble" class="notice" role="alert">{{ trouble }}</p>

@@ -7,6 +7,7 @@ import { useModel } from '@/stores/model'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { short, shownUnit } from '@/ui/numbers'
 import { outcomeWords } from '../outcomes'
+import SincePart from '../SincePart.vue'
 import SharesPicture from './SharesPicture.vue'
 import { useIndices, type Way } from './useIndices'
 
@@ -88,7 +89,9 @@ const bend = (r: { mean_size?: number | null; mean?: number | null; sd?: number 
         <p v-if="ensemble.together.length" class="soft hint">
             Inputs that go together are drawn apart here: shares are only told of inputs that are.
         </p>
-        <p v-if="older" class="notice" role="status">The model or what is uncertain has changed since these runs.</p>
+        <p v-if="older" class="notice" role="status">
+            The model or what is uncertain has changed since these runs. <SincePart :revision="made?.revision ?? 0" />
+        </p>
         <p v-if="trouble" class="notice" role="alert">{{ trouble }}</p>
         <div v-if="told" class="found">
             <div class="told">

@@ -13,6 +13,7 @@ import { counted, shownUnit } from '@/ui/numbers'
 import OneOf from '@/ui/OneOf.vue'
 import FindingForm from '../FindingForm.vue'
 import OutcomeChips from '../OutcomeChips.vue'
+import SincePart from '../SincePart.vue'
 import TryTabs from '../TryTabs.vue'
 import BandsPicture from './BandsPicture.vue'
 import DrawsTable from './DrawsTable.vue'
@@ -112,7 +113,7 @@ const failed = computed(() => shown.value?.failed ?? 0)
                 </template>
             </div>
             <p v-if="older" class="notice" role="status">
-                The model or what is uncertain has changed since these runs.
+                The model or what is uncertain has changed since these runs. <SincePart :revision="shown?.revision ?? 0" />
                 <Button class="link" @click="ensembles.make">Run them again</Button>
             </p>
             <p v-if="failed" class="notice" role="status">
