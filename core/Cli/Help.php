@@ -81,6 +81,15 @@ final class Help
       --jobs=NUMBER               processes (the cores there are); the result is the same for any
       --format=text|json          how to print (text)
 
+    orbit fit        bring numbers of the model near to what was measured
+      --data=FILE, --match        as for compare, with all that says how the data are read
+      --free="NAME=LOW..HIGH"     a parameter, an element of one, or a stock with a plain initial value, that may move; may be repeated
+      --using=least-squares|simplex|evolution  the way it is looked for (least-squares)
+      --starts=NUMBER             from where the numbers stand, and from others within the bounds (10)
+      --sd="VARIABLE=NUMBER"      the standard deviation of a series' errors, for all series or for none
+      --jobs=NUMBER               processes (the cores there are); the result is the same for any
+      --format=text|json          how to print (text)
+
     orbit expect     whether the model satisfies its expectations; it ends with 3 if one does not hold
       --format=text|json          how to print (text)
 

@@ -78,6 +78,7 @@ final readonly class Orbit
         'ensemble' => [...self::RUNNING, ...EnsembleCommand::TAKES],
         'expect' => self::RUNNING,
         'indices' => [...self::RUNNING, ...IndicesCommand::TAKES],
+        'fit' => [...self::RUNNING, ...FitCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'generate' => ['out'],
     ];
@@ -113,7 +114,7 @@ final readonly class Orbit
                 'compare' => $this->compare($arguments),
                 'areas' => $this->areas($arguments),
                 'expect' => $this->expect($arguments),
-                'nudge', 'ensemble', 'indices' => $this->reported($arguments),
+                'nudge', 'ensemble', 'indices', 'fit' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -370,6 +371,7 @@ final readonly class Orbit
         $asked = match ($arguments->command) {
             'nudge' => new NudgeCommand($arguments, $trial->analysis, $setting, $this->err),
             'indices' => new IndicesCommand($arguments, $trial->analysis, $setting),
+            'fit' => new FitCommand($arguments, $trial->analysis, $setting, $this->err),
             default => new EnsembleCommand($arguments, $trial->analysis, $setting),
         };
         $begun = hrtime(true);

@@ -126,6 +126,26 @@ final class Special
         return $f;
     }
 
+    /**
+     * Of Student's t with so many degrees of freedom, from the incomplete beta function; halved until doubles tell no further apart.
+     *
+     * @param  float  $p  between 0 and 1
+     */
+    public static function studentQuantile(float $p, float $freedom): float
+    {
+        if ($p === 0.5) {
+            return 0.0;
+        }
+        $beyond = min($p, 1.0 - $p);
+        $tail = static fn (float $t): float => 0.5 * self::beta(0.5 * $freedom, 0.5, $freedom / ($freedom + $t * $t))[0];
+        for ($high = 1.0; $tail($high) > $beyond && $high < 1e150; $high *= 2.0);
+        for ([$low, $i] = [0.0, 0]; $i < 200 && $low < ($middle = 0.5 * ($low + $high)) && $middle < $high; $i++) {
+            $tail($middle) > $beyond ? ($low = $middle) : ($high = $middle);
+        }
+
+        return $p < 0.5 ? -$high : $high;
+    }
+
     /** Source: M. J. Wichura, "Algorithm AS 241: the percentage points of the normal distribution", Applied Statistics 37 (1988). */
     public static function normalQuantile(float $p): float
     {

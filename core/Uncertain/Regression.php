@@ -6,7 +6,7 @@ namespace MerryOrbit\Core\Uncertain;
 
 /**
  * Which inputs an outcome follows, from runs that were made anyhow: a straight line (or plane) through all runs, in units of standard
- * deviations, and the same of the ranks. Least squares by Householder's reflections.
+ * deviations, and the same of the ranks.
  */
 final readonly class Regression
 {
@@ -57,47 +57,16 @@ final readonly class Regression
         if ($y === null || count($outcome) < count($known) + 2) {
             return [$coefficients, null];
         }
-        $x = array_map(static fn (int $i): array => (array) $columns[$i], $known);
-        $k = count($x);
-        $rest = $y;
-        $diagonal = [];
-        // Column by column: reflected onto one axis, and all that follow with it.
-        for ($j = 0; $j < $k; $j++) {
-            $size = sqrt(array_sum(array_map(static fn (float $v): float => $v * $v, array_slice($x[$j], $j))));
-            if ($size < 1e-9) {
-                return [$coefficients, null];
-            }
-            $size = $x[$j][$j] > 0.0 ? -$size : $size;
-            $mirror = array_slice($x[$j], $j);
-            $mirror[0] -= $size;
-            $square = array_sum(array_map(static fn (float $v): float => $v * $v, $mirror));
-            for ($c = $j + 1; $c <= $k; $c++) {
-                $column = $c === $k ? $rest : $x[$c];
-                $along = 0.0;
-                foreach ($mirror as $r => $m) {
-                    $along += $m * $column[$j + $r];
-                }
-                $along *= 2.0 / $square;
-                foreach ($mirror as $r => $m) {
-                    $column[$j + $r] -= $along * $m;
-                }
-                $c === $k ? ($rest = $column) : ($x[$c] = $column);
-            }
-            $diagonal[$j] = $size;
+        $solved = Householder::of(array_map(static fn (int $i): array => (array) $columns[$i], $known), $y);
+        if ($solved === null) {
+            return [$coefficients, null];
         }
-        $solved = [];
-        for ($j = $k - 1; $j >= 0; $j--) {
-            $value = $rest[$j];
-            for ($c = $j + 1; $c < $k; $c++) {
-                $value -= $x[$c][$j] * $solved[$c];
-            }
-            $solved[$j] = $value / $diagonal[$j];
-            $coefficients[$known[$j]] = $solved[$j];
+        foreach ($known as $at => $i) {
+            $coefficients[$i] = $solved->solution[$at];
         }
-        $left = array_sum(array_map(static fn (float $v): float => $v * $v, array_slice($rest, $k)));
         $whole = array_sum(array_map(static fn (float $v): float => $v * $v, $y));
 
-        return [array_values($coefficients), 1.0 - $left / $whole];
+        return [array_values($coefficients), 1.0 - $solved->rest / $whole];
     }
 
     /**

@@ -30,10 +30,12 @@ final class BoundariesTest extends TestCase
         'Data' => ['Reduce', 'Experiment', 'Unit', 'Simulate', 'Analysis', 'Plan', 'Model', 'Formula', 'Problem'],
         'Area' => ['Data', 'Model'],
         'Uncertain' => ['Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Model', 'Law', 'Formula', 'Problem'],
+        'Fit' => ['Uncertain', 'Data', 'Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Model', 'Law', 'Problem'],
         'Exchange' => ['Map', 'Simulate', 'Analysis', 'Shape', 'Library', 'Edit', 'Model', 'Formula', 'Problem'],
         'Cli' => [
             'Exchange',
             'Area',
+            'Fit',
             'Uncertain',
             'Data',
             'Map',

@@ -1,0 +1,189 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Fit;
+
+use MerryOrbit\Core\Data\Evidence;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Reduce\ManyRuns;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Uncertain\Design;
+use MerryOrbit\Core\Uncertain\Starts;
+
+/**
+ * Some numbers of a model brought near to what was measured. Several searches from starts that are spread over the bounds go side by side:
+ * what all of them ask for next is one batch of runs, so that every core has its share.
+ */
+final class Calibration
+{
+    public const WAYS = ['least-squares', 'simplex', 'evolution'];
+
+    /** Seconds of runs below which other processes are not worth it. */
+    private const WORTH = 0.03;
+
+    public int $evaluations = 0;
+
+    private float $seconds = 0.0;
+
+    /** @var list<float> */
+    public readonly array $sds;
+
+    /**
+     * @param  non-empty-list<Freed>  $freed
+     * @param  list<float>  $sds
+     */
+    private function __construct(
+        private readonly ManyRuns $many,
+        public readonly Gaps $gaps,
+        public readonly array $freed,
+        array $sds,
+        public readonly bool $isKnown,
+        private readonly int $jobs,
+    ) {
+        $this->sds = $sds;
+    }
+
+    /**
+     * @param  non-empty-list<Freed>  $freed
+     * @param  non-empty-list<Evidence>  $evidence
+     * @param  list<float>  $sds  of each series the standard deviation of its errors; none where they are not known
+     * @param  int  $jobs  processes
+     *
+     * @throws RunRefused|NotUnderstood
+     */
+    public static function of(
+        Simulator $simulator,
+        Model $model,
+        Setting $setting,
+        array $evidence,
+        array $freed,
+        array $sds,
+        int $jobs = 1,
+    ): self {
+        $isKnown = $sds !== [];
+        $sds = $isKnown ? $sds : array_fill(0, count($evidence), 1.0);
+        $gaps = new Gaps($evidence, $sds, $setting->timeOf($model->time));
+        $points = count($gaps->names());
+        if ($points <= count($freed) && ! ($isKnown && $points === count($freed))) {
+            throw NotUnderstood::because(
+                "There are $points measured values within the run for ".
+                    count($freed).
+                    ' numbers: a fit takes more values than numbers. Free fewer, or lengthen the run to where something was measured.',
+            );
+        }
+        $stocks = array_map(
+            static fn (string $id): string => $id,
+            array_keys(
+                array_filter(
+                    $model->elements,
+                    static fn (mixed $_, string $id): bool => in_array(Starts::parameter($id), array_column($freed, 'key'), true),
+                    ARRAY_FILTER_USE_BOTH,
+                ),
+            ),
+        );
+        $many = ManyRuns::of($simulator, Starts::opened($model, $stocks), $setting, $gaps, 1_000);
+
+        return new self($many, $gaps, $freed, $sds, $isKnown, $jobs);
+    }
+
+    /**
+     * @param  list<list<float>>  $points  a value for each freed number
+     * @return list<?list<float>> the gaps at each; null where the run met a fault or ended before
+     */
+    public function at(array $points): array
+    {
+        $keys = array_column($this->freed, 'key');
+        $inputs = static fn (int $i): array => [array_combine($keys, $points[$i]), null];
+        $mean = $this->evaluations === 0 ? 0.0 : $this->seconds / $this->evaluations;
+        $begun = hrtime(true);
+        $isWorth = $mean * count($points) > self::WORTH;
+        $found = $this->many->all(count($points), $inputs, $isWorth ? $this->jobs : 1);
+        $this->seconds += ((hrtime(true) - $begun) / 1e9) * ($isWorth ? $this->jobs : 1);
+        $this->evaluations += count($points);
+
+        return array_map(
+            static fn (?array $gaps): ?array => $gaps === null || array_filter($gaps, is_finite(...)) !== $gaps ? null : $gaps,
+            $found,
+        );
+    }
+
+    /**
+     * @param  string  $way  one of WAYS
+     * @param  int  $starts  the first is where the numbers stand
+     */
+    public function fit(string $way, int $starts, int $seed): Fitted
+    {
+        $points = $this->starts($starts, $seed);
+        $found = $this->searched(
+            array_map(
+                fn (int $i): Search => match ($way) {
+                    'least-squares' => new LeastSquares($this->freed),
+                    'simplex' => new Simplex($this->freed),
+                    default => new Evolution($this->freed, $seed + $i),
+                },
+                array_keys($points),
+            ),
+            $points,
+        );
+        if ($way !== 'least-squares') {
+            // The last digits, and whether it is flat there, are told by slopes.
+            $polished = $this->searched(
+                array_map(fn (): Search => new LeastSquares($this->freed), $found),
+                array_map(static fn (Found $f): array => $f->point, $found),
+            );
+            $found = array_map(static fn (Found $a, Found $b): Found => $b->distance <= $a->distance ? $b : $a, $found, $polished);
+        }
+
+        return Fitted::of($this, $found);
+    }
+
+    /** @return list<list<float>> */
+    private function starts(int $count, int $seed): array
+    {
+        $points = [array_map(static fn (Freed $f): float => $f->within($f->value), $this->freed)];
+        if ($count > 1) {
+            $design = Design::of('latin', array_column($this->freed, 'key'), $count - 1, $seed);
+            for ($i = 0; $i < $count - 1; $i++) {
+                $points[] = array_map(static fn (Freed $f, float $u): float => $f->at($u), $this->freed, $design->draws($i));
+            }
+        }
+
+        return $points;
+    }
+
+    /**
+     * Side by side: one batch for all that still search.
+     *
+     * @param  list<Search>  $searches
+     * @param  list<list<float>>  $points
+     * @return list<Found>
+     */
+    private function searched(array $searches, array $points): array
+    {
+        $walks = [];
+        foreach ($searches as $i => $search) {
+            $walks[] = $search->from($points[$i]);
+        }
+        $going = $walks;
+        while (($going = array_filter($going, static fn (\Generator $w): bool => $w->valid())) !== []) {
+            $asked = array_map(static fn (\Generator $w): array => $w->current(), $going);
+            $told = $this->at(array_merge(...array_values($asked)));
+            foreach ($going as $i => $walk) {
+                $walk->send(array_splice($told, 0, count($asked[$i])));
+            }
+        }
+
+        $found = [];
+        foreach ($walks as $walk) {
+            /** @var Found $end */
+            $end = $walk->getReturn();
+            $found[] = $end;
+        }
+
+        return $found;
+    }
+}
