@@ -196,20 +196,11 @@ final class EnsembleCommand implements Reporting
         if ($file === null) {
             return;
         }
-        $lines = implode(',', array_map(self::field(...), array_values($this->inputs->names)))."\n";
-        for ($run = 0; $run < $this->runs; $run++) {
-            $lines .=
-                implode(',', array_map(static fn (float $v): string => (string) json_encode($v), array_values(($this->values)($run)))).
-                "\n";
-        }
-        if (@file_put_contents($file, $lines) === false) {
-            throw new UsageError("The draws cannot be written to $file.");
-        }
-    }
-
-    private static function field(string $name): string
-    {
-        return preg_match('/[",]/', $name) === 1 ? '"'.str_replace('"', '""', $name).'"' : $name;
+        UncertainInputs::write(
+            $file,
+            array_values($this->inputs->names),
+            array_map(fn (int $run): array => array_values(($this->values)($run)), range(0, $this->runs - 1)),
+        );
     }
 
     public function isFailed(): bool

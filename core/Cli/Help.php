@@ -90,6 +90,15 @@ final class Help
       --jobs=NUMBER               processes (the cores there are); the result is the same for any
       --format=text|json          how to print (text)
 
+    orbit posterior  what the data leave open: draws of the numbers by how well runs with them fit
+      --data, --match, --free, --sd  as for fit; without --sd the standard deviations are unknown too, and told
+      --prior="NAME=normal(1.5, 0.5)"  how likely its values were held to be before, cut by the bounds; else all between them alike
+      --draws=NUMBER              of all chains together, after their warm-up (4000)
+      --chains=NUMBER             each by itself, from another place (4)
+      --draws-out=FILE            the draws, as ensemble --draws-in reads them
+      --jobs=NUMBER               processes (the cores there are); the result is the same for any
+      --format=text|json          how to print (text)
+
     orbit expect     whether the model satisfies its expectations; it ends with 3 if one does not hold
       --format=text|json          how to print (text)
 

@@ -79,6 +79,7 @@ final readonly class Orbit
         'expect' => self::RUNNING,
         'indices' => [...self::RUNNING, ...IndicesCommand::TAKES],
         'fit' => [...self::RUNNING, ...FitCommand::TAKES],
+        'posterior' => [...self::RUNNING, ...PosteriorCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'generate' => ['out'],
     ];
@@ -114,7 +115,7 @@ final readonly class Orbit
                 'compare' => $this->compare($arguments),
                 'areas' => $this->areas($arguments),
                 'expect' => $this->expect($arguments),
-                'nudge', 'ensemble', 'indices', 'fit' => $this->reported($arguments),
+                'nudge', 'ensemble', 'indices', 'fit', 'posterior' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -372,6 +373,7 @@ final readonly class Orbit
             'nudge' => new NudgeCommand($arguments, $trial->analysis, $setting, $this->err),
             'indices' => new IndicesCommand($arguments, $trial->analysis, $setting),
             'fit' => new FitCommand($arguments, $trial->analysis, $setting, $this->err),
+            'posterior' => new PosteriorCommand($arguments, $trial->analysis, $setting, $this->err),
             default => new EnsembleCommand($arguments, $trial->analysis, $setting),
         };
         $begun = hrtime(true);

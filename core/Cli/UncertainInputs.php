@@ -78,6 +78,26 @@ final readonly class UncertainInputs
         return new self($names, $medians, [], $rows);
     }
 
+    /**
+     * Draws as a file that given() reads: a column for each parameter, a row for each run.
+     *
+     * @param  list<string>  $names
+     * @param  list<list<float>>  $rows
+     *
+     * @throws UsageError
+     */
+    public static function write(string $file, array $names, array $rows): void
+    {
+        $head = static fn (string $name): string => preg_match('/[",]/', $name) === 1 ? '"'.str_replace('"', '""', $name).'"' : $name;
+        $lines = implode(',', array_map($head, $names))."\n";
+        foreach ($rows as $row) {
+            $lines .= implode(',', array_map(static fn (float $v): string => (string) json_encode($v), $row))."\n";
+        }
+        if (@file_put_contents($file, $lines) === false) {
+            throw new UsageError("The draws cannot be written to $file.");
+        }
+    }
+
     /** @return string the id of a parameter, or the key of an element of one; one that has elements is drawn as a whole, the same for all */
     private static function parameter(Analysis $analysis, string $name): string
     {

@@ -62,43 +62,18 @@ final readonly class ManyRuns
      */
     public function all(int $count, callable $inputs, int $jobs = 1): array
     {
-        if ($jobs < 2 || $count < 2 * $jobs || ! function_exists('pcntl_fork')) {
+        if ($jobs < 2 || $count < 2 * $jobs) {
             return $this->part(0, $count, $inputs);
         }
         // The first run compiles, for all processes.
         $results = $this->part(0, 1, $inputs);
-        $pipes = $children = [];
-        for ($job = 1; $job < $jobs; $job++) {
-            $pipe = stream_socket_pair(STREAM_PF_UNIX, STREAM_SOCK_STREAM, STREAM_IPPROTO_IP);
-            $child = $pipe === false ? -1 : pcntl_fork();
-            if ($pipe === false || $child < 0) {
-                // Where no more processes can be had, this one does their part.
-                $pipes[$job] = null;
-            } elseif ($child === 0) {
-                fclose($pipe[0]);
-                fwrite($pipe[1], serialize($this->part(self::begin($job, $jobs, $count), self::begin($job + 1, $jobs, $count), $inputs)));
-                fclose($pipe[1]);
-                // Nothing of the parent's is to be tidied up by the child.
-                posix_kill(posix_getpid(), SIGKILL);
-            } else {
-                fclose($pipe[1]);
-                [$pipes[$job], $children[$job]] = [$pipe[0], $child];
-            }
-        }
-        array_push($results, ...$this->part(1, self::begin(1, $jobs, $count), $inputs));
-        foreach ($pipes as $job => $pipe) {
-            $part = $pipe === null ? false : @unserialize((string) stream_get_contents($pipe), ['allowed_classes' => false]);
-            if (isset($children[$job])) {
-                pcntl_waitpid($children[$job], $status);
-            }
-            /** @var list<list<float>|null> $made a process that was killed is made good for */
-            $made = is_array($part)
-                ? $part
-                : $this->part(self::begin($job, $jobs, $count), self::begin($job + 1, $jobs, $count), $inputs);
-            array_push($results, ...$made);
+        $parts = [];
+        for ($job = 0; $job < $jobs; $job++) {
+            [$from, $until] = [self::begin($job, $jobs, $count), self::begin($job + 1, $jobs, $count)];
+            $parts[] = fn (): array => $this->part($from, $until, $inputs);
         }
 
-        return $results;
+        return [...$results, ...array_merge(...Processes::each($parts))];
     }
 
     /**

@@ -350,7 +350,7 @@ final class FitTest extends TestCase
         self::assertStringContainsString('a name and its bounds', $this->refused(['--free=slope=1']));
         self::assertStringContainsString('from the lower to the higher', $this->refused(['--free=slope=2..1'], 3));
         self::assertStringContainsString('computes `height`', $this->refused(['--free=height=0..1']));
-        self::assertStringContainsString('freed twice', $this->refused(['--free=slope=0..1', '--free=slope=0..2']));
+        self::assertStringContainsString('stands in --free twice', $this->refused(['--free=slope=0..1', '--free=slope=0..2']));
         self::assertStringContainsString('a number above 0', $this->refused(['--free=slope=0..1', '--sd=height=-1']));
         self::assertStringContainsString('missing for height', $this->refused(['--free=slope=0..1', '--sd=width=1']));
         self::assertStringContainsString('--using', $this->refused(['--free=slope=0..1', '--using=guess']));

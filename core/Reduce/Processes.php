@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Reduce;
+
+/** Work that is split over processes of this machine; what comes out is the same as if one did it all. */
+final class Processes
+{
+    /**
+     * Each part in a process of its own, the first in this one; where no more can be had, or one was killed, this one does their part.
+     *
+     * @template T
+     *
+     * @param  list<\Closure(): T>  $parts
+     * @return list<T>
+     */
+    public static function each(array $parts): array
+    {
+        $pipes = $children = [];
+        foreach (array_slice($parts, 1, preserve_keys: true) as $i => $part) {
+            $pipe = function_exists('pcntl_fork') ? stream_socket_pair(STREAM_PF_UNIX, STREAM_SOCK_STREAM, STREAM_IPPROTO_IP) : false;
+            $child = $pipe === false ? -1 : pcntl_fork();
+            if ($pipe === false || $child < 0) {
+                $pipes[$i] = null;
+            } elseif ($child === 0) {
+                fclose($pipe[0]);
+                fwrite($pipe[1], serialize([$part()]));
+                fclose($pipe[1]);
+                // Nothing of the parent's is to be tidied up by the child.
+                posix_kill(posix_getpid(), SIGKILL);
+            } else {
+                fclose($pipe[1]);
+                [$pipes[$i], $children[$i]] = [$pipe[0], $child];
+            }
+        }
+        $made = [];
+        foreach ($parts as $i => $part) {
+            $pipe = $pipes[$i] ?? null;
+            $sent = $pipe === null ? false : @unserialize((string) stream_get_contents($pipe), ['allowed_classes' => false]);
+            if (isset($children[$i])) {
+                pcntl_waitpid($children[$i], $status);
+            }
+            if (is_array($sent) && array_key_exists(0, $sent)) {
+                /** @var T $one */
+                $one = $sent[0];
+                $made[] = $one;
+            } else {
+                $made[] = $part();
+            }
+        }
+
+        return $made;
+    }
+}
