@@ -86,12 +86,7 @@ final class FitCommand implements Reporting
     private function compared(Simulator $simulator, Model $model, Fitted $fitted): array
     {
         $values = array_combine(array_column($this->question->freed, 'key'), $fitted->point);
-        $stocks = array_values(
-            array_filter(
-                array_map(strval(...), array_keys($model->elements)),
-                static fn (string $id): bool => isset($values[Starts::parameter($id)]),
-            ),
-        );
+        $stocks = Starts::among($model, array_keys($values));
         $trial = Trial::of(Starts::opened($model, $stocks), (new Setting($values))->over($this->setting));
         $keys = array_values(array_unique(array_map(static fn (Evidence $e): string => $e->key, $this->question->evidence)));
         $run = $trial->run($simulator, $keys);

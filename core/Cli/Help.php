@@ -99,6 +99,16 @@ final class Help
       --jobs=NUMBER               processes (the cores there are); the result is the same for any
       --format=text|json          how to print (text)
 
+    orbit optimise   the choice of some numbers that does best, also where the future is uncertain
+      --maximise=OUTCOME or --minimise=OUTCOME  what is to be large or small
+      --choose="NAME=LOW..HIGH"   a parameter, an element of one, or a plain initial value; may be repeated
+      --within="OUTCOME<=NUMBER"  a limit, or with >=, that must hold; under uncertainty in every run; may be repeated
+      --uncertain="NAME=LAW"      as for ensemble: each choice is run under the same draws
+      --over=mean|p5|p95|worst|worst-twentieth|regret  what its runs come to as one number (mean)
+      --runs=NUMBER               draws (200)
+      --jobs=NUMBER               processes (the cores there are); the result is the same for any
+      --format=text|json          how to print (text)
+
     orbit expect     whether the model satisfies its expectations; it ends with 3 if one does not hold
       --format=text|json          how to print (text)
 

@@ -80,6 +80,7 @@ final readonly class Orbit
         'indices' => [...self::RUNNING, ...IndicesCommand::TAKES],
         'fit' => [...self::RUNNING, ...FitCommand::TAKES],
         'posterior' => [...self::RUNNING, ...PosteriorCommand::TAKES],
+        'optimise' => [...self::RUNNING, ...OptimiseCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'generate' => ['out'],
     ];
@@ -115,7 +116,7 @@ final readonly class Orbit
                 'compare' => $this->compare($arguments),
                 'areas' => $this->areas($arguments),
                 'expect' => $this->expect($arguments),
-                'nudge', 'ensemble', 'indices', 'fit', 'posterior' => $this->reported($arguments),
+                'nudge', 'ensemble', 'indices', 'fit', 'posterior', 'optimise' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -374,6 +375,7 @@ final readonly class Orbit
             'indices' => new IndicesCommand($arguments, $trial->analysis, $setting),
             'fit' => new FitCommand($arguments, $trial->analysis, $setting, $this->err),
             'posterior' => new PosteriorCommand($arguments, $trial->analysis, $setting, $this->err),
+            'optimise' => new OptimiseCommand($arguments, $trial->analysis, $setting),
             default => new EnsembleCommand($arguments, $trial->analysis, $setting),
         };
         $begun = hrtime(true);

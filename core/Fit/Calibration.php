@@ -22,13 +22,6 @@ final class Calibration
 {
     public const WAYS = ['least-squares', 'simplex', 'evolution'];
 
-    /** Seconds of runs below which other processes are not worth it. */
-    private const WORTH = 0.03;
-
-    public int $evaluations = 0;
-
-    private float $seconds = 0.0;
-
     /** @var list<float> */
     public readonly array $sds;
 
@@ -37,12 +30,11 @@ final class Calibration
      * @param  list<float>  $sds
      */
     private function __construct(
-        private readonly ManyRuns $many,
+        private readonly Runner $runner,
         public readonly Gaps $gaps,
         public readonly array $freed,
         array $sds,
         public readonly bool $isKnown,
-        private readonly int $jobs,
     ) {
         $this->sds = $sds;
     }
@@ -75,19 +67,15 @@ final class Calibration
                     ' numbers: a fit takes more values than numbers. Free fewer, or lengthen the run to where something was measured.',
             );
         }
-        $stocks = array_map(
-            static fn (string $id): string => $id,
-            array_keys(
-                array_filter(
-                    $model->elements,
-                    static fn (mixed $_, string $id): bool => in_array(Starts::parameter($id), array_column($freed, 'key'), true),
-                    ARRAY_FILTER_USE_BOTH,
-                ),
-            ),
+        $many = ManyRuns::of(
+            $simulator,
+            Starts::opened($model, Starts::among($model, array_column($freed, 'key'))),
+            $setting,
+            $gaps,
+            1_000,
         );
-        $many = ManyRuns::of($simulator, Starts::opened($model, $stocks), $setting, $gaps, 1_000);
 
-        return new self($many, $gaps, $freed, $sds, $isKnown, $jobs);
+        return new self(new Runner($many, $jobs), $gaps, $freed, $sds, $isKnown);
     }
 
     /**
@@ -98,17 +86,13 @@ final class Calibration
     {
         $keys = array_column($this->freed, 'key');
         $inputs = static fn (int $i): array => [array_combine($keys, $points[$i]), null];
-        $mean = $this->evaluations === 0 ? 0.0 : $this->seconds / $this->evaluations;
-        $begun = hrtime(true);
-        $isWorth = $mean * count($points) > self::WORTH;
-        $found = $this->many->all(count($points), $inputs, $isWorth ? $this->jobs : 1);
-        $this->seconds += ((hrtime(true) - $begun) / 1e9) * ($isWorth ? $this->jobs : 1);
-        $this->evaluations += count($points);
 
-        return array_map(
-            static fn (?array $gaps): ?array => $gaps === null || array_filter($gaps, is_finite(...)) !== $gaps ? null : $gaps,
-            $found,
-        );
+        return $this->runner->all(count($points), $inputs);
+    }
+
+    public function evaluations(): int
+    {
+        return $this->runner->evaluations;
     }
 
     /**
@@ -118,7 +102,7 @@ final class Calibration
     public function fit(string $way, int $starts, int $seed): Fitted
     {
         $points = $this->starts($starts, $seed);
-        $found = $this->searched(
+        $found = Together::searched(
             array_map(
                 fn (int $i): Search => match ($way) {
                     'least-squares' => new LeastSquares($this->freed),
@@ -128,12 +112,14 @@ final class Calibration
                 array_keys($points),
             ),
             $points,
+            $this->at(...),
         );
         if ($way !== 'least-squares') {
             // The last digits, and whether it is flat there, are told by slopes.
-            $polished = $this->searched(
+            $polished = Together::searched(
                 array_map(fn (): Search => new LeastSquares($this->freed), $found),
                 array_map(static fn (Found $f): array => $f->point, $found),
+                $this->at(...),
             );
             $found = array_map(static fn (Found $a, Found $b): Found => $b->distance <= $a->distance ? $b : $a, $found, $polished);
         }
@@ -153,37 +139,5 @@ final class Calibration
         }
 
         return $points;
-    }
-
-    /**
-     * Side by side: one batch for all that still search.
-     *
-     * @param  list<Search>  $searches
-     * @param  list<list<float>>  $points
-     * @return list<Found>
-     */
-    private function searched(array $searches, array $points): array
-    {
-        $walks = [];
-        foreach ($searches as $i => $search) {
-            $walks[] = $search->from($points[$i]);
-        }
-        $going = $walks;
-        while (($going = array_filter($going, static fn (\Generator $w): bool => $w->valid())) !== []) {
-            $asked = array_map(static fn (\Generator $w): array => $w->current(), $going);
-            $told = $this->at(array_merge(...array_values($asked)));
-            foreach ($going as $i => $walk) {
-                $walk->send(array_splice($told, 0, count($asked[$i])));
-            }
-        }
-
-        $found = [];
-        foreach ($walks as $walk) {
-            /** @var Found $end */
-            $end = $walk->getReturn();
-            $found[] = $end;
-        }
-
-        return $found;
     }
 }

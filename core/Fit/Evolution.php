@@ -20,9 +20,17 @@ final readonly class Evolution implements Search
 
     private const FIRST_SIZE = 0.25;
 
-    /** @param  list<Freed>  $freed */
-    public function __construct(private array $freed, private int $seed)
+    /** @var \Closure(?list<float>): float */
+    private \Closure $score;
+
+    /**
+     * @param  list<Freed>  $freed
+     * @param  (\Closure(?list<float>): float)|null  $score  of what is told of a point, the less the better; the distance of gaps
+     * @param  float  $fine  how small a cloud, as a part of the bounds, is a point
+     */
+    public function __construct(private array $freed, private int $seed, ?\Closure $score = null, private float $fine = 1e-9)
     {
+        $this->score = $score ?? Found::distance(...);
     }
 
     public function from(array $start): \Generator
@@ -74,7 +82,7 @@ final readonly class Evolution implements Search
             }
             $answers = (yield array_map($box->point(...), $points));
             $asked += $many;
-            $values = array_map(Found::distance(...), $answers);
+            $values = array_map($this->score, $answers);
             foreach ($values as $k => $v) {
                 if ($v < $least) {
                     [$least, $best] = [$v, $points[$k]];
@@ -127,7 +135,7 @@ final readonly class Evolution implements Search
             }
             $size *= exp(min(1.0, ($cSize / $damp) * ($length / $usual - 1)));
             [$axes, $lengths] = Symmetric::axes($shape);
-            if ($size * max([0.0, ...$lengths]) < 1e-9 || $range <= 1e-13 * abs($least)) {
+            if ($size * max([0.0, ...$lengths]) < $this->fine || $range <= 1e-13 * abs($least)) {
                 $isConverged = true;
                 break;
             }

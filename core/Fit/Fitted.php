@@ -82,7 +82,7 @@ final readonly class Fitted
             $errors,
             $correlations,
             $calibration->isKnown || $n <= $p ? Special::normalQuantile(0.975) : Special::studentQuantile(0.975, $n - $p),
-            $calibration->evaluations,
+            $calibration->evaluations(),
             $calibration,
         );
     }

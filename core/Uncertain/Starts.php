@@ -33,6 +33,20 @@ final class Starts
     }
 
     /**
+     * @param  array<string>  $keys
+     * @return list<string> the stocks whose initial values some of these keys stand for
+     */
+    public static function among(Model $model, array $keys): array
+    {
+        return array_values(
+            array_filter(
+                array_map(strval(...), array_keys($model->elements)),
+                static fn (string $id): bool => in_array(self::parameter($id), $keys, true),
+            ),
+        );
+    }
+
+    /**
      * The model with a parameter in place of each of these initial values, which comes to the same.
      *
      * @param  list<string>  $stocks  those without a plain initial value are left as they are
