@@ -70,9 +70,11 @@ final readonly class FitQuestion
     }
 
     /** @throws RunRefused|NotUnderstood */
-    public function calibration(Simulator $simulator, Model $model): Calibration
+    public function calibration(Simulator $simulator, Model $model, bool $isBelieved = false): Calibration
     {
-        return Calibration::of($simulator, $model, $this->setting, $this->evidence, $this->freed, $this->sds, $this->jobs());
+        $jobs = $this->jobs();
+
+        return Calibration::of($simulator, $model, $this->setting, $this->evidence, $this->freed, $this->sds, $jobs, $isBelieved);
     }
 
     /**

@@ -44,6 +44,7 @@ final class Calibration
      * @param  non-empty-list<Evidence>  $evidence
      * @param  list<float>  $sds  of each series the standard deviation of its errors; none where they are not known
      * @param  int  $jobs  processes
+     * @param  bool  $isBelieved  whether something is known of the numbers besides, so that few measured values are enough
      *
      * @throws RunRefused|NotUnderstood
      */
@@ -55,16 +56,23 @@ final class Calibration
         array $freed,
         array $sds,
         int $jobs = 1,
+        bool $isBelieved = false,
     ): self {
         $isKnown = $sds !== [];
         $sds = $isKnown ? $sds : array_fill(0, count($evidence), 1.0);
         $gaps = new Gaps($evidence, $sds, $setting->timeOf($model->time));
         $points = count($gaps->names());
-        if ($points <= count($freed) && ! ($isKnown && $points === count($freed))) {
+        // Errors of a known size take no value for themselves.
+        $fewest = match (true) {
+            $isKnown && $isBelieved => 1,
+            $isKnown => count($freed),
+            default => count($freed) + 1,
+        };
+        if ($points < $fewest) {
             throw NotUnderstood::because(
                 "There are $points measured values within the run for ".
                     count($freed).
-                    ' numbers: a fit takes more values than numbers. Free fewer, or lengthen the run to where something was measured.',
+                    " numbers, of which this takes $fewest. Free fewer, or lengthen the run to where something was measured.",
             );
         }
         $many = ManyRuns::of(

@@ -355,7 +355,7 @@ final class FitTest extends TestCase
         self::assertStringContainsString('missing for height', $this->refused(['--free=slope=0..1', '--sd=width=1']));
         self::assertStringContainsString('--using', $this->refused(['--free=slope=0..1', '--using=guess']));
         self::assertStringContainsString(
-            'more values than numbers',
+            '3 measured values within the run for 3 numbers, of which this takes 4',
             $this->refused(['--free=slope=0..1', '--free=foot=0..1', '--free=other=0..1'], 3),
         );
     }

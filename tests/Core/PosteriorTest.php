@@ -94,6 +94,17 @@ final class PosteriorTest extends TestCase
         self::assertLaw(array_sum($y) / 11 - 5 * $slope, 0.5 * sqrt(1 / 11 + 25 / 110), $told['parameters'][1]);
     }
 
+    public function test_one_measured_value_is_enough_beside_a_belief(): void
+    {
+        $told = $this->posterior("time,through\n1,2\n", ['--free=slope=-50..50', '--sd=through=0.5', '--prior=slope=normal(1, 0.5)']);
+        self::assertLaw(1.5, 0.5 / sqrt(2), $told['parameters'][0]);
+        // And of two numbers, where the belief alone says of one of them.
+        $words = ['--free=slope=-50..50', '--free=foot=-9..9', '--sd=through=0.5', '--prior=foot=normal(3, 1)'];
+        $told = $this->posterior("time,through\n1,2\n", $words);
+        self::assertLaw(2.0, 0.5, $told['parameters'][0]);
+        self::assertLaw(3.0, 1.0, $told['parameters'][1]);
+    }
+
     public function test_errors_that_are_not_known_are_integrated_out(): void
     {
         // Then the slope has a t distribution with n − 1 degrees of freedom, here of one number through 0.
