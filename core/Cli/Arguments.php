@@ -8,7 +8,7 @@ namespace MerryOrbit\Core\Cli;
 final readonly class Arguments
 {
     /** Options that take no value. */
-    private const FLAGS = ['timing', 'lenient', 'independent', 'story'];
+    private const FLAGS = ['timing', 'lenient', 'independent', 'story', 'profile'];
 
     /** @param  array<string, list<string>>  $options by name */
     private function __construct(public string $command, public string $file, private array $options)

@@ -10,6 +10,8 @@ use MerryOrbit\Core\Data\Fits;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Fit\Calibration;
 use MerryOrbit\Core\Fit\Fitted;
+use MerryOrbit\Core\Fit\Freed;
+use MerryOrbit\Core\Fit\Profile;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\NotUnderstood;
@@ -19,7 +21,7 @@ use MerryOrbit\Core\Uncertain\Starts;
 /** Calibration, as the command line asks for it. */
 final class FitCommand implements Reporting
 {
-    public const TAKES = [...FitQuestion::TAKES, 'using', 'starts'];
+    public const TAKES = [...FitQuestion::TAKES, 'using', 'starts', 'profile'];
 
     private const MOST_STARTS = 1_000;
 
@@ -78,8 +80,24 @@ final class FitCommand implements Reporting
             'n' => $fitted->n,
             'correlations' => $fitted->correlations,
             'remarks' => $fitted->sentences(),
+            ...$this->arguments->last('profile') === null || $this->isFailed
+                ? []
+                : ['profiles' => $this->profiles($calibration, $fitted)],
             'series' => $this->isFailed ? [] : $this->compared($simulator, $model, $fitted),
         ];
+    }
+
+    /** @return list<array{name: string, points: list<array{value: float, objective: ?float}>}> */
+    private function profiles(Calibration $calibration, Fitted $fitted): array
+    {
+        return array_map(
+            static fn (Freed $f, array $points): array => [
+                'name' => $f->name,
+                'points' => array_map(static fn (array $p): array => ['value' => $p[0], 'objective' => $p[1]], $points),
+            ],
+            $this->question->freed,
+            Profile::of($calibration, $fitted),
+        );
     }
 
     /** @return list<array<string, mixed>> */

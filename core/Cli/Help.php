@@ -87,6 +87,7 @@ final class Help
       --using=least-squares|simplex|evolution  the way it is looked for (least-squares)
       --starts=NUMBER             from where the numbers stand, and from others within the bounds (10)
       --sd="VARIABLE=NUMBER"      the standard deviation of a series' errors, for all series or for none
+      --profile                   besides, how far off the best is when one number is held elsewhere and the others are fitted anew
       --jobs=NUMBER               processes (the cores there are); the result is the same for any
       --format=text|json          how to print (text)
 

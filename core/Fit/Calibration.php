@@ -9,6 +9,7 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ManyRuns;
+use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Design;
@@ -88,14 +89,15 @@ final class Calibration
 
     /**
      * @param  list<list<float>>  $points  a value for each freed number
+     * @param  bool  $alone  whether other processes are busy already
      * @return list<?list<float>> the gaps at each; null where the run met a fault or ended before
      */
-    public function at(array $points): array
+    public function at(array $points, bool $alone = false): array
     {
         $keys = array_column($this->freed, 'key');
         $inputs = static fn (int $i): array => [array_combine($keys, $points[$i]), null];
 
-        return $this->runner->all(count($points), $inputs);
+        return $this->runner->all(count($points), $inputs, $alone);
     }
 
     public function evaluations(): int
@@ -110,7 +112,7 @@ final class Calibration
     public function fit(string $way, int $starts, int $seed): Fitted
     {
         $points = $this->starts($starts, $seed);
-        $found = Together::searched(
+        $found = $this->searched(
             array_map(
                 fn (int $i): Search => match ($way) {
                     'least-squares' => new LeastSquares($this->freed),
@@ -120,14 +122,12 @@ final class Calibration
                 array_keys($points),
             ),
             $points,
-            $this->at(...),
         );
         if ($way !== 'least-squares') {
             // The last digits, and whether it is flat there, are told by slopes.
-            $polished = Together::searched(
+            $polished = $this->searched(
                 array_map(fn (): Search => new LeastSquares($this->freed), $found),
                 array_map(static fn (Found $f): array => $f->point, $found),
-                $this->at(...),
             );
             $found = array_map(static fn (Found $a, Found $b): Found => $b->distance <= $a->distance ? $b : $a, $found, $polished);
         }
@@ -147,5 +147,51 @@ final class Calibration
         }
 
         return $points;
+    }
+
+    /**
+     * Each process takes some of the searches from their start to their end: they do not wait for each other.
+     *
+     * @param  list<Search>  $searches
+     * @param  list<list<float>>  $points
+     * @return list<Found>
+     */
+    private function searched(array $searches, array $points): array
+    {
+        $jobs = min($this->runner->jobs, count($searches));
+        if ($jobs < 2) {
+            return Together::searched($searches, $points, $this->at(...));
+        }
+        // One run compiles, for all processes; it is none of those that are counted, which are the same for any number of them.
+        $own = $this->runner->evaluations;
+        $this->at([$points[0]]);
+        $parts = [];
+        for ($job = 0; $job < $jobs; $job++) {
+            $mine = array_values(array_filter(array_keys($searches), static fn (int $i): bool => $i % $jobs === $job));
+            $parts[] = function () use ($mine, $searches, $points): array {
+                $before = $this->runner->evaluations;
+                $found = Together::searched(
+                    array_map(static fn (int $i): Search => $searches[$i], $mine),
+                    array_map(static fn (int $i): array => $points[$i], $mine),
+                    fn (array $asked): array => $this->at($asked, alone: true),
+                );
+
+                return [
+                    $this->runner->evaluations - $before,
+                    array_map(static fn (Found $f): array => [$f->point, $f->distance, $f->isConverged], $found),
+                ];
+            };
+        }
+        $found = [];
+        foreach (Processes::each($parts) as $job => [$evaluations, $ends]) {
+            $own += $evaluations;
+            foreach ($ends as $k => $end) {
+                $found[$job + $k * $jobs] = new Found(...$end);
+            }
+        }
+        $this->runner->evaluations = $own;
+        ksort($found);
+
+        return array_values($found);
     }
 }

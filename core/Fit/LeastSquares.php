@@ -35,8 +35,8 @@ final readonly class LeastSquares implements Search
     {
         $point = array_map(static fn (Freed $f, float $v): float => $f->within($v), $this->freed, $start);
         [$gaps] = (yield [$point]);
-        if ($gaps === null) {
-            return new Found($point, INF, false);
+        if ($gaps === null || $point === []) {
+            return new Found($point, Found::distance($gaps), $gaps !== null);
         }
         $distance = Found::distance($gaps);
         $scales = array_fill(0, count($point), 0.0);

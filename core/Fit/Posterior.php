@@ -163,7 +163,7 @@ final class Posterior
         if ($prior === -INF) {
             return [-INF, []];
         }
-        [$gaps] = $this->calibration->at([$point]);
+        [$gaps] = $this->calibration->at([$point], alone: true);
         if ($gaps === null) {
             return [-INF, []];
         }

@@ -16,18 +16,19 @@ final class Runner
 
     private float $seconds = 0.0;
 
-    public function __construct(private readonly ManyRuns $many, private readonly int $jobs)
+    public function __construct(private readonly ManyRuns $many, public readonly int $jobs)
     {
     }
 
     /**
      * @param  callable(int): array{array<string, float>, ?int}  $inputs
+     * @param  bool  $alone  whether other processes are busy already
      * @return list<?list<float>> null where a run met a fault, or something of it is not known
      */
-    public function all(int $count, callable $inputs): array
+    public function all(int $count, callable $inputs, bool $alone = false): array
     {
         $each = $this->evaluations === 0 ? 0.0 : $this->seconds / $this->evaluations;
-        $jobs = $each * $count > self::WORTH ? $this->jobs : 1;
+        $jobs = ! $alone && $each * $count > self::WORTH ? $this->jobs : 1;
         $begun = hrtime(true);
         $all = $this->many->all($count, $inputs, $jobs);
         $this->seconds += ((hrtime(true) - $begun) / 1e9) * $jobs;

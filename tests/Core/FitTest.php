@@ -280,6 +280,36 @@ final class FitTest extends TestCase
         self::assertSame($told['series'][0]['n'], 11);
     }
 
+    public function test_the_profile_of_a_straight_line_is_the_parabola_of_its_error(): void
+    {
+        $points = array_map(static fn (int $t): array => [$t, 2.0 + 0.7 * $t + [0.3, -0.2, 0.1, 0.4, -0.5, 0.2][$t % 6]], range(0, 10));
+        /** @var array{objective: float, parameters: list<array{value: float, standard_error: float}>, profiles: list<array{name: string,
+         *     points: list<array{value: float, objective: float}>}>} $told */
+        $told = $this->fit(self::line(), 'height', $points, ['--free=slope=-5..5', '--free=foot=-50..2.2', '--starts=1', '--profile']);
+        self::assertSame(['slope', 'foot'], array_column($told['profiles'], 'name'));
+        $variance = $told['objective'] / 9;
+        foreach ($told['profiles'] as $j => $profile) {
+            ['value' => $best, 'standard_error' => $error] = $told['parameters'][$j];
+            // Held to where the bound of the other lets it be fitted anew.
+            foreach ($profile['points'] as $p) {
+                if ($j === 1 || $p['value'] >= $best) {
+                    $rise = $variance * (($p['value'] - $best) / $error) ** 2;
+                    self::assertEqualsWithDelta($told['objective'] + $rise, $p['objective'], 1e-6, $profile['name']);
+                }
+            }
+        }
+        self::assertCount(13, $told['profiles'][0]['points']);
+        self::assertEqualsWithDelta(
+            $told['parameters'][0]['value'] + 3 * $told['parameters'][0]['standard_error'],
+            $told['profiles'][0]['points'][12]['value'],
+            1e-9,
+        );
+        self::assertContains(2.2, array_column($told['profiles'][1]['points'], 'value'));
+        // One number by itself leaves nothing to be fitted anew.
+        $alone = $this->fit(self::line(), 'height', $points, ['--free=slope=-5..5', '--profile']);
+        self::assertStringContainsString('"profiles":[{"name":"slope"', (string) json_encode($alone));
+    }
+
     public function test_what_the_data_do_not_decide_is_said(): void
     {
         $points = array_map(static fn (int $t): array => [$t, 3.0 * $t], range(0, 10));
