@@ -30,13 +30,15 @@ use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Reduce\ColumnsAt;
 use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Uncertain\Starts;
 use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
 require __DIR__.'/../core/autoload.php';
 require __DIR__.'/Sizes.php';
 
-const FREED = ['p1', 'p2', 'p3', 'p4', 'p5'];
+/** Those that matter, besides a start. */
+const FREED = ['p2', 'p3', 'p4', 'p5'];
 const POINTS = 100;
 const ROUNDS = 3;
 
@@ -60,30 +62,36 @@ foreach (FREED as $name) {
     $freed[] = new Freed($key, $name, $value, 0.5 * $value, 2.0 * $value);
     $truth[$key] = 1.1 * $value;
 }
-$times = array_map(static fn (int $i): float => $model->time->timeAt(10 * $i), range(1, POINTS));
+$stock = (string) $model->idOf('s1');
+$start = (float) Starts::plain($model, $stock);
+$freed[] = new Freed(Starts::parameter($stock), 's1', $start, 0.5 * $start, 2.0 * $start);
 // What is not freed is true already.
-$truth = ($argv[1] ?? '') === 'coverage' ? array_intersect_key($truth, [$freed[0]->key => 0, $freed[4]->key => 0]) : $truth;
-$courses = ManyRuns::of($simulator, $model, new Setting(), new ColumnsAt($keys, $times), 1)->one($truth) ?? [];
+$isCoverage = ($argv[1] ?? '') === 'coverage';
+$freed = $isCoverage ? [$freed[1], $freed[2]] : $freed;
+$truth = array_intersect_key([...$truth, Starts::parameter($stock) => 1.1 * $start], array_flip(array_column($freed, 'key')));
+$times = array_map(static fn (int $i): float => $model->time->timeAt(10 * $i), range(1, POINTS));
+$courses = ManyRuns::of($simulator, Starts::opened($model, [$stock]), new Setting(), new ColumnsAt($keys, $times), 1)->one($truth) ?? [];
+$sds = array_map(static fn (array $own): float => 0.05 * max([1e-9, ...$own]), array_chunk($courses, POINTS));
 /** @return non-empty-list<Evidence> */
-$measured = static function () use ($keys, $times, $courses, $noise): array {
+$measured = static function () use ($keys, $times, $courses, $noise, $sds): array {
     $evidence = [];
     foreach ($keys as $k => $key) {
         $own = array_slice($courses, $k * POINTS, POINTS);
-        $sd = 0.05 * (max([1e-9, ...$own]) - min([0.0, ...$own]));
+        $sd = $sds[$k];
         $evidence[] = new Evidence($key, $key, $times, array_map(static fn (float $v): float => $v + $sd * $noise(), $own));
     }
 
     return $evidence === [] ? throw new LogicException() : $evidence;
 };
 
-if (($argv[1] ?? '') === 'coverage') {
+if ($isCoverage) {
     $held = $drawn = 0;
     for ($set = 0; $set < 200; $set++) {
-        $calibration = Calibration::of($simulator, $model, new Setting(), $measured(), [$freed[0], $freed[4]], []);
+        $calibration = Calibration::of($simulator, $model, new Setting(), $measured(), $freed, $sds);
         $fitted = $calibration->fit('least-squares', 1, 1);
-        $width = Special::studentQuantile(0.95, 3 * POINTS - 2) * ($fitted->errors[0] ?? NAN);
+        $width = Special::normalQuantile(0.95) * ($fitted->errors[0] ?? NAN);
         $held += abs($fitted->point[0] - $truth[$freed[0]->key]) <= $width ? 1 : 0;
-        $sampled = (new Posterior($calibration, new Belief([$freed[0], $freed[4]], []), $set))->drawn(400, 2, 1);
+        $sampled = (new Posterior($calibration, new Belief($freed, []), $set))->drawn(400, 2, 1);
         $percentiles = (array) $sampled->parameters()[0]['percentiles'];
         $drawn += $percentiles['5'] <= $truth[$freed[0]->key] && $percentiles['95'] >= $truth[$freed[0]->key] ? 1 : 0;
     }
@@ -92,13 +100,12 @@ if (($argv[1] ?? '') === 'coverage') {
 }
 
 $evidence = $measured();
-$sds = array_fill(0, count($evidence), 1.0);
 $ratios = $faster = [];
 $first = null;
 for ($round = 0; $round < ROUNDS; $round++) {
     $seconds = [];
     foreach ([1, 2] as $jobs) {
-        $calibration = Calibration::of($simulator, $model, new Setting(), $evidence, $freed, [], $jobs);
+        $calibration = Calibration::of($simulator, $model, new Setting(), $evidence, $freed, $sds, $jobs);
         $begun = hrtime(true);
         $fitted = $calibration->fit('least-squares', 10, 1);
         $seconds[$jobs] = (hrtime(true) - $begun) / 1e9;
@@ -109,7 +116,7 @@ for ($round = 0; $round < ROUNDS; $round++) {
         }
     }
     // As many runs, with the same reducer, and nothing else.
-    $many = ManyRuns::of($simulator, $model, new Setting(), new Gaps($evidence, $sds, $model->time), 1_000);
+    $many = ManyRuns::of($simulator, Starts::opened($model, [$stock]), new Setting(), new Gaps($evidence, $sds, $model->time), 1_000);
     $inputs = static fn (int $i): array => [
         array_combine(array_column($freed, 'key'), array_map(static fn (Freed $f): float => $f->at(($i % 97) / 97), $freed)),
         null,

@@ -104,7 +104,7 @@ test('a parameter becomes uncertain on its card, and a thousand runs show what f
     await panel.getByRole('textbox', { name: 'mean of growth rate' }).fill('0.8')
     await panel.getByRole('textbox', { name: 'mean of growth rate' }).press('Enter')
     // And what: of what is uncertain, the law itself.
-    await expect(page.locator('.notice').filter({ hasText: 'has changed since these runs' })).toContainText(/growth rate.*0\.8/)
+    await expect(page.locator('.caution').filter({ hasText: 'has changed since these runs' })).toContainText(/growth rate.*0\.8/)
     await page.getByRole('button', { name: 'Run them again' }).click()
     await expect(page.getByText('has changed since these runs')).toBeHidden()
     await expect(page.getByText('1,000 of 1,000 runs')).toBeVisible({ timeout: 40_000 })
@@ -177,7 +177,7 @@ test('runs of their own tell which part of the variance each input makes, and ov
     const mean = page.getByRole('textbox', { name: 'mean of growth rate' })
     await mean.fill('0.8')
     await mean.press('Enter')
-    await expect(page.locator('.indices .notice')).toContainText('has changed since these runs')
+    await expect(page.locator('.indices .caution')).toContainText('has changed since these runs')
 })
 
 test('every input is nudged; what matters comes first, its ends become runs, and a nuisance is muted', async ({ page }) => {

@@ -106,11 +106,11 @@ function tickAll(id: string, values: number[]) {
                     >
                 </template>
             </div>
-            <p v-if="count > AT_ONCE" class="notice" role="alert">
+            <p v-if="count > AT_ONCE" class="caution" role="alert">
                 What is ticked comes to {{ count.toLocaleString() }} runs, which are not made by themselves. Untick some, or run them all.
             </p>
-            <p v-if="older && count > AT_ONCE" class="notice" role="status">The table below is of what was ticked before.</p>
-            <p v-if="trouble" class="notice" role="alert">{{ trouble }}</p>
+            <p v-if="older && count > AT_ONCE" class="caution" role="status">The table below is of what was ticked before.</p>
+            <p v-if="trouble" class="caution" role="alert">{{ trouble }}</p>
             <p v-if="!rows.length" class="empty soft">
                 Give a parameter a list of values it may have: a price, a number of boats, a switch. Tick those you want to see: one ticked
                 is that number, several are tried in all combinations with those of the others.

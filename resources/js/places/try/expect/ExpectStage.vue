@@ -154,7 +154,7 @@ function show(row: (typeof rows.value)[number]) {
                 }}</Button>
                 <span class="soft" role="status">{{ expectations.checking || looking ? 'checking …' : counts }}</span>
             </div>
-            <p v-if="expectations.trouble" class="notice" role="alert">{{ expectations.trouble }}</p>
+            <p v-if="expectations.trouble" class="caution" role="alert">{{ expectations.trouble }}</p>
             <ExpectationForm v-if="open === 'new'" @close="open = ''" />
             <section v-if="proposed" class="proposed" aria-label="Extreme conditions">
                 <p v-if="!proposed.length" class="soft">All that the engine would propose is expected already.</p>

@@ -131,11 +131,11 @@ const finding = () => ({
                     @update:model-value="outcome = $event"
                 />
             </div>
-            <p v-if="older" class="notice" role="status">
+            <p v-if="older" class="caution" role="status">
                 The model or its setting has changed since these nudges. <SincePart :revision="told?.revision ?? 0" />
                 <Button class="link" @click="nudge.ask">Nudge again</Button>
             </p>
-            <p v-if="trouble" class="notice" role="alert">{{ trouble }}</p>
+            <p v-if="trouble" class="caution" role="alert">{{ trouble }}</p>
             <template v-if="told">
                 <p v-if="!told.effects.length && !told.muted.length" class="empty">
                     There is nothing to nudge: this model has no parameter that is a plain number.

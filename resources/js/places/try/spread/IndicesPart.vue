@@ -89,10 +89,10 @@ const bend = (r: { mean_size?: number | null; mean?: number | null; sd?: number 
         <p v-if="ensemble.together.length" class="soft hint">
             Inputs that go together are drawn apart here: shares are only told of inputs that are.
         </p>
-        <p v-if="older" class="notice" role="status">
+        <p v-if="older" class="caution" role="status">
             The model or what is uncertain has changed since these runs. <SincePart :revision="made?.revision ?? 0" />
         </p>
-        <p v-if="trouble" class="notice" role="alert">{{ trouble }}</p>
+        <p v-if="trouble" class="caution" role="alert">{{ trouble }}</p>
         <div v-if="told" class="found">
             <div class="told">
                 <p class="soft">{{ sentence }}</p>

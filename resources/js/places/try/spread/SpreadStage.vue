@@ -112,14 +112,14 @@ const failed = computed(() => shown.value?.failed ?? 0)
                     >
                 </template>
             </div>
-            <p v-if="older" class="notice" role="status">
+            <p v-if="older" class="caution" role="status">
                 The model or what is uncertain has changed since these runs. <SincePart :revision="shown?.revision ?? 0" />
                 <Button class="link" @click="ensembles.make">Run them again</Button>
             </p>
-            <p v-if="failed" class="notice" role="status">
+            <p v-if="failed" class="caution" role="status">
                 {{ counted(failed, 'run') }} met a numeric fault and {{ failed === 1 ? 'is' : 'are' }} left out of all that is shown.
             </p>
-            <p v-if="trouble" class="notice" role="alert">{{ trouble }}</p>
+            <p v-if="trouble" class="caution" role="alert">{{ trouble }}</p>
             <div v-if="!ensembles.inputs.length && !shown" class="empty">
                 <Dices :size="30" :stroke-width="1.3" />
                 <p>
