@@ -328,10 +328,11 @@ test('candidates that are ticked open dimensions, and unticked are one number ag
     await page.getByRole('textbox', { name: 'Values of boats' }).fill(Array.from({ length: 80 }, (_, i) => i + 1).join('; '))
     await page.keyboard.press('Enter')
     await expect(boats.getByRole('checkbox')).toHaveCount(80)
-    await page.getByRole('button', { name: 'Tick all of boats' }).click()
     await page.getByRole('button', { name: 'Tick all of ticket price' }).click()
+    await expect(cells).toHaveCount(3)
+    await page.getByRole('button', { name: 'Tick all of boats' }).click()
     await expect(page.getByText('What is ticked comes to 240 runs')).toBeVisible()
-    await expect(cells).toHaveCount(2)
+    await expect(cells).toHaveCount(3)
     await page.getByRole('button', { name: 'Run all 240' }).click()
     await expect(cells).toHaveCount(240)
 
