@@ -148,13 +148,7 @@ final class Policy
      */
     private function summed(array $runs): array
     {
-        $broken = 0.0;
-        foreach ($this->limits as $l => [$isUpper, $limit]) {
-            foreach ($runs as $run) {
-                $beyond = $isUpper ? $run[$l + 1] - $limit : $limit - $run[$l + 1];
-                $broken = max($broken, $beyond <= self::ROUNDING * abs($limit) ? 0.0 : $beyond / $this->sizes[$l]);
-            }
-        }
+        $broken = $this->broken($runs);
         $values = array_map(static fn (array $run): float => $run[0], $runs);
         if ($broken === 0.0 && $this->bests !== []) {
             $isMost = $this->isMost;
@@ -162,6 +156,24 @@ final class Policy
         }
 
         return [$this->over->of($values, $this->isMost, $this->bests), $broken];
+    }
+
+    /**
+     * By how much limits are broken at the most, in sizes.
+     *
+     * @param  list<list<float>>  $runs
+     */
+    private function broken(array $runs): float
+    {
+        $broken = 0.0;
+        foreach ($this->limits as $l => [$isUpper, $limit]) {
+            foreach ($runs as $run) {
+                $beyond = $isUpper ? $run[$l + 1] - $limit : $limit - $run[$l + 1];
+                $broken = max($broken, $beyond <= self::ROUNDING * abs($limit) ? 0.0 : $beyond / $this->sizes[$l]);
+            }
+        }
+
+        return $broken;
     }
 
     /** @param  ?list<float>  $told */
@@ -213,7 +225,23 @@ final class Policy
         usort($found, static fn (Found $a, Found $b): int => $a->distance <=> $b->distance);
         Together::searched([new Compass($this->chosen, $this->score(...))], [$found[0]->point], $this->at(...));
 
+        if ($this->over === Over::Regret) {
+            // Better choices were met on the way: regret is told against the best of all.
+            [$told[0]] = $this->again([$own]);
+        }
+
         return $this->told($told[0][0] ?? null);
+    }
+
+    /**
+     * Without remembering them.
+     *
+     * @param  list<list<float>>  $points
+     * @return list<array{float, float}|null>
+     */
+    private function again(array $points): array
+    {
+        return array_map(fn (?array $r): ?array => $r === null ? null : $this->summed($r), $this->runs($points));
     }
 
     /**
@@ -262,26 +290,12 @@ final class Policy
             $inputs = fn (int $i): array => [[...$this->draws[$asked[$i][0]], ...array_combine($keys, $asked[$i][1])], null];
 
             return array_map(
-                fn (?array $run): ?array => $run === null ? null : $this->alone($run),
+                fn (?array $run): ?array => $run === null ? null : [$run[0], $this->broken([$run])],
                 $this->runner->all(count($asked), $inputs),
             );
         };
 
         return array_map(fn (Found $f): float => $sense * $f->distance * $this->size, Together::searchedEach($searches, $starts, $alone));
-    }
-
-    /**
-     * @param  list<float>  $run
-     * @return list<float> as at() gives
-     */
-    private function alone(array $run): array
-    {
-        $broken = 0.0;
-        foreach ($this->limits as $l => [$isUpper, $limit]) {
-            $broken = max($broken, ($isUpper ? $run[$l + 1] - $limit : $limit - $run[$l + 1]) / $this->sizes[$l]);
-        }
-
-        return [$run[0], $broken];
     }
 
     /** @return array{choice: list<float>, value: float, base: ?float, near: list<array{float, float}>, isFeasible: bool} */
@@ -302,6 +316,8 @@ final class Policy
             array_keys($this->chosen),
         );
 
-        return ['choice' => $best[0], 'value' => $best[1], 'base' => $base, 'near' => $spans, 'isFeasible' => $isFeasible];
+        $value = $this->over === Over::Regret ? $this->again([$best[0]])[0][0] ?? $best[1] : $best[1];
+
+        return ['choice' => $best[0], 'value' => $value, 'base' => $base, 'near' => $spans, 'isFeasible' => $isFeasible];
     }
 }

@@ -216,10 +216,7 @@ final class Expectations
         $most = -INF;
         for (; $done < $e->runs && ($this->until === null || hrtime(true) < $this->until); $done++) {
             $drawn = $plan->values($done);
-            $values = [...$drawn, ...$e->when->parameters];
-            foreach ($e->factors as $id => $factor) {
-                $values[$id] = ($values[$id] ?? (float) $this->analysis->parameter($id)) * $factor;
-            }
+            $values = [...$drawn, ...self::values($this->analysis, $e, [...$this->base->parameters, ...$drawn])];
             $seed = $plan->seedOf($done);
             $verdict = $this->verdict($e, $with->run($values, $seed), $without?->run($drawn, $seed));
             $size = $verdict[2] ?? 0.0;
@@ -363,7 +360,7 @@ final class Expectations
     /** The setting in which it must hold; other starts are parameters of the model that is looked at. */
     private function conditions(Expectation $e): Setting
     {
-        $parameters = self::values($this->analysis, $e);
+        $parameters = self::values($this->analysis, $e, $this->base->parameters);
         foreach ($e->starts as $id => $value) {
             $parameters[Starts::parameter((string) $id)] = $value;
         }
@@ -374,13 +371,14 @@ final class Expectations
     /**
      * What an expectation gives to parameters.
      *
+     * @param  array<string, float>  $own  what they have without it, where that is not what the model says
      * @return array<string, float>
      */
-    private static function values(Analysis $analysis, Expectation $e): array
+    private static function values(Analysis $analysis, Expectation $e, array $own = []): array
     {
         $values = $e->when->parameters;
         foreach ($e->factors as $id => $factor) {
-            $values[$id] = ($values[$id] ?? (float) $analysis->parameter($id)) * $factor;
+            $values[$id] = ($values[$id] ?? ($own[$id] ?? (float) $analysis->parameter($id))) * $factor;
         }
 
         return $values;

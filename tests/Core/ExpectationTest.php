@@ -292,6 +292,17 @@ final class ExpectationTest extends TestCase
         self::assertSame(200, self::told([...$more, 'factors' => ['slope' => 1.01]], $model)['worst']['failed'] ?? null);
     }
 
+    public function test_a_factor_is_of_what_the_setting_says(): void
+    {
+        // Half of a slope of 8 is 4: at time 10 the line is at 40.
+        foreach ([[40.0, true], [39.9, false]] as [$value, $holds]) {
+            $limit = ['of' => 'line', 'shape' => 'never-above', 'value' => $value, 'factors' => ['slope' => 0.5]];
+            $base = new Setting(['slope' => 8.0]);
+            $told = Expectations::check(Build::simulator(), self::put(self::uncertain(), $limit), base: $base)[0];
+            self::assertSame($holds, $told['holds']);
+        }
+    }
+
     public function test_without_uncertainty_or_time_runs_are_not_passed_as_right(): void
     {
         $limit = ['of' => 'line', 'shape' => 'never-above', 'value' => 40, 'runs' => 200];
