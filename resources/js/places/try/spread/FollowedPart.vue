@@ -66,7 +66,7 @@ const ticks = (scale: typeof xs.value, unit: string) => {
 </script>
 
 <template>
-    <div v-if="told" class="matters">
+    <div v-if="told" class="matters beside">
         <div>
             <p class="soft">{{ explains }}</p>
             <table>
@@ -122,39 +122,9 @@ const ticks = (scale: typeof xs.value, unit: string) => {
     </div>
 </template>
 
+<style scoped src="./inputs.css"></style>
+
 <style scoped>
-.matters {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 12px 28px;
-    align-items: start;
-}
-.matters > div {
-    flex: 1 1 380px;
-    max-width: 560px;
-}
-p {
-    font-size: 13px;
-    margin-bottom: 6px;
-}
-table {
-    border-collapse: collapse;
-    width: 100%;
-    font-size: 13px;
-    font-variant-numeric: tabular-nums;
-}
-th,
-td {
-    padding: 3px 8px;
-    text-align: right;
-    border-bottom: 1px solid var(--hairline);
-}
-th:first-child {
-    text-align: left;
-}
-tbody th {
-    font-weight: 400;
-}
 .on th {
     font-weight: 700;
 }

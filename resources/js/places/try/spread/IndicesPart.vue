@@ -93,8 +93,8 @@ const bend = (r: { mean_size?: number | null; mean?: number | null; sd?: number 
             The model or what is uncertain has changed since these runs. <SincePart :revision="made?.revision ?? 0" />
         </p>
         <p v-if="trouble" class="caution" role="alert">{{ trouble }}</p>
-        <div v-if="told" class="found">
-            <div class="told">
+        <div v-if="told" class="beside">
+            <div>
                 <p class="soft">{{ sentence }}</p>
                 <table>
                     <thead>
@@ -153,6 +153,8 @@ const bend = (r: { mean_size?: number | null; mean?: number | null; sd?: number 
 
 <style scoped src="../many.css"></style>
 
+<style scoped src="./inputs.css"></style>
+
 <style scoped>
 .indices label {
     display: inline-flex;
@@ -170,43 +172,14 @@ progress {
     width: 120px;
     accent-color: var(--ink);
 }
-.found {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 12px 28px;
-    align-items: start;
-}
-.told {
-    flex: 1 1 400px;
-    max-width: 600px;
-}
-.told p {
-    font-size: 13px;
-    margin-bottom: 6px;
-}
-table {
-    border-collapse: collapse;
-    width: 100%;
-    font-size: 13px;
-    font-variant-numeric: tabular-nums;
-}
-th,
 td {
-    padding: 3px 8px;
-    text-align: right;
-    border-bottom: 1px solid var(--hairline);
     white-space: nowrap;
 }
 th:first-child {
     min-width: 120px;
-    text-align: left;
-    white-space: normal;
 }
 td small {
     margin-left: 5px;
-}
-tbody th {
-    font-weight: 400;
 }
 .shown {
     position: relative;
