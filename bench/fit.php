@@ -22,6 +22,7 @@ use MerryOrbit\Core\Fit\Belief;
 use MerryOrbit\Core\Fit\Calibration;
 use MerryOrbit\Core\Fit\Freed;
 use MerryOrbit\Core\Fit\Gaps;
+use MerryOrbit\Core\Fit\Misses;
 use MerryOrbit\Core\Fit\Posterior;
 use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Model\Method;
@@ -72,6 +73,7 @@ $truth = array_intersect_key([...$truth, Starts::parameter($stock) => 1.1 * $sta
 $times = array_map(static fn (int $i): float => $model->time->timeAt(10 * $i), range(1, POINTS));
 $courses = ManyRuns::of($simulator, Starts::opened($model, [$stock]), new Setting(), new ColumnsAt($keys, $times), 1)->one($truth) ?? [];
 $sds = array_map(static fn (array $own): float => 0.05 * max([1e-9, ...$own]), array_chunk($courses, POINTS));
+$misses = array_map(Misses::normal(...), $sds);
 /** @return non-empty-list<Evidence> */
 $measured = static function () use ($keys, $times, $courses, $noise, $sds): array {
     $evidence = [];
@@ -87,7 +89,7 @@ $measured = static function () use ($keys, $times, $courses, $noise, $sds): arra
 if ($isCoverage) {
     $held = $drawn = 0;
     for ($set = 0; $set < 200; $set++) {
-        $calibration = Calibration::of($simulator, $model, new Setting(), $measured(), $freed, $sds);
+        $calibration = Calibration::of($simulator, $model, new Setting(), $measured(), $freed, $misses);
         $fitted = $calibration->fit('least-squares', 1, 1);
         $width = Special::normalQuantile(0.95) * ($fitted->errors[0] ?? NAN);
         $held += abs($fitted->point[0] - $truth[$freed[0]->key]) <= $width ? 1 : 0;
@@ -105,7 +107,7 @@ $first = null;
 for ($round = 0; $round < ROUNDS; $round++) {
     $seconds = [];
     foreach ([1, 2] as $jobs) {
-        $calibration = Calibration::of($simulator, $model, new Setting(), $evidence, $freed, $sds, $jobs);
+        $calibration = Calibration::of($simulator, $model, new Setting(), $evidence, $freed, $misses, $jobs);
         $begun = hrtime(true);
         $fitted = $calibration->fit('least-squares', 10, 1);
         $seconds[$jobs] = (hrtime(true) - $begun) / 1e9;
@@ -116,7 +118,7 @@ for ($round = 0; $round < ROUNDS; $round++) {
         }
     }
     // As many runs, with the same reducer, and nothing else.
-    $many = ManyRuns::of($simulator, Starts::opened($model, [$stock]), new Setting(), new Gaps($evidence, $sds, $model->time), 1_000);
+    $many = ManyRuns::of($simulator, Starts::opened($model, [$stock]), new Setting(), new Gaps($evidence, $misses, $model->time), 1_000);
     $inputs = static fn (int $i): array => [
         array_combine(array_column($freed, 'key'), array_map(static fn (Freed $f): float => $f->at(($i % 97) / 97), $freed)),
         null,

@@ -15,6 +15,7 @@ use MerryOrbit\Core\Data\TableFile;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Experiment\Alignment;
+use MerryOrbit\Core\Model\FitPlan;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Model\Source;
 use MerryOrbit\Core\Simulate\RunOptions;
@@ -27,6 +28,7 @@ $years = array_map(floatval(...), range(0, 40, 2));
 $true = array_map(static fn (string $id): array => Alignment::at($run->times(), $run->column($id), $years), [
     'kelp' => 'kelp',
     'urchins' => 'urchins',
+    'otters' => 'otters',
 ]);
 
 mt_srand(20_271);
@@ -55,6 +57,13 @@ foreach ($years as $i => $year) {
 $lines[] = implode(';', ['Total', $written($sums[0], 1), (string) $sums[1], '']);
 file_put_contents(__DIR__.'/files/dive counts.csv', implode("\n", $lines)."\n");
 
+// Otters are counted from the harbour wall on many mornings of a spring: their mean, in a table of its own.
+$counts = array_map(static fn (float $otters): float => round($otters * (1.0 + 0.025 * $noise()), 1), $true['otters']);
+file_put_contents(
+    __DIR__.'/files/otter counts.csv',
+    "year,otters\n".implode('', array_map(static fn (float $year, float $n): string => "$year,$n\n", $years, $counts)),
+);
+
 // What of it is kept lies in the study itself.
 $file = (string) file_get_contents(__DIR__.'/files/dive counts.csv');
 $table = Reading::of(TableFile::open(__DIR__.'/files/dive counts.csv')->grid());
@@ -70,10 +79,40 @@ foreach ($table->series as $i => $series) {
     }
     $evidence["dives-$of"] = new Measured("dives-$of", $of, $points, [], 'dives', $series->name, $series->unit, $factor);
 }
+$otters = array_map(null, $years, $counts);
+$evidence['wall-otters'] = new Measured('wall-otters', 'otters', $otters, [], 'wall', 'otters');
 $note =
     'Made up by demo/dive-counts.php: a run with other numbers than the study has, noise, gaps, and divers who counted low before they had lamps.';
-$source = new Source('dives', 'dive counts.csv', hash('sha256', $file), note: $note);
+$wall = (string) file_get_contents(__DIR__.'/files/otter counts.csv');
+$sources = [
+    'dives' => new Source('dives', 'dive counts.csv', hash('sha256', $file), note: $note),
+    'wall' => new Source('wall', 'otter counts.csv', hash('sha256', $wall), note: 'Made up by demo/dive-counts.php, as the dives.'),
+];
+
+// Two series leave open whether there are few otters that hunt well, or many; the third one tells.
+$free = static fn (string $of, float $low, float $high): array => ['of' => $of, 'low' => $low, 'high' => $high];
+$wanted = [
+    'free' => [
+        $free('growth-rate', 0.4, 1.6),
+        $free('bite', 0.005, 0.05),
+        $free('hunting-skill', 0.5, 6.0),
+        $free('pups-per-urchin', 0.05, 1.0),
+        $free('urchins', 5.0, 60.0),
+    ],
+    'until' => 22.0,
+];
+$dives = [['evidence' => 'dives-kelp'], ['evidence' => 'dives-urchins']];
+$calibrations = [
+    'two' => FitPlan::read(['id' => 'two', 'name' => 'Two dive series', 'to' => $dives, 'place' => 1, ...$wanted]),
+    'three' => FitPlan::read([
+        'id' => 'three',
+        'name' => 'With otters as a third',
+        'to' => [...$dives, ['evidence' => 'wall-otters']],
+        'place' => 2,
+        ...$wanted,
+    ]),
+];
 file_put_contents(
     __DIR__.'/kelp-and-urchins.json',
-    NativeFile::export($model->with(['sources' => ['dives' => $source], 'evidence' => $evidence])),
+    NativeFile::export($model->with(['sources' => $sources, 'evidence' => $evidence, 'calibrations' => $calibrations])),
 );

@@ -24,6 +24,8 @@ final class TidyCommand extends Command
             [
                 ['ensembles', 'document'],
                 ['ensembles', 'folder'],
+                ['fits', 'document'],
+                ['fits', 'folder'],
                 ['batch_runs', 'document'],
                 ['batch_runs', 'result'],
                 ['kept_runs', 'result'],

@@ -75,6 +75,12 @@ final class ModelDocument extends Model
         return $this->hasMany(Ensemble::class, 'model_id');
     }
 
+    /** @return HasMany<Fit, $this> */
+    public function fits(): HasMany
+    {
+        return $this->hasMany(Fit::class, 'model_id');
+    }
+
     /** Whether it refers to a file by its content, today or in its history. */
     public function mentions(string $content): bool
     {

@@ -25,7 +25,7 @@ final class Results
     /** Counted up when the engine gives other numbers than before. */
     public const EDITION = 2;
 
-    public const FOLDERS = ['documents', 'runs', 'kept', 'ensembles', 'answers'];
+    public const FOLDERS = ['documents', 'runs', 'kept', 'ensembles', 'fits', 'answers'];
 
     public static function disk(): Filesystem
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Uncertain;
 
 use App\Models\Ensemble;
+use App\Runs\Claim;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Uncertain\Beyond;
 use MerryOrbit\Core\Uncertain\Density;
@@ -89,7 +90,7 @@ final readonly class EnsembleView
     /** Nobody makes it: the request that began it did not come to hand it over. */
     private function isForgotten(): bool
     {
-        return config()->boolean('merry-orbit.run.workers') && $this->ensemble->created_at->lt(now()->subSeconds(PartMaker::STALE));
+        return config()->boolean('merry-orbit.run.workers') && $this->ensemble->created_at->lt(now()->subSeconds(Claim::STALE));
     }
 
     private function reached(string $one, string $other): ?float

@@ -8,6 +8,7 @@ use App\Models\Ensemble;
 use App\Models\EnsemblePart;
 use App\Models\ModelDocument;
 use App\Models\User;
+use App\Runs\Claim;
 use App\Runs\Engine;
 use App\Runs\Results;
 use App\Runs\RunSource;
@@ -369,11 +370,7 @@ final class Ensembles
      */
     private static function revive(Ensemble $ensemble): void
     {
-        $isOrphan = PartMaker::left($ensemble->folder)
-            ->where('claimed_by', '<>', '')
-            ->where('claimed_at', '<', time() - PartMaker::STALE)
-            ->exists();
-        if ($isOrphan && Cache::add("$ensemble->id/revived", true, PartMaker::STALE)) {
+        if (Claim::isOrphan(PartMaker::left($ensemble->folder)) && Cache::add("$ensemble->id/revived", true, Claim::STALE)) {
             self::dispatch($ensemble);
         }
     }

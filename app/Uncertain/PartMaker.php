@@ -7,6 +7,7 @@ namespace App\Uncertain;
 use App\Database\Locked;
 use App\Models\Ensemble;
 use App\Models\EnsemblePart;
+use App\Runs\Claim;
 use App\Runs\Results;
 use Illuminate\Database\Eloquent\Builder;
 use MerryOrbit\Core\Reduce\ManyRuns;
@@ -22,9 +23,6 @@ final class PartMaker
 {
     /** Seconds to wait for the database where something must be written. */
     private const PATIENCE = 75.0;
-
-    /** A part takes seconds; one that somebody began and did not end in so many is begun again by others, and comes to the same. */
-    public const STALE = 30;
 
     private ?ManyRuns $many = null;
 
@@ -57,7 +55,8 @@ final class PartMaker
      */
     public function next(): bool
     {
-        $part = Locked::waitOut($this->claimed(...), self::PATIENCE);
+        $left = fn (): Builder => self::left($this->folder)->orderBy('id');
+        $part = Locked::waitOut(fn (): ?EnsemblePart => Claim::next($left, $this->who), self::PATIENCE);
         if ($part === null) {
             return false;
         }
@@ -84,31 +83,6 @@ final class PartMaker
         );
 
         return ['made' => true, 'failed' => $failed, 'seconds' => (hrtime(true) - $begun) / 1e9];
-    }
-
-    /** One's own first: it was begun by an attempt that was killed. */
-    private function claimed(): ?EnsemblePart
-    {
-        $now = time();
-        $own = self::left($this->folder)->where('claimed_by', $this->who)->orderBy('id')->first();
-        while ($own === null) {
-            $free = self::left($this->folder)
-                ->where(static fn (Builder $q): Builder => $q->where('claimed_by', '')->orWhere('claimed_at', '<', $now - self::STALE))
-                ->orderBy('id')
-                ->first();
-            if ($free === null) {
-                return null;
-            }
-            // Somebody else may have been faster.
-            $taken = EnsemblePart::query()
-                ->whereKey($free->id)
-                ->where('made', false)
-                ->where('claimed_by', $free->claimed_by)
-                ->update(['claimed_by' => $this->who, 'claimed_at' => $now]);
-            $own = $taken === 1 ? $free : null;
-        }
-
-        return $own;
     }
 
     /** @return array{list<list<float>>, int} */

@@ -57,24 +57,12 @@ final class FitCommand implements Reporting
         $calibration = $this->question->calibration($simulator, $model);
         $fitted = $calibration->fit($this->using, $this->starts, (int) ($this->arguments->number('seed') ?? 1));
         $this->isFailed = ! is_finite($fitted->distance);
-        $parameters = [];
-        foreach ($this->question->freed as $j => $f) {
-            $error = $fitted->errors[$j] ?? null;
-            $parameters[] = [
-                'name' => $f->name,
-                'value' => $fitted->point[$j],
-                'standard_error' => $error,
-                'low' => $error === null ? null : $fitted->point[$j] - $fitted->width * $error,
-                'high' => $error === null ? null : $fitted->point[$j] + $fitted->width * $error,
-                'at_bound' => $f->isAtBound($fitted->point[$j]),
-            ];
-        }
 
         return [
             'objective' => $this->isFailed ? null : $fitted->distance,
             'converged' => $fitted->isConverged,
             'evaluations' => $fitted->evaluations,
-            'parameters' => $parameters,
+            'parameters' => $fitted->parameters(),
             'residual_sd' => $this->isFailed ? null : $fitted->residualSd(),
             'rss' => $this->isFailed ? null : $fitted->rss,
             'n' => $fitted->n,

@@ -9,6 +9,7 @@ use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Data\Evidence;
 use MerryOrbit\Core\Fit\Calibration;
 use MerryOrbit\Core\Fit\Freed;
+use MerryOrbit\Core\Fit\Misses;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Law\Distribution;
 use MerryOrbit\Core\Model\Model;
@@ -74,7 +75,12 @@ final readonly class FitQuestion
     {
         $jobs = $this->jobs();
 
-        return Calibration::of($simulator, $model, $this->setting, $this->evidence, $this->freed, $this->sds, $jobs, $isBelieved);
+        $misses =
+            $this->sds === []
+                ? array_map(static fn (): Misses => Misses::normal(1.0, isEstimated: true), $this->evidence)
+                : array_map(Misses::normal(...), $this->sds);
+
+        return Calibration::of($simulator, $model, $this->setting, $this->evidence, $this->freed, $misses, $jobs, $isBelieved);
     }
 
     /**

@@ -27,19 +27,23 @@ final class Fits
         $evidence = [];
         foreach ($model->part('evidence') as $id => $one) {
             if ($one instanceof Measured) {
-                $key = (new Key($one->of, '', $one->at))->text();
-                $evidence[(string) $id] = new Evidence(
-                    $one->column,
-                    $key,
-                    array_column($one->points, 0),
-                    array_column($one->points, 1),
-                    $one->over,
-                    $one->ends,
-                );
+                $evidence[(string) $id] = self::evidence($one);
             }
         }
 
         return $evidence;
+    }
+
+    public static function evidence(Measured $one): Evidence
+    {
+        return new Evidence(
+            $one->column,
+            (new Key($one->of, '', $one->at))->text(),
+            array_column($one->points, 0),
+            array_column($one->points, 1),
+            $one->over,
+            $one->ends,
+        );
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Fit;
 
 use MerryOrbit\Core\Data\Evidence;
+use MerryOrbit\Core\Model\FitPlan;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\NotUnderstood;
@@ -21,29 +22,28 @@ use MerryOrbit\Core\Uncertain\Starts;
  */
 final class Calibration
 {
-    public const WAYS = ['least-squares', 'simplex', 'evolution'];
+    public const WAYS = FitPlan::WAYS;
 
-    /** @var list<float> */
-    public readonly array $sds;
+    /** Whether the sizes of all errors are known. */
+    public readonly bool $isKnown;
 
     /**
      * @param  non-empty-list<Freed>  $freed
-     * @param  list<float>  $sds
+     * @param  list<float>  $scales  of each series, by how much its errors are larger than taken to begin with
      */
     private function __construct(
         private readonly Runner $runner,
         public readonly Gaps $gaps,
         public readonly array $freed,
-        array $sds,
-        public readonly bool $isKnown,
+        public readonly array $scales = [],
     ) {
-        $this->sds = $sds;
+        $this->isKnown = $gaps->isKnown();
     }
 
     /**
      * @param  non-empty-list<Freed>  $freed
      * @param  non-empty-list<Evidence>  $evidence
-     * @param  list<float>  $sds  of each series the standard deviation of its errors; none where they are not known
+     * @param  list<Misses>  $misses  of each series
      * @param  int  $jobs  processes
      * @param  bool  $isBelieved  whether something is known of the numbers besides, so that few measured values are enough
      *
@@ -55,13 +55,12 @@ final class Calibration
         Setting $setting,
         array $evidence,
         array $freed,
-        array $sds,
+        array $misses,
         int $jobs = 1,
         bool $isBelieved = false,
     ): self {
-        $isKnown = $sds !== [];
-        $sds = $isKnown ? $sds : array_fill(0, count($evidence), 1.0);
-        $gaps = new Gaps($evidence, $sds, $setting->timeOf($model->time));
+        $gaps = new Gaps($evidence, $misses, $setting->timeOf($model->time));
+        $isKnown = $gaps->isKnown();
         $points = count($gaps->names());
         // Errors of a known size take no value for themselves.
         $fewest = match (true) {
@@ -84,7 +83,30 @@ final class Calibration
             1_000,
         );
 
-        return new self(new Runner($many, $jobs), $gaps, $freed, $sds, $isKnown);
+        return new self(new Runner($many, $jobs), $gaps, $freed);
+    }
+
+    /**
+     * The same with errors of another size, where that is estimated.
+     *
+     * @param  list<float>  $scales
+     */
+    public function scaled(array $scales): self
+    {
+        return new self($this->runner, $this->gaps, $this->freed, $scales);
+    }
+
+    /**
+     * @param  list<list<float>>  $points  a value for each freed number
+     * @param  bool  $alone  whether other processes are busy already
+     * @return list<?list<float>> what each run has where something was measured; null where it met a fault or ended before
+     */
+    public function runs(array $points, bool $alone = false): array
+    {
+        $keys = array_column($this->freed, 'key');
+        $inputs = static fn (int $i): array => [array_combine($keys, $points[$i]), null];
+
+        return $this->runner->all(count($points), $inputs, $alone);
     }
 
     /**
@@ -94,10 +116,10 @@ final class Calibration
      */
     public function at(array $points, bool $alone = false): array
     {
-        $keys = array_column($this->freed, 'key');
-        $inputs = static fn (int $i): array => [array_combine($keys, $points[$i]), null];
-
-        return $this->runner->all(count($points), $inputs, $alone);
+        return array_map(
+            fn (?array $there): ?array => $there === null ? null : $this->gaps->of($there, $this->scales),
+            $this->runs($points, $alone),
+        );
     }
 
     public function evaluations(): int
@@ -112,17 +134,7 @@ final class Calibration
     public function fit(string $way, int $starts, int $seed): Fitted
     {
         $points = $this->starts($starts, $seed);
-        $found = $this->searched(
-            array_map(
-                fn (int $i): Search => match ($way) {
-                    'least-squares' => new LeastSquares($this->freed),
-                    'simplex' => new Simplex($this->freed),
-                    default => new Evolution($this->freed, $seed + $i),
-                },
-                array_keys($points),
-            ),
-            $points,
-        );
+        $found = $this->searched(array_map(fn (int $i): Search => $this->search($way, $seed + $i), array_keys($points)), $points);
         if ($way !== 'least-squares') {
             // The last digits, and whether it is flat there, are told by slopes.
             $polished = $this->searched(
@@ -135,8 +147,18 @@ final class Calibration
         return Fitted::of($this, $found);
     }
 
-    /** @return list<list<float>> */
-    private function starts(int $count, int $seed): array
+    /** @param  string  $way  one of WAYS */
+    public function search(string $way, int $seed): Search
+    {
+        return match ($way) {
+            'least-squares' => new LeastSquares($this->freed),
+            'simplex' => new Simplex($this->freed),
+            default => new Evolution($this->freed, $seed),
+        };
+    }
+
+    /** @return non-empty-list<list<float>> where the numbers stand, and others that are spread over the bounds */
+    public function starts(int $count, int $seed): array
     {
         $points = [array_map(static fn (Freed $f): float => $f->within($f->value), $this->freed)];
         if ($count > 1) {

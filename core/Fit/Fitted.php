@@ -14,6 +14,9 @@ final readonly class Fitted
     /** Ends that differ by less than this part of their distance, or of their bounds, are one. */
     private const SAME = 1e-3;
 
+    /** A standard error of so many widths of its bounds is none: slopes tell no more digits than that. */
+    private const LOST = 10.0;
+
     /** Two numbers move together when their estimates go together by more than this. */
     private const TOGETHER = 0.95;
 
@@ -45,22 +48,28 @@ final readonly class Fitted
     {
         usort($found, static fn (Found $a, Found $b): int => $a->distance <=> $b->distance);
         $best = $found[0];
-        [$gaps] = $calibration->at([$best->point]);
+        [$there] = $calibration->runs([$best->point]);
+        $gaps = $there === null ? null : $calibration->gaps->of($there, $calibration->scales);
         $slopes = new Slopes($calibration->freed, $best->point);
         $columns = $gaps === null ? [] : $slopes->columns($gaps, $calibration->at($slopes->points()));
         $n = count($gaps ?? []);
         $p = count($calibration->freed);
         $rss = 0.0;
-        $series = $calibration->gaps->series();
-        foreach ($gaps ?? [] as $i => $gap) {
-            $rss += ($gap * $calibration->sds[$series[$i]]) ** 2;
+        $measured = $calibration->gaps->measured();
+        foreach ($there ?? [] as $i => $value) {
+            $rss += ($value - $measured[$i]) ** 2;
         }
         $solved = $gaps === null || $n < $p ? null : Householder::of($columns, $gaps);
         $errors = $correlations = null;
         if ($solved !== null && ($calibration->isKnown || $n > $p)) {
             $inverse = $solved->inverseOfProducts();
-            $variance = $calibration->isKnown ? 1.0 : $best->distance / ($n - $p);
+            $variance = $calibration->isKnown ? 1.0 : Found::distance($gaps) / ($n - $p);
             $errors = array_map(static fn (int $j): float => sqrt($variance * $inverse[$j][$j]), range(0, $p - 1));
+            $errors = array_map(
+                static fn (float $e, Freed $f): ?float => $e > self::LOST * ($f->high - $f->low) ? null : $e,
+                $errors,
+                $calibration->freed,
+            );
             $correlations = array_map(
                 static fn (array $row, int $i): array => array_map(
                     static fn (float $v, int $j): float => $v / sqrt($inverse[$i][$i] * $inverse[$j][$j]),
@@ -84,6 +93,28 @@ final readonly class Fitted
             $calibration->isKnown || $n <= $p ? Special::normalQuantile(0.975) : Special::studentQuantile(0.975, $n - $p),
             $calibration->evaluations(),
             $calibration,
+        );
+    }
+
+    /** @return list<array{name: string, value: float, standard_error: ?float, low: ?float, high: ?float, at_bound: bool}> of each number */
+    public function parameters(): array
+    {
+        return array_map(
+            function (Freed $f, float $value, ?float $error): array {
+                $width = $error === null ? null : $this->width * $error;
+
+                return [
+                    'name' => $f->name,
+                    'value' => $value,
+                    'standard_error' => $error,
+                    'low' => $width === null ? null : $value - $width,
+                    'high' => $width === null ? null : $value + $width,
+                    'at_bound' => $f->isAtBound($value),
+                ];
+            },
+            $this->of->freed,
+            $this->point,
+            $this->errors ?? array_fill(0, count($this->point), null),
         );
     }
 
@@ -120,9 +151,20 @@ final readonly class Fitted
             $told[] =
                 'The data do not decide between these numbers: some can change together, or one by itself, and nothing is further off.';
         }
+        $lost = array_filter(array_keys($freed), fn (int $j): bool => $this->errors !== null && $this->errors[$j] === null);
+        if ($lost !== []) {
+            $names = array_map(static fn (int $j): string => "`{$freed[$j]->name}`", array_values($lost));
+            $last = array_pop($names);
+            $told[] =
+                $names === []
+                    ? "The data say nothing of $last: it can change, and nothing is further off."
+                    : 'The data do not decide between '.
+                        implode(', ', $names).
+                        " and $last: they can change together, and nothing is further off.";
+        }
         foreach ($this->correlations ?? [] as $i => $row) {
             foreach ($row as $j => $r) {
-                if ($j > $i && abs($r) > self::TOGETHER) {
+                if ($j > $i && abs($r) > self::TOGETHER && array_intersect([$i, $j], $lost) === []) {
                     $told[] =
                         "`{$freed[$i]->name}` and `{$freed[$j]->name}` can hardly be told apart: their estimates move together, ".
                         Shown::brief(round($r, 3)).

@@ -13,8 +13,8 @@ use MerryOrbit\Core\Reduce\Reducer;
 use MerryOrbit\Core\Simulate\Trajectory;
 
 /**
- * What a run has where something was measured, minus what was measured, in standard deviations of its error: a number for each point of
- * each series, those outside of the run left out.
+ * What a run has where something was measured: a number for each point of each series, those outside of the run left out. And the gaps
+ * between that and what was measured, as they count.
  */
 final class Gaps implements Reducer
 {
@@ -26,12 +26,16 @@ final class Gaps implements Reducer
     /** @var list<string> */
     private readonly array $keys;
 
+    /** @var list<array<int, float>> of each series the points that lie within the run, by their place */
+    private readonly array $measured;
+
     /**
      * @param  non-empty-list<Evidence>  $evidence
-     * @param  list<float>  $sds  of each series, above 0
+     * @param  list<Misses>  $misses  of each series
      */
-    public function __construct(private readonly array $evidence, private readonly array $sds, private readonly TimeSettings $time)
+    public function __construct(private readonly array $evidence, public readonly array $misses, private readonly TimeSettings $time)
     {
+        $this->measured = array_map($this->within(...), $evidence, $misses);
         $wanted = [];
         foreach ($evidence as $e) {
             array_push($wanted, ...$e->times, ...$e->ends);
@@ -66,8 +70,8 @@ final class Gaps implements Reducer
     public function names(): array
     {
         $names = [];
-        foreach ($this->evidence as $s => $e) {
-            foreach (array_keys($this->within($e)) as $i) {
+        foreach ($this->measured as $s => $points) {
+            foreach (array_keys($points) as $i) {
                 $names[] = "$s/$i";
             }
         }
@@ -75,16 +79,17 @@ final class Gaps implements Reducer
         return $names;
     }
 
+    /** @return list<float> what the run has at each point */
     public function reduce(Trajectory $run): array
     {
-        $gaps = [];
+        $there = [];
         foreach ($this->simulated($run) as $s => $values) {
-            foreach ($this->within($this->evidence[$s]) as $i => $measured) {
-                $gaps[] = (($values[$i] ?? NAN) - $measured) / $this->sds[$s];
+            foreach ($this->measured[$s] as $i => $measured) {
+                $there[] = $values[$i] ?? NAN;
             }
         }
 
-        return $gaps;
+        return $there;
     }
 
     /** @return list<list<?float>> of each series, what the run has at its times */
@@ -96,14 +101,17 @@ final class Gaps implements Reducer
         return array_map(fn (Evidence $e): array => $e->simulated($this->wanted, $columns[$e->key] ?? [], $isHeld), $this->evidence);
     }
 
-    /** @return array<int, float> the points that lie within the run, by their place */
-    private function within(Evidence $e): array
+    /** @return array<int, float> */
+    private function within(Evidence $e, Misses $misses): array
     {
         $end = $this->time->timeAt($this->time->steps());
 
         return array_filter(
             $e->values,
-            fn (float $v, int $i): bool => is_finite($v) && $e->times[$i] >= $this->time->start && ($e->ends[$i] ?? $e->times[$i]) <= $end,
+            fn (float $v, int $i): bool => is_finite($v) &&
+                $misses->takes($v) &&
+                $e->times[$i] >= $this->time->start &&
+                ($e->ends[$i] ?? $e->times[$i]) <= $end,
             ARRAY_FILTER_USE_BOTH,
         );
     }
@@ -111,6 +119,91 @@ final class Gaps implements Reducer
     /** @return list<int> of each number that reduce() gives, which series it is of */
     public function series(): array
     {
-        return array_map(static fn (string $name): int => (int) $name, $this->names());
+        $series = [];
+        foreach ($this->measured as $s => $points) {
+            array_push($series, ...array_fill(0, count($points), $s));
+        }
+
+        return $series;
+    }
+
+    /** @return list<float> what was measured at each point */
+    public function measured(): array
+    {
+        return array_merge(...array_map(array_values(...), $this->measured));
+    }
+
+    /**
+     * @param  list<float>  $there  what reduce() gave
+     * @param  list<float>  $scales  of each series, by how much its errors are larger than taken to begin with; none: as they are
+     * @return ?list<float> how much each point counts as missed; null where a run cannot have that
+     */
+    public function of(array $there, array $scales = []): ?array
+    {
+        $gaps = [];
+        $at = 0;
+        foreach ($this->measured as $s => $points) {
+            $misses = $this->misses[$s];
+            [$root, $scale] = [sqrt($misses->weight), $scales[$s] ?? 1.0];
+            foreach ($points as $i => $measured) {
+                $gap = $root * $misses->gap($there[$at++], $measured, $i, $scale);
+                if (! is_finite($gap)) {
+                    return null;
+                }
+                $gaps[] = $gap;
+            }
+        }
+
+        return $gaps;
+    }
+
+    /**
+     * How large the errors of each series are against what was taken to begin with: 1 where that is known.
+     *
+     * @param  list<float>  $there
+     * @return list<float>
+     */
+    public function scales(array $there): array
+    {
+        $scales = [];
+        $at = 0;
+        foreach ($this->measured as $s => $points) {
+            $plain = [];
+            foreach ($points as $i => $measured) {
+                $plain[] = $this->misses[$s]->plain($there[$at++], $measured, $i);
+            }
+            $scales[] = $this->misses[$s]->isEstimated ? $this->misses[$s]->scale($plain) : 1.0;
+        }
+
+        return $scales;
+    }
+
+    /**
+     * How far off a run is: twice the negative logarithm of its likelihood with errors of these sizes, but for a constant, and as a sum of
+     * squares: of one series of an estimated size it is the sum of squares as such.
+     *
+     * @param  list<float>  $there
+     * @param  list<float>  $scales
+     */
+    public function distance(array $there, array $scales): float
+    {
+        $gaps = $this->of($there, $scales);
+        $sum = Found::distance($gaps);
+        $points = 0.0;
+        foreach ($this->measured as $s => $own) {
+            if ($this->misses[$s]->isEstimated) {
+                $weight = $this->misses[$s]->weight * count($own);
+                $sum += $weight * (2.0 * log($scales[$s]) - 1.0);
+            }
+            $points += $this->misses[$s]->weight * count($own);
+        }
+
+        return $this->isKnown() || ! is_finite($sum) ? $sum : $points * exp(min(700.0, $sum / $points));
+    }
+
+    /** Whether the sizes of all errors are known. */
+    public function isKnown(): bool
+    {
+        return array_filter($this->misses, static fn (Misses $m): bool => $m->isEstimated) === [];
     }
 }

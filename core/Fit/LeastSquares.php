@@ -26,8 +26,15 @@ final readonly class LeastSquares implements Search
 
     private const LEAST_TRUST = 1e12;
 
-    /** @param  list<Freed>  $freed */
-    public function __construct(private array $freed)
+    /** Steps that gain less than this part are near the end, where slopes have to be good. */
+    private const NEAR = 1e-2;
+
+    /**
+     * @param  list<Freed>  $freed
+     * @param  float  $fine  it is at rest when a step gains less than this part
+     * @param  int  $most  steps
+     */
+    public function __construct(private array $freed, private float $fine = 1e-10, private int $most = self::MOST_STEPS)
     {
     }
 
@@ -42,8 +49,9 @@ final readonly class LeastSquares implements Search
         $scales = array_fill(0, count($point), 0.0);
         $damping = 1e-3;
         $idle = 0;
-        for ($step = 0; $step < self::MOST_STEPS; $step++) {
-            $slopes = new Slopes($this->freed, $point);
+        $isRough = true;
+        for ($step = 0; $step < $this->most; $step++) {
+            $slopes = new Slopes($this->freed, $point, $isRough);
             $columns = $slopes->columns($gaps, yield $slopes->points());
             $sizes = array_map(static fn (array $c): float => sqrt(Found::distance($c)), $columns);
             $scales = array_map(static fn (float $a, float $b): float => max($a, $b), $scales, $sizes);
@@ -54,6 +62,12 @@ final readonly class LeastSquares implements Search
                 $steepest = max($steepest, $along / max(1e-300, $sizes[$j] * sqrt($distance)));
             }
             if ($free === [] || $distance === 0.0 || $steepest <= self::FLAT) {
+                if ($isRough && $distance > 0.0) {
+                    $isRough = false;
+
+                    continue;
+                }
+
                 return new Found($point, $distance, true);
             }
             for ($isNearer = false; ! $isNearer && $damping < self::LEAST_TRUST;) {
@@ -83,13 +97,16 @@ final readonly class LeastSquares implements Search
                     $moved = max($moved, abs($to[$j] - $point[$j]) / max(abs($point[$j]), 1e-12 * ($f->high - $f->low)));
                 }
                 $gain = ($distance - $least) / $distance;
-                $idle = $gain < 1e-10 && $moved < 1e-8 ? $idle + 1 : 0;
+                $idle = $gain < $this->fine && $moved < 100.0 * $this->fine ? $idle + 1 : 0;
+                $isRough = $isRough && $gain > self::NEAR;
                 [$point, $gaps, $distance, $damping] = [$to, $there, $least, max(1e-12, $used * 0.3)];
-                if ($idle > 1 || ($gain < self::NOTHING && $moved < 1e-10)) {
+                if ($idle > ($this->fine > 1e-8 ? 0 : 1) || ($gain < self::NOTHING && $moved < 1e-10)) {
                     return new Found($point, $distance, true);
                 }
             }
-            if (! $isNearer) {
+            if (! $isNearer && $isRough) {
+                [$isRough, $damping] = [false, 1e-3];
+            } elseif (! $isNearer) {
                 // Not even a small step against the slope is nearer: what is left of it is rounding, or a kink.
                 return new Found($point, $distance, $steepest < 1e-4);
             }

@@ -97,7 +97,7 @@ final class Posterior
      */
     private function sdsAt(array $gaps): array
     {
-        $sums = $counts = array_fill(0, count($this->calibration->sds), 0.0);
+        $sums = $counts = array_fill(0, count($this->calibration->gaps->misses), 0.0);
         foreach ($gaps as $i => $gap) {
             $sums[$this->series[$i]] += $gap * $gap;
             $counts[$this->series[$i]]++;
@@ -167,7 +167,7 @@ final class Posterior
         if ($gaps === null) {
             return [-INF, []];
         }
-        $sums = $counts = array_fill(0, count($this->calibration->sds), 0.0);
+        $sums = $counts = array_fill(0, count($this->calibration->gaps->misses), 0.0);
         foreach ($gaps as $i => $gap) {
             $sums[$this->series[$i]] += $gap * $gap;
             $counts[$this->series[$i]]++;

@@ -17,6 +17,9 @@ final readonly class Profile
 
     private const ERRORS = 3.0;
 
+    /** It is drawn: the last digits do not show. */
+    private const FINE = 1e-5;
+
     /**
      * Of each freed number.
      *
@@ -24,30 +27,79 @@ final readonly class Profile
      */
     public static function of(Calibration $calibration, Fitted $fitted): array
     {
-        $freed = $calibration->freed;
-        $held = $searches = $starts = [];
-        foreach ($freed as $j => $f) {
-            $others = array_values(array_filter($freed, static fn (Freed $one): bool => $one !== $f));
-            foreach (self::places($f, $fitted->point[$j], $fitted->errors[$j] ?? null) as $value) {
-                $held[] = [$j, $value];
-                $searches[] = new LeastSquares($others);
-                $starts[] = self::without($fitted->point, $j);
-            }
+        $walks = [];
+        foreach (array_keys($calibration->freed) as $j) {
+            $walks[] = self::walk($calibration->freed, $fitted->point, $fitted->errors[$j] ?? null, $j);
         }
-        $found = Together::searchedEach(
-            $searches,
-            $starts,
-            static fn (array $asked): array => $calibration->at(
-                array_map(static fn (array $one): array => self::with($one[1], ...$held[$one[0]]), $asked),
-            ),
-        );
-        $profiles = array_fill(0, count($freed), []);
-        foreach ($found as $i => $end) {
-            [$j, $value] = $held[$i];
-            $profiles[$j][] = [$value, is_finite($end->distance) ? $end->distance : null];
+        $walk = Together::walk($walks);
+        while ($walk->valid()) {
+            $walk->send($calibration->at(array_column($walk->current(), 1)));
         }
+        /** @var list<list<array{float, ?float}>> $profiles */
+        $profiles = $walk->getReturn();
 
         return $profiles;
+    }
+
+    /**
+     * Of one freed number.
+     *
+     * @param  non-empty-list<Freed>  $freed
+     * @param  list<float>  $best
+     * @param  ?float  $error  its standard error there
+     * @return \Generator<int, list<list<float>>, list<?list<float>>, list<array{float, ?float}>> asks for points; is sent the gaps there
+     */
+    public static function walk(array $freed, array $best, ?float $error, int $j): \Generator
+    {
+        $places = self::places($freed[$j], $best[$j], $error);
+        $below = array_reverse(array_values(array_filter($places, static fn (float $v): bool => $v < $best[$j])));
+        $above = array_values(array_filter($places, static fn (float $v): bool => $v >= $best[$j]));
+        $walks = [self::outward($freed, $best, $j, $below), self::outward($freed, $best, $j, $above)];
+        $walk = Together::walk($walks);
+        while ($walk->valid()) {
+            $walk->send(yield array_column($walk->current(), 1));
+        }
+        /** @var array{list<array{float, ?float}>, list<array{float, ?float}>} $sides */
+        $sides = $walk->getReturn();
+
+        return [...array_reverse($sides[0]), ...$sides[1]];
+    }
+
+    /**
+     * From place to place: each begins where the last two point to, so it takes few runs.
+     *
+     * @param  non-empty-list<Freed>  $freed
+     * @param  list<float>  $best
+     * @param  list<float>  $places  ever farther from the best
+     * @return \Generator<int, list<list<float>>, list<?list<float>>, list<array{float, ?float}>>
+     */
+    private static function outward(array $freed, array $best, int $j, array $places): \Generator
+    {
+        $others = array_values(array_filter($freed, static fn (Freed $one): bool => $one !== $freed[$j]));
+        [$at, $last] = [$best[$j], self::without($best, $j)];
+        $change = array_fill(0, count($others), 0.0);
+        $told = [];
+        foreach ($places as $value) {
+            $start = array_map(
+                static fn (Freed $f, float $v, float $by): float => $f->within($v + $by * ($value - $at)),
+                $others,
+                $last,
+                $change,
+            );
+            $walk = (new LeastSquares($others, self::FINE))->from($start);
+            while ($walk->valid()) {
+                $walk->send(yield array_map(static fn (array $p): array => self::with($p, $j, $value), $walk->current()));
+            }
+            $end = $walk->getReturn();
+            $told[] = [$value, is_finite($end->distance) ? $end->distance : null];
+            if (is_finite($end->distance)) {
+                $by = $value - $at;
+                $change = $by === 0.0 ? $change : array_map(static fn (float $a, float $b): float => ($a - $b) / $by, $end->point, $last);
+                [$at, $last] = [$value, $end->point];
+            }
+        }
+
+        return $told;
     }
 
     /** @return list<float> rising, within the bounds; what lies beyond is looked at there */

@@ -36,6 +36,25 @@ final class Together
         foreach ($searches as $i => $search) {
             $walks[] = $search->from($starts[$i]);
         }
+        $walk = self::walk($walks);
+        while ($walk->valid()) {
+            $walk->send($answer($walk->current()));
+        }
+        /** @var list<Found> $found */
+        $found = $walk->getReturn();
+
+        return $found;
+    }
+
+    /**
+     * Walks side by side as one.
+     *
+     * @param  list<\Generator<int, list<list<float>>, list<?list<float>>, mixed>>  $walks
+     * @return \Generator<int, list<array{int, list<float>}>, list<?list<float>>, list<mixed>> asks for points, each with the number of the
+     *   walk that asks; gives what each came to
+     */
+    public static function walk(array $walks): \Generator
+    {
         $going = $walks;
         while (($going = array_filter($going, static fn (\Generator $w): bool => $w->valid())) !== []) {
             $asked = $counts = [];
@@ -45,18 +64,12 @@ final class Together
                     $asked[] = [$i, $point];
                 }
             }
-            $told = $answer($asked);
+            $told = (yield $asked);
             foreach ($going as $i => $walk) {
                 $walk->send(array_splice($told, 0, $counts[$i]));
             }
         }
-        $found = [];
-        foreach ($walks as $walk) {
-            /** @var Found $end */
-            $end = $walk->getReturn();
-            $found[] = $end;
-        }
 
-        return $found;
+        return array_map(static fn (\Generator $w): mixed => $w->getReturn(), $walks);
     }
 }

@@ -143,6 +143,41 @@ final readonly class Measured implements Readable, Recorded, Settled
         );
     }
 
+    /** What was measured within a period, its ends included. */
+    public function between(?float $from, ?float $until): self
+    {
+        return $this->having(array_filter($this->points, fn (int $i): bool => $this->isWithin($i, $from, $until), ARRAY_FILTER_USE_KEY));
+    }
+
+    public function isWithin(int $point, ?float $from, ?float $until): bool
+    {
+        [$time] = $this->points[$point];
+
+        return $time >= ($from ?? -INF) && ($this->ends[$point] ?? $time) <= ($until ?? INF);
+    }
+
+    /** @param  array<int, array{float, float}>  $points  some of its own, perhaps with other values, by their place */
+    public function having(array $points): self
+    {
+        return new self(
+            $this->id,
+            $this->of,
+            array_values($points),
+            $this->at,
+            $this->source,
+            $this->column,
+            $this->unit,
+            $this->factor,
+            $this->over,
+            array_values(array_intersect_key($this->ends, $points)),
+            array_values(array_intersect_key($this->cells, $points)),
+            $this->error,
+            $this->errorIn,
+            $this->weight,
+            array_values(array_intersect_key($this->errors, $points)),
+        );
+    }
+
     /** The standard deviation of a point, in the unit of the variable; null where nobody said. */
     public function errorOf(int $point): ?float
     {

@@ -132,6 +132,7 @@ final class Parts
                 schema: Expectation::SCHEMA,
                 formulas: ['of', 'other'],
             ),
+            Part::of('calibrations', 'calibration', FitPlan::class, FitPlan::MOST, ['free[].of'], schema: FitPlan::SCHEMA),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

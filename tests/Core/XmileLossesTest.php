@@ -109,6 +109,7 @@ final class XmileLossesTest extends TestCase
             'muted',
             'expectations',
             'candidates',
+            'calibrations',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

@@ -68,6 +68,7 @@ final class AccessTest extends TestCase
             'kept' => 'x',
             'batch' => 'x',
             'ensemble' => 'x',
+            'fit' => 'x',
             'other' => 'x',
             'content' => str_repeat('0', 64),
             'station' => 'old well',

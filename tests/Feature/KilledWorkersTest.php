@@ -7,8 +7,8 @@ namespace Tests\Feature;
 use App\Models\Ensemble;
 use App\Models\EnsemblePart;
 use App\Models\ModelDocument;
+use App\Runs\Claim;
 use App\Runs\Results;
-use App\Uncertain\PartMaker;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\DB;
@@ -64,7 +64,7 @@ final class KilledWorkersTest extends TestCase
     /** Half a minute passes. */
     private function later(): void
     {
-        $this->begun()->decrement('claimed_at', PartMaker::STALE + 1);
+        $this->begun()->decrement('claimed_at', Claim::STALE + 1);
         Cache::flush();
     }
 

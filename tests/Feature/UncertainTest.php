@@ -7,10 +7,10 @@ namespace Tests\Feature;
 use App\Models\Ensemble;
 use App\Models\EnsemblePart;
 use App\Models\User;
+use App\Runs\Claim;
 use App\Runs\Results;
 use App\Studies\StudyMaker;
 use App\Uncertain\MakeParts;
-use App\Uncertain\PartMaker;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\Bus;
 use MerryOrbit\Core\Law\Special;
@@ -131,7 +131,7 @@ final class UncertainTest extends TestCase
         $last->update(['made' => false, 'claimed_by' => 'gone', 'claimed_at' => time()]);
         (new MakeParts($ensemble->id, 0))->handle();
         self::assertFalse($last->refresh()->made);
-        $last->update(['claimed_at' => time() - PartMaker::STALE - 1]);
+        $last->update(['claimed_at' => time() - Claim::STALE - 1]);
         (new MakeParts($ensemble->id, 0))->handle();
         self::assertTrue($last->refresh()->made);
     }

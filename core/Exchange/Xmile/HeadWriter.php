@@ -39,6 +39,7 @@ final readonly class HeadWriter
         'muted' => 'What is not nudged',
         'candidates' => 'Values that parameters may have',
         'expectations' => 'What the model is expected to satisfy',
+        'calibrations' => 'Which numbers are brought near to what was measured',
         'evidence' => 'What was measured, to be held against runs',
     ];
 

@@ -271,6 +271,29 @@ export interface ExpectationRecord {
     place?: number
 }
 
+export interface CalibrationRecord {
+    id: string
+    name: string
+    free?: ({
+        of: string
+        at?: string[]
+        low: number
+        high: number
+        log?: boolean
+    })[]
+    to?: ({
+        evidence: string
+        misses?: 'normal' | 'factor' | 'outliers' | 'tails' | 'count' | 'clustered'
+    })[]
+    from?: number
+    until?: number
+    using?: 'least-squares' | 'simplex' | 'evolution'
+    starts?: number
+    seed?: number
+    trial?: boolean
+    place?: number
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -313,5 +336,6 @@ export interface OtherParts {
     muted: Record<string, MutedInputRecord>
     candidates: Record<string, ListOfCandidatesRecord>
     expectations: Record<string, ExpectationRecord>
+    calibrations: Record<string, CalibrationRecord>
     evidence: Record<string, EvidenceRecord>
 }

@@ -130,6 +130,12 @@ export type BatchState = Described['Batch']
 export type TrailAnswer = Described['Trail']
 export type Cause = NonNullable<TrailAnswer['causes']>[number]
 
+/** A calibration that was begun, and what is about to be fitted. */
+export type Calibrated = Described['Calibrated']
+export type FitForeseen = Described['FitForeseen']
+export type FitPicture = Described['FitPicture']
+export type FreedNumber = Described['FreedNumber']
+
 /** What stands in a table by run: beside its numbers, how it stands against the first run, or its course in few words. */
 export type Against = Described['Against']
 export type Summary = Described['Summary']

@@ -13,7 +13,7 @@ export const useEnsembles = studyStore('ensembles', () => {
     const model = useModel()
     const runs = useRuns()
     const notices = useNotices()
-    const { all, busy, put, follow } = useFollowed(() => model.id)
+    const { all, busy, put, follow } = useFollowed((e) => uncertain.state(model.id, e))
     /** Which of them is drawn with its bands, by id. */
     const chosen = ref('')
     /** The key of the variable whose spread is looked at. */

@@ -1,19 +1,23 @@
 import { computed, shallowRef } from 'vue'
-import { uncertain } from '@/api/uncertain'
-import type { Ensemble } from '@/api/types'
 
 /** Milliseconds between two looks at how far runs are, and after a look that failed. */
 const POLL = 400
 const POLL_AGAIN = 2000
 
-/** Many runs that are looked at again and again as long as more are to come. */
-export function useFollowed(study: () => string) {
-    const all = shallowRef<Ensemble[]>([])
-    const isBusy = (e: Ensemble) => !e.finished && !e.stopped
+interface Followed {
+    id: string
+    finished: boolean
+    stopped: boolean
+}
+
+/** What workers make, looked at again and again as long as more is to come. */
+export function useFollowed<T extends Followed>(stateOf: (id: string) => Promise<T>) {
+    const all = shallowRef<T[]>([])
+    const isBusy = (e: T) => !e.finished && !e.stopped
     const busy = computed(() => all.value.some(isBusy))
     let timer = 0
 
-    function put(one: Ensemble) {
+    function put(one: T) {
         all.value = all.value.map((e) => (e.id === one.id ? one : e))
     }
     function follow(after = POLL) {
@@ -23,7 +27,7 @@ export function useFollowed(study: () => string) {
         }
         timer = window.setTimeout(() => {
             const asked = all.value.filter(isBusy).map(async (e) => {
-                put(await uncertain.state(study(), e.id))
+                put(await stateOf(e.id))
             })
             void Promise.all(asked).then(
                 () => {

@@ -17,7 +17,7 @@ const MOST = 100_000
 export function useIndices(way: Ref<Way>, shown: Ref<Ensemble>, outcome: Ref<string>) {
     const model = useModel()
     const ensembles = useEnsembles()
-    const { all, busy, put, follow } = useFollowed(() => model.id)
+    const { all, busy, put, follow } = useFollowed((e) => uncertain.state(model.id, e))
     const size = ref<Record<Way, number>>({ indices: 250, morris: 20 })
     const asking = ref(false)
     const told = shallowRef<InputIndices | null>(null)

@@ -1,0 +1,200 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Fit;
+
+use App\Models\Fit;
+use App\Models\FitWalk;
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Runs\Claim;
+use App\Runs\Engine;
+use App\Runs\Results;
+use App\Uncertain\MakeParts;
+use Illuminate\Support\Facades\Bus;
+use Illuminate\Support\Facades\Cache;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use MerryOrbit\Core\Fit\Freed;
+use MerryOrbit\Core\Fit\PlannedFit;
+use MerryOrbit\Core\Model\FitPlan;
+use MerryOrbit\Core\Model\Meaning;
+use MerryOrbit\Core\Model\Measured;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Plan\Key;
+use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Uncertain\Starts;
+
+/**
+ * Begins, goes on with, and stops fits.
+ *
+ * @phpstan-import-type Told from FitSpec
+ */
+final class Searches
+{
+    /** Those of one model and person that are kept. */
+    private const KEPT = 60;
+
+    /** Jobs that work at one fit at a time. */
+    private const LANES = 2;
+
+    /** Seconds that a request gives where there are no workers. */
+    private const HELP = 0.4;
+
+    /** @throws NotUnderstood|RunRefused where the plan cannot be carried out */
+    public static function begin(ModelDocument $document, User $user, string $plan): Fit
+    {
+        $spec = self::spec($document->core(), self::plan($document, $plan));
+        self::tidy($document, $user);
+        $fit = DB::transaction(static function () use ($document, $user, $plan, $spec): Fit {
+            $folder = strtolower((string) Str::ulid());
+            /** @var Fit $fit */
+            $fit = $document->fits()->create([
+                'user_id' => $user->id,
+                'revision' => $document->revision,
+                'plan' => $plan,
+                'meaning' => Meaning::of($document->core()),
+                'document' => $spec->document,
+                'folder' => 'fits/'.substr($folder, -2)."/$folder",
+                'spec' => $spec->written(),
+                'stage' => 'search',
+            ]);
+            for ($start = 0; $start < FitPlan::read($spec->plan)->starts; $start++) {
+                $fit->walks()->create(['name' => "search-$start", 'path' => '[]']);
+            }
+
+            return $fit;
+        });
+        self::dispatch($fit);
+
+        return $fit;
+    }
+
+    /** @throws NotUnderstood */
+    public static function plan(ModelDocument $document, string $id): FitPlan
+    {
+        $plan = $document->core()->part('calibrations')[$id] ?? null;
+
+        return $plan instanceof FitPlan
+            ? $plan
+            : throw NotUnderstood::because('There is no such calibration. It may have been removed; undo brings it back.');
+    }
+
+    /** @throws NotUnderstood|RunRefused */
+    private static function spec(Model $model, FitPlan $plan): FitSpec
+    {
+        $setting = new Setting();
+
+        return new FitSpec(
+            Results::ofModel($model),
+            $setting->toRecord(),
+            $plan->toRecord(),
+            self::told(PlannedFit::of(Engine::inRequest(), $model, $setting, $plan)),
+        );
+    }
+
+    /**
+     * What is about to be fitted.
+     *
+     * @return Told
+     */
+    public static function told(PlannedFit $fit): array
+    {
+        $own = array_map(static fn (Freed $f): float => $f->value, $fit->numbers());
+        $before = $fit->distance($fit->runs([$own])[0]);
+        $all = array_sum(array_map(static fn (Measured $m): int => count($m->points), $fit->measured));
+        $counted = array_sum(array_map(static fn (Measured $m): int => count($m->points), $fit->counted));
+
+        return [
+            'numbers' => array_map(static function (Freed $f) use ($fit): array {
+                $of = Starts::among($fit->model, [$f->key])[0] ?? Key::ownerOf($f->key);
+
+                return [
+                    'key' => $f->key,
+                    'of' => $of,
+                    'name' => $f->name,
+                    'unit' => $fit->model->element($of)->unit ?? '',
+                    'value' => $f->value,
+                    'low' => $f->low,
+                    'high' => $f->high,
+                    'log' => $f->isLog,
+                ];
+            }, $fit->numbers()),
+            'points' => $fit->points(),
+            'series' => count($fit->counted),
+            'held' => $all - $counted,
+            'before' => is_finite($before) ? $before : null,
+            'known' => $fit->calibration->isKnown,
+        ];
+    }
+
+    /** Goes on where it was stopped, or where its jobs were lost. */
+    public static function goOn(Fit $fit): void
+    {
+        $jobs = $fit->jobs();
+        if ($fit->stage !== 'done' && ($jobs === null || $jobs->cancelled() || $jobs->finished())) {
+            $fit->update(['trouble' => null]);
+            self::dispatch($fit);
+        }
+    }
+
+    public static function stop(Fit $fit): void
+    {
+        $fit->jobs()?->cancel();
+    }
+
+    /** Where there are no workers, whoever asks how far it is makes some of it; where some were killed, others are sent. */
+    public static function help(Fit $fit): void
+    {
+        if ($fit->stage === 'done' || $fit->trouble !== null || $fit->jobs()?->cancelled() === true) {
+            return;
+        }
+        if (config()->boolean('merry-orbit.run.workers')) {
+            if (Claim::isOrphan(Walker::left($fit->id)) && Cache::add("$fit->id/revived", true, Claim::STALE)) {
+                self::dispatch($fit);
+            }
+
+            return;
+        }
+        $walker = new Walker($fit, Engine::inRequest());
+        $until = hrtime(true) + self::HELP * 1e9;
+        while (hrtime(true) < $until && $walker->next("$fit->id/help"));
+        $fit->refresh();
+    }
+
+    private static function dispatch(Fit $fit): void
+    {
+        // The same lanes again would take what a lane that still works has begun.
+        $lane = $fit->bus_id === null ? 0 : crc32($fit->bus_id) % 100_000;
+        $batch = Bus::batch(array_map(static fn (int $i): WalkJob => new WalkJob($fit->id, $lane + $i), range(0, self::LANES - 1)))
+            ->allowFailures()
+            ->onQueue(MakeParts::QUEUE)
+            ->name("fit $fit->id");
+        $batch->before(
+            static fn (\Illuminate\Bus\Batch $made): bool => Fit::query()
+                ->whereKey($fit->id)
+                ->update(['bus_id' => $made->id]) > 0,
+        );
+        $fit->bus_id = $batch->dispatch()->id;
+    }
+
+    private static function tidy(ModelDocument $document, User $user): void
+    {
+        $old = $document
+            ->fits()
+            ->where('user_id', $user->id)
+            ->latest()
+            ->orderByDesc('id')
+            ->skip(self::KEPT - 1)
+            ->take(50)
+            ->get();
+        foreach ($old as $one) {
+            self::stop($one);
+            FitWalk::query()->where('fit_id', $one->id)->delete();
+            $one->delete();
+        }
+    }
+}

@@ -1,0 +1,282 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Fit;
+
+use App\Database\Locked;
+use App\Models\Fit;
+use App\Models\FitWalk;
+use App\Runs\Claim;
+use App\Runs\Results;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Support\Facades\DB;
+use MerryOrbit\Core\Fit\Found;
+use MerryOrbit\Core\Fit\PlannedFit;
+use MerryOrbit\Core\Fit\Report;
+use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\Simulator;
+
+/**
+ * Goes on with the walks of a fit, a short stretch of one after the other. What a walk was told is written down after each stretch; whoever
+ * goes on with it is told that again first, and comes to where it was: on another machine, after a restart, after a worker was killed.
+ */
+final class Walker
+{
+    /** First from all starts, then each number by itself around the best end. */
+    public const STAGES = ['search', 'profile', 'done'];
+
+    /** Seconds of a stretch. */
+    private const STRETCH = 0.3;
+
+    /** Seconds to wait for the database where something must be written. */
+    private const PATIENCE = 75.0;
+
+    /** Walks that are kept as they stand, so that they need not be told all again. */
+    private const MOST_KEPT = 40;
+
+    private ?PlannedFit $planned = null;
+
+    /** @var array<int, array{int, \Generator<int, list<list<float>>, list<?list<float>>, mixed>}> by walk: after how many pieces, and where */
+    private array $standing = [];
+
+    public function __construct(private readonly Fit $fit, private readonly Simulator $simulator)
+    {
+    }
+
+    /** @return Builder<FitWalk> */
+    public static function left(string $fit): Builder
+    {
+        return FitWalk::query()->where('fit_id', $fit)->where('made', false);
+    }
+
+    /**
+     * A stretch of a walk that nobody else goes.
+     *
+     * @param  string  $who  whose claims are one's own
+     * @return bool whether there was one
+     *
+     * @throws RunRefused|NotUnderstood
+     */
+    public function next(string $who): bool
+    {
+        $walk = Locked::waitOut(fn (): ?FitWalk => Claim::next($this->wanted(...), $who), self::PATIENCE);
+        if ($walk === null) {
+            return false;
+        }
+        $this->stretch($walk);
+        if ($walk->made && ! self::left($this->fit->id)->exists()) {
+            $this->advance();
+        }
+
+        return true;
+    }
+
+    /**
+     * Those that stand here, or were not begun; of them the one that is least far.
+     *
+     * @return Builder<FitWalk>
+     */
+    private function wanted(): Builder
+    {
+        $here = implode(',', [0, ...array_keys($this->standing)]);
+
+        return self::left($this->fit->id)
+            ->orderByRaw("case when pieces = 0 or id in ($here) then 0 else 1 end")
+            ->orderBy('runs')
+            ->orderBy('id');
+    }
+
+    private function planned(): PlannedFit
+    {
+        return $this->planned ??= FitSpec::read($this->fit->spec)->planned($this->simulator);
+    }
+
+    private function stretch(FitWalk $walk): void
+    {
+        $planned = $this->planned();
+        [$pieces, $steps] = $this->standing[$walk->id] ?? [-1, null];
+        if ($steps === null || $pieces !== $walk->pieces) {
+            $steps = $this->again($walk);
+        }
+        $path = $walk->nearer();
+        $runs = $walk->runs;
+        $best = $walk->best ?? INF;
+        $told = [];
+        $until = hrtime(true) + self::STRETCH * 1e9;
+        while ($steps->valid() && hrtime(true) < $until) {
+            $points = $steps->current();
+            $told[] = $there = $planned->runs($points);
+            foreach ($there as $i => $one) {
+                $runs++;
+                $distance = $planned->distance($one);
+                if ($distance < $best) {
+                    $path[] = [$runs, ($best = $distance), $points[$i]];
+                }
+            }
+            $steps->send($there);
+        }
+        if ($told !== []) {
+            Results::write(self::file($this->fit, $walk->name, $walk->pieces), (string) gzcompress(serialize($told), 1));
+        }
+        $isEnd = ! $steps->valid();
+        $this->standing = array_slice($this->standing, -self::MOST_KEPT, preserve_keys: true);
+        $this->standing[$walk->id] = [$walk->pieces + 1, $steps];
+        if ($isEnd) {
+            unset($this->standing[$walk->id]);
+        }
+        $gone = [
+            'pieces' => $walk->pieces + 1,
+            'runs' => $runs,
+            'best' => is_finite($best) ? $best : null,
+            'path' => json_encode(self::thinned($path), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),
+            'ends' => $isEnd ? self::written($steps->getReturn()) : null,
+            'made' => $isEnd,
+            'claimed_by' => '',
+        ];
+        Locked::waitOut(static fn (): bool => $walk->update($gone), self::PATIENCE);
+    }
+
+    /**
+     * A walk where it stands, told all that it was told before.
+     *
+     * @return \Generator<int, list<list<float>>, list<?list<float>>, mixed>
+     */
+    private function again(FitWalk $walk): \Generator
+    {
+        $planned = $this->planned();
+        [$stage, $number] = explode('-', $walk->name);
+        if ($stage === 'search') {
+            $steps = $planned->search((int) $number);
+        } else {
+            /** @var array{point: list<float>, parameters: list<array{standard_error: ?float}>} $result */
+            $result = $this->result();
+            $steps = $planned->profile($result['point'], $result['parameters'][(int) $number]['standard_error'] ?? null, (int) $number);
+        }
+        for ($piece = 0; $piece < $walk->pieces; $piece++) {
+            foreach (self::told($this->fit, $walk->name, $piece) as $there) {
+                $steps->send($there);
+            }
+        }
+
+        return $steps;
+    }
+
+    /** @return list<list<?list<float>>> what a walk was told in a stretch */
+    private static function told(Fit $fit, string $walk, int $piece): array
+    {
+        $file = self::file($fit, $walk, $piece);
+        $bytes = Results::disk()->exists($file) ? @gzuncompress((string) Results::disk()->get($file)) : false;
+
+        /** @var list<list<?list<float>>>|false $told */
+        $told = $bytes === false ? false : unserialize($bytes, ['allowed_classes' => false]);
+
+        return $told === false ? throw NotUnderstood::because('What this search was told is not there any more. Begin it anew.') : $told;
+    }
+
+    private static function file(Fit $fit, string $walk, int $piece): string
+    {
+        return "$fit->folder/$walk-$piece.told";
+    }
+
+    /**
+     * @param  list<array{int, float, list<float>}>  $path
+     * @return list<array{int, float, list<float>}>
+     */
+    private static function thinned(array $path): array
+    {
+        // Early steps are many and tell little; those of the end are kept.
+        while (count($path) > 120) {
+            $path = array_values(
+                array_filter($path, static fn (int $i): bool => $i % 2 === 0 || $i > count($path) - 40, ARRAY_FILTER_USE_KEY),
+            );
+        }
+
+        return $path;
+    }
+
+    private static function written(mixed $end): string
+    {
+        return json_encode(
+            $end instanceof Found ? [$end->point, is_finite($end->distance) ? $end->distance : null, $end->isConverged] : $end,
+            JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION,
+        );
+    }
+
+    /** @return array<string, mixed> */
+    private function result(): array
+    {
+        /** @var array<string, mixed> */
+        return json_decode((string) $this->fit->fresh()?->result, true, flags: JSON_THROW_ON_ERROR);
+    }
+
+    /** What comes next, once all walks of a stage are made. Several may find that they are; what they do is the same, and done once. */
+    private function advance(): void
+    {
+        $fit = $this->fit->fresh();
+        if ($fit?->stage === 'search') {
+            $result = $this->searched();
+            $isSomewhere = $result['distance'] !== null;
+            $this->put('search', $isSomewhere ? 'profile' : 'done', $result, $isSomewhere ? array_keys($this->planned()->numbers()) : []);
+        } elseif ($fit?->stage === 'profile') {
+            $ends = $this->ends('profile');
+            $this->put('profile', 'done', [...$this->result(), 'profiles' => $ends], []);
+        }
+    }
+
+    /** @return array<string, mixed> */
+    private function searched(): array
+    {
+        $found = [];
+        foreach ($this->ends('search') as $end) {
+            /** @var array{list<float>, ?float, bool} $end */
+            $found[] = new Found($end[0], $end[1] ?? INF, $end[2]);
+        }
+        $planned = $this->planned();
+
+        return Report::of(
+            $this->simulator,
+            $planned,
+            $planned->fitted($found === [] ? throw new \LogicException('Every fit has a start.') : $found),
+        );
+    }
+
+    /** @return list<mixed> what the walks of a stage came to */
+    private function ends(string $stage): array
+    {
+        $ends = [];
+        foreach (
+            $this->fit
+                ->walks()
+                ->where('name', 'like', "$stage-%")
+                ->pluck('ends') as $end
+        ) {
+            $ends[] = json_decode(is_string($end) ? $end : 'null', true);
+        }
+
+        return $ends;
+    }
+
+    /**
+     * @param  array<string, mixed>  $result
+     * @param  list<int>  $numbers  of which a profile is wanted
+     */
+    private function put(string $from, string $to, array $result, array $numbers): void
+    {
+        $written = json_encode($result, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);
+        Locked::waitOut(
+            fn () => DB::transaction(function () use ($from, $to, $written, $numbers): void {
+                $isFirst =
+                    Fit::query()
+                        ->whereKey($this->fit->id)
+                        ->where('stage', $from)
+                        ->update(['stage' => $to, 'result' => $written]) === 1;
+                foreach ($isFirst ? $numbers : [] as $number) {
+                    FitWalk::query()->create(['fit_id' => $this->fit->id, 'name' => "profile-$number", 'path' => '[]']);
+                }
+            }),
+            self::PATIENCE,
+        );
+    }
+}

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Fit\FitPicture;
+use App\Fit\FitView;
+use App\Fit\Searches;
+use App\Models\Fit;
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Runs\Engine;
+use Illuminate\Container\Attributes\CurrentUser;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use MerryOrbit\Core\Fit\PlannedFit;
+use MerryOrbit\Core\Model\Setting;
+
+/** Calibrations of a study: what is about to be fitted, how far it is, what it came to. */
+final class FitController
+{
+    /** The last one of each calibration. */
+    public function index(ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    {
+        $last = [];
+        foreach ($model->fits()->where('user_id', $user->id)->latest()->orderByDesc('id')->take(200)->get() as $fit) {
+            $last[$fit->plan] ??= (new FitView($fit))->state();
+        }
+
+        return new JsonResponse(['fits' => array_values($last)]);
+    }
+
+    /** What is about to be fitted, as it would be counted now. */
+    public function foreseen(Request $request, ModelDocument $model): JsonResponse
+    {
+        $plan = Searches::plan($model, $request->string('plan')->toString());
+
+        $simulator = Engine::inRequest();
+        $planned = PlannedFit::of($simulator, $model->core(), new Setting(), $plan);
+        $told = Searches::told($planned);
+        $before = ['kind' => 'before', 'distance' => $told['before'], 'point' => array_column($told['numbers'], 'value')];
+
+        return new JsonResponse([...$told, 'picture' => FitPicture::of($simulator, $planned, [$before])]);
+    }
+
+    public function store(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    {
+        $request->validate(['plan' => ['required', 'string', 'max:40']], ['plan.*' => 'Say which of the study’s calibrations is meant.']);
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+
+        return new JsonResponse((new FitView(Searches::begin($model, $user, $request->string('plan')->toString())))->state(), 201);
+    }
+
+    public function show(ModelDocument $model, string $fit): JsonResponse
+    {
+        $row = self::row($model, $fit);
+        Searches::help($row);
+
+        return new JsonResponse((new FitView($row))->state());
+    }
+
+    public function goOn(ModelDocument $model, string $fit): JsonResponse
+    {
+        $row = self::row($model, $fit);
+        Searches::goOn($row);
+
+        return new JsonResponse((new FitView($row))->state());
+    }
+
+    /** Stopped; how far it came stays. */
+    public function destroy(ModelDocument $model, string $fit): JsonResponse
+    {
+        $row = self::row($model, $fit);
+        Searches::stop($row);
+
+        return new JsonResponse((new FitView($row))->state());
+    }
+
+    public function picture(ModelDocument $model, string $fit): JsonResponse
+    {
+        return new JsonResponse((new FitView(self::row($model, $fit)))->picture());
+    }
+
+    private static function row(ModelDocument $model, string $fit): Fit
+    {
+        /** @var Fit $row */
+        $row = $model->fits()->findOrFail($fit);
+
+        return $row;
+    }
+}

@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Concerns\HasUlids;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\Bus;
+
+/**
+ * A calibration that was begun: its spec says all that it follows from, its walks how far each search is, its result what it came to.
+ *
+ * @property string $id
+ * @property string $model_id
+ * @property int $user_id
+ * @property int $revision
+ * @property string $plan which of the study's calibrations
+ * @property string $meaning of the model: what gives other numbers has another one
+ * @property string $document blob of the model
+ * @property string $folder of what its walks were told
+ * @property string $spec
+ * @property string $stage Walker::STAGES
+ * @property ?string $result
+ * @property ?string $trouble why it cannot go on
+ * @property ?string $bus_id the batch of jobs; null where the requests make all
+ * @property Carbon $created_at
+ * @property ModelDocument $model
+ */
+final class Fit extends Model
+{
+    use HasUlids;
+
+    /** @var list<string> */
+    protected $fillable = [
+        'user_id',
+        'revision',
+        'plan',
+        'meaning',
+        'document',
+        'folder',
+        'spec',
+        'stage',
+        'result',
+        'trouble',
+        'bus_id',
+    ];
+
+    /** @var array<string, string> */
+    protected $casts = ['user_id' => 'integer', 'revision' => 'integer'];
+
+    /** @return BelongsTo<ModelDocument, $this> */
+    public function model(): BelongsTo
+    {
+        return $this->belongsTo(ModelDocument::class, 'model_id');
+    }
+
+    /** @return HasMany<FitWalk, $this> */
+    public function walks(): HasMany
+    {
+        return $this->hasMany(FitWalk::class, 'fit_id')->orderBy('id');
+    }
+
+    public function jobs(): ?\Illuminate\Bus\Batch
+    {
+        return $this->bus_id === null ? null : Bus::findBatch($this->bus_id);
+    }
+}

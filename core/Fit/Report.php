@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Fit;
+
+use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Simulate\RunRefused;
+use MerryOrbit\Core\Simulate\Simulator;
+
+/** What a calibration of a study came to, as a record that can be kept and looked at without its model. */
+final class Report
+{
+    /**
+     * @return array<string, mixed> `point` and `parameters` of the nearest end, `distance` and `before` as PlannedFit::distance() gives them,
+     *   `ends` of all starts, the nearest first, `correlations` of the estimates or null, `isSame` of each end, `sizes` of errors that were
+     *   estimated by evidence, in the unit of the variable, and `sentences`
+     *
+     * @throws RunRefused
+     */
+    public static function of(Simulator $simulator, PlannedFit $fit, Fitted $fitted): array
+    {
+        [$before, $best] = $fit->runs([array_map(static fn (Freed $f): float => $f->value, $fit->numbers()), $fitted->point]);
+        $n = $fit->points();
+        $known = static fn (float $v): ?float => is_finite($v) ? $v : null;
+        $judged = $best === null ? null : Judged::of($simulator, $fit, $fitted->point);
+        $analysis = Analyser::analyse($fit->model);
+
+        return [
+            'point' => $fitted->point,
+            'parameters' => $fitted->parameters(),
+            'converged' => $fitted->isConverged,
+            'distance' => $known($fit->distance($best)),
+            'before' => $known($fit->distance($before)),
+            'n' => $n,
+            'ends' => array_map(
+                static fn (Found $f): array => ['point' => $f->point, 'distance' => $known($f->distance / $n)],
+                $fitted->ends,
+            ),
+            'correlations' => $fitted->correlations,
+            'sizes' => (object) self::sizes($fit, $best),
+            'sentences' => [...self::found($fit, $fitted), ...$fitted->sentences(), ...$judged?->sentences($analysis->nameOf(...)) ?? []],
+        ];
+    }
+
+    /**
+     * @param  ?list<float>  $there
+     * @return array<string, float>
+     */
+    private static function sizes(PlannedFit $fit, ?array $there): array
+    {
+        $sizes = [];
+        $scales = $there === null ? [] : $fit->calibration->gaps->scales($there);
+        foreach (array_keys($fit->counted) as $s => $id) {
+            $misses = $fit->calibration->gaps->misses[$s];
+            if ($misses->isEstimated && $misses->kind !== 'factor' && isset($scales[$s])) {
+                $sizes[$id] = $misses->sd(0) * $scales[$s];
+            }
+        }
+
+        return $sizes;
+    }
+
+    /** @return list<string> of a trial, whether the values that the data were made with are found again */
+    private static function found(PlannedFit $fit, Fitted $fitted): array
+    {
+        if (! $fit->plan->trial || ! is_finite($fitted->distance)) {
+            return [];
+        }
+        $missed = [];
+        foreach ($fitted->parameters() as $j => $p) {
+            $value = $fit->numbers()[$j]->value;
+            if ($p['low'] === null || $value < $p['low'] || $value > $p['high']) {
+                $missed[] = "`{$p['name']}`";
+            }
+        }
+        $all = count($fit->numbers());
+
+        return [
+            $missed === []
+                ? "Found again: all $all intervals hold the value that the data were made with."
+                : $all -
+                    count($missed).
+                    " of $all intervals hold the value that the data were made with; not so ".
+                    implode(', ', $missed).
+                    '. Of 95 % intervals one in twenty misses by chance.',
+        ];
+    }
+}

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import VariableField from '@/find/VariableField.vue'
+import { useFits, type Free } from '@/stores/fits'
+import { useModel } from '@/stores/model'
+import { counted } from '@/ui/numbers'
+import SaidText from '@/ui/SaidText.vue'
+import FreedNumber from './FreedNumber.vue'
+import PairEllipse from './PairEllipse.vue'
+
+/** Each number that may move: its bounds, where it is nearest, and what the data leave open of it. */
+const fits = useFits()
+const model = useModel()
+const numbers = computed(() =>
+    fits.free.flatMap((free, i) => {
+        const thing = model.model.elements[free.of]
+        const key = fits.keyOf(free)
+        const j = (fits.told?.numbers ?? []).findIndex((n) => n.of === free.of && (thing?.kind === 'stock' || n.key === key))
+        const own = j < 0 ? undefined : fits.told?.numbers[j]
+        return thing
+            ? [
+                  {
+                      free,
+                      i,
+                      thing,
+                      name: own?.name ?? thing.name,
+                      unit: thing.unit,
+                      before: own?.value ?? null,
+                      now: j < 0 || fits.older ? null : (fits.fit?.best?.point[j] ?? null),
+                      result: j < 0 ? undefined : fits.result?.parameters[j],
+                      profile: j < 0 ? undefined : fits.result?.profiles?.[j],
+                  },
+              ]
+            : []
+    }),
+)
+const choices = computed(() =>
+    model.things.filter(
+        (t) => t.kind === 'parameter' || (t.kind === 'stock' && t.formula.trim() !== '' && Number.isFinite(Number(t.formula))),
+    ),
+)
+const taken = computed(() => fits.free.filter((f) => !f.at?.length).map((f) => f.of))
+function add(id: string) {
+    const thing = model.model.elements[id]
+    if (thing) {
+        void fits.setFree([...fits.free, fits.freed(thing)])
+    }
+}
+const change = (i: number, fields: Partial<Free>) => fits.setFree(fits.free.map((f, k) => (k === i ? { ...f, ...fields } : f)))
+const remove = (i: number) => fits.setFree(fits.free.filter((_, k) => k !== i))
+/** Numbers that can hardly be told apart. */
+const TOGETHER = 0.95
+const pairs = computed(() => {
+    const found: { one: number; other: number; r: number }[] = []
+    fits.result?.correlations?.forEach((row, one) => {
+        row.forEach((r, other) => {
+            if (other > one && r !== null && Math.abs(r) > TOGETHER) {
+                found.push({ one, other, r })
+            }
+        })
+    })
+    return found
+})
+const profiled = computed(() => (fits.result?.profiles?.length ?? 0) > 0)
+</script>
+
+<template>
+    <div class="numbers" role="region" aria-label="The numbers that may move">
+        <section v-if="fits.result" class="says">
+            <h2>What it says</h2>
+            <ul>
+                <li v-for="s in fits.result.sentences" :key="s"><SaidText :text="s" /></li>
+            </ul>
+        </section>
+        <section v-if="fits.plan">
+            <header>
+                <h2>{{ numbers.length ? counted(numbers.length, 'number') : 'Numbers that may move' }}</h2>
+                <span v-if="fits.result" class="soft legend"
+                    ><template v-if="profiled">curve: how far off when held there<br /></template>bar: where it lies, 19 times in 20</span
+                >
+            </header>
+            <FreedNumber
+                v-for="n in numbers"
+                :key="n.i"
+                v-bind="n"
+                :locked="fits.running"
+                @bounds="change(n.i, $event)"
+                @remove="remove(n.i)"
+            />
+            <p v-if="!numbers.length" class="soft">
+                Choose a parameter, or a stock whose initial value may move. Each has bounds: what lies beyond is not looked at.
+            </p>
+            <VariableField
+                v-if="!fits.running"
+                label="Another number that may move"
+                :placeholder="numbers.length ? 'Another number' : 'Which number may move?'"
+                :only="choices"
+                :except="taken"
+                @choose="add"
+            />
+        </section>
+        <section v-for="p in pairs" :key="`${p.one}-${p.other}`" class="pair">
+            <PairEllipse :fit="fits.fit!" :one="p.one" :other="p.other" :r="p.r" />
+        </section>
+    </div>
+</template>
+
+<style scoped>
+section {
+    padding: 10px 16px 12px;
+    border-bottom: 1px solid var(--hairline);
+}
+header {
+    display: flex;
+    align-items: baseline;
+    justify-content: space-between;
+    gap: 10px;
+    margin-bottom: 4px;
+}
+h2 {
+    font-size: 14px;
+    white-space: nowrap;
+}
+.legend {
+    font-size: 12px;
+    text-align: right;
+    line-height: 1.25;
+}
+.says ul {
+    display: grid;
+    gap: 5px;
+    margin: 4px 0 0;
+    padding: 0 0 0 14px;
+}
+.says li::marker {
+    color: var(--line);
+}
+p {
+    margin-bottom: 8px;
+}
+</style>

@@ -1,0 +1,266 @@
+import { computed, ref, shallowRef, watch } from 'vue'
+import { fits } from '@/api/fits'
+import type { CalibrationRecord } from '@/api/parts'
+import type { Calibrated, Edit, FitForeseen, FitPicture, Thing } from '@/api/types'
+import { newId } from '@/ui/ids'
+import { literal } from '@/ui/numbers'
+import { keyOf } from './ensembles'
+import { useFollowed } from './following'
+import { useLook } from './look'
+import { useModel } from './model'
+import { useNotices } from './notices'
+import { studyStore } from './studyStore'
+
+/** A number that moves, as a calibration says it. */
+export type Free = NonNullable<CalibrationRecord['free']>[number]
+
+/** Digits of values that are taken over: more than any data decide. */
+const DIGITS = 6
+
+/** Milliseconds after a change before what is about to be fitted is counted anew. */
+const PAUSE = 250
+
+/** The calibrations of a study: what each wants, how far it is, and what it came to. */
+export const useFits = studyStore('fits', () => {
+    const model = useModel()
+    const look = useLook()
+    const notices = useNotices()
+    const { all, busy, put, follow } = useFollowed<Calibrated>((fit) => fits.state(model.id, fit))
+    const plans = computed(() =>
+        Object.values(model.model.calibrations ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0) || (a.id < b.id ? -1 : 1)),
+    )
+    const chosen = ref('')
+    const plan = computed(() => plans.value.find((p) => p.id === chosen.value) ?? plans.value[0] ?? null)
+    const lastOf = (id: string) => all.value.find((f) => f.plan === id) ?? null
+    const fit = computed(() => (plan.value ? lastOf(plan.value.id) : null))
+    const running = computed(() => fit.value !== null && !fit.value.finished && !fit.value.stopped)
+    const foreseen = shallowRef<FitForeseen | null>(null)
+    /** The model has the values that were found: nothing else of it changed what comes out. */
+    const taken = computed(() => {
+        const f = fit.value
+        const now = foreseen.value
+        const same = (a: number | null | undefined, b: number | null | undefined) =>
+            a !== null && b !== null && a !== undefined && b !== undefined && Math.abs(a - b) <= 1e-4 * Math.max(Math.abs(a), Math.abs(b))
+        return (
+            f?.best !== null &&
+            f?.best !== undefined &&
+            now !== null &&
+            now.numbers.length === f.best.point.length &&
+            now.numbers.every((n, j) => same(n.value, f.best?.point[j])) &&
+            same(now.before, f.best.distance)
+        )
+    })
+    /** What it came to is of a model, or of wishes, that are no more. */
+    const older = computed(() => {
+        const f = fit.value
+        const wish = f?.wish as CalibrationRecord | undefined
+        const said = (p: CalibrationRecord | null | undefined) =>
+            JSON.stringify([p?.free, p?.to, p?.from, p?.until, p?.using, p?.starts, p?.seed, p?.trial])
+        return f !== null && ((f.meaning !== model.model.meaning && !taken.value) || said(wish) !== said(plan.value))
+    })
+
+    /** Why it cannot be fitted as it is. */
+    const trouble = ref('')
+    let timer = 0
+    let mine = 0
+    async function foresee() {
+        const ticket = ++mine
+        const id = plan.value?.id
+        if (!id) {
+            return
+        }
+        try {
+            const told = await fits.foreseen(model.id, id)
+            if (ticket === mine) {
+                foreseen.value = told
+                trouble.value = ''
+            }
+        } catch (error) {
+            if (ticket === mine) {
+                foreseen.value = null
+                trouble.value = (error as Error).message
+            }
+        }
+    }
+    watch([() => plan.value?.id, () => model.revision, () => model.loaded], ([id], before) => {
+        if (id !== before[0]) {
+            foreseen.value = null
+            trouble.value = ''
+        }
+        window.clearTimeout(timer)
+        timer = window.setTimeout(() => void foresee(), id === before[0] ? PAUSE : 0)
+    })
+
+    const own = shallowRef<{ fit: string; picture: FitPicture } | null>(null)
+    let drawing = false
+    /** Drawn anew as it comes nearer. */
+    watch([() => fit.value?.id, () => fit.value?.best?.distance, () => fit.value?.finished], async () => {
+        const now = fit.value
+        if (!now || drawing) {
+            return
+        }
+        drawing = true
+        const picture = await fits.picture(model.id, now.id).catch(() => null)
+        drawing = false
+        if (picture && fit.value?.id === now.id) {
+            own.value = { fit: now.id, picture }
+            if (fit.value.best?.distance !== now.best?.distance) {
+                drawing = true
+                const next = await fits.picture(model.id, now.id).catch(() => null)
+                drawing = false
+                own.value = next ? { fit: now.id, picture: next } : own.value
+            }
+        }
+    })
+    /** What lies over the data: runs of the fit; before it begins, and when wishes have changed since, the model as it is. */
+    const picture = computed(() => {
+        const mine = own.value && own.value.fit === fit.value?.id ? own.value.picture : null
+        return older.value && !running.value ? (foreseen.value?.picture ?? mine) : (mine ?? foreseen.value?.picture ?? null)
+    })
+    /** The numbers, and what is known of each. */
+    const told = computed(() => (fit.value && (!older.value || running.value) ? fit.value : foreseen.value))
+    const result = computed(() => (older.value ? null : (fit.value?.result ?? null)))
+
+    async function said<T>(work: () => Promise<T>): Promise<T | undefined> {
+        try {
+            return await work()
+        } catch (error) {
+            notices.trouble((error as Error).message)
+            return undefined
+        }
+    }
+    function keep(one: Calibrated | undefined) {
+        if (one) {
+            all.value = [...all.value.filter((f) => f.plan !== one.plan), one]
+            follow()
+        }
+    }
+    async function load() {
+        const last = await fits.last(model.id).catch((): Calibrated[] => [])
+        if (!all.value.length) {
+            all.value = last
+            follow()
+        }
+        void foresee()
+    }
+    const begin = async () => {
+        const id = plan.value?.id
+        if (id) {
+            keep(await said(() => fits.begin(model.id, id)))
+        }
+    }
+    const stop = async () => {
+        const id = fit.value?.id
+        if (id) {
+            put((await said(() => fits.stop(model.id, id))) ?? (fit.value as Calibrated))
+        }
+    }
+    const goOn = async () => {
+        const id = fit.value?.id
+        if (id) {
+            keep(await said(() => fits.goOn(model.id, id)))
+        }
+    }
+
+    async function add(fields: Partial<CalibrationRecord>) {
+        const id = newId()
+        const place = 1 + Math.max(0, ...plans.value.map((p) => p.place ?? 0))
+        if (await model.attempt({ kind: 'put', part: 'calibrations', id, fields: { place, ...fields } })) {
+            chosen.value = id
+        }
+    }
+    function change(fields: Record<string, unknown>) {
+        return plan.value ? model.attempt({ kind: 'put', part: 'calibrations', id: plan.value.id, fields }) : Promise.resolve(false)
+    }
+    const free = computed(() => plan.value?.free ?? [])
+    const setFree = (list: Free[]) => change({ free: list })
+    /** Bounds that one would begin with: the range of its dial, else from a third to three times its value. */
+    function freed(thing: Thing): Free {
+        const value = Number(thing.kind === 'stock' ? thing.formula : (thing.value ?? thing.formula))
+        const [from, to] = [thing.low ?? NaN, thing.high ?? NaN]
+        const size = Number.isFinite(value) && value !== 0 ? Math.abs(value) : 1
+        const tidy = (v: number) => Number(v.toPrecision(2))
+        const [low, high] =
+            from < value && value < to ? [from, to] : value < 0 ? [tidy(-3 * size), tidy(-size / 3)] : [tidy(size / 3), tidy(3 * size)]
+        return { of: thing.id, low, high }
+    }
+
+    /** The edits that give the model the values of the nearest run. */
+    function takenOver(): Edit[] {
+        const numbers = fit.value?.numbers ?? []
+        return (fit.value?.best?.point ?? []).flatMap((value, j): Edit[] => {
+            const number = numbers[j]
+            const at = number ? placeOf(number.key, number.of) : []
+            const rounded = Number(value.toPrecision(DIGITS))
+            return !number
+                ? []
+                : at.length
+                  ? [{ kind: 'values', id: number.of, values: [[at, rounded]] } as Edit]
+                  : [{ kind: 'formula', id: number.of, text: literal(rounded) } as Edit]
+        })
+    }
+    const placeOf = (key: string, of: string) => (key.startsWith(`${of}[`) ? key.slice(of.length + 1, -1).split(',') : [])
+    async function takeOver() {
+        const name = plan.value?.name ?? ''
+        if (await model.together(takenOver(), `Take over what “${name}” came to`)) {
+            notices.say(`The model has the values of “${name}” now, rounded to ${DIGITS} digits.`, {
+                words: 'Undo',
+                run: () => void model.step('undo'),
+            })
+        }
+    }
+    /** As a scenario, which holds parameters; initial values are no part of one. */
+    async function asScenario() {
+        const f = fit.value
+        const values = Object.fromEntries(
+            (f?.best?.point ?? []).flatMap((value, j) => {
+                const number = f?.numbers[j]
+                return number && model.model.elements[number.of]?.kind === 'parameter'
+                    ? [[number.key, Number(value.toPrecision(DIGITS))]]
+                    : []
+            }),
+        )
+        const left = (f?.numbers.length ?? 0) - Object.keys(values).length
+        const name = plan.value?.name ?? 'Fit'
+        const place = 1 + Math.max(0, ...Object.values(model.model.scenarios).map((s) => s.place))
+        const setting = { parameters: values }
+        if (await model.attempt({ kind: 'scenario', id: newId(), name, note: '', on: [], setting, place })) {
+            notices.say(
+                `“${name}” is a scenario now.${left ? ` Without ${left === 1 ? 'one initial value' : `${left} initial values`}: a scenario does not change those.` : ''}`,
+            )
+        }
+    }
+    /** The names of the series, for people. */
+    const nameOf = (key: string) => look.nameOf(key) ?? key
+
+    return {
+        all,
+        busy,
+        plans,
+        plan,
+        chosen,
+        fit,
+        lastOf,
+        running,
+        taken,
+        older,
+        foreseen,
+        trouble,
+        picture,
+        told,
+        result,
+        free,
+        load,
+        begin,
+        stop,
+        goOn,
+        add,
+        change,
+        setFree,
+        freed,
+        takeOver,
+        asScenario,
+        nameOf,
+        keyOf,
+    }
+})

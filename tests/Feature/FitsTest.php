@@ -1,0 +1,210 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Fit\Walker;
+use App\Models\Fit;
+use App\Models\FitWalk;
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Runs\Claim;
+use App\Runs\Engine;
+use App\Runs\Results;
+use App\Studies\StudyMaker;
+use MerryOrbit\Core\Model\Method;
+use MerryOrbit\Core\Model\TimeSettings;
+use Tests\Core\Build;
+
+/** Calibrations through the API: what is foreseen, how it goes on, is stopped and resumed, and what it comes to. */
+final class FitsTest extends TestCase
+{
+    /** A tank that fills at a rate: at time t it holds start + rate · t. Measured of 3 + 2 t, some off by known amounts. */
+    private const OFF = [0.1, -0.2, 0.15, 0.05, -0.1, 0.0, 0.2, -0.15, -0.05, 0.0];
+
+    private function studied(): ModelDocument
+    {
+        $model = Build::model(
+            ['rate' => '1', 'idle' => '4'],
+            ['tank' => '5'],
+            ['inflow' => ['rate', 'to' => 'tank']],
+            time: new TimeSettings(0, 12, 0.5, 'day', Method::Euler),
+        );
+        $document = StudyMaker::make(User::demoAnalyst(), $model)->load('model')->model;
+        $points = array_map(static fn (int $i): array => [$i, 3 + 2 * $i + self::OFF[$i]], array_keys(self::OFF));
+        $this->say($document, 'evidence', 'e1', ['of' => 'tank', 'points' => $points]);
+        $this->say($document, 'calibrations', 'c1', [
+            'name' => 'Tank',
+            'free' => [['of' => 'rate', 'low' => 0.1, 'high' => 9], ['of' => 'tank', 'low' => 0, 'high' => 20]],
+            'starts' => 3,
+        ]);
+
+        return $document;
+    }
+
+    /** @param  array<string, mixed>  $fields */
+    private function say(ModelDocument $model, string $part, string $id, array $fields): void
+    {
+        $this->edit($model, ['kind' => 'put', 'part' => $part, 'id' => $id, 'fields' => $fields])->assertOk();
+    }
+
+    /** @return array<string, mixed> */
+    private function begun(ModelDocument $model, string $plan = 'c1'): array
+    {
+        /** @var array<string, mixed> */
+        return $this->postJson("/api/models/$model->id/fits", ['plan' => $plan])
+            ->assertCreated()
+            ->json();
+    }
+
+    /** @return array<string, mixed> */
+    private function told(ModelDocument $model, string $fit, string $what = ''): array
+    {
+        /** @var array<string, mixed> */
+        return $this->getJson("/api/models/$model->id/fits/$fit$what")
+            ->assertOk()
+            ->json();
+    }
+
+    private function row(mixed $id): Fit
+    {
+        return Fit::query()->where('id', $id)->firstOrFail();
+    }
+
+    /** @return array{float, float, float, float} rate, start, and their standard errors by the textbook's straight line */
+    private function line(): array
+    {
+        [$n, $x, $y, $xx, $xy] = [10, 0.0, 0.0, 0.0, 0.0];
+        foreach (self::OFF as $i => $off) {
+            [$x, $y, $xx, $xy] = [$x + $i, $y + 3 + 2 * $i + $off, $xx + $i ** 2, $xy + $i * (3 + 2 * $i + $off)];
+        }
+        $rate = ($n * $xy - $x * $y) / ($n * $xx - $x ** 2);
+        $start = ($y - $rate * $x) / $n;
+        $left = 0.0;
+        foreach (self::OFF as $i => $off) {
+            $left += (3 + 2 * $i + $off - $start - $rate * $i) ** 2;
+        }
+        $variance = $left / ($n - 2);
+
+        return [$rate, $start, sqrt(($variance * $n) / ($n * $xx - $x ** 2)), sqrt(($variance * $xx) / ($n * $xx - $x ** 2))];
+    }
+
+    public function test_a_calibration_is_foreseen_made_and_told(): void
+    {
+        $model = $this->studied();
+        $foreseen = $this->told($model, 'foreseen', '?plan=c1');
+        self::assertSame([10, 1, 0, false], [$foreseen['points'], $foreseen['series'], $foreseen['held'], $foreseen['known']]);
+        self::assertSame(['rate', 'tank'], array_column((array) $foreseen['numbers'], 'name'));
+        self::assertSame(['rate', 'tank'], array_column((array) $foreseen['numbers'], 'of'));
+
+        $id = $this->begun($model)['id'];
+        self::assertIsString($id);
+        $fit = $this->told($model, $id);
+        self::assertSame(['done', true, false, null], [$fit['stage'], $fit['finished'], $fit['stopped'], $fit['trouble']]);
+        [$rate, $start, $rateError, $startError] = $this->line();
+        self::assertEqualsWithDelta([$rate, $start], $fit['result']['point'], 1e-5);
+        self::assertEqualsWithDelta($rateError, $fit['result']['parameters'][0]['standard_error'], 1e-3 * $rateError);
+        self::assertEqualsWithDelta($startError, $fit['result']['parameters'][1]['standard_error'], 1e-3 * $startError);
+        self::assertContains('3 of 3 starts end at the same place.', $fit['result']['sentences']);
+        // The profile of a straight line is a parabola: nine times the error's square, three errors away.
+        self::assertCount(2, $fit['result']['profiles']);
+        $ends = $fit['result']['profiles'][0];
+        $middle = $ends[intdiv(count($ends), 2)][1];
+        self::assertEqualsWithDelta($middle * (1 + 9 / 8), $ends[0][1], 2e-3 * $middle);
+        self::assertCount(5, $fit['walks']);
+        self::assertSame($fit['runs'], array_sum(array_column((array) $fit['walks'], 'runs')));
+        foreach ($fit['walks'] as $walk) {
+            $distances = array_column($walk['path'], 1);
+            $falling = $distances;
+            rsort($falling);
+            self::assertSame($falling, $distances);
+        }
+
+        $picture = $this->told($model, $id, '/picture');
+        $kinds = array_column((array) $picture['runs'], 'kind');
+        self::assertSame(['before', 'best'], [$kinds[0], end($kinds)]);
+        $best = $picture['runs'][count($kinds) - 1]['series'][0];
+        foreach ($best['misses'] as $i => [$time, $miss]) {
+            self::assertEqualsWithDelta(3 + 2 * $time + self::OFF[$i] - $start - $rate * $time, $miss, 1e-4);
+        }
+        self::assertCount(10, $picture['series'][0]['points']);
+        $last = $this->getJson("/api/models/$model->id/fits")
+            ->assertOk()
+            ->json('fits');
+        self::assertSame([$id], array_column($last, 'id'));
+    }
+
+    /** Stretches one by one, by another walker each time, as after restarts: the same comes out. */
+    public function test_it_goes_on_after_a_restart_and_comes_to_the_same(): void
+    {
+        $model = $this->studied();
+        $whole = $this->row($this->begun($model)['id']);
+        $again = $whole->replicate(['stage', 'result', 'bus_id']);
+        $again->fill(['stage' => 'search', 'folder' => "$whole->folder-again"])->save();
+        foreach (range(0, 2) as $start) {
+            $again->walks()->create(['name' => "search-$start", 'path' => '[]']);
+        }
+        for ($turns = 0; $turns < 50 && (new Walker($again->fresh() ?? $again, Engine::inWorker()))->next("other/$turns"); $turns++);
+        self::assertSame('done', $again->fresh()?->stage);
+        self::assertSame($whole->fresh()?->result, $again->fresh()->result);
+    }
+
+    public function test_what_a_killed_worker_began_is_taken_up_by_others(): void
+    {
+        $model = $this->studied();
+        $fit = $this->row($this->begun($model)['id']);
+        $fit->update(['stage' => 'search', 'result' => null]);
+        $fit->walks()->delete();
+        $walk = $fit->walks()->create(['name' => 'search-0', 'path' => '[]', 'claimed_by' => 'killed', 'claimed_at' => time()]);
+        self::assertFalse((new Walker($fit, Engine::inWorker()))->next('other'), 'What somebody works at is left alone.');
+        FitWalk::query()
+            ->whereKey($walk->getKey())
+            ->update(['claimed_at' => time() - Claim::STALE - 1]);
+        self::assertTrue((new Walker($fit, Engine::inWorker()))->next('other'));
+        self::assertTrue(FitWalk::query()->whereKey($walk->getKey())->value('made'));
+    }
+
+    public function test_it_is_stopped_and_goes_on(): void
+    {
+        config(['queue.default' => 'database']);
+        $model = $this->studied();
+        $id = $this->begun($model)['id'];
+        self::assertIsString($id);
+        $stopped = $this->deleteJson("/api/models/$model->id/fits/$id")
+            ->assertOk()
+            ->json();
+        self::assertSame([true, false, 'search'], [$stopped['stopped'], $stopped['finished'], $stopped['stage']]);
+        $going = $this->postJson("/api/models/$model->id/fits/$id/more")
+            ->assertOk()
+            ->json();
+        self::assertFalse($going['stopped']);
+        $this->artisan('queue:work', ['--stop-when-empty' => true, '--queue' => 'default,long']);
+        self::assertTrue($this->told($model, $id)['finished']);
+    }
+
+    public function test_results_that_are_gone_are_said_and_nothing_hangs(): void
+    {
+        $model = $this->studied();
+        $fit = $this->row($this->begun($model)['id']);
+        $fit->update(['stage' => 'search', 'result' => null]);
+        $fit->walks()->delete();
+        $fit->walks()->create(['name' => 'search-0', 'path' => '[]', 'pieces' => 2]);
+        Results::disk()->deleteDirectory($fit->folder);
+        $this->postJson("/api/models/$model->id/fits/$fit->id/more")->assertOk();
+        $told = $this->told($model, $fit->id);
+        self::assertTrue($told['stopped']);
+        self::assertStringContainsString('Begin it anew', (string) $told['trouble']);
+    }
+
+    public function test_what_cannot_be_fitted_is_said_before_it_begins(): void
+    {
+        $model = $this->studied();
+        $this->postJson("/api/models/$model->id/fits", ['plan' => 'gone'])->assertStatus(422);
+        $this->say($model, 'calibrations', 'c2', ['name' => 'Nothing yet']);
+        $said = $this->getJson("/api/models/$model->id/fits/foreseen?plan=c2")
+            ->assertStatus(422)
+            ->json('detail');
+        self::assertStringContainsString('which numbers may move', $said);
+    }
+}
