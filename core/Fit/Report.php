@@ -12,7 +12,9 @@ use MerryOrbit\Core\Simulate\Simulator;
 final class Report
 {
     /**
-     * @return array<string, mixed> `point` and `parameters` of the nearest end, `distance` and `before` as PlannedFit::distance() gives them,
+     * @return array{point: list<float>, parameters: list<array<string, mixed>>, converged: bool, distance: ?float, before: ?float, n: int,
+     *   ends: list<array{point: list<float>, distance: ?float}>, correlations: ?list<list<float>>, sizes: object, sentences: list<string>}
+     *   `point` and `parameters` of the nearest end, `distance` and `before` as PlannedFit::distance() gives them,
      *   `ends` of all starts, the nearest first, `correlations` of the estimates or null, `isSame` of each end, `sizes` of errors that were
      *   estimated by evidence, in the unit of the variable, and `sentences`
      *

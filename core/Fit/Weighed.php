@@ -60,7 +60,7 @@ final readonly class Weighed
             }
             $now = $gaps->scales($there);
             $before = $scales === [] ? array_fill(0, count($now), 1.0) : $scales;
-            $moved = max(array_map(static fn (float $a, float $b): float => abs($a / $b - 1.0), $now, $before));
+            $moved = max(0.0, ...array_map(static fn (float $a, float $b): float => abs($a / $b - 1.0), $now, $before));
             [$found, $scales] = [new Found($end->point, $gaps->distance($there, $now), $end->isConverged), $now];
             if ($isFine && $moved < self::SAME) {
                 break;
