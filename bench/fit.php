@@ -93,7 +93,7 @@ if ($isCoverage) {
         $fitted = $calibration->fit('least-squares', 1, 1);
         $width = Special::normalQuantile(0.95) * ($fitted->errors[0] ?? NAN);
         $held += abs($fitted->point[0] - $truth[$freed[0]->key]) <= $width ? 1 : 0;
-        $sampled = (new Posterior($calibration, new Belief($freed, []), $set))->drawn(400, 2, 1);
+        $sampled = Posterior::of($calibration, new Belief($freed, []), $set)->drawn(400, 2, 1);
         $percentiles = (array) $sampled->parameters()[0]['percentiles'];
         $drawn += $percentiles['5'] <= $truth[$freed[0]->key] && $percentiles['95'] >= $truth[$freed[0]->key] ? 1 : 0;
     }

@@ -154,6 +154,8 @@ Route::middleware('auth')->group(static function (): void {
     Route::get('models/{model}/fits/{fit}', [FitController::class, 'show'])->can('view', 'model');
     Route::delete('models/{model}/fits/{fit}', [FitController::class, 'destroy'])->can('update', 'model');
     Route::post('models/{model}/fits/{fit}/more', [FitController::class, 'goOn'])->can('update', 'model');
+    Route::post('models/{model}/fits/{fit}/draws', [FitController::class, 'draw'])->can('update', 'model');
+    Route::get('models/{model}/fits/{fit}/draws', [FitController::class, 'draws'])->can('view', 'model');
     Route::get('models/{model}/fits/{fit}/picture', [FitController::class, 'picture'])->can('view', 'model');
     Route::post('models/{model}/trail', [CompareController::class, 'trail'])->can('view', 'model');
     Route::post('models/{model}/changes', [CompareController::class, 'changes'])->can('view', 'model');

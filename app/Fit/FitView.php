@@ -7,6 +7,9 @@ namespace App\Fit;
 use App\Models\Fit;
 use App\Models\FitWalk;
 use App\Runs\Engine;
+use MerryOrbit\Core\Fit\Chain;
+use MerryOrbit\Core\Fit\Chains;
+use MerryOrbit\Core\Fit\Posterior;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 
@@ -15,6 +18,13 @@ final readonly class FitView
 {
     /** Earlier bests that are drawn. */
     private const EARLIER = 4;
+
+    /** Draws of a chain whose course is drawn, draws that stand for all, and bars of their ranks. */
+    private const TRACED = 250;
+
+    private const SOME = 400;
+
+    private const BINS = 20;
 
     private FitSpec $spec;
 
@@ -27,8 +37,9 @@ final readonly class FitView
     public function state(): array
     {
         $jobs = $this->fit->jobs();
-        $walks = $this->fit->walks()->get();
-        $isFinished = $this->fit->stage === 'done';
+        // What a chain came to is long.
+        $walks = $this->fit->walks()->get(['id', 'fit_id', 'name', 'runs', 'path', 'made']);
+        $isFinished = $this->fit->isAtRest();
         [$distance, $point] = $this->best();
 
         return [
@@ -39,6 +50,8 @@ final readonly class FitView
             'meaning' => $this->fit->meaning,
             'wish' => (object) $this->spec->plan,
             'stage' => $this->fit->stage,
+            'draws' => $this->fit->draws,
+            'steps' => $this->fit->draws === 0 ? 0 : $this->steps(),
             'finished' => $isFinished,
             'stopped' => ! $isFinished && ($this->fit->trouble !== null || $jobs === null || $jobs->cancelled() || $jobs->finished()),
             'trouble' => $this->fit->trouble,
@@ -58,6 +71,52 @@ final readonly class FitView
                 ->values()
                 ->all(),
             'result' => $this->fit->result === null ? null : json_decode($this->fit->result, false, flags: JSON_THROW_ON_ERROR),
+        ];
+    }
+
+    /** Steps of all chains together, with those of their warm-up. */
+    private function steps(): int
+    {
+        $each = Posterior::each($this->fit->draws, max(1, $this->fit->chains));
+
+        return $this->fit->chains * ($each + Chain::warmUp($each));
+    }
+
+    /**
+     * The draws themselves: the course of each chain, how ranks are spread over chains, and some that stand for all.
+     *
+     * @return array<string, mixed>
+     *
+     * @throws NotUnderstood
+     */
+    public function draws(): array
+    {
+        $chains = [];
+        foreach ($this->fit->walks()->where('name', 'like', 'chain-%')->where('made', true)->pluck('ends') as $end) {
+            /** @var array{draws: list<list<float>>} $one */
+            $one = json_decode(is_string($end) ? $end : '{"draws":[]}', true, flags: JSON_THROW_ON_ERROR);
+            $chains[] = $one['draws'];
+        }
+        if ($chains === [] || $this->fit->stage !== 'drawn') {
+            throw NotUnderstood::because('Nothing is drawn yet.');
+        }
+        $thin = static function (array $draws, int $most): array {
+            $every = max(1, (int) ceil(count($draws) / $most));
+
+            return array_values(array_filter($draws, static fn (int $i): bool => $i % $every === 0, ARRAY_FILTER_USE_KEY));
+        };
+        $numbers = array_keys($this->spec->told['numbers']);
+
+        return [
+            'traces' => array_map(static fn (array $draws): array => $thin($draws, self::TRACED), $chains),
+            'ranks' => array_map(
+                static fn (int $j): array => Chains::ranks(
+                    array_map(static fn (array $draws): array => array_column($draws, $j), $chains),
+                    self::BINS,
+                ),
+                $numbers,
+            ),
+            'some' => $thin(array_merge(...$chains), self::SOME),
         ];
     }
 

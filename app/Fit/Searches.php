@@ -61,6 +61,8 @@ final class Searches
                 'folder' => 'fits/'.substr($folder, -2)."/$folder",
                 'spec' => $spec->written(),
                 'stage' => 'search',
+                'draws' => 0,
+                'chains' => 0,
             ]);
             for ($start = 0; $start < FitPlan::read($spec->plan)->starts; $start++) {
                 $fit->walks()->create(['name' => "search-$start", 'path' => '[]']);
@@ -131,11 +133,33 @@ final class Searches
         ];
     }
 
+    /**
+     * Draws of what the data leave open, once it is known where the numbers are nearest; those there were are thrown away.
+     *
+     * @param  int  $draws  of all chains together
+     *
+     * @throws NotUnderstood
+     */
+    public static function draw(Fit $fit, int $draws, int $chains): void
+    {
+        if (! $fit->isAtRest() || ! str_contains((string) $fit->result, '"profiles"')) {
+            throw NotUnderstood::because('What the data leave open is drawn around the nearest run. Let the fit come to its end first.');
+        }
+        DB::transaction(static function () use ($fit, $draws, $chains): void {
+            $fit->walks()->where('name', 'like', 'chain-%')->delete();
+            $fit->update(['stage' => 'chain', 'draws' => $draws, 'chains' => $chains, 'trouble' => null]);
+            for ($chain = 0; $chain < $chains; $chain++) {
+                $fit->walks()->create(['name' => "chain-$chain", 'path' => '[]']);
+            }
+        });
+        self::dispatch($fit);
+    }
+
     /** Goes on where it was stopped, or where its jobs were lost. */
     public static function goOn(Fit $fit): void
     {
         $jobs = $fit->jobs();
-        if ($fit->stage !== 'done' && ($jobs === null || $jobs->cancelled() || $jobs->finished())) {
+        if (! $fit->isAtRest() && ($jobs === null || $jobs->cancelled() || $jobs->finished())) {
             $fit->update(['trouble' => null]);
             self::dispatch($fit);
         }
@@ -149,7 +173,7 @@ final class Searches
     /** Where there are no workers, whoever asks how far it is makes some of it; where some were killed, others are sent. */
     public static function help(Fit $fit): void
     {
-        if ($fit->stage === 'done' || $fit->trouble !== null || $fit->jobs()?->cancelled() === true) {
+        if ($fit->isAtRest() || $fit->trouble !== null || $fit->jobs()?->cancelled() === true) {
             return;
         }
         if (config()->boolean('merry-orbit.run.workers')) {

@@ -47,7 +47,7 @@ final class WalkJob implements ShouldQueue
     public function handle(): void
     {
         $fit = Fit::query()->find($this->fit);
-        if ($fit === null || $fit->stage === 'done' || $this->batch()?->cancelled() === true || $fit->jobs()?->cancelled() === true) {
+        if ($fit === null || $fit->isAtRest() || $this->batch()?->cancelled() === true || $fit->jobs()?->cancelled() === true) {
             return;
         }
         $who = "$this->fit/$this->lane";
@@ -67,7 +67,7 @@ final class WalkJob implements ShouldQueue
 
             return;
         }
-        if (Fit::query()->whereKey($this->fit)->value('stage') === 'done') {
+        if ($fit->refresh()->isAtRest()) {
             return;
         }
         if ($isMore) {

@@ -12,8 +12,11 @@ use App\Runs\Results;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 use MerryOrbit\Core\Fit\Found;
+use MerryOrbit\Core\Fit\OpenReport;
 use MerryOrbit\Core\Fit\PlannedFit;
+use MerryOrbit\Core\Fit\Posterior;
 use MerryOrbit\Core\Fit\Report;
+use MerryOrbit\Core\Fit\Sampled;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
@@ -24,8 +27,8 @@ use MerryOrbit\Core\Simulate\Simulator;
  */
 final class Walker
 {
-    /** First from all starts, then each number by itself around the best end. */
-    public const STAGES = ['search', 'profile', 'done'];
+    /** First from all starts, then each number by itself around the best end. Draws of what is left open begin when somebody asks. */
+    public const STAGES = ['search', 'profile', 'done', 'chain', 'drawn'];
 
     /** Seconds of a stretch. */
     private const STRETCH = 0.3;
@@ -104,15 +107,17 @@ final class Walker
         $runs = $walk->runs;
         $best = $walk->best ?? INF;
         $told = [];
+        $isChain = str_starts_with($walk->name, 'chain');
         $until = hrtime(true) + self::STRETCH * 1e9;
         while ($steps->valid() && hrtime(true) < $until) {
             $points = $steps->current();
             $told[] = $there = $planned->runs($points);
-            foreach ($there as $i => $one) {
-                $runs++;
+            $runs += count($there);
+            foreach ($isChain ? [] : $there as $i => $one) {
                 $distance = $planned->distance($one);
                 if ($distance < $best) {
-                    $path[] = [$runs, ($best = $distance), $points[$i]];
+                    $best = $distance;
+                    $path[] = [$runs - count($there) + $i + 1, $best, $points[$i]];
                 }
             }
             $steps->send($there);
@@ -147,13 +152,14 @@ final class Walker
     {
         $planned = $this->planned();
         [$stage, $number] = explode('-', $walk->name);
-        if ($stage === 'search') {
-            $steps = $planned->search((int) $number);
-        } else {
-            /** @var array{point: list<float>, parameters: list<array{standard_error: ?float}>} $result */
-            $result = $this->result();
-            $steps = $planned->profile($result['point'], $result['parameters'][(int) $number]['standard_error'] ?? null, (int) $number);
-        }
+        /** @var array{point?: list<float>, parameters?: list<array{standard_error: ?float}>} $result */
+        $result = $stage === 'search' ? [] : $this->result();
+        $best = $result['point'] ?? [];
+        $steps = match ($stage) {
+            'search' => $planned->search((int) $number),
+            'profile' => $planned->profile($best, $result['parameters'][(int) $number]['standard_error'] ?? null, (int) $number),
+            default => $planned->chain($best, (int) $number, $this->each()),
+        };
         for ($piece = 0; $piece < $walk->pieces; $piece++) {
             foreach (self::told($this->fit, $walk->name, $piece) as $there) {
                 $steps->send($there);
@@ -222,6 +228,10 @@ final class Walker
         } elseif ($fit?->stage === 'profile') {
             $ends = $this->ends('profile');
             $this->put('profile', 'done', [...$this->result(), 'profiles' => $ends], []);
+        } elseif ($fit?->stage === 'chain') {
+            $sampled = self::sampled($this->planned(), $this->ends('chain'), $this->each());
+            $open = OpenReport::of($this->simulator, $this->planned(), $sampled);
+            $this->put('chain', 'drawn', [...$this->result(), 'open' => $open], []);
         }
     }
 
@@ -240,6 +250,21 @@ final class Walker
             $planned,
             $planned->fitted($found === [] ? throw new \LogicException('Every fit has a start.') : $found),
         );
+    }
+
+    /** Draws of each chain. */
+    private function each(): int
+    {
+        $fit = $this->fit->fresh() ?? $this->fit;
+
+        return Posterior::each($fit->draws, max(1, $fit->chains));
+    }
+
+    /** @param  list<mixed>  $ends  of all chains */
+    public static function sampled(PlannedFit $planned, array $ends, int $each): Sampled
+    {
+        /** @var list<array{draws: list<list<float>>, sds: list<list<float>>, accepted: int}> $ends */
+        return new Sampled($planned->numbers(), $ends, $each);
     }
 
     /** @return list<mixed> what the walks of a stage came to */

@@ -25,6 +25,8 @@ use Illuminate\Support\Facades\Bus;
  * @property string $spec
  * @property string $stage Walker::STAGES
  * @property ?string $result
+ * @property int $draws that are wanted of what the data leave open, of all chains together; 0 before somebody asks
+ * @property int $chains
  * @property ?string $trouble why it cannot go on
  * @property ?string $bus_id the batch of jobs; null where the requests make all
  * @property Carbon $created_at
@@ -45,12 +47,14 @@ final class Fit extends Model
         'spec',
         'stage',
         'result',
+        'draws',
+        'chains',
         'trouble',
         'bus_id',
     ];
 
     /** @var array<string, string> */
-    protected $casts = ['user_id' => 'integer', 'revision' => 'integer'];
+    protected $casts = ['user_id' => 'integer', 'revision' => 'integer', 'draws' => 'integer', 'chains' => 'integer'];
 
     /** @return BelongsTo<ModelDocument, $this> */
     public function model(): BelongsTo
@@ -62,6 +66,12 @@ final class Fit extends Model
     public function walks(): HasMany
     {
         return $this->hasMany(FitWalk::class, 'fit_id')->orderBy('id');
+    }
+
+    /** Whether all that was asked for is made. */
+    public function isAtRest(): bool
+    {
+        return $this->stage === 'done' || $this->stage === 'drawn';
     }
 
     public function jobs(): ?\Illuminate\Bus\Batch

@@ -54,7 +54,7 @@ final class PosteriorCommand implements Reporting
     public function document(Simulator $simulator, Model $model): array
     {
         $seed = (int) ($this->arguments->number('seed') ?? 1);
-        $posterior = new Posterior($this->question->calibration($simulator, $model, true), $this->belief, $seed);
+        $posterior = Posterior::of($this->question->calibration($simulator, $model, true), $this->belief, $seed);
         $sampled = $posterior->drawn($this->draws, $this->chains, $this->question->jobs());
         $this->isFailed = ! $posterior->isSomewhere;
         $file = $this->arguments->last('draws-out');

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Fit;
 
 use MerryOrbit\Core\Law\Distribution;
+use MerryOrbit\Core\Law\Special;
 
 /** How likely values of the freed numbers are held to be before the data: a distribution for some, else all between the bounds alike. */
 final readonly class Belief
@@ -37,6 +38,26 @@ final readonly class Belief
         }
 
         return $sum;
+    }
+
+    /**
+     * How far each number with a prior is from its middle, in standard deviations, where its distribution is made a normal one by its
+     * quantiles: so a search counts it as one measurement more.
+     *
+     * @param  list<float>  $point
+     * @return list<float>
+     */
+    public function gaps(array $point): array
+    {
+        $gaps = [];
+        foreach ($this->freed as $j => $f) {
+            $prior = $this->priors[$f->key] ?? null;
+            if ($prior !== null) {
+                $gaps[] = Special::normalQuantile(min(1.0 - 1e-15, max(1e-15, $prior->until($point[$j]))));
+            }
+        }
+
+        return $gaps;
     }
 
     /** @return list<array{float, float}> middle and variance of each, as of a normal distribution; of no prior as wide as its bounds */

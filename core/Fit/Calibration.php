@@ -36,6 +36,7 @@ final class Calibration
         public readonly Gaps $gaps,
         public readonly array $freed,
         public readonly array $scales = [],
+        public readonly ?Belief $belief = null,
     ) {
         $this->isKnown = $gaps->isKnown();
     }
@@ -93,7 +94,38 @@ final class Calibration
      */
     public function scaled(array $scales): self
     {
-        return new self($this->runner, $this->gaps, $this->freed, $scales);
+        return new self($this->runner, $this->gaps, $this->freed, $scales, $this->belief);
+    }
+
+    /** The same with what was held to be likely before counted as well; null: without. */
+    public function believing(?Belief $belief): self
+    {
+        return new self($this->runner, $this->gaps, $this->freed, $this->scales, $belief);
+    }
+
+    /**
+     * @param  list<float>  $point
+     * @param  ?list<float>  $there  what a run has
+     * @param  ?list<float>  $scales  of errors; null for its own
+     * @return ?list<float> null where a run cannot have that
+     */
+    public function gapsAt(array $point, ?array $there, ?array $scales = null): ?array
+    {
+        $gaps = $there === null ? null : $this->gaps->of($there, $scales ?? $this->scales);
+
+        return $gaps === null || $this->belief === null ? $gaps : [...$gaps, ...$this->belief->gaps($point)];
+    }
+
+    /**
+     * How far off a run is, with errors of these sizes.
+     *
+     * @param  list<float>  $point
+     * @param  list<float>  $there
+     * @param  list<float>  $scales
+     */
+    public function distance(array $point, array $there, array $scales): float
+    {
+        return $this->gaps->distance($there, $scales, $this->belief === null ? 0.0 : Found::distance($this->belief->gaps($point)));
     }
 
     /**
@@ -116,10 +148,7 @@ final class Calibration
      */
     public function at(array $points, bool $alone = false): array
     {
-        return array_map(
-            fn (?array $there): ?array => $there === null ? null : $this->gaps->of($there, $this->scales),
-            $this->runs($points, $alone),
-        );
+        return array_map($this->gapsAt(...), $points, $this->runs($points, $alone));
     }
 
     public function evaluations(): int

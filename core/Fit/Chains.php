@@ -43,6 +43,27 @@ final readonly class Chains
     }
 
     /**
+     * How the ranks of a chain lie among those of all: of chains that agree every bar has about as many.
+     *
+     * @param  list<list<float>>  $chains  of one number, all equally long
+     * @return list<list<int>> of each chain how many of its draws are in each part of all ranks
+     */
+    public static function ranks(array $chains, int $bins): array
+    {
+        $ranks = Ranks::shared(array_merge(...$chains));
+        $all = count($ranks);
+
+        return array_map(static function (array $own) use ($bins, $all): array {
+            $bars = array_fill(0, $bins, 0);
+            foreach ($own as $rank) {
+                $bars[min($bins - 1, (int) (($bins * $rank) / $all))]++;
+            }
+
+            return array_values($bars);
+        }, array_chunk($ranks, max(1, count($chains[0] ?? []))));
+    }
+
+    /**
      * Ranks in all chains together, as quantiles of the normal distribution.
      *
      * @param  list<list<float>>  $chains

@@ -49,21 +49,22 @@ final readonly class Fitted
         usort($found, static fn (Found $a, Found $b): int => $a->distance <=> $b->distance);
         $best = $found[0];
         [$there] = $calibration->runs([$best->point]);
-        $gaps = $there === null ? null : $calibration->gaps->of($there, $calibration->scales);
+        $gaps = $calibration->gapsAt($best->point, $there);
         $slopes = new Slopes($calibration->freed, $best->point);
         $columns = $gaps === null ? [] : $slopes->columns($gaps, $calibration->at($slopes->points()));
-        $n = count($gaps ?? []);
+        $n = count($there ?? []);
         $p = count($calibration->freed);
         $rss = 0.0;
         $measured = $calibration->gaps->measured();
         foreach ($there ?? [] as $i => $value) {
             $rss += ($value - $measured[$i]) ** 2;
         }
-        $solved = $gaps === null || $n < $p ? null : Householder::of($columns, $gaps);
+        $solved = $gaps === null || count($gaps) < $p ? null : Householder::of($columns, $gaps);
         $errors = $correlations = null;
-        if ($solved !== null && ($calibration->isKnown || $n > $p)) {
+        $isKnown = $calibration->isKnown || $calibration->belief !== null;
+        if ($solved !== null && ($isKnown || $n > $p)) {
             $inverse = $solved->inverseOfProducts();
-            $variance = $calibration->isKnown ? 1.0 : Found::distance($gaps) / ($n - $p);
+            $variance = $isKnown ? 1.0 : Found::distance($gaps) / ($n - $p);
             $errors = array_map(static fn (int $j): float => sqrt($variance * $inverse[$j][$j]), range(0, $p - 1));
             $errors = array_map(
                 static fn (float $e, Freed $f): ?float => $e > self::LOST * ($f->high - $f->low) ? null : $e,
@@ -90,7 +91,7 @@ final readonly class Fitted
             $found,
             $errors,
             $correlations,
-            $calibration->isKnown || $n <= $p ? Special::normalQuantile(0.975) : Special::studentQuantile(0.975, $n - $p),
+            $isKnown || $n <= $p ? Special::normalQuantile(0.975) : Special::studentQuantile(0.975, $n - $p),
             $calibration->evaluations(),
             $calibration,
         );

@@ -184,11 +184,12 @@ final class Gaps implements Reducer
      *
      * @param  list<float>  $there
      * @param  list<float>  $scales
+     * @param  float  $besides  squares that count besides, as those of what was held to be likely before
      */
-    public function distance(array $there, array $scales): float
+    public function distance(array $there, array $scales, float $besides = 0.0): float
     {
         $gaps = $this->of($there, $scales);
-        $sum = Found::distance($gaps);
+        $sum = Found::distance($gaps) + $besides;
         $points = 0.0;
         foreach ($this->measured as $s => $own) {
             if ($this->misses[$s]->isEstimated) {

@@ -81,6 +81,12 @@ final readonly class Misses
         return $sd > 0.0 ? $sd : max(1e-12, 0.1 * abs($mean));
     }
 
+    /** Whether gaps are simply differences in standard deviations, so that those of another size are in proportion. */
+    public function isNormal(): bool
+    {
+        return $this->kind === 'normal' || $this->kind === 'factor';
+    }
+
     /** Whether a measured value can count at all. */
     public function takes(float $measured): bool
     {

@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Fit;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Data\Fits;
 use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Law\Distribution;
 use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Model\FitPlan;
 use MerryOrbit\Core\Model\Measured;
@@ -39,6 +40,7 @@ final readonly class PlannedFit
         public Setting $setting,
         public FitPlan $plan,
         public Calibration $calibration,
+        private Belief $belief,
         public array $measured,
         public array $counted,
     ) {
@@ -61,22 +63,41 @@ final readonly class PlannedFit
             throw NotUnderstood::because('Nothing was measured in the period that counts. Make it longer.');
         }
 
+        $belief = self::belief($plan, $model, $freed);
+        $calibration = Calibration::of(
+            $simulator,
+            $model,
+            $setting,
+            array_values(array_map(Fits::evidence(...), $counted)),
+            $freed,
+            self::misses($plan, $counted),
+            $jobs,
+            $belief->priors !== [],
+        );
+
         return new self(
             $model,
             $setting,
             $plan,
-            Calibration::of(
-                $simulator,
-                $model,
-                $setting,
-                array_values(array_map(Fits::evidence(...), $counted)),
-                $freed,
-                self::misses($plan, $counted),
-                $jobs,
-            ),
+            $belief->priors === [] ? $calibration : $calibration->believing($belief),
+            $belief,
             $measured,
             $counted,
         );
+    }
+
+    /** @param  non-empty-list<Freed>  $freed */
+    private static function belief(FitPlan $plan, Model $model, array $freed): Belief
+    {
+        $priors = [];
+        foreach ($plan->free as $f) {
+            $key = $model->element($f['of']) instanceof Parameter ? Model::keyAt($f['of'], $f['at']) : Starts::parameter($f['of']);
+            if ($f['law'] !== '') {
+                $priors[$key] = Distribution::read($f['law']);
+            }
+        }
+
+        return new Belief($freed, array_intersect_key($priors, array_flip(array_column($freed, 'key'))));
     }
 
     /**
@@ -267,7 +288,11 @@ final readonly class PlannedFit
     {
         [$there] = $this->calibration->runs([$best]);
 
-        return $this->calibration->scaled($there === null ? [] : $this->calibration->gaps->scales($there));
+        return $this->calibration->scaled(
+            $there === null
+                ? array_map(static fn (): float => 1.0, $this->calibration->gaps->misses)
+                : $this->calibration->gaps->scales($there),
+        );
     }
 
     /**
@@ -280,16 +305,46 @@ final readonly class PlannedFit
         $calibration = $this->sizedAt($best);
         $walk = Profile::walk($this->numbers(), $best, $error, $number);
         while ($walk->valid()) {
-            $told = (yield $walk->current());
-            $walk->send(
-                array_map(
-                    static fn (?array $there): ?array => $there === null ? null : $calibration->gaps->of($there, $calibration->scales),
-                    $told,
-                ),
-            );
+            $points = $walk->current();
+            $told = (yield $points);
+            $walk->send(array_map($calibration->gapsAt(...), $points, $told));
         }
 
         return $walk->getReturn();
+    }
+
+    /**
+     * A chain of draws from what the data leave open; see Chain.
+     *
+     * @param  list<float>  $best  about which it is
+     * @param  int  $each  draws of it
+     * @return \Generator<int, list<list<float>>, list<?list<float>>, array{draws: list<list<float>>, sds: list<list<float>>, accepted: int}>
+     */
+    public function chain(array $best, int $chain, int $each): \Generator
+    {
+        $calibration = $this->open($best);
+        $walk = Posterior::about($calibration, $this->belief, $best, true, $this->plan->seed)->walk($chain, $each);
+        while ($walk->valid()) {
+            $points = $walk->current();
+            $told = (yield $points);
+            $walk->send(array_map($calibration->gapsAt(...), $points, $told));
+        }
+
+        return $walk->getReturn();
+    }
+
+    /**
+     * Of robust kinds errors are as large as they are at the best end; of normal ones their size is open too.
+     *
+     * @param  list<float>  $best
+     */
+    private function open(array $best): Calibration
+    {
+        $sized = $this->sizedAt($best)->scales;
+        $misses = $this->calibration->gaps->misses;
+        $scales = array_map(static fn (Misses $m, float $scale): float => $m->isNormal() ? 1.0 : $scale, $misses, $sized);
+
+        return $this->calibration->scaled($scales)->believing(null);
     }
 
     /**

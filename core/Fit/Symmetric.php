@@ -62,4 +62,26 @@ final readonly class Symmetric
             array_map(static fn (int $i): float => sqrt(max(0.0, $matrix[$i][$i])), range(0, $n - 1)),
         ];
     }
+
+    /**
+     * @param  list<list<float>>  $matrix  symmetric and positive
+     * @return list<list<float>> rows of a lower triangle whose product with itself turned over it is
+     */
+    public static function root(array $matrix): array
+    {
+        $rows = [];
+        foreach ($matrix as $i => $row) {
+            $own = [];
+            for ($j = 0; $j <= $i; $j++) {
+                $sum = $row[$j];
+                for ($k = 0; $k < $j; $k++) {
+                    $sum -= $own[$k] * ($j === $i ? $own[$k] : $rows[$j][$k]);
+                }
+                $own[] = $j === $i ? sqrt(max($sum, 1e-300)) : $sum / $rows[$j][$j];
+            }
+            $rows[] = $own;
+        }
+
+        return $rows;
+    }
 }

@@ -51,7 +51,11 @@ final readonly class Weighed
         for ($turn = 0; $turn < self::MOST_TURNS; $turn++) {
             $walk = $search->from($found->point);
             while ($walk->valid()) {
-                $walk->send(self::gaps($gaps, yield $walk->current(), $scales));
+                $points = $walk->current();
+                $told = (yield $points);
+                $walk->send(
+                    array_map(fn (array $p, ?array $there): ?array => $this->calibration->gapsAt($p, $there, $scales), $points, $told),
+                );
             }
             $end = $walk->getReturn();
             [$there] = (yield [$end->point]);
@@ -61,7 +65,10 @@ final readonly class Weighed
             $now = $gaps->scales($there);
             $before = $scales === [] ? array_fill(0, count($now), 1.0) : $scales;
             $moved = max(0.0, ...array_map(static fn (float $a, float $b): float => abs($a / $b - 1.0), $now, $before));
-            [$found, $scales] = [new Found($end->point, $gaps->distance($there, $now), $end->isConverged), $now];
+            [$found, $scales] = [
+                new Found($end->point, $this->calibration->distance($end->point, $there, $now), $end->isConverged),
+                $now,
+            ];
             if ($isFine && $moved < self::SAME) {
                 break;
             }
@@ -70,15 +77,5 @@ final readonly class Weighed
         }
 
         return $found;
-    }
-
-    /**
-     * @param  list<?list<float>>  $told
-     * @param  list<float>  $scales
-     * @return list<?list<float>>
-     */
-    private static function gaps(Gaps $gaps, array $told, array $scales): array
-    {
-        return array_map(static fn (?array $there): ?array => $there === null ? null : $gaps->of($there, $scales), $told);
     }
 }

@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Model;
 
+use MerryOrbit\Core\Law\Distribution;
 use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * A calibration that somebody wants: which numbers may move within which bounds, what they are to come near to, and how that is looked for.
  *
- * @phpstan-type Free array{of: string, at: list<string>, low: float, high: float, log: bool}
+ * @phpstan-type Free array{of: string, at: list<string>, low: float, high: float, log: bool, law: string}
  */
 final readonly class FitPlan implements Readable, Recorded, Settled
 {
@@ -48,6 +49,11 @@ final readonly class FitPlan implements Readable, Recorded, Settled
                         'low' => ['type' => 'number'],
                         'high' => ['type' => 'number'],
                         'log' => ['type' => 'boolean', 'default' => false, 'description' => 'looked for by its logarithm'],
+                        'law' => [
+                            'type' => 'string',
+                            'maxLength' => 2_000,
+                            'description' => 'how likely its values were held to be before, as normal(0.9, 0.1); none: all between the bounds alike',
+                        ],
                     ],
                 ],
             ],
@@ -152,10 +158,24 @@ final readonly class FitPlan implements Readable, Recorded, Settled
             if ($isLog && $low <= 0.0) {
                 throw NotUnderstood::because("By its logarithm a number is looked for above 0 only; its lower bound is $low.");
             }
-            $free[] = ['of' => $of, 'at' => $given->texts('at', 8, 120), 'low' => $low, 'high' => $high, 'log' => $isLog];
+            $free[] = [
+                'of' => $of,
+                'at' => $given->texts('at', 8, 120),
+                'low' => $low,
+                'high' => $high,
+                'log' => $isLog,
+                'law' => self::law($given),
+            ];
         }
 
         return $free;
+    }
+
+    private static function law(Given $given): string
+    {
+        $law = $given->text('law', 2_000);
+
+        return $law === '' ? '' : Distribution::read($law)->written;
     }
 
     /** @return array<string, value-of<self::MISSES>> */
@@ -225,6 +245,7 @@ final readonly class FitPlan implements Readable, Recorded, Settled
                     'low' => $f['low'],
                     'high' => $f['high'],
                     ...$f['log'] ? ['log' => true] : [],
+                    ...$f['law'] === '' ? [] : ['law' => $f['law']],
                 ],
                 $this->free,
             ),

@@ -23,6 +23,8 @@ return new class extends Migration
             $table->mediumText('spec');
             $table->string('stage', 20);
             $table->mediumText('result')->nullable();
+            $table->unsignedInteger('draws')->default(0);
+            $table->unsignedInteger('chains')->default(0);
             $table->text('trouble')->nullable();
             $table->string('bus_id')->nullable();
             $table->timestamps();

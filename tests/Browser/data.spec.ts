@@ -12,7 +12,10 @@ async function openData(page: Page): Promise<void> {
     await page.getByRole('link', { name: 'Data' }).click()
     await expect(page.getByRole('heading', { name: 'What was measured' })).toBeVisible()
     // The demo has its own counts.
-    await page.getByRole('button', { name: 'Remove dive counts.csv' }).click()
+    for (const name of ['dive counts.csv', 'otter counts.csv']) {
+        await page.getByRole('button', { name: `Remove ${name}` }).click()
+        await expect(page.getByRole('button', { name: `Remove ${name}` })).toHaveCount(0)
+    }
     await expect(fits(page)).toContainText('Once a series is kept')
 }
 

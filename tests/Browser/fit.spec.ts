@@ -40,6 +40,7 @@ test('two dive series leave two numbers together, a third one tells them apart, 
     await expectAccessible(page)
     await page.getByRole('button', { name: 'Dark theme' }).click()
     await expectAccessible(page, 'colours')
+    await page.getByRole('button', { name: 'Light theme' }).click()
 
     await question(page, 'With otters as a third').click()
     await expect(stage(page).getByRole('heading', { name: 'Fit 5 numbers to 34 measured values in 3 series' })).toBeVisible()
@@ -48,6 +49,22 @@ test('two dive series leave two numbers together, a third one tells them apart, 
     await ended(page)
     await expect(says).toContainText('2 of 2 starts end at the same place.')
     await expect(says).not.toContainText('can hardly be told apart')
+
+    // What is left open is drawn, also of the years to come, and goes on as uncertain inputs.
+    await pick(stage(page).getByRole('combobox', { name: 'How many draws' }), '1,000 draws')
+    await stage(page).getByRole('button', { name: 'Draw', exact: true }).click()
+    await expect(stage(page).getByRole('button', { name: 'Draw anew' })).toBeVisible({ timeout: 120_000 })
+    await expect(stage(page).getByText(/^1,000 draws of 4 chains/)).toBeVisible()
+    await expect(stage(page).getByRole('row', { name: /^growth rate \/year 0.81/ })).toBeVisible()
+    await expect(page.getByRole('img', { name: 'Courses of the chains of bite' })).toBeVisible()
+    await expect(page.getByRole('img', { name: 'Draws of each two numbers together' })).toBeVisible()
+    await expectAccessible(page)
+    await stage(page).getByRole('button', { name: 'Use in Spread' }).click()
+    await expect(page.getByText('4 parameters are uncertain as the data leave them')).toBeVisible()
+    const inputs = page.getByRole('navigation', { name: 'Uncertain inputs' })
+    await expect(inputs.getByRole('button', { name: /^pups per urchin 99 values seen/ })).toBeVisible()
+    await toFit(page)
+    await question(page, 'With otters as a third').click()
 
     // One act, and one undo.
     await stage(page).getByRole('button', { name: 'Take over' }).click()

@@ -9,6 +9,7 @@ use MerryOrbit\Core\Fit\Found;
 use MerryOrbit\Core\Fit\Judged;
 use MerryOrbit\Core\Fit\PlannedFit;
 use MerryOrbit\Core\Fit\Report;
+use MerryOrbit\Core\Fit\Sampled;
 use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Library\Chance;
 use MerryOrbit\Core\Model\FitPlan;
@@ -263,6 +264,33 @@ final class PlannedFitTest extends TestCase
         $sd = sqrt(array_sum(array_map(static fn (float $v): float => ($v - 7.0) ** 2, $made)) / 30);
         self::assertGreaterThan(0.25, $sd);
         self::assertLessThan(0.6, $sd);
+    }
+
+    /** Normal errors and a normal belief: both are weighted by their precision, in the search and in the draws. */
+    public function test_what_was_known_before_counts_by_its_precision(): void
+    {
+        $model = self::level([]);
+        $model = self::level(['e' => self::measured($model, 'e', 'flat', self::VALUES, ['error' => 4.0])]);
+        $free = [['of' => (string) $model->idOf('level'), 'low' => 0.01, 'high' => 100.0, 'law' => 'normal(12, 1.5)']];
+        $fit = self::planned($model, [], ['free' => $free]);
+        $precision = 8 / 16 + 1 / 2.25;
+        $middle = ((array_sum(self::VALUES) / 8) * (8 / 16) + 12 / 2.25) / $precision;
+        $fitted = $fit->fitted(self::found($fit));
+        self::assertEqualsWithDelta($middle, $fitted->point[0], 1e-5);
+        self::assertEqualsWithDelta(1 / sqrt($precision), $fitted->errors[0] ?? NAN, 1e-4);
+
+        $chains = [];
+        for ($chain = 0; $chain < 4; $chain++) {
+            $walk = $fit->chain($fitted->point, $chain, 1_500);
+            while ($walk->valid()) {
+                $walk->send($fit->runs($walk->current()));
+            }
+            $chains[] = $walk->getReturn();
+        }
+        [$one] = (new Sampled($fit->numbers(), $chains, 1_500))->parameters();
+        self::assertEqualsWithDelta($middle, $one['mean'], 0.05);
+        self::assertEqualsWithDelta(1 / sqrt($precision), $one['sd'], 0.04);
+        self::assertLessThan(1.01, $one['rhat']);
     }
 
     /** A restart: another one is told what the first one was told, and goes on as that would have. */

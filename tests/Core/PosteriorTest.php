@@ -4,8 +4,18 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use MerryOrbit\Core\Data\Evidence;
 use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Fit\Belief;
+use MerryOrbit\Core\Fit\Chain;
 use MerryOrbit\Core\Fit\Chains;
+use MerryOrbit\Core\Fit\Freed;
+use MerryOrbit\Core\Fit\Gaps;
+use MerryOrbit\Core\Fit\Likelihood;
+use MerryOrbit\Core\Fit\Misses;
+use MerryOrbit\Core\Fit\Sampled;
+use MerryOrbit\Core\Fit\Symmetric;
+use MerryOrbit\Core\Law\Distribution;
 use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
@@ -189,5 +199,29 @@ final class PosteriorTest extends TestCase
             self::assertContains($code, [2, 3]);
             self::assertStringContainsString($sentence, $err);
         }
+    }
+
+    /** A valley that is bent: x² + y is measured as 9 ± 1; x was known to be about 0 ± 1.5, and stays so, and y is 9 − x² as a rule. */
+    public function test_chains_go_along_a_bent_valley(): void
+    {
+        $freed = [new Freed('x', 'x', 1.0, -60.0, 60.0), new Freed('y', 'y', 8.0, -60.0, 60.0)];
+        $belief = new Belief($freed, ['x' => Distribution::read('normal(0, 1.5)')]);
+        $gaps = new Gaps([new Evidence('sum', 'sum', [0.0], [9.0])], [Misses::normal(1.0)], new TimeSettings(0, 4, 1, 'day'));
+        $chain = new Chain($belief, new Likelihood($gaps), [0.9, 8.0], Symmetric::root([[1.0, -1.8], [-1.8, 4.3]]), 1);
+        $chains = [];
+        for ($c = 0; $c < 4; $c++) {
+            $walk = $chain->walk($c, 20_000);
+            while ($walk->valid()) {
+                [[$x, $y]] = $walk->current();
+                $walk->send([[$x ** 2 + $y - 9.0]]);
+            }
+            $chains[] = $walk->getReturn();
+        }
+        [$x, $y] = (new Sampled($freed, $chains, 20_000))->parameters();
+        self::assertLessThan(1.01, $x['rhat']);
+        self::assertEqualsWithDelta(0.0, $x['mean'], 0.1);
+        self::assertEqualsWithDelta(1.5, $x['sd'], 0.1);
+        // The mean of x² is its variance.
+        self::assertEqualsWithDelta(9.0 - 2.25, $y['mean'], 0.25);
     }
 }

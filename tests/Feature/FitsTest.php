@@ -197,6 +197,57 @@ final class FitsTest extends TestCase
         self::assertStringContainsString('Begin it anew', (string) $told['trouble']);
     }
 
+    /** Errors of unknown size: the posterior of a straight line is Student's t about the least squares, with n − 2 degrees of freedom. */
+    public function test_what_the_data_leave_open_is_drawn(): void
+    {
+        $model = $this->studied();
+        $id = $this->begun($model)['id'];
+        self::assertIsString($id);
+        $this->postJson("/api/models/$model->id/fits/$id/draws", ['draws' => 3_000, 'chains' => 3])->assertOk();
+        $fit = $this->told($model, $id);
+        self::assertSame(['drawn', true, 3_000], [$fit['stage'], $fit['finished'], $fit['draws']]);
+        $open = $fit['result']['open'];
+        self::assertSame([3_000, 3, []], [$open['draws'], $open['chains'], $open['sentences']]);
+        foreach (array_chunk($this->line(), 2)[0] as $j => $middle) {
+            $error = $this->line()[2 + $j];
+            $one = $open['parameters'][$j];
+            self::assertEqualsWithDelta($middle, $one['mean'], 0.12 * $error);
+            // Its variance is n − 2 over n − 4 of the textbook's.
+            self::assertEqualsWithDelta($error * sqrt(8 / 6), $one['sd'], 0.1 * $error);
+            self::assertEqualsWithDelta($middle + 2.306 * $error, $one['percentiles']['97.5'], 0.25 * $error);
+            self::assertLessThan(1.01, $one['rhat']);
+            self::assertCount(99, $one['values']);
+        }
+        // Slope and start of a line go against each other: −√(mean² ÷ mean of squares) of the times.
+        self::assertEqualsWithDelta(-4.5 / sqrt(28.5), $open['ranks'][0][1], 0.05);
+        self::assertCount(1, $open['bands']);
+        self::assertSame(200, $open['bands'][0]['runs']);
+        self::assertLessThan($open['bands'][0]['percentiles']['95'][5], $open['bands'][0]['percentiles']['5'][5]);
+
+        $draws = $this->told($model, $id, '/draws');
+        self::assertCount(3, $draws['traces']);
+        self::assertSame([20, 1_000], [count($draws['ranks'][0][0]), array_sum($draws['ranks'][0][0])]);
+        // Steps that are not taken share their rank, so parts are about as large.
+        foreach ([0, 19] as $part) {
+            self::assertEqualsWithDelta(150, array_sum(array_column($draws['ranks'][0], $part)), 12);
+        }
+        // More draws begin anew, and what they were of stays.
+        $this->postJson("/api/models/$model->id/fits/$id/draws", ['draws' => 400])->assertOk();
+        self::assertSame(400, $this->told($model, $id)['result']['open']['draws']);
+    }
+
+    public function test_draws_wait_for_the_fit_and_for_their_question(): void
+    {
+        config(['queue.default' => 'database']);
+        $model = $this->studied();
+        $id = $this->begun($model)['id'];
+        $said = $this->postJson("/api/models/$model->id/fits/$id/draws")
+            ->assertStatus(422)
+            ->json('detail');
+        self::assertStringContainsString('Let the fit come to its end first', $said);
+        $this->getJson("/api/models/$model->id/fits/$id/draws")->assertStatus(422);
+    }
+
     public function test_what_cannot_be_fitted_is_said_before_it_begins(): void
     {
         $model = $this->studied();

@@ -77,6 +77,24 @@ final class FitController
         return new JsonResponse((new FitView($row))->state());
     }
 
+    /** Draws of what the data leave open. */
+    public function draw(Request $request, ModelDocument $model, string $fit): JsonResponse
+    {
+        $request->validate(
+            ['draws' => ['integer', 'min:200', 'max:100000'], 'chains' => ['integer', 'min:1', 'max:16']],
+            ['draws.*' => 'Take 200 to 100,000 draws.', 'chains.*' => 'Take 1 to 16 chains.'],
+        );
+        $row = self::row($model, $fit);
+        Searches::draw($row, $request->integer('draws', 4_000), $request->integer('chains', 4));
+
+        return new JsonResponse((new FitView($row))->state());
+    }
+
+    public function draws(ModelDocument $model, string $fit): JsonResponse
+    {
+        return new JsonResponse((new FitView(self::row($model, $fit)))->draws());
+    }
+
     public function picture(ModelDocument $model, string $fit): JsonResponse
     {
         return new JsonResponse((new FitView(self::row($model, $fit)))->picture());

@@ -1,5 +1,5 @@
 import { json } from './client'
-import type { Calibrated, FitForeseen, FitPicture } from './types'
+import type { Calibrated, FitDraws, FitForeseen, FitPicture } from './types'
 
 /** Calibrations that are carried out, and what they come to. */
 export const fits = {
@@ -10,5 +10,7 @@ export const fits = {
     state: (id: string, fit: string) => json<Calibrated>('GET', `models/${id}/fits/${fit}`),
     stop: (id: string, fit: string) => json<Calibrated>('DELETE', `models/${id}/fits/${fit}`),
     goOn: (id: string, fit: string) => json<Calibrated>('POST', `models/${id}/fits/${fit}/more`, {}),
+    draw: (id: string, fit: string, draws: number) => json<Calibrated>('POST', `models/${id}/fits/${fit}/draws`, { draws }),
+    draws: (id: string, fit: string) => json<FitDraws>('GET', `models/${id}/fits/${fit}/draws`),
     picture: (id: string, fit: string) => json<FitPicture>('GET', `models/${id}/fits/${fit}/picture`),
 }

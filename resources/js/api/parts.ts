@@ -280,6 +280,7 @@ export interface CalibrationRecord {
         low: number
         high: number
         log?: boolean
+        law?: string
     })[]
     to?: ({
         evidence: string

@@ -135,6 +135,8 @@ export type Calibrated = Described['Calibrated']
 export type FitForeseen = Described['FitForeseen']
 export type FitPicture = Described['FitPicture']
 export type FreedNumber = Described['FreedNumber']
+export type FitDraws = Described['FitDraws']
+export type OpenResult = Described['OpenResult']
 
 /** What stands in a table by run: beside its numbers, how it stands against the first run, or its course in few words. */
 export type Against = Described['Against']

@@ -1,7 +1,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { fits } from '@/api/fits'
 import type { CalibrationRecord } from '@/api/parts'
-import type { Calibrated, Edit, FitForeseen, FitPicture, Thing } from '@/api/types'
+import type { Calibrated, Edit, FitDraws, FitForeseen, FitPicture, Thing } from '@/api/types'
 import { newId } from '@/ui/ids'
 import { literal } from '@/ui/numbers'
 import { keyOf } from './ensembles'
@@ -162,6 +162,57 @@ export const useFits = studyStore('fits', () => {
         }
     }
 
+    /** What the data leave open: drawn, once the nearest run is known. */
+    const open = computed(() => result.value?.open ?? null)
+    async function draw(draws: number) {
+        const id = fit.value?.id
+        if (id) {
+            keep(await said(() => fits.draw(model.id, id, draws)))
+        }
+    }
+    const draws = shallowRef<FitDraws | null>(null)
+    watch([() => fit.value?.id, () => fit.value?.stage, () => fit.value?.draws], async () => {
+        const now = fit.value
+        draws.value = null
+        if (now?.stage === 'drawn') {
+            const got = await fits.draws(model.id, now.id).catch(() => null)
+            draws.value = fit.value?.id === now.id ? got : null
+        }
+    })
+    /** Parameters become the uncertain inputs that they are, with how they go together; initial values are none. */
+    async function asUncertain() {
+        const o = open.value
+        const numbers = fit.value?.numbers ?? []
+        const known = Object.values(model.model.uncertain ?? {})
+        const pairs = Object.values(model.model.rankPairs ?? {})
+        const kept = numbers.flatMap((n, j) =>
+            model.model.elements[n.of]?.kind === 'parameter' ? [{ ...n, j, at: placeOf(n.key, n.of) }] : [],
+        )
+        const edits = kept.flatMap(({ key, of, at, j }): Edit[] => {
+            const values = o?.parameters[j]?.values ?? []
+            const law = `empirical(${values.map((v) => literal(Number(v.toPrecision(DIGITS)))).join(', ')})`
+            const id = known.find((u) => keyOf(u) === key)?.id ?? newId()
+            return [{ kind: 'put', part: 'uncertain', id, fields: { of, law, off: null, ...(at.length ? { at } : {}) } }]
+        })
+        for (const a of kept) {
+            for (const b of kept.filter((k) => k.j > a.j && !k.at.length && !a.at.length)) {
+                const rank = Number((o?.ranks[a.j]?.[b.j] ?? 0).toFixed(3))
+                const id = pairs.find((p) => [p.one, p.other].includes(a.key) && [p.one, p.other].includes(b.key))?.id ?? newId()
+                edits.push({ kind: 'put', part: 'rankPairs', id, fields: { one: a.key, other: b.key, rank } })
+            }
+        }
+        const name = plan.value?.name ?? ''
+        if (edits.length && (await model.together(edits, `Make uncertain what “${name}” leaves open`))) {
+            const left = numbers.length - kept.length
+            notices.say(
+                `${kept.length} parameters are uncertain as the data leave them, with how they go together.${left ? ` Without ${left === 1 ? 'one initial value' : `${left} initial values`}.` : ''}`,
+                { words: 'Undo', run: () => void model.step('undo') },
+            )
+            return true
+        }
+        return false
+    }
+
     async function add(fields: Partial<CalibrationRecord>) {
         const id = newId()
         const place = 1 + Math.max(0, ...plans.value.map((p) => p.place ?? 0))
@@ -259,6 +310,10 @@ export const useFits = studyStore('fits', () => {
         setFree,
         freed,
         takeOver,
+        open,
+        draw,
+        draws,
+        asUncertain,
         asScenario,
         nameOf,
         keyOf,

@@ -8,6 +8,7 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { counted, literal, short } from '@/ui/numbers'
+import OpenPart from './OpenPart.vue'
 import SeriesChoices from './SeriesChoices.vue'
 import SeriesPicture from './SeriesPicture.vue'
 import { searches } from './names'
@@ -47,7 +48,7 @@ const progress = computed(() => {
     const runs = `${f.runs.toLocaleString()} ${f.runs === 1 ? 'run' : 'runs'}`
     return f.finished
         ? `${runs} made`
-        : `${runs} · ${f.stage === 'profile' ? 'looking around the nearest' : `${ended} of ${counted(all.length, 'start')} ended`}`
+        : `${runs} · ${f.stage === 'chain' ? 'drawing what is left open' : f.stage === 'profile' ? 'looking around the nearest' : `${ended} of ${counted(all.length, 'start')} ended`}`
 })
 const series = computed(() =>
     (fits.picture?.series ?? []).map((s, i) => {
@@ -224,7 +225,7 @@ const untried = computed(() => !fits.plan?.trial && !fit.value && !fits.plans.so
                 </p>
                 <p v-if="fit && (!fits.older || fits.running)" class="soft progress" role="status">
                     <progress
-                        v-if="fits.running"
+                        v-if="fits.running && fit.stage !== 'chain'"
                         :value="fit.walks.filter((w) => w.made).length"
                         :max="fit.stage === 'profile' ? fit.walks.length : searches(fit).length"
                         aria-label="How far the fit is"
@@ -239,9 +240,11 @@ const untried = computed(() => !fits.plan?.trial && !fit.value && !fits.plans.so
                     :key="s.series.evidence"
                     v-bind="s"
                     :runs="runs"
-                    :nearest="fits.running ? 'best so far' : 'best'"
+                    :band="fits.open?.bands.find((b) => b.key === s.series.key)"
+                    :nearest="fits.running && fit?.stage === 'search' ? 'best so far' : 'best'"
                     :was="fits.plan.trial ? 'made with' : runs.length > 1 ? 'before' : 'the model as it is'"
                 />
+                <OpenPart v-if="fits.result?.profiles && !fits.plan.trial" />
             </template>
         </div>
     </section>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { TriangleAlert, X } from '@lucide/vue'
 import { computed } from 'vue'
-import type { Calibrated, Thing } from '@/api/types'
+import type { Calibrated, OpenResult, Thing } from '@/api/types'
 import type { Free } from '@/stores/fits'
 import { useView } from '@/stores/view'
-import { fieldText, fieldValue, short, shownUnit } from '@/ui/numbers'
+import { fieldText, fieldValue, literal, short, shownUnit } from '@/ui/numbers'
 
 /** A number between its bounds: where it stands, where it was, where it lies 19 times in 20, and how far off all is when it is held. */
-const { free, name, unit, before, now, result, profile, locked } = defineProps<{
+const { free, name, unit, before, now, result, profile, open, locked } = defineProps<{
     free: Free
     thing: Thing
     name: string
@@ -16,6 +16,7 @@ const { free, name, unit, before, now, result, profile, locked } = defineProps<{
     now: number | null
     result: NonNullable<Calibrated['result']>['parameters'][number] | undefined
     profile: (number | null)[][] | undefined
+    open: OpenResult['parameters'][number] | undefined
     /** While it is searched bounds stay. */ locked: boolean
 }>()
 const emit = defineEmits<{ bounds: [fields: Partial<Free>]; remove: [] }>()
@@ -39,10 +40,24 @@ const curve = computed(() => {
     const size = Math.max(most - least, 0.01 * least, 1e-300)
     return points.map(([v, off], i) => `${i ? 'L' : 'M'}${x(v).toFixed(1)} ${(LINE - 5 - ((off - least) / size) * 22).toFixed(1)}`).join('')
 })
+/** Draws as a hill: how many lie in each part between the bounds. */
+const hill = computed(() => {
+    const values = open?.values ?? []
+    const BARS = 70
+    const width = 0.5 * (share(values.at(-16) ?? 0) - share(values[15] ?? 0)) || 0.02
+    const heights = Array.from({ length: BARS + 1 }, (_, i) =>
+        values.reduce((sum, v) => sum + Math.exp(-0.5 * ((i / BARS - share(v)) / (0.45 * width + 0.006)) ** 2), 0),
+    )
+    const most = Math.max(...heights, 1e-300)
+    const line = heights.map((h, i) => `L${(7 + (i / BARS) * (WIDE - 14)).toFixed(1)} ${(LINE - (h / most) * 25).toFixed(1)}`).join('')
+    return values.length ? `M7 ${LINE}${line}L${WIDE - 7} ${LINE}Z` : ''
+})
 const atBound = computed(() => result?.at_bound === true)
 const interval = computed(() => {
-    const [low, high] = [result?.low ?? null, result?.high ?? null]
-    return low === null || high === null || atBound.value ? null : ([low, high] as const)
+    const [low, high] = open
+        ? [open.percentiles['2.5'] ?? null, open.percentiles['97.5'] ?? null]
+        : [result?.low ?? null, result?.high ?? null]
+    return low === null || high === null || (atBound.value && !open) ? null : ([low, high] as const)
 })
 function typed(field: 'low' | 'high', text: string) {
     const value = fieldValue(text, unit)
@@ -50,6 +65,10 @@ function typed(field: 'low' | 'high', text: string) {
         emit('bounds', { [field]: value, ...(field === 'low' && value <= 0 ? { log: undefined } : {}) })
     }
 }
+const suggested = computed(() => {
+    const middle = Number((before ?? (free.low + free.high) / 2).toPrecision(3))
+    return `normal(${literal(middle)}, ${literal(Number((Math.abs(middle) / 10 || 1).toPrecision(2)))})`
+})
 const words = computed(
     () =>
         `${name}: ${short(shown.value, { unit })} ${shownUnit(unit)}, between ${short(free.low, { unit })} and ${short(free.high, { unit })}` +
@@ -78,7 +97,8 @@ const words = computed(
             /></Button>
         </header>
         <svg :viewBox="`0 0 ${WIDE} 40`" role="img" :aria-label="words">
-            <path v-if="curve" class="curve" :d="curve" />
+            <path v-if="hill" class="hill" :d="hill" />
+            <path v-else-if="curve" class="curve" :d="curve" />
             <line class="axis" :x1="7" :x2="WIDE - 7" :y1="LINE" :y2="LINE" />
             <line class="axis" :x1="7" :x2="7" :y1="LINE - 5" :y2="LINE + 5" />
             <line class="axis" :x1="WIDE - 7" :x2="WIDE - 7" :y1="LINE - 5" :y2="LINE + 5" />
@@ -115,6 +135,18 @@ const words = computed(
                 @change="typed('high', ($event.target as HTMLInputElement).value)"
             />
         </footer>
+        <details v-if="!locked || free.law" class="prior">
+            <summary class="soft">{{ free.law ? `held before: ${free.law}` : 'what is known of it before' }}</summary>
+            <InputText
+                class="field"
+                :disabled="locked"
+                :model-value="free.law ?? ''"
+                :placeholder="suggested"
+                :aria-label="`How likely values of ${name} were held to be before`"
+                @change="emit('bounds', { law: ($event.target as HTMLInputElement).value.trim() || undefined })"
+            />
+            <p class="soft">A distribution, as {{ suggested }}; empty: all between the bounds alike.</p>
+        </details>
     </article>
 </template>
 
@@ -126,6 +158,20 @@ header {
     display: flex;
     align-items: baseline;
     gap: 6px;
+}
+.prior {
+    font-size: 12.5px;
+}
+.prior summary {
+    min-height: 24px;
+    align-content: center;
+    cursor: pointer;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+.prior p {
+    margin: 2px 0 4px;
 }
 .who {
     overflow: hidden;
@@ -166,6 +212,10 @@ svg {
     stroke: var(--ribbon);
     stroke-width: 1.4;
 }
+.hill {
+    fill: color-mix(in srgb, var(--ribbon) 26%, transparent);
+    stroke: var(--ribbon);
+}
 .lies {
     stroke: var(--ink);
     stroke-width: 4;
@@ -188,7 +238,7 @@ footer {
     justify-content: space-between;
     align-items: center;
     gap: 6px;
-    min-height: 22px;
+    min-height: 24px;
     font-size: 12.5px;
 }
 .between {
@@ -197,6 +247,7 @@ footer {
 }
 .bound-field {
     width: 72px;
+    min-height: 24px;
     padding: 0 3px;
     border: 0;
     border-bottom: 1.5px dotted var(--line);

@@ -29,6 +29,7 @@ const numbers = computed(() =>
                       now: j < 0 || fits.older ? null : (fits.fit?.best?.point[j] ?? null),
                       result: j < 0 ? undefined : fits.result?.parameters[j],
                       profile: j < 0 ? undefined : fits.result?.profiles?.[j],
+                      open: j < 0 ? undefined : fits.open?.parameters[j],
                   },
               ]
             : []
@@ -69,14 +70,16 @@ const profiled = computed(() => (fits.result?.profiles?.length ?? 0) > 0)
         <section v-if="fits.result" class="says">
             <h2>What it says</h2>
             <ul>
-                <li v-for="s in fits.result.sentences" :key="s"><SaidText :text="s" /></li>
+                <li v-for="s in [...fits.result.sentences, ...(fits.open?.sentences ?? [])]" :key="s"><SaidText :text="s" /></li>
             </ul>
         </section>
         <section v-if="fits.plan">
             <header>
                 <h2>{{ numbers.length ? counted(numbers.length, 'number') : 'Numbers that may move' }}</h2>
                 <span v-if="fits.result" class="soft legend"
-                    ><template v-if="profiled">curve: how far off when held there<br /></template>bar: where it lies, 19 times in 20</span
+                    ><template v-if="fits.open">hill: draws of what is left open<br /></template
+                    ><template v-else-if="profiled">curve: how far off when held there<br /></template>bar: where it lies, 19 times in
+                    20</span
                 >
             </header>
             <FreedNumber

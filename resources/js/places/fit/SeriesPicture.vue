@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useId } from 'vue'
-import type { FitPicture } from '@/api/types'
+import type { FitPicture, OpenResult } from '@/api/types'
 import { apart } from '@/charts/endNames'
 import { scaleFor, share, ticksOf } from '@/charts/scale'
 import { useTimeMarks } from '@/charts/useTimeMarks'
@@ -10,7 +10,7 @@ import { useView } from '@/stores/view'
 import { counted, short, shownUnit, tickWords, withUnit } from '@/ui/numbers'
 
 /** A series with the runs that are to come near to it, and below how much each point is missed by the nearest. */
-const { series, runs, name, unit, column, of, nearest, was } = defineProps<{
+const { series, runs, name, unit, column, of, nearest, was, band } = defineProps<{
     series: FitPicture['series'][number]
     runs: FitPicture['runs']
     name: string
@@ -19,6 +19,7 @@ const { series, runs, name, unit, column, of, nearest, was } = defineProps<{
     /** Where its colour stands among the others. */ of: number
     /** What the run that came nearest is called. */ nearest: string
     /** And the one of the model as it is. */ was: string
+    /** Where runs lie with what the data leave open. */ band: OpenResult['bands'][number] | undefined
 }>()
 const model = useModel()
 const view = useView()
@@ -35,7 +36,8 @@ const tall = TOP + PLANE + GAP + MISSES + FOOT
 const span = computed<[number, number]>(() => {
     const { start, end } = model.model.time
     const last = Math.max(...series.points.map((p) => p.time))
-    return [start, Math.min(end, last + 0.04 * (last - start))]
+    // What is left open is told of what is to come, too.
+    return [start, band ? end : Math.min(end, last + 0.04 * (last - start))]
 })
 const { marks } = useTimeMarks(span, wide)
 const x = (t: number) => LEFT + ((t - span.value[0]) / (span.value[1] - span.value[0] || 1)) * wide.value
@@ -50,7 +52,8 @@ const scale = computed(() => {
     const lines = [before.value, best.value].flatMap((r) => courseOf(r).map(([, v]) => v))
     // A first run far off does not press all that counts together.
     const most = 2.5 * Math.max(...points.map(Math.abs))
-    const all = [...points, ...lines.filter((v) => Math.abs(v) <= most)]
+    const sides = [...(band?.percentiles['5'] ?? []), ...(band?.percentiles['95'] ?? [])].filter((v): v is number => v !== null)
+    const all = [...points, ...sides, ...lines.filter((v) => Math.abs(v) <= most)]
     return scaleFor([Math.min(...all), Math.max(...all)], { zero: true })
 })
 const y = (v: number) => TOP + (1 - share(scale.value, v)) * PLANE
@@ -60,12 +63,23 @@ const ticks = computed(() => {
     return values.map((v, i) => ({ v, words: words[i] }))
 })
 const line = (course: [number, number][]) => course.map(([t, v], i) => `${i ? 'L' : 'M'}${x(t).toFixed(1)} ${y(v).toFixed(1)}`).join('')
+function area(low: string, high: string): string {
+    const sides = (band?.times ?? []).flatMap((t, i) => {
+        const [from, to] = [band?.percentiles[low]?.[i], band?.percentiles[high]?.[i]]
+        return from === null || to === null || from === undefined || to === undefined || t > span.value[1] ? [] : [[t, from, to] as const]
+    })
+    const up = sides.map(([t, , to]) => `${x(t).toFixed(1)} ${y(to).toFixed(1)}`)
+    const down = [...sides].reverse().map(([t, from]) => `${x(t).toFixed(1)} ${y(from).toFixed(1)}`)
+    return sides.length ? `M${up.join('L')}L${down.join('L')}Z` : ''
+}
 const held = computed(() => {
     const times = series.points.filter((p) => !p.counts).map((p) => p.time)
     const counted = series.points.filter((p) => p.counts).map((p) => p.time)
     const from = times.filter((t) => t > Math.max(...counted))
     const first = Math.max(...counted)
-    return from.length ? { from: (first + Math.min(...from)) / 2, to: span.value[1] } : null
+    return from.length
+        ? { from: (first + Math.min(...from)) / 2, to: Math.min(span.value[1], Math.max(...from) + 0.01 * (span.value[1] - span.value[0])) }
+        : null
 })
 const r2 = (run: FitPicture['runs'][number] | undefined) => {
     const value = run ? own(run)?.counted?.r2 : undefined
@@ -159,7 +173,11 @@ const hasErrors = computed(() => series.points.some((p) => p.error))
                     <text :x="LEFT - 7" :y="y(t.v) + 4" text-anchor="end">{{ t.words }}</text>
                 </g>
                 <g :clip-path="`url(#${hatch}-plane)`">
-                    <path v-for="(r, i) in earlier" :key="i" class="earlier" :d="line(courseOf(r))"><title>an earlier best</title></path>
+                    <path v-if="band" class="wide" :d="area('5', '95')"><title>9 in 10 runs</title></path>
+                    <path v-if="band" class="half" :d="area('25', '75')"><title>half of the runs</title></path>
+                    <path v-for="(r, i) in band ? [] : earlier" :key="i" class="earlier" :d="line(courseOf(r))">
+                        <title>an earlier best</title>
+                    </path>
                     <path class="before" :class="{ alone: !best }" :d="line(courseOf(before))" />
                     <path v-if="best" class="best" :d="line(courseOf(best))" />
                 </g>
@@ -255,6 +273,12 @@ text {
 }
 path {
     fill: none;
+}
+.wide {
+    fill: color-mix(in srgb, var(--hue) 14%, transparent);
+}
+.half {
+    fill: color-mix(in srgb, var(--hue) 30%, transparent);
 }
 .earlier {
     stroke: var(--line);

@@ -13,7 +13,11 @@ export function stateWords(fit: Calibrated | null): string {
         return 'stopped'
     }
     if (!fit.finished) {
-        return fit.stage === 'profile' ? 'nearest found, looks around it' : `running, ${counted(searches(fit).length, 'start')}`
+        return fit.stage === 'chain'
+            ? 'drawing what is left open'
+            : fit.stage === 'profile'
+              ? 'nearest found, looks around it'
+              : `running, ${counted(searches(fit).length, 'start')}`
     }
     const [said = ''] = fit.trial ? (fit.result?.sentences ?? []) : []
     return fit.trial ? (said.startsWith('Found again') ? 'found again' : 'not all found again') : 'done'
