@@ -41,14 +41,6 @@ await shoot('model', 'light', async (page) => {
     await open(page, 'Fresh water')
     await page.locator('.vue-flow__node[data-id=fresh-water]').click()
 })
-await shoot('dial', 'light', async (page) => {
-    await open(page, 'Kelp and urchins')
-    await page.locator('.vue-flow__node[data-id=bite]').click()
-    const box = await page.locator('.p-slider-handle').boundingBox()
-    await page.mouse.move(box.x + 9, box.y + 9)
-    await page.mouse.down()
-    await page.mouse.move(box.x + 90, box.y + 9, { steps: 8 })
-})
 await shoot('terraces', 'light', async (page) => {
     await open(page, 'Oyster terraces')
     await pick(page.getByLabel('Look along terrace'), 'all terraces')
@@ -177,5 +169,12 @@ await shoot('expectations', 'light', async (page) => {
     await pick(form.getByRole('combobox', { name: 'Shape' }), 'is never less than without the condition')
     await form.locator('.live b').waitFor()
     await page.waitForTimeout(700)
+})
+await shoot('fit', 'light', async (page) => {
+    await open(page, 'Kelp and urchins')
+    await page.getByRole('link', { name: 'Fit', exact: true }).click()
+    await page.getByRole('button', { name: 'Start', exact: true }).click()
+    await page.getByText('runs made; off by').waitFor({ timeout: 60000 })
+    await page.waitForTimeout(800)
 })
 await browser.close()
