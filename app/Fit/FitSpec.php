@@ -6,7 +6,9 @@ namespace App\Fit;
 
 use App\Runs\Results;
 use MerryOrbit\Core\Fit\PlannedFit;
+use MerryOrbit\Core\Fit\PlannedPolicy;
 use MerryOrbit\Core\Model\FitPlan;
+use MerryOrbit\Core\Model\PolicyPlan;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
@@ -42,6 +44,22 @@ final readonly class FitSpec
     public function written(): string
     {
         return json_encode((array) $this, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);
+    }
+
+    public function isPolicy(): bool
+    {
+        return array_key_exists('choose', $this->plan);
+    }
+
+    /** @throws NotUnderstood|RunRefused */
+    public function policy(Simulator $simulator): PlannedPolicy
+    {
+        return PlannedPolicy::of(
+            $simulator,
+            Results::model($this->document),
+            Setting::read($this->setting),
+            PolicyPlan::read($this->plan),
+        );
     }
 
     /** @throws NotUnderstood|RunRefused */

@@ -45,6 +45,7 @@ final readonly class FitView
         return [
             'id' => $this->fit->id,
             'plan' => $this->fit->plan,
+            'kind' => $this->spec->isPolicy() ? 'policy' : 'fit',
             'trial' => ($this->spec->plan['trial'] ?? false) === true,
             'revision' => $this->fit->revision,
             'meaning' => $this->fit->meaning,
@@ -61,17 +62,31 @@ final readonly class FitView
             'best' => $point === null ? null : ['distance' => $distance, 'point' => $point],
             'walks' => $walks
                 ->map(
-                    static fn (FitWalk $w): array => [
+                    fn (FitWalk $w): array => [
                         'name' => $w->name,
                         'runs' => $w->runs,
                         'made' => $w->made,
-                        'path' => array_map(static fn (array $step): array => [$step[0], $step[1]], $w->nearer()),
+                        'path' => array_map(fn (array $step): array => [$step[0], $this->sign() * $step[1]], $w->nearer()),
                     ],
                 )
                 ->values()
                 ->all(),
-            'result' => $this->fit->result === null ? null : json_decode($this->fit->result, false, flags: JSON_THROW_ON_ERROR),
+            'result' => $this->spec->isPolicy() ? null : $this->result(),
+            'found' => $this->spec->isPolicy() ? $this->result() : null,
         ];
+    }
+
+    private function result(): mixed
+    {
+        return $this->fit->result === null ? null : json_decode($this->fit->result, false, flags: JSON_THROW_ON_ERROR);
+    }
+
+    /** Searches make small what they look for: what is to be large is told as it is. */
+    private function sign(): float
+    {
+        $plan = $this->spec->plan;
+
+        return $this->spec->isPolicy() && ($plan['small'] ?? false) === false && ($plan['over'] ?? '') !== 'regret' ? -1.0 : 1.0;
     }
 
     /** Steps of all chains together, with those of their warm-up. */
@@ -125,21 +140,23 @@ final readonly class FitView
     {
         $steps = $this->nearer();
         $last = end($steps);
-        if ($this->fit->result !== null) {
+        if ($this->fit->result !== null && ! $this->spec->isPolicy()) {
             /** @var array{point: list<float>, distance: ?float} $result */
             $result = json_decode($this->fit->result, true, flags: JSON_THROW_ON_ERROR);
 
             return $result['distance'] === null ? [INF, null] : [$result['distance'], $result['point']];
         }
 
-        return $last === false ? [INF, null] : $last;
+        return $last === false ? [INF, null] : [$this->sign() * $last[0], $last[1]];
     }
 
     /** @return list<array{float, list<float>}> the best of all searches at its time, ever nearer */
     private function nearer(): array
     {
         $steps = [];
-        foreach ($this->fit->walks()->where('name', 'like', 'search-%')->get() as $walk) {
+        foreach (
+            $this->fit->walks()->where(static fn ($q) => $q->where('name', 'like', 'search-%')->orWhere('name', 'seek-0'))->get() as $walk
+        ) {
             array_push($steps, ...$walk->nearer());
         }
         // Searches go side by side, so about as many runs are at about the same time.

@@ -18,10 +18,12 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use MerryOrbit\Core\Fit\Freed;
 use MerryOrbit\Core\Fit\PlannedFit;
+use MerryOrbit\Core\Fit\PlannedPolicy;
 use MerryOrbit\Core\Model\FitPlan;
 use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\PolicyPlan;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\NotUnderstood;
@@ -32,6 +34,7 @@ use MerryOrbit\Core\Uncertain\Starts;
  * Begins, goes on with, and stops fits.
  *
  * @phpstan-import-type Told from FitSpec
+ * @phpstan-import-type Moving from FitSpec
  */
 final class Searches
 {
@@ -47,9 +50,29 @@ final class Searches
     /** @throws NotUnderstood|RunRefused where the plan cannot be carried out */
     public static function begin(ModelDocument $document, User $user, string $plan): Fit
     {
-        $spec = self::spec($document->core(), self::plan($document, $plan));
+        $fit = self::plan($document, $plan);
+        $spec = self::spec($document->core(), $fit);
+
+        return self::made(
+            $document,
+            $user,
+            $plan,
+            $spec,
+            array_map(static fn (int $i): string => "search-$i", range(0, $fit->starts - 1)),
+        );
+    }
+
+    /** @throws NotUnderstood|RunRefused where the policy cannot be looked for */
+    public static function seek(ModelDocument $document, User $user, string $policy): Fit
+    {
+        return self::made($document, $user, $policy, self::policySpec($document->core(), self::policy($document, $policy)), ['seek-0']);
+    }
+
+    /** @param  non-empty-list<string>  $walks  which the first stage has */
+    private static function made(ModelDocument $document, User $user, string $plan, FitSpec $spec, array $walks): Fit
+    {
         self::tidy($document, $user);
-        $fit = DB::transaction(static function () use ($document, $user, $plan, $spec): Fit {
+        $fit = DB::transaction(static function () use ($document, $user, $plan, $spec, $walks): Fit {
             $folder = strtolower((string) Str::ulid());
             /** @var Fit $fit */
             $fit = $document->fits()->create([
@@ -60,12 +83,12 @@ final class Searches
                 'document' => $spec->document,
                 'folder' => 'fits/'.substr($folder, -2)."/$folder",
                 'spec' => $spec->written(),
-                'stage' => 'search',
+                'stage' => explode('-', $walks[0])[0],
                 'draws' => 0,
                 'chains' => 0,
             ]);
-            for ($start = 0; $start < FitPlan::read($spec->plan)->starts; $start++) {
-                $fit->walks()->create(['name' => "search-$start", 'path' => '[]']);
+            foreach ($walks as $walk) {
+                $fit->walks()->create(['name' => $walk, 'path' => '[]']);
             }
 
             return $fit;
@@ -73,6 +96,54 @@ final class Searches
         self::dispatch($fit);
 
         return $fit;
+    }
+
+    /** @throws NotUnderstood */
+    public static function policy(ModelDocument $document, string $id): PolicyPlan
+    {
+        $policy = $document->core()->part('policies')[$id] ?? null;
+
+        return $policy instanceof PolicyPlan
+            ? $policy
+            : throw NotUnderstood::because('There is no such policy. It may have been removed; undo brings it back.');
+    }
+
+    /** @throws NotUnderstood|RunRefused */
+    public static function policySpec(Model $model, PolicyPlan $policy): FitSpec
+    {
+        $setting = new Setting();
+        $planned = PlannedPolicy::of(Engine::inRequest(), $model, $setting, $policy);
+
+        return new FitSpec(Results::ofModel($model), $setting->toRecord(), $policy->toRecord(), [
+            'numbers' => self::numbers($model, $planned->chosen),
+            'points' => 0,
+            'series' => 0,
+            'held' => 0,
+            'before' => null,
+            'known' => true,
+        ]);
+    }
+
+    /**
+     * @param  list<Freed>  $freed
+     * @return list<Moving>
+     */
+    private static function numbers(Model $model, array $freed): array
+    {
+        return array_map(static function (Freed $f) use ($model): array {
+            $of = Starts::among($model, [$f->key])[0] ?? Key::ownerOf($f->key);
+
+            return [
+                'key' => $f->key,
+                'of' => $of,
+                'name' => $f->name,
+                'unit' => $model->element($of)->unit ?? '',
+                'value' => $f->value,
+                'low' => $f->low,
+                'high' => $f->high,
+                'log' => $f->isLog,
+            ];
+        }, $freed);
     }
 
     /** @throws NotUnderstood */
@@ -111,20 +182,7 @@ final class Searches
         $counted = array_sum(array_map(static fn (Measured $m): int => count($m->points), $fit->counted));
 
         return [
-            'numbers' => array_map(static function (Freed $f) use ($fit): array {
-                $of = Starts::among($fit->model, [$f->key])[0] ?? Key::ownerOf($f->key);
-
-                return [
-                    'key' => $f->key,
-                    'of' => $of,
-                    'name' => $f->name,
-                    'unit' => $fit->model->element($of)->unit ?? '',
-                    'value' => $f->value,
-                    'low' => $f->low,
-                    'high' => $f->high,
-                    'log' => $f->isLog,
-                ];
-            }, $fit->numbers()),
+            'numbers' => self::numbers($fit->model, $fit->numbers()),
             'points' => $fit->points(),
             'series' => count($fit->counted),
             'held' => $all - $counted,

@@ -14,6 +14,7 @@ use Illuminate\Support\Facades\DB;
 use MerryOrbit\Core\Fit\Found;
 use MerryOrbit\Core\Fit\OpenReport;
 use MerryOrbit\Core\Fit\PlannedFit;
+use MerryOrbit\Core\Fit\PlannedPolicy;
 use MerryOrbit\Core\Fit\Posterior;
 use MerryOrbit\Core\Fit\Report;
 use MerryOrbit\Core\Fit\Sampled;
@@ -28,7 +29,7 @@ use MerryOrbit\Core\Simulate\Simulator;
 final class Walker
 {
     /** First from all starts, then each number by itself around the best end. Draws of what is left open begin when somebody asks. */
-    public const STAGES = ['search', 'profile', 'done', 'chain', 'drawn'];
+    public const STAGES = ['search', 'profile', 'done', 'chain', 'drawn', 'seek'];
 
     /** Seconds of a stretch. */
     private const STRETCH = 0.3;
@@ -41,7 +42,9 @@ final class Walker
 
     private ?PlannedFit $planned = null;
 
-    /** @var array<int, array{int, \Generator<int, list<list<float>>, list<?list<float>>, mixed>}> by walk: after how many pieces, and where */
+    private ?PlannedPolicy $policy = null;
+
+    /** @var array<int, array{int, \Generator<mixed, mixed, mixed, mixed>}> by walk: after how many pieces, and where */
     private array $standing = [];
 
     public function __construct(private readonly Fit $fit, private readonly Simulator $simulator)
@@ -96,9 +99,13 @@ final class Walker
         return $this->planned ??= FitSpec::read($this->fit->spec)->planned($this->simulator);
     }
 
+    private function policy(): PlannedPolicy
+    {
+        return $this->policy ??= FitSpec::read($this->fit->spec)->policy($this->simulator);
+    }
+
     private function stretch(FitWalk $walk): void
     {
-        $planned = $this->planned();
         [$pieces, $steps] = $this->standing[$walk->id] ?? [-1, null];
         if ($steps === null || $pieces !== $walk->pieces) {
             $steps = $this->again($walk);
@@ -107,17 +114,15 @@ final class Walker
         $runs = $walk->runs;
         $best = $walk->best ?? INF;
         $told = [];
-        $isChain = str_starts_with($walk->name, 'chain');
         $until = hrtime(true) + self::STRETCH * 1e9;
         while ($steps->valid() && hrtime(true) < $until) {
-            $points = $steps->current();
-            $told[] = $there = $planned->runs($points);
-            $runs += count($there);
-            foreach ($isChain ? [] : $there as $i => $one) {
-                $distance = $planned->distance($one);
-                if ($distance < $best) {
-                    $best = $distance;
-                    $path[] = [$runs - count($there) + $i + 1, $best, $points[$i]];
+            [$there, $standings] = $this->answer($walk->name, $steps->current());
+            $told[] = $there;
+            foreach ($standings as [$cost, $standing, $point]) {
+                $runs += $cost;
+                if ($standing < $best) {
+                    $best = $standing;
+                    $path[] = [$runs, $best, $point];
                 }
             }
             $steps->send($there);
@@ -144,22 +149,51 @@ final class Walker
     }
 
     /**
+     * What a walk asks for.
+     *
+     * @param  list<mixed>  $asked
+     * @return array{list<mixed>, list<array{int, float, list<float>}>} what it is told; of each point how many runs it took, how good it is,
+     *   the less the better, and where
+     */
+    private function answer(string $walk, array $asked): array
+    {
+        if (str_starts_with($walk, 'seek')) {
+            /** @var list<array{?int, list<float>}> $asked */
+            $there = $this->policy()->runs($asked);
+            $standings = array_map(
+                fn (array $one, ?array $runs): array => [
+                    $this->policy()->cost($one[0]),
+                    $one[0] === null ? $this->policy()->standing($runs) : INF,
+                    $one[1],
+                ],
+                $asked,
+                $there,
+            );
+
+            return [$there, $standings];
+        }
+        /** @var list<list<float>> $asked */
+        $there = $this->planned()->runs($asked);
+        $isChain = str_starts_with($walk, 'chain');
+
+        return [
+            $there,
+            array_map(
+                fn (array $point, ?array $one): array => [1, $isChain ? INF : $this->planned()->distance($one), $point],
+                $asked,
+                $there,
+            ),
+        ];
+    }
+
+    /**
      * A walk where it stands, told all that it was told before.
      *
-     * @return \Generator<int, list<list<float>>, list<?list<float>>, mixed>
+     * @return \Generator<mixed, mixed, mixed, mixed>
      */
     private function again(FitWalk $walk): \Generator
     {
-        $planned = $this->planned();
-        [$stage, $number] = explode('-', $walk->name);
-        /** @var array{point?: list<float>, parameters?: list<array{standard_error: ?float}>} $result */
-        $result = $stage === 'search' ? [] : $this->result();
-        $best = $result['point'] ?? [];
-        $steps = match ($stage) {
-            'search' => $planned->search((int) $number),
-            'profile' => $planned->profile($best, $result['parameters'][(int) $number]['standard_error'] ?? null, (int) $number),
-            default => $planned->chain($best, (int) $number, $this->each()),
-        };
+        $steps = $this->anew($walk->name);
         for ($piece = 0; $piece < $walk->pieces; $piece++) {
             foreach (self::told($this->fit, $walk->name, $piece) as $there) {
                 $steps->send($there);
@@ -169,13 +203,32 @@ final class Walker
         return $steps;
     }
 
-    /** @return list<list<?list<float>>> what a walk was told in a stretch */
+    /** A walk from its beginning. What it asks for and is told depends on its kind; see answer(). */
+    private function anew(string $walk): \Generator
+    {
+        [$stage, $number] = [...explode('-', $walk), '0'];
+        if ($stage === 'seek') {
+            return $this->policy()->walk();
+        }
+        if ($stage === 'search') {
+            return $this->planned()->search((int) $number);
+        }
+        /** @var array{point: list<float>, parameters: list<array{standard_error: ?float}>} $result */
+        $result = $this->result();
+        $error = $result['parameters'][(int) $number]['standard_error'] ?? null;
+
+        return $stage === 'profile'
+            ? $this->planned()->profile($result['point'], $error, (int) $number)
+            : $this->planned()->chain($result['point'], (int) $number, $this->each());
+    }
+
+    /** @return list<list<mixed>> what a walk was told in a stretch */
     private static function told(Fit $fit, string $walk, int $piece): array
     {
         $file = self::file($fit, $walk, $piece);
         $bytes = Results::disk()->exists($file) ? @gzuncompress((string) Results::disk()->get($file)) : false;
 
-        /** @var list<list<?list<float>>>|false $told */
+        /** @var list<list<mixed>>|false $told */
         $told = $bytes === false ? false : unserialize($bytes, ['allowed_classes' => false]);
 
         return $told === false ? throw NotUnderstood::because('What this search was told is not there any more. Begin it anew.') : $told;
@@ -204,6 +257,10 @@ final class Walker
 
     private static function written(mixed $end): string
     {
+        if (is_array($end) && is_float($end['value'] ?? null) && is_nan($end['value'])) {
+            $end['value'] = null;
+        }
+
         return json_encode(
             $end instanceof Found ? [$end->point, is_finite($end->distance) ? $end->distance : null, $end->isConverged] : $end,
             JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION,
@@ -228,6 +285,10 @@ final class Walker
         } elseif ($fit?->stage === 'profile') {
             $ends = $this->ends('profile');
             $this->put('profile', 'done', [...$this->result(), 'profiles' => $ends], []);
+        } elseif ($fit?->stage === 'seek') {
+            /** @var array{choice: list<float>, value: ?float, base: ?float, near: list<array{float, float}>, isFeasible: bool} $end */
+            [$end] = $this->ends('seek');
+            $this->put('seek', 'done', $this->policy()->report([...$end, 'value' => $end['value'] ?? NAN]), []);
         } elseif ($fit?->stage === 'chain') {
             $sampled = self::sampled($this->planned(), $this->ends('chain'), $this->each());
             $open = OpenReport::of($this->simulator, $this->planned(), $sampled);

@@ -83,7 +83,7 @@ final class OptimiseCommand implements Reporting
             $simulator,
             $model,
             $this->setting,
-            $this->outcome,
+            [[$this->outcome, 1.0]],
             $this->isMost,
             $this->chosen,
             $this->limits,

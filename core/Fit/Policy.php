@@ -54,11 +54,13 @@ final class Policy
 
     /**
      * @param  non-empty-list<Freed>  $chosen
+     * @param  list<float>  $weights  of the outcomes that are added up
      * @param  list<array{bool, float}>  $limits  of each limited outcome whether it is an upper one, and the number
      */
     private function __construct(
         private readonly Runner $runner,
         public readonly array $chosen,
+        private readonly array $weights,
         private readonly bool $isMost,
         private readonly array $limits,
         ?EnsemblePlan $plan,
@@ -70,6 +72,7 @@ final class Policy
 
     /**
      * @param  non-empty-list<Freed>  $chosen
+     * @param  non-empty-list<array{Outcome, float}>  $outcomes  each with its weight: their sum is what is sought
      * @param  bool  $isMost  whether it is to be large
      * @param  list<array{Outcome, bool, float}>  $limits  outcomes that must hold in every run: at most (true) or at least so much
      * @param  ?EnsemblePlan  $plan  what is drawn; null for one run
@@ -80,7 +83,7 @@ final class Policy
         Simulator $simulator,
         Model $model,
         Setting $setting,
-        Outcome $outcome,
+        array $outcomes,
         bool $isMost,
         array $chosen,
         array $limits,
@@ -92,12 +95,13 @@ final class Policy
         if ($twice !== []) {
             throw NotUnderstood::because('What is chosen cannot be uncertain too: '.implode(', ', $twice).'.');
         }
-        $reducer = new Outcomes([$outcome, ...array_column($limits, 0)]);
+        $reducer = new Outcomes([...array_column($outcomes, 0), ...array_column($limits, 0)]);
         $opened = Starts::opened($model, Starts::among($model, array_column($chosen, 'key')));
 
         return new self(
             new Runner(ManyRuns::of($simulator, $opened, $setting, $reducer, 1_000), $jobs),
             $chosen,
+            array_column($outcomes, 1),
             $isMost,
             array_map(static fn (array $l): array => [$l[1], $l[2]], $limits),
             $plan,
@@ -106,16 +110,63 @@ final class Policy
     }
 
     /**
-     * The outcome, and how far limits are broken, of each choice.
+     * Runs that a walk asks for.
+     *
+     * @param  list<array{?int, list<float>}>  $asked  choices, each in all draws, or in one of them
+     * @return list<?non-empty-list<list<float>>> of each choice the outcomes of its runs; null where a run failed
+     */
+    public function runs(array $asked): array
+    {
+        $keys = array_column($this->chosen, 'key');
+        $inputs = [];
+        foreach ($asked as [$draw, $point]) {
+            foreach ($draw === null ? $this->draws : [$this->draws[$draw]] as $values) {
+                $inputs[] = [[...$values, ...array_combine($keys, $point)], null];
+            }
+        }
+        $all = $this->runner->all(count($inputs), static fn (int $i): array => $inputs[$i]);
+        $told = [];
+        foreach ($asked as [$draw]) {
+            $own = array_splice($all, 0, $draw === null ? count($this->draws) : 1);
+            $sound = array_values(array_filter($own, is_array(...)));
+            $told[] = $sound === [] || count($sound) < count($own) ? null : array_map($this->weighed(...), $sound);
+        }
+
+        return $told;
+    }
+
+    /** How many runs that takes. */
+    public function cost(?int $draw): int
+    {
+        return $draw === null ? count($this->draws) : 1;
+    }
+
+    /**
+     * @param  list<float>  $run
+     * @return list<float> what is to be large or small, and then what is limited
+     */
+    private function weighed(array $run): array
+    {
+        $sum = 0.0;
+        foreach ($this->weights as $i => $weight) {
+            $sum += $weight * $run[$i];
+        }
+
+        return [$sum, ...array_slice($run, count($this->weights))];
+    }
+
+    /**
+     * What the choices came to that were run in all draws.
      *
      * @param  list<list<float>>  $points
-     * @return list<?list<float>> what it comes to and by how much limits are broken, in sizes; null where a run failed
+     * @param  list<?non-empty-list<list<float>>>  $runs
+     * @return list<?list<float>> what each comes to and by how much limits are broken, in sizes; null where a run failed
      */
-    public function at(array $points): array
+    private function taken(array $points, array $runs): array
     {
         $told = [];
-        foreach ($this->runs($points) as $p => $runs) {
-            $told[] = $one = $runs === null ? null : $this->summed($runs);
+        foreach ($runs as $p => $own) {
+            $told[] = $one = $own === null ? null : $this->summed($own);
             if ($one !== null) {
                 $this->known[] = [$points[$p], ...$one];
             }
@@ -125,21 +176,24 @@ final class Policy
     }
 
     /**
-     * @param  list<list<float>>  $points
-     * @return list<?non-empty-list<list<float>>> of each choice the outcomes of its runs
+     * How good a choice is, the less the better, as far as that is known by now.
+     *
+     * @param  ?non-empty-list<list<float>>  $runs  in all draws
+     * @return float INF where a limit is broken or a run failed
      */
-    private function runs(array $points): array
+    public function standing(?array $runs): float
     {
-        $keys = array_column($this->chosen, 'key');
-        $each = count($this->draws);
-        $inputs = fn (int $i): array => [[...$this->draws[$i % $each], ...array_combine($keys, $points[intdiv($i, $each)])], null];
-        $told = [];
-        foreach (array_chunk($this->runner->all(count($points) * $each, $inputs), $each) as $runs) {
-            $sound = array_filter($runs, is_array(...));
-            $told[] = count($sound) === $each ? array_values($sound) : null;
+        if ($runs === null || $this->broken($runs) > 0.0 || ($this->over === Over::Regret && $this->bests === [])) {
+            return INF;
         }
 
-        return $told;
+        return $this->sense() * $this->over->of(array_map(static fn (array $run): float => $run[0], $runs), $this->isMost, $this->bests);
+    }
+
+    /** Regret is to be small, whatever the outcome is to be. */
+    private function sense(): float
+    {
+        return $this->isMost && $this->over !== Over::Regret ? -1.0 : 1.0;
     }
 
     /**
@@ -182,10 +236,8 @@ final class Policy
         if ($told === null) {
             return INF;
         }
-        // Regret is to be small, whatever the outcome is to be.
-        $sense = $this->isMost && $this->over !== Over::Regret ? -1.0 : 1.0;
 
-        return ($sense * $told[0]) / $this->size + self::STEEP * $told[1];
+        return ($this->sense() * $told[0]) / $this->size + self::STEEP * $told[1];
     }
 
     public function evaluations(): int
@@ -196,6 +248,20 @@ final class Policy
     /** @return array{choice: list<float>, value: float, base: ?float, near: list<array{float, float}>, isFeasible: bool} */
     public function best(int $seed): array
     {
+        $walk = $this->walk($seed);
+        while ($walk->valid()) {
+            $walk->send($this->runs($walk->current()));
+        }
+
+        return $walk->getReturn();
+    }
+
+    /**
+     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, array{choice: list<float>, value: float,
+     *   base: ?float, near: list<array{float, float}>, isFeasible: bool}>  asks for runs, as runs() takes them; is sent what it gives
+     */
+    public function walk(int $seed): \Generator
+    {
         $own = array_map(static fn (Freed $f): float => $f->within($f->value), $this->chosen);
         $n = count($this->chosen);
         $design = Design::of('sobol', array_column($this->chosen, 'key'), self::LOOK * $n, $seed);
@@ -203,45 +269,72 @@ final class Policy
         for ($i = 0; $i < self::LOOK * $n; $i++) {
             $points[] = array_map(static fn (Freed $f, float $u): float => $f->at($u), $this->chosen, $design->draws($i));
         }
-        $runs = $this->runs($points);
+        $runs = (yield self::inAll($points));
         $this->measure($runs);
         if ($this->over === Over::Regret) {
-            $this->bests = $this->bestOfEach($points, $runs);
+            $this->bests = yield from $this->bestOfEach($points, $runs);
         }
-        $told = array_map(fn (?array $r): ?array => $r === null ? null : $this->summed($r), $runs);
-        foreach ($told as $i => $one) {
-            if ($one !== null) {
-                $this->known[] = [$points[$i], ...$one];
-            }
-        }
+        $told = $this->taken($points, $runs);
         $scores = array_map($this->score(...), $told);
         asort($scores);
         $starts = array_map(static fn (int $i): array => $points[$i], array_slice(array_keys($scores), 0, self::CLOUDS));
-        $found = Together::searched(
-            array_map(fn (int $i): Search => new Evolution($this->chosen, $seed + $i, $this->score(...), self::NEAR), array_keys($starts)),
-            $starts,
-            $this->at(...),
+        $clouds = array_map(
+            fn (int $i): Search => new Evolution($this->chosen, $seed + $i, $this->score(...), self::NEAR),
+            array_keys($starts),
         );
+        $found = yield from $this->searched($clouds, $starts);
         usort($found, static fn (Found $a, Found $b): int => $a->distance <=> $b->distance);
-        Together::searched([new Compass($this->chosen, $this->score(...))], [$found[0]->point], $this->at(...));
-
+        yield from $this->searched([new Compass($this->chosen, $this->score(...))], [$found[0]->point]);
         if ($this->over === Over::Regret) {
             // Better choices were met on the way: regret is told against the best of all.
-            [$told[0]] = $this->again([$own]);
+            [$told[0]] = yield from $this->again([$own]);
         }
 
-        return $this->told($told[0][0] ?? null);
+        return yield from $this->told($told[0][0] ?? null);
+    }
+
+    /**
+     * @param  list<list<float>>  $points
+     * @return list<array{?int, list<float>}>
+     */
+    private static function inAll(array $points): array
+    {
+        return array_map(static fn (array $point): array => [null, $point], $points);
+    }
+
+    /**
+     * @param  list<Search>  $searches
+     * @param  list<list<float>>  $starts
+     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, list<Found>>
+     */
+    private function searched(array $searches, array $starts): \Generator
+    {
+        $walks = [];
+        foreach ($searches as $i => $search) {
+            $walks[] = $search->from($starts[$i]);
+        }
+        $walk = Together::walk($walks);
+        while ($walk->valid()) {
+            $points = array_column($walk->current(), 1);
+            $walk->send($this->taken($points, yield self::inAll($points)));
+        }
+        /** @var list<Found> $found */
+        $found = $walk->getReturn();
+
+        return $found;
     }
 
     /**
      * Without remembering them.
      *
      * @param  list<list<float>>  $points
-     * @return list<array{float, float}|null>
+     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, list<array{float, float}|null>>
      */
-    private function again(array $points): array
+    private function again(array $points): \Generator
     {
-        return array_map(fn (?array $r): ?array => $r === null ? null : $this->summed($r), $this->runs($points));
+        $runs = (yield self::inAll($points));
+
+        return array_map(fn (?array $r): ?array => $r === null ? null : $this->summed($r), $runs);
     }
 
     /**
@@ -267,39 +360,39 @@ final class Policy
      *
      * @param  list<list<float>>  $points
      * @param  list<?non-empty-list<list<float>>>  $runs
-     * @return list<float>
+     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, list<float>>
      */
-    private function bestOfEach(array $points, array $runs): array
+    private function bestOfEach(array $points, array $runs): \Generator
     {
         $sense = $this->isMost ? -1.0 : 1.0;
-        $keys = array_column($this->chosen, 'key');
-        $starts = $searches = [];
+        $starts = $walks = [];
         foreach (array_keys($this->draws) as $draw) {
             $scores = array_map(static fn (?array $r): float => $r === null ? INF : $sense * $r[$draw][0], $runs);
             asort($scores);
             $starts[] = $points[array_key_first($scores) ?? 0];
-            $searches[] = new Compass(
+            $search = new Compass(
                 $this->chosen,
                 fn (?array $told): float => $told === null ? INF : ($sense * $told[0]) / $this->size + self::STEEP * $told[1],
                 0.1,
             );
+            $walks[] = $search->from(end($starts));
         }
-        $alone = function (array $asked) use ($keys): array {
-            /** @var list<array{int, list<float>}> $asked */
-            // Which draw each point is of comes with it.
-            $inputs = fn (int $i): array => [[...$this->draws[$asked[$i][0]], ...array_combine($keys, $asked[$i][1])], null];
+        $walk = Together::walk($walks);
+        while ($walk->valid()) {
+            $told = (yield $walk->current());
+            $walk->send(array_map(fn (?array $own): ?array => $own === null ? null : [$own[0][0], $this->broken($own)], $told));
+        }
+        /** @var list<Found> $found */
+        $found = $walk->getReturn();
 
-            return array_map(
-                fn (?array $run): ?array => $run === null ? null : [$run[0], $this->broken([$run])],
-                $this->runner->all(count($asked), $inputs),
-            );
-        };
-
-        return array_map(fn (Found $f): float => $sense * $f->distance * $this->size, Together::searchedEach($searches, $starts, $alone));
+        return array_map(fn (Found $f): float => $sense * $f->distance * $this->size, $found);
     }
 
-    /** @return array{choice: list<float>, value: float, base: ?float, near: list<array{float, float}>, isFeasible: bool} */
-    private function told(?float $base): array
+    /**
+     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, array{choice: list<float>, value: float,
+     *   base: ?float, near: list<array{float, float}>, isFeasible: bool}>
+     */
+    private function told(?float $base): \Generator
     {
         $sound = array_filter($this->known, static fn (array $k): bool => $k[2] <= 0.0);
         $isFeasible = $sound !== [];
@@ -316,7 +409,11 @@ final class Policy
             array_keys($this->chosen),
         );
 
-        $value = $this->over === Over::Regret ? $this->again([$best[0]])[0][0] ?? $best[1] : $best[1];
+        $value = $best[1];
+        if ($this->over === Over::Regret) {
+            [$last] = yield from $this->again([$best[0]]);
+            $value = $last[0] ?? $value;
+        }
 
         return ['choice' => $best[0], 'value' => $value, 'base' => $base, 'near' => $spans, 'isFeasible' => $isFeasible];
     }

@@ -133,6 +133,14 @@ final class Parts
                 formulas: ['of', 'other'],
             ),
             Part::of('calibrations', 'calibration', FitPlan::class, FitPlan::MOST, ['free[].of'], schema: FitPlan::SCHEMA),
+            Part::of(
+                'policies',
+                'policy',
+                PolicyPlan::class,
+                PolicyPlan::MOST,
+                ['choose[].of', 'sum[].of', 'limits[].of'],
+                schema: PolicyPlan::SCHEMA,
+            ),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

@@ -4,11 +4,17 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Fit\Over;
+use MerryOrbit\Core\Fit\PlannedPolicy;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\PolicyPlan;
+use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Simulate\Simulator;
 use PHPUnit\Framework\TestCase;
 
 /** The best policy, against closed forms: also within limits, and where the future is uncertain. */
@@ -182,6 +188,43 @@ final class PolicyTest extends TestCase
             [$code, , $err] = self::orbit(['optimise', $file, ...$words]);
             self::assertContains($code, [2, 3]);
             self::assertStringContainsString($sentence, $err);
+        }
+    }
+
+    public function test_a_policy_of_a_study_comes_through_its_record_and_refuses_what_makes_no_sense(): void
+    {
+        $model = self::fishery();
+        $record = [
+            'id' => 'p1',
+            'name' => 'Most fish',
+            'choose' => [['of' => 'effort', 'low' => 0.1, 'high' => 0.7]],
+            'sum' => [['of' => 'catch', 'kind' => 'total'], ['of' => 'fish', 'kind' => 'at', 'time' => 50.0, 'weight' => 2.5]],
+            'small' => true,
+            'limits' => [['of' => 'fish', 'kind' => 'min', 'least' => true, 'number' => 20.0]],
+            'over' => 'regret',
+            'runs' => 30,
+            'seed' => 4,
+        ];
+        self::assertSame($record, PolicyPlan::read($record)->toRecord());
+        self::assertNull(PolicyPlan::read($record)->unfit($model));
+        $other = [...$record, 'choose' => [['of' => 'catch', 'low' => 0.0, 'high' => 1.0]]];
+        self::assertStringContainsString('computes `catch`', (string) PolicyPlan::read($other)->unfit($model));
+        $simulator = new Simulator(ProgramStore::ofUser());
+        $plain = ['id' => 'p', 'name' => 'p', 'choose' => $record['choose'], 'sum' => $record['sum']];
+        foreach (
+            [
+                [['choose' => [['of' => 'effort', 'low' => 2, 'high' => 1]]], 'from the lower to the higher one'],
+                [['choose' => []], 'Say first which parameters can be chosen'],
+                [['sum' => []], 'Say first which outcome is to be large or small'],
+                [['runs' => 10], 'Nothing is uncertain besides what is chosen'],
+            ] as [$fields, $sentence]
+        ) {
+            try {
+                PlannedPolicy::of($simulator, $model, new Setting(), PolicyPlan::read([...$plain, ...$fields]));
+                self::fail("Not said: $sentence");
+            } catch (NotUnderstood $e) {
+                self::assertStringContainsString($sentence, $e->getMessage());
+            }
         }
     }
 }

@@ -110,6 +110,7 @@ final class XmileLossesTest extends TestCase
             'expectations',
             'candidates',
             'calibrations',
+            'policies',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

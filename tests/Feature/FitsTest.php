@@ -248,6 +248,76 @@ final class FitsTest extends TestCase
         $this->getJson("/api/models/$model->id/fits/$id/draws")->assertStatus(422);
     }
 
+    /** Fish that grow by r · f (1 − f ÷ K) and are caught by effort · f: the most is caught at r ÷ 2, less where more fish must be left. */
+    public function test_the_best_policy_is_looked_for_within_its_limits_and_under_uncertainty(): void
+    {
+        $model = Build::model(
+            ['effort' => '0.1', 'room' => '100', 'growth rate' => '0.8'],
+            ['fish' => '80'],
+            [
+                'growth' => ['growth rate * fish * (1 - fish / room)', 'to' => 'fish'],
+                'catch' => ['effort * fish', 'from' => 'fish'],
+            ],
+            time: new TimeSettings(0, 200, 0.5, 'year', Method::RungeKutta4),
+        );
+        $document = StudyMaker::make(User::demoAnalyst(), $model)->load('model')->model;
+        $said = $this->getJson("/api/models/$document->id/fits/foreseen?policy=p1")
+            ->assertStatus(422)
+            ->json('detail');
+        self::assertStringContainsString('no such policy', $said);
+        $this->say($document, 'policies', 'p1', [
+            'name' => 'Most fish',
+            'choose' => [['of' => 'effort', 'low' => 0.0, 'high' => 0.79]],
+            'sum' => [['of' => 'catch']],
+        ]);
+        $seek = function () use ($document): array {
+            $id = $this->postJson("/api/models/$document->id/fits", ['policy' => 'p1'])
+                ->assertCreated()
+                ->json('id');
+            self::assertIsString($id);
+
+            return $this->told($document, $id);
+        };
+        $free = $seek();
+        self::assertSame(['policy', 'done', null], [$free['kind'], $free['stage'], $free['result']]);
+        self::assertEqualsWithDelta([0.4], $free['found']['choice'], 1e-3);
+        self::assertEqualsWithDelta([20.0, 8.75], [$free['found']['value'], $free['found']['base']], 1e-4);
+        self::assertEqualsWithDelta(20.0, $free['best']['distance'], 1e-4);
+        $values = array_column($free['walks'][0]['path'], 1);
+        $rising = $values;
+        sort($rising);
+        self::assertSame($rising, $values);
+
+        // At least 70 fish: effort is r (1 − 0.7), and the limit binds.
+        $this->say($document, 'policies', 'p1', ['limits' => [['of' => 'fish', 'kind' => 'min', 'least' => true, 'number' => 70]]]);
+        $limited = $seek();
+        self::assertEqualsWithDelta([0.24], $limited['found']['choice'], 1e-3);
+        self::assertTrue($limited['found']['limits'][0]['binds']);
+        self::assertStringContainsString('The limit of `fish` binds, at least 70', implode(' ', $limited['found']['sentences']));
+
+        // Two outcomes added up: a fish left counts as much as ten caught, so fewer are caught.
+        $this->say($document, 'policies', 'p1', ['limits' => [], 'sum' => [['of' => 'catch'], ['of' => 'fish', 'weight' => 0.1]]]);
+        // e K (1 − e ÷ r) + 0.1 K (1 − e ÷ r) is greatest at (r − 0.1) ÷ 2.
+        self::assertEqualsWithDelta([0.35], $seek()['found']['choice'], 1e-3);
+
+        // Under uncertainty the worst twentieth wants less effort than the mean; it is compared under the same draws.
+        $this->say($document, 'uncertain', 'u1', ['of' => 'growth-rate', 'law' => 'uniform(0.5, 1.1)']);
+        $choices = [];
+        foreach (['mean', 'worst-twentieth'] as $over) {
+            $this->say($document, 'policies', 'p1', ['sum' => [['of' => 'catch']], 'over' => $over, 'runs' => 40]);
+            $told = $seek()['found'];
+            $choices[] = $told['choice'][0];
+            self::assertSame(40, $told['against']['runs']);
+            self::assertGreaterThan(0.9, $told['against']['better']);
+            self::assertSame(40, $told['courses']['best'][0]['runs']);
+        }
+        self::assertGreaterThan($choices[1] + 0.05, $choices[0]);
+        // Over a uniform growth rate the mean of e K (1 − e ÷ r) is greatest at 1 ÷ (2 E[1 ÷ r]).
+        self::assertEqualsWithDelta(0.6 / (2 * log(1.1 / 0.5)), $choices[0], 5e-3);
+        $this->getJson("/api/models/$document->id/fits/{$free['id']}/picture")->assertStatus(422);
+        $this->postJson("/api/models/$document->id/fits/{$free['id']}/draws")->assertStatus(422);
+    }
+
     public function test_what_cannot_be_fitted_is_said_before_it_begins(): void
     {
         $model = $this->studied();

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Fit\FitPicture;
+use App\Fit\FitSpec;
 use App\Fit\FitView;
 use App\Fit\Searches;
 use App\Models\Fit;
@@ -16,6 +17,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Fit\PlannedFit;
 use MerryOrbit\Core\Model\Setting;
+use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** Calibrations of a study: what is about to be fitted, how far it is, what it came to. */
 final class FitController
@@ -34,6 +36,14 @@ final class FitController
     /** What is about to be fitted, as it would be counted now. */
     public function foreseen(Request $request, ModelDocument $model): JsonResponse
     {
+        if ($request->has('policy')) {
+            $policy = Searches::policy($model, $request->string('policy')->toString());
+
+            return new JsonResponse([
+                ...Searches::policySpec($model->core(), $policy)->told,
+                'picture' => ['series' => [], 'runs' => []],
+            ]);
+        }
         $plan = Searches::plan($model, $request->string('plan')->toString());
 
         $simulator = Engine::inRequest();
@@ -46,10 +56,17 @@ final class FitController
 
     public function store(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
-        $request->validate(['plan' => ['required', 'string', 'max:40']], ['plan.*' => 'Say which of the study’s calibrations is meant.']);
+        $request->validate(
+            ['plan' => ['required_without:policy', 'string', 'max:40'], 'policy' => ['string', 'max:40']],
+            ['plan.*' => 'Say which of the study’s calibrations or policies is meant.'],
+        );
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
 
-        return new JsonResponse((new FitView(Searches::begin($model, $user, $request->string('plan')->toString())))->state(), 201);
+        $fit = $request->has('policy')
+            ? Searches::seek($model, $user, $request->string('policy')->toString())
+            : Searches::begin($model, $user, $request->string('plan')->toString());
+
+        return new JsonResponse((new FitView($fit))->state(), 201);
     }
 
     public function show(ModelDocument $model, string $fit): JsonResponse
@@ -97,7 +114,12 @@ final class FitController
 
     public function picture(ModelDocument $model, string $fit): JsonResponse
     {
-        return new JsonResponse((new FitView(self::row($model, $fit)))->picture());
+        $row = self::row($model, $fit);
+        if (FitSpec::read($row->spec)->isPolicy()) {
+            throw NotUnderstood::because('A policy is held against no data: its courses come with what is found.');
+        }
+
+        return new JsonResponse((new FitView($row))->picture());
     }
 
     private static function row(ModelDocument $model, string $fit): Fit

@@ -40,6 +40,7 @@ final readonly class HeadWriter
         'candidates' => 'Values that parameters may have',
         'expectations' => 'What the model is expected to satisfy',
         'calibrations' => 'Which numbers are brought near to what was measured',
+        'policies' => 'Which policies are looked for',
         'evidence' => 'What was measured, to be held against runs',
     ];
 

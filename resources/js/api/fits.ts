@@ -4,9 +4,10 @@ import type { Calibrated, FitDraws, FitForeseen, FitPicture } from './types'
 /** Calibrations that are carried out, and what they come to. */
 export const fits = {
     last: async (id: string) => (await json<{ fits: Calibrated[] }>('GET', `models/${id}/fits`)).fits,
-    foreseen: (id: string, plan: string) =>
-        json<FitForeseen>('GET', `models/${id}/fits/foreseen?${new URLSearchParams({ plan }).toString()}`),
-    begin: (id: string, plan: string) => json<Calibrated>('POST', `models/${id}/fits`, { plan }),
+    /** Of a calibration, or of a policy. */
+    foreseen: (id: string, of: { plan: string } | { policy: string }) =>
+        json<FitForeseen>('GET', `models/${id}/fits/foreseen?${new URLSearchParams({ ...of }).toString()}`),
+    begin: (id: string, of: { plan: string } | { policy: string }) => json<Calibrated>('POST', `models/${id}/fits`, of),
     state: (id: string, fit: string) => json<Calibrated>('GET', `models/${id}/fits/${fit}`),
     stop: (id: string, fit: string) => json<Calibrated>('DELETE', `models/${id}/fits/${fit}`),
     goOn: (id: string, fit: string) => json<Calibrated>('POST', `models/${id}/fits/${fit}/more`, {}),

@@ -295,6 +295,37 @@ export interface CalibrationRecord {
     place?: number
 }
 
+export interface PolicyRecord {
+    id: string
+    name: string
+    choose?: ({
+        of: string
+        at?: string[]
+        low: number
+        high: number
+    })[]
+    sum?: ({
+        of: string
+        at?: string[]
+        kind?: 'last' | 'at' | 'min' | 'max' | 'mean' | 'total' | 'peak'
+        time?: number
+        weight?: number
+    })[]
+    small?: boolean
+    limits?: ({
+        of: string
+        at?: string[]
+        kind?: 'last' | 'at' | 'min' | 'max' | 'mean' | 'total' | 'peak'
+        time?: number
+        least?: boolean
+        number: number
+    })[]
+    over?: 'mean' | 'p5' | 'p95' | 'worst' | 'worst-twentieth' | 'regret'
+    runs?: number
+    seed?: number
+    place?: number
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -338,5 +369,6 @@ export interface OtherParts {
     candidates: Record<string, ListOfCandidatesRecord>
     expectations: Record<string, ExpectationRecord>
     calibrations: Record<string, CalibrationRecord>
+    policies: Record<string, PolicyRecord>
     evidence: Record<string, EvidenceRecord>
 }

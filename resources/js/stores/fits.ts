@@ -30,7 +30,9 @@ export const useFits = studyStore('fits', () => {
         Object.values(model.model.calibrations ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0) || (a.id < b.id ? -1 : 1)),
     )
     const chosen = ref('')
-    const plan = computed(() => plans.value.find((p) => p.id === chosen.value) ?? plans.value[0] ?? null)
+    const plan = computed(() =>
+        model.model.policies?.[chosen.value] ? null : (plans.value.find((p) => p.id === chosen.value) ?? plans.value[0] ?? null),
+    )
     const lastOf = (id: string) => all.value.find((f) => f.plan === id) ?? null
     const fit = computed(() => (plan.value ? lastOf(plan.value.id) : null))
     const running = computed(() => fit.value !== null && !fit.value.finished && !fit.value.stopped)
@@ -70,7 +72,7 @@ export const useFits = studyStore('fits', () => {
             return
         }
         try {
-            const told = await fits.foreseen(model.id, id)
+            const told = await fits.foreseen(model.id, { plan: id })
             if (ticket === mine) {
                 foreseen.value = told
                 trouble.value = ''
@@ -146,21 +148,24 @@ export const useFits = studyStore('fits', () => {
     const begin = async () => {
         const id = plan.value?.id
         if (id) {
-            keep(await said(() => fits.begin(model.id, id)))
+            keep(await said(() => fits.begin(model.id, { plan: id })))
         }
     }
-    const stop = async () => {
-        const id = fit.value?.id
-        if (id) {
-            put((await said(() => fits.stop(model.id, id))) ?? (fit.value as Calibrated))
+    const seek = async (policy: string) => {
+        keep(await said(() => fits.begin(model.id, { policy })))
+    }
+    const stopOne = async (one: Calibrated | null) => {
+        if (one) {
+            put((await said(() => fits.stop(model.id, one.id))) ?? one)
         }
     }
-    const goOn = async () => {
-        const id = fit.value?.id
-        if (id) {
-            keep(await said(() => fits.goOn(model.id, id)))
+    const goOnWith = async (one: Calibrated | null) => {
+        if (one) {
+            keep(await said(() => fits.goOn(model.id, one.id)))
         }
     }
+    const stop = () => stopOne(fit.value)
+    const goOn = () => goOnWith(fit.value)
 
     /** What the data leave open: drawn, once the nearest run is known. */
     const open = computed(() => result.value?.open ?? null)
@@ -303,8 +308,11 @@ export const useFits = studyStore('fits', () => {
         free,
         load,
         begin,
+        seek,
         stop,
+        stopOne,
         goOn,
+        goOnWith,
         add,
         change,
         setFree,

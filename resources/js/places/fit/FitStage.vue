@@ -5,10 +5,12 @@ import UnderlinedWord from '@/places/ask/UnderlinedWord.vue'
 import SincePart from '@/places/try/SincePart.vue'
 import { useFits } from '@/stores/fits'
 import { useModel } from '@/stores/model'
+import { usePolicies } from '@/stores/policies'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { counted, literal, short } from '@/ui/numbers'
 import OpenPart from './OpenPart.vue'
+import PolicyStage from './PolicyStage.vue'
 import SeriesChoices from './SeriesChoices.vue'
 import SeriesPicture from './SeriesPicture.vue'
 import { searches } from './names'
@@ -17,6 +19,7 @@ import { searches } from './names'
 const fits = useFits()
 const model = useModel()
 const view = useView()
+const policies = usePolicies()
 onMounted(() => void fits.load())
 const open = ref<'series' | 'search' | ''>('')
 const measured = computed(() => Object.values(model.model.evidence ?? {}).filter((e) => model.model.elements[e.of]))
@@ -88,13 +91,15 @@ const untried = computed(() => !fits.plan?.trial && !fit.value && !fits.plans.so
 <template>
     <section class="leaf" aria-label="Fit">
         <div class="stage" tabindex="0">
-            <div v-if="!measured.length" class="empty">
+            <PolicyStage v-if="policies.policy" />
+            <div v-else-if="!measured.length && !fits.plan" class="empty">
                 <Target :size="30" :stroke-width="1.3" />
                 <p>
                     Here numbers of the model are brought near to what was measured, and you see how far each can be trusted. Nothing is
                     measured yet: tie a series of a table to a variable first.
                 </p>
                 <Button class="button strong" @click="view.go({ place: 'data', stage: 'data', selection: [] })">Go to Data</Button>
+                <Button class="link" @click="policies.add({ name: 'Policy' })">Or look for the policy that does best</Button>
             </div>
             <div v-else-if="!fits.plan" class="empty">
                 <Target :size="30" :stroke-width="1.3" />
@@ -103,6 +108,7 @@ const untried = computed(() => !fits.plan?.trial && !fit.value && !fits.plans.so
                     {{ counted(measured.length, 'series is', 'series are') }} measured. Say which numbers may move, and start.
                 </p>
                 <Button class="button strong" @click="fits.add({ name: 'Calibration' })">Begin a calibration</Button>
+                <Button class="link" @click="policies.add({ name: 'Policy' })">Or look for the policy that does best</Button>
             </div>
             <template v-else>
                 <header :class="{ alone: !view.outline }">

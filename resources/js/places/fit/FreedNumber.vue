@@ -7,7 +7,18 @@ import { useView } from '@/stores/view'
 import { fieldText, fieldValue, literal, short, shownUnit } from '@/ui/numbers'
 
 /** A number between its bounds: where it stands, where it was, where it lies 19 times in 20, and how far off all is when it is held. */
-const { free, name, unit, before, now, result, profile, open, locked } = defineProps<{
+const {
+    free,
+    name,
+    unit,
+    before,
+    now,
+    result,
+    profile,
+    open,
+    locked,
+    plain = false,
+} = defineProps<{
     free: Free
     thing: Thing
     name: string
@@ -18,6 +29,7 @@ const { free, name, unit, before, now, result, profile, open, locked } = defineP
     profile: (number | null)[][] | undefined
     open: OpenResult['parameters'][number] | undefined
     /** While it is searched bounds stay. */ locked: boolean
+    /** Neither a logarithm nor what is known of it before makes a difference. */ plain?: boolean
 }>()
 const emit = defineEmits<{ bounds: [fields: Partial<Free>]; remove: [] }>()
 const view = useView()
@@ -73,7 +85,9 @@ const words = computed(
     () =>
         `${name}: ${short(shown.value, { unit })} ${shownUnit(unit)}, between ${short(free.low, { unit })} and ${short(free.high, { unit })}` +
         (before !== null && now !== null ? `, before ${short(before, { unit })}` : '') +
-        (interval.value ? `; 19 times in 20 between ${short(interval.value[0], { unit })} and ${short(interval.value[1], { unit })}` : '') +
+        (interval.value
+            ? `; ${plain ? 'nearly as good' : '19 times in 20'} between ${short(interval.value[0], { unit })} and ${short(interval.value[1], { unit })}`
+            : '') +
         (atBound.value ? '; at its bound' : ''),
 )
 </script>
@@ -118,7 +132,7 @@ const words = computed(
             />
             <span v-if="interval" class="between">{{ short(interval[0], { unit }) }} to {{ short(interval[1], { unit }) }}</span>
             <label
-                v-else-if="!locked && free.low > 0"
+                v-else-if="!locked && !plain && free.low > 0"
                 class="soft log"
                 :title="`Looked for by its logarithm: a factor counts the same everywhere`"
                 ><Checkbox
@@ -135,7 +149,7 @@ const words = computed(
                 @change="typed('high', ($event.target as HTMLInputElement).value)"
             />
         </footer>
-        <details v-if="!locked || free.law" class="prior">
+        <details v-if="!plain && (!locked || free.law)" class="prior">
             <summary class="soft">{{ free.law ? `held before: ${free.law}` : 'what is known of it before' }}</summary>
             <InputText
                 class="field"

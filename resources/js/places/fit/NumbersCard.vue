@@ -3,14 +3,17 @@ import { computed } from 'vue'
 import VariableField from '@/find/VariableField.vue'
 import { useFits, type Free } from '@/stores/fits'
 import { useModel } from '@/stores/model'
+import { usePolicies } from '@/stores/policies'
 import { counted } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 import FreedNumber from './FreedNumber.vue'
 import PairEllipse from './PairEllipse.vue'
+import PolicyCard from './PolicyCard.vue'
 
 /** Each number that may move: its bounds, where it is nearest, and what the data leave open of it. */
 const fits = useFits()
 const model = useModel()
+const policies = usePolicies()
 const numbers = computed(() =>
     fits.free.flatMap((free, i) => {
         const thing = model.model.elements[free.of]
@@ -66,7 +69,8 @@ const profiled = computed(() => (fits.result?.profiles?.length ?? 0) > 0)
 </script>
 
 <template>
-    <div class="numbers" role="region" aria-label="The numbers that may move">
+    <PolicyCard v-if="policies.policy" />
+    <div v-else class="numbers" role="region" aria-label="The numbers that may move">
         <section v-if="fits.result" class="says">
             <h2>What it says</h2>
             <ul>

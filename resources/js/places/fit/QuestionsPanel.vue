@@ -1,18 +1,31 @@
 <script setup lang="ts">
-import { FlaskRound, PanelLeftClose, Plus, Target } from '@lucide/vue'
+import { FlaskRound, Mountain, PanelLeftClose, Plus, Target } from '@lucide/vue'
 import { useFits } from '@/stores/fits'
 import { useModel } from '@/stores/model'
+import { usePolicies } from '@/stores/policies'
 import { useView } from '@/stores/view'
 import DistanceTrace from './DistanceTrace.vue'
 import { stateWords } from './names'
+import ValueTrace from './ValueTrace.vue'
 
 /** The calibrations of the study, each with where it stands; below, how the open one comes nearer. */
 const fits = useFits()
 const model = useModel()
 const view = useView()
-const numbered = (word: string) => {
-    const taken = fits.plans.map((p) => p.name)
+const policies = usePolicies()
+const numbered = (word: string, taken = fits.plans.map((p) => p.name)) => {
     return [word, ...Array.from({ length: 99 }, (_, i) => `${word} ${i + 2}`)].find((n) => !taken.includes(n)) ?? word
+}
+function addPolicy() {
+    const like = policies.policy ?? policies.all.at(-1)
+    const same = like ? { choose: like.choose, sum: like.sum, small: like.small, limits: like.limits } : {}
+    void policies.add({
+        name: numbered(
+            'Policy',
+            policies.all.map((p) => p.name),
+        ),
+        ...same,
+    })
 }
 function add() {
     // As the one that is open: mostly one thing of it is to be other.
@@ -47,7 +60,28 @@ function add() {
         <p v-if="model.loaded && !fits.plans.length" class="soft none">
             None yet. A calibration says which numbers of the model may move, and what they are to come near to.
         </p>
-        <DistanceTrace v-if="fits.fit" :fit="fits.fit" />
+        <header>
+            <h2>Best policies</h2>
+            <Button class="icon-button" aria-label="Add a policy" title="Add a policy" @click="addPolicy"
+                ><Plus :size="16" :stroke-width="1.7"
+            /></Button>
+        </header>
+        <ul>
+            <li v-for="p in policies.all" :key="p.id">
+                <Button class="question" :aria-current="p.id === policies.policy?.id" @click="fits.chosen = p.id">
+                    <Mountain :size="16" :stroke-width="1.5" />
+                    <span
+                        ><b>{{ p.name }}</b
+                        ><small class="soft">{{ stateWords(fits.lastOf(p.id)) }}</small></span
+                    >
+                </Button>
+            </li>
+        </ul>
+        <p v-if="model.loaded && !policies.all.length" class="soft none">
+            None yet. A policy says what can be chosen, what is to be large or small, and what must hold.
+        </p>
+        <ValueTrace v-if="policies.search" :search="policies.search" />
+        <DistanceTrace v-else-if="fits.fit && !policies.policy" :fit="fits.fit" />
     </nav>
 </template>
 

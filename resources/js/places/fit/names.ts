@@ -13,11 +13,16 @@ export function stateWords(fit: Calibrated | null): string {
         return 'stopped'
     }
     if (!fit.finished) {
-        return fit.stage === 'chain'
-            ? 'drawing what is left open'
-            : fit.stage === 'profile'
-              ? 'nearest found, looks around it'
-              : `running, ${counted(searches(fit).length, 'start')}`
+        return fit.kind === 'policy'
+            ? 'looking for it'
+            : fit.stage === 'chain'
+              ? 'drawing what is left open'
+              : fit.stage === 'profile'
+                ? 'nearest found, looks around it'
+                : `running, ${counted(searches(fit).length, 'start')}`
+    }
+    if (fit.kind === 'policy') {
+        return fit.found?.value === null ? 'no run came to an end' : fit.found?.holds ? 'found' : 'limits cannot all be kept'
     }
     const [said = ''] = fit.trial ? (fit.result?.sentences ?? []) : []
     return fit.trial ? (said.startsWith('Found again') ? 'found again' : 'not all found again') : 'done'

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import VariableField from '@/find/VariableField.vue'
+import { keyOf } from '@/stores/ensembles'
+import { useModel } from '@/stores/model'
+import { usePolicies, type Lever } from '@/stores/policies'
+import { counted } from '@/ui/numbers'
+import SaidText from '@/ui/SaidText.vue'
+import FreedNumber from './FreedNumber.vue'
+
+/** What can be chosen, each between its bounds, and from where to where it is nearly as good. */
+const policies = usePolicies()
+const model = useModel()
+const levers = computed(() => policies.policy?.choose ?? [])
+const found = computed(() => (policies.older ? null : policies.found))
+const numbers = computed(() =>
+    levers.value.flatMap((lever, i) => {
+        const thing = model.model.elements[lever.of]
+        const told = policies.search && !policies.older ? policies.search.numbers : (policies.foreseen?.numbers ?? [])
+        const j = told.findIndex((n) => n.key === keyOf(lever))
+        const own = j < 0 ? undefined : told[j]
+        const best = policies.older ? undefined : (found.value?.choice ?? policies.search?.best?.point)
+        const near = found.value?.near[j]
+        return thing
+            ? [
+                  {
+                      free: lever,
+                      i,
+                      thing,
+                      name: own?.name ?? thing.name,
+                      unit: thing.unit,
+                      before: own?.value ?? null,
+                      now: best?.[j] ?? null,
+                      result: near
+                          ? { name: '', value: 0, standard_error: null, low: near[0] ?? null, high: near[1] ?? null, at_bound: false }
+                          : undefined,
+                      profile: undefined,
+                      open: undefined,
+                  },
+              ]
+            : []
+    }),
+)
+const choices = computed(() => model.things.filter((t) => t.kind === 'parameter'))
+const taken = computed(() => levers.value.filter((l) => !l.at?.length).map((l) => l.of))
+function add(id: string) {
+    const thing = model.model.elements[id]
+    if (thing) {
+        void policies.change({ choose: [...levers.value, policies.lever(thing)] })
+    }
+}
+const change = (i: number, fields: Partial<Lever>) =>
+    policies.change({ choose: levers.value.map((l, k) => (k === i ? { ...l, ...fields } : l)) })
+const remove = (i: number) => policies.change({ choose: levers.value.filter((_, k) => k !== i) })
+</script>
+
+<template>
+    <div class="levers" role="region" aria-label="What can be chosen">
+        <section v-if="found?.sentences.length">
+            <h2>What it says</h2>
+            <ul>
+                <li v-for="s in found.sentences" :key="s"><SaidText :text="s" /></li>
+            </ul>
+        </section>
+        <section>
+            <header>
+                <h2>{{ numbers.length ? `${counted(numbers.length, 'number')} to choose` : 'What can be chosen' }}</h2>
+                <span v-if="found" class="soft legend">bar: nearly as good</span>
+            </header>
+            <FreedNumber
+                v-for="n in numbers"
+                :key="n.i"
+                v-bind="n"
+                plain
+                :locked="policies.running"
+                @bounds="change(n.i, $event)"
+                @remove="remove(n.i)"
+            />
+            <p v-if="!numbers.length" class="soft">Choose a parameter that somebody can decide: a price, a cap, a number of boats.</p>
+            <VariableField
+                v-if="!policies.running"
+                label="Another number that can be chosen"
+                :placeholder="numbers.length ? 'Another number' : 'Which number can be chosen?'"
+                :only="choices"
+                :except="taken"
+                @choose="add"
+            />
+        </section>
+    </div>
+</template>
+
+<style scoped>
+section {
+    padding: 10px 16px 12px;
+    border-bottom: 1px solid var(--hairline);
+}
+header {
+    display: flex;
+    align-items: baseline;
+    justify-content: space-between;
+    gap: 10px;
+    margin-bottom: 4px;
+}
+h2 {
+    font-size: 14px;
+    white-space: nowrap;
+}
+.legend {
+    font-size: 12px;
+}
+ul {
+    display: grid;
+    gap: 5px;
+    margin: 4px 0 0;
+    padding: 0 0 0 14px;
+}
+li::marker {
+    color: var(--line);
+}
+p {
+    margin-bottom: 8px;
+}
+</style>

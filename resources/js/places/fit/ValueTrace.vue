@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Calibrated } from '@/api/types'
+import { short } from '@/ui/numbers'
+
+/** What the best choice comes to, as more runs are made. */
+const { search } = defineProps<{ search: Calibrated }>()
+const [WIDE, TALL, LEFT, FOOT] = [204, 130, 52, 18]
+const path = computed(() => (search.walks[0]?.path ?? []).map(([runs, value]) => [runs ?? 0, value ?? 0] as const))
+const ends = computed(() => {
+    const values = path.value.map(([, v]) => v)
+    const [low, high] = [Math.min(...values), Math.max(...values)]
+    return { low, high, size: high - low || Math.abs(high) || 1 }
+})
+const runs = computed(() => Math.max(1, search.runs))
+const x = (n: number) => LEFT + (n / runs.value) * (WIDE - LEFT - 8)
+const y = (v: number) => 8 + (1 - (v - ends.value.low) / ends.value.size) * (TALL - 10 - FOOT)
+const line = computed(
+    () =>
+        path.value.map(([n, v], i) => (i ? `H${x(n).toFixed(1)}V${y(v).toFixed(1)}` : `M${x(n).toFixed(1)} ${y(v).toFixed(1)}`)).join('') +
+        `H${x(runs.value).toFixed(1)}`,
+)
+const told = computed(() =>
+    path.value.length
+        ? `${search.runs.toLocaleString()} runs; the best that keeps all limits comes to ${short(path.value.at(-1)?.[1])}.`
+        : `${search.runs.toLocaleString()} runs; no choice keeps all limits so far.`,
+)
+</script>
+
+<template>
+    <section>
+        <h3>The best so far</h3>
+        <p class="soft">of choices that keep all limits</p>
+        <svg v-if="path.length" :viewBox="`0 0 ${WIDE} ${TALL}`" role="img" :aria-label="told">
+            <line class="axis" :x1="LEFT" :x2="LEFT" y1="4" :y2="TALL - FOOT" />
+            <text :x="LEFT - 6" :y="y(ends.high) + 4" text-anchor="end">{{ short(ends.high) }}</text>
+            <text v-if="ends.high > ends.low" :x="LEFT - 6" :y="y(ends.low) + 4" text-anchor="end">{{ short(ends.low) }}</text>
+            <path :d="line" />
+            <circle :cx="x(runs)" :cy="y(path.at(-1)?.[1] ?? 0)" r="3" :class="{ made: search.finished }" />
+            <text :x="LEFT" :y="TALL - 3">0</text>
+            <text :x="WIDE - 8" :y="TALL - 3" text-anchor="end">{{ runs.toLocaleString() }} runs</text>
+        </svg>
+        <p role="status">{{ told }}</p>
+    </section>
+</template>
+
+<style scoped>
+section {
+    margin: 14px 14px 0;
+    padding-top: 12px;
+    border-top: 1px solid var(--hairline);
+}
+h3 {
+    font-size: 14px;
+}
+p {
+    font-size: 12.5px;
+}
+svg {
+    display: block;
+    width: 100%;
+    margin: 8px 0 4px;
+}
+text {
+    font-size: 11px;
+    fill: var(--ink-soft);
+}
+.axis {
+    stroke: var(--hairline);
+}
+path {
+    fill: none;
+    stroke: var(--ink);
+    stroke-width: 1.4;
+}
+circle {
+    fill: var(--card);
+    stroke: var(--ink);
+    stroke-width: 1.4;
+}
+circle.made {
+    fill: var(--ink);
+}
+</style>

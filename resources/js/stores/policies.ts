@@ -1,0 +1,136 @@
+import { computed, ref, shallowRef, watch } from 'vue'
+import { fits as api } from '@/api/fits'
+import type { PolicyRecord } from '@/api/parts'
+import type { Edit, FitForeseen, Thing } from '@/api/types'
+import { newId } from '@/ui/ids'
+import { literal } from '@/ui/numbers'
+import { useFits } from './fits'
+import { useModel } from './model'
+import { useNotices } from './notices'
+import { studyStore } from './studyStore'
+
+export type Lever = NonNullable<PolicyRecord['choose']>[number]
+export type Summand = NonNullable<PolicyRecord['sum']>[number]
+export type Limit = NonNullable<PolicyRecord['limits']>[number]
+
+const DIGITS = 4
+const PAUSE = 250
+
+/** The policies of a study: what each looks for, how far it is, and what it found. */
+export const usePolicies = studyStore('policies', () => {
+    const model = useModel()
+    const fits = useFits()
+    const notices = useNotices()
+    const all = computed(() =>
+        Object.values(model.model.policies ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0) || (a.id < b.id ? -1 : 1)),
+    )
+    /** The one that is looked at instead of a calibration. */
+    const policy = computed(
+        () => all.value.find((p) => p.id === fits.chosen) ?? (fits.plans.length ? null : (all.value.find(() => true) ?? null)),
+    )
+    const search = computed(() => (policy.value ? fits.lastOf(policy.value.id) : null))
+    const running = computed(() => search.value !== null && !search.value.finished && !search.value.stopped)
+    const foreseen = shallowRef<FitForeseen | null>(null)
+    const trouble = ref('')
+    let timer = 0
+    let mine = 0
+    async function foresee() {
+        const ticket = ++mine
+        const id = policy.value?.id
+        if (!id) {
+            return
+        }
+        const told = await api.foreseen(model.id, { policy: id }).catch((error: unknown) => (error as Error).message)
+        if (ticket === mine) {
+            foreseen.value = typeof told === 'string' ? null : told
+            trouble.value = typeof told === 'string' ? told : ''
+        }
+    }
+    watch(
+        [() => policy.value?.id, () => model.revision, () => model.loaded],
+        () => {
+            window.clearTimeout(timer)
+            timer = window.setTimeout(() => void foresee(), PAUSE)
+        },
+        { immediate: true },
+    )
+    const found = computed(() => search.value?.found ?? null)
+    /** The model has what was found: nothing else of it changed what comes out. */
+    const taken = computed(() => {
+        const choice = found.value?.choice
+        const now = foreseen.value?.numbers ?? []
+        return (
+            choice !== undefined &&
+            now.length === choice.length &&
+            now.every((n, j) => Math.abs(n.value - (choice[j] ?? NaN)) <= 1e-3 * Math.max(Math.abs(n.value), n.high - n.low))
+        )
+    })
+    const older = computed(() => {
+        const s = search.value
+        const wish = s?.wish as PolicyRecord | undefined
+        const said = (p: PolicyRecord | null | undefined) =>
+            JSON.stringify([p?.choose, p?.sum, p?.small, p?.limits, p?.over, p?.runs, p?.seed])
+        return s !== null && ((s.meaning !== model.model.meaning && !taken.value) || said(wish) !== said(policy.value))
+    })
+
+    async function add(fields: Partial<PolicyRecord>) {
+        const id = newId()
+        const place = 1 + Math.max(0, ...all.value.map((p) => p.place ?? 0))
+        if (await model.attempt({ kind: 'put', part: 'policies', id, fields: { place, ...fields } })) {
+            fits.chosen = id
+        }
+    }
+    const change = (fields: Record<string, unknown>) =>
+        policy.value ? model.attempt({ kind: 'put', part: 'policies', id: policy.value.id, fields }) : Promise.resolve(false)
+    const lever = (thing: Thing): Lever => fits.freed(thing)
+    const begin = () => (policy.value ? fits.seek(policy.value.id) : Promise.resolve())
+    const stop = () => fits.stopOne(search.value)
+    const goOn = () => fits.goOnWith(search.value)
+
+    const values = computed(() =>
+        (search.value?.numbers ?? []).map((n, j) => ({ ...n, found: Number((found.value?.choice[j] ?? n.value).toPrecision(DIGITS)) })),
+    )
+    async function takeOver() {
+        const name = policy.value?.name ?? ''
+        const edits = values.value.map((n): Edit => {
+            const at = n.key.startsWith(`${n.of}[`) ? n.key.slice(n.of.length + 1, -1).split(',') : []
+            return at.length
+                ? ({ kind: 'values', id: n.of, values: [[at, n.found]] } as Edit)
+                : ({ kind: 'formula', id: n.of, text: literal(n.found) } as Edit)
+        })
+        if (await model.together(edits, `Take over the policy “${name}”`)) {
+            notices.say(`The model follows “${name}” now, rounded to ${DIGITS} digits.`, {
+                words: 'Undo',
+                run: () => void model.step('undo'),
+            })
+        }
+    }
+    async function asScenario() {
+        const name = policy.value?.name ?? 'Policy'
+        const place = 1 + Math.max(0, ...Object.values(model.model.scenarios).map((s) => s.place))
+        const setting = { parameters: Object.fromEntries(values.value.map((n) => [n.key, n.found])) }
+        if (await model.attempt({ kind: 'scenario', id: newId(), name, note: '', on: [], setting, place })) {
+            notices.say(`“${name}” is a scenario now.`)
+        }
+    }
+
+    return {
+        all,
+        policy,
+        search,
+        running,
+        foreseen,
+        trouble,
+        found,
+        taken,
+        older,
+        add,
+        change,
+        lever,
+        begin,
+        stop,
+        goOn,
+        takeOver,
+        asScenario,
+    }
+})
