@@ -1,10 +1,11 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { fits } from '@/api/fits'
 import type { CalibrationRecord } from '@/api/parts'
-import type { Calibrated, Edit, FitDraws, FitForeseen, FitPicture, Thing } from '@/api/types'
+import type { Calibrated, FitDraws, FitForeseen, FitPicture, Thing } from '@/api/types'
 import { newId } from '@/ui/ids'
-import { literal } from '@/ui/numbers'
+import { counted } from '@/ui/numbers'
 import { keyOf } from './ensembles'
+import { asParameters, madeUncertain, newScenario, takenOver, usualBounds } from './fitting'
 import { useFollowed } from './following'
 import { useLook } from './look'
 import { useModel } from './model'
@@ -186,37 +187,28 @@ export const useFits = studyStore('fits', () => {
     })
     /** Parameters become the uncertain inputs that they are, with how they go together; initial values are none. */
     async function asUncertain() {
-        const o = open.value
         const numbers = fit.value?.numbers ?? []
-        const known = Object.values(model.model.uncertain ?? {})
-        const pairs = Object.values(model.model.rankPairs ?? {})
-        const kept = numbers.flatMap((n, j) =>
-            model.model.elements[n.of]?.kind === 'parameter' ? [{ ...n, j, at: placeOf(n.key, n.of) }] : [],
-        )
-        const edits = kept.flatMap(({ key, of, at, j }): Edit[] => {
-            const values = o?.parameters[j]?.values ?? []
-            const law = `empirical(${values.map((v) => literal(Number(v.toPrecision(DIGITS)))).join(', ')})`
-            const id = known.find((u) => keyOf(u) === key)?.id ?? newId()
-            return [{ kind: 'put', part: 'uncertain', id, fields: { of, law, off: null, ...(at.length ? { at } : {}) } }]
-        })
-        for (const a of kept) {
-            for (const b of kept.filter((k) => k.j > a.j && !k.at.length && !a.at.length)) {
-                const rank = Number((o?.ranks[a.j]?.[b.j] ?? 0).toFixed(3))
-                const id = pairs.find((p) => [p.one, p.other].includes(a.key) && [p.one, p.other].includes(b.key))?.id ?? newId()
-                edits.push({ kind: 'put', part: 'rankPairs', id, fields: { one: a.key, other: b.key, rank } })
-            }
-        }
+        const edits = open.value
+            ? madeUncertain(numbers, open.value, DIGITS, {
+                  uncertain: Object.values(model.model.uncertain ?? {}),
+                  pairs: Object.values(model.model.rankPairs ?? {}),
+                  isParameter,
+              })
+            : []
         const name = plan.value?.name ?? ''
-        if (edits.length && (await model.together(edits, `Make uncertain what “${name}” leaves open`))) {
-            const left = numbers.length - kept.length
-            notices.say(
-                `${kept.length} parameters are uncertain as the data leave them, with how they go together.${left ? ` Without ${left === 1 ? 'one initial value' : `${left} initial values`}.` : ''}`,
-                { words: 'Undo', run: () => void model.step('undo') },
-            )
-            return true
+        if (!edits.length || !(await model.together(edits, `Make uncertain what “${name}” leaves open`))) {
+            return false
         }
-        return false
+        const count = numbers.filter((n) => isParameter(n.of)).length
+        notices.say(
+            `${counted(count, 'parameter is', 'parameters are')} uncertain as the data leave them, with how they go together.${without(numbers.length - count)}`,
+            { words: 'Undo', run: () => void model.step('undo') },
+        )
+        return true
     }
+    const isParameter = (id: string) => model.model.elements[id]?.kind === 'parameter'
+    const without = (left: number) =>
+        left ? ` Without ${left === 1 ? 'one initial value' : `${left} initial values`}: those are no part of it.` : ''
 
     async function add(fields: Partial<CalibrationRecord>) {
         const id = newId()
@@ -230,60 +222,24 @@ export const useFits = studyStore('fits', () => {
     }
     const free = computed(() => plan.value?.free ?? [])
     const setFree = (list: Free[]) => change({ free: list })
-    /** Bounds that one would begin with: the range of its dial, else from a third to three times its value. */
-    function freed(thing: Thing): Free {
-        const value = Number(thing.kind === 'stock' ? thing.formula : (thing.value ?? thing.formula))
-        const [from, to] = [thing.low ?? NaN, thing.high ?? NaN]
-        const size = Number.isFinite(value) && value !== 0 ? Math.abs(value) : 1
-        const tidy = (v: number) => Number(v.toPrecision(2))
-        const [low, high] =
-            from < value && value < to ? [from, to] : value < 0 ? [tidy(-3 * size), tidy(-size / 3)] : [tidy(size / 3), tidy(3 * size)]
-        return { of: thing.id, low, high }
-    }
+    const freed = (thing: Thing): Free => ({ of: thing.id, ...usualBounds(thing) })
 
-    /** The edits that give the model the values of the nearest run. */
-    function takenOver(): Edit[] {
-        const numbers = fit.value?.numbers ?? []
-        return (fit.value?.best?.point ?? []).flatMap((value, j): Edit[] => {
-            const number = numbers[j]
-            const at = number ? placeOf(number.key, number.of) : []
-            const rounded = Number(value.toPrecision(DIGITS))
-            return !number
-                ? []
-                : at.length
-                  ? [{ kind: 'values', id: number.of, values: [[at, rounded]] } as Edit]
-                  : [{ kind: 'formula', id: number.of, text: literal(rounded) } as Edit]
-        })
-    }
-    const placeOf = (key: string, of: string) => (key.startsWith(`${of}[`) ? key.slice(of.length + 1, -1).split(',') : [])
     async function takeOver() {
         const name = plan.value?.name ?? ''
-        if (await model.together(takenOver(), `Take over what “${name}” came to`)) {
+        const edits = takenOver(fit.value?.numbers ?? [], fit.value?.best?.point ?? [], DIGITS)
+        if (await model.together(edits, `Take over what “${name}” came to`)) {
             notices.say(`The model has the values of “${name}” now, rounded to ${DIGITS} digits.`, {
                 words: 'Undo',
                 run: () => void model.step('undo'),
             })
         }
     }
-    /** As a scenario, which holds parameters; initial values are no part of one. */
     async function asScenario() {
-        const f = fit.value
-        const values = Object.fromEntries(
-            (f?.best?.point ?? []).flatMap((value, j) => {
-                const number = f?.numbers[j]
-                return number && model.model.elements[number.of]?.kind === 'parameter'
-                    ? [[number.key, Number(value.toPrecision(DIGITS))]]
-                    : []
-            }),
-        )
-        const left = (f?.numbers.length ?? 0) - Object.keys(values).length
+        const numbers = fit.value?.numbers ?? []
+        const values = asParameters(numbers, fit.value?.best?.point ?? [], DIGITS, isParameter)
         const name = plan.value?.name ?? 'Fit'
-        const place = 1 + Math.max(0, ...Object.values(model.model.scenarios).map((s) => s.place))
-        const setting = { parameters: values }
-        if (await model.attempt({ kind: 'scenario', id: newId(), name, note: '', on: [], setting, place })) {
-            notices.say(
-                `“${name}” is a scenario now.${left ? ` Without ${left === 1 ? 'one initial value' : `${left} initial values`}: a scenario does not change those.` : ''}`,
-            )
+        if (await model.attempt(newScenario(name, values, model.model.scenarios))) {
+            notices.say(`“${name}” is a scenario now.${without(numbers.length - Object.keys(values).length)}`)
         }
     }
     /** The names of the series, for people. */

@@ -1,10 +1,10 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { fits as api } from '@/api/fits'
 import type { PolicyRecord } from '@/api/parts'
-import type { Edit, FitForeseen, Thing } from '@/api/types'
+import type { FitForeseen, Thing } from '@/api/types'
 import { newId } from '@/ui/ids'
-import { literal } from '@/ui/numbers'
 import { useFits } from './fits'
+import { asParameters, newScenario, takenOver } from './fitting'
 import { useModel } from './model'
 import { useNotices } from './notices'
 import { studyStore } from './studyStore'
@@ -87,17 +87,9 @@ export const usePolicies = studyStore('policies', () => {
     const stop = () => fits.stopOne(search.value)
     const goOn = () => fits.goOnWith(search.value)
 
-    const values = computed(() =>
-        (search.value?.numbers ?? []).map((n, j) => ({ ...n, found: Number((found.value?.choice[j] ?? n.value).toPrecision(DIGITS)) })),
-    )
     async function takeOver() {
         const name = policy.value?.name ?? ''
-        const edits = values.value.map((n): Edit => {
-            const at = n.key.startsWith(`${n.of}[`) ? n.key.slice(n.of.length + 1, -1).split(',') : []
-            return at.length
-                ? ({ kind: 'values', id: n.of, values: [[at, n.found]] } as Edit)
-                : ({ kind: 'formula', id: n.of, text: literal(n.found) } as Edit)
-        })
+        const edits = takenOver(search.value?.numbers ?? [], found.value?.choice ?? [], DIGITS)
         if (await model.together(edits, `Take over the policy “${name}”`)) {
             notices.say(`The model follows “${name}” now, rounded to ${DIGITS} digits.`, {
                 words: 'Undo',
@@ -107,9 +99,8 @@ export const usePolicies = studyStore('policies', () => {
     }
     async function asScenario() {
         const name = policy.value?.name ?? 'Policy'
-        const place = 1 + Math.max(0, ...Object.values(model.model.scenarios).map((s) => s.place))
-        const setting = { parameters: Object.fromEntries(values.value.map((n) => [n.key, n.found])) }
-        if (await model.attempt({ kind: 'scenario', id: newId(), name, note: '', on: [], setting, place })) {
+        const values = asParameters(search.value?.numbers ?? [], found.value?.choice ?? [], DIGITS, () => true)
+        if (await model.attempt(newScenario(name, values, model.model.scenarios))) {
             notices.say(`“${name}” is a scenario now.`)
         }
     }

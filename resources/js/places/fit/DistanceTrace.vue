@@ -66,44 +66,13 @@ const told = computed(() => {
 </template>
 
 <style scoped>
-section {
-    margin: 14px 14px 0;
-    padding-top: 12px;
-    border-top: 1px solid var(--hairline);
-}
-h3 {
-    font-size: 14px;
-}
-p {
-    font-size: 12.5px;
-}
-svg {
-    display: block;
-    width: 100%;
-    margin: 8px 0 4px;
-}
-text {
-    font-size: 11px;
-    fill: var(--ink-soft);
-}
-.grid {
-    stroke: var(--hairline);
-}
+@import './trace.css';
+
 path {
-    fill: none;
-    stroke: var(--ink);
     stroke-width: 1;
     opacity: 0.55;
 }
 path.made {
     opacity: 0.9;
-}
-circle {
-    fill: var(--card);
-    stroke: var(--ink);
-    stroke-width: 1.4;
-}
-circle.made {
-    fill: var(--ink);
 }
 </style>

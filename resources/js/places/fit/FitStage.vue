@@ -258,6 +258,7 @@ const untried = computed(() => !fits.plan?.trial && !fit.value && !fits.plans.so
 
 <style scoped>
 @import '../try/many.css';
+@import './head.css';
 
 .leaf {
     grid-template-rows: minmax(0, 1fr);
@@ -266,31 +267,10 @@ const untried = computed(() => !fits.plan?.trial && !fit.value && !fits.plans.so
 .stage {
     padding: 14px 18px 30px;
 }
-header {
-    margin-bottom: 8px;
-}
-.line {
-    display: flex;
-    justify-content: space-between;
-    align-items: flex-start;
-    gap: 6px 14px;
-}
 .said {
     display: grid;
     gap: 3px;
     padding-top: 4px;
-}
-.alone .line:first-child {
-    padding-left: 34px;
-}
-.name {
-    font-size: 13px;
-    color: var(--ink-soft);
-}
-h2 {
-    font-size: 21px;
-    font-weight: 400;
-    line-height: 1.3;
 }
 .word {
     display: inline-flex;
@@ -303,14 +283,6 @@ h2 {
 }
 .word:hover {
     background: var(--hover);
-}
-.acts {
-    display: flex;
-    flex: none;
-    gap: 6px;
-}
-.acts .button {
-    height: 30px;
 }
 .search {
     display: flex;

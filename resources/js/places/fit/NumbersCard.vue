@@ -113,36 +113,5 @@ const profiled = computed(() => (fits.result?.profiles?.length ?? 0) > 0)
 </template>
 
 <style scoped>
-section {
-    padding: 10px 16px 12px;
-    border-bottom: 1px solid var(--hairline);
-}
-header {
-    display: flex;
-    align-items: baseline;
-    justify-content: space-between;
-    gap: 10px;
-    margin-bottom: 4px;
-}
-h2 {
-    font-size: 14px;
-    white-space: nowrap;
-}
-.legend {
-    font-size: 12px;
-    text-align: right;
-    line-height: 1.25;
-}
-.says ul {
-    display: grid;
-    gap: 5px;
-    margin: 4px 0 0;
-    padding: 0 0 0 14px;
-}
-.says li::marker {
-    color: var(--line);
-}
-p {
-    margin-bottom: 8px;
-}
+@import './card.css';
 </style>

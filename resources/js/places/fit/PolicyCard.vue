@@ -90,34 +90,5 @@ const remove = (i: number) => policies.change({ choose: levers.value.filter((_, 
 </template>
 
 <style scoped>
-section {
-    padding: 10px 16px 12px;
-    border-bottom: 1px solid var(--hairline);
-}
-header {
-    display: flex;
-    align-items: baseline;
-    justify-content: space-between;
-    gap: 10px;
-    margin-bottom: 4px;
-}
-h2 {
-    font-size: 14px;
-    white-space: nowrap;
-}
-.legend {
-    font-size: 12px;
-}
-ul {
-    display: grid;
-    gap: 5px;
-    margin: 4px 0 0;
-    padding: 0 0 0 14px;
-}
-li::marker {
-    color: var(--line);
-}
-p {
-    margin-bottom: 8px;
-}
+@import './card.css';
 </style>

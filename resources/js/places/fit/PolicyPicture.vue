@@ -3,10 +3,11 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Calibrated } from '@/api/types'
 import { apart } from '@/charts/endNames'
-import { scaleFor, share, ticksOf } from '@/charts/scale'
-import { useTimeMarks } from '@/charts/useTimeMarks'
-import { useView } from '@/stores/view'
-import { shownUnit, tickWords } from '@/ui/numbers'
+import { bandPath, linePath, usePlayheadPull } from '@/charts/plane'
+import { scaleFor, share } from '@/charts/scale'
+import TimeAxis from '@/charts/TimeAxis.vue'
+import ValueAxis from '@/charts/ValueAxis.vue'
+import { shownUnit } from '@/ui/numbers'
 
 type Found = NonNullable<Calibrated['found']>
 /** A variable as it was, and with the policy: under uncertainty the middle, and 9 in 10 runs. */
@@ -17,13 +18,11 @@ const { best, before, name, unit, marks } = defineProps<{
     unit: string
     /** Limits that lie on its axis. */ marks: Found['limits']
 }>()
-const view = useView()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 640, height: 200 })
 const [LEFT, RIGHT, TOP, PLANE, FOOT] = [52, 112, 8, 150, 22]
 const wide = computed(() => Math.max(80, width.value - LEFT - RIGHT))
 const span = computed<[number, number]>(() => [best.times[0] ?? 0, best.times.at(-1) ?? 1])
-const { marks: times } = useTimeMarks(span, wide)
 const known = (values: readonly (number | null)[] | undefined) => (values ?? []).filter((v): v is number => v !== null)
 const scale = computed(() => {
     const all = [best, before].flatMap((c) => [...known(c?.percentiles['5']), ...known(c?.percentiles['95'])])
@@ -32,24 +31,9 @@ const scale = computed(() => {
 })
 const x = (t: number) => LEFT + ((t - span.value[0]) / (span.value[1] - span.value[0] || 1)) * wide.value
 const y = (v: number) => TOP + (1 - share(scale.value, v)) * PLANE
-const ticks = computed(() => {
-    const values = ticksOf(scale.value)
-    const words = tickWords(values, unit)
-    return values.map((v, i) => ({ v, words: words[i] }))
-})
-const points = (c: typeof best | undefined, p: string) =>
-    (c?.times ?? []).flatMap((t, i) => {
-        const v = c?.percentiles[p]?.[i]
-        return v === null || v === undefined ? [] : [`${x(t).toFixed(1)} ${y(v).toFixed(1)}`]
-    })
-const line = (c: typeof best | undefined) => {
-    const all = points(c, '50')
-    return all.length ? `M${all.join('L')}` : ''
-}
-const area = (c: typeof best | undefined) => {
-    const up = points(c, '95')
-    return up.length && (c?.runs ?? 0) > 1 ? `M${up.join('L')}L${points(c, '5').reverse().join('L')}Z` : ''
-}
+const line = (c: typeof best | undefined) => linePath({ x, y }, c?.times ?? [], c?.percentiles['50'] ?? [])
+const area = (c: typeof best | undefined) =>
+    (c?.runs ?? 0) > 1 ? bandPath({ x, y }, c?.times ?? [], c?.percentiles['5'] ?? [], c?.percentiles['95'] ?? []) : ''
 const names = computed(() => {
     const wanted = [
         { words: 'with it', strong: true, at: known(best.percentiles['50']).at(-1) },
@@ -62,6 +46,10 @@ const names = computed(() => {
         TOP + PLANE,
     )
     return wanted.map((n, i) => ({ ...n, y: placed[i] ?? n.y }))
+})
+const { press, drag } = usePlayheadPull((across) => {
+    const part = Math.min(1, Math.max(0, (across - LEFT) / wide.value))
+    return span.value[0] + part * (span.value[1] - span.value[0])
 })
 const spoken = computed(() => `${name}: before, and with the policy${best.runs > 1 ? `, in ${best.runs} runs` : ''}`)
 </script>
@@ -76,11 +64,8 @@ const spoken = computed(() => `${name}: before, and with the policy${best.runs >
             >
         </figcaption>
         <div ref="box">
-            <svg :width="width" :height="TOP + PLANE + FOOT" role="img" :aria-label="spoken">
-                <g v-for="t in ticks" :key="t.v">
-                    <line class="grid" :x1="LEFT" :x2="LEFT + wide" :y1="y(t.v)" :y2="y(t.v)" />
-                    <text :x="LEFT - 7" :y="y(t.v) + 4" text-anchor="end">{{ t.words }}</text>
-                </g>
+            <svg :width="width" :height="TOP + PLANE + FOOT" role="img" :aria-label="spoken" @pointerdown="press" @pointermove="drag">
+                <ValueAxis :scale="scale" :unit="unit" :left="LEFT" :width="wide" :y="y" />
                 <path class="wide was" :d="area(before)" />
                 <path class="wide" :d="area(best)" />
                 <line v-for="m in marks" :key="m.number" class="limit" :x1="LEFT" :x2="LEFT + wide" :y1="y(m.number)" :y2="y(m.number)" />
@@ -89,18 +74,7 @@ const spoken = computed(() => `${name}: before, and with the policy${best.runs >
                 <text v-for="n in names" :key="n.words" class="name" :class="{ strong: n.strong }" :x="LEFT + wide + 8" :y="n.y + 4">
                     {{ n.words }}
                 </text>
-                <g v-for="m in times" :key="m.time">
-                    <line class="grid" :x1="x(m.time)" :x2="x(m.time)" :y1="TOP + PLANE" :y2="TOP + PLANE + (m.words ? 6 : 3)" />
-                    <text v-if="m.words" :x="x(m.time) + 3" :y="TOP + PLANE + 16">{{ m.words }}</text>
-                </g>
-                <line
-                    v-if="view.playhead >= span[0] && view.playhead <= span[1]"
-                    class="now"
-                    :x1="x(view.playhead)"
-                    :x2="x(view.playhead)"
-                    :y1="TOP"
-                    :y2="TOP + PLANE"
-                />
+                <TimeAxis :span="span" :left="LEFT" :width="wide" :top="TOP" :foot="TOP + PLANE" />
             </svg>
         </div>
     </figure>
@@ -120,19 +94,15 @@ figcaption .soft {
 }
 svg {
     display: block;
-}
-text {
-    font-size: 12px;
-    fill: var(--ink-soft);
+    cursor: ew-resize;
+    touch-action: none;
 }
 .name {
+    font-size: 12px;
     fill: var(--ink);
 }
 .strong {
     font-weight: 700;
-}
-.grid {
-    stroke: var(--hairline);
 }
 path {
     fill: none;
@@ -155,9 +125,5 @@ path {
 .limit {
     stroke: var(--ochre);
     stroke-dasharray: 5 4;
-}
-.now {
-    stroke: var(--ember);
-    stroke-width: 1.8;
 }
 </style>

@@ -230,35 +230,10 @@ const courses = computed(() =>
 
 <style scoped>
 @import '../try/many.css';
+@import './head.css';
 
-header {
-    margin-bottom: 8px;
-}
-.line {
-    display: flex;
-    justify-content: space-between;
-    gap: 14px;
-}
-.alone .line {
-    padding-left: 34px;
-}
-.name {
-    font-size: 13px;
-    color: var(--ink-soft);
-}
-h2 {
-    font-size: 21px;
-    font-weight: 400;
-    line-height: 1.3;
-}
-.acts {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
+header .acts {
     margin-top: 8px;
-}
-.acts .button {
-    height: 30px;
 }
 .wish {
     display: grid;

@@ -3,11 +3,12 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, useId } from 'vue'
 import type { FitPicture, OpenResult } from '@/api/types'
 import { apart } from '@/charts/endNames'
-import { scaleFor, share, ticksOf } from '@/charts/scale'
-import { useTimeMarks } from '@/charts/useTimeMarks'
+import { bandPath, linePath, usePlayheadPull } from '@/charts/plane'
+import { scaleFor, share } from '@/charts/scale'
+import TimeAxis from '@/charts/TimeAxis.vue'
+import ValueAxis from '@/charts/ValueAxis.vue'
 import { useModel } from '@/stores/model'
-import { useView } from '@/stores/view'
-import { counted, short, shownUnit, tickWords, withUnit } from '@/ui/numbers'
+import { counted, short, shownUnit, withUnit } from '@/ui/numbers'
 
 /** A series with the runs that are to come near to it, and below how much each point is missed by the nearest. */
 const { series, runs, name, unit, column, of, nearest, was, band } = defineProps<{
@@ -22,7 +23,6 @@ const { series, runs, name, unit, column, of, nearest, was, band } = defineProps
     /** Where runs lie with what the data leave open. */ band: OpenResult['bands'][number] | undefined
 }>()
 const model = useModel()
-const view = useView()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 640, height: 300 })
 const hatch = useId()
@@ -39,7 +39,6 @@ const span = computed<[number, number]>(() => {
     // What is left open is told of what is to come, too.
     return [start, band ? end : Math.min(end, last + 0.04 * (last - start))]
 })
-const { marks } = useTimeMarks(span, wide)
 const x = (t: number) => LEFT + ((t - span.value[0]) / (span.value[1] - span.value[0] || 1)) * wide.value
 const own = (run: FitPicture['runs'][number]) => run.series.find((s) => s.evidence === series.evidence)
 const before = computed(() => runs.find((r) => r.kind === 'before'))
@@ -57,20 +56,15 @@ const scale = computed(() => {
     return scaleFor([Math.min(...all), Math.max(...all)], { zero: true })
 })
 const y = (v: number) => TOP + (1 - share(scale.value, v)) * PLANE
-const ticks = computed(() => {
-    const values = ticksOf(scale.value)
-    const words = tickWords(values, unit)
-    return values.map((v, i) => ({ v, words: words[i] }))
-})
-const line = (course: [number, number][]) => course.map(([t, v], i) => `${i ? 'L' : 'M'}${x(t).toFixed(1)} ${y(v).toFixed(1)}`).join('')
-function area(low: string, high: string): string {
-    const sides = (band?.times ?? []).flatMap((t, i) => {
-        const [from, to] = [band?.percentiles[low]?.[i], band?.percentiles[high]?.[i]]
-        return from === null || to === null || from === undefined || to === undefined || t > span.value[1] ? [] : [[t, from, to] as const]
-    })
-    const up = sides.map(([t, , to]) => `${x(t).toFixed(1)} ${y(to).toFixed(1)}`)
-    const down = [...sides].reverse().map(([t, from]) => `${x(t).toFixed(1)} ${y(from).toFixed(1)}`)
-    return sides.length ? `M${up.join('L')}L${down.join('L')}Z` : ''
+const line = (course: [number, number][]) =>
+    linePath(
+        { x, y },
+        course.map(([t]) => t),
+        course.map(([, v]) => v),
+    )
+const area = (low: string, high: string) => {
+    const times = (band?.times ?? []).filter((t) => t <= span.value[1])
+    return bandPath({ x, y }, times, band?.percentiles[low] ?? [], band?.percentiles[high] ?? [])
 }
 const held = computed(() => {
     const times = series.points.filter((p) => !p.counts).map((p) => p.time)
@@ -123,21 +117,10 @@ const spoken = computed(
         `${name}, ${counted(series.points.length, 'measured value')}. ` +
         (best.value ? `Before ${r2(before.value)}, ${nearest} ${r2(best.value)}.` : `The model as it is: ${r2(before.value)}.`),
 )
-function moveTo(event: PointerEvent) {
-    const left = box.value?.getBoundingClientRect().left ?? 0
-    const part = Math.min(1, Math.max(0, (event.clientX - left - LEFT) / wide.value))
-    view.playhead = span.value[0] + part * (span.value[1] - span.value[0])
-}
-function press(event: PointerEvent) {
-    view.playing = false
-    ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
-    moveTo(event)
-}
-const drag = (event: PointerEvent) => {
-    if (event.buttons === 1) {
-        moveTo(event)
-    }
-}
+const { press, drag } = usePlayheadPull((across) => {
+    const part = Math.min(1, Math.max(0, (across - LEFT) / wide.value))
+    return span.value[0] + part * (span.value[1] - span.value[0])
+})
 const hasErrors = computed(() => series.points.some((p) => p.error))
 </script>
 
@@ -168,10 +151,7 @@ const hasErrors = computed(() => series.points.some((p) => p.error))
                     />
                     <text v-if="x(held.to) - x(held.from) > 70" class="on" :x="x(held.from) + 6" :y="TOP + 12">held back</text>
                 </g>
-                <g v-for="t in ticks" :key="t.v">
-                    <line class="grid" :x1="LEFT" :x2="LEFT + wide" :y1="y(t.v)" :y2="y(t.v)" />
-                    <text :x="LEFT - 7" :y="y(t.v) + 4" text-anchor="end">{{ t.words }}</text>
-                </g>
+                <ValueAxis :scale="scale" :unit="unit" :left="LEFT" :width="wide" :y="y" />
                 <g :clip-path="`url(#${hatch}-plane)`">
                     <path v-if="band" class="wide" :d="area('5', '95')"><title>9 in 10 runs</title></path>
                     <path v-if="band" class="half" :d="area('25', '75')"><title>half of the runs</title></path>
@@ -205,18 +185,7 @@ const hasErrors = computed(() => series.points.some((p) => p.error))
                 <text v-if="told.held !== null" :x="LEFT + wide + 8" :y="zero + 20">
                     held back {{ short(told.held, { unit, digits: 2 }) }}
                 </text>
-                <g v-for="m in marks" :key="m.time">
-                    <line class="grid" :x1="x(m.time)" :x2="x(m.time)" :y1="tall - FOOT" :y2="tall - FOOT + (m.words ? 6 : 3)" />
-                    <text v-if="m.words" :x="x(m.time) + 3" :y="tall - FOOT + 16">{{ m.words }}</text>
-                </g>
-                <line
-                    v-if="view.playhead >= span[0] && view.playhead <= span[1]"
-                    class="now"
-                    :x1="x(view.playhead)"
-                    :x2="x(view.playhead)"
-                    :y1="TOP"
-                    :y2="tall - FOOT"
-                />
+                <TimeAxis :span="span" :left="LEFT" :width="wide" :top="TOP" :foot="tall - FOOT" />
             </svg>
         </div>
         <p v-if="told.sentence" class="soft">
@@ -260,9 +229,6 @@ text {
 }
 .name.strong {
     font-weight: 700;
-}
-.grid {
-    stroke: var(--hairline);
 }
 .zero {
     stroke: var(--ink);
@@ -309,10 +275,6 @@ path {
 }
 .held circle {
     fill: var(--card);
-}
-.now {
-    stroke: var(--ember);
-    stroke-width: 1.8;
 }
 p {
     padding-left: 52px;

@@ -32,7 +32,7 @@ const told = computed(() =>
         <h3>The best so far</h3>
         <p class="soft">of choices that keep all limits</p>
         <svg v-if="path.length" :viewBox="`0 0 ${WIDE} ${TALL}`" role="img" :aria-label="told">
-            <line class="axis" :x1="LEFT" :x2="LEFT" y1="4" :y2="TALL - FOOT" />
+            <line class="grid" :x1="LEFT" :x2="LEFT" y1="4" :y2="TALL - FOOT" />
             <text :x="LEFT - 6" :y="y(ends.high) + 4" text-anchor="end">{{ short(ends.high) }}</text>
             <text v-if="ends.high > ends.low" :x="LEFT - 6" :y="y(ends.low) + 4" text-anchor="end">{{ short(ends.low) }}</text>
             <path :d="line" />
@@ -45,40 +45,9 @@ const told = computed(() =>
 </template>
 
 <style scoped>
-section {
-    margin: 14px 14px 0;
-    padding-top: 12px;
-    border-top: 1px solid var(--hairline);
-}
-h3 {
-    font-size: 14px;
-}
-p {
-    font-size: 12.5px;
-}
-svg {
-    display: block;
-    width: 100%;
-    margin: 8px 0 4px;
-}
-text {
-    font-size: 11px;
-    fill: var(--ink-soft);
-}
-.axis {
-    stroke: var(--hairline);
-}
+@import './trace.css';
+
 path {
-    fill: none;
-    stroke: var(--ink);
     stroke-width: 1.4;
-}
-circle {
-    fill: var(--card);
-    stroke: var(--ink);
-    stroke-width: 1.4;
-}
-circle.made {
-    fill: var(--ink);
 }
 </style>

@@ -3,11 +3,13 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Bands } from '@/api/types'
 import { lookOf } from '@/charts/lines'
-import { share, ticksOf, type Scale } from '@/charts/scale'
-import { useTimeMarks } from '@/charts/useTimeMarks'
+import { bandPath, linePath, usePlayheadPull } from '@/charts/plane'
+import { share, type Scale } from '@/charts/scale'
+import TimeAxis from '@/charts/TimeAxis.vue'
+import ValueAxis from '@/charts/ValueAxis.vue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
-import { short, tickWords, withUnit } from '@/ui/numbers'
+import { short, withUnit } from '@/ui/numbers'
 import { settled } from '@/card/laws'
 
 /** A variable over time in many runs: bands, single runs, and the run in the middle. */
@@ -31,42 +33,11 @@ const TOP = 8
 const FOOT = 22
 const span = computed<[number, number]>(() => view.span ?? [model.model.time.start, model.model.time.end])
 const plane = computed(() => ({ width: Math.max(60, width.value - LEFT - RIGHT), height: Math.max(40, height.value - TOP - FOOT) }))
-const { marks } = useTimeMarks(
-    span,
-    computed(() => plane.value.width),
-)
 const x = (t: number) => LEFT + ((t - span.value[0]) / (span.value[1] - span.value[0])) * plane.value.width
 const y = (v: number) => TOP + (1 - share(scale, v)) * plane.value.height
 
-function line(times: number[], values: readonly (number | null)[]): string {
-    let gap = true
-    return times
-        .map((t, i) => {
-            const v = values[i]
-            if (v === null || v === undefined) {
-                gap = true
-                return ''
-            }
-            const word = `${gap ? 'M' : 'L'}${x(t).toFixed(1)} ${y(v).toFixed(1)}`
-            gap = false
-            return word
-        })
-        .join('')
-}
-function area(b: Bands, low: string, high: string): string {
-    const points = b.times.flatMap((t, i) => {
-        const [from, to] = [b.percentiles[low]?.[i], b.percentiles[high]?.[i]]
-        return from === null || to === null || from === undefined || to === undefined ? [] : [[t, from, to] as const]
-    })
-    const up = points.map(([t, , to]) => `${x(t).toFixed(1)} ${y(to).toFixed(1)}`)
-    const down = [...points].reverse().map(([t, from]) => `${x(t).toFixed(1)} ${y(from).toFixed(1)}`)
-    return points.length ? `M${up.join('L')}L${down.join('L')}Z` : ''
-}
-const ticks = computed(() => {
-    const values = ticksOf(scale)
-    const words = tickWords(values, unit)
-    return values.map((v, i) => ({ v, words: words[i] }))
-})
+const line = (times: number[], values: readonly (number | null)[]) => linePath({ x, y }, times, values)
+const area = (b: Bands, low: string, high: string) => bandPath({ x, y }, b.times, b.percentiles[low] ?? [], b.percentiles[high] ?? [])
 const last = (values: readonly (number | null)[] | undefined) => [...(values ?? [])].reverse().find((v): v is number => v !== null)
 /** Names stand at the ends of what they name, and none lies on another. */
 const names = computed(() => {
@@ -111,30 +82,18 @@ function limitAt(event: PointerEvent) {
     const part = 1 - Math.min(1, Math.max(0, (event.clientY - top - TOP) / plane.value.height))
     above.value = settled(scale.low + part * (scale.high - scale.low), scale.high - scale.low)
 }
-function moveTo(event: PointerEvent) {
-    const left = box.value?.getBoundingClientRect().left ?? 0
-    const part = Math.min(1, Math.max(0, (event.clientX - left - LEFT) / plane.value.width))
-    view.playhead = span.value[0] + part * (span.value[1] - span.value[0])
-}
-let moving: 'time' | 'limit' | '' = ''
-function press(event: PointerEvent) {
-    moving = 'time'
-    view.playing = false
-    ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
-    moveTo(event)
-}
-function drag(event: PointerEvent) {
-    if (event.buttons === 1 && moving === 'time') {
-        moveTo(event)
-    }
-}
+const { press, drag } = usePlayheadPull((across) => {
+    const part = Math.min(1, Math.max(0, (across - LEFT) / plane.value.width))
+    return span.value[0] + part * (span.value[1] - span.value[0])
+})
+let gripped = false
 function grip(event: PointerEvent) {
-    moving = 'limit'
+    gripped = true
     ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
     limitAt(event)
 }
 function pull(event: PointerEvent) {
-    if (event.buttons === 1 && moving === 'limit') {
+    if (event.buttons === 1 && gripped) {
         limitAt(event)
     }
 }
@@ -151,10 +110,7 @@ function step(event: KeyboardEvent) {
 <template>
     <div ref="box" class="bands">
         <svg :width="width" :height="height" role="img" :aria-label="spoken" @pointerdown="press" @pointermove="drag">
-            <g v-for="t in ticks" :key="t.v">
-                <line class="grid" :x1="LEFT" :x2="LEFT + plane.width" :y1="y(t.v)" :y2="y(t.v)" />
-                <text :x="LEFT - 7" :y="y(t.v) + 4" text-anchor="end">{{ t.words }}</text>
-            </g>
+            <ValueAxis :scale="scale" :unit="unit" :left="LEFT" :width="plane.width" :y="y" />
             <path class="wide" :d="area(bands, '5', '95')" />
             <path class="half" :d="area(bands, '25', '75')" />
             <path class="edge" :d="line(bands.times, bands.percentiles['5'] ?? [])" />
@@ -168,19 +124,8 @@ function step(event: KeyboardEvent) {
             </g>
             <path class="central" :d="line(bands.times, bands.central)" />
             <line v-if="limited && above !== null" class="limit" :x1="LEFT" :x2="LEFT + plane.width" :y1="y(above)" :y2="y(above)" />
-            <line
-                v-if="view.playhead >= span[0] && view.playhead <= span[1]"
-                class="now"
-                :x1="x(view.playhead)"
-                :x2="x(view.playhead)"
-                :y1="TOP"
-                :y2="TOP + plane.height"
-            />
             <line class="axis" :x1="LEFT" :x2="LEFT" :y1="TOP" :y2="TOP + plane.height" />
-            <g v-for="m in marks" :key="m.time">
-                <line class="axis" :x1="x(m.time)" :x2="x(m.time)" :y1="TOP + plane.height" :y2="TOP + plane.height + (m.words ? 6 : 3)" />
-                <text v-if="m.words" :x="x(m.time) + 3" :y="TOP + plane.height + 16">{{ m.words }}</text>
-            </g>
+            <TimeAxis :span="span" :left="LEFT" :width="plane.width" :top="TOP" :foot="TOP + plane.height" />
             <text
                 v-for="n in names"
                 :key="n.words"
@@ -229,18 +174,11 @@ svg {
     cursor: ew-resize;
     touch-action: none;
 }
-text {
-    font-size: 12px;
-    fill: var(--ink-soft);
-}
 .name {
     font-size: 12.5px;
 }
 .name.strong {
     font-weight: 700;
-}
-.grid {
-    stroke: var(--hairline);
 }
 .axis {
     stroke: var(--line);
@@ -282,10 +220,6 @@ path {
 .limit {
     stroke: var(--ink);
     stroke-dasharray: 2 4;
-}
-.now {
-    stroke: var(--ember);
-    stroke-width: 1.8;
 }
 .limit-chip {
     position: absolute;

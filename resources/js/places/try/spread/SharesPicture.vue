@@ -4,12 +4,14 @@ import { uncertain } from '@/api/uncertain'
 import type { Ensemble, SharesOver } from '@/api/types'
 import { apart } from '@/charts/endNames'
 import { lookOf } from '@/charts/lines'
-import { scaleFor, share, ticksOf } from '@/charts/scale'
-import { useTimeMarks } from '@/charts/useTimeMarks'
+import { bandPath, linePath, usePlayheadPull } from '@/charts/plane'
+import { scaleFor, share } from '@/charts/scale'
+import TimeAxis from '@/charts/TimeAxis.vue'
+import ValueAxis from '@/charts/ValueAxis.vue'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
-import { short, shownUnit, tickWords } from '@/ui/numbers'
+import { short, shownUnit } from '@/ui/numbers'
 
 /** How much each input matters for a variable as time goes on: parts of its variance lie on each other, sizes of steps beside. */
 const { ensemble, of } = defineProps<{ ensemble: Ensemble; of: string }>()
@@ -87,23 +89,21 @@ const scale = computed(() =>
         ? { low: 0, high: 1, log: false, step: 0.25 }
         : scaleFor([0, Math.max(...layers.value.flatMap((l) => l.shares.map((v) => v ?? 0)), 1e-300)], { zero: true }, 4),
 )
-const ticks = computed(() => {
-    const values = isStacked.value ? [0, 0.25, 0.5, 0.75, 1] : ticksOf(scale.value)
-    const words = isStacked.value ? values.map((v) => `${100 * v} %`) : tickWords(values, unit.value)
-    return values.map((v, i) => ({ v, words: words[i] }))
-})
+const perCent = (v: number) => `${100 * v} %`
 const span = computed<[number, number]>(() => [model.model.time.start, model.model.time.end])
-const { marks } = useTimeMarks(
-    span,
-    computed(() => W - L - R),
-)
 const x = (t: number) => L + ((t - span.value[0]) / (span.value[1] - span.value[0])) * (W - L - R)
 const y = (v: number) => T + (1 - share(scale.value, v)) * (H - T - F)
 function shape(spans: (readonly [number, number] | null)[]): string {
-    const points = spans.flatMap((s, k) => (s ? [[told.value?.times[k] as number, ...s] as const] : []))
-    const up = points.map(([t, , to]) => `${x(t).toFixed(1)} ${y(to).toFixed(1)}`)
-    const down = isStacked.value ? [...points].reverse().map(([t, from]) => `${x(t).toFixed(1)} ${y(from).toFixed(1)}`) : []
-    return points.length ? `M${[...up, ...down].join('L')}${isStacked.value ? 'Z' : ''}` : ''
+    const times = told.value?.times ?? []
+    const tops = spans.map((s) => s?.[1])
+    return isStacked.value
+        ? bandPath(
+              { x, y },
+              times,
+              spans.map((s) => s?.[0]),
+              tops,
+          )
+        : linePath({ x, y }, times, tops)
 }
 /** The moment that is nearest to the playhead, among those that are told. */
 const now = computed(() => {
@@ -139,20 +139,16 @@ const note = computed(() => {
           : at
 })
 const colour = (i: number) => (i === NAMED ? 'var(--ink-soft)' : `var(${lookOf(i).colour})`)
-function moveTo(event: PointerEvent) {
-    if (event.type === 'pointermove' && event.buttons !== 1) {
-        return
-    }
-    const box = (event.currentTarget as Element).getBoundingClientRect()
-    const part = Math.min(1, Math.max(0, (event.clientX - box.left - L) / (W - L - R)))
-    view.playhead = span.value[0] + part * (span.value[1] - span.value[0])
-}
+const { press, drag } = usePlayheadPull((across) => {
+    const part = Math.min(1, Math.max(0, (across - L) / (W - L - R)))
+    return span.value[0] + part * (span.value[1] - span.value[0])
+})
 </script>
 
 <template>
     <figure v-if="told && layers.length">
         <h3>{{ title }}</h3>
-        <svg :width="W" :height="H" role="img" :aria-label="`${title}. ${note}`" @pointerdown="moveTo" @pointermove="moveTo">
+        <svg :width="W" :height="H" role="img" :aria-label="`${title}. ${note}`" @pointerdown="press" @pointermove="drag">
             <path
                 v-for="l in stacked"
                 :key="l.name"
@@ -161,23 +157,9 @@ function moveTo(event: PointerEvent) {
                 :style="{ '--hue': colour(l.look) }"
                 :stroke-dasharray="isStacked ? undefined : lookOf(l.look).dash.join(' ') || undefined"
             />
-            <g v-for="t in ticks" :key="t.v">
-                <line class="grid" :x1="L" :x2="W - R" :y1="y(t.v)" :y2="y(t.v)" />
-                <text :x="L - 6" :y="y(t.v) + 4" text-anchor="end">{{ t.words }}</text>
-            </g>
+            <ValueAxis :scale="scale" :unit="unit" :left="L" :width="W - L - R" :y="y" :words="isStacked ? perCent : undefined" />
             <line class="axis" :x1="L" :x2="L" :y1="T" :y2="H - F" />
-            <g v-for="m in marks" :key="m.time">
-                <line class="axis" :x1="x(m.time)" :x2="x(m.time)" :y1="H - F" :y2="H - F + (m.words ? 6 : 3)" />
-                <text v-if="m.words" :x="x(m.time) + 3" :y="H - F + 16">{{ m.words }}</text>
-            </g>
-            <line
-                v-if="view.playhead >= span[0] && view.playhead <= span[1]"
-                class="now"
-                :x1="x(view.playhead)"
-                :x2="x(view.playhead)"
-                :y1="T"
-                :y2="H - F"
-            />
+            <TimeAxis :span="span" :left="L" :width="W - L - R" :top="T" :foot="H - F" />
             <text v-for="n in names" :key="n.name" class="name" :x="W - R + 8" :y="n.y + 4" :style="{ '--hue': colour(n.look) }">
                 <title>{{ n.name }}</title>
                 <tspan class="swatch">■</tspan>
@@ -229,14 +211,7 @@ text {
     stroke: var(--hue);
     stroke-width: 1.7;
 }
-.grid {
-    stroke: var(--hairline);
-}
 .axis {
     stroke: var(--line);
-}
-.now {
-    stroke: var(--ember);
-    stroke-width: 1.8;
 }
 </style>

@@ -1,0 +1,91 @@
+import type { RankCorrelationRecord, UncertainInputRecord } from '@/api/parts'
+import type { Edit, FreedNumber, OpenResult, Scenario, Thing } from '@/api/types'
+import { newId } from '@/ui/ids'
+import { literal } from '@/ui/numbers'
+import { keyOf } from './ensembles'
+
+/** What becomes of what was found: edits, and settings of scenarios. */
+
+/** Ranks that go together by less are left to chance. */
+const APART = 0.02
+
+export const toDigits = (value: number, digits: number) => Number(value.toPrecision(digits))
+
+/** Where along its dimensions the key of a number stands. */
+export const placesOf = (key: string, of: string) => (key.startsWith(`${of}[`) ? key.slice(of.length + 1, -1).split(',') : [])
+
+/** Bounds that one would begin with: the range of its dial, else from a third to three times its value. */
+export function usualBounds(thing: Thing): { low: number; high: number } {
+    const value = Number(thing.kind === 'stock' ? thing.formula : (thing.value ?? thing.formula))
+    const [from, to] = [thing.low ?? NaN, thing.high ?? NaN]
+    if (from < value && value < to) {
+        return { low: from, high: to }
+    }
+    const size = Number.isFinite(value) && value !== 0 ? Math.abs(value) : 1
+    const [near, far] = [toDigits(size / 3, 2), toDigits(3 * size, 2)]
+    return value < 0 ? { low: -far, high: -near } : { low: near, high: far }
+}
+
+/** The edits that give the model these values. */
+export function takenOver(numbers: readonly FreedNumber[], values: readonly number[], digits: number): Edit[] {
+    return numbers.flatMap((n, j): Edit[] => {
+        const value = values[j]
+        if (value === undefined) {
+            return []
+        }
+        const at = placesOf(n.key, n.of)
+        return at.length
+            ? [{ kind: 'values', id: n.of, values: [[at, toDigits(value, digits)]] } as Edit]
+            : [{ kind: 'formula', id: n.of, text: literal(toDigits(value, digits)) } as Edit]
+    })
+}
+
+/** The same as parameters of a setting, which initial values are no part of. */
+export function asParameters(
+    numbers: readonly FreedNumber[],
+    values: readonly number[],
+    digits: number,
+    isParameter: (id: string) => boolean,
+): Record<string, number> {
+    return Object.fromEntries(
+        numbers.flatMap((n, j) => {
+            const value = values[j]
+            return value !== undefined && isParameter(n.of) ? [[n.key, toDigits(value, digits)]] : []
+        }),
+    )
+}
+
+/** The edit that puts a scenario behind the others. */
+export function newScenario(name: string, parameters: Record<string, number>, scenarios: Record<string, Scenario>): Edit {
+    const place = 1 + Math.max(0, ...Object.values(scenarios).map((s) => s.place))
+    return { kind: 'scenario', id: newId(), name, note: '', on: [], setting: { parameters }, place }
+}
+
+/** The edits by which parameters become the uncertain inputs that they are, with how they go together. */
+export function madeUncertain(
+    numbers: readonly FreedNumber[],
+    open: Pick<OpenResult, 'ranks'> & { parameters: Pick<OpenResult['parameters'][number], 'values'>[] },
+    digits: number,
+    known: { uncertain: UncertainInputRecord[]; pairs: RankCorrelationRecord[]; isParameter: (id: string) => boolean },
+): Edit[] {
+    const kept = numbers.flatMap((n, j) => (known.isParameter(n.of) ? [{ ...n, j, at: placesOf(n.key, n.of) }] : []))
+    const inputs = kept.map(({ key, of, at, j }): Edit => {
+        const values = open.parameters[j]?.values ?? []
+        const law = `empirical(${values.map((v) => literal(toDigits(v, digits))).join(', ')})`
+        const id = known.uncertain.find((u) => keyOf(u) === key)?.id ?? newId()
+        return { kind: 'put', part: 'uncertain', id, fields: { of, law, off: null, ...(at.length ? { at } : {}) } }
+    })
+    const whole = kept.filter((k) => !k.at.length)
+    const together = whole.flatMap((a) =>
+        whole.flatMap((b): Edit[] => {
+            const rank = Number((open.ranks[a.j]?.[b.j] ?? 0).toFixed(3))
+            const own = known.pairs.find((p) => [p.one, p.other].includes(a.key) && [p.one, p.other].includes(b.key))
+            return b.j <= a.j || (Math.abs(rank) < APART && !own)
+                ? []
+                : Math.abs(rank) < APART
+                  ? [{ kind: 'drop', part: 'rankPairs', id: own?.id ?? '' }]
+                  : [{ kind: 'put', part: 'rankPairs', id: own?.id ?? newId(), fields: { one: a.key, other: b.key, rank } }]
+        }),
+    )
+    return [...inputs, ...together]
+}
