@@ -21,7 +21,7 @@ use MerryOrbit\Core\Uncertain\Starts;
 /** Calibration, as the command line asks for it. */
 final class FitCommand implements Reporting
 {
-    public const TAKES = [...FitQuestion::TAKES, 'using', 'starts', 'profile'];
+    public const TAKES = [...FitQuestion::TAKES, 'using', 'starts', 'profile', 'calibration'];
 
     private const MOST_STARTS = 1_000;
 
@@ -115,9 +115,20 @@ final class FitCommand implements Reporting
      */
     public function lines(array $document): \Generator
     {
+        return self::shown($document);
+    }
+
+    /**
+     * @param  array<string, mixed>  $document
+     * @return \Generator<int, string>
+     */
+    public static function shown(array $document): \Generator
+    {
         $n = static fn (mixed $v): string => is_float($v) || is_int($v) ? sprintf('%.7g', $v) : '–';
-        yield "{$n($document['n'])} measured values, {$n($document['evaluations'])} runs; sum of squares {$n($document['rss'])}, ".
-            "standard deviation of what is left {$n($document['residual_sd'])}\n";
+        yield "{$n($document['n'])} measured values, {$n($document['evaluations'])} runs; ".
+            ($document['rss'] === null
+                ? "off by {$n($document['objective'])}\n"
+                : "sum of squares {$n($document['rss'])}, standard deviation of what is left {$n($document['residual_sd'])}\n");
         /** @var list<array<string, mixed>> $parameters */
         $parameters = $document['parameters'];
         foreach ($parameters as $p) {

@@ -87,6 +87,7 @@ final class Help
       --using=least-squares|simplex|evolution  the way it is looked for (least-squares)
       --starts=NUMBER             from where the numbers stand, and from others within the bounds (10)
       --sd="VARIABLE=NUMBER"      the standard deviation of a series' errors, for all series or for none
+      --calibration=NAME          one that the study has itself, with its own data, instead of --data and --free
       --profile                   besides, how far off the best is when one number is held elsewhere and the others are fitted anew
       --jobs=NUMBER               processes (the cores there are); the result is the same for any
       --format=text|json          how to print (text)
@@ -94,6 +95,7 @@ final class Help
     orbit posterior  what the data leave open: draws of the numbers by how well runs with them fit
       --data, --match, --free, --sd  as for fit; without --sd the standard deviations are unknown too, and told
       --prior="NAME=normal(1.5, 0.5)"  how likely its values were held to be before, cut by the bounds; else all between them alike
+      --calibration=NAME          as for fit
       --draws=NUMBER              of all chains together, after their warm-up (4000)
       --chains=NUMBER             each by itself, from another place (4)
       --draws-out=FILE            the draws, as ensemble --draws-in reads them
@@ -104,6 +106,7 @@ final class Help
       --maximise=OUTCOME or --minimise=OUTCOME  what is to be large or small
       --choose="NAME=LOW..HIGH"   a parameter, an element of one, or a plain initial value; may be repeated
       --within="OUTCOME<=NUMBER"  a limit, or with >=, that must hold; under uncertainty in every run; may be repeated
+      --policy=NAME               one that the study has itself, instead of all these
       --uncertain="NAME=LAW"      as for ensemble: each choice is run under the same draws
       --over=mean|p5|p95|worst|worst-twentieth|regret  what its runs come to as one number (mean)
       --runs=NUMBER               draws (200)

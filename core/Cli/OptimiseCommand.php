@@ -19,7 +19,7 @@ use MerryOrbit\Core\Uncertain\EnsemblePlan;
 /** The best policy, as the command line asks for it. */
 final class OptimiseCommand implements Reporting
 {
-    public const TAKES = ['maximise', 'minimise', 'choose', 'within', 'uncertain', 'over', 'runs', 'jobs'];
+    public const TAKES = ['maximise', 'minimise', 'choose', 'within', 'uncertain', 'over', 'runs', 'jobs', 'policy'];
 
     private const MOST_RUNS = 100_000;
 
@@ -133,11 +133,19 @@ final class OptimiseCommand implements Reporting
      */
     public function lines(array $document): \Generator
     {
-        $n = static fn (mixed $v): string => is_float($v) || is_int($v) ? sprintf('%.7g', $v) : '–';
         $over = $this->plan === null ? '' : " ({$this->over->value} of {$this->plan->runs()} runs)";
-        yield "{$this->outcome->written}$over: {$n(
-            $document['value'],
-        )}, before {$n($document['base'])}; {$n($document['evaluations'])} runs\n";
+
+        return self::shown($this->outcome->written.$over, $document);
+    }
+
+    /**
+     * @param  array<string, mixed>  $document
+     * @return \Generator<int, string>
+     */
+    public static function shown(string $what, array $document): \Generator
+    {
+        $n = static fn (mixed $v): string => is_float($v) || is_int($v) ? sprintf('%.7g', $v) : '–';
+        yield "$what: {$n($document['value'])}, before {$n($document['base'])}; {$n($document['evaluations'])} runs\n";
         $near = (array) $document['near'];
         foreach ((array) $document['choice'] as $name => $value) {
             $span = is_array($near[$name] ?? null) ? $near[$name] : [];

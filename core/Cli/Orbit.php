@@ -373,9 +373,14 @@ final readonly class Orbit
         $asked = match ($arguments->command) {
             'nudge' => new NudgeCommand($arguments, $trial->analysis, $setting, $this->err),
             'indices' => new IndicesCommand($arguments, $trial->analysis, $setting),
-            'fit' => new FitCommand($arguments, $trial->analysis, $setting, $this->err),
-            'posterior' => new PosteriorCommand($arguments, $trial->analysis, $setting, $this->err),
-            'optimise' => new OptimiseCommand($arguments, $trial->analysis, $setting),
+            'fit', 'posterior' => $arguments->last('calibration') !== null
+                ? new StudyFit($arguments, $setting)
+                : ($arguments->command === 'fit'
+                    ? new FitCommand($arguments, $trial->analysis, $setting, $this->err)
+                    : new PosteriorCommand($arguments, $trial->analysis, $setting, $this->err)),
+            'optimise' => $arguments->last('policy') !== null
+                ? new StudyPolicy($arguments, $setting)
+                : new OptimiseCommand($arguments, $trial->analysis, $setting),
             default => new EnsembleCommand($arguments, $trial->analysis, $setting),
         };
         $begun = hrtime(true);

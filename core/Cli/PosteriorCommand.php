@@ -16,7 +16,7 @@ use MerryOrbit\Core\Simulate\Simulator;
 /** What the data leave open, as the command line asks for it. */
 final class PosteriorCommand implements Reporting
 {
-    public const TAKES = [...FitQuestion::TAKES, 'prior', 'draws', 'chains', 'draws-out'];
+    public const TAKES = [...FitQuestion::TAKES, 'prior', 'draws', 'chains', 'draws-out', 'calibration'];
 
     private const MOST_DRAWS = 1_000_000;
 
@@ -39,16 +39,28 @@ final class PosteriorCommand implements Reporting
      */
     public function __construct(private readonly Arguments $arguments, private readonly Analysis $analysis, Setting $setting, mixed $err)
     {
-        $this->draws = (int) ($arguments->number('draws') ?? 4_000);
-        $this->chains = (int) ($arguments->number('chains') ?? 4);
-        if ($this->draws < 40 || $this->draws > self::MOST_DRAWS) {
-            throw new UsageError('--draws is a whole number from 40 to '.number_format(self::MOST_DRAWS).'.');
-        }
-        if ($this->chains < 1 || $this->chains > self::MOST_CHAINS) {
-            throw new UsageError('--chains is a whole number from 1 to '.self::MOST_CHAINS.'.');
-        }
+        [$this->draws, $this->chains] = self::counts($arguments);
         $this->question = new FitQuestion($arguments, $analysis, $setting, $err);
         $this->belief = new Belief($this->question->freed, $this->question->priors($arguments->all('prior')));
+    }
+
+    /**
+     * @return array{int, int} draws of all chains together, and chains
+     *
+     * @throws UsageError
+     */
+    public static function counts(Arguments $arguments): array
+    {
+        $draws = (int) ($arguments->number('draws') ?? 4_000);
+        $chains = (int) ($arguments->number('chains') ?? 4);
+        if ($draws < 40 || $draws > self::MOST_DRAWS) {
+            throw new UsageError('--draws is a whole number from 40 to '.number_format(self::MOST_DRAWS).'.');
+        }
+        if ($chains < 1 || $chains > self::MOST_CHAINS) {
+            throw new UsageError('--chains is a whole number from 1 to '.self::MOST_CHAINS.'.');
+        }
+
+        return [$draws, $chains];
     }
 
     public function document(Simulator $simulator, Model $model): array
@@ -87,6 +99,15 @@ final class PosteriorCommand implements Reporting
      * @return \Generator<int, string>
      */
     public function lines(array $document): \Generator
+    {
+        return self::shown($document);
+    }
+
+    /**
+     * @param  array<string, mixed>  $document
+     * @return \Generator<int, string>
+     */
+    public static function shown(array $document): \Generator
     {
         $n = static fn (mixed $v): string => is_float($v) || is_int($v) ? sprintf('%.5g', $v) : '–';
         $taken = is_float($document['acceptance']) ? 100 * $document['acceptance'] : null;

@@ -56,7 +56,7 @@ final readonly class PlannedPolicy
     }
 
     /** @throws NotUnderstood|RunRefused where the plan cannot be carried out */
-    public static function of(Simulator $simulator, Model $model, Setting $setting, PolicyPlan $plan): self
+    public static function of(Simulator $simulator, Model $model, Setting $setting, PolicyPlan $plan, int $jobs = 1): self
     {
         $analysis = Trial::of($model, $setting)->analysis;
         $chosen = [];
@@ -85,7 +85,7 @@ final readonly class PlannedPolicy
             );
         }
         $draws = $plan->runs === 0 ? null : self::draws($model, $plan, array_column($chosen, 'key'));
-        $policy = Policy::of($simulator, $model, $setting, $sum, ! $plan->small, $chosen, $limits, $draws, Over::from($plan->over), 1);
+        $policy = Policy::of($simulator, $model, $setting, $sum, ! $plan->small, $chosen, $limits, $draws, Over::from($plan->over), $jobs);
 
         return new self($simulator, $model, $analysis, $setting, $plan, $chosen, $sum, $limits, $draws, $policy);
     }

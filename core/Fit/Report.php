@@ -8,15 +8,19 @@ use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 
-/** What a calibration of a study came to, as a record that can be kept and looked at without its model. */
+/**
+ * What a calibration of a study came to, as a record that can be kept and looked at without its model.
+ *
+ * @phpstan-type Estimate array{name: string, value: float, standard_error: ?float, low: ?float, high: ?float, at_bound: bool}
+ * @phpstan-type Told array{point: list<float>, parameters: list<Estimate>, converged: bool, distance: ?float, before: ?float, n: int,
+ *     ends: list<array{point: list<float>, distance: ?float}>, correlations: ?list<list<float>>, sizes: object, sentences: list<string>}
+ */
 final class Report
 {
     /**
-     * @return array{point: list<float>, parameters: list<array<string, mixed>>, converged: bool, distance: ?float, before: ?float, n: int,
-     *   ends: list<array{point: list<float>, distance: ?float}>, correlations: ?list<list<float>>, sizes: object, sentences: list<string>}
-     *   `point` and `parameters` of the nearest end, `distance` and `before` as PlannedFit::distance() gives them,
-     *   `ends` of all starts, the nearest first, `correlations` of the estimates or null, `isSame` of each end, `sizes` of errors that were
-     *   estimated by evidence, in the unit of the variable, and `sentences`
+     * @return Told `point` and `parameters` of the nearest end, `distance` and `before` as PlannedFit::distance() gives them, `ends` of all
+     *   starts, the nearest first, `correlations` of the estimates or null, `sizes` of errors that were estimated by evidence, in the unit
+     *   of the variable, and `sentences`
      *
      * @throws RunRefused
      */

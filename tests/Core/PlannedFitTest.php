@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Compile\ProgramStore;
+use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Fit\Found;
 use MerryOrbit\Core\Fit\Judged;
 use MerryOrbit\Core\Fit\PlannedFit;
@@ -16,6 +17,7 @@ use MerryOrbit\Core\Model\FitPlan;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\PolicyPlan;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Problem\NotUnderstood;
@@ -26,6 +28,8 @@ use PHPUnit\Framework\TestCase;
 /** Calibrations of a study: what each kind of misses counts, sizes of errors that are looked for, what is held back, trials, going on. */
 final class PlannedFitTest extends TestCase
 {
+    use Commanded;
+
     private const VALUES = [3.0, 5.0, 4.0, 9.0, 4.0, 0.5, 31.0, 6.0];
 
     private static function simulator(): Simulator
@@ -374,6 +378,57 @@ final class PlannedFitTest extends TestCase
             } catch (NotUnderstood $e) {
                 self::assertMatchesRegularExpression('/bounds of a freed number|lower bound is -1/', $e->getMessage());
             }
+        }
+    }
+
+    /** The study's own calibration and policy are commands, too: the same for any number of processes. */
+    public function test_calibrations_of_a_study_are_carried_out_from_the_command_line(): void
+    {
+        $model = self::level([]);
+        $model = self::level(['e' => self::measured($model, 'e', 'flat', [3.0, 5.0, 4.0, 6.0, 12.0], ['column' => 'Flat'])]);
+        $plan = ['id' => 'c1', 'name' => 'How high', 'free' => [['of' => 'level', 'low' => 0.5, 'high' => 20.0]], 'until' => 3.0];
+        $policy = [
+            'id' => 'p1',
+            'name' => 'Full',
+            'choose' => [['of' => 'slope', 'low' => 0.0, 'high' => 3.0]],
+            'sum' => [['of' => 'filled']],
+            'limits' => [['of' => 'rising', 'kind' => 'max', 'number' => 87.0]],
+        ];
+        $model = $model->with(['calibrations' => ['c1' => FitPlan::read($plan)], 'policies' => ['p1' => PolicyPlan::read($policy)]]);
+        $file = $this->file(NativeFile::export($model), '.json');
+        $told = [];
+        foreach ([1, 2] as $jobs) {
+            [$code, $out, $err] = self::orbit(['fit', $file, '--calibration=how high', '--profile', '--format=json', "--jobs=$jobs"]);
+            self::assertSame(0, $code, $err);
+            $told[] = self::json($out);
+        }
+        self::assertEquals($told[0], $told[1]);
+        /** @var array{n: int, parameters: list<array{value: float}>, series: list<array{n: int, variable: string}>, held: list<array{n: int, mean_error: float}>, profiles: list<array{name: string}>} $fit */
+        $fit = $told[0];
+        self::assertEqualsWithDelta(4.5, $fit['parameters'][0]['value'], 1e-6);
+        self::assertSame(
+            [4, 4, 1, 'flat', 'level'],
+            [$fit['n'], $fit['series'][0]['n'], $fit['held'][0]['n'], $fit['series'][0]['variable'], $fit['profiles'][0]['name']],
+        );
+        self::assertEqualsWithDelta(-7.5, $fit['held'][0]['mean_error'], 1e-5);
+
+        [$code, $out] = self::orbit(['posterior', $file, '--calibration=c1', '--draws=800', '--format=json']);
+        /** @var array{draws: int, parameters: list<array{mean: float}>, sds: list<array{series: string, mean: float}>} $open */
+        $open = self::json($out);
+        self::assertSame([0, 800, 'flat'], [$code, $open['draws'], $open['sds'][0]['series']]);
+        self::assertEqualsWithDelta(4.5, $open['parameters'][0]['mean'], 0.3);
+        self::assertGreaterThan(0.9, $open['sds'][0]['mean']);
+
+        // rising = level + filled, and fills for 40 days: at most 2 a day.
+        [$code, $out] = self::orbit(['optimise', $file, '--policy=full', '--format=json']);
+        /** @var array{value: float, choice: array{slope: float}, limits: list<array{binds: bool}>} $best */
+        $best = self::json($out);
+        self::assertEqualsWithDelta([0, 80.0, 2.0], [$code, $best['value'], $best['choice']['slope']], 1e-5);
+        self::assertTrue($best['limits'][0]['binds']);
+        foreach ([['fit', '--calibration=gone'], ['optimise', '--policy=gone']] as [$command, $word]) {
+            [$code, , $err] = self::orbit([$command, $file, $word]);
+            self::assertSame(2, $code);
+            self::assertStringContainsString('`gone`', $err);
         }
     }
 }
