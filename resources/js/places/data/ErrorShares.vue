@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Fit } from '@/api/types'
 
 /** The squared error in its three shares. */
-const { fit } = defineProps<{ fit: Fit }>()
+const { fit } = defineProps<{ fit: Pick<Fit, 'bias' | 'variation' | 'covariation'> }>()
 const shares = computed(() => [
     { name: 'bias', words: 'too high or too low throughout', share: fit.bias ?? 0 },
     { name: 'variation', words: 'swings too wide or too little', share: fit.variation ?? 0 },

@@ -9,6 +9,7 @@ import TimeAxis from '@/charts/TimeAxis.vue'
 import ValueAxis from '@/charts/ValueAxis.vue'
 import { useModel } from '@/stores/model'
 import { counted, short, shownUnit, withUnit } from '@/ui/numbers'
+import MissesPart from './MissesPart.vue'
 
 /** A series with the runs that are to come near to it, and below how much each point is missed by the nearest. */
 const { series, runs, name, unit, column, of, nearest, was, band } = defineProps<{
@@ -112,6 +113,14 @@ const told = computed(() => {
         sentence: s?.counted?.sentence ?? '',
     }
 })
+const shownCounted = computed(() => (shownRun.value ? (own(shownRun.value)?.counted ?? null) : null))
+const shownHeld = computed(() => (shownRun.value ? (own(shownRun.value)?.held ?? null) : null))
+const met = computed(() =>
+    (shownRun.value ? (own(shownRun.value)?.misses ?? []) : []).flatMap(([, miss], i) => {
+        const p = series.points[i]
+        return p && miss !== null && miss !== undefined ? [{ measured: p.value, simulated: p.value - miss, counts: p.counts }] : []
+    }),
+)
 const spoken = computed(
     () =>
         `${name}, ${counted(series.points.length, 'measured value')}. ` +
@@ -195,6 +204,15 @@ const hasErrors = computed(() => series.points.some((p) => p.error))
                 They follow each other ({{ short(told.follows, { digits: 2 }) }}).</template
             >
         </p>
+        <MissesPart
+            v-if="shownCounted"
+            :counted="shownCounted"
+            :held="shownHeld"
+            :points="met"
+            :name="name"
+            :unit="unit"
+            :style="{ '--hue': `var(${hue})` }"
+        />
     </figure>
 </template>
 
