@@ -11,6 +11,7 @@ import { useLook } from './look'
 import { useModel } from './model'
 import { useNotices } from './notices'
 import { studyStore } from './studyStore'
+import { useView } from './view'
 
 /** A number that moves, as a calibration says it. */
 export type Free = NonNullable<CalibrationRecord['free']>[number]
@@ -26,6 +27,7 @@ export const useFits = studyStore('fits', () => {
     const model = useModel()
     const look = useLook()
     const notices = useNotices()
+    const view = useView()
     const { all, busy, put, follow } = useFollowed<Calibrated>((fit) => fits.state(model.id, fit))
     const plans = computed(() =>
         Object.values(model.model.calibrations ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0) || (a.id < b.id ? -1 : 1)),
@@ -85,13 +87,16 @@ export const useFits = studyStore('fits', () => {
             }
         }
     }
-    watch([() => plan.value?.id, () => model.revision, () => model.loaded], ([id], before) => {
+    watch([() => plan.value?.id, () => model.revision, () => model.loaded, () => view.place], ([id], before) => {
         if (id !== before[0]) {
             foreseen.value = null
             trouble.value = ''
         }
         window.clearTimeout(timer)
-        timer = window.setTimeout(() => void foresee(), id === before[0] ? PAUSE : 0)
+        // It takes runs: where nobody looks at it they are not made.
+        if (view.place === 'fit') {
+            timer = window.setTimeout(() => void foresee(), id === before[0] ? PAUSE : 0)
+        }
     })
 
     const own = shallowRef<{ fit: string; picture: FitPicture } | null>(null)

@@ -8,6 +8,7 @@ import { asParameters, newScenario, takenOver } from './fitting'
 import { useModel } from './model'
 import { useNotices } from './notices'
 import { studyStore } from './studyStore'
+import { useView } from './view'
 
 export type Lever = NonNullable<PolicyRecord['choose']>[number]
 export type Summand = NonNullable<PolicyRecord['sum']>[number]
@@ -21,6 +22,7 @@ export const usePolicies = studyStore('policies', () => {
     const model = useModel()
     const fits = useFits()
     const notices = useNotices()
+    const view = useView()
     const all = computed(() =>
         Object.values(model.model.policies ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0) || (a.id < b.id ? -1 : 1)),
     )
@@ -47,10 +49,12 @@ export const usePolicies = studyStore('policies', () => {
         }
     }
     watch(
-        [() => policy.value?.id, () => model.revision, () => model.loaded],
+        [() => policy.value?.id, () => model.revision, () => model.loaded, () => view.place],
         () => {
             window.clearTimeout(timer)
-            timer = window.setTimeout(() => void foresee(), PAUSE)
+            if (view.place === 'fit') {
+                timer = window.setTimeout(() => void foresee(), PAUSE)
+            }
         },
         { immediate: true },
     )
