@@ -68,15 +68,13 @@ final class Walker
     public function next(string $who): bool
     {
         $walk = Locked::waitOut(fn (): ?FitWalk => Claim::next($this->wanted(...), $who), self::PATIENCE);
-        if ($walk === null) {
-            return false;
+        if ($walk !== null) {
+            $this->stretch($walk);
         }
-        $this->stretch($walk);
-        if ($walk->made && ! self::left($this->fit->id)->exists()) {
-            $this->advance();
-        }
+        // Also where whoever ended the last walk of a stage was killed before the next one began.
+        $isStage = ($walk === null || $walk->made) && ! self::left($this->fit->id)->exists();
 
-        return true;
+        return ($isStage && $this->advance()) || $walk !== null;
     }
 
     /**
@@ -274,26 +272,35 @@ final class Walker
         return json_decode((string) $this->fit->fresh()?->result, true, flags: JSON_THROW_ON_ERROR);
     }
 
-    /** What comes next, once all walks of a stage are made. Several may find that they are; what they do is the same, and done once. */
-    private function advance(): void
+    /**
+     * What comes next, once all walks of a stage are made. Several may find that they are; what they do is the same, and done once.
+     *
+     * @return bool whether there was a stage to end
+     */
+    private function advance(): bool
     {
         $fit = $this->fit->fresh();
-        if ($fit?->stage === 'search') {
+        if ($fit === null || $fit->isAtRest()) {
+            return false;
+        }
+        if ($fit->stage === 'search') {
             $result = $this->searched();
             $isSomewhere = $result['distance'] !== null;
             $this->put('search', $isSomewhere ? 'profile' : 'done', $result, $isSomewhere ? array_keys($this->planned()->numbers()) : []);
-        } elseif ($fit?->stage === 'profile') {
+        } elseif ($fit->stage === 'profile') {
             $ends = $this->ends('profile');
             $this->put('profile', 'done', [...$this->result(), 'profiles' => $ends], []);
-        } elseif ($fit?->stage === 'seek') {
+        } elseif ($fit->stage === 'seek') {
             /** @var array{choice: list<float>, value: ?float, base: ?float, near: list<array{float, float}>, isFeasible: bool} $end */
             [$end] = $this->ends('seek');
             $this->put('seek', 'done', $this->policy()->report([...$end, 'value' => $end['value'] ?? NAN]), []);
-        } elseif ($fit?->stage === 'chain') {
+        } else {
             $sampled = self::sampled($this->planned(), $this->ends('chain'), $this->each());
             $open = OpenReport::of($this->simulator, $this->planned(), $sampled);
             $this->put('chain', 'drawn', [...$this->result(), 'open' => $open], []);
         }
+
+        return true;
     }
 
     /** @return array<string, mixed> */

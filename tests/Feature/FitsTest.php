@@ -165,6 +165,20 @@ final class FitsTest extends TestCase
         self::assertTrue(FitWalk::query()->whereKey($walk->getKey())->value('made'));
     }
 
+    public function test_a_stage_that_nobody_ended_is_ended_by_the_next_one_who_looks(): void
+    {
+        $model = $this->studied();
+        $fit = $this->row($this->begun($model)['id']);
+        // Killed after its last search was written down, and before anything was made of it.
+        $fit->walks()->where('name', 'like', 'profile-%')->delete();
+        $fit->update(['stage' => 'search', 'result' => null]);
+        $walker = new Walker($fit, Engine::inWorker());
+        for ($turns = 0; $turns < 20 && $walker->next('other'); $turns++);
+        self::assertSame('done', $fit->fresh()?->stage);
+        self::assertStringContainsString('profiles', (string) $fit->fresh()->result);
+        self::assertFalse($walker->next('other'));
+    }
+
     public function test_it_is_stopped_and_goes_on(): void
     {
         config(['queue.default' => 'database']);

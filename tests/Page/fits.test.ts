@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Calibrated, FreedNumber, Thing } from '@/api/types'
 import { bandPath, linePath } from '@/charts/plane'
 import { stateWords } from '@/places/fit/names'
-import { asParameters, madeUncertain, newScenario, placesOf, takenOver, usualBounds } from '@/stores/fitting'
+import { asParameters, inTurn, madeUncertain, newScenario, placesOf, replaced, takenOver, usualBounds } from '@/stores/fitting'
 
 const thing = (what: Partial<Thing>) => ({ kind: 'parameter', unit: '', value: null, formula: '', ...what }) as Thing
 const number = (what: Partial<FreedNumber>) => ({ unit: '', value: 1, low: 0, high: 2, log: false, ...what }) as FreedNumber
@@ -105,5 +105,37 @@ describe('courses in small pictures', () => {
     it('enclose what lies between two of them', () => {
         expect(bandPath(plane, [0, 1, 2], [1, null, 1], [5, 6, 7])).toBe('M0.0 95.0L20.0 93.0L20.0 99.0L0.0 99.0Z')
         expect(bandPath(plane, [0], [null], [1])).toBe('')
+    })
+})
+
+describe('quick acts on a list', () => {
+    it('are worked out one after the other, each of what the one before it left', async () => {
+        const turn = inTurn()
+        let list = [{ of: 'a' }, { of: 'b' }, { of: 'c' }]
+        // Both are clicked before the first one is taken.
+        const [a, b] = list as [{ of: string }, { of: string }]
+        const without = (line: { of: string }) =>
+            turn(async () => {
+                const next = replaced(list, line)
+                await new Promise((done) => setTimeout(done, 5))
+                list = next
+                return true
+            })
+        const refused = turn(() => Promise.reject(new Error('refused')))
+        await Promise.all([without(a), without(b), refused.catch(() => false)])
+        expect(list).toEqual([{ of: 'c' }])
+    })
+    it('change the line that says the same, and one only', () => {
+        const list = [
+            { of: 'a', low: 1 },
+            { of: 'a', low: 1 },
+            { of: 'b', low: 2 },
+        ]
+        expect(replaced(list, { of: 'a', low: 1 }, { low: 3 })).toEqual([
+            { of: 'a', low: 3 },
+            { of: 'a', low: 1 },
+            { of: 'b', low: 2 },
+        ])
+        expect(replaced(list, { of: 'gone', low: 1 }, { low: 3 })).toEqual(list)
     })
 })

@@ -5,7 +5,7 @@ import type { Calibrated, FitDraws, FitForeseen, FitPicture, Thing } from '@/api
 import { newId } from '@/ui/ids'
 import { counted } from '@/ui/numbers'
 import { keyOf } from './ensembles'
-import { asParameters, madeUncertain, newScenario, takenOver, usualBounds } from './fitting'
+import { asParameters, inTurn, madeUncertain, newScenario, takenOver, usualBounds } from './fitting'
 import { useFollowed } from './following'
 import { useLook } from './look'
 import { useModel } from './model'
@@ -222,11 +222,25 @@ export const useFits = studyStore('fits', () => {
             chosen.value = id
         }
     }
-    function change(fields: Record<string, unknown>) {
-        return plan.value ? model.attempt({ kind: 'put', part: 'calibrations', id: plan.value.id, fields }) : Promise.resolve(false)
+    const turn = inTurn()
+    /** Some fields, or what becomes of the calibration as the acts before this one left it. */
+    function change(fields: Record<string, unknown> | ((p: CalibrationRecord) => Record<string, unknown>)) {
+        const id = plan.value?.id ?? ''
+        return turn(async () => {
+            const now = model.model.calibrations?.[id]
+            return (
+                now !== undefined &&
+                (await model.attempt({
+                    kind: 'put',
+                    part: 'calibrations',
+                    id,
+                    fields: typeof fields === 'function' ? fields(now) : fields,
+                }))
+            )
+        })
     }
     const free = computed(() => plan.value?.free ?? [])
-    const setFree = (list: Free[]) => change({ free: list })
+    const setFree = (make: (list: Free[]) => Free[]) => change((p) => ({ free: make(p.free ?? []) }))
     const freed = (thing: Thing): Free => ({ of: thing.id, ...usualBounds(thing) })
 
     async function takeOver() {

@@ -6,6 +6,25 @@ import { keyOf } from './ensembles'
 
 /** What becomes of what was found: edits, and settings of scenarios. */
 
+/**
+ * Acts one after the other: each is worked out of what the one before it left, so two quick ones do not undo each other.
+ */
+export function inTurn() {
+    let last: Promise<unknown> = Promise.resolve()
+    return (act: () => Promise<boolean>): Promise<boolean> => {
+        const mine = last.then(act)
+        last = mine.catch(() => false)
+        return mine
+    }
+}
+
+/** One line of a list in place of another that says the same; without a new one it is left out. */
+export function replaced<T>(list: readonly T[], line: T, other?: Partial<T>): T[] {
+    const said = JSON.stringify(line)
+    const at = list.findIndex((one) => JSON.stringify(one) === said)
+    return list.flatMap((one, i) => (i !== at ? [one] : other ? [{ ...one, ...other }] : []))
+}
+
 /** Ranks that go together by less are left to chance. */
 const APART = 0.02
 
@@ -13,6 +32,10 @@ export const toDigits = (value: number, digits: number) => Number(value.toPrecis
 
 /** Where along its dimensions the key of a number stands. */
 export const placesOf = (key: string, of: string) => (key.startsWith(`${of}[`) ? key.slice(of.length + 1, -1).split(',') : [])
+
+/** Whether a number that moves is the one that a calibration or policy frees: of a stock, its initial value. */
+export const isOf = (n: Pick<FreedNumber, 'key' | 'of'>, freed: { of: string; at?: string[] }) =>
+    n.key === keyOf(freed) || (n.of === freed.of && n.key === `start-of-${n.of}`)
 
 /** Bounds that one would begin with: the range of its dial, else from a third to three times its value. */
 export function usualBounds(thing: Thing): { low: number; high: number } {

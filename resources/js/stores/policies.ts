@@ -4,7 +4,7 @@ import type { PolicyRecord } from '@/api/parts'
 import type { FitForeseen, Thing } from '@/api/types'
 import { newId } from '@/ui/ids'
 import { useFits } from './fits'
-import { asParameters, newScenario, takenOver } from './fitting'
+import { asParameters, inTurn, newScenario, takenOver } from './fitting'
 import { useModel } from './model'
 import { useNotices } from './notices'
 import { studyStore } from './studyStore'
@@ -84,8 +84,18 @@ export const usePolicies = studyStore('policies', () => {
             fits.chosen = id
         }
     }
-    const change = (fields: Record<string, unknown>) =>
-        policy.value ? model.attempt({ kind: 'put', part: 'policies', id: policy.value.id, fields }) : Promise.resolve(false)
+    const turn = inTurn()
+    /** Some fields, or what becomes of the policy as the acts before this one left it. */
+    function change(fields: Record<string, unknown> | ((p: PolicyRecord) => Record<string, unknown>)) {
+        const id = policy.value?.id ?? ''
+        return turn(async () => {
+            const now = model.model.policies?.[id]
+            return (
+                now !== undefined &&
+                (await model.attempt({ kind: 'put', part: 'policies', id, fields: typeof fields === 'function' ? fields(now) : fields }))
+            )
+        })
+    }
     const lever = (thing: Thing): Lever => fits.freed(thing)
     const begin = () => (policy.value ? fits.seek(policy.value.id) : Promise.resolve())
     const stop = () => fits.stopOne(search.value)

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import VariableField from '@/find/VariableField.vue'
 import { useFits, type Free } from '@/stores/fits'
+import { isOf, replaced } from '@/stores/fitting'
 import { useModel } from '@/stores/model'
 import { usePolicies } from '@/stores/policies'
 import { counted } from '@/ui/numbers'
@@ -17,8 +18,7 @@ const policies = usePolicies()
 const numbers = computed(() =>
     fits.free.flatMap((free, i) => {
         const thing = model.model.elements[free.of]
-        const key = fits.keyOf(free)
-        const j = (fits.told?.numbers ?? []).findIndex((n) => n.of === free.of && (thing?.kind === 'stock' || n.key === key))
+        const j = (fits.told?.numbers ?? []).findIndex((n) => isOf(n, free))
         const own = j < 0 ? undefined : fits.told?.numbers[j]
         return thing
             ? [
@@ -47,11 +47,11 @@ const taken = computed(() => fits.free.filter((f) => !f.at?.length).map((f) => f
 function add(id: string) {
     const thing = model.model.elements[id]
     if (thing) {
-        void fits.setFree([...fits.free, fits.freed(thing)])
+        void fits.setFree((list) => [...list, fits.freed(thing)])
     }
 }
-const change = (i: number, fields: Partial<Free>) => fits.setFree(fits.free.map((f, k) => (k === i ? { ...f, ...fields } : f)))
-const remove = (i: number) => fits.setFree(fits.free.filter((_, k) => k !== i))
+const change = (free: Free, fields: Partial<Free>) => fits.setFree((list) => replaced(list, free, fields))
+const remove = (free: Free) => fits.setFree((list) => replaced(list, free))
 /** Numbers that can hardly be told apart. */
 const TOGETHER = 0.95
 const pairs = computed(() => {
@@ -91,8 +91,8 @@ const profiled = computed(() => (fits.result?.profiles?.length ?? 0) > 0)
                 :key="n.i"
                 v-bind="n"
                 :locked="fits.running"
-                @bounds="change(n.i, $event)"
-                @remove="remove(n.i)"
+                @bounds="change(n.free, $event)"
+                @remove="remove(n.free)"
             />
             <p v-if="!numbers.length" class="soft">
                 Choose a parameter, or a stock whose initial value may move. Each has bounds: what lies beyond is not looked at.

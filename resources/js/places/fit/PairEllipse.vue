@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Calibrated } from '@/api/types'
 import { useFits } from '@/stores/fits'
+import { isOf } from '@/stores/fitting'
 import { short, shownUnit } from '@/ui/numbers'
 
 /** Two numbers that can hardly be told apart: where both lie together. */
@@ -33,8 +34,8 @@ const told = computed(
 )
 /** Held, the other one is told by the data. */
 const hold = (j: number) => {
-    const of = fit.numbers[j]?.of
-    void fits.setFree(fits.free.filter((f) => f.of !== of))
+    const number = fit.numbers[j]
+    void fits.setFree((list) => list.filter((f) => !number || !isOf(number, f)))
 }
 </script>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import VariableField from '@/find/VariableField.vue'
-import { keyOf } from '@/stores/ensembles'
+import { isOf, replaced } from '@/stores/fitting'
 import { useModel } from '@/stores/model'
 import { usePolicies, type Lever } from '@/stores/policies'
 import { counted } from '@/ui/numbers'
@@ -17,7 +17,7 @@ const numbers = computed(() =>
     levers.value.flatMap((lever, i) => {
         const thing = model.model.elements[lever.of]
         const told = policies.search && !policies.older ? policies.search.numbers : (policies.foreseen?.numbers ?? [])
-        const j = told.findIndex((n) => n.key === keyOf(lever))
+        const j = told.findIndex((n) => isOf(n, lever))
         const own = j < 0 ? undefined : told[j]
         const best = policies.older ? undefined : (found.value?.choice ?? policies.search?.best?.point)
         const near = found.value?.near[j]
@@ -46,12 +46,10 @@ const taken = computed(() => levers.value.filter((l) => !l.at?.length).map((l) =
 function add(id: string) {
     const thing = model.model.elements[id]
     if (thing) {
-        void policies.change({ choose: [...levers.value, policies.lever(thing)] })
+        void policies.change((p) => ({ choose: [...(p.choose ?? []), policies.lever(thing)] }))
     }
 }
-const change = (i: number, fields: Partial<Lever>) =>
-    policies.change({ choose: levers.value.map((l, k) => (k === i ? { ...l, ...fields } : l)) })
-const remove = (i: number) => policies.change({ choose: levers.value.filter((_, k) => k !== i) })
+const change = (lever: Lever, fields?: Partial<Lever>) => policies.change((p) => ({ choose: replaced(p.choose ?? [], lever, fields) }))
 </script>
 
 <template>
@@ -73,8 +71,8 @@ const remove = (i: number) => policies.change({ choose: levers.value.filter((_, 
                 v-bind="n"
                 plain
                 :locked="policies.running"
-                @bounds="change(n.i, $event)"
-                @remove="remove(n.i)"
+                @bounds="change(n.free, $event)"
+                @remove="change(n.free)"
             />
             <p v-if="!numbers.length" class="soft">Choose a parameter that somebody can decide: a price, a cap, a number of boats.</p>
             <VariableField

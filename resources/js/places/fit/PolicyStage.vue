@@ -6,6 +6,7 @@ import UnderlinedWord from '@/places/ask/UnderlinedWord.vue'
 import { outcomeWords } from '@/places/try/outcomes'
 import SincePart from '@/places/try/SincePart.vue'
 import { keyOf } from '@/stores/ensembles'
+import { replaced } from '@/stores/fitting'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { usePolicies, type Limit, type Summand } from '@/stores/policies'
@@ -32,10 +33,10 @@ const sought = computed(() =>
         : 'an outcome',
 )
 const outcomes = computed(() => model.things.filter((t) => !['curve', 'factor', 'series'].includes(t.kind)))
-const setSum = (list: Summand[]) => policies.change({ sum: list })
-const setLimits = (list: Limit[]) => policies.change({ limits: list })
-const changeSum = (i: number, fields: Partial<Summand>) => setSum(sum.value.map((s, k) => (k === i ? { ...s, ...fields } : s)))
-const changeLimit = (i: number, fields: Partial<Limit>) => setLimits(limits.value.map((l, k) => (k === i ? { ...l, ...fields } : l)))
+const changeSum = (one: Summand, fields?: Partial<Summand>) => policies.change((p) => ({ sum: replaced(p.sum ?? [], one, fields) }))
+const changeLimit = (one: Limit, fields?: Partial<Limit>) => policies.change((p) => ({ limits: replaced(p.limits ?? [], one, fields) }))
+const addSummand = (of: string) => policies.change((p) => ({ sum: [...(p.sum ?? []), { of, kind: 'last' }] }))
+const addLimit = (of: string) => policies.change((p) => ({ limits: [...(p.limits ?? []), { of, kind: 'min', least: true, number: 0 }] }))
 function number(text: string, unit: string, then: (value: number) => unknown) {
     const value = fieldValue(text, unit)
     if (Number.isFinite(value)) {
@@ -148,15 +149,11 @@ const courses = computed(() =>
                     class="field weight"
                     :model-value="literal(s.weight ?? 1)"
                     :aria-label="`How many times ${wordsOf(s)} counts`"
-                    @change="number(($event.target as HTMLInputElement).value, '', (v) => changeSum(i, { weight: v }))"
+                    @change="number(($event.target as HTMLInputElement).value, '', (v) => changeSum(s, { weight: v }))"
                 />
                 <span class="soft">×</span>
-                <SoughtRow :one="s" :locked="policies.running" @change="changeSum(i, $event)" />
-                <Button
-                    class="icon-button"
-                    :aria-label="`Leave out ${wordsOf(s)}`"
-                    title="Leave it out"
-                    @click="setSum(sum.filter((_, k) => k !== i))"
+                <SoughtRow :one="s" :locked="policies.running" @change="changeSum(s, $event)" />
+                <Button class="icon-button" :aria-label="`Leave out ${wordsOf(s)}`" title="Leave it out" @click="changeSum(s)"
                     ><X :size="14" :stroke-width="1.7"
                 /></Button>
             </div>
@@ -164,11 +161,11 @@ const courses = computed(() =>
                 label="Another outcome"
                 :placeholder="sum.length ? 'and another outcome' : 'Which outcome?'"
                 :only="outcomes"
-                @choose="setSum([...sum, { of: $event, kind: 'last' }])"
+                @choose="addSummand"
             />
             <div v-for="(l, i) in limits" :key="`l${i}`" class="row">
                 <span class="soft">where</span>
-                <SoughtRow :one="l" :locked="policies.running" @change="changeLimit(i, $event)" />
+                <SoughtRow :one="l" :locked="policies.running" @change="changeLimit(l, $event)" />
                 <OneOf
                     :model-value="l.least ? 'least' : 'most'"
                     :label="`At least or at most of ${wordsOf(l)}`"
@@ -176,28 +173,19 @@ const courses = computed(() =>
                         { value: 'least', words: 'at least' },
                         { value: 'most', words: 'at most' },
                     ]"
-                    @update:model-value="changeLimit(i, { least: $event === 'least' ? true : undefined })"
+                    @update:model-value="changeLimit(l, { least: $event === 'least' ? true : undefined })"
                 />
                 <InputText
                     class="field limit"
                     :model-value="literal(l.number)"
                     :aria-label="`Limit of ${wordsOf(l)}`"
-                    @change="number(($event.target as HTMLInputElement).value, '', (v) => changeLimit(i, { number: v }))"
+                    @change="number(($event.target as HTMLInputElement).value, '', (v) => changeLimit(l, { number: v }))"
                 />
-                <Button
-                    class="icon-button"
-                    :aria-label="`No limit of ${wordsOf(l)}`"
-                    title="No such limit"
-                    @click="setLimits(limits.filter((_, k) => k !== i))"
+                <Button class="icon-button" :aria-label="`No limit of ${wordsOf(l)}`" title="No such limit" @click="changeLimit(l)"
                     ><X :size="14" :stroke-width="1.7"
                 /></Button>
             </div>
-            <VariableField
-                label="Another limit"
-                placeholder="and a limit of"
-                :only="outcomes"
-                @choose="setLimits([...limits, { of: $event, kind: 'min', least: true, number: 0 }])"
-            />
+            <VariableField label="Another limit" placeholder="and a limit of" :only="outcomes" @choose="addLimit" />
         </section>
         <p v-if="policies.trouble" class="caution" role="alert">{{ policies.trouble }}</p>
         <p v-if="policies.search?.trouble" class="caution" role="alert">{{ policies.search.trouble }}</p>

@@ -25,15 +25,15 @@ const chosen = (id: string) => to.value.length === 0 || to.value.some((t) => t.e
 const missesOf = (id: string) => to.value.find((t) => t.evidence === id)?.misses ?? 'normal'
 const nameOf = (e: EvidenceRecord) => fits.nameOf(fits.keyOf(e))
 /** None said means all; as soon as something is said of one, all that count are named. */
-const said = computed<To[]>(() => (to.value.length ? to.value : evidence.value.map((e) => ({ evidence: e.id }))))
-function tick(id: string, on: boolean) {
-    const next = on ? [...said.value, { evidence: id }] : said.value.filter((t) => t.evidence !== id)
-    if (next.length) {
-        void fits.change({ to: next })
-    }
-}
+const change = (make: (said: To[]) => To[]) =>
+    fits.change((p) => {
+        const said: To[] = p.to?.length ? p.to : evidence.value.map((e) => ({ evidence: e.id }))
+        const next = make(said)
+        return { to: next.length ? next : said }
+    })
+const tick = (id: string, on: boolean) => change((said) => [...said.filter((t) => t.evidence !== id), ...(on ? [{ evidence: id }] : [])])
 const count = (id: string, misses: To['misses']) =>
-    fits.change({ to: said.value.map((t) => (t.evidence === id ? { evidence: id, ...(misses === 'normal' ? {} : { misses }) } : t)) })
+    change((said) => said.map((t) => (t.evidence === id ? { evidence: id, ...(misses === 'normal' ? {} : { misses }) } : t)))
 const only = computed(() => evidence.value.filter((e) => chosen(e.id)).length === 1)
 </script>
 
