@@ -18,7 +18,8 @@ use MerryOrbit\Core\Simulate\Simulator;
  * All that decides what a fit comes to, and what can be told of it without its model.
  *
  * @phpstan-type Moving array{key: string, of: string, name: string, unit: string, value: float, low: float, high: float, log: bool}
- * @phpstan-type Told array{numbers: list<Moving>, points: int, series: int, held: int, before: ?float, known: bool}
+ * @phpstan-type Told array{numbers: list<Moving>, points: int, series: int, held: int, before: ?float, known: bool, unit: string,
+ *     meaning: string}
  */
 final readonly class FitSpec
 {
@@ -27,7 +28,8 @@ final readonly class FitSpec
      * @param  array<string, mixed>  $setting  as Setting::toRecord() gives it
      * @param  array<string, mixed>  $plan  as FitPlan::toRecord() gives it
      * @param  Told  $told  the numbers that move; how many measured values count, in how many series, and how many are held back; how far
-     *   off the model was before; whether the sizes of all errors are known
+     *   off the model was before; whether the sizes of all errors are known; of a policy the unit of what is sought; and what all of that follows from: where it is
+     *   another, another thing comes out
      */
     public function __construct(public string $document, public array $setting, public array $plan, public array $told)
     {

@@ -8,19 +8,15 @@ use App\Models\Fit;
 use App\Models\FitWalk;
 use App\Models\ModelDocument;
 use App\Models\User;
-use App\Runs\Claim;
 use App\Runs\Engine;
+use App\Runs\Lanes;
 use App\Runs\Results;
-use App\Uncertain\MakeParts;
-use Illuminate\Support\Facades\Bus;
-use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use MerryOrbit\Core\Fit\Freed;
 use MerryOrbit\Core\Fit\PlannedFit;
 use MerryOrbit\Core\Fit\PlannedPolicy;
 use MerryOrbit\Core\Model\FitPlan;
-use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\PolicyPlan;
@@ -41,8 +37,8 @@ final class Searches
     /** Those of one model and person that are kept. */
     private const KEPT = 60;
 
-    /** Jobs that work at one fit at a time. */
-    private const LANES = 2;
+    /** Seconds that one choice of a policy may take, with all its runs. */
+    private const MOST_FOR_A_CHOICE = 40.0;
 
     /** Seconds that a request gives where there are no workers. */
     private const HELP = 0.4;
@@ -79,7 +75,7 @@ final class Searches
                 'user_id' => $user->id,
                 'revision' => $document->revision,
                 'plan' => $plan,
-                'meaning' => Meaning::of($document->core()),
+                'meaning' => $spec->told['meaning'],
                 'document' => $spec->document,
                 'folder' => 'fits/'.substr($folder, -2)."/$folder",
                 'spec' => $spec->written(),
@@ -113,6 +109,7 @@ final class Searches
     {
         $setting = new Setting();
         $planned = PlannedPolicy::of(Engine::inRequest(), $model, $setting, $policy);
+        self::refuseWhatTakesTooLong($planned);
 
         return new FitSpec(Results::ofModel($model), $setting->toRecord(), $policy->toRecord(), [
             'numbers' => self::numbers($model, $planned->chosen),
@@ -121,7 +118,30 @@ final class Searches
             'held' => 0,
             'before' => null,
             'known' => true,
+            'unit' => $planned->unit(),
+            'meaning' => $planned->meaning(),
         ]);
+    }
+
+    /** @throws NotUnderstood where one choice is more than a worker may do at a stretch */
+    private static function refuseWhatTakesTooLong(PlannedPolicy $policy): void
+    {
+        $own = array_map(static fn (Freed $f): float => $f->value, $policy->chosen);
+        // The first one compiles.
+        $policy->runs([[0, $own]]);
+        $begun = hrtime(true);
+        $policy->runs([[0, $own]]);
+        $seconds = ((hrtime(true) - $begun) / 1e9) * $policy->cost(null);
+        if ($seconds > self::MOST_FOR_A_CHOICE) {
+            throw NotUnderstood::because(
+                'One choice in '.
+                    number_format($policy->cost(null)).
+                    ' runs takes about '.
+                    round($seconds).
+                    ' s here, of which '.
+                    'hundreds are looked at. Look at fewer runs.',
+            );
+        }
     }
 
     /**
@@ -188,6 +208,8 @@ final class Searches
             'held' => $all - $counted,
             'before' => is_finite($before) ? $before : null,
             'known' => $fit->calibration->isKnown,
+            'unit' => '',
+            'meaning' => $fit->meaning(),
         ];
     }
 
@@ -235,9 +257,7 @@ final class Searches
             return;
         }
         if (config()->boolean('merry-orbit.run.workers')) {
-            if (Claim::isOrphan(Walker::left($fit->id)) && Cache::add("$fit->id/revived", true, Claim::STALE)) {
-                self::dispatch($fit);
-            }
+            Lanes::revive($fit, Walker::left($fit->id), static fn (int $lane): WalkJob => new WalkJob($fit->id, $lane));
 
             return;
         }
@@ -249,18 +269,7 @@ final class Searches
 
     private static function dispatch(Fit $fit): void
     {
-        // The same lanes again would take what a lane that still works has begun.
-        $lane = $fit->bus_id === null ? 0 : crc32($fit->bus_id) % 100_000;
-        $batch = Bus::batch(array_map(static fn (int $i): WalkJob => new WalkJob($fit->id, $lane + $i), range(0, self::LANES - 1)))
-            ->allowFailures()
-            ->onQueue(MakeParts::QUEUE)
-            ->name("fit $fit->id");
-        $batch->before(
-            static fn (\Illuminate\Bus\Batch $made): bool => Fit::query()
-                ->whereKey($fit->id)
-                ->update(['bus_id' => $made->id]) > 0,
-        );
-        $fit->bus_id = $batch->dispatch()->id;
+        Lanes::send($fit, static fn (int $lane): WalkJob => new WalkJob($fit->id, $lane));
     }
 
     private static function tidy(ModelDocument $document, User $user): void

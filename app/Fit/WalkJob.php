@@ -6,7 +6,7 @@ namespace App\Fit;
 
 use App\Models\Fit;
 use App\Runs\Engine;
-use App\Uncertain\MakeParts;
+use App\Runs\Lanes;
 use Illuminate\Bus\Batchable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
@@ -41,7 +41,7 @@ final class WalkJob implements ShouldQueue
 
     public function __construct(public readonly string $fit, public readonly int $lane, public readonly int $looks = 0)
     {
-        $this->onQueue(MakeParts::QUEUE);
+        $this->onQueue(Lanes::QUEUE);
     }
 
     public function handle(): void

@@ -44,11 +44,22 @@ final class Walker
 
     private ?PlannedPolicy $policy = null;
 
-    /** @var array<int, array{int, \Generator<mixed, mixed, mixed, mixed>}> by walk: after how many pieces, and where */
+    /** Seconds that a point takes, as the last ones did. */
+    private ?float $each = null;
+
+    /**
+     * By walk: after how many pieces, where it stands, and what it has been told already of what it asks for now.
+     *
+     * @var array<int, array{int, \Generator<mixed, mixed, mixed, mixed>, list<mixed>}>
+     */
     private array $standing = [];
 
-    public function __construct(private readonly Fit $fit, private readonly Simulator $simulator)
-    {
+    /** @param  float  $stretch  seconds, after which what was told is written down */
+    public function __construct(
+        private readonly Fit $fit,
+        private readonly Simulator $simulator,
+        private readonly float $stretch = self::STRETCH,
+    ) {
     }
 
     /** @return Builder<FitWalk> */
@@ -104,17 +115,20 @@ final class Walker
 
     private function stretch(FitWalk $walk): void
     {
-        [$pieces, $steps] = $this->standing[$walk->id] ?? [-1, null];
+        [$pieces, $steps, $some] = $this->standing[$walk->id] ?? [-1, null, []];
         if ($steps === null || $pieces !== $walk->pieces) {
-            $steps = $this->again($walk);
+            [$steps, $some] = $this->again($walk);
         }
         $path = $walk->nearer();
         $runs = $walk->runs;
         $best = $walk->best ?? INF;
         $told = [];
-        $until = hrtime(true) + self::STRETCH * 1e9;
-        while ($steps->valid() && hrtime(true) < $until) {
-            [$there, $standings] = $this->answer($walk->name, $steps->current());
+        $until = hrtime(true) + $this->stretch * 1e9;
+        while ($steps->valid() && ($told === [] || hrtime(true) < $until)) {
+            $share = $this->share($steps, $some);
+            $begun = hrtime(true);
+            [$there, $standings] = $this->answer($walk->name, $share);
+            $this->each = (hrtime(true) - $begun) / 1e9 / max(1, count($share));
             $told[] = $there;
             foreach ($standings as [$cost, $standing, $point]) {
                 $runs += $cost;
@@ -123,14 +137,14 @@ final class Walker
                     $path[] = [$runs, $best, $point];
                 }
             }
-            $steps->send($there);
+            $some = self::given($steps, [...$some, ...$there]);
         }
         if ($told !== []) {
             Results::write(self::file($this->fit, $walk->name, $walk->pieces), (string) gzcompress(serialize($told), 1));
         }
         $isEnd = ! $steps->valid();
         $this->standing = array_slice($this->standing, -self::MOST_KEPT, preserve_keys: true);
-        $this->standing[$walk->id] = [$walk->pieces + 1, $steps];
+        $this->standing[$walk->id] = [$walk->pieces + 1, $steps, $some];
         if ($isEnd) {
             unset($this->standing[$walk->id]);
         }
@@ -144,6 +158,48 @@ final class Walker
             'claimed_by' => '',
         ];
         Locked::waitOut(static fn (): bool => $walk->update($gone), self::PATIENCE);
+    }
+
+    /**
+     * Of what a walk asks for, as much as a stretch has time for: one choice of a policy may be hundreds of runs.
+     *
+     * @param  \Generator<mixed, mixed, mixed, mixed>  $steps
+     * @param  list<mixed>  $some  what it was told of it already
+     * @return list<mixed>
+     */
+    private function share(\Generator $steps, array $some): array
+    {
+        $most = $this->each === null ? 1 : max(1, (int) ((0.5 * $this->stretch) / max(1e-9, $this->each)));
+
+        return array_slice(self::asked($steps), count($some), $most);
+    }
+
+    /**
+     * Tells a walk what it asks for, once all of that is known.
+     *
+     * @param  \Generator<mixed, mixed, mixed, mixed>  $steps
+     * @param  list<mixed>  $some
+     * @return list<mixed> what it is still to be told
+     */
+    private static function given(\Generator $steps, array $some): array
+    {
+        if (count($some) < count(self::asked($steps))) {
+            return $some;
+        }
+        $steps->send($some);
+
+        return [];
+    }
+
+    /**
+     * @param  \Generator<mixed, mixed, mixed, mixed>  $steps
+     * @return list<mixed>
+     */
+    private static function asked(\Generator $steps): array
+    {
+        $asked = $steps->current();
+
+        return is_array($asked) ? array_values($asked) : [];
     }
 
     /**
@@ -187,18 +243,19 @@ final class Walker
     /**
      * A walk where it stands, told all that it was told before.
      *
-     * @return \Generator<mixed, mixed, mixed, mixed>
+     * @return array{\Generator<mixed, mixed, mixed, mixed>, list<mixed>} and what it was told of what it asks for now
      */
-    private function again(FitWalk $walk): \Generator
+    private function again(FitWalk $walk): array
     {
         $steps = $this->anew($walk->name);
+        $some = [];
         for ($piece = 0; $piece < $walk->pieces; $piece++) {
             foreach (self::told($this->fit, $walk->name, $piece) as $there) {
-                $steps->send($there);
+                $some = self::given($steps, [...$some, ...$there]);
             }
         }
 
-        return $steps;
+        return [$steps, $some];
     }
 
     /** A walk from its beginning. What it asks for and is told depends on its kind; see answer(). */

@@ -19,7 +19,7 @@ use Illuminate\Support\Facades\Bus;
  * @property int $user_id
  * @property int $revision
  * @property string $plan which of the study's calibrations
- * @property string $meaning of the model: what gives other numbers has another one
+ * @property string $meaning what it follows from besides its plan; see PlannedFit::meaning()
  * @property string $document blob of the model
  * @property string $folder of what its walks were told
  * @property string $spec

@@ -111,22 +111,14 @@ final readonly class EnsembleView
     public function bands(string $key): array
     {
         $runs = self::sound($this->results->column($key));
-        $mean = [];
-        $percentiles = array_fill_keys(array_map(strval(...), array_map(intval(...), self::PERCENTS)), []);
-        foreach (array_keys($this->results->spec->moments) as $k) {
-            $s = Summary::of(array_column($runs, $k), self::PERCENTS);
-            $mean[] = $s?->mean;
-            foreach (array_keys($percentiles) as $p) {
-                $percentiles[$p][] = $s->percentiles[$p] ?? null;
-            }
-        }
+        $over = Summary::overTime(array_values($runs), 0, count($this->results->spec->moments), self::PERCENTS);
 
         return [
             'of' => $key,
             'runs' => count($runs),
             'times' => $this->results->spec->moments,
-            'mean' => $mean,
-            'percentiles' => (object) $percentiles,
+            'mean' => $over['mean'],
+            'percentiles' => (object) $over['percentiles'],
             'central' => self::known($this->results->centralColumn($key) ?? []),
             'singles' => array_map(
                 static fn (int $run, array $values): array => ['run' => $run, 'values' => self::known($values)],

@@ -8,13 +8,11 @@ use App\Models\Ensemble;
 use App\Models\EnsemblePart;
 use App\Models\ModelDocument;
 use App\Models\User;
-use App\Runs\Claim;
 use App\Runs\Engine;
+use App\Runs\Lanes;
 use App\Runs\Results;
 use App\Runs\RunSource;
 use Illuminate\Support\Collection;
-use Illuminate\Support\Facades\Bus;
-use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\DB;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Model\Kind;
@@ -51,9 +49,6 @@ final class Ensembles
 
     /** Elements of one thing whose courses are kept. */
     private const MOST_ELEMENTS = 12;
-
-    /** Jobs that make one ensemble at a time. */
-    private const LANES = 2;
 
     /** Evaluations of an equation that the request makes at once, for a first picture. */
     private const AT_ONCE = 3e6;
@@ -298,19 +293,7 @@ final class Ensembles
 
     private static function dispatch(Ensemble $ensemble): void
     {
-        // The same lanes again would take what a lane that still works has begun.
-        $lane = $ensemble->bus_id === null ? 0 : crc32($ensemble->bus_id) % 100_000;
-        $jobs = array_map(static fn (int $i): MakeParts => new MakeParts($ensemble->id, $lane + $i), range(0, self::LANES - 1));
-        $batch = Bus::batch($jobs)
-            ->allowFailures()
-            ->onQueue(MakeParts::QUEUE)
-            ->name("ensemble $ensemble->id");
-        $batch->before(
-            static fn (\Illuminate\Bus\Batch $made): bool => Ensemble::query()
-                ->whereKey($ensemble->id)
-                ->update(['bus_id' => $made->id]) > 0,
-        );
-        $ensemble->bus_id = $batch->dispatch()->id;
+        Lanes::send($ensemble, static fn (int $lane): MakeParts => new MakeParts($ensemble->id, $lane));
     }
 
     /**
@@ -355,24 +338,14 @@ final class Ensembles
             return;
         }
         if (config()->boolean('merry-orbit.run.workers')) {
-            self::revive($ensemble);
+            $job = static fn (int $lane): MakeParts => new MakeParts($ensemble->id, $lane);
+            Lanes::revive($ensemble, PartMaker::left($ensemble->folder), $job);
 
             return;
         }
         $maker = PartMaker::of($ensemble, Engine::inRequest(), "$ensemble->id/help");
         $until = hrtime(true) + self::HELP * 1e9;
         while (hrtime(true) < $until && $maker->next());
-    }
-
-    /**
-     * A part that was begun and not ended in time tells of a worker that is gone, and its job comes again only after minutes: new lanes
-     * take what is left. They are sent once in that time, so nobody's runs crowd out others' while all wait.
-     */
-    private static function revive(Ensemble $ensemble): void
-    {
-        if (Claim::isOrphan(PartMaker::left($ensemble->folder)) && Cache::add("$ensemble->id/revived", true, Claim::STALE)) {
-            self::dispatch($ensemble);
-        }
     }
 
     public static function stop(Ensemble $ensemble): void

@@ -6,6 +6,7 @@ namespace App\Uncertain;
 
 use App\Models\Ensemble;
 use App\Runs\Engine;
+use App\Runs\Lanes;
 use Illuminate\Bus\Batchable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
@@ -18,9 +19,6 @@ final class MakeParts implements ShouldQueue
 {
     use Batchable;
     use Queueable;
-
-    /** Behind all that people wait for. */
-    public const QUEUE = 'long';
 
     public int $tries = 3;
 
@@ -41,7 +39,7 @@ final class MakeParts implements ShouldQueue
 
     public function __construct(public readonly string $ensemble, public readonly int $lane, public readonly int $looks = 0)
     {
-        $this->onQueue(self::QUEUE);
+        $this->onQueue(Lanes::QUEUE);
     }
 
     public function handle(): void

@@ -8,7 +8,7 @@ use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Data\Comparison;
 use MerryOrbit\Core\Fit\Found;
 use MerryOrbit\Core\Fit\Judged;
-use MerryOrbit\Core\Fit\Likelihood;
+use MerryOrbit\Core\Fit\OpenReport;
 use MerryOrbit\Core\Fit\PlannedFit;
 use MerryOrbit\Core\Fit\Posterior;
 use MerryOrbit\Core\Fit\Report;
@@ -193,26 +193,18 @@ final class StudyFit implements Reporting
         ];
     }
 
-    /** @return list<array<string, mixed>> how large errors are that are not known, in the unit of their series; of factors as such */
+    /** @return list<array<string, mixed>> */
     private static function sizes(PlannedFit $fit, Sampled $sampled): array
     {
         $analysis = Analyser::analyse($fit->model);
-        $measured = array_values($fit->counted);
-        $sizes = [];
-        foreach (array_keys((new Likelihood($fit->calibration->gaps))->open) as $k => $s) {
-            $size = $fit->calibration->gaps->misses[$s]->sd(0);
-            $told = $sampled->sds()[$k];
-            $times = static fn (mixed $v): ?float => is_float($v) ? $size * $v : null;
-            $sizes[] = [
-                'series' => $analysis->nameOf(Model::keyAt($measured[$s]->of, $measured[$s]->at)),
-                ...$told,
-                'mean' => $times($told['mean']),
-                'sd' => $times($told['sd']),
-                'percentiles' => (object) array_map($times, (array) $told['percentiles']),
-            ];
+        $named = [];
+        foreach (OpenReport::sizes($fit, $sampled) as $size) {
+            $measured = $fit->counted[is_string($size['evidence']) ? $size['evidence'] : ''];
+            unset($size['evidence']);
+            $named[] = ['series' => $analysis->nameOf(Model::keyAt($measured->of, $measured->at)), ...$size];
         }
 
-        return $sizes;
+        return $named;
     }
 
     public function isFailed(): bool

@@ -163,18 +163,30 @@ final readonly class Fitted
                         implode(', ', $names).
                         " and $last: they can change together, and nothing is further off.";
         }
+        foreach ($this->together() as [$i, $j, $r]) {
+            $told[] =
+                "`{$freed[$i]->name}` and `{$freed[$j]->name}` can hardly be told apart: their estimates move together, ".
+                Shown::brief(round($r, 3)).
+                '.';
+        }
+
+        return $told;
+    }
+
+    /** @return list<array{int, int, float}> numbers that can hardly be told apart, by their places, and how far their estimates go together */
+    public function together(): array
+    {
+        $pairs = [];
         foreach ($this->correlations ?? [] as $i => $row) {
             foreach ($row as $j => $r) {
-                if ($j > $i && abs($r) > self::TOGETHER && array_intersect([$i, $j], $lost) === []) {
-                    $told[] =
-                        "`{$freed[$i]->name}` and `{$freed[$j]->name}` can hardly be told apart: their estimates move together, ".
-                        Shown::brief(round($r, 3)).
-                        '.';
+                // Of what the data say nothing at all the correlation is noise.
+                if ($j > $i && abs($r) > self::TOGETHER && isset($this->errors[$i], $this->errors[$j])) {
+                    $pairs[] = [$i, $j, $r];
                 }
             }
         }
 
-        return $told;
+        return $pairs;
     }
 
     private function isSameEnd(Found $end): bool

@@ -9,6 +9,7 @@ use MerryOrbit\Core\Reduce\ColumnsAt;
 use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Uncertain\Density;
 use MerryOrbit\Core\Uncertain\Ranks;
 use MerryOrbit\Core\Uncertain\Starts;
 use MerryOrbit\Core\Uncertain\Summary;
@@ -29,7 +30,7 @@ final class OpenReport
     private const VALUES = 99;
 
     /**
-     * @return array<string, mixed> `parameters` as Sampled tells them, with `values` that stand for each; `sizes` of errors by evidence,
+     * @return array<string, mixed> `parameters` as Sampled tells them, with `values` that stand for each and how densely they lie; `sizes` of errors by evidence,
      *   `ranks` that go together, `bands` of each series over the whole run, `acceptance`, `sentences`
      *
      * @throws RunRefused
@@ -37,26 +38,17 @@ final class OpenReport
     public static function of(Simulator $simulator, PlannedFit $fit, Sampled $sampled): array
     {
         $draws = $sampled->draws();
-        $ids = array_keys($fit->counted);
-        $sizes = [];
-        foreach (array_keys((new Likelihood($fit->calibration->gaps))->open) as $k => $s) {
-            $size = $fit->calibration->gaps->misses[$s]->sd(0);
-            $told = $sampled->sds()[$k];
-            if ($fit->calibration->gaps->misses[$s]->kind === 'normal' && is_float($told['mean']) && is_float($told['sd'])) {
-                $sizes[] = ['evidence' => (string) $ids[$s], 'mean' => $size * $told['mean'], 'sd' => $size * $told['sd']];
-            }
-        }
 
         return [
             'draws' => count($draws),
             'chains' => count($sampled->chains),
             'acceptance' => $sampled->acceptance(),
             'parameters' => array_map(
-                static fn (array $p, int $j): array => [...$p, 'values' => self::values(array_column($draws, $j))],
+                static fn (array $p, int $j): array => [...$p, ...self::lying(array_column($draws, $j))],
                 $sampled->parameters(),
                 array_keys($fit->numbers()),
             ),
-            'sizes' => $sizes,
+            'sizes' => self::sizes($fit, $sampled),
             'ranks' => self::ranks($draws, count($fit->numbers())),
             'bands' => self::bands($simulator, $fit, $draws),
             'sentences' => $sampled->sentences(),
@@ -65,17 +57,46 @@ final class OpenReport
 
     /**
      * @param  list<float>  $draws
-     * @return list<float> quantiles, evenly spaced
+     * @return array{values: list<float>, density: list<array{float, float}>} quantiles, evenly spaced; and how densely they lie
      */
-    private static function values(array $draws): array
+    private static function lying(array $draws): array
     {
         sort($draws);
         $most = count($draws) - 1;
+        $density = Density::of($draws);
 
-        return array_map(
-            static fn (int $k): float => $draws[(int) round((($k + 0.5) / self::VALUES) * $most)],
-            range(0, self::VALUES - 1),
-        );
+        return [
+            'values' => array_map(
+                static fn (int $k): float => $draws[(int) round((($k + 0.5) / self::VALUES) * $most)],
+                range(0, self::VALUES - 1),
+            ),
+            'density' => array_map(static fn (float $x, float $y): array => [$x, $y], $density->at, $density->density),
+        ];
+    }
+
+    /**
+     * How large errors are that are not known, in the unit of their series; of factors as such.
+     *
+     * @return list<array<string, mixed>> each with its `evidence`, and as Sampled tells them
+     */
+    public static function sizes(PlannedFit $fit, Sampled $sampled): array
+    {
+        $ids = array_keys($fit->counted);
+        $sizes = [];
+        foreach (array_keys((new Likelihood($fit->calibration->gaps))->open) as $k => $s) {
+            $size = $fit->calibration->gaps->misses[$s]->sd(0);
+            $told = $sampled->sds()[$k];
+            $times = static fn (mixed $v): ?float => is_float($v) ? $size * $v : null;
+            $sizes[] = [
+                ...$told,
+                'evidence' => (string) $ids[$s],
+                'mean' => $times($told['mean']),
+                'sd' => $times($told['sd']),
+                'percentiles' => (object) array_map($times, (array) $told['percentiles']),
+            ];
+        }
+
+        return $sizes;
     }
 
     /**
@@ -120,15 +141,10 @@ final class OpenReport
             }
         }
         $bands = [];
+        $count = count($moments);
         foreach ($keys as $k => $key) {
-            $percentiles = [];
-            foreach (array_keys($moments) as $m) {
-                $s = Summary::of(array_column($runs, $k * count($moments) + $m), self::PERCENTS);
-                foreach (self::PERCENTS as $p) {
-                    $percentiles[(string) $p][] = $s?->percentiles[(string) $p] ?? null;
-                }
-            }
-            $bands[] = ['key' => $key, 'runs' => count($runs), 'times' => $moments, 'percentiles' => $percentiles];
+            $over = Summary::overTime($runs, $k * $count, $count, self::PERCENTS);
+            $bands[] = ['key' => $key, 'runs' => count($runs), 'times' => $moments, 'percentiles' => $over['percentiles']];
         }
 
         return $bands;

@@ -10,6 +10,7 @@ use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Law\Distribution;
 use MerryOrbit\Core\Law\Special;
 use MerryOrbit\Core\Model\FitPlan;
+use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
@@ -202,6 +203,18 @@ final readonly class PlannedFit
         }
 
         return $series;
+    }
+
+    /**
+     * What all follows from besides the plan: the model but for the numbers that move, and what was measured. Where data are made, the
+     * numbers that they are made with count, too.
+     */
+    public function meaning(): string
+    {
+        $moving = $this->plan->trial ? [] : array_map(static fn (array $f): string => Model::keyAt($f['of'], $f['at']), $this->plan->free);
+        $measured = array_map(static fn (Measured $m): array => $m->toRecord(), $this->measured);
+
+        return hash('xxh128', Meaning::of($this->model, $moving).json_encode($measured, JSON_THROW_ON_ERROR));
     }
 
     /** @return non-empty-list<Freed> */

@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Fit;
 
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Experiment\Trial;
+use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\PolicyPlan;
@@ -69,20 +70,16 @@ final readonly class PlannedPolicy
         }
         $sum = $limits = [];
         foreach ($plan->sum as [$one, $weight]) {
-            $found = self::outcome($analysis, $one);
-            $sum = $found === null ? $sum : [...$sum, [$found, $weight]];
+            $sum[] = [self::outcome($analysis, $one), $weight];
         }
         foreach ($plan->limits as [$one, $isLeast, $number]) {
-            $found = self::outcome($analysis, $one);
-            $limits = $found === null ? $limits : [...$limits, [$found, ! $isLeast, $number]];
+            $limits[] = [self::outcome($analysis, $one), ! $isLeast, $number];
         }
         if ($chosen === []) {
             throw NotUnderstood::because('Say first which parameters can be chosen, and within which bounds.');
         }
         if ($sum === []) {
-            throw NotUnderstood::because(
-                'Say first which outcome is to be large or small. Of what runs along dimensions, choose one element.',
-            );
+            throw NotUnderstood::because('Say first which outcome is to be large or small.');
         }
         $draws = $plan->runs === 0 ? null : self::draws($model, $plan, array_column($chosen, 'key'));
         $policy = Policy::of($simulator, $model, $setting, $sum, ! $plan->small, $chosen, $limits, $draws, Over::from($plan->over), $jobs);
@@ -92,16 +89,40 @@ final readonly class PlannedPolicy
 
     /**
      * @param  Sought  $one
-     * @return ?Outcome null where a run computes no single number of that name
+     *
+     * @throws NotUnderstood where no run tells it: left out, something else would be looked for
      */
-    private static function outcome(Analysis $analysis, array $one): ?Outcome
+    private static function outcome(Analysis $analysis, array $one): Outcome
     {
         $key = Model::keyAt($one['of'], $one['at']);
-        $isThere = $analysis->model->element($one['of']) !== null && $analysis->canCompute($one['of']);
+        $name = $analysis->model->element($one['of'])?->name;
+        if ($name === null || ! $analysis->canCompute($one['of'])) {
+            throw NotUnderstood::because(
+                $name === null
+                    ? 'One of the outcomes is of something that is gone. Take it out, or bring it back by undo.'
+                    : "`$name` cannot be computed yet, so it can neither be sought nor limited. Mend it, or take it out.",
+            );
+        }
 
-        return $isThere && in_array($key, $analysis->positions->of($one['of']), true)
+        return in_array($key, $analysis->positions->of($one['of']), true)
             ? new Outcome($key, $key, $one['kind'], $one['time'])
-            : null;
+            : throw NotUnderstood::because("`$name` has many elements. Say which one of them is meant.");
+    }
+
+    /** The unit of what is sought; empty where several are added up that have other ones. */
+    public function unit(): string
+    {
+        $units = array_unique(array_map(fn (array $s): string => $s[0]->unit($this->model), $this->sum));
+
+        return count($units) === 1 ? $units[0] : '';
+    }
+
+    /** What all follows from besides the plan: the model but for the numbers that are chosen, and what is uncertain of it. */
+    public function meaning(): string
+    {
+        $chosen = Meaning::of($this->model, array_column($this->chosen, 'key'));
+
+        return hash('xxh128', $chosen.json_encode($this->draws?->toRecord(), JSON_THROW_ON_ERROR));
     }
 
     /**
@@ -201,14 +222,8 @@ final readonly class PlannedPolicy
         }
         $courses = [];
         foreach ($keys as $k => $key) {
-            $percentiles = [];
-            foreach (array_keys($moments) as $m) {
-                $s = Summary::of(array_column($rows, count($outcomes) + $k * count($moments) + $m), self::PERCENTS);
-                foreach (self::PERCENTS as $p) {
-                    $percentiles[(string) $p][] = $s?->percentiles[(string) $p] ?? null;
-                }
-            }
-            $courses[] = ['key' => $key, 'runs' => count($rows), 'times' => $moments, 'percentiles' => $percentiles];
+            $over = Summary::overTime($rows, count($outcomes) + $k * count($moments), count($moments), self::PERCENTS);
+            $courses[] = ['key' => $key, 'runs' => count($rows), 'times' => $moments, 'percentiles' => $over['percentiles']];
         }
 
         return ['numbers' => array_map(static fn (array $r): array => array_slice($r, 0, count($outcomes)), $rows), 'courses' => $courses];
@@ -217,7 +232,7 @@ final readonly class PlannedPolicy
     /**
      * @param  list<list<float>>  $best
      * @param  list<list<float>>  $before
-     * @return list<array{key: string, kind: string, time: float, least: bool, number: float, worst: ?float, before: ?float, binds: bool}>
+     * @return list<array{key: string, kind: string, time: float, least: bool, number: float, unit: string, worst: ?float, before: ?float, binds: bool}>
      */
     private function kept(array $best, array $before): array
     {
@@ -232,6 +247,7 @@ final readonly class PlannedPolicy
                 'time' => $outcome->time,
                 'least' => ! $isMost,
                 'number' => $number,
+                'unit' => $outcome->unit($this->model),
                 'worst' => $own,
                 'before' => $was,
                 'binds' => $own !== null && abs($own - $number) <= self::BINDS * $size,

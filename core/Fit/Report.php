@@ -13,13 +13,15 @@ use MerryOrbit\Core\Simulate\Simulator;
  *
  * @phpstan-type Estimate array{name: string, value: float, standard_error: ?float, low: ?float, high: ?float, at_bound: bool}
  * @phpstan-type Told array{point: list<float>, parameters: list<Estimate>, converged: bool, distance: ?float, before: ?float, n: int,
- *     ends: list<array{point: list<float>, distance: ?float}>, correlations: ?list<list<float>>, sizes: object, sentences: list<string>}
+ *     ends: list<array{point: list<float>, distance: ?float}>, correlations: ?list<list<float>>, together: list<array{int, int, float}>,
+ *     again: ?array{held: int, of: int}, sizes: object, sentences: list<string>}
  */
 final class Report
 {
     /**
      * @return Told `point` and `parameters` of the nearest end, `distance` and `before` as PlannedFit::distance() gives them, `ends` of all
-     *   starts, the nearest first, `correlations` of the estimates or null, `sizes` of errors that were estimated by evidence, in the unit
+     *   starts, the nearest first, `correlations` of the estimates or null, `together` which can hardly be told apart, `again` of a trial, how many
+     *   intervals hold the value that the data were made with, `sizes` of errors that were estimated by evidence, in the unit
      *   of the variable, and `sentences`
      *
      * @throws RunRefused
@@ -31,6 +33,9 @@ final class Report
         $known = static fn (float $v): ?float => is_finite($v) ? $v : null;
         $judged = $best === null ? null : Judged::of($simulator, $fit, $fitted->point);
         $analysis = Analyser::analyse($fit->model);
+        $missed = self::missed($fit, $fitted);
+        $all = count($fit->numbers());
+        $again = $missed === null ? null : ['held' => $all - count($missed), 'of' => $all];
 
         return [
             'point' => $fitted->point,
@@ -44,8 +49,14 @@ final class Report
                 $fitted->ends,
             ),
             'correlations' => $fitted->correlations,
+            'together' => $fitted->together(),
+            'again' => $again,
             'sizes' => (object) self::sizes($fit, $best),
-            'sentences' => [...self::found($fit, $fitted), ...$fitted->sentences(), ...$judged?->sentences($analysis->nameOf(...)) ?? []],
+            'sentences' => [
+                ...self::found($again, $missed),
+                ...$fitted->sentences(),
+                ...$judged?->sentences($analysis->nameOf(...)) ?? [],
+            ],
         ];
     }
 
@@ -67,11 +78,11 @@ final class Report
         return $sizes;
     }
 
-    /** @return list<string> of a trial, whether the values that the data were made with are found again */
-    private static function found(PlannedFit $fit, Fitted $fitted): array
+    /** @return ?list<string> of a trial, the numbers whose interval does not hold the value that the data were made with */
+    private static function missed(PlannedFit $fit, Fitted $fitted): ?array
     {
         if (! $fit->plan->trial || ! is_finite($fitted->distance)) {
-            return [];
+            return null;
         }
         $missed = [];
         foreach ($fitted->parameters() as $j => $p) {
@@ -80,16 +91,25 @@ final class Report
                 $missed[] = "`{$p['name']}`";
             }
         }
-        $all = count($fit->numbers());
 
-        return [
-            $missed === []
-                ? "Found again: all $all intervals hold the value that the data were made with."
-                : $all -
-                    count($missed).
-                    " of $all intervals hold the value that the data were made with; not so ".
-                    implode(', ', $missed).
-                    '. Of 95 % intervals one in twenty misses by chance.',
-        ];
+        return $missed;
+    }
+
+    /**
+     * @param  ?array{held: int, of: int}  $again
+     * @param  ?list<string>  $missed
+     * @return list<string>
+     */
+    private static function found(?array $again, ?array $missed): array
+    {
+        return match (true) {
+            $again === null => [],
+            $missed === [] => ["Found again: all {$again['of']} intervals hold the value that the data were made with."],
+            default => [
+                "{$again['held']} of {$again['of']} intervals hold the value that the data were made with; not so ".
+                implode(', ', $missed ?? []).
+                '. Of 95 % intervals one in twenty misses by chance.',
+            ],
+        };
     }
 }

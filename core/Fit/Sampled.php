@@ -59,7 +59,15 @@ final readonly class Sampled
     {
         $s = Summary::of(array_merge(...$chains), self::PERCENTS);
 
-        return ['mean' => $s?->mean, 'sd' => $s?->sd, 'percentiles' => (object) ($s->percentiles ?? []), ...Chains::told($chains)];
+        $told = Chains::told($chains);
+
+        return [
+            'mean' => $s?->mean,
+            'sd' => $s?->sd,
+            'percentiles' => (object) ($s->percentiles ?? []),
+            ...$told,
+            'agrees' => is_float($told['rhat']) && $told['rhat'] <= self::APART,
+        ];
     }
 
     /** The part of steps that were taken. */

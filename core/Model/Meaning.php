@@ -22,8 +22,12 @@ use MerryOrbit\Core\Formula\Reference;
 /** What of a model its numbers depend on: not names, units, notes, places, plots, scenarios or the ranges of dials. */
 final class Meaning
 {
-    /** The same text for two models that compute the same, by all that can be told without computing. */
-    public static function of(Model $model): string
+    /**
+     * The same text for two models that compute the same, by all that can be told without computing.
+     *
+     * @param  list<string>  $besides  parameters, elements of them, and stocks, whose own numbers do not count
+     */
+    public static function of(Model $model, array $besides = []): string
     {
         $model = $model->withoutFactors();
         $parts = [
@@ -33,7 +37,10 @@ final class Meaning
         if ($model->dimensions !== []) {
             // By what they are called is no number changed.
             $orders = array_map(static fn (Dimension $d): array => [$d->id, $model->dimensions()->elements($d->id)], $model->dimensions);
-            $mappings = array_map(static fn (Mapping $m): array => [$m->id, $m->from, $m->to, $m->pairs], array_values($model->mappings()));
+            $mappings = array_map(
+                static fn (Mapping $m): array => [$m->id, $m->from, $m->to, $m->pairs],
+                array_values($model->mappings()),
+            );
             $parts[] = json_encode([$orders, $mappings], JSON_THROW_ON_ERROR);
         }
         foreach ($model->elements as $id => $element) {
@@ -46,19 +53,39 @@ final class Meaning
                     $element->beyond->value,
                     ...array_filter([$model->coursesOf((string) $id)]),
                 ],
-                default => isset($model->shapes[$id]) ? $model->table($id) : [],
+                default => isset($model->shapes[$id]) ? self::table($model, (string) $id, $besides) : [],
             };
             $exceptions =
                 $element instanceof Computed
                     ? array_map(static fn (SpecialCase $c): array => [$c->for, self::text($c->formula, $model)], $element->exceptions)
                     : [];
             $parts[$id] = json_encode(
-                [$id, $element->kind()->value, self::text($element->formula, $model), $own, $model->shapes[$id] ?? [], ...$exceptions],
+                [
+                    $id,
+                    $element->kind()->value,
+                    in_array((string) $id, $besides, true) ? '' : self::text($element->formula, $model),
+                    $own,
+                    $model->shapes[$id] ?? [],
+                    ...$exceptions,
+                ],
                 JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION,
             );
         }
 
         return hash('xxh128', implode("\n", $parts));
+    }
+
+    /**
+     * @param  list<string>  $besides
+     * @return array<string, float>
+     */
+    private static function table(Model $model, string $id, array $besides): array
+    {
+        return array_filter(
+            $model->table($id),
+            static fn (string $at): bool => ! in_array("{$id}[$at]", $besides, true),
+            ARRAY_FILTER_USE_KEY,
+        );
     }
 
     /** A formula with ids in place of names; the spaces between do not count, nor does a name that waits for its thing. */

@@ -40,10 +40,38 @@ final readonly class Summary
         $sd = $n < 2 ? null : sqrt(max(0.0, ($squares - ($rest * $rest) / $n) / ($n - 1)));
         $percentiles = [];
         foreach ($percents as $p) {
-            $percentiles[(string) json_encode($p == floor($p) ? (int) $p : $p)] = self::percentile($values, $p / 100.0);
+            $percentiles[self::named($p)] = self::percentile($values, $p / 100.0);
         }
 
         return new self($mean, $sd, $values[0], $values[$n - 1], $percentiles);
+    }
+
+    /**
+     * Of values in a row, moment by moment.
+     *
+     * @param  list<list<float>>  $runs  of each run what it has at each moment, from a place on
+     * @param  list<float>  $percents
+     * @return array{mean: list<?float>, percentiles: array<string, list<?float>>} null where no run has a value
+     */
+    public static function overTime(array $runs, int $from, int $moments, array $percents): array
+    {
+        $mean = [];
+        $percentiles = array_fill_keys(array_map(self::named(...), $percents), []);
+        for ($m = 0; $m < $moments; $m++) {
+            $s = self::of(array_column($runs, $from + $m), $percents);
+            $mean[] = $s?->mean;
+            foreach (array_keys($percentiles) as $p) {
+                $percentiles[$p][] = $s->percentiles[$p] ?? null;
+            }
+        }
+
+        return ['mean' => $mean, 'percentiles' => $percentiles];
+    }
+
+    /** How a percentile is called. */
+    private static function named(float $percent): string
+    {
+        return (string) json_encode($percent == floor($percent) ? (int) $percent : $percent);
     }
 
     /**

@@ -173,7 +173,7 @@ test('the best price and cap are looked for within limits, taken over, and anoth
     const panel = page.getByRole('navigation', { name: 'Questions to the data' })
     await expect(stage(page).getByRole('heading', { name: 'Make total visitors as large as can be, within 2 limits' })).toBeVisible()
     await stage(page).getByRole('button', { name: 'Look for it' }).click()
-    await expect(stage(page).getByText(/^260 k, before 252 k/)).toBeVisible({ timeout: 120_000 })
+    await expect(stage(page).getByText(/^260 k person, before 252 k person/)).toBeVisible({ timeout: 120_000 })
     await expect(stage(page).getByRole('listitem').filter({ hasText: 'least reputation' })).toContainText('binds')
     const levers = page.getByRole('region', { name: 'What can be chosen' })
     await expect(levers).toContainText('The limit of reputation binds, at least 0.5')

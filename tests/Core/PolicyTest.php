@@ -216,6 +216,7 @@ final class PolicyTest extends TestCase
                 [['choose' => [['of' => 'effort', 'low' => 2, 'high' => 1]]], 'from the lower to the higher one'],
                 [['choose' => []], 'Say first which parameters can be chosen'],
                 [['sum' => []], 'Say first which outcome is to be large or small'],
+                [['limits' => [['of' => 'gone', 'number' => 1.0]]], 'is of something that is gone'],
                 [['runs' => 10], 'Nothing is uncertain besides what is chosen'],
             ] as [$fields, $sentence]
         ) {

@@ -72,6 +72,12 @@ final class FitsTest extends TestCase
         return Fit::query()->where('id', $id)->firstOrFail();
     }
 
+    /** @phpstan-impure */
+    private function meaning(ModelDocument $model): mixed
+    {
+        return $this->told($model, 'foreseen', '?plan=c1')['meaning'];
+    }
+
     /** @return array{float, float, float, float} rate, start, and their standard errors by the textbook's straight line */
     private function line(): array
     {
@@ -135,7 +141,7 @@ final class FitsTest extends TestCase
         self::assertSame([$id], array_column($last, 'id'));
     }
 
-    /** Stretches one by one, by another walker each time, as after restarts: the same comes out. */
+    /** As little as can be in a stretch, by another walker after some, as after restarts: the same comes out. */
     public function test_it_goes_on_after_a_restart_and_comes_to_the_same(): void
     {
         $model = $this->studied();
@@ -145,7 +151,11 @@ final class FitsTest extends TestCase
         foreach (range(0, 2) as $start) {
             $again->walks()->create(['name' => "search-$start", 'path' => '[]']);
         }
-        for ($turns = 0; $turns < 50 && (new Walker($again->fresh() ?? $again, Engine::inWorker()))->next("other/$turns"); $turns++);
+        $walker = new Walker($again, Engine::inWorker(), 0.0);
+        for ($turns = 1; $turns < 2_000 && $walker->next('other'); $turns++) {
+            $walker = $turns % 7 === 0 ? new Walker($again->fresh() ?? $again, Engine::inWorker(), 0.0) : $walker;
+        }
+        self::assertGreaterThan(100, $turns);
         self::assertSame('done', $again->fresh()?->stage);
         self::assertSame($whole->fresh()?->result, $again->fresh()->result);
     }
@@ -163,6 +173,24 @@ final class FitsTest extends TestCase
             ->update(['claimed_at' => time() - Claim::STALE - 1]);
         self::assertTrue((new Walker($fit, Engine::inWorker()))->next('other'));
         self::assertTrue(FitWalk::query()->whereKey($walk->getKey())->value('made'));
+    }
+
+    /** Taking over the values that were found changes nothing of what comes out; another model, or other data, do. */
+    public function test_what_it_follows_from_is_the_model_but_for_its_numbers_and_the_data(): void
+    {
+        $model = $this->studied();
+        $before = $this->begun($model)['meaning'];
+        self::assertSame($before, $this->meaning($model));
+        foreach (['rate', 'tank'] as $of) {
+            $this->edit($model, ['kind' => 'formula', 'id' => $of, 'text' => '2.5'])->assertOk();
+        }
+        $this->edit($model, ['kind' => 'rename', 'id' => 'idle', 'name' => 'spare'])->assertOk();
+        self::assertSame($before, $this->meaning($model));
+        $this->edit($model, ['kind' => 'formula', 'id' => 'inflow', 'text' => 'rate * 1.01'])->assertOk();
+        $other = $this->meaning($model);
+        self::assertNotSame($before, $other);
+        $this->say($model, 'evidence', 'e1', ['error' => 0.2]);
+        self::assertNotSame($other, $this->meaning($model));
     }
 
     public function test_a_stage_that_nobody_ended_is_ended_by_the_next_one_who_looks(): void

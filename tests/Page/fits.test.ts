@@ -88,8 +88,8 @@ describe('where a question to the data stands', () => {
         )
         expect(stateWords(fit({ finished: false, stage: 'chain' }))).toBe('drawing what is left open')
         expect(stateWords(fit({}))).toBe('done')
-        const result = { sentences: ['Found again: all 2 intervals …'] }
-        expect(stateWords(fit({ trial: true, result: result as never }))).toBe('found again')
+        const told = (held: number) => stateWords(fit({ trial: true, result: { again: { held, of: 5 } } as never }))
+        expect([told(5), told(4)]).toEqual(['found again', '4 of 5 found again'])
         const found = { value: 3, holds: false }
         expect(stateWords(fit({ kind: 'policy', found: found as never }))).toBe('limits cannot all be kept')
         expect(stateWords(fit({ kind: 'policy', finished: false, stage: 'seek' }))).toBe('looking for it')

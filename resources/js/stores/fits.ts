@@ -5,7 +5,7 @@ import type { Calibrated, FitDraws, FitForeseen, FitPicture, Thing } from '@/api
 import { newId } from '@/ui/ids'
 import { counted } from '@/ui/numbers'
 import { keyOf } from './ensembles'
-import { asParameters, inTurn, madeUncertain, newScenario, takenOver, usualBounds } from './fitting'
+import { asParameters, hasTaken, inTurn, madeUncertain, newScenario, takenOver, usualBounds } from './fitting'
 import { useFollowed } from './following'
 import { useLook } from './look'
 import { useModel } from './model'
@@ -40,32 +40,20 @@ export const useFits = studyStore('fits', () => {
     const fit = computed(() => (plan.value ? lastOf(plan.value.id) : null))
     const running = computed(() => fit.value !== null && !fit.value.finished && !fit.value.stopped)
     const foreseen = shallowRef<FitForeseen | null>(null)
-    /** The model has the values that were found: nothing else of it changed what comes out. */
-    const taken = computed(() => {
-        const f = fit.value
-        const now = foreseen.value
-        const same = (a: number | null | undefined, b: number | null | undefined) =>
-            a !== null && b !== null && a !== undefined && b !== undefined && Math.abs(a - b) <= 1e-4 * Math.max(Math.abs(a), Math.abs(b))
-        return (
-            f?.best !== null &&
-            f?.best !== undefined &&
-            now !== null &&
-            now.numbers.length === f.best.point.length &&
-            now.numbers.every((n, j) => same(n.value, f.best?.point[j])) &&
-            same(now.before, f.best.distance)
-        )
-    })
-    /** What it came to is of a model, or of wishes, that are no more. */
+    /** Why it cannot be fitted as it is. */
+    const trouble = ref('')
+    /** The model has the values that were found. */
+    const taken = computed(() => hasTaken(foreseen.value?.numbers, fit.value?.best?.point, DIGITS))
+    /** What it came to is of a model, of data, or of wishes that are no more. */
     const older = computed(() => {
         const f = fit.value
         const wish = f?.wish as CalibrationRecord | undefined
         const said = (p: CalibrationRecord | null | undefined) =>
             JSON.stringify([p?.free, p?.to, p?.from, p?.until, p?.using, p?.starts, p?.seed, p?.trial])
-        return f !== null && ((f.meaning !== model.model.meaning && !taken.value) || said(wish) !== said(plan.value))
+        const isOther = trouble.value !== '' || (foreseen.value !== null && foreseen.value.meaning !== f?.meaning)
+        return f !== null && (isOther || said(wish) !== said(plan.value))
     })
 
-    /** Why it cannot be fitted as it is. */
-    const trouble = ref('')
     let timer = 0
     let mine = 0
     async function foresee() {

@@ -37,6 +37,13 @@ export const placesOf = (key: string, of: string) => (key.startsWith(`${of}[`) ?
 export const isOf = (n: Pick<FreedNumber, 'key' | 'of'>, freed: { of: string; at?: string[] }) =>
     n.key === keyOf(freed) || (n.of === freed.of && n.key === `start-of-${n.of}`)
 
+/** Whether a model has these values, as they are rounded when they are taken over. */
+export const hasTaken = (numbers: readonly FreedNumber[] | undefined, values: readonly number[] | undefined, digits: number) =>
+    numbers !== undefined &&
+    values !== undefined &&
+    numbers.length === values.length &&
+    numbers.every((n, j) => toDigits(n.value, digits) === toDigits(values[j] ?? NaN, digits))
+
 /** Bounds that one would begin with: the range of its dial, else from a third to three times its value. */
 export function usualBounds(thing: Thing): { low: number; high: number } {
     const value = Number(thing.kind === 'stock' ? thing.formula : (thing.value ?? thing.formula))

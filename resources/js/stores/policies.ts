@@ -4,7 +4,7 @@ import type { PolicyRecord } from '@/api/parts'
 import type { FitForeseen, Thing } from '@/api/types'
 import { newId } from '@/ui/ids'
 import { useFits } from './fits'
-import { asParameters, inTurn, newScenario, takenOver } from './fitting'
+import { asParameters, hasTaken, inTurn, newScenario, takenOver } from './fitting'
 import { useModel } from './model'
 import { useNotices } from './notices'
 import { studyStore } from './studyStore'
@@ -50,7 +50,11 @@ export const usePolicies = studyStore('policies', () => {
     }
     watch(
         [() => policy.value?.id, () => model.revision, () => model.loaded, () => view.place],
-        () => {
+        ([id], before) => {
+            if (id !== before[0]) {
+                foreseen.value = null
+                trouble.value = ''
+            }
             window.clearTimeout(timer)
             if (view.place === 'fit') {
                 timer = window.setTimeout(() => void foresee(), PAUSE)
@@ -59,22 +63,16 @@ export const usePolicies = studyStore('policies', () => {
         { immediate: true },
     )
     const found = computed(() => search.value?.found ?? null)
-    /** The model has what was found: nothing else of it changed what comes out. */
-    const taken = computed(() => {
-        const choice = found.value?.choice
-        const now = foreseen.value?.numbers ?? []
-        return (
-            choice !== undefined &&
-            now.length === choice.length &&
-            now.every((n, j) => Math.abs(n.value - (choice[j] ?? NaN)) <= 1e-3 * Math.max(Math.abs(n.value), n.high - n.low))
-        )
-    })
+    /** The model has what was found. */
+    const taken = computed(() => hasTaken(foreseen.value?.numbers, found.value?.choice, DIGITS))
+    /** What was found is of a model, or of wishes, that are no more. */
     const older = computed(() => {
         const s = search.value
         const wish = s?.wish as PolicyRecord | undefined
         const said = (p: PolicyRecord | null | undefined) =>
             JSON.stringify([p?.choose, p?.sum, p?.small, p?.limits, p?.over, p?.runs, p?.seed])
-        return s !== null && ((s.meaning !== model.model.meaning && !taken.value) || said(wish) !== said(policy.value))
+        const isOther = trouble.value !== '' || (foreseen.value !== null && foreseen.value.meaning !== s?.meaning)
+        return s !== null && (isOther || said(wish) !== said(policy.value))
     })
 
     async function add(fields: Partial<PolicyRecord>) {

@@ -246,6 +246,7 @@ const untried = computed(() => !fits.plan?.trial && !fit.value && !fits.plans.so
                     :key="s.series.evidence"
                     v-bind="s"
                     :runs="runs"
+                    :size="fits.result?.sizes[s.series.evidence]"
                     :band="fits.open?.bands.find((b) => b.key === s.series.key)"
                     :nearest="fits.running && fit?.stage === 'search' ? 'best so far' : 'best'"
                     :was="fits.plan.trial ? 'made with' : runs.length > 1 ? 'before' : 'the model as it is'"

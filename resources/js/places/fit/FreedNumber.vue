@@ -52,17 +52,15 @@ const curve = computed(() => {
     const size = Math.max(most - least, 0.01 * least, 1e-300)
     return points.map(([v, off], i) => `${i ? 'L' : 'M'}${x(v).toFixed(1)} ${(LINE - 5 - ((off - least) / size) * 22).toFixed(1)}`).join('')
 })
-/** Draws as a hill: how many lie in each part between the bounds. */
+/** Draws as a hill: how densely they lie between the bounds. */
 const hill = computed(() => {
-    const values = open?.values ?? []
-    const BARS = 70
-    const width = 0.5 * (share(values.at(-16) ?? 0) - share(values[15] ?? 0)) || 0.02
-    const heights = Array.from({ length: BARS + 1 }, (_, i) =>
-        values.reduce((sum, v) => sum + Math.exp(-0.5 * ((i / BARS - share(v)) / (0.45 * width + 0.006)) ** 2), 0),
-    )
-    const most = Math.max(...heights, 1e-300)
-    const line = heights.map((h, i) => `L${(7 + (i / BARS) * (WIDE - 14)).toFixed(1)} ${(LINE - (h / most) * 25).toFixed(1)}`).join('')
-    return values.length ? `M7 ${LINE}${line}L${WIDE - 7} ${LINE}Z` : ''
+    const points = (open?.density ?? []).filter(([v]) => v !== undefined && v >= free.low && v <= free.high)
+    const most = Math.max(...points.map(([, y = 0]) => y), 1e-300)
+    const spots = points.map(([v = 0, y = 0]) => `${x(v).toFixed(1)} ${(LINE - (y / most) * 25).toFixed(1)}`)
+    const [first, last] = [points[0]?.[0], points.at(-1)?.[0]]
+    return first === undefined || last === undefined
+        ? ''
+        : `M${x(first).toFixed(1)} ${LINE}L${spots.join('L')}L${x(last).toFixed(1)} ${LINE}Z`
 })
 const atBound = computed(() => result?.at_bound === true)
 const interval = computed(() => {

@@ -53,18 +53,7 @@ function add(id: string) {
 const change = (free: Free, fields: Partial<Free>) => fits.setFree((list) => replaced(list, free, fields))
 const remove = (free: Free) => fits.setFree((list) => replaced(list, free))
 /** Numbers that can hardly be told apart. */
-const TOGETHER = 0.95
-const pairs = computed(() => {
-    const found: { one: number; other: number; r: number }[] = []
-    fits.result?.correlations?.forEach((row, one) => {
-        row.forEach((r, other) => {
-            if (other > one && r !== null && Math.abs(r) > TOGETHER) {
-                found.push({ one, other, r })
-            }
-        })
-    })
-    return found
-})
+const pairs = computed(() => (fits.result?.together ?? []).map(([one = 0, other = 0, r = 0]) => ({ one, other, r })))
 const profiled = computed(() => (fits.result?.profiles?.length ?? 0) > 0)
 </script>
 

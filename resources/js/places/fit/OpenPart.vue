@@ -101,7 +101,7 @@ const told = (value: number | null | undefined, unit: string) => (value === null
                             <th scope="col">number</th>
                             <th scope="col">mean ± sd</th>
                             <th scope="col">19 times in 20</th>
-                            <th scope="col" title="Above 1.01 the chains do not agree yet">R̂</th>
+                            <th scope="col" title="Near 1 where the chains are of one mind">R̂</th>
                             <th scope="col" title="Independent draws that these are worth">worth</th>
                             <th scope="col">courses</th>
                             <th scope="col">ranks</th>
@@ -120,7 +120,7 @@ const told = (value: number | null | undefined, unit: string) => (value === null
                                 {{ told(p.percentiles['2.5'], numbers[j]?.unit ?? '') }} to
                                 {{ told(p.percentiles['97.5'], numbers[j]?.unit ?? '') }}
                             </td>
-                            <td :class="{ wrong: (p.rhat ?? 2) > 1.01 }">{{ p.rhat === null ? '–' : p.rhat.toFixed(3) }}</td>
+                            <td :class="{ wrong: !p.agrees }">{{ p.rhat === null ? '–' : p.rhat.toFixed(3) }}</td>
                             <td>{{ p.ess === null ? '–' : Math.round(p.ess).toLocaleString() }}</td>
                             <td>
                                 <svg

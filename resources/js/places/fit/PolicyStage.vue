@@ -57,11 +57,7 @@ const RUNS = computed(() =>
         .map((n) => ({ value: n, words: n ? `in ${n} runs under uncertainty` : 'in one run, as all stands' })),
 )
 const runs = computed(() => policy.value?.runs ?? 0)
-const unit = computed(() => {
-    const [only] = sum.value
-    const plain = only && sum.value.length === 1 && (only.weight ?? 1) === 1 && only.kind !== 'total' && only.kind !== 'peak'
-    return plain ? (model.model.elements[only.of]?.unit ?? '') : ''
-})
+const unit = computed(() => policies.search?.unit ?? '')
 const measured = computed(() => (runs.value ? (OVER.find((o) => o.value === policy.value?.over)?.words ?? 'on average') : ''))
 const canTake = computed(() => found.value !== null && found.value.value !== null && !policies.running && !policies.taken)
 const courses = computed(() =>
@@ -202,13 +198,14 @@ const courses = computed(() =>
             </p>
             <p v-if="found.against" class="soft">
                 Better than before in {{ Math.round(100 * found.against.better) }} % of the same {{ counted(found.against.runs, 'draw') }},
-                by {{ short(found.against.mean) }} on average.
+                by {{ withUnit(found.against.mean, unit) }} on average.
             </p>
             <ul v-if="found.limits.length" class="kept">
                 <li v-for="l in found.limits" :key="`${l.key} ${l.kind}`">
                     {{ wordsOf({ of: look.ownerOf(l.key), kind: l.kind as Summand['kind'], time: l.time }) }}
-                    {{ runs ? 'in the worst run' : '' }} <b>{{ short(l.worst) }}</b>, {{ l.least ? 'at least' : 'at most' }}
-                    {{ short(l.number) }}; before {{ short(l.before) }}<b v-if="l.binds" class="binds"> · binds</b>
+                    {{ runs ? 'in the worst run' : '' }} <b>{{ withUnit(l.worst, l.unit) }}</b>, {{ l.least ? 'at least' : 'at most' }}
+                    {{ short(l.number, { unit: l.unit }) }}; before {{ short(l.before, { unit: l.unit })
+                    }}<b v-if="l.binds" class="binds"> · binds</b>
                 </li>
             </ul>
             <PolicyPicture v-for="c in courses" :key="c.best.key" v-bind="c" />

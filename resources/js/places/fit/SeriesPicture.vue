@@ -12,7 +12,7 @@ import { counted, short, shownUnit, withUnit } from '@/ui/numbers'
 import MissesPart from './MissesPart.vue'
 
 /** A series with the runs that are to come near to it, and below how much each point is missed by the nearest. */
-const { series, runs, name, unit, column, of, nearest, was, band } = defineProps<{
+const { series, runs, name, unit, column, of, nearest, was, band, size } = defineProps<{
     series: FitPicture['series'][number]
     runs: FitPicture['runs']
     name: string
@@ -21,6 +21,7 @@ const { series, runs, name, unit, column, of, nearest, was, band } = defineProps
     /** Where its colour stands among the others. */ of: number
     /** What the run that came nearest is called. */ nearest: string
     /** And the one of the model as it is. */ was: string
+    /** How large its errors are, where they are not known: as they were estimated. */ size: number | undefined
     /** Where runs lie with what the data leave open. */ band: OpenResult['bands'][number] | undefined
 }>()
 const model = useModel()
@@ -47,8 +48,13 @@ const best = computed(() => runs.find((r) => r.kind === 'best'))
 const earlier = computed(() => runs.filter((r) => r.kind === 'earlier'))
 const courseOf = (run: FitPicture['runs'][number] | undefined) =>
     (run ? (own(run)?.course ?? []) : []).filter(([t]) => (t ?? Infinity) <= span.value[1]) as [number, number][]
+/** As it is known, or as it was estimated. */
+const errorOf = (p: { error: number | null }) => p.error ?? size ?? 0
+const errorWords = computed(() =>
+    series.points.some((p) => p.error) ? ' ± one error' : size ? ` ± one error, estimated as ${withUnit(size, unit, { digits: 2 })}` : '',
+)
 const scale = computed(() => {
-    const points = series.points.flatMap((p) => [p.value - (p.error ?? 0), p.value + (p.error ?? 0)])
+    const points = series.points.flatMap((p) => [p.value - errorOf(p), p.value + errorOf(p)])
     const lines = [before.value, best.value].flatMap((r) => courseOf(r).map(([, v]) => v))
     // A first run far off does not press all that counts together.
     const most = 2.5 * Math.max(...points.map(Math.abs))
@@ -109,7 +115,6 @@ const told = computed(() => {
     return {
         rmse: s?.counted?.rmse ?? null,
         held: s?.held?.rmse ?? null,
-        follows: s?.counted?.autocorrelation ?? null,
         sentence: s?.counted?.sentence ?? '',
     }
 })
@@ -130,7 +135,6 @@ const { press, drag } = usePlayheadPull((across) => {
     const part = Math.min(1, Math.max(0, (across - LEFT) / wide.value))
     return span.value[0] + part * (span.value[1] - span.value[0])
 })
-const hasErrors = computed(() => series.points.some((p) => p.error))
 </script>
 
 <template>
@@ -138,8 +142,7 @@ const hasErrors = computed(() => series.points.some((p) => p.error))
         <figcaption>
             <b>{{ name }}</b>
             <span class="soft"
-                ><template v-if="shownUnit(unit)">in {{ shownUnit(unit) }}, </template>{{ column
-                }}{{ hasErrors ? ' ± one error' : '' }}</span
+                ><template v-if="shownUnit(unit)">in {{ shownUnit(unit) }}, </template>{{ column }}{{ errorWords }}</span
             >
         </figcaption>
         <div ref="box" :style="{ '--hue': `var(${hue})` }">
@@ -171,7 +174,7 @@ const hasErrors = computed(() => series.points.some((p) => p.error))
                     <path v-if="best" class="best" :d="line(courseOf(best))" />
                 </g>
                 <g v-for="(p, i) in series.points" :key="i" :class="{ held: !p.counts }" class="point">
-                    <line v-if="p.error" :x1="x(p.time)" :x2="x(p.time)" :y1="y(p.value - p.error)" :y2="y(p.value + p.error)" />
+                    <line v-if="errorOf(p)" :x1="x(p.time)" :x2="x(p.time)" :y1="y(p.value - errorOf(p))" :y2="y(p.value + errorOf(p))" />
                     <circle :cx="x(p.time)" :cy="y(p.value)" r="3.6">
                         <title>{{ model.moment(p.time) }}: {{ withUnit(p.value, unit) }}{{ p.counts ? '' : ', held back' }}</title>
                     </circle>
@@ -199,10 +202,7 @@ const hasErrors = computed(() => series.points.some((p) => p.error))
         </div>
         <p v-if="told.sentence" class="soft">
             {{ best ? `Of the ${nearest}` : 'Of the model as it is' }}, the misses are:
-            {{ told.sentence.charAt(0).toLowerCase() + told.sentence.slice(1)
-            }}<template v-if="told.follows !== null && told.follows > 0.4">
-                They follow each other ({{ short(told.follows, { digits: 2 }) }}).</template
-            >
+            {{ told.sentence.charAt(0).toLowerCase() + told.sentence.slice(1) }}
         </p>
         <MissesPart
             v-if="shownCounted"

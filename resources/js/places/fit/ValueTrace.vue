@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Calibrated } from '@/api/types'
-import { short } from '@/ui/numbers'
+import { short, shownUnit, withUnit } from '@/ui/numbers'
 
 /** What the best choice comes to, as more runs are made. */
 const { search } = defineProps<{ search: Calibrated }>()
@@ -22,7 +22,7 @@ const line = computed(
 )
 const told = computed(() =>
     path.value.length
-        ? `${search.runs.toLocaleString()} runs; the best that keeps all limits comes to ${short(path.value.at(-1)?.[1])}.`
+        ? `${search.runs.toLocaleString()} runs; the best that keeps all limits comes to ${withUnit(path.value.at(-1)?.[1], search.unit)}.`
         : `${search.runs.toLocaleString()} runs; no choice keeps all limits so far.`,
 )
 </script>
@@ -30,11 +30,13 @@ const told = computed(() =>
 <template>
     <section>
         <h3>The best so far</h3>
-        <p class="soft">of choices that keep all limits</p>
+        <p class="soft">of choices that keep all limits{{ shownUnit(search.unit) ? `, in ${shownUnit(search.unit)}` : '' }}</p>
         <svg v-if="path.length" :viewBox="`0 0 ${WIDE} ${TALL}`" role="img" :aria-label="told">
             <line class="grid" :x1="LEFT" :x2="LEFT" y1="4" :y2="TALL - FOOT" />
-            <text :x="LEFT - 6" :y="y(ends.high) + 4" text-anchor="end">{{ short(ends.high) }}</text>
-            <text v-if="ends.high > ends.low" :x="LEFT - 6" :y="y(ends.low) + 4" text-anchor="end">{{ short(ends.low) }}</text>
+            <text :x="LEFT - 6" :y="y(ends.high) + 4" text-anchor="end">{{ short(ends.high, { unit: search.unit }) }}</text>
+            <text v-if="ends.high > ends.low" :x="LEFT - 6" :y="y(ends.low) + 4" text-anchor="end">
+                {{ short(ends.low, { unit: search.unit }) }}
+            </text>
             <path :d="line" />
             <circle :cx="x(runs)" :cy="y(path.at(-1)?.[1] ?? 0)" r="3" :class="{ made: search.finished }" />
             <text :x="LEFT" :y="TALL - 3">0</text>

@@ -24,8 +24,8 @@ export function stateWords(fit: Calibrated | null): string {
     if (fit.kind === 'policy') {
         return fit.found?.value === null ? 'no run came to an end' : fit.found?.holds ? 'found' : 'limits cannot all be kept'
     }
-    const [said = ''] = fit.trial ? (fit.result?.sentences ?? []) : []
-    return fit.trial ? (said.startsWith('Found again') ? 'found again' : 'not all found again') : 'done'
+    const again = fit.result?.again
+    return again ? (again.held === again.of ? 'found again' : `${again.held} of ${again.of} found again`) : 'done'
 }
 
 export const searches = (fit: Calibrated) => fit.walks.filter((w) => w.name.startsWith('search'))
