@@ -85,16 +85,25 @@ final readonly class Sampled
     /** @return list<string> what one should know before one trusts them */
     public function sentences(): array
     {
-        $told = [];
+        $told = $apart = $few = [];
         foreach ($this->parameters() as $p) {
-            $name = is_string($p['name']) ? $p['name'] : '';
+            $name = is_string($p['name']) ? "`{$p['name']}`" : '';
             if (! is_float($p['rhat']) || ! is_float($p['ess'])) {
-                $told[] = "`$name` never moved: no step of these chains was taken. Look at its bounds and at what was measured.";
-            } elseif ($p['rhat'] > self::APART) {
-                $told[] = "The chains do not agree on `$name` yet (R̂ ".round($p['rhat'], 3).'): take more draws.';
+                $told[] = "$name never moved: no step of these chains was taken. Look at its bounds and at what was measured.";
+            } elseif ($p['agrees'] !== true) {
+                $apart[$name] = $p['rhat'];
             } elseif ($p['ess'] < self::FEW * count($this->chains)) {
-                $told[] = "`$name` has only ".round($p['ess']).' independent draws: its outer percentiles are rough.';
+                $few[$name] = $p['ess'];
             }
+        }
+        if ($apart !== []) {
+            $names = implode(', ', array_keys($apart));
+            $told[] = "The chains do not agree on $names yet (R̂ up to ".round(max($apart), 3).'): take more draws.';
+        }
+        if ($few !== []) {
+            $names = implode(', ', array_keys($few));
+            $told[] =
+                "The draws of $names are worth few independent ones (".round(min($few)).' at least): outer percentiles are rough.';
         }
 
         return $told;

@@ -46,7 +46,7 @@ const figures = computed(() => {
         <div class="misses">
             <figure>
                 <svg
-                    :width="LEFT + SIDE + 8"
+                    :width="LEFT + SIDE + 22"
                     :height="SIDE + FOOT + 10"
                     role="img"
                     :aria-label="`Measured values of ${name} up, the run across: on the line they are met`"
@@ -61,7 +61,7 @@ const figures = computed(() => {
                 </svg>
                 <figcaption class="soft">measured up, run across{{ shownUnit(unit) ? `, in ${shownUnit(unit)}` : '' }}</figcaption>
             </figure>
-            <ErrorShares v-if="counted.bias !== null" :fit="counted" />
+            <ErrorShares v-if="counted.bias !== null" class="shares" :fit="counted" />
             <table>
                 <thead v-if="held">
                     <tr>
@@ -100,6 +100,10 @@ summary {
 }
 figure {
     margin: 0;
+}
+.shares {
+    flex: 1 1 220px;
+    max-width: 280px;
 }
 svg {
     display: block;
