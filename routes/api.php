@@ -156,6 +156,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/fits/{fit}/more', [FitController::class, 'goOn'])->can('update', 'model');
     Route::post('models/{model}/fits/{fit}/draws', [FitController::class, 'draw'])->can('update', 'model');
     Route::get('models/{model}/fits/{fit}/draws', [FitController::class, 'draws'])->can('view', 'model');
+    Route::post('models/{model}/fits/{fit}/beside', [FitController::class, 'beside'])->can('view', 'model');
     Route::get('models/{model}/fits/{fit}/picture', [FitController::class, 'picture'])->can('view', 'model');
     Route::post('models/{model}/trail', [CompareController::class, 'trail'])->can('view', 'model');
     Route::post('models/{model}/changes', [CompareController::class, 'changes'])->can('view', 'model');

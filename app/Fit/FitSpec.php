@@ -53,14 +53,19 @@ final readonly class FitSpec
         return array_key_exists('choose', $this->plan);
     }
 
-    /** @throws NotUnderstood|RunRefused */
-    public function policy(Simulator $simulator): PlannedPolicy
+    /**
+     * @param  int  $jobs  processes
+     *
+     * @throws NotUnderstood|RunRefused
+     */
+    public function policy(Simulator $simulator, int $jobs = 1): PlannedPolicy
     {
         return PlannedPolicy::of(
             $simulator,
             Results::model($this->document),
             Setting::read($this->setting),
             PolicyPlan::read($this->plan),
+            $jobs,
         );
     }
 

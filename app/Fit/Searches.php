@@ -16,15 +16,15 @@ use Illuminate\Support\Str;
 use MerryOrbit\Core\Fit\Freed;
 use MerryOrbit\Core\Fit\PlannedFit;
 use MerryOrbit\Core\Fit\PlannedPolicy;
+use MerryOrbit\Core\Fit\PolicyReport;
 use MerryOrbit\Core\Model\FitPlan;
 use MerryOrbit\Core\Model\Measured;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\PolicyPlan;
 use MerryOrbit\Core\Model\Setting;
-use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
-use MerryOrbit\Core\Uncertain\Starts;
+use MerryOrbit\Core\Uncertain\Opened;
 
 /**
  * Begins, goes on with, and stops fits.
@@ -39,6 +39,9 @@ final class Searches
 
     /** Seconds that one choice of a policy may take, with all its runs. */
     private const MOST_FOR_A_CHOICE = 40.0;
+
+    /** And while somebody waits for it. */
+    private const MOST_IN_A_REQUEST = 10.0;
 
     /** Seconds that a request gives where there are no workers. */
     private const HELP = 0.4;
@@ -123,23 +126,48 @@ final class Searches
         ]);
     }
 
-    /** @throws NotUnderstood where one choice is more than a worker may do at a stretch */
-    private static function refuseWhatTakesTooLong(PlannedPolicy $policy): void
+    /**
+     * What a policy came to beside something else, under the same draws.
+     *
+     * @param  array<array-key, float>  $values  of parameters, by id
+     * @return array<string, mixed>
+     *
+     * @throws NotUnderstood|RunRefused
+     */
+    public static function beside(Fit $fit, array $values): array
     {
+        $spec = FitSpec::read($fit->spec);
+        /** @var array{choice?: list<float>, value?: ?float} $found */
+        $found = json_decode($fit->result ?? '{}', true, flags: JSON_THROW_ON_ERROR);
+        if (! $spec->isPolicy() || ! isset($found['choice'], $found['value'])) {
+            throw NotUnderstood::because('Nothing was found yet that could be held against something else.');
+        }
+        $planned = $spec->policy(Engine::inRequest());
+        self::refuseWhatTakesTooLong($planned, self::MOST_IN_A_REQUEST, 'To hold two against each other');
+        $byId = array_combine(array_map(strval(...), array_keys($values)), $values);
+
+        return (new PolicyReport($planned))->beside($found['choice'], $byId);
+    }
+
+    /** @throws NotUnderstood where one choice is more than can be done at a stretch */
+    private static function refuseWhatTakesTooLong(
+        PlannedPolicy $policy,
+        float $most = self::MOST_FOR_A_CHOICE,
+        string $what = 'To look at one of hundreds of choices',
+    ): void {
         $own = array_map(static fn (Freed $f): float => $f->value, $policy->chosen);
         // The first one compiles.
         $policy->runs([[0, $own]]);
         $begun = hrtime(true);
         $policy->runs([[0, $own]]);
         $seconds = ((hrtime(true) - $begun) / 1e9) * $policy->cost(null);
-        if ($seconds > self::MOST_FOR_A_CHOICE) {
+        if ($seconds > $most) {
             throw NotUnderstood::because(
-                'One choice in '.
+                "$what in ".
                     number_format($policy->cost(null)).
                     ' runs takes about '.
                     round($seconds).
-                    ' s here, of which '.
-                    'hundreds are looked at. Look at fewer runs.',
+                    ' s here. Look at fewer runs.',
             );
         }
     }
@@ -151,10 +179,10 @@ final class Searches
     private static function numbers(Model $model, array $freed): array
     {
         return array_map(static function (Freed $f) use ($model): array {
-            $of = Starts::among($model, [$f->key])[0] ?? Key::ownerOf($f->key);
+            ['of' => $of, 'key' => $key] = Opened::meant($model, $f->key);
 
             return [
-                'key' => $f->key,
+                'key' => $key,
                 'of' => $of,
                 'name' => $f->name,
                 'unit' => $model->element($of)->unit ?? '',

@@ -15,10 +15,12 @@ use MerryOrbit\Core\Fit\Found;
 use MerryOrbit\Core\Fit\OpenReport;
 use MerryOrbit\Core\Fit\PlannedFit;
 use MerryOrbit\Core\Fit\PlannedPolicy;
+use MerryOrbit\Core\Fit\PolicyReport;
 use MerryOrbit\Core\Fit\Posterior;
 use MerryOrbit\Core\Fit\Report;
 use MerryOrbit\Core\Fit\Sampled;
 use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 
@@ -110,7 +112,7 @@ final class Walker
 
     private function policy(): PlannedPolicy
     {
-        return $this->policy ??= FitSpec::read($this->fit->spec)->policy($this->simulator);
+        return $this->policy ??= FitSpec::read($this->fit->spec)->policy($this->simulator, Processes::cores());
     }
 
     private function stretch(FitWalk $walk): void
@@ -348,9 +350,10 @@ final class Walker
             $ends = $this->ends('profile');
             $this->put('profile', 'done', [...$this->result(), 'profiles' => $ends], []);
         } elseif ($fit->stage === 'seek') {
-            /** @var array{choice: list<float>, value: ?float, base: ?float, near: list<array{float, float}>, isFeasible: bool} $end */
+            /** @var array{choice: list<float>, value: ?float, base: ?float, near: list<array{float, float}>, isFeasible: bool,
+             *     others: list<array{list<float>, float}>} $end */
             [$end] = $this->ends('seek');
-            $this->put('seek', 'done', $this->policy()->report([...$end, 'value' => $end['value'] ?? NAN]), []);
+            $this->put('seek', 'done', (new PolicyReport($this->policy()))->of([...$end, 'value' => $end['value'] ?? NAN]), []);
         } else {
             $sampled = self::sampled($this->planned(), $this->ends('chain'), $this->each());
             $open = OpenReport::of($this->simulator, $this->planned(), $sampled);

@@ -14,6 +14,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ColumnsAt;
 use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Reduce\Outcomes;
+use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Reduce\Several;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Ensemble;
@@ -111,7 +112,7 @@ final class EnsembleCommand implements Reporting
     /** @return array<string, mixed> as docs/command-line.md says */
     public function document(Simulator $simulator, Model $model): array
     {
-        $jobs = (int) ($this->arguments->number('jobs') ?? self::cores());
+        $jobs = (int) ($this->arguments->number('jobs') ?? Processes::cores());
         $outcomes = $this->outcomes === [] ? null : new Outcomes($this->outcomes);
         $bands = $this->bands === [] ? null : new ColumnsAt($this->bands, $this->moments);
         $reducer = $outcomes === null || $bands === null ? $outcomes ?? $bands : new Several([$outcomes, $bands]);
@@ -206,11 +207,6 @@ final class EnsembleCommand implements Reporting
     public function isFailed(): bool
     {
         return $this->isFailed;
-    }
-
-    public static function cores(): int
-    {
-        return is_readable('/proc/cpuinfo') ? max(1, substr_count((string) file_get_contents('/proc/cpuinfo'), "processor\t:")) : 1;
     }
 
     /**

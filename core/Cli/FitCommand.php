@@ -16,7 +16,7 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
-use MerryOrbit\Core\Uncertain\Starts;
+use MerryOrbit\Core\Uncertain\Opened;
 
 /** Calibration, as the command line asks for it. */
 final class FitCommand implements Reporting
@@ -92,8 +92,8 @@ final class FitCommand implements Reporting
     private function compared(Simulator $simulator, Model $model, Fitted $fitted): array
     {
         $values = array_combine(array_column($this->question->freed, 'key'), $fitted->point);
-        $stocks = Starts::among($model, array_keys($values));
-        $trial = Trial::of(Starts::opened($model, $stocks), (new Setting($values))->over($this->setting));
+        $opened = Opened::of($model, array_map(strval(...), array_keys($values)));
+        $trial = Trial::of($opened, (new Setting($values))->over($this->setting));
         $keys = array_values(array_unique(array_map(static fn (Evidence $e): string => $e->key, $this->question->evidence)));
         $run = $trial->run($simulator, $keys);
 

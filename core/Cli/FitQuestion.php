@@ -19,8 +19,11 @@ use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Uncertain\CurvePoints;
+use MerryOrbit\Core\Uncertain\Opened;
 use MerryOrbit\Core\Uncertain\Starts;
 
 /** What the command line says of a fit: which numbers may move, and what was measured, how well. */
@@ -67,7 +70,7 @@ final readonly class FitQuestion
 
     public function jobs(): int
     {
-        return max(1, (int) ($this->arguments->number('jobs') ?? EnsembleCommand::cores()));
+        return max(1, (int) ($this->arguments->number('jobs') ?? Processes::cores()));
     }
 
     /** @throws RunRefused|NotUnderstood */
@@ -122,6 +125,10 @@ final readonly class FitQuestion
 
             return new Freed($key, $analysis->nameOf($key), (float) $value, $low, $high);
         }
+        $point = self::point($model, trim($m[1]), $low, $high);
+        if ($point !== null) {
+            return $point;
+        }
         if ($element instanceof Stock) {
             $value = Starts::plain($model, $id);
 
@@ -135,8 +142,22 @@ final readonly class FitQuestion
         throw new UsageError(
             $element === null
                 ? "The model has no parameter `$name`.".Nearest::question($name, $model->names())
-                : "The model computes `$name`; only parameters and initial values can be freed.",
+                : "The model computes `$name`; only parameters, initial values and points of curves can be freed.",
         );
+    }
+
+    /** A point of a curve, as in `effect of crowding[0.5]`; null of all else. */
+    private static function point(Model $model, string $said, float $low, float $high): ?Freed
+    {
+        if (preg_match('/^(.*\S)\s*\[\s*([^\[\]]*?)\s*\]$/Dsu', $said, $m) !== 1) {
+            return null;
+        }
+        $id = $model->idOf(Name::key(trim($m[1], '"'))) ?? '';
+        $value = CurvePoints::at($model, $id, $m[2]) === null ? null : Opened::value($model, $id, [$m[2]]);
+
+        return $value === null
+            ? null
+            : new Freed(Opened::parameter($model, $id, [$m[2]]), "{$model->nameOf($id)} at $m[2]", $value, $low, $high);
     }
 
     /**

@@ -11,6 +11,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Reduce\Outcomes;
+use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Indices;
 use MerryOrbit\Core\Uncertain\Morris;
@@ -60,7 +61,7 @@ final class IndicesCommand implements Reporting
         $drawn = $this->inputs->drawn('latin', $count, $this->seed, []);
         $values = $plan === null ? $drawn : fn (int $run): array => $this->inputs->values($plan->draws($run));
         $many = ManyRuns::of($simulator, $model, $this->setting, new Outcomes($this->outcomes), $count);
-        $jobs = (int) ($this->arguments->number('jobs') ?? EnsembleCommand::cores());
+        $jobs = (int) ($this->arguments->number('jobs') ?? Processes::cores());
         $results = $many->all($count, static fn (int $run): array => [$values($run), null], max(1, $jobs));
         $failed = array_filter($results, static fn (?array $r): bool => $r === null);
         $this->isFailed = count($failed) === $count;

@@ -14,6 +14,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Reduce\Outcomes;
+use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Nudge;
 use MerryOrbit\Core\Uncertain\NudgedInput;
@@ -122,7 +123,7 @@ final class NudgeCommand implements Reporting
 
     public function document(Simulator $simulator, Model $model): array
     {
-        $jobs = (int) ($this->arguments->number('jobs') ?? EnsembleCommand::cores());
+        $jobs = (int) ($this->arguments->number('jobs') ?? Processes::cores());
         $nudge = Nudge::of($simulator, $model, $this->setting, new Outcomes($this->outcomes), $this->inputs, max(1, $jobs));
         $base = $effects = [];
         foreach ($this->outcomes as $at => $outcome) {

@@ -12,6 +12,7 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\Outcome;
+use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Design;
 use MerryOrbit\Core\Uncertain\EnsemblePlan;
@@ -89,7 +90,7 @@ final class OptimiseCommand implements Reporting
             $this->limits,
             $this->plan,
             $this->over,
-            max(1, (int) ($this->arguments->number('jobs') ?? EnsembleCommand::cores())),
+            max(1, (int) ($this->arguments->number('jobs') ?? Processes::cores())),
         );
         $best = $policy->best((int) ($this->arguments->number('seed') ?? 1));
         $this->isFailed = is_nan($best['value']);

@@ -78,7 +78,7 @@ final class StudyFit implements Reporting
      */
     private function walked(PlannedFit $fit, array $walks, \Closure $from): array
     {
-        $jobs = min(count($walks), max(1, (int) ($this->arguments->number('jobs') ?? EnsembleCommand::cores())));
+        $jobs = min(count($walks), max(1, (int) ($this->arguments->number('jobs') ?? Processes::cores())));
         $parts = [];
         for ($job = 0; $job < $jobs; $job++) {
             $parts[] = function () use ($fit, $walks, $from, $job, $jobs): array {

@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Cli;
 
 use MerryOrbit\Core\Fit\PlannedPolicy;
+use MerryOrbit\Core\Fit\PolicyReport;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\PolicyPlan;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Simulate\Simulator;
 
 /** A policy that the study itself looks for, as the page does. */
@@ -23,7 +25,7 @@ final class StudyPolicy implements Reporting
 
     public function document(Simulator $simulator, Model $model): array
     {
-        $jobs = max(1, (int) ($this->arguments->number('jobs') ?? EnsembleCommand::cores()));
+        $jobs = max(1, (int) ($this->arguments->number('jobs') ?? Processes::cores()));
         $policy = PlannedPolicy::of($simulator, $model, $this->setting, $this->plan($model), $jobs);
         $walk = $policy->walk();
         $runs = 0;
@@ -34,7 +36,7 @@ final class StudyPolicy implements Reporting
         $end = $walk->getReturn();
         $this->isFailed = is_nan($end['value']);
         $names = array_column($policy->chosen, 'name');
-        $report = $policy->report($end);
+        $report = (new PolicyReport($policy))->of($end);
 
         return [
             'value' => $report['value'],
@@ -43,7 +45,12 @@ final class StudyPolicy implements Reporting
             'base' => $end['base'],
             'near' => (object) array_combine($names, $end['near']),
             'holds' => $end['isFeasible'],
+            'others' => array_map(
+                static fn (array $o): array => ['value' => $o[1], 'choice' => (object) array_combine($names, $o[0])],
+                $end['others'],
+            ),
             'limits' => $report['limits'],
+            'expected' => $report['expected'],
             'against' => $report['against'],
             'remarks' => $report['sentences'],
         ];

@@ -14,7 +14,7 @@ use MerryOrbit\Core\Reduce\Processes;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Design;
-use MerryOrbit\Core\Uncertain\Starts;
+use MerryOrbit\Core\Uncertain\Opened;
 
 /**
  * Some numbers of a model brought near to what was measured. Several searches from starts that are spread over the bounds go side by side:
@@ -76,13 +76,7 @@ final class Calibration
                     " numbers, of which this takes $fewest. Free fewer, or lengthen the run to where something was measured.",
             );
         }
-        $many = ManyRuns::of(
-            $simulator,
-            Starts::opened($model, Starts::among($model, array_column($freed, 'key'))),
-            $setting,
-            $gaps,
-            1_000,
-        );
+        $many = ManyRuns::of($simulator, Opened::of($model, array_column($freed, 'key')), $setting, $gaps, 1_000);
 
         return new self(new Runner($many, $jobs), $gaps, $freed);
     }

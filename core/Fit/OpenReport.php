@@ -10,8 +10,8 @@ use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Uncertain\Density;
+use MerryOrbit\Core\Uncertain\Opened;
 use MerryOrbit\Core\Uncertain\Ranks;
-use MerryOrbit\Core\Uncertain\Starts;
 use MerryOrbit\Core\Uncertain\Summary;
 
 /** What the data leave open of a study's numbers, as a record that can be kept and looked at without its model. */
@@ -127,7 +127,7 @@ final class OpenReport
         $keys = array_values(array_unique(array_column(array_map(Fits::evidence(...), $fit->measured), 'key')));
         $moments = ColumnsAt::moments($fit->setting->timeOf($fit->model->time), self::MOMENTS);
         $names = array_column($fit->numbers(), 'key');
-        $model = Starts::opened($fit->model, Starts::among($fit->model, $names));
+        $model = Opened::of($fit->model, $names);
         $many = ManyRuns::of($simulator, $model, $fit->setting, new ColumnsAt($keys, $moments), self::RUNS);
         $begun = hrtime(true);
         $runs = [];

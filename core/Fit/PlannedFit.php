@@ -9,6 +9,7 @@ use MerryOrbit\Core\Data\Fits;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Law\Distribution;
 use MerryOrbit\Core\Law\Special;
+use MerryOrbit\Core\Model\Curve;
 use MerryOrbit\Core\Model\FitPlan;
 use MerryOrbit\Core\Model\Meaning;
 use MerryOrbit\Core\Model\Measured;
@@ -19,7 +20,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
-use MerryOrbit\Core\Uncertain\Starts;
+use MerryOrbit\Core\Uncertain\Opened;
 use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
@@ -92,9 +93,8 @@ final readonly class PlannedFit
     {
         $priors = [];
         foreach ($plan->free as $f) {
-            $key = $model->element($f['of']) instanceof Parameter ? Model::keyAt($f['of'], $f['at']) : Starts::parameter($f['of']);
             if ($f['law'] !== '') {
-                $priors[$key] = Distribution::read($f['law']);
+                $priors[Opened::parameter($model, $f['of'], $f['at'])] = Distribution::read($f['law']);
             }
         }
 
@@ -124,15 +124,17 @@ final readonly class PlannedFit
             $value =
                 $element instanceof Parameter
                     ? $setting->parameters[$key] ?? $analysis->parameter($key)
-                    : Starts::plain($model, $f['of']);
+                    : Opened::value($model, $f['of'], $f['at']);
             if ($value === null) {
                 throw NotUnderstood::because(
-                    "The initial value of `$element->name` is no plain number, so it cannot be freed. Free what it follows from.",
+                    $element instanceof Curve
+                        ? "The curve `$element->name` has no such point any more. Take it out, or free another one."
+                        : "The initial value of `$element->name` is no plain number, so it cannot be freed. Free what it follows from.",
                 );
             }
             $freed[] = new Freed(
-                $element instanceof Parameter ? $key : Starts::parameter($f['of']),
-                $analysis->nameOf($key),
+                Opened::parameter($model, $f['of'], $f['at']),
+                $element instanceof Curve ? "$element->name at {$f['at'][0]}" : $analysis->nameOf($key),
                 $value,
                 $f['low'],
                 $f['high'],
@@ -372,7 +374,7 @@ final readonly class PlannedFit
         $values = array_combine(array_column($this->numbers(), 'key'), $point);
 
         return Trial::of(
-            Starts::opened($this->model, Starts::among($this->model, array_keys($values))),
+            Opened::of($this->model, array_map(strval(...), array_keys($values))),
             (new Setting($values))->over($this->setting),
         );
     }

@@ -4,17 +4,21 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Fit;
 
+use MerryOrbit\Core\Model\Expectation;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\ManyRuns;
 use MerryOrbit\Core\Reduce\Outcome;
 use MerryOrbit\Core\Reduce\Outcomes;
+use MerryOrbit\Core\Reduce\Several;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Uncertain\Breaches;
 use MerryOrbit\Core\Uncertain\Design;
 use MerryOrbit\Core\Uncertain\EnsemblePlan;
-use MerryOrbit\Core\Uncertain\Starts;
+use MerryOrbit\Core\Uncertain\Opened;
+use MerryOrbit\Core\Uncertain\Watch;
 
 /**
  * The choice of some numbers that does best: in one run, or over many with draws of what is uncertain, the same draws for every choice.
@@ -22,6 +26,9 @@ use MerryOrbit\Core\Uncertain\Starts;
  * A cloud of points looks for it from the best of a design over the bounds, then a pattern search takes the last steps. What breaks a
  * limit is worse by how far it does, steeply enough that the best lies where all hold; what is told holds them all. A run that fails is
  * a wall.
+ *
+ * @phpstan-type End array{choice: list<float>, value: float, base: ?float, near: list<array{float, float}>, isFeasible: bool,
+ *     others: list<array{list<float>, float}>}
  */
 final class Policy
 {
@@ -37,6 +44,11 @@ final class Policy
     private const NEAR = 1e-5;
 
     private const ROUNDING = 1e-9;
+
+    /** How far another good choice is, as a part of some number's bounds, and how many are told. */
+    private const ELSEWHERE = 0.1;
+
+    private const MOST_OTHERS = 4;
 
     /** @var list<array<string, float>> what is drawn in each run */
     private readonly array $draws;
@@ -55,7 +67,7 @@ final class Policy
     /**
      * @param  non-empty-list<Freed>  $chosen
      * @param  list<float>  $weights  of the outcomes that are added up
-     * @param  list<array{bool, float}>  $limits  of each limited outcome whether it is an upper one, and the number
+     * @param  list<array{bool, float, float}>  $limits  of each whether it is an upper one, the number, and in which part of the runs it holds
      */
     private function __construct(
         private readonly Runner $runner,
@@ -76,6 +88,7 @@ final class Policy
      * @param  bool  $isMost  whether it is to be large
      * @param  list<array{Outcome, bool, float}>  $limits  outcomes that must hold in every run: at most (true) or at least so much
      * @param  ?EnsemblePlan  $plan  what is drawn; null for one run
+     * @param  list<Expectation>  $expected  what must hold in every run, or in the part of them that it says
      *
      * @throws RunRefused|NotUnderstood
      */
@@ -90,20 +103,27 @@ final class Policy
         ?EnsemblePlan $plan,
         Over $over,
         int $jobs,
+        array $expected = [],
     ): self {
         $twice = array_intersect(array_column($chosen, 'key'), $plan?->keys() ?? []);
         if ($twice !== []) {
             throw NotUnderstood::because('What is chosen cannot be uncertain too: '.implode(', ', $twice).'.');
         }
-        $reducer = new Outcomes([...array_column($outcomes, 0), ...array_column($limits, 0)]);
-        $opened = Starts::opened($model, Starts::among($model, array_column($chosen, 'key')));
+        $reducer = new Several([
+            new Outcomes([...array_column($outcomes, 0), ...array_column($limits, 0)]),
+            ...$expected === [] ? [] : [Breaches::of($simulator, $model, $expected)],
+        ]);
+        $opened = Opened::of($model, array_column($chosen, 'key'));
 
         return new self(
             new Runner(ManyRuns::of($simulator, $opened, $setting, $reducer, 1_000), $jobs),
             $chosen,
             array_column($outcomes, 1),
             $isMost,
-            array_map(static fn (array $l): array => [$l[1], $l[2]], $limits),
+            [
+                ...array_map(static fn (array $l): array => [$l[1], $l[2], 1.0], $limits),
+                ...array_map(static fn (Expectation $e): array => [true, 0.0, $e->runs > 0 ? $e->part : 1.0], $expected),
+            ],
             $plan,
             $over,
         );
@@ -220,11 +240,11 @@ final class Policy
     private function broken(array $runs): float
     {
         $broken = 0.0;
-        foreach ($this->limits as $l => [$isUpper, $limit]) {
-            foreach ($runs as $run) {
-                $beyond = $isUpper ? $run[$l + 1] - $limit : $limit - $run[$l + 1];
-                $broken = max($broken, $beyond <= self::ROUNDING * abs($limit) ? 0.0 : $beyond / $this->sizes[$l]);
-            }
+        foreach ($this->limits as $l => [$isUpper, $limit, $part]) {
+            $beyond = array_map(static fn (array $run): float => $isUpper ? $run[$l + 1] - $limit : $limit - $run[$l + 1], $runs);
+            rsort($beyond);
+            $most = $beyond[Watch::mayFail($part, count($runs))] ?? 0.0;
+            $broken = max($broken, $most <= self::ROUNDING * abs($limit) ? 0.0 : $most / $this->sizes[$l]);
         }
 
         return $broken;
@@ -245,7 +265,7 @@ final class Policy
         return $this->runner->evaluations;
     }
 
-    /** @return array{choice: list<float>, value: float, base: ?float, near: list<array{float, float}>, isFeasible: bool} */
+    /** @return End */
     public function best(int $seed): array
     {
         $walk = $this->walk($seed);
@@ -257,8 +277,7 @@ final class Policy
     }
 
     /**
-     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, array{choice: list<float>, value: float,
-     *   base: ?float, near: list<array{float, float}>, isFeasible: bool}>  asks for runs, as runs() takes them; is sent what it gives
+     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, End>  asks for runs, as runs() takes them; is sent what it gives
      */
     public function walk(int $seed): \Generator
     {
@@ -389,8 +408,7 @@ final class Policy
     }
 
     /**
-     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, array{choice: list<float>, value: float,
-     *   base: ?float, near: list<array{float, float}>, isFeasible: bool}>
+     * @return \Generator<int, list<array{?int, list<float>}>, list<?non-empty-list<list<float>>>, End>
      */
     private function told(?float $base): \Generator
     {
@@ -409,12 +427,60 @@ final class Policy
             array_keys($this->chosen),
         );
 
-        $value = $best[1];
+        $chosen = [$best, ...$isFeasible ? $this->others($best, $all) : []];
         if ($this->over === Over::Regret) {
-            [$last] = yield from $this->again([$best[0]]);
-            $value = $last[0] ?? $value;
+            $again = yield from $this->again(array_column($chosen, 0));
+            $chosen = array_map(static fn (array $k, ?array $last): array => [$k[0], $last[0] ?? $k[1], $k[2]], $chosen, $again);
         }
 
-        return ['choice' => $best[0], 'value' => $value, 'base' => $base, 'near' => $spans, 'isFeasible' => $isFeasible];
+        return [
+            'choice' => $chosen[0][0],
+            'value' => $chosen[0][1],
+            'base' => $base,
+            'near' => $spans,
+            'isFeasible' => $isFeasible,
+            'others' => array_map(static fn (array $k): array => [$k[0], $k[1]], array_slice($chosen, 1)),
+        ];
+    }
+
+    /**
+     * How far two choices are from each other, as a part of the bounds of the number that differs most.
+     *
+     * @param  list<float>  $one
+     * @param  list<float>  $other
+     */
+    private function apart(array $one, array $other): float
+    {
+        $most = 0.0;
+        foreach ($this->chosen as $j => $f) {
+            $most = max($most, abs($f->share($one[$j]) - $f->share($other[$j])));
+        }
+
+        return $most;
+    }
+
+    /**
+     * The next best choices that keep all limits, each of them somewhere else.
+     *
+     * @param  array{list<float>, float, float}  $best
+     * @param  list<array{list<float>, float, float}>  $all  the best first
+     * @return list<array{list<float>, float, float}>
+     */
+    private function others(array $best, array $all): array
+    {
+        $others = [];
+        foreach ($all as $one) {
+            foreach ([$best, ...$others] as $other) {
+                if ($this->apart($one[0], $other[0]) < self::ELSEWHERE) {
+                    continue 2;
+                }
+            }
+            $others[] = $one;
+            if (count($others) === self::MOST_OTHERS) {
+                break;
+            }
+        }
+
+        return $others;
     }
 }

@@ -224,6 +224,12 @@ final readonly class Expectation implements Readable, Recorded, Settled
             : null;
     }
 
+    /** The same of the run as it is, where it is expected of many. */
+    public function inOneRun(): self
+    {
+        return $this->with(['runs' => 0]);
+    }
+
     /** Whether it is of the model as it is. */
     public function isUnconditional(): bool
     {

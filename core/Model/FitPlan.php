@@ -6,6 +6,7 @@ namespace MerryOrbit\Core\Model;
 
 use MerryOrbit\Core\Law\Distribution;
 use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Problem\Shown;
 
 /**
  * A calibration that somebody wants: which numbers may move within which bounds, what they are to come near to, and how that is looked for.
@@ -34,17 +35,17 @@ final readonly class FitPlan implements Readable, Recorded, Settled
             'free' => [
                 'type' => 'array',
                 'maxItems' => self::MOST_FREE,
-                'description' => 'parameters, and stocks of which the plain initial value may move',
+                'description' => 'parameters, stocks of which the plain initial value may move, and points of curves',
                 'items' => [
                     'type' => 'object',
                     'required' => ['of', 'low', 'high'],
                     'additionalProperties' => false,
                     'properties' => [
-                        'of' => ['type' => 'string', 'description' => 'the name of a parameter or stock'],
+                        'of' => ['type' => 'string', 'description' => 'the name of a parameter, stock or curve'],
                         'at' => [
                             'type' => 'array',
                             'items' => ['type' => 'string'],
-                            'description' => 'of a parameter along dimensions, the element of each, in their order, by id or name',
+                            'description' => 'of a parameter along dimensions, the element of each, in their order, by id or name; of a curve, the x of the point',
                         ],
                         'low' => ['type' => 'number'],
                         'high' => ['type' => 'number'],
@@ -193,7 +194,15 @@ final readonly class FitPlan implements Readable, Recorded, Settled
     public function settled(Model $model): static
     {
         return $this->freeing(
-            array_map(static fn (array $f): array => [...$f, 'at' => $model->elementsAt($f['of'], $f['at'])], $this->free),
+            array_map(
+                static fn (array $f): array => [
+                    ...$f,
+                    'at' => $model->element($f['of']) instanceof Curve
+                            ? array_map(static fn (string $x): string => is_numeric($x) ? Shown::number((float) $x) : $x, $f['at'])
+                            : $model->elementsAt($f['of'], $f['at']),
+                ],
+                $this->free,
+            ),
         );
     }
 
@@ -220,8 +229,13 @@ final readonly class FitPlan implements Readable, Recorded, Settled
         $keys = [];
         foreach ($this->free as $f) {
             $element = $model->element($f['of']);
-            if ($element !== null && ! ($element instanceof Parameter) && ! ($element instanceof Stock)) {
-                return "The model computes `$element->name`; only parameters and plain initial values can be freed.";
+            if ($element instanceof Curve) {
+                $xs = array_map(static fn (array $p): string => Shown::number($p[0]), $element->points);
+                if (! in_array($f['at'][0] ?? '', $xs, true)) {
+                    return "Of the curve `$element->name` one of its points can be freed, by its x: ".implode(', ', $xs).'.';
+                }
+            } elseif ($element !== null && ! ($element instanceof Parameter) && ! ($element instanceof Stock)) {
+                return "The model computes `$element->name`; only parameters, plain initial values and points of curves can be freed.";
             }
             $key = Model::keyAt($f['of'], $f['at']);
             if (in_array($key, $keys, true)) {

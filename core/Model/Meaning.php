@@ -18,6 +18,7 @@ use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Formula\Node\PickStep;
 use MerryOrbit\Core\Formula\Node\QuantityUse;
 use MerryOrbit\Core\Formula\Reference;
+use MerryOrbit\Core\Problem\Shown;
 
 /** What of a model its numbers depend on: not names, units, notes, places, plots, scenarios or the ranges of dials. */
 final class Meaning
@@ -25,7 +26,7 @@ final class Meaning
     /**
      * The same text for two models that compute the same, by all that can be told without computing.
      *
-     * @param  list<string>  $besides  parameters, elements of them, and stocks, whose own numbers do not count
+     * @param  list<string>  $besides  parameters, elements of them, stocks, and points of curves by their x, whose own numbers do not count
      */
     public static function of(Model $model, array $besides = []): string
     {
@@ -48,7 +49,7 @@ final class Meaning
                 $element instanceof Stock => [$element->neverNegative, self::text($element->travel, $model)],
                 $element instanceof Flow => [$element->from, $element->to, $element->oneWay, $element->priority],
                 $element instanceof Relation => [
-                    $element->points,
+                    self::points($element, $besides),
                     $element->between->value,
                     $element->beyond->value,
                     ...array_filter([$model->coursesOf((string) $id)]),
@@ -73,6 +74,17 @@ final class Meaning
         }
 
         return hash('xxh128', implode("\n", $parts));
+    }
+
+    /**
+     * @param  list<string>  $besides
+     * @return list<array{float, ?float}>
+     */
+    private static function points(Relation $curve, array $besides): array
+    {
+        $isMeant = static fn (float $x): bool => in_array(Model::keyAt($curve->id, [Shown::number($x)]), $besides, true);
+
+        return array_map(static fn (array $p): array => [$p[0], $besides !== [] && $isMeant($p[0]) ? null : $p[1]], $curve->points);
     }
 
     /**

@@ -138,7 +138,7 @@ final class Parts
                 'policy',
                 PolicyPlan::class,
                 PolicyPlan::MOST,
-                ['choose[].of', 'sum[].of', 'limits[].of'],
+                ['choose[].of', 'sum[].of', 'limits[].of', 'sum[].from', 'limits[].from'],
                 schema: PolicyPlan::SCHEMA,
             ),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),

@@ -10,7 +10,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  * A policy that somebody looks for: which numbers can be chosen, what is to be large or small, which limits must hold, and what many runs
  * under uncertainty come to as one number.
  *
- * @phpstan-type Sought array{of: string, at: list<string>, kind: value-of<SoughtOutcome::KINDS>, time: float}
+ * @phpstan-type Sought array{of: string, at: list<string>, kind: value-of<self::KINDS>, time: float, from: string}
  * @phpstan-type Lever array{of: string, at: list<string>, low: float, high: float}
  */
 final readonly class PolicyPlan implements Readable, Recorded, Settled
@@ -23,6 +23,9 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
 
     public const MOST_RUNS = 5_000;
 
+    /** Besides the numbers that are looked at elsewhere, how far it stays apart from a course that is wanted. */
+    public const KINDS = [...SoughtOutcome::KINDS, 'apart'];
+
     public const OVER = ['mean', 'p5', 'p95', 'worst', 'worst-twentieth', 'regret'];
 
     private const OUTCOME = [
@@ -32,8 +35,13 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
             'items' => ['type' => 'string'],
             'description' => 'of a variable along dimensions, the element of each, in their order, by id or name',
         ],
-        'kind' => ['enum' => SoughtOutcome::KINDS, 'default' => 'last'],
+        'kind' => [
+            'enum' => self::KINDS,
+            'default' => 'last',
+            'description' => 'as of outcomes; or how far it stays apart from a course, as the root of the mean square',
+        ],
         'time' => ['type' => 'number', 'description' => 'for `at`'],
+        'from' => ['type' => 'string', 'description' => 'for `apart`, the name of another variable, or the id of a reference mode'],
     ];
 
     public const SCHEMA = [
@@ -85,6 +93,12 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
                     ],
                 ],
             ],
+            'expect' => [
+                'type' => 'array',
+                'maxItems' => self::MOST_LIMITS,
+                'description' => 'ids of expectations of the study that must hold too',
+                'items' => ['$ref' => '#/$defs/id'],
+            ],
             'over' => [
                 'enum' => self::OVER,
                 'default' => 'mean',
@@ -116,6 +130,7 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
      * @param  list<array{Sought, float}>  $sum  outcomes with their weights
      * @param  list<array{Sought, bool, float}>  $limits  outcomes, whether at least, and the number
      * @param  value-of<self::OVER>  $over
+     * @param  list<string>  $expect  ids of expectations
      */
     public function __construct(
         public string $id,
@@ -128,6 +143,7 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
         public int $runs = 0,
         public int $seed = 1,
         public float $place = 0.0,
+        public array $expect = [],
     ) {
     }
 
@@ -154,6 +170,7 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
             (int) $given->number('runs', 0, self::MOST_RUNS, 0),
             (int) $given->number('seed', -1e15, 1e15, 1),
             $given->number('place', -1e12, 1e12, 0.0),
+            $given->texts('expect', self::MOST_LIMITS, 40),
         );
     }
 
@@ -190,8 +207,9 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
         return [
             'of' => $given->words('of', 120),
             'at' => $given->texts('at', 8, 120),
-            'kind' => $given->oneOf('kind', SoughtOutcome::KINDS, 'last'),
+            'kind' => $given->oneOf('kind', self::KINDS, 'last'),
             'time' => $given->number('time', -1e15, 1e15, 0.0),
+            'from' => $given->text('from', 120),
         ];
     }
 
@@ -219,6 +237,7 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
             $this->runs,
             $this->seed,
             $this->place,
+            $this->expect,
         );
     }
 
@@ -256,6 +275,7 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
             ...$one['at'] === [] ? [] : ['at' => $one['at']],
             'kind' => $one['kind'],
             ...$one['kind'] === 'at' ? ['time' => $one['time']] : [],
+            ...$one['kind'] === 'apart' && $one['from'] !== '' ? ['from' => $one['from']] : [],
         ];
 
         return [
@@ -279,6 +299,7 @@ final readonly class PolicyPlan implements Readable, Recorded, Settled
                 static fn (array $one): array => [...$sought($one[0]), ...$one[1] ? ['least' => true] : [], 'number' => $one[2]],
                 $this->limits,
             ),
+            ...$this->expect === [] ? [] : ['expect' => $this->expect],
             'over' => $this->over,
             'runs' => $this->runs,
             'seed' => $this->seed,

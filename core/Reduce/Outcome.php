@@ -16,7 +16,8 @@ use MerryOrbit\Core\Unit\UnitBook;
 
 /**
  * One number that a run comes to: `NAME` its last saved value, `NAME@TIME`, `NAME:min`, `NAME:max`, `NAME:total` its integral
- * over the run, `NAME:mean` that divided by the duration, `NAME:peak` the time of its largest value, the first of several.
+ * over the run, `NAME:mean` that divided by the duration, `NAME:peak` the time of its largest value, the first of several. How far it
+ * stays apart from another variable or from a drawn course, as the root of the mean square, is not written that way.
  */
 final readonly class Outcome
 {
@@ -26,10 +27,18 @@ final readonly class Outcome
 
     /**
      * @param  string  $id  of what it is, or the key of one of its elements
-     * @param  'last'|'at'|'min'|'max'|'total'|'mean'|'peak'  $kind
+     * @param  'last'|'at'|'min'|'max'|'total'|'mean'|'peak'|'apart'  $kind
+     * @param  string  $from  for `apart`, the key of another variable
+     * @param  list<array{float, float}>  $course  for `apart`, times increasing and values, where it is no variable
      */
-    public function __construct(public string $written, public string $id, public string $kind = 'last', public float $time = 0.0)
-    {
+    public function __construct(
+        public string $written,
+        public string $id,
+        public string $kind = 'last',
+        public float $time = 0.0,
+        public string $from = '',
+        public array $course = [],
+    ) {
     }
 
     /** @throws NotUnderstood with a sentence */
@@ -111,6 +120,6 @@ final readonly class Outcome
     /** Whether it needs more than the end of a run. */
     public function needsSteps(): bool
     {
-        return in_array($this->kind, ['at', 'min', 'max', 'peak'], true);
+        return in_array($this->kind, ['at', 'min', 'max', 'peak', 'apart'], true);
     }
 }

@@ -34,7 +34,12 @@ final class Outcomes implements Reducer
 
     public function columns(): array
     {
-        return array_values(array_unique(array_map($this->column(...), $this->outcomes)));
+        $others = array_filter(
+            array_map(static fn (Outcome $o): string => $o->from, $this->outcomes),
+            static fn (string $k): bool => $k !== '',
+        );
+
+        return array_values(array_unique([...array_map($this->column(...), $this->outcomes), ...$others]));
     }
 
     private function column(Outcome $outcome): string
@@ -83,6 +88,34 @@ final class Outcomes implements Reducer
             'max' => max($values),
             'peak' => $times[(int) array_search(max($values), $values, true)],
             'at' => Alignment::at($times, $values, [$outcome->time])[0],
+            'apart' => self::apart($run, $outcome, $times, $values),
         };
+    }
+
+    /**
+     * The root of the mean square of how far one course is from the other, where both are known.
+     *
+     * @param  list<float>  $times
+     * @param  list<float>  $values
+     */
+    private static function apart(Trajectory $run, Outcome $outcome, array $times, array $values): float
+    {
+        if ($outcome->from !== '' && ! $run->has($outcome->from)) {
+            return NAN;
+        }
+        $wanted =
+            $outcome->from !== ''
+                ? $run->column($outcome->from)
+                : Alignment::at(array_column($outcome->course, 0), array_column($outcome->course, 1), $times);
+        $sum = 0.0;
+        $n = 0;
+        foreach ($values as $i => $value) {
+            if (! is_nan($wanted[$i])) {
+                $sum += ($value - $wanted[$i]) ** 2;
+                $n++;
+            }
+        }
+
+        return $n === 0 ? NAN : sqrt($sum / $n);
     }
 }

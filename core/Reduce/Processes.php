@@ -7,6 +7,12 @@ namespace MerryOrbit\Core\Reduce;
 /** Work that is split over processes of this machine; what comes out is the same as if one did it all. */
 final class Processes
 {
+    /** How many of them this machine can carry out at once. */
+    public static function cores(): int
+    {
+        return is_readable('/proc/cpuinfo') ? max(1, substr_count((string) file_get_contents('/proc/cpuinfo'), "processor\t:")) : 1;
+    }
+
     /**
      * Each part in a process of its own, the first in this one; where no more can be had, or one was killed, this one does their part.
      *

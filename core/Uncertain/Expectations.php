@@ -7,9 +7,6 @@ namespace MerryOrbit\Core\Uncertain;
 use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Experiment\Trial;
-use MerryOrbit\Core\Formula\Name;
-use MerryOrbit\Core\Formula\Reference;
-use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Expectation;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Setting;
@@ -32,14 +29,10 @@ use MerryOrbit\Core\Simulate\Trajectory;
  */
 final class Expectations
 {
-    /** @var array<string, string> by expectation and field, the id of what is looked at */
-    private array $ids = [];
+    private readonly Subjects $subjects;
 
     /** @var array<string, string> by expectation, why it cannot be checked */
     private array $unreadable = [];
-
-    /** What is rounding in a number of runs. */
-    private const ROUNDING = 1e-9;
 
     /** @var array<string, PreparedRun|string> by the setting, or why there is none */
     private array $prepared = [];
@@ -62,11 +55,17 @@ final class Expectations
         private readonly Setting $base,
         private readonly ?int $until,
     ) {
-        $this->model = $this->extended();
+        $this->subjects = Subjects::of($own, $all);
+        $starts = array_merge(
+            ...array_map(static fn (Expectation $e): array => array_map(strval(...), array_keys($e->starts)), $all),
+            ...[[]],
+        );
+        // Starts that are others are parameters, by which one compiled program serves all.
+        $this->model = Starts::opened($this->subjects->model, $starts);
         $this->analysis = Analyser::analyse($this->model);
         foreach ($this->all as $e) {
             foreach (['of', 'other'] as $field) {
-                $id = $this->ids["$e->id $field"] ?? null;
+                $id = $this->subjects->id($e, $field);
                 if ($id !== null && ! $this->analysis->canCompute($id)) {
                     $this->unreadable[$e->id] = $this->reason($id);
                 } elseif ($id !== null && ($this->analysis->extents[$id] ?? []) !== []) {
@@ -109,42 +108,6 @@ final class Expectations
         $checks = new self($simulator, $model, $all, $base, $until);
 
         return array_map($checks->checked(...), $all);
-    }
-
-    /** The model with an auxiliary for each formula that is more than a name, and a parameter for each start that is another. */
-    private function extended(): Model
-    {
-        $elements = $this->own->elements;
-        $starts = [];
-        foreach ($this->all as $e) {
-            foreach (['of' => $e->of, 'other' => $e->other] as $field => $formula) {
-                if ($formula->isEmpty()) {
-                    continue;
-                }
-                $name = count($formula->pieces) === 1 ? $formula->pieces[0] : null;
-                if ($name instanceof Reference && $name->id !== null && isset($elements[$name->id])) {
-                    $this->ids["$e->id $field"] = $name->id;
-
-                    continue;
-                }
-                $id = "$field-expected-of-$e->id";
-                $elements[$id] = new Auxiliary($id, $this->free("expected of $e->id, $field"), $formula);
-                $this->ids["$e->id $field"] = $id;
-            }
-            array_push($starts, ...array_map(strval(...), array_keys($e->starts)));
-        }
-        $model = $elements === $this->own->elements ? $this->own : $this->own->with(['elements' => $elements]);
-
-        return Starts::opened($model, $starts);
-    }
-
-    private function free(string $name): string
-    {
-        while ($this->own->idOf(Name::key($name)) !== null) {
-            $name .= ' x';
-        }
-
-        return $name;
     }
 
     /** @return Told */
@@ -210,7 +173,7 @@ final class Expectations
         if ($plan->laws === []) {
             return $this->told($e, null, null, null, 'Nothing is uncertain in this model, so that there are no such runs.');
         }
-        $allowed = (int) floor((1.0 - $e->part) * $e->runs + self::ROUNDING);
+        $allowed = Watch::mayFail($e->part, $e->runs);
         $failed = $done = 0;
         $worst = null;
         $most = -INF;
@@ -273,8 +236,8 @@ final class Expectations
         if ($e->shape === 'sound') {
             return $this->sound($run);
         }
-        $of = $this->ids["$e->id of"] ?? '';
-        $others = $e->shape === 'near' ? $run->column($this->ids["$e->id other"] ?? $of) : [];
+        $of = $this->subjects->id($e, 'of') ?? '';
+        $others = $e->shape === 'near' ? $run->column($this->subjects->id($e, 'other') ?? $of) : [];
         if ($without !== null) {
             if ($without->fault !== null || $without->length() !== $run->length()) {
                 return [null, null, null, 'The run without the change cannot be compared: it ends elsewhere, or meets a fault.'];
@@ -296,16 +259,13 @@ final class Expectations
     private function sound(Trajectory $run): array
     {
         foreach ($this->stocks() as $key) {
-            $values = $run->has($key) ? $run->column($key) : [0.0];
-            $noise = 1e-9 * max(array_map(abs(...), $values) ?: [0.0]);
-            if ($values[0] < 0.0 || min($values) >= -$noise) {
-                continue;
-            }
-            foreach ($values as $i => $v) {
-                if ($v < -$noise) {
+            $values = $run->has($key) ? $run->column($key) : [];
+            $fallen = Watch::fallen($values);
+            foreach ($fallen > 0.0 ? $values : [] as $i => $v) {
+                if ($v < -Watch::noise($values)) {
                     $at = $run->times()[$i];
 
-                    return [false, $at, -min($values), "`{$this->analysis->nameOf($key)}` is below 0 from {$this->moment($at)} on."];
+                    return [false, $at, $fallen, "`{$this->analysis->nameOf($key)}` is below 0 from {$this->moment($at)} on."];
                 }
             }
         }
@@ -319,7 +279,7 @@ final class Expectations
         $keys = [];
         foreach ($this->own->elements as $id => $element) {
             if ($element instanceof Stock && $this->analysis->canCompute($id)) {
-                array_push($keys, ...$this->analysis->positions->first($id, 50));
+                array_push($keys, ...$this->analysis->positions->first($id, Watch::MOST_ELEMENTS));
             }
         }
 
@@ -431,7 +391,7 @@ final class Expectations
             $s = $trial->settings;
             $time = ($s->time ?? $trial->analysis->model->time)->with(['saveEvery' => null]);
             $wanted = array_values(
-                array_filter(array_unique([...array_values($this->ids), ...$this->stocks()]), $trial->analysis->canCompute(...)),
+                array_filter(array_unique([...$this->subjects->all(), ...$this->stocks()]), $trial->analysis->canCompute(...)),
             );
             $wanted = array_values(
                 array_filter(

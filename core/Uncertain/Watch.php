@@ -15,6 +15,9 @@ final readonly class Watch
 {
     private const NOISE = 1e-9;
 
+    /** Elements of a stock that are looked at. */
+    public const MOST_ELEMENTS = 50;
+
     /**
      * @param  ?float  $at  when it is first broken; of what holds, when it shows, or null
      * @param  ?float  $by  by how much, at the worst
@@ -35,6 +38,34 @@ final readonly class Watch
     }
 
     /**
+     * What is only rounding beside the size of a course.
+     *
+     * @param  list<float>  $values
+     */
+    public static function noise(array $values): float
+    {
+        return self::NOISE * max(array_map(abs(...), $values) ?: [0.0]);
+    }
+
+    /**
+     * How far below 0 a stock falls that begins above.
+     *
+     * @param  list<float>  $values
+     */
+    public static function fallen(array $values): float
+    {
+        $least = $values === [] || $values[0] < 0.0 ? 0.0 : min($values);
+
+        return $least < -self::noise($values) ? -$least : 0.0;
+    }
+
+    /** In how many runs something may fail that is to hold in a part of them. */
+    public static function mayFail(float $part, int $runs): int
+    {
+        return (int) floor((1.0 - $part) * $runs + self::NOISE);
+    }
+
+    /**
      * @param  list<float>  $times  of all steps
      * @param  list<float>  $values
      * @param  list<float>  $others  as many: of `near` the other formula; of `never-more` and `never-less` the run without the condition
@@ -42,13 +73,11 @@ final readonly class Watch
      */
     public static function of(Expectation $e, array $times, array $values, array $others, \Closure $moment): self
     {
-        $whole = $values;
+        $noise = self::noise($values);
         [$times, $values, $others] = self::between($e, $times, $values, $others);
         if ($times === []) {
             return self::broken(null, null, 'the run has no such times');
         }
-        $size = max(array_map(abs(...), $whole) ?: [0.0]);
-        $noise = self::NOISE * $size;
         $n = static fn (float $v): string => Shown::brief($v);
         // How far each moment is on the wrong side; 0 and less is right.
         $off = match ($e->shape) {

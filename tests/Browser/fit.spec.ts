@@ -101,6 +101,12 @@ test('a calibration of one’s own is put together, stopped, gone on with, and t
         await add.press('Enter')
         await expect(numbers.getByRole('textbox', { name: `Lower bound of ${name}` })).toBeVisible()
     }
+    // A point of a curve, which one chooses by its x.
+    await add.fill('shelter')
+    await add.press('Enter')
+    await expect(numbers.getByRole('textbox', { name: 'Lower bound of shelter at 0' })).toBeVisible()
+    await pick(numbers.getByRole('combobox', { name: 'Which point of shelter' }), '0.2')
+    await expect(page.getByRole('img', { name: /^shelter at 0.2: 0.75, between 0.25 and 2.3/ })).toBeVisible()
     // Bounds the wrong way round are refused with a sentence, and stay as they were.
     const low = numbers.getByRole('textbox', { name: 'Lower bound of bite' })
     await low.fill('7')
@@ -183,6 +189,10 @@ test('the best price and cap are looked for within limits, taken over, and anoth
     await page.getByRole('button', { name: 'Dark theme' }).click()
     await expectAccessible(page, 'colours')
     await page.getByRole('button', { name: 'Light theme' }).click()
+    // Other good choices, and the best held against one of them.
+    await stage(page).getByRole('button', { name: 'Hold the best against choice 2' }).click()
+    await expect(page.getByRole('img', { name: 'reputation: choice 2, and with the policy' })).toBeVisible()
+    await expect(stage(page).getByRole('listitem').filter({ hasText: 'least reputation' })).toContainText('choice 2 0.5')
     await stage(page).getByRole('button', { name: 'As a scenario' }).click()
     await expect(page.getByText('“A price and a cap” is a scenario now.')).toBeVisible()
     await stage(page).getByRole('button', { name: 'Take over' }).click()
@@ -200,6 +210,11 @@ test('the best price and cap are looked for within limits, taken over, and anoth
     await expect(stage(page).getByRole('heading', { name: 'Make total visitors + reputation at the end' })).toBeVisible()
     await stage(page).getByRole('button', { name: 'Leave out total visitors' }).click()
     await expect(stage(page).getByRole('heading', { name: 'Make reputation at the end' })).toBeVisible()
+    // A course to follow, instead of a number of the run.
+    await pick(stage(page).getByRole('combobox', { name: 'Which number of reputation' }).first(), 'distance from a course')
+    await pick(stage(page).getByRole('combobox', { name: 'Which course reputation is to follow' }), 'visitors')
+    await expect(stage(page).getByRole('heading', { name: 'Make distance of reputation from visitors as large' })).toBeVisible()
+    await pick(stage(page).getByRole('combobox', { name: 'Which number of reputation' }).first(), 'at the end')
     await stage(page).getByRole('button', { name: 'No limit of least water level' }).click()
     await stage(page).getByRole('button', { name: 'No limit of least reputation' }).click()
     await expect(

@@ -37,7 +37,7 @@ final class PolicyTest extends TestCase
     }
 
     /** Fish that grow by r · f (1 − f ÷ K) and are caught by effort · f, until they rest. */
-    private static function fishery(): Model
+    public static function fishery(): Model
     {
         return Build::model(
             ['effort' => '0.1', 'room' => '100', 'growth rate' => '0.8'],
@@ -103,7 +103,7 @@ final class PolicyTest extends TestCase
     }
 
     /** Bread is baked at 1 and sold at 4, as far as somebody wants it. */
-    private static function bakery(): Model
+    public static function bakery(): Model
     {
         return Build::model(
             ['baked' => '20', 'wanted' => '50'],

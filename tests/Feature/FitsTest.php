@@ -354,6 +354,18 @@ final class FitsTest extends TestCase
             self::assertSame(40, $told['courses']['best'][0]['runs']);
         }
         self::assertGreaterThan($choices[1] + 0.05, $choices[0]);
+        // Held against another choice under the same draws: against itself nothing is gained.
+        $beside = "/api/models/$document->id/fits/{$seek()['id']}/beside";
+        $same = $this->postJson($beside, ['values' => ['effort' => $choices[1]]])
+            ->assertOk()
+            ->json('against');
+        self::assertSame([40, 0], [$same['runs'], $same['better']]);
+        $none = $this->postJson($beside, ['values' => ['effort' => 0]])
+            ->assertOk()
+            ->json('against');
+        self::assertSame([1, $told['value'] > 0], [$none['better'], $none['mean'] > $told['value']]);
+        $this->postJson($beside, ['values' => ['effort' => 'much']])->assertStatus(422);
+        $this->postJson("/api/models/$document->id/fits/{$free['id']}/beside", ['values' => []])->assertStatus(422);
         // Over a uniform growth rate the mean of e K (1 − e ÷ r) is greatest at 1 ÷ (2 E[1 ÷ r]).
         self::assertEqualsWithDelta(0.6 / (2 * log(1.1 / 0.5)), $choices[0], 5e-3);
         $this->getJson("/api/models/$document->id/fits/{$free['id']}/picture")->assertStatus(422);

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Calibrated, FreedNumber, Thing } from '@/api/types'
 import { bandPath, linePath } from '@/charts/plane'
 import { stateWords } from '@/places/fit/names'
-import { asParameters, inTurn, madeUncertain, newScenario, placesOf, replaced, takenOver, usualBounds } from '@/stores/fitting'
+import { asParameters, inTurn, isAt, madeUncertain, newScenario, placesOf, replaced, takenOver, usualBounds } from '@/stores/fitting'
 
 const thing = (what: Partial<Thing>) => ({ kind: 'parameter', unit: '', value: null, formula: '', ...what }) as Thing
 const number = (what: Partial<FreedNumber>) => ({ unit: '', value: 1, low: 0, high: 2, log: false, ...what }) as FreedNumber
@@ -35,6 +35,32 @@ describe('what was found', () => {
             { kind: 'formula', id: 'urchins', text: '19.0992' },
         ])
         expect(takenOver(numbers, [], 6)).toEqual([])
+    })
+    it('is taken over by a curve with all its points at once, each at its own x', () => {
+        const shelter = thing({
+            id: 'shelter',
+            kind: 'curve',
+            points: [
+                [0, 0.3],
+                [0.2, 0.75],
+                [1, 1.1],
+            ],
+        } as Partial<Thing>)
+        const two = [number({ key: 'shelter[0.2]', of: 'shelter' }), number({ key: 'shelter[1]', of: 'shelter' }), ...numbers.slice(0, 1)]
+        expect(takenOver(two, [0.812345678, 1.25, 0.02], 4, { shelter })).toEqual([
+            { kind: 'formula', id: 'bite', text: '0.02' },
+            {
+                kind: 'curve',
+                id: 'shelter',
+                points: [
+                    [0, 0.3],
+                    [0.2, 0.8123],
+                    [1, 1.25],
+                ],
+            },
+        ])
+        expect(usualBounds(shelter, '0.2')).toEqual({ low: 0.25, high: 2.3 })
+        expect([isAt([0.3, 1], '0.30'), isAt([0.3, 1], '0.31'), isAt([0, 1], undefined)]).toEqual([true, false, false])
     })
     it('is a scenario behind the others, without initial values', () => {
         const parameters = asParameters(numbers, [0.0194451158, 2, 19], 4, isParameter)

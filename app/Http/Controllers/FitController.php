@@ -112,6 +112,19 @@ final class FitController
         return new JsonResponse((new FitView(self::row($model, $fit)))->draws());
     }
 
+    /** What a policy came to beside something else, under the same draws: another policy, a runner-up, a scenario. */
+    public function beside(Request $request, ModelDocument $model, string $fit): JsonResponse
+    {
+        $request->validate(
+            ['values' => ['required', 'array', 'max:200'], 'values.*' => ['numeric']],
+            ['values.*' => 'Say which values of which parameters it is held against, as plain numbers.'],
+        );
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $values = array_map(floatval(...), $request->array('values'));
+
+        return new JsonResponse(Searches::beside(self::row($model, $fit), $values));
+    }
+
     public function picture(ModelDocument $model, string $fit): JsonResponse
     {
         $row = self::row($model, $fit);

@@ -1,5 +1,5 @@
 import { json } from './client'
-import type { Calibrated, FitDraws, FitForeseen, FitPicture } from './types'
+import type { Calibrated, FitDraws, FitForeseen, FitPicture, PolicyBeside } from './types'
 
 /** Calibrations that are carried out, and what they come to. */
 export const fits = {
@@ -13,5 +13,7 @@ export const fits = {
     goOn: (id: string, fit: string) => json<Calibrated>('POST', `models/${id}/fits/${fit}/more`, {}),
     draw: (id: string, fit: string, draws: number) => json<Calibrated>('POST', `models/${id}/fits/${fit}/draws`, { draws }),
     draws: (id: string, fit: string) => json<FitDraws>('GET', `models/${id}/fits/${fit}/draws`),
+    beside: (id: string, fit: string, values: Record<string, number>) =>
+        json<PolicyBeside>('POST', `models/${id}/fits/${fit}/beside`, { values }),
     picture: (id: string, fit: string) => json<FitPicture>('GET', `models/${id}/fits/${fit}/picture`),
 }

@@ -307,19 +307,22 @@ export interface PolicyRecord {
     sum?: ({
         of: string
         at?: string[]
-        kind?: 'last' | 'at' | 'min' | 'max' | 'mean' | 'total' | 'peak'
+        kind?: 'last' | 'at' | 'min' | 'max' | 'mean' | 'total' | 'peak' | 'apart'
         time?: number
+        from?: string
         weight?: number
     })[]
     small?: boolean
     limits?: ({
         of: string
         at?: string[]
-        kind?: 'last' | 'at' | 'min' | 'max' | 'mean' | 'total' | 'peak'
+        kind?: 'last' | 'at' | 'min' | 'max' | 'mean' | 'total' | 'peak' | 'apart'
         time?: number
+        from?: string
         least?: boolean
         number: number
     })[]
+    expect?: string[]
     over?: 'mean' | 'p5' | 'p95' | 'worst' | 'worst-twentieth' | 'regret'
     runs?: number
     seed?: number

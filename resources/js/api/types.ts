@@ -132,6 +132,7 @@ export type Cause = NonNullable<TrailAnswer['causes']>[number]
 
 /** A calibration that was begun, and what is about to be fitted. */
 export type Calibrated = Described['Calibrated']
+export type PolicyBeside = Described['PolicyBeside']
 export type FitForeseen = Described['FitForeseen']
 export type FitPicture = Described['FitPicture']
 export type FreedNumber = Described['FreedNumber']

@@ -3,9 +3,9 @@ import { fits } from '@/api/fits'
 import type { CalibrationRecord } from '@/api/parts'
 import type { Calibrated, FitDraws, FitForeseen, FitPicture, Thing } from '@/api/types'
 import { newId } from '@/ui/ids'
-import { counted } from '@/ui/numbers'
+import { counted, literal } from '@/ui/numbers'
 import { keyOf } from './ensembles'
-import { asParameters, hasTaken, inTurn, madeUncertain, newScenario, takenOver, usualBounds } from './fitting'
+import { asParameters, hasTaken, inTurn, isAt, madeUncertain, newScenario, pointsOf, takenOver, usualBounds } from './fitting'
 import { useFollowed } from './following'
 import { useLook } from './look'
 import { useModel } from './model'
@@ -229,11 +229,18 @@ export const useFits = studyStore('fits', () => {
     }
     const free = computed(() => plan.value?.free ?? [])
     const setFree = (make: (list: Free[]) => Free[]) => change((p) => ({ free: make(p.free ?? []) }))
-    const freed = (thing: Thing): Free => ({ of: thing.id, ...usualBounds(thing) })
+    /** As one would begin; of a curve the first point that is not freed yet. */
+    function freed(thing: Thing): Free {
+        const isFreed = (x: number) => free.value.some((f) => f.of === thing.id && isAt([x, 0], f.at?.[0]))
+        const points = pointsOf(thing)
+        const x = points.find((p) => !isFreed(p[0]))?.[0] ?? points[0]?.[0]
+        const at = x === undefined ? undefined : literal(x)
+        return { of: thing.id, ...(at === undefined ? {} : { at: [at] }), ...usualBounds(thing, at) }
+    }
 
     async function takeOver() {
         const name = plan.value?.name ?? ''
-        const edits = takenOver(fit.value?.numbers ?? [], fit.value?.best?.point ?? [], DIGITS)
+        const edits = takenOver(fit.value?.numbers ?? [], fit.value?.best?.point ?? [], DIGITS, model.model.elements)
         if (await model.together(edits, `Take over what “${name}” came to`)) {
             notices.say(`The model has the values of “${name}” now, rounded to ${DIGITS} digits.`, {
                 words: 'Undo',

@@ -44,9 +44,24 @@ export const hasTaken = (numbers: readonly FreedNumber[] | undefined, values: re
     numbers.length === values.length &&
     numbers.every((n, j) => toDigits(n.value, digits) === toDigits(values[j] ?? NaN, digits))
 
+type Point = [number, number]
+/** The points of a curve; of all else none. */
+export const pointsOf = (thing: Thing | undefined): Point[] =>
+    thing?.kind === 'curve' ? (thing.points ?? []).map(([x = 0, y = 0]): Point => [x, y]) : []
+
+/** A point of a curve is named by its x. */
+export const isAt = (point: Point, at: string | undefined) =>
+    at !== undefined && Math.abs(point[0] - Number(at)) <= 1e-9 * Math.abs(point[0])
+
 /** Bounds that one would begin with: the range of its dial, else from a third to three times its value. */
-export function usualBounds(thing: Thing): { low: number; high: number } {
-    const value = Number(thing.kind === 'stock' ? thing.formula : (thing.value ?? thing.formula))
+export function usualBounds(thing: Thing, at?: string): { low: number; high: number } {
+    const value = Number(
+        thing.kind === 'curve'
+            ? pointsOf(thing).find((p) => isAt(p, at))?.[1]
+            : thing.kind === 'stock'
+              ? thing.formula
+              : (thing.value ?? thing.formula),
+    )
     const [from, to] = [thing.low ?? NaN, thing.high ?? NaN]
     if (from < value && value < to) {
         return { low: from, high: to }
@@ -56,11 +71,24 @@ export function usualBounds(thing: Thing): { low: number; high: number } {
     return value < 0 ? { low: -far, high: -near } : { low: near, high: far }
 }
 
-/** The edits that give the model these values. */
-export function takenOver(numbers: readonly FreedNumber[], values: readonly number[], digits: number): Edit[] {
-    return numbers.flatMap((n, j): Edit[] => {
+/** The edits that give the model these values; of a curve all its points are one. */
+export function takenOver(
+    numbers: readonly FreedNumber[],
+    values: readonly number[],
+    digits: number,
+    things: Readonly<Record<string, Thing>> = {},
+): Edit[] {
+    const bent = [...new Set(numbers.map((n) => n.of).filter((id) => things[id]?.kind === 'curve'))]
+    const curves = bent.map((id): Edit => {
+        const points = pointsOf(things[id]).map((point) => {
+            const j = numbers.findIndex((n) => n.of === id && isAt(point, placesOf(n.key, id)[0]))
+            return [point[0], j < 0 ? point[1] : toDigits(values[j] ?? point[1], digits)]
+        })
+        return { kind: 'curve', id, points } as Edit
+    })
+    const rest = numbers.flatMap((n, j): Edit[] => {
         const value = values[j]
-        if (value === undefined) {
+        if (value === undefined || bent.includes(n.of)) {
             return []
         }
         const at = placesOf(n.key, n.of)
@@ -68,6 +96,7 @@ export function takenOver(numbers: readonly FreedNumber[], values: readonly numb
             ? [{ kind: 'values', id: n.of, values: [[at, toDigits(value, digits)]] } as Edit]
             : [{ kind: 'formula', id: n.of, text: literal(toDigits(value, digits)) } as Edit]
     })
+    return [...rest, ...curves]
 }
 
 /** The same as parameters of a setting, which initial values are no part of. */

@@ -1,7 +1,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { fits as api } from '@/api/fits'
 import type { PolicyRecord } from '@/api/parts'
-import type { FitForeseen, Thing } from '@/api/types'
+import type { Calibrated, FitForeseen, PolicyBeside, Thing } from '@/api/types'
 import { newId } from '@/ui/ids'
 import { useFits } from './fits'
 import { asParameters, hasTaken, inTurn, newScenario, takenOver } from './fitting'
@@ -15,6 +15,8 @@ export type Summand = NonNullable<PolicyRecord['sum']>[number]
 export type Limit = NonNullable<PolicyRecord['limits']>[number]
 
 const DIGITS = 4
+/** What is held against something else is not rounded. */
+const ALL_DIGITS = 15
 const PAUSE = 250
 
 /** The policies of a study: what each looks for, how far it is, and what it found. */
@@ -70,10 +72,57 @@ export const usePolicies = studyStore('policies', () => {
         const s = search.value
         const wish = s?.wish as PolicyRecord | undefined
         const said = (p: PolicyRecord | null | undefined) =>
-            JSON.stringify([p?.choose, p?.sum, p?.small, p?.limits, p?.over, p?.runs, p?.seed])
+            JSON.stringify([p?.choose, p?.sum, p?.small, p?.limits, p?.expect, p?.over, p?.runs, p?.seed])
         const isOther = trouble.value !== '' || (foreseen.value !== null && foreseen.value.meaning !== s?.meaning)
         return s !== null && (isOther || said(wish) !== said(policy.value))
     })
+
+    /** What the best can be held against besides what there was: choices that other searches found, runner-ups, scenarios. */
+    const besides = computed(() => {
+        const valuesOf = (s: Calibrated | null, choice: readonly number[]) => asParameters(s?.numbers ?? [], choice, ALL_DIGITS, () => true)
+        const policies = all.value.flatMap((p) => {
+            const other = p.id === policy.value?.id ? null : fits.lastOf(p.id)
+            return other?.found && other.found.value !== null
+                ? [{ key: `policy:${p.id}`, words: p.name, values: valuesOf(other, other.found.choice) }]
+                : []
+        })
+        const others = (found.value?.others ?? []).map((o, i) => ({
+            key: `other:${i}`,
+            words: `choice ${i + 2}`,
+            values: valuesOf(search.value, o.choice),
+        }))
+        const scenarios = Object.values(model.model.scenarios)
+            .filter((s) => Object.keys(s.setting.parameters ?? {}).length)
+            .map((s) => ({ key: `scenario:${s.id}`, words: s.name, values: s.setting.parameters ?? {} }))
+        return [
+            { words: 'Other policies', choices: policies },
+            { words: 'Also good', choices: others },
+            { words: 'Scenarios', choices: scenarios },
+        ]
+    })
+    const besideKey = ref('')
+    const beside = shallowRef<{ name: string; held: PolicyBeside } | null>(null)
+    const besideTrouble = ref('')
+    const holding = ref(false)
+    let held = 0
+    async function holdAgainst(key: string) {
+        const ticket = ++held
+        const one = besides.value.flatMap((g) => g.choices).find((c) => c.key === key)
+        besideKey.value = one ? key : ''
+        besideTrouble.value = ''
+        beside.value = null
+        holding.value = one !== undefined
+        if (!one || !search.value) {
+            return
+        }
+        const told = await api.beside(model.id, search.value.id, one.values).catch((error: unknown) => (error as Error).message)
+        if (ticket === held) {
+            holding.value = false
+            beside.value = typeof told === 'string' ? null : { name: one.words, held: told }
+            besideTrouble.value = typeof told === 'string' ? told : ''
+        }
+    }
+    watch([() => search.value?.id, () => found.value !== null], () => void holdAgainst(''))
 
     async function add(fields: Partial<PolicyRecord>) {
         const id = newId()
@@ -127,6 +176,12 @@ export const usePolicies = studyStore('policies', () => {
         found,
         taken,
         older,
+        besides,
+        besideKey,
+        beside,
+        besideTrouble,
+        holding,
+        holdAgainst,
         add,
         change,
         lever,

@@ -67,6 +67,12 @@ const series = computed(() =>
 )
 /** What is over the data now: with fits made before the wishes changed, only the model as it is. */
 const runs = computed(() => fits.picture?.runs ?? [])
+/** How well the model fitted as it stood before, of each series that counts. */
+const before = computed(() => {
+    const fitted = runs.value.find((r) => r.kind === 'before')?.series ?? []
+    const known = fitted.flatMap((s) => (typeof s.counted?.r2 === 'number' ? [{ name: fits.nameOf(s.key), r2: s.counted.r2 }] : []))
+    return known.length ? `The model before: R² ${known.map((k) => `${short(k.r2)} of ${k.name}`).join(', ')}.` : ''
+})
 const held = computed(() => told.value?.held ?? 0)
 const canTake = computed(
     () => !fits.running && !fits.older && fit.value?.best !== null && fit.value !== null && !fits.plan?.trial && !fits.taken,
@@ -159,6 +165,7 @@ const untried = computed(() => !fits.plan?.trial && !fit.value && !fits.plans.so
                                     @change="time('until', $event)"
                                 /><template v-if="held">; {{ counted(held, 'value') }} held back, to judge by</template>.
                             </p>
+                            <p v-if="before">{{ before }}</p>
                             <p>
                                 Looked for by
                                 <Button class="word" :aria-expanded="open === 'search'" @click="open = open === 'search' ? '' : 'search'"

@@ -3,12 +3,15 @@ import { TriangleAlert, X } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Calibrated, OpenResult, Thing } from '@/api/types'
 import type { Free } from '@/stores/fits'
+import { pointsOf, usualBounds } from '@/stores/fitting'
 import { useView } from '@/stores/view'
-import { fieldText, fieldValue, literal, short, shownUnit } from '@/ui/numbers'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import { fieldText, fieldValue, literal, short, shownUnit, withUnit } from '@/ui/numbers'
 
 /** A number between its bounds: where it stands, where it was, where it lies 19 times in 20, and how far off all is when it is held. */
 const {
     free,
+    thing,
     name,
     unit,
     before,
@@ -33,6 +36,7 @@ const {
 }>()
 const emit = defineEmits<{ bounds: [fields: Partial<Free>]; remove: [] }>()
 const view = useView()
+const points = computed(() => pointsOf(thing).map(([x]) => ({ value: literal(x), words: short(x, { unit: thing.inputUnit ?? '' }) })))
 const [WIDE, LINE] = [280, 30]
 const share = (v: number) => {
     const { low, high, log } = free
@@ -81,7 +85,7 @@ const suggested = computed(() => {
 })
 const words = computed(
     () =>
-        `${name}: ${short(shown.value, { unit })} ${shownUnit(unit)}, between ${short(free.low, { unit })} and ${short(free.high, { unit })}` +
+        `${name}: ${withUnit(shown.value, unit)}, between ${short(free.low, { unit })} and ${short(free.high, { unit })}` +
         (before !== null && now !== null ? `, before ${short(before, { unit })}` : '') +
         (interval.value
             ? `; ${plain ? 'nearly as good' : '19 times in 20'} between ${short(interval.value[0], { unit })} and ${short(interval.value[1], { unit })}`
@@ -93,7 +97,18 @@ const words = computed(
 <template>
     <article>
         <header>
-            <Button class="who" :title="`Show ${name}`" @click="view.goTo(free.of)">{{ name }}</Button>
+            <Button class="who" :title="`Show ${name}`" @click="view.goTo(free.of)">{{
+                thing.kind === 'curve' ? thing.name : name
+            }}</Button>
+            <template v-if="thing.kind === 'curve'"
+                ><span class="soft">at</span>
+                <ChoiceField
+                    :model-value="free.at?.[0] ?? ''"
+                    :label="`Which point of ${thing.name}`"
+                    :choices="points"
+                    :disabled="locked"
+                    @update:model-value="$event && emit('bounds', { at: [$event], ...usualBounds(thing, $event) })"
+            /></template>
             <span v-if="thing.kind === 'stock'" class="soft">at start</span>
             <span v-if="atBound" class="bound"><TriangleAlert :size="13" :stroke-width="1.7" />at its bound</span>
             <span class="value"

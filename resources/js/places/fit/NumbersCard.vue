@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import VariableField from '@/find/VariableField.vue'
 import { useFits, type Free } from '@/stores/fits'
-import { isOf, replaced } from '@/stores/fitting'
+import { isAt, isOf, pointsOf, replaced } from '@/stores/fitting'
 import { useModel } from '@/stores/model'
 import { usePolicies } from '@/stores/policies'
 import { counted } from '@/ui/numbers'
@@ -40,7 +40,10 @@ const numbers = computed(() =>
 )
 const choices = computed(() =>
     model.things.filter(
-        (t) => t.kind === 'parameter' || (t.kind === 'stock' && t.formula.trim() !== '' && Number.isFinite(Number(t.formula))),
+        (t) =>
+            t.kind === 'parameter' ||
+            pointsOf(t).some((p) => !fits.free.some((f) => f.of === t.id && isAt(p, f.at?.[0]))) ||
+            (t.kind === 'stock' && t.formula.trim() !== '' && Number.isFinite(Number(t.formula))),
     ),
 )
 const taken = computed(() => fits.free.filter((f) => !f.at?.length).map((f) => f.of))
@@ -84,7 +87,8 @@ const profiled = computed(() => (fits.result?.profiles?.length ?? 0) > 0)
                 @remove="remove(n.free)"
             />
             <p v-if="!numbers.length" class="soft">
-                Choose a parameter, or a stock whose initial value may move. Each has bounds: what lies beyond is not looked at.
+                Choose a parameter, a stock whose initial value may move, or a curve of which a point may. Each has bounds: what lies beyond
+                is not looked at.
             </p>
             <VariableField
                 v-if="!fits.running"

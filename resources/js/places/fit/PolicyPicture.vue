@@ -11,12 +11,20 @@ import { shownUnit } from '@/ui/numbers'
 
 type Found = NonNullable<Calibrated['found']>
 /** A variable as it was, and with the policy: under uncertainty the middle, and 9 in 10 runs. */
-const { best, before, name, unit, marks } = defineProps<{
+const {
+    best,
+    before,
+    name,
+    unit,
+    marks,
+    other = 'before',
+} = defineProps<{
     best: Found['courses']['best'][number]
     before: Found['courses']['best'][number] | undefined
     name: string
     unit: string
     /** Limits that lie on its axis. */ marks: Found['limits']
+    /** What it is drawn beside. */ other?: string
 }>()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 640, height: 200 })
@@ -37,7 +45,7 @@ const area = (c: typeof best | undefined) =>
 const names = computed(() => {
     const wanted = [
         { words: 'with it', strong: true, at: known(best.percentiles['50']).at(-1) },
-        { words: 'before', strong: false, at: known(before?.percentiles['50']).at(-1) },
+        { words: other, strong: false, at: known(before?.percentiles['50']).at(-1) },
         ...marks.map((m) => ({ words: m.least ? 'at least' : 'at most', strong: false, at: m.number })),
     ].flatMap((n) => (n.at === undefined ? [] : [{ ...n, y: y(n.at) }]))
     const placed = apart(
@@ -51,7 +59,7 @@ const { press, drag } = usePlayheadPull((across) => {
     const part = Math.min(1, Math.max(0, (across - LEFT) / wide.value))
     return span.value[0] + part * (span.value[1] - span.value[0])
 })
-const spoken = computed(() => `${name}: before, and with the policy${best.runs > 1 ? `, in ${best.runs} runs` : ''}`)
+const spoken = computed(() => `${name}: ${other}, and with the policy${best.runs > 1 ? `, in ${best.runs} runs` : ''}`)
 </script>
 
 <template>
