@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useExpectations } from '@/stores/expectations'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { usePolicies, type Summand } from '@/stores/policies'
@@ -14,8 +13,7 @@ import { useSought } from './sought'
 const policies = usePolicies()
 const model = useModel()
 const look = useLook()
-const expectations = useExpectations()
-const { wordsOf } = useSought()
+const { wordsOf, expectedWords } = useSought()
 const found = computed(() => policies.found)
 const unit = computed(() => policies.search?.unit ?? '')
 const runs = computed(() => policies.policy?.runs ?? 0)
@@ -48,7 +46,6 @@ const better = computed(() => {
     return `${often}, on average ${mean < 0 ? 'worse ' : ''}by ${withUnit(Math.abs(mean), unit.value)}`
 })
 const numbers = computed(() => policies.search?.numbers ?? [])
-const said = (id: string) => model.model.expectations?.[id]?.name || (expectations.told[id]?.expected ?? 'what is expected')
 </script>
 
 <template>
@@ -78,8 +75,9 @@ const said = (id: string) => model.model.expectations?.[id]?.name || (expectatio
                 }}<b v-if="l.binds" class="binds"> · binds</b>
             </li>
             <li v-for="e in held.expected" :key="e.expectation">
-                {{ said(e.expectation) }}: <b>{{ e.runs > 1 ? `in ${e.held} of ${e.runs} runs` : e.holds ? 'holds' : 'does not hold' }}</b>;
-                {{ other }} {{ e.runs > 1 ? `in ${e.before}` : e.before ? 'it holds' : 'it does not' }}
+                {{ expectedWords(e.expectation) }}:
+                <b>{{ e.runs > 1 ? `in ${e.held} of ${e.runs} runs` : e.holds ? 'holds' : 'does not hold' }}</b>; {{ other }}
+                {{ e.runs > 1 ? `in ${e.before}` : e.before ? 'it holds' : 'it does not' }}
             </li>
         </ul>
         <table v-if="found.others.length" class="others">

@@ -17,7 +17,7 @@ import SoughtRow from './SoughtRow.vue'
 const policies = usePolicies()
 const model = useModel()
 const expectations = useExpectations()
-const { wordsOf } = useSought()
+const { wordsOf, expectedWords } = useSought()
 const policy = computed(() => policies.policy)
 const sum = computed(() => policy.value?.sum ?? [])
 const limits = computed(() => policy.value?.limits ?? [])
@@ -30,12 +30,8 @@ const expected = computed(() => policy.value?.expect ?? [])
 const expectable = computed(() =>
     expectations.all
         .filter((e) => !e.when && !e.factors && !e.starts && !expected.value.includes(e.id))
-        .map((e) => ({ value: e.id, words: said(e.id) })),
+        .map((e) => ({ value: e.id, words: expectedWords(e.id) })),
 )
-function said(id: string) {
-    const one = model.model.expectations?.[id]
-    return one ? one.name || (expectations.told[id]?.expected ?? 'an expectation') : 'an expectation that is gone'
-}
 const expect = (id: string | undefined) => id && policies.change((p) => ({ expect: [...(p.expect ?? []), id] }))
 const unexpect = (id: string) => policies.change((p) => ({ expect: (p.expect ?? []).filter((e) => e !== id) }))
 function number(text: string, then: (value: number) => unknown) {
@@ -116,8 +112,8 @@ const runs = computed(() => policy.value?.runs ?? 0)
             /></Button>
         </div>
         <div v-for="id in expected" :key="id" class="row">
-            <span class="soft">where it holds that</span> <b>{{ said(id) }}</b>
-            <Button class="icon-button" :aria-label="`Need not hold: ${said(id)}`" title="It need not hold" @click="unexpect(id)"
+            <span class="soft">where it holds that</span> <b>{{ expectedWords(id) }}</b>
+            <Button class="icon-button" :aria-label="`Need not hold: ${expectedWords(id)}`" title="It need not hold" @click="unexpect(id)"
                 ><X :size="14" :stroke-width="1.7"
             /></Button>
         </div>
