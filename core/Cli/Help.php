@@ -116,6 +116,10 @@ final class Help
     orbit expect     whether the model satisfies its expectations; it ends with 3 if one does not hold
       --format=text|json          how to print (text)
 
+    orbit ledger     what parties own, owe and are worth at a time of the run, and whether their books balance
+      --at=TIME                   when (at the end)
+      --format=text|json          how to print (text)
+
     orbit areas      the areas of a map with the values of a variable, as GeoJSON
       --map=FILE.geojson          the areas, in degrees of longitude and latitude
       --of=NAME                   the variable, which extends along what the areas are

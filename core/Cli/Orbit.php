@@ -81,6 +81,7 @@ final readonly class Orbit
         'fit' => [...self::RUNNING, ...FitCommand::TAKES],
         'posterior' => [...self::RUNNING, ...PosteriorCommand::TAKES],
         'optimise' => [...self::RUNNING, ...OptimiseCommand::TAKES],
+        'ledger' => [...self::RUNNING, ...LedgerCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'generate' => ['out'],
     ];
@@ -116,7 +117,7 @@ final readonly class Orbit
                 'compare' => $this->compare($arguments),
                 'areas' => $this->areas($arguments),
                 'expect' => $this->expect($arguments),
-                'nudge', 'ensemble', 'indices', 'fit', 'posterior', 'optimise' => $this->reported($arguments),
+                'nudge', 'ensemble', 'indices', 'fit', 'posterior', 'optimise', 'ledger' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -177,7 +178,7 @@ final readonly class Orbit
         if (
             $problems === [] &&
             array_filter(
-                $model->elements,
+                $own->model->elements,
                 static fn (Element $e): bool => in_array($e->kind(), [Kind::Stock, Kind::Flow, Kind::Auxiliary], true),
             ) === []
         ) {
@@ -363,7 +364,7 @@ final readonly class Orbit
         return $run->fault === null ? self::RAN : self::FAULT;
     }
 
-    /** Commands that make many runs. */
+    /** Commands that report of one run or of many. */
     private function reported(Arguments $arguments): int
     {
         $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
@@ -381,6 +382,7 @@ final readonly class Orbit
             'optimise' => $arguments->last('policy') !== null
                 ? new StudyPolicy($arguments, $setting)
                 : new OptimiseCommand($arguments, $trial->analysis, $setting),
+            'ledger' => new LedgerCommand($arguments, $setting),
             default => new EnsembleCommand($arguments, $trial->analysis, $setting),
         };
         $begun = hrtime(true);

@@ -7,7 +7,7 @@ namespace MerryOrbit\Core\Cli;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Simulate\Simulator;
 
-/** A command that makes many runs and tells what they come to: as one document, and in lines for people. */
+/** A command that tells what a run, or many, come to: as one document, and in lines for people. */
 interface Reporting
 {
     /** @return array<string, mixed> as docs/command-line.md says */

@@ -20,7 +20,7 @@ final readonly class DropPart extends Edit
         $all = $model->part($this->part->name);
 
         return isset($all[$this->id])
-            ? $model->with([$this->part->name => array_diff_key($all, [$this->id => true])])
+            ? Mentions::follow($model, $model->with([$this->part->name => array_diff_key($all, [$this->id => true])]))
             : throw EditRefused::gone();
     }
 

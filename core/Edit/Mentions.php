@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Edit;
 use MerryOrbit\Core\Formula\FormulaText;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Element;
+use MerryOrbit\Core\Model\Formulated;
 use MerryOrbit\Core\Model\Model;
 
 /** Keeps the mentions in all formulas right while names come and go. */
@@ -18,6 +19,19 @@ final class Mentions
         $key = Name::key($element->name);
 
         return self::mapFormulas($model, static fn (FormulaText $f): FormulaText => $f->bound($key, $element->id));
+    }
+
+    /** The same for what parts make: new names are what was waited for, and what is made no more is waited for. */
+    public static function follow(Model $before, Model $after): Model
+    {
+        foreach (array_diff_key($before->made(), $after->made()) as $id => $name) {
+            $after = self::mapFormulas($after, static fn (FormulaText $f): FormulaText => $f->unbound((string) $id, $name));
+        }
+        foreach (array_diff_key($after->made(), $before->made()) as $id => $name) {
+            $after = self::mapFormulas($after, static fn (FormulaText $f): FormulaText => $f->bound(Name::key($name), (string) $id));
+        }
+
+        return $after;
     }
 
     /** Formulas that mention this element keep its name and wait for a new one. */
@@ -50,6 +64,10 @@ final class Mentions
                 $elements[$id] = $new;
                 $changed[] = $new;
             }
+        }
+        foreach ($model->more as $part => $all) {
+            $new = array_map(static fn (mixed $one): mixed => $one instanceof Formulated ? $one->withFormulas($change) : $one, $all);
+            $model = $new === $all ? $model : $model->with([$part => $new]);
         }
         $endWhen = $change($model->endWhen);
         if ($endWhen !== $model->endWhen) {

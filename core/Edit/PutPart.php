@@ -44,7 +44,7 @@ final readonly class PutPart extends Edit
             throw EditRefused::because("{$this->part->word}.unfit", $unfit);
         }
 
-        return $model->with([$this->part->name => [...$all, $this->id => $value]]);
+        return Mentions::follow($model, $model->with([$this->part->name => [...$all, $this->id => $value]]));
     }
 
     public function words(Model $before): string

@@ -38,10 +38,10 @@ final readonly class RenameElement extends Edit
         }
         $other = $model->idOf(Name::key($name));
         if ($other !== null && $other !== $id) {
-            $kind = $model->elements[$other]->kind()->value;
+            $kind = isset($model->elements[$other]) ? $model->elements[$other]->kind()->value : 'thing of the ledgers';
             throw EditRefused::because(
                 'name.taken',
-                "There already is a $kind called `{$model->elements[$other]->name}`. Names are unique in a model: choose another one.",
+                "There already is a $kind called `{$model->nameOf($other)}`. Names are unique in a model: choose another one.",
                 'name',
             );
         }

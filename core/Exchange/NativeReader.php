@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Exchange;
 
 use MerryOrbit\Core\Edit\EditRefused;
+use MerryOrbit\Core\Edit\Mentions;
 use MerryOrbit\Core\Edit\SetSameUnits;
 use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaText;
@@ -94,7 +95,9 @@ final class NativeReader
     public static function read(string $json, bool $lenient = false): Imported
     {
         if (strlen($json) > self::LARGEST) {
-            throw FileRefused::because('This file is larger than '.number_format(self::LARGEST / 1e6).' MB, more than a model needs.');
+            throw FileRefused::because(
+                'This file is larger than '.number_format(self::LARGEST / 1e6).' MB, more than a model needs.',
+            );
         }
         try {
             $file = json_decode($json, true, self::DEEPEST, JSON_THROW_ON_ERROR);
@@ -171,7 +174,9 @@ final class NativeReader
             'sameUnits' => $sameUnits,
         ]);
 
-        return NativeParts::read($this->file, NativeDrawing::read($this->file, $model, $this->log), $this->log);
+        $drawn = NativeDrawing::read($this->file, $model, $this->log);
+
+        return Mentions::follow($drawn, NativeParts::read($this->file, $drawn, $this->log));
     }
 
     /** @param  array<string, mixed>  $record */

@@ -16,7 +16,7 @@ final class Expansions
     /** @return list<\Closure(Expanded): Expanded> */
     public static function all(): array
     {
-        return self::$tried;
+        return [LedgerExpansion::expand(...), ...self::$tried];
     }
 
     /**

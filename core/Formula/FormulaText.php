@@ -32,9 +32,9 @@ final readonly class FormulaText
         $picking = [];
         foreach (Lexer::tokens($text) as $token) {
             match ($token->kind) {
-                TokenKind::OpenSquare => $picking[] = true,
+                TokenKind::OpenSquare => ($picking[] = true),
                 TokenKind::CloseSquare => array_pop($picking),
-                TokenKind::Word => $token->text === 'else' && $picking !== [] ? $picking[count($picking) - 1] = false : null,
+                TokenKind::Word => $token->text === 'else' && $picking !== [] ? ($picking[count($picking) - 1] = false) : null,
                 default => null,
             };
             if (end($picking) === true || ! self::isMention($token)) {
@@ -161,6 +161,18 @@ final readonly class FormulaText
         }
 
         return $changed ? new self($pieces) : $this;
+    }
+
+    /** As it is typed, or as it is recorded. */
+    public static function given(mixed $given): self
+    {
+        if (is_string($given)) {
+            return self::typed($given, static fn (): ?string => null);
+        }
+        /** @var list<string|array{name: string, id?: string}> $pieces */
+        $pieces = is_array($given) ? array_values($given) : [];
+
+        return self::fromRecord($pieces);
     }
 
     /** @return list<string|array{name: string, id?: string}> */

@@ -138,11 +138,11 @@ final readonly class Expectation implements Readable, Recorded, Settled
             Setting::read($fields['when'] ?? []),
             self::numbers($fields['factors'] ?? [], 'factors'),
             self::numbers($fields['starts'] ?? [], 'starts'),
-            self::formula($fields['of'] ?? ''),
+            FormulaText::given($fields['of'] ?? ''),
             $given->oneOf('shape', array_keys(self::SHAPES), 'never-below'),
             $given->number('value', -1e300, 1e300, 0.0),
             $given->number('high', -1e300, 1e300, 0.0),
-            self::formula($fields['other'] ?? ''),
+            FormulaText::given($fields['other'] ?? ''),
             $given->number('share', 0.0, 1e6, 0.0),
             $time('from'),
             $time('until'),
@@ -165,18 +165,6 @@ final readonly class Expectation implements Readable, Recorded, Settled
         }
 
         return $numbers;
-    }
-
-    /** As it is typed, or as it is recorded. */
-    private static function formula(mixed $given): FormulaText
-    {
-        if (is_string($given)) {
-            return FormulaText::typed($given, static fn (): ?string => null);
-        }
-        /** @var list<string|array{name: string, id?: string}> $pieces */
-        $pieces = is_array($given) ? array_values($given) : [];
-
-        return FormulaText::fromRecord($pieces);
     }
 
     public function settled(Model $model): static

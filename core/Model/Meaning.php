@@ -44,6 +44,19 @@ final class Meaning
             );
             $parts[] = json_encode([$orders, $mappings], JSON_THROW_ON_ERROR);
         }
+        $books = [];
+        foreach ($model->part('claims') as $id => $claim) {
+            $books[] =
+                $claim instanceof Claim
+                    ? [$id, $claim->holder, $claim->debtor, $claim->limited, self::text($claim->initial, $model)]
+                    : [];
+        }
+        foreach ($model->part('transactions') as $id => $row) {
+            $books[] = $row instanceof Transaction ? [$id, $row->entries, $row->oneWay, self::text($row->formula, $model)] : [];
+        }
+        if ($books !== []) {
+            $parts[] = json_encode($books, JSON_THROW_ON_ERROR);
+        }
         foreach ($model->elements as $id => $element) {
             $own = match (true) {
                 $element instanceof Stock => [$element->neverNegative, self::text($element->travel, $model)],
@@ -114,7 +127,7 @@ final class Meaning
         foreach ($formula->pieces as $piece) {
             $text .=
                 $piece instanceof Reference
-                    ? ($piece->id !== null && isset($model->elements[$piece->id])
+                    ? ($piece->id !== null && $model->nameOf($piece->id) !== null
                         ? "\0$piece->id\0"
                         : "\1".$piece->key()."\1")
                     : $piece;

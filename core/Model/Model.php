@@ -21,6 +21,9 @@ final class Model
     /** @var array<string, string>|null from a name's key to the element's id */
     private ?array $ids = null;
 
+    /** @var array<string, string>|null names of what parts make, by id */
+    private ?array $made = null;
+
     private ?Dimensions $along = null;
 
     /**
@@ -178,6 +181,9 @@ final class Model
             foreach ($this->elements as $element) {
                 $this->ids[Name::key($element->name)] = $element->id;
             }
+            foreach ($this->made() as $id => $name) {
+                $this->ids[Name::key($name)] ??= (string) $id;
+            }
         }
 
         return $this->ids[$key] ?? null;
@@ -210,7 +216,48 @@ final class Model
 
     public function nameOf(string $id): ?string
     {
-        return isset($this->elements[$id]) ? $this->elements[$id]->name : null;
+        return isset($this->elements[$id]) ? $this->elements[$id]->name : $this->made()[$id] ?? null;
+    }
+
+    /**
+     * What parts of the document make that formulas can mention, before it is made.
+     *
+     * @return array<string, string> names by id
+     */
+    public function made(): array
+    {
+        if ($this->made !== null) {
+            return $this->made;
+        }
+        $made = [];
+        foreach ($this->more as $part) {
+            foreach (current($part) instanceof Making ? $part : [] as $one) {
+                $made += $one instanceof Making ? $one->makes() : [];
+            }
+        }
+
+        return $made === [] ? [] : ($this->made = $made);
+    }
+
+    /**
+     * Why something cannot make things of these names; null if it can.
+     *
+     * @param  array<string, string>  $names  by id
+     */
+    public function refusedNames(array $names): ?string
+    {
+        foreach ($names as $id => $name) {
+            $other = $this->idOf(Name::key($name));
+            if ($other !== null && $other !== (string) $id) {
+                return "Something is called `$name` already. Names are unique in a study: choose another one.";
+            }
+            $refusal = Name::refusal($name);
+            if ($refusal !== null) {
+                return $refusal;
+            }
+        }
+
+        return null;
     }
 
     /** The element's formula with today's names. */
@@ -290,7 +337,7 @@ final class Model
     public function with(array $fields): self
     {
         $now = get_object_vars($this);
-        unset($now['ids'], $now['along']);
+        unset($now['ids'], $now['along'], $now['made']);
         $more = array_diff_key($fields, $now);
         if ($more !== []) {
             $fields = [...array_intersect_key($fields, $now), 'more' => array_filter([...$this->more, ...$more])];

@@ -141,6 +141,16 @@ final class Parts
                 ['choose[].of', 'sum[].of', 'limits[].of', 'sum[].from', 'limits[].from'],
                 schema: PolicyPlan::SCHEMA,
             ),
+            Part::of('parties', 'party', Party::class, Party::MOST, schema: Party::SCHEMA),
+            Part::of('claims', 'claim', Claim::class, Claim::MOST, schema: Claim::SCHEMA, formulas: ['initial']),
+            Part::of(
+                'transactions',
+                'transaction',
+                Transaction::class,
+                Transaction::MOST,
+                schema: Transaction::SCHEMA,
+                formulas: ['formula'],
+            ),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

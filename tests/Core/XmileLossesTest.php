@@ -80,7 +80,7 @@ final class XmileLossesTest extends TestCase
     /** A new part of studies asks whoever adds it whether the standard has a place for it. */
     public function test_of_each_part_it_is_known_whether_it_is_written(): void
     {
-        $written = ['placements', 'links', 'sheets', 'sameUnits', 'dimensions', 'shapes', 'tables', 'courses'];
+        $written = ['placements', 'links', 'sheets', 'sameUnits', 'dimensions', 'shapes', 'tables', 'courses', 'claims', 'transactions'];
         $told = [
             'scenarios',
             'plots',
@@ -111,6 +111,7 @@ final class XmileLossesTest extends TestCase
             'candidates',
             'calibrations',
             'policies',
+            'parties',
         ];
         $parts = array_keys(Parts::all());
         self::assertSame([], array_diff($parts, $written, $told));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Exchange\Xmile;
 
 use MerryOrbit\Core\Exchange\LogLine;
+use MerryOrbit\Core\Expand\Expanded;
 use MerryOrbit\Core\Formula\FormulaError;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\Binary;
@@ -50,6 +51,8 @@ final class XmileWriter
     /** @return array{string, list<LogLine>} the file and the log */
     public static function write(Model $model): array
     {
+        // What ledgers make is written as the stocks and flows that it is.
+        $model = $model->with(['elements' => [...$model->elements, ...Expanded::of($model)->model->elements]]);
         $all = array_map(static fn (Dimension $d): Dimension => $d->limitedTo(null), $model->dimensions);
         $wide = $all == $model->dimensions ? $model : $model->with(['dimensions' => $all]);
         [$apart, $changed] = SeriesByElement::apart($wide);
