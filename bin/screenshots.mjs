@@ -110,12 +110,6 @@ await shoot('played', 'dark', async (page) => {
     await page.getByRole('toolbar').getByRole('button', { name: 'Push it up' }).click()
     await page.waitForTimeout(4000)
 })
-await shoot('structures', 'light', async (page) => {
-    await openMap(page)
-    await page.getByRole('tab', { name: 'Structures' }).click()
-    await page.getByRole('button', { name: /^A mend that makes it worse/ }).click()
-    await page.waitForTimeout(4000)
-})
 await shoot('room', 'light', async (page) => {
     await page.setViewportSize({ width: 1920, height: 1080 })
     await openMap(page)
@@ -169,6 +163,12 @@ await shoot('expectations', 'light', async (page) => {
     await pick(form.getByRole('combobox', { name: 'Shape' }), 'is never less than without the condition')
     await form.locator('.live b').waitFor()
     await page.waitForTimeout(700)
+})
+await shoot('ledgers', 'light', async (page) => {
+    await open(page, 'The harbour books')
+    await page.getByRole('link', { name: 'Ledgers' }).click()
+    await page.getByRole('tab', { name: 'credit union' }).click()
+    await page.waitForTimeout(1500)
 })
 await shoot('fit', 'light', async (page) => {
     await open(page, 'Kelp and urchins')

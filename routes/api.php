@@ -17,6 +17,7 @@ use App\Http\Controllers\HealthController;
 use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\InsightController;
 use App\Http\Controllers\KeptRunController;
+use App\Http\Controllers\LedgerController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\NudgeController;
@@ -148,6 +149,8 @@ Route::middleware('auth')->group(static function (): void {
     Route::get('models/{model}/ensembles/{ensemble}/indices', [EnsembleController::class, 'indices'])->can('view', 'model');
     Route::get('models/{model}/ensembles/{ensemble}/shares', [EnsembleController::class, 'shares'])->can('view', 'model');
     Route::get('models/{model}/ensembles/{ensemble}/against/{other}', [EnsembleController::class, 'against'])->can('view', 'model');
+    Route::get('models/{model}/books', [LedgerController::class, 'show'])->can('view', 'model');
+    Route::post('models/{model}/books/rewire', [LedgerController::class, 'rewire'])->can('view', 'model');
     Route::get('models/{model}/fits', [FitController::class, 'index'])->can('view', 'model');
     Route::get('models/{model}/fits/foreseen', [FitController::class, 'foreseen'])->can('view', 'model');
     Route::post('models/{model}/fits', [FitController::class, 'store'])->can('update', 'model');

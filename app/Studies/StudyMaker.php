@@ -27,6 +27,7 @@ final class StudyMaker
         'bath-house',
         'why-the-harbour-silts-up',
         'two-bakers',
+        'harbour-books',
     ];
 
     /** @param  list<LogLine>  $log  what was said when its file was read */

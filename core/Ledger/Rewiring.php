@@ -11,8 +11,8 @@ use MerryOrbit\Core\Model\Transaction;
  * A claim that goes from one holder to another: the rows that enter it, what becomes of each, and the books afterwards.
  *
  * What the former holder was worth by a row, the new one is. Where the former holder gave another account in exchange, an account between
- * the two takes its place: what one owes to the other becomes more or less. Where neither is there, the row stays open for both. Going
- * back gives the books that were there before.
+ * the two takes its place: what one owes to the other becomes more or less. Where neither is there, it is a gift: one is worth less by
+ * it and the other more. Going back gives the books that were there before.
  *
  * @phpstan-import-type Entry from Transaction
  */
@@ -58,12 +58,11 @@ final readonly class Rewiring
         }
         // What the former holder was worth by it, the new one is.
         foreach ($row->entries as $i => $entry) {
-            if ($entry['worth'] === $from && $from !== '' && $to !== '') {
-                $entries = $row->entries;
-                $entries[$i] = [...$entry, 'worth' => $to];
-                if (self::isMended($after, $row, $entries, $from, $to)) {
-                    return [$entries, "`$row->name` changes the net worth of $other, no more that of $one."];
-                }
+            $rest = $row->entries;
+            array_splice($rest, $i, 1);
+            $entries = $entry['worth'] === $from && $from !== '' && $to !== '' ? self::worth($rest, $to, $entry['sign']) : null;
+            if ($entries !== null && self::isMended($after, $row, $entries, $from, $to)) {
+                return [$entries, "`$row->name` changes the net worth of $other, no more that of $one."];
             }
         }
         // An account between the two that stood in for it is not needed any more, or is needed now.
@@ -89,7 +88,36 @@ final readonly class Rewiring
             }
         }
 
+        // Else it is a gift from the one to the other.
+        $entries = $lost === -$got && abs($got) === 1 ? self::worth($row->entries, $from, $lost > 0 ? 1 : -1) : null;
+        $entries = $entries === null ? null : self::worth($entries, $to, $got > 0 ? 1 : -1);
+        if ($entries !== null && self::isMended($after, $row, $entries, $from, $to)) {
+            [$loser, $winner] = $got > 0 ? [$one, $other] : [$other, $one];
+
+            return [$entries, "`$row->name` takes from what $loser is worth, and adds to what $winner is."];
+        }
+
         return [$row->entries, "`$row->name` does not balance any more, for $one or $other: it is left out of the run until it does."];
+    }
+
+    /**
+     * With an entry in what a party is worth. The opposite one and it are none.
+     *
+     * @param  list<Entry>  $entries
+     * @param  1|-1  $sign
+     * @return ?list<Entry> null where it is entered the same way already
+     */
+    private static function worth(array $entries, string $party, int $sign): ?array
+    {
+        foreach ($entries as $i => $entry) {
+            if ($entry['worth'] === $party) {
+                array_splice($entries, $i, 1);
+
+                return $entry['sign'] === $sign ? null : $entries;
+            }
+        }
+
+        return [...$entries, ['claim' => '', 'worth' => $party, 'sign' => $sign]];
     }
 
     /** @param  list<Entry>  $entries */

@@ -169,19 +169,28 @@ final readonly class Transaction implements Formulated, Making, Readable, Record
         return $model->refusedNames($this->makes());
     }
 
+    /**
+     * @param  list<Entry>  $entries
+     * @return list<array<string, string>> as they stand in records
+     */
+    public static function recorded(array $entries): array
+    {
+        return array_map(
+            static fn (array $e): array => [
+                ...$e['claim'] === '' ? ['worth' => $e['worth']] : ['claim' => $e['claim']],
+                'sign' => $e['sign'] === 1 ? '+' : '-',
+            ],
+            $entries,
+        );
+    }
+
     public function toRecord(): array
     {
         return [
             'id' => $this->id,
             'name' => $this->name,
             ...$this->formula->isEmpty() ? [] : ['formula' => $this->formula->toRecord()],
-            'entries' => array_map(
-                static fn (array $e): array => [
-                    ...$e['claim'] === '' ? ['worth' => $e['worth']] : ['claim' => $e['claim']],
-                    'sign' => $e['sign'] === 1 ? '+' : '-',
-                ],
-                $this->entries,
-            ),
+            'entries' => self::recorded($this->entries),
             ...$this->oneWay ? ['oneWay' => true] : [],
             ...$this->note === '' ? [] : ['note' => $this->note],
             ...$this->place === 0.0 ? [] : ['place' => $this->place],

@@ -25,6 +25,7 @@ final class StudiesTest extends TestCase
             'The bath house',
             'Why the harbour silts up',
             'Two bakers',
+            'The harbour books',
         ];
         self::assertEqualsCanonicalizing($names, array_column($studies, 'name'));
         foreach ($studies as $study) {
@@ -71,7 +72,7 @@ final class StudiesTest extends TestCase
         Artisan::call('orbit:demo');
         Study::query()->where('demo', 'fresh-water')->delete();
         Artisan::call('orbit:demo');
-        self::assertSame(6, Study::query()->count());
+        self::assertSame(7, Study::query()->count());
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('0', trim(Artisan::output()));
         $this->postJson('/api/studies', [])->assertCreated();
@@ -86,6 +87,7 @@ final class StudiesTest extends TestCase
             'bath-house',
             'why-the-harbour-silts-up',
             'two-bakers',
+            'harbour-books',
         ];
         self::assertEqualsCanonicalizing($demos, Study::query()->pluck('demo')->all());
     }

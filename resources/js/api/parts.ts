@@ -329,6 +329,46 @@ export interface PolicyRecord {
     place?: number
 }
 
+export interface PartyRecord {
+    id: string
+    name: string
+    note?: string
+    place?: number
+}
+
+export interface ClaimRecord {
+    id: string
+    name: string
+    debtor?: string
+    holder?: string
+    real?: boolean
+    initial?: (string | {
+        name: string
+        id?: string
+    })[]
+    unit?: string
+    limited?: boolean
+    note?: string
+    place?: number
+}
+
+export interface TransactionRecord {
+    id: string
+    name: string
+    formula?: (string | {
+        name: string
+        id?: string
+    })[]
+    entries?: ({
+        claim?: string
+        worth?: string
+        sign?: '+' | '-'
+    })[]
+    oneWay?: boolean
+    note?: string
+    place?: number
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -373,5 +413,8 @@ export interface OtherParts {
     expectations: Record<string, ExpectationRecord>
     calibrations: Record<string, CalibrationRecord>
     policies: Record<string, PolicyRecord>
+    parties: Record<string, PartyRecord>
+    claims: Record<string, ClaimRecord>
+    transactions: Record<string, TransactionRecord>
     evidence: Record<string, EvidenceRecord>
 }

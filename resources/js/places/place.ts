@@ -31,6 +31,8 @@ export interface Place {
     right?: Component
     /** What stands at the foot, under everything; the tracks of the run where nothing else is said. */
     foot?: Component
+    /** Whether it is in the list of places; always where nothing is said. It can be gone to all the same. */
+    listed?: () => ComputedRef<boolean>
     /** How many things want attention there; asked for while the window is set up. */
     attention?: () => ComputedRef<number>
     /** What the chip in the head says of it where nothing is wrong, if it is not about the run; asked for while the window is set up. */

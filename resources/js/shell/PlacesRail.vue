@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { PLACES } from '@/places'
 import { useView } from '@/stores/view'
 import OrbitMark from '@/ui/OrbitMark.vue'
@@ -6,7 +7,8 @@ import OrbitMark from '@/ui/OrbitMark.vue'
 defineProps<{ study: string }>()
 defineEmits<{ help: [] }>()
 const view = useView()
-const places = PLACES.map((place) => ({ ...place, attention: place.attention?.() }))
+const all = PLACES.map((place) => ({ ...place, attention: place.attention?.(), listed: place.listed?.() }))
+const places = computed(() => all.filter((p) => p.listed?.value !== false || view.place === p.name))
 </script>
 
 <template>

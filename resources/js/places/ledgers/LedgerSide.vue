@@ -1,0 +1,246 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Rewired } from '@/api/types'
+import { useLedgers } from '@/stores/ledgers'
+import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import { short } from '@/ui/numbers'
+import SaidText from '@/ui/SaidText.vue'
+
+/** Who owes whom, what is open, and what each is worth; a claim can be given to another holder here. */
+const ledgers = useLedgers()
+const model = useModel()
+const runs = useRuns()
+const view = useView()
+const notices = useNotices()
+const pages = computed(() => ledgers.books?.pages ?? [])
+const claims = computed(() => (ledgers.books?.claims ?? []).filter((c) => !c.real))
+const holders = computed(() => [...pages.value.map((p) => ({ id: p.id, name: p.name })), { id: '', name: 'no holder' }])
+const owed = (debtor: string, holder: string) => {
+    const of = claims.value.filter((c) => c.debtor === debtor && c.holder === holder)
+    return of.length ? of.reduce((s, c) => s + (runs.value(c.stock) ?? NaN), 0) : undefined
+}
+const unit = computed(() => ledgers.books?.claims.find((c) => c.unit)?.unit ?? '')
+const unheld = computed(() => (ledgers.books?.claims ?? []).filter((c) => !c.holder))
+const choices = (debtor: string) => pages.value.filter((p) => p.id !== debtor).map((p) => ({ value: p.id, words: p.name }))
+const worths = computed(() => pages.value.map((p) => ({ name: p.name, value: runs.value(p.worth) ?? 0 })))
+const most = computed(() => Math.max(1e-300, ...worths.value.map((w) => Math.abs(w.value))))
+const together = computed(() => worths.value.reduce((s, w) => s + w.value, 0))
+
+const moving = ref('')
+const to = ref('')
+const told = ref<Rewired | null>(null)
+const from = computed(() => ledgers.claimOf(moving.value))
+async function foresee(claim: string, holder: string) {
+    moving.value = claim
+    to.value = holder
+    told.value = null
+    if (claim && holder && holder !== from.value?.holder) {
+        told.value = await ledgers.foresee(claim, holder).catch((error: unknown) => {
+            notices.trouble((error as Error).message)
+            return null
+        })
+    }
+}
+async function move() {
+    if (told.value && (await ledgers.move(moving.value, to.value, told.value))) {
+        const name = from.value?.name ?? ''
+        notices.say(`${name}: ${ledgers.partyName(to.value)} holds it now.`, { words: 'Undo', run: () => void model.step('undo') })
+        told.value = null
+        to.value = ''
+    }
+}
+</script>
+
+<template>
+    <aside class="side" aria-label="Who owes whom">
+        <template v-if="ledgers.books">
+            <section>
+                <header>
+                    <h2>Who owes whom</h2>
+                    <span class="now">at {{ model.moment(view.playhead) }}</span>
+                </header>
+                <table>
+                    <thead>
+                        <tr>
+                            <td class="soft">owes ↓<br />holds →</td>
+                            <th v-for="h in holders" :key="h.id" scope="col" class="upright" :class="{ open: !h.id && unheld.length }">
+                                <span>{{ h.name }}</span>
+                            </th>
+                        </tr>
+                    </thead>
+                    <tbody>
+                        <tr v-for="p in pages" :key="p.id">
+                            <th scope="row">{{ p.name }}</th>
+                            <td v-for="h in holders" :key="h.id" :class="{ open: !h.id }">
+                                {{ p.id === h.id ? '∕' : owed(p.id, h.id) === undefined ? '' : short(owed(p.id, h.id), { unit }) }}
+                            </td>
+                        </tr>
+                    </tbody>
+                </table>
+            </section>
+            <section v-if="unheld.length" aria-label="What has no holder yet">
+                <p v-for="c in unheld" :key="c.id" class="caution">
+                    <b>{{ c.name }}</b> has no holder yet.
+                    <ChoiceField
+                        :model-value="undefined"
+                        :label="`Who holds ${c.name}`"
+                        placeholder="who holds it?"
+                        :choices="choices(c.debtor)"
+                        @update:model-value="$event && ledgers.put('claims', c.id, { holder: $event })"
+                    />
+                </p>
+            </section>
+            <section v-if="pages.length > 1 && claims.some((c) => c.holder)">
+                <h2>Another holder</h2>
+                <div class="move">
+                    <ChoiceField
+                        :model-value="moving"
+                        label="Which claim goes to another holder"
+                        placeholder="give which claim"
+                        :choices="(ledgers.books?.claims ?? []).filter((c) => c.holder).map((c) => ({ value: c.id, words: c.name }))"
+                        @update:model-value="foresee($event ?? '', '')"
+                    />
+                    <ChoiceField
+                        v-if="moving"
+                        :model-value="to"
+                        label="To whom"
+                        placeholder="to whom?"
+                        :choices="choices(from?.debtor ?? '').filter((c) => c.value !== from?.holder)"
+                        @update:model-value="foresee(moving, $event ?? '')"
+                    />
+                </div>
+                <template v-if="told">
+                    <ul>
+                        <li v-for="a in told.account" :key="a.row"><SaidText :text="a.sentence" /></li>
+                        <li v-if="!told.account.length">No row enters it: only who is worth it changes.</li>
+                    </ul>
+                    <Button class="button strong" @click="move">Give it to {{ ledgers.partyName(to) }}</Button>
+                </template>
+            </section>
+            <section v-if="ledgers.findings.length">
+                <h2>Open</h2>
+                <ul>
+                    <li v-for="f in ledgers.findings" :key="`${f.part} ${f.id} ${f.party}`">
+                        <Button class="link" @click="f.party && (ledgers.chosen = f.party)"><SaidText :text="f.sentence" /></Button>
+                    </li>
+                </ul>
+            </section>
+            <section>
+                <header>
+                    <h2>Net worths</h2>
+                    <span class="soft">together {{ short(together, { unit }) }}</span>
+                </header>
+                <div v-for="w in worths" :key="w.name" class="worth">
+                    <span>{{ w.name }}</span>
+                    <svg width="96" height="12" aria-hidden="true">
+                        <rect
+                            :class="{ less: w.value < 0 }"
+                            :x="w.value < 0 ? 48 - (47 * -w.value) / most : 48"
+                            y="2"
+                            :width="(47 * Math.abs(w.value)) / most"
+                            height="8"
+                        />
+                        <line x1="48" x2="48" y1="0" y2="12" />
+                    </svg>
+                    <b>{{ short(w.value, { unit }) }}</b>
+                </div>
+            </section>
+        </template>
+    </aside>
+</template>
+
+<style scoped>
+.side {
+    display: grid;
+    align-content: start;
+    gap: 14px;
+    padding: 12px 16px;
+    overflow: auto;
+}
+section > header {
+    display: flex;
+    align-items: baseline;
+    justify-content: space-between;
+}
+h2 {
+    margin: 0 0 6px;
+    font-size: 15px;
+}
+.now {
+    color: var(--ember);
+    font-size: 13px;
+}
+.soft {
+    font-size: 13px;
+    color: var(--ink-soft);
+}
+table {
+    width: 100%;
+    border-collapse: collapse;
+    font-size: 12.5px;
+    font-variant-numeric: tabular-nums;
+}
+th,
+td {
+    padding: 3px 4px;
+    border-bottom: 1px solid var(--hairline);
+    font-weight: 400;
+    text-align: right;
+    white-space: nowrap;
+}
+th[scope='row'] {
+    max-width: 76px;
+    text-align: left;
+    white-space: normal;
+}
+.upright span {
+    display: inline-block;
+    max-height: 84px;
+    overflow: hidden;
+    writing-mode: vertical-rl;
+    transform: rotate(180deg);
+}
+td.soft {
+    vertical-align: bottom;
+    text-align: left;
+}
+.open {
+    color: var(--brick);
+}
+.move {
+    display: grid;
+    gap: 6px;
+}
+ul {
+    margin: 8px 0;
+    padding-left: 16px;
+    font-size: 13px;
+}
+li .link {
+    text-align: left;
+}
+.worth {
+    display: grid;
+    grid-template-columns: 1fr 96px 64px;
+    align-items: center;
+    gap: 8px;
+    font-size: 13px;
+}
+.worth b {
+    text-align: right;
+    font-variant-numeric: tabular-nums;
+}
+rect {
+    fill: var(--basin);
+}
+rect.less {
+    fill: var(--plum);
+}
+line {
+    stroke: var(--line);
+}
+</style>

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { BookOpen, Plus, Trash2 } from '@lucide/vue'
+import { computed, ref } from 'vue'
+import { useLedgers } from '@/stores/ledgers'
+import OneOf from '@/ui/OneOf.vue'
+import LedgerMatrices from './LedgerMatrices.vue'
+import LedgerTable from './LedgerTable.vue'
+
+/** Books of parties: one page at a time, several beside each other, or all as matrices. */
+const ledgers = useLedgers()
+const shape = ref<'page' | 'beside' | 'matrices'>('page')
+const pages = computed(() => ledgers.books?.pages ?? [])
+const open = (party: string) => ledgers.findings.filter((f) => f.party === party).length
+</script>
+
+<template>
+    <section class="leaf ledgers" aria-label="Ledgers">
+        <div v-if="!ledgers.isThere" class="empty">
+            <BookOpen :size="30" :stroke-width="1.3" />
+            <p>
+                Here parties keep their books: what each owns, owes and is worth, and rows that enter twice. The tables are the model: once
+                a row balances and says how much, balances move.
+            </p>
+            <Button class="button strong" @click="ledgers.addParty">Add a ledger</Button>
+        </div>
+        <template v-else>
+            <header>
+                <div class="tabs" role="tablist" aria-label="Whose ledger">
+                    <Button
+                        v-for="p in pages"
+                        :key="p.id"
+                        class="tab"
+                        role="tab"
+                        :aria-selected="shape === 'page' && ledgers.page?.id === p.id"
+                        @click="((ledgers.chosen = p.id), (shape = 'page'))"
+                        >{{ p.name }}<i v-if="open(p.id)" class="open" :title="`${open(p.id)} open`">●</i></Button
+                    >
+                </div>
+                <Button class="tab add" @click="ledgers.addParty"><Plus :size="14" :stroke-width="1.7" />Add a ledger</Button>
+                <OneOf
+                    v-model="shape"
+                    label="How ledgers are laid out"
+                    :choices="[
+                        { value: 'page', words: 'One page' },
+                        { value: 'beside', words: 'Beside each other' },
+                        { value: 'matrices', words: 'Matrices' },
+                    ]"
+                />
+                <OneOf
+                    v-model="ledgers.writing"
+                    label="How entries are written"
+                    :choices="[
+                        { value: 'signs', words: 'Signs' },
+                        { value: 'debit', words: 'Debit and credit' },
+                    ]"
+                />
+            </header>
+            <div class="scroll" tabindex="0">
+                <template v-if="shape === 'page' && ledgers.page">
+                    <LedgerTable :page="ledgers.page" />
+                    <Button class="link remove" @click="ledgers.drop('parties', ledgers.page.id)"
+                        ><Trash2 :size="13" :stroke-width="1.6" />Close the ledger of {{ ledgers.page.name }}: its claims stay, open on that
+                        side</Button
+                    >
+                </template>
+                <div v-else-if="shape === 'beside'" class="beside">
+                    <LedgerTable v-for="p in pages" :key="p.id" :page="p" />
+                </div>
+                <LedgerMatrices v-else-if="ledgers.books" :books="ledgers.books" />
+            </div>
+        </template>
+    </section>
+</template>
+
+<style scoped>
+.ledgers {
+    display: flex;
+    flex-direction: column;
+    height: 100%;
+    min-height: 0;
+}
+header {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 6px 14px;
+    padding: 10px 16px 0;
+}
+.tabs {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px;
+}
+.tab {
+    display: inline-flex;
+    align-items: center;
+    gap: 5px;
+    min-height: 30px;
+    padding: 0 12px;
+    border: 1px solid var(--hairline);
+    border-radius: 6px 6px 0 0;
+    background: var(--paper);
+}
+.tab[aria-selected='true'] {
+    border-color: var(--line);
+    background: var(--card);
+    font-weight: 700;
+}
+.tab.add {
+    margin-right: auto;
+    border-color: transparent;
+}
+.open {
+    font-style: normal;
+    font-size: 11px;
+    color: var(--brick);
+}
+.scroll {
+    flex: 1;
+    min-height: 0;
+    overflow: auto;
+    padding: 8px 20px 20px 16px;
+}
+.beside {
+    display: grid;
+    gap: 16px;
+}
+.remove {
+    display: inline-flex;
+    align-items: center;
+    gap: 5px;
+    min-height: 24px;
+    margin-top: 12px;
+    font-size: 13px;
+}
+.empty {
+    display: grid;
+    justify-items: center;
+    align-content: center;
+    gap: 12px;
+    height: 100%;
+    padding: 24px;
+    text-align: center;
+}
+.empty p {
+    max-width: 520px;
+    margin: 0;
+}
+</style>

@@ -1,0 +1,325 @@
+<script setup lang="ts">
+import { Plus, Trash2 } from '@lucide/vue'
+import { computed, ref } from 'vue'
+import type { LedgerPage, LedgerRow } from '@/api/types'
+import UnderlinedWord from '@/places/ask/UnderlinedWord.vue'
+import { useLedgers } from '@/stores/ledgers'
+import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import { short, shownUnit } from '@/ui/numbers'
+import AccountName from './AccountName.vue'
+import { signOf, written, type Side } from './written'
+
+/** The page of one party: what it owns, owes and is worth, and each row that touches it, live at the playhead. */
+const { page } = defineProps<{ page: LedgerPage }>()
+const ledgers = useLedgers()
+const model = useModel()
+const runs = useRuns()
+const view = useView()
+interface Column {
+    key: string
+    side: Side
+    name: string
+    what: { claim: string } | { worth: string }
+    /** The column of the run. */ of: string
+    unit: string
+    other: string
+    open: boolean
+}
+const columns = computed<Column[]>(() => {
+    const of = (id: string, side: 'owns' | 'owes'): Column[] => {
+        const c = ledgers.claimOf(id)
+        if (!c) {
+            return []
+        }
+        const party = side === 'owns' ? c.debtor : c.holder
+        const other = c.real ? 'a real thing' : party ? `${side === 'owns' ? 'owed by' : 'held by'} ${ledgers.partyName(party)}` : ''
+        const none = side === 'owns' ? 'nobody owes it yet' : 'no holder yet'
+        return [{ key: id, side, name: c.name, what: { claim: id }, of: c.stock, unit: c.unit, other: other || none, open: !other }]
+    }
+    return [
+        ...page.owns.flatMap((id) => of(id, 'owns')),
+        ...page.owes.flatMap((id) => of(id, 'owes')),
+        {
+            key: 'worth',
+            side: 'worth' as const,
+            name: 'net worth',
+            what: { worth: page.id },
+            of: page.worth,
+            unit: '',
+            other: 'what is left',
+            open: false,
+        },
+    ]
+})
+const unit = computed(() => columns.value.find((c) => c.unit)?.unit ?? '')
+const perTime = computed(() => [shownUnit(unit.value), model.model.time.unit].filter(Boolean).join('/'))
+const rows = computed(() =>
+    (ledgers.books?.rows ?? []).flatMap((row) => {
+        const own = page.rows.find((r) => r.row === row.id)
+        // One that enters nothing yet belongs on every page, so that it can be entered anywhere.
+        return own || !row.entries.length ? [{ row, gap: own?.gap ?? 0, remedy: own?.remedy ?? null }] : []
+    }),
+)
+const balance = (c: Column) => runs.value(c.of)
+const opening = (c: Column) => {
+    const run = runs.shown
+    return run?.values.get(c.of)?.[0] ?? run?.steady[c.of] ?? (c.side === 'worth' ? undefined : runs.value(c.of))
+}
+const rate = (c: Column) =>
+    rows.value.reduce((sum, { row }) => sum + (row.sound ? signOf(row, c.what) * (runs.value(row.flow) ?? NaN) : 0), 0)
+const moved = (c: Column) => {
+    const [now, then] = [balance(c), opening(c)]
+    return now === undefined || then === undefined ? undefined : now - then
+}
+const amount = (row: LedgerRow, c: Column) => {
+    const value = runs.value(row.flow)
+    return value === undefined ? undefined : signOf(row, c.what) * value
+}
+const top = computed(() => Math.max(1e-300, ...columns.value.map((c) => Math.abs(balance(c) ?? 0))))
+const level = (c: Column) => Math.min(1, Math.max(0, (balance(c) ?? 0) / top.value))
+const widest = computed(() => Math.max(1e-300, ...rows.value.map(({ row }) => Math.abs(runs.value(row.flow) ?? 0))))
+const wide = (row: LedgerRow) => 1 + 7 * Math.min(1, Math.abs(runs.value(row.flow) ?? 0) / widest.value)
+const moment = computed(() => model.moment(view.playhead))
+const start = computed(() => model.moment(model.model.time.start))
+
+function typed(row: LedgerRow, c: Column, event: KeyboardEvent) {
+    const sign = { '+': '+', '-': '-', '−': '-', Delete: '', Backspace: '' }[event.key]
+    if (sign !== undefined) {
+        event.preventDefault()
+        void ledgers.enter(row.id, c.what, sign as '+' | '-' | '')
+        return
+    }
+    const own = rows.value.find((r) => r.row.id === row.id)
+    if (event.key === 'Enter' && own?.remedy) {
+        event.preventDefault()
+        void ledgers.mend(row.id, own.remedy.entries)
+        return
+    }
+    const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key]
+    if (step) {
+        event.preventDefault()
+        go(rows.value.findIndex((r) => r.row.id === row.id) + (step[0] ?? 0), columns.value.indexOf(c) + (step[1] ?? 0))
+    }
+}
+const table = ref<HTMLElement>()
+const go = (r: number, c: number) => table.value?.querySelector<HTMLElement>(`[data-cell="${r} ${c}"]`)?.focus()
+/** With the mouse: more, less, nothing. */
+const turned = (row: LedgerRow, c: Column) => {
+    const next = { 0: '+', 1: '-', [-1]: '' }[signOf(row, c.what)] as '+' | '-' | ''
+    void ledgers.enter(row.id, c.what, next)
+}
+const spoken = (row: LedgerRow, c: Column) => {
+    const sign = signOf(row, c.what)
+    return `${row.name}, ${c.name}: ${sign ? `${sign > 0 ? 'more' : 'less'}, ${written(amount(row, c), c.side, ledgers.writing, c.unit)}` : 'nothing'}`
+}
+const draft = ref('')
+async function begin() {
+    const name = draft.value.trim()
+    // Leaving the field asks again for what Enter has asked for already.
+    draft.value = ''
+    if (name && !(await ledgers.addRow(name))) {
+        draft.value = name
+    }
+}
+const count = (side: Side) => columns.value.filter((c) => c.side === side).length
+</script>
+
+<template>
+    <section class="book" :aria-label="`Ledger of ${page.name}`">
+        <table ref="table">
+            <thead>
+                <tr class="sides">
+                    <th colspan="2" class="title">
+                        <UnderlinedWord
+                            class="name"
+                            :value="page.name"
+                            label="Name of this party"
+                            @change="$event && ledgers.put('parties', page.id, { name: $event })"
+                        />
+                        <span class="soft">{{ shownUnit(unit) }}</span>
+                    </th>
+                    <th :colspan="Math.max(1, count('owns'))" scope="colgroup">
+                        <span>owns</span
+                        ><Button
+                            class="icon-button"
+                            :aria-label="`Add what ${page.name} owns`"
+                            title="Add what it owns"
+                            @click="ledgers.addClaim(page.id, 'holder')"
+                            ><Plus :size="13" :stroke-width="1.8"
+                        /></Button>
+                    </th>
+                    <th class="fold" aria-hidden="true"></th>
+                    <th :colspan="Math.max(1, count('owes'))" scope="colgroup">
+                        <span>owes</span
+                        ><Button
+                            class="icon-button"
+                            :aria-label="`Add what ${page.name} owes`"
+                            title="Add what it owes"
+                            @click="ledgers.addClaim(page.id, 'debtor')"
+                            ><Plus :size="13" :stroke-width="1.8"
+                        /></Button>
+                    </th>
+                    <th scope="colgroup"><span>is worth</span></th>
+                </tr>
+                <tr class="accounts">
+                    <th colspan="2"></th>
+                    <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
+                        <td v-if="side === 'owes'" class="fold"></td>
+                        <td v-if="side !== 'worth' && !count(side)" class="soft none">nothing yet</td>
+                        <th v-for="c in columns.filter((k) => k.side === side)" :key="c.key" scope="col">
+                            <AccountName
+                                v-if="c.side !== 'worth'"
+                                :name="c.name"
+                                :label="`Name of ${c.name}`"
+                                @change="ledgers.put('claims', c.key, { name: $event })"
+                            />
+                            <span v-else>{{ c.name }}</span>
+                            <small :class="{ open: c.open }">{{ c.other }}</small>
+                        </th>
+                    </template>
+                </tr>
+            </thead>
+            <tbody>
+                <tr class="balance">
+                    <th colspan="2" scope="row">Stood at {{ start }}</th>
+                    <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
+                        <td v-if="side === 'owes'" class="fold">=</td>
+                        <td v-if="side !== 'worth' && !count(side)"></td>
+                        <td v-for="c in columns.filter((k) => k.side === side)" :key="c.key">
+                            <UnderlinedWord
+                                v-if="c.side !== 'worth'"
+                                class="figure"
+                                :value="ledgers.claimOf(c.key)?.initial ?? ''"
+                                placeholder="0"
+                                :label="`What ${c.name} is at the start`"
+                                @change="ledgers.put('claims', c.key, { initial: $event || null })"
+                            />
+                            <b v-else class="figure">{{ short(opening(c), { unit }) }}</b>
+                        </td>
+                    </template>
+                </tr>
+            </tbody>
+            <tbody>
+                <template v-for="({ row, gap, remedy }, r) in rows" :key="row.id">
+                    <tr :class="{ wrong: gap !== 0 || !row.sound }">
+                        <td class="number">{{ r + 1 }}</td>
+                        <th scope="row" class="row">
+                            <UnderlinedWord
+                                :value="row.name"
+                                :label="`Name of row ${r + 1}`"
+                                @change="$event && ledgers.put('transactions', row.id, { name: $event })"
+                            />
+                            <UnderlinedWord
+                                class="formula"
+                                :value="row.formula"
+                                placeholder="how much? a formula"
+                                :label="`How much: ${row.name}`"
+                                @change="ledgers.put('transactions', row.id, { formula: $event || null })"
+                            />
+                            <Button
+                                class="icon-button drop"
+                                :aria-label="`Remove ${row.name}`"
+                                :title="`Remove ${row.name}`"
+                                @click="ledgers.drop('transactions', row.id)"
+                                ><Trash2 :size="13" :stroke-width="1.6"
+                            /></Button>
+                        </th>
+                        <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
+                            <td v-if="side === 'owes'" class="fold">{{ gap === 0 ? '=' : '●' }}</td>
+                            <td v-if="side !== 'worth' && !count(side)"></td>
+                            <td v-for="c in columns.filter((k) => k.side === side)" :key="c.key" class="cell">
+                                <Button
+                                    class="entry"
+                                    :data-cell="`${r} ${columns.indexOf(c)}`"
+                                    :aria-label="spoken(row, c)"
+                                    @click="turned(row, c)"
+                                    @keydown="typed(row, c, $event)"
+                                >
+                                    <template v-if="signOf(row, c.what)">
+                                        <svg width="23" height="10" aria-hidden="true">
+                                            <path
+                                                :class="{ back: (amount(row, c) ?? 0) < 0 }"
+                                                :d="
+                                                    (amount(row, c) ?? 0) < 0
+                                                        ? `M22 ${5 - wide(row) / 2}V${5 + wide(row) / 2}H7L1 5L7 ${5 - wide(row) / 2}Z`
+                                                        : `M1 ${5 - wide(row) / 2}V${5 + wide(row) / 2}H16L22 5L16 ${5 - wide(row) / 2}Z`
+                                                "
+                                            />
+                                        </svg>
+                                        <span>{{ written(amount(row, c), c.side, ledgers.writing, c.unit || unit) }}</span>
+                                    </template>
+                                </Button>
+                            </td>
+                        </template>
+                    </tr>
+                    <tr v-if="gap !== 0 || row.trouble || !row.entries.length" class="wrong says">
+                        <td></td>
+                        <td :colspan="columns.length + 2 + (count('owns') ? 0 : 1) + (count('owes') ? 0 : 1)">
+                            <span v-if="gap !== 0"
+                                >Does not balance here by {{ short(Math.abs(gap * (runs.value(row.flow) ?? NaN)), { unit }) }}
+                                {{ perTime }}; left out of the run until it does.</span
+                            >
+                            <span v-else-if="!row.entries.length">Enters nothing yet: press + or − in a cell.</span>
+                            <span v-else>{{ row.trouble.replaceAll('`', '') }}</span>
+                            <Button v-if="remedy" class="link" @click="ledgers.mend(row.id, remedy.entries)"
+                                ><kbd>Enter</kbd> {{ remedy.words }}</Button
+                            >
+                        </td>
+                    </tr>
+                </template>
+                <tr class="next">
+                    <td class="number">{{ rows.length + 1 }}</td>
+                    <td :colspan="columns.length + 2 + (count('owns') ? 0 : 1) + (count('owes') ? 0 : 1)">
+                        <InputText
+                            v-model="draft"
+                            class="plain"
+                            aria-label="Name of the next row"
+                            placeholder="A name begins the next row"
+                            maxlength="100"
+                            autocomplete="off"
+                            @keydown.enter="begin"
+                            @blur="begin"
+                        />
+                    </td>
+                </tr>
+            </tbody>
+            <tbody>
+                <tr v-for="line in ['rate', 'moved'] as const" :key="line" class="sum">
+                    <th colspan="2" scope="row">
+                        <template v-if="line === 'rate'"
+                            >Changes now by <span class="soft">{{ perTime }}</span></template
+                        >
+                        <template v-else>Moved since {{ start }}</template>
+                    </th>
+                    <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
+                        <td v-if="side === 'owes'" class="fold">=</td>
+                        <td v-if="side !== 'worth' && !count(side)"></td>
+                        <td v-for="c in columns.filter((k) => k.side === side)" :key="c.key">
+                            {{ written(line === 'rate' ? rate(c) : moved(c), c.side, ledgers.writing, c.unit || unit) }}
+                        </td>
+                    </template>
+                </tr>
+                <tr class="balance stands">
+                    <th colspan="2" scope="row">
+                        Stands at <em>{{ moment }}</em>
+                    </th>
+                    <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
+                        <td v-if="side === 'owes'" class="fold">=</td>
+                        <td v-if="side !== 'worth' && !count(side)"></td>
+                        <td v-for="c in columns.filter((k) => k.side === side)" :key="c.key">
+                            <svg v-if="c.side !== 'worth'" width="26" height="28" aria-hidden="true">
+                                <rect class="water" x="1.5" width="23" :y="26 - 22 * level(c)" :height="22 * level(c)" />
+                                <path class="basin" d="M1.5 2V24.5a2.5 2.5 0 0 0 2.5 2.5H22a2.5 2.5 0 0 0 2.5 -2.5V2" />
+                            </svg>
+                            <b class="figure double">{{ short(balance(c), { unit: c.unit || unit }) }}</b>
+                        </td>
+                    </template>
+                </tr>
+            </tbody>
+        </table>
+    </section>
+</template>
+
+<style scoped src="./ledger.css"></style>

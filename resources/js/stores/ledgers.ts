@@ -1,0 +1,149 @@
+import { useStorage } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { ledgers as api } from '@/api/ledgers'
+import type { Books, LedgerEntry, Rewired } from '@/api/types'
+import { newId } from '@/ui/ids'
+import { inTurn } from './fitting'
+import { useModel } from './model'
+import { useNotices } from './notices'
+import { useRuns } from './runs'
+import { studyStore } from './studyStore'
+import { useView } from './view'
+
+/** The ledgers of a study: pages of a book, what is open, and the acts that change them. */
+export const useLedgers = studyStore('ledgers', () => {
+    const model = useModel()
+    const notices = useNotices()
+    const runs = useRuns()
+    const view = useView()
+    const books = shallowRef<Books | null>(null)
+    const parties = computed(() =>
+        Object.values(model.model.parties ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0) || (a.id < b.id ? -1 : 1)),
+    )
+    const isThere = computed(() => parties.value.length > 0)
+    /** The party whose page is open. */
+    const chosen = ref('')
+    /** One that was only just added has no page yet; nobody else's is shown in its place. */
+    const page = computed(() => {
+        const pages = books.value?.pages ?? []
+        const isComing = parties.value.some((p) => p.id === chosen.value)
+        return pages.find((p) => p.id === chosen.value) ?? (isComing ? null : (pages[0] ?? null))
+    })
+    /** Signs, or debit and credit: for whoever looks, the books are the same. */
+    const writing = useStorage<'signs' | 'debit'>('merry-orbit:ledger-writing', 'signs')
+    const claimOf = (id: string) => books.value?.claims.find((c) => c.id === id)
+    const rowOf = (id: string) => books.value?.rows.find((r) => r.id === id)
+    const partyName = (id: string) => books.value?.pages.find((p) => p.id === id)?.name ?? ''
+    const findings = computed(() => books.value?.findings ?? [])
+
+    let asked = 0
+    async function load() {
+        const ticket = ++asked
+        const told = await api.books(model.id).catch((error: unknown) => {
+            notices.trouble((error as Error).message)
+            return null
+        })
+        if (ticket === asked && told) {
+            books.value = told
+        }
+    }
+    watch(
+        [() => model.revision, () => model.loaded, isThere, () => view.place === 'ledgers'],
+        () => {
+            if (model.loaded && isThere.value) {
+                void load()
+            } else if (!isThere.value) {
+                books.value = null
+            }
+        },
+        { immediate: true },
+    )
+    watch([books, () => view.place], () => {
+        const b = view.place === 'ledgers' ? books.value : null
+        runs.needColumns(
+            'ledgers',
+            b ? [...b.claims.map((c) => c.stock), ...b.rows.map((r) => r.flow), ...b.pages.map((p) => p.worth)] : [],
+        )
+    })
+
+    const turn = inTurn()
+    const put = (part: 'parties' | 'claims' | 'transactions', id: string, fields: Record<string, unknown>) =>
+        turn(() => model.attempt({ kind: 'put', part, id, fields }))
+    const drop = (part: 'parties' | 'claims' | 'transactions', id: string) => turn(() => model.attempt({ kind: 'drop', part, id }))
+    const last = (all: Record<string, { place?: number }> | undefined) =>
+        1 + Math.max(0, ...Object.values(all ?? {}).map((one) => one.place ?? 0))
+    /** A name that nothing has yet. */
+    function free(word: string, taken: readonly string[]) {
+        return [word, ...Array.from({ length: 99 }, (_, i) => `${word} ${i + 2}`)].find((n) => !taken.includes(n)) ?? word
+    }
+    async function addParty() {
+        const id = newId()
+        const name = free(
+            'party',
+            parties.value.map((p) => p.name),
+        )
+        if (await put('parties', id, { name, place: last(model.model.parties) })) {
+            chosen.value = id
+        }
+    }
+    const unit = computed(() => books.value?.claims.find((c) => c.unit)?.unit ?? '')
+    function addClaim(party: string, side: 'holder' | 'debtor') {
+        const name = free(side === 'holder' ? 'asset' : 'debt', [...(books.value?.claims ?? []).map((c) => c.name)])
+        return put('claims', newId(), { name, [side]: party, unit: unit.value, place: last(model.model.claims) })
+    }
+    function addRow(name: string) {
+        return put('transactions', newId(), { name, entries: [], place: last(model.model.transactions) })
+    }
+    /** One entry of a row: more, less, or none. */
+    function enter(row: string, what: { claim: string } | { worth: string }, sign: '+' | '-' | '') {
+        return turn(() => {
+            const now = (model.model.transactions?.[row]?.entries ?? []) as LedgerEntry[]
+            const others = now.filter((e) => ('claim' in what ? e.claim !== what.claim : e.worth !== what.worth))
+            return model.attempt({
+                kind: 'put',
+                part: 'transactions',
+                id: row,
+                fields: { entries: sign ? [...others, { ...what, sign }] : others },
+            })
+        })
+    }
+    const mend = (row: string, entries: LedgerEntry[]) => put('transactions', row, { entries })
+    const foresee = (claim: string, holder: string) => api.rewire(model.id, claim, holder)
+    /** A claim goes to another holder, and its rows turn: one act that can be undone. */
+    function move(claim: string, holder: string, told: Rewired) {
+        return model.together(
+            [
+                { kind: 'put', part: 'claims', id: claim, fields: { holder } },
+                ...told.rows.map((r) => ({
+                    kind: 'put' as const,
+                    part: 'transactions' as const,
+                    id: r.row,
+                    fields: { entries: r.entries },
+                })),
+            ],
+            `Gave ${claimOf(claim)?.name ?? 'the claim'} to ${partyName(holder)}`,
+        )
+    }
+
+    return {
+        books,
+        parties,
+        isThere,
+        chosen,
+        page,
+        writing,
+        findings,
+        claimOf,
+        rowOf,
+        partyName,
+        put,
+        drop,
+        addParty,
+        addClaim,
+        addRow,
+        enter,
+        mend,
+        foresee,
+        move,
+    }
+})

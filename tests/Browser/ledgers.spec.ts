@@ -1,0 +1,133 @@
+import { expect, type Page } from '@playwright/test'
+import { expectAccessible, newStudy, openCopy, pick } from './sheet'
+import { test } from './test'
+
+const stage = (page: Page) => page.getByRole('region', { name: 'Ledgers', exact: true })
+const side = (page: Page) => page.getByRole('complementary', { name: 'Who owes whom' })
+const book = (page: Page, party: string) => page.getByRole('region', { name: `Ledger of ${party}` })
+const cell = (page: Page, party: string, row: string, account: string) =>
+    book(page, party).getByRole('button', { name: new RegExp(`^${row}, ${account}:`) })
+async function write(page: Page, label: string, text: string) {
+    const field = stage(page).getByRole('textbox', { name: label, exact: true })
+    await field.fill(text)
+    await field.press('Enter')
+}
+async function call(page: Page, was: string, name: string) {
+    await stage(page).getByRole('button', { name: was, exact: true }).click()
+    await write(page, `Name of ${was}`, name)
+    await expect(stage(page).getByRole('button', { name, exact: true })).toBeVisible()
+}
+
+test('a lender’s books are begun from nothing: accounts, a row, its second entry by one key, its amount, and live balances', async ({
+    page,
+}) => {
+    test.setTimeout(180_000)
+    page.setDefaultTimeout(8_000)
+    await newStudy(page)
+    await expect(page.getByRole('link', { name: 'Ledgers' })).toHaveCount(0)
+    await page.keyboard.press('Control+k')
+    await page.getByRole('dialog').getByRole('combobox').fill('ledger')
+    await page.getByRole('option', { name: /Add a ledger/ }).click()
+    await expect(page.getByRole('link', { name: 'Ledgers' })).toBeVisible()
+    await write(page, 'Name of this party', 'lender')
+    await expect(book(page, 'lender')).toBeVisible()
+    await stage(page).getByRole('button', { name: 'Add what lender owns' }).click()
+    await call(page, 'asset', 'loans')
+    await write(page, 'What loans is at the start', '100')
+    await stage(page).getByRole('button', { name: 'Add what lender owes' }).click()
+    await call(page, 'debt', 'accounts')
+    await write(page, 'What accounts is at the start', '60')
+
+    // A row is named, entered on one side, and mended by the key that stands there.
+    await write(page, 'Name of the next row', 'interest')
+    await expect(stage(page).getByText('Enters nothing yet: press + or − in a cell.')).toBeVisible()
+    await write(page, 'How much: interest', '0.1 * loans')
+    await cell(page, 'lender', 'interest', 'accounts').focus()
+    await page.keyboard.press('-')
+    await expect(stage(page).getByText(/^Does not balance here by 10/)).toBeVisible()
+    await expect(page.getByRole('link', { name: /Ledgers/ })).toContainText('3')
+    await cell(page, 'lender', 'interest', 'accounts').focus()
+    await page.keyboard.press('ArrowRight')
+    await expect(cell(page, 'lender', 'interest', 'net worth')).toBeFocused()
+    await page.keyboard.press('Enter')
+    await expect(cell(page, 'lender', 'interest', 'net worth')).toHaveAccessibleName('interest, net worth: more, +10')
+    await expect(stage(page).getByText(/Does not balance/)).toHaveCount(0)
+    await expect(book(page, 'lender').getByRole('row', { name: /^Changes now by/ })).toContainText('−10')
+
+    // The same in debit and credit; and undone to what it was.
+    await stage(page).getByRole('radio', { name: 'Debit and credit' }).or(stage(page).getByText('Debit and credit')).first().click()
+    await expect(cell(page, 'lender', 'interest', 'net worth')).toHaveAccessibleName('interest, net worth: more, Cr 10')
+    await expect(cell(page, 'lender', 'interest', 'accounts')).toHaveAccessibleName('interest, accounts: less, Dr 10')
+    await stage(page).getByText('Signs').click()
+    await page.getByRole('button', { name: 'Undo', exact: true }).click()
+    await expect(stage(page).getByText(/^Does not balance here by 10/)).toBeVisible()
+    await page.getByRole('button', { name: 'Redo', exact: true }).click()
+    await expect(stage(page).getByText(/Does not balance/)).toHaveCount(0)
+
+    // Whoever holds it has it in a ledger of his own, with the rows that enter it, open until they balance there too.
+    await stage(page).getByRole('button', { name: 'Add a ledger' }).click()
+    await expect(book(page, 'party')).toBeVisible()
+    await write(page, 'Name of this party', 'savers')
+    await pick(side(page).getByRole('combobox', { name: 'Who holds accounts' }), 'savers')
+    await stage(page)
+        .getByRole('tab', { name: /^savers/ })
+        .click()
+    await expect(stage(page).getByText(/^Does not balance here by 10/)).toBeVisible()
+    await stage(page)
+        .getByRole('button', { name: /takes − in net worth of savers/ })
+        .click()
+    await expect(stage(page).getByText(/Does not balance/)).toHaveCount(0)
+    await expect(side(page).getByRole('listitem').filter({ hasText: 'loans has nobody who owes it yet' })).toBeVisible()
+    await expectAccessible(page)
+})
+
+test('the harbour books: pages, matrices that add up, and a claim in other hands, foreseen, done and undone', async ({ page }) => {
+    test.setTimeout(180_000)
+    page.setDefaultTimeout(8_000)
+    await openCopy(page, 'The harbour books')
+    await page.getByRole('link', { name: 'Ledgers' }).click()
+    await stage(page).getByRole('tab', { name: 'credit union' }).click()
+    await expect(cell(page, 'credit union', 'new loans', 'loans to fishers')).toHaveAccessibleName(/more, \+17/)
+    await expect(side(page).getByText('together 330')).toBeVisible()
+    await expectAccessible(page)
+    await page.getByRole('button', { name: 'Dark theme' }).click()
+    await expectAccessible(page, 'colours')
+    await page.getByRole('button', { name: 'Light theme' }).click()
+
+    await stage(page).getByText('Matrices').click()
+    const whole = stage(page).getByRole('table', { name: /^Who owns and owes/ })
+    await expect(
+        whole
+            .getByRole('row', { name: /^loans to fishers/ })
+            .getByRole('cell')
+            .last(),
+    ).toHaveText('0')
+    await expect(
+        whole
+            .getByRole('row', { name: /^net worth/ })
+            .getByRole('cell')
+            .last(),
+    ).toHaveText('330')
+    await expect(
+        stage(page)
+            .getByRole('table', { name: /^Who gains and loses/ })
+            .getByRole('row', { name: /^taxes/ })
+            .getByRole('cell')
+            .last(),
+    ).toHaveText('0')
+
+    // Lending by savers: what changes is told before, and one act takes it back.
+    await pick(side(page).getByRole('combobox', { name: 'Which claim goes to another holder' }), 'loans to fishers')
+    await pick(side(page).getByRole('combobox', { name: 'To whom' }), 'islanders')
+    await expect(side(page).getByText(/new loans goes by account of the islanders, which becomes less/)).toBeVisible()
+    await expect(side(page).getByText(/interest on loans follows from it, but does not enter it/)).toBeVisible()
+    await side(page).getByRole('button', { name: 'Give it to islanders' }).click()
+    await expect(page.getByText('loans to fishers: islanders holds it now.')).toBeVisible()
+    await stage(page).getByRole('tab', { name: 'islanders' }).click()
+    await expect(cell(page, 'islanders', 'new loans', 'account of the islanders')).toHaveAccessibleName(/less, −/)
+    await page.getByRole('button', { name: 'Undo', exact: true }).first().click()
+    await stage(page).getByRole('tab', { name: 'credit union' }).click()
+    await expect(cell(page, 'credit union', 'new loans', 'loans to fishers')).toHaveAccessibleName(/more, \+17/)
+    await stage(page).getByText('Beside each other').click()
+    await expect(book(page, 'note office')).toBeVisible()
+})

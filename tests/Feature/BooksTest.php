@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\ModelDocument;
+use App\Models\User;
+use App\Studies\StudyMaker;
+use MerryOrbit\Core\Model\Model;
+use Tests\Core\LedgerTest;
+
+/** Ledgers by HTTP: pages of the book, what is open, and what a claim in other hands would change. */
+final class BooksTest extends TestCase
+{
+    private function document(?Model $model = null): ModelDocument
+    {
+        return StudyMaker::make(User::demoAnalyst(), $model ?? LedgerTest::lender())->load('model')->model;
+    }
+
+    public function test_pages_tell_accounts_rows_and_what_would_mend_them(): void
+    {
+        $document = $this->document();
+        $books = $this->getJson("/api/models/$document->id/books")
+            ->assertOk()
+            ->json();
+        self::assertSame([], $books['findings']);
+        $union = array_column($books['pages'], null, 'id')['union'];
+        self::assertSame([['loans'], ['account', 'savings'], 'worth-union'], [$union['owns'], $union['owes'], $union['worth']]);
+        self::assertSame([0, 0, 0, 0], array_column($union['rows'], 'gap'));
+        self::assertSame('loan rate * loans to fishers', array_column($books['rows'], null, 'id')['interest-paid']['formula']);
+
+        $this->edit($document, [
+            'kind' => 'put',
+            'part' => 'transactions',
+            'id' => 'interest-paid',
+            'fields' => [
+                'entries' => [['claim' => 'account', 'sign' => '-'], ['worth' => 'union', 'sign' => '+']],
+                'formula' => 'loan rate * nothing',
+            ],
+        ])->assertOk();
+        $books = $this->getJson("/api/models/$document->id/books")
+            ->assertOk()
+            ->json();
+        $row = array_column(array_column($books['pages'], null, 'id')['fishers']['rows'], null, 'row')['interest-paid'];
+        self::assertSame([-1, 'takes − in net worth of fishers'], [$row['gap'], $row['remedy']['words']]);
+        self::assertContains(['worth' => 'fishers', 'sign' => '-'], $row['remedy']['entries']);
+        $own = array_column($books['rows'], null, 'id')['interest-paid'];
+        self::assertFalse($own['sound']);
+        self::assertStringContainsString('`nothing`', $own['trouble']);
+        self::assertCount(1, $books['findings']);
+    }
+
+    public function test_a_claim_in_other_hands_is_foreseen_done_and_undone(): void
+    {
+        $document = $this->document();
+        $rewire = "/api/models/$document->id/books/rewire";
+        $told = $this->postJson($rewire, ['claim' => 'loans', 'holder' => 'islanders'])
+            ->assertOk()
+            ->json();
+        // Nothing enters the loans themselves; interest follows from them.
+        self::assertSame([[], true], [$told['rows'], $told['balanced']]);
+        self::assertStringContainsString('`interest paid` follows from it, but does not enter it', $told['account'][0]['sentence']);
+        $told = $this->postJson($rewire, ['claim' => 'savings', 'holder' => 'fishers'])
+            ->assertOk()
+            ->json();
+        self::assertNotSame([], $told['rows']);
+        $before = $this->getJson("/api/models/$document->id/books")->json();
+        $this->edit($document, [
+            'kind' => 'together',
+            'words' => 'Gave it',
+            'edits' => [
+                ['kind' => 'put', 'part' => 'claims', 'id' => 'savings', 'fields' => ['holder' => 'fishers']],
+                ...array_map(
+                    static fn (array $r): array => [
+                        'kind' => 'put',
+                        'part' => 'transactions',
+                        'id' => $r['row'],
+                        'fields' => ['entries' => $r['entries']],
+                    ],
+                    $told['rows'],
+                ),
+            ],
+        ])->assertOk();
+        $after = $this->getJson("/api/models/$document->id/books")->json();
+        self::assertSame($told['balanced'], $after['findings'] === []);
+        self::assertSame('fishers', array_column($after['claims'], null, 'id')['savings']['holder']);
+        $this->step($document, 'undo')->assertOk();
+        self::assertSame([...$before, 'revision' => 0], [...$this->getJson("/api/models/$document->id/books")->json(), 'revision' => 0]);
+        foreach (
+            [
+                [['claim' => 'loans', 'holder' => 'fishers'], 'nobody owes something to himself'],
+                [['claim' => 'gone', 'holder' => 'fishers'], 'is not there any more'],
+                [['claim' => ['x'], 'holder' => 'fishers'], 'Say which claim goes to whom'],
+            ] as [$asked, $sentence]
+        ) {
+            self::assertStringContainsString($sentence, (string) $this->postJson($rewire, $asked)->assertStatus(422)->json('detail'));
+        }
+    }
+
+    public function test_balances_are_columns_of_the_run(): void
+    {
+        $document = $this->document();
+        $wanted = ['claim-account', 'worth-union', 'row-wages'];
+        $message = (string) $this->postJson("/api/models/$document->id/runs", ['only' => $wanted])
+            ->assertOk()
+            ->getContent();
+        foreach ($wanted as $column) {
+            self::assertStringContainsString("\"$column\"", $message);
+        }
+    }
+}
