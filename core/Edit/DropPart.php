@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Edit;
 
+use MerryOrbit\Core\Model\Leaving;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Part;
 use MerryOrbit\Core\Model\Recorded;
@@ -19,9 +20,10 @@ final readonly class DropPart extends Edit
     {
         $all = $model->part($this->part->name);
 
-        return isset($all[$this->id])
-            ? Mentions::follow($model, $model->with([$this->part->name => array_diff_key($all, [$this->id => true])]))
-            : throw EditRefused::gone();
+        $gone = $all[$this->id] ?? throw EditRefused::gone();
+        $after = $model->with([$this->part->name => array_diff_key($all, [$this->id => true])]);
+
+        return Mentions::follow($model, $gone instanceof Leaving ? $gone->left($after) : $after);
     }
 
     public function words(Model $before): string

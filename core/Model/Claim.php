@@ -10,7 +10,7 @@ use MerryOrbit\Core\Formula\FormulaText;
  * What one party owes to another: one number, seen from two sides, so that these cannot disagree. A real thing is owned and owed by
  * nobody. As long as nobody says who holds it, or who owes it, a claim stands on one side only.
  */
-final readonly class Claim implements Formulated, Making, Readable, Recorded, Settled
+final readonly class Claim implements Formulated, Leaving, Making, Readable, Recorded, Settled
 {
     public const MOST = 1_000;
 
@@ -105,6 +105,11 @@ final readonly class Claim implements Formulated, Making, Readable, Recorded, Se
     public function changed(array $fields): static
     {
         return (new \ReflectionClass($this))->newInstanceArgs([...get_object_vars($this), ...$fields]);
+    }
+
+    public function left(Model $model): Model
+    {
+        return Transaction::without($model, 'claim', $this->id);
     }
 
     public function unfit(Model $model): ?string

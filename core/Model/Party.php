@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Model;
 
 /** Somebody who keeps a ledger: who owns and owes, and is worth what is left. */
-final readonly class Party implements Making, Readable, Recorded
+final readonly class Party implements Leaving, Making, Readable, Recorded
 {
     public const MOST = 100;
 
@@ -42,6 +42,18 @@ final readonly class Party implements Making, Readable, Recorded
     public function makes(): array
     {
         return [self::worth($this->id) => "net worth of $this->name"];
+    }
+
+    public function left(Model $model): Model
+    {
+        $open = fn (mixed $c): mixed => $c instanceof Claim && in_array($this->id, [$c->debtor, $c->holder], true)
+            ? $c->changed([
+                'debtor' => $c->debtor === $this->id ? '' : $c->debtor,
+                'holder' => $c->holder === $this->id ? '' : $c->holder,
+            ])
+            : $c;
+
+        return Transaction::without($model->with(['claims' => array_map($open, $model->part('claims'))]), 'worth', $this->id);
     }
 
     public function unfit(Model $model): ?string

@@ -122,6 +122,18 @@ final readonly class Transaction implements Formulated, Making, Readable, Record
         return $entries;
     }
 
+    /** A model in which no row enters a claim, or what a party is worth, any more. */
+    public static function without(Model $model, string $what, string $id): Model
+    {
+        $stripped = static fn (mixed $row): mixed => $row instanceof self && in_array($id, array_column($row->entries, $what), true)
+            ? $row->changed([
+                'entries' => array_values(array_filter($row->entries, static fn (array $e): bool => ($e[$what] ?? '') !== $id)),
+            ])
+            : $row;
+
+        return $model->with(['transactions' => array_map($stripped, $model->part('transactions'))]);
+    }
+
     public static function flow(string $transaction): string
     {
         return "row-$transaction";

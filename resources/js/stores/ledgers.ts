@@ -1,12 +1,14 @@
 import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { api as studies, type Run } from '@/api/client'
 import { ledgers as api } from '@/api/ledgers'
 import type { Books, LedgerEntry, Rewired } from '@/api/types'
 import { newId } from '@/ui/ids'
+import { useCourses } from './courses'
 import { inTurn } from './fitting'
 import { useModel } from './model'
 import { useNotices } from './notices'
-import { useRuns } from './runs'
+import { POINTS, useRuns } from './runs'
 import { studyStore } from './studyStore'
 import { useView } from './view'
 
@@ -16,6 +18,7 @@ export const useLedgers = studyStore('ledgers', () => {
     const notices = useNotices()
     const runs = useRuns()
     const view = useView()
+    const courses = useCourses()
     const books = shallowRef<Books | null>(null)
     const parties = computed(() =>
         Object.values(model.model.parties ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0) || (a.id < b.id ? -1 : 1)),
@@ -109,9 +112,33 @@ export const useLedgers = studyStore('ledgers', () => {
     }
     const mend = (row: string, entries: LedgerEntry[]) => put('transactions', row, { entries })
     const foresee = (claim: string, holder: string) => api.rewire(model.id, claim, holder)
+    /** The world as it was before a claim went to another holder: a version with a name, whose run lies beside that of today. */
+    const former = shallowRef<{ name: string; revision: number; run: Run | null } | null>(null)
+    async function lookBack(revision: number, name: string) {
+        const [page, keys] = [
+            await studies.nameMilestone(model.id, revision, name).catch(() => null),
+            (books.value?.pages ?? []).map((p) => p.worth),
+        ]
+        if (page) {
+            courses.call(`world:${revision}`, name, { revision })
+            former.value = { name, revision, run: null }
+            const run = await studies.run(model.id, { run: { revision }, only: keys, points: POINTS }).catch(() => null)
+            if (former.value?.revision === revision) {
+                former.value = { name, revision, run }
+            }
+        }
+    }
+    function forget() {
+        if (former.value) {
+            courses.call(`world:${former.value.revision}`, former.value.name, { revision: former.value.revision })
+        }
+        former.value = null
+    }
     /** A claim goes to another holder, and its rows turn: one act that can be undone. */
-    function move(claim: string, holder: string, told: Rewired) {
-        return model.together(
+    async function move(claim: string, holder: string, told: Rewired) {
+        const revision = model.revision
+        const before = claimOf(claim)
+        const done = await model.together(
             [
                 { kind: 'put', part: 'claims', id: claim, fields: { holder } },
                 ...told.rows.map((r) => ({
@@ -123,6 +150,11 @@ export const useLedgers = studyStore('ledgers', () => {
             ],
             `Gave ${claimOf(claim)?.name ?? 'the claim'} to ${partyName(holder)}`,
         )
+        if (done) {
+            forget()
+            void lookBack(revision, `${before?.name ?? 'claim'} held by ${partyName(before?.holder ?? '') || 'nobody'}`)
+        }
+        return done
     }
 
     return {
@@ -145,5 +177,7 @@ export const useLedgers = studyStore('ledgers', () => {
         mend,
         foresee,
         move,
+        former,
+        forget,
     }
 })

@@ -26,8 +26,14 @@ const owed = (debtor: string, holder: string) => {
 const unit = computed(() => ledgers.books?.claims.find((c) => c.unit)?.unit ?? '')
 const unheld = computed(() => (ledgers.books?.claims ?? []).filter((c) => !c.holder))
 const choices = (debtor: string) => pages.value.filter((p) => p.id !== debtor).map((p) => ({ value: p.id, words: p.name }))
-const worths = computed(() => pages.value.map((p) => ({ name: p.name, value: runs.value(p.worth) ?? 0 })))
-const most = computed(() => Math.max(1e-300, ...worths.value.map((w) => Math.abs(w.value))))
+const worths = computed(() =>
+    pages.value.map((p) => ({
+        name: p.name,
+        value: runs.value(p.worth) ?? 0,
+        was: ledgers.former?.run ? runs.at(ledgers.former.run, p.worth) : undefined,
+    })),
+)
+const most = computed(() => Math.max(1e-300, ...worths.value.flatMap((w) => [Math.abs(w.value), Math.abs(w.was ?? 0)])))
 const together = computed(() => worths.value.reduce((s, w) => s + w.value, 0))
 
 const moving = ref('')
@@ -134,6 +140,10 @@ async function move() {
                     <h2>Net worths</h2>
                     <span class="soft">together {{ short(together, { unit }) }}</span>
                 </header>
+                <p v-if="ledgers.former" class="soft former">
+                    Beside the former world, which is kept as the version “{{ ledgers.former.name }}”.
+                    <Button class="link" @click="ledgers.forget">Leave it</Button>
+                </p>
                 <div v-for="w in worths" :key="w.name" class="worth">
                     <span>{{ w.name }}</span>
                     <svg width="96" height="12" aria-hidden="true">
@@ -144,9 +154,18 @@ async function move() {
                             :width="(47 * Math.abs(w.value)) / most"
                             height="8"
                         />
+                        <line
+                            v-if="w.was !== undefined"
+                            class="was"
+                            :x1="48 + (47 * w.was) / most"
+                            :x2="48 + (47 * w.was) / most"
+                            y1="0"
+                            y2="12"
+                        />
                         <line x1="48" x2="48" y1="0" y2="12" />
                     </svg>
                     <b>{{ short(w.value, { unit }) }}</b>
+                    <small v-if="w.was !== undefined" class="soft">was {{ short(w.was, { unit }) }}</small>
                 </div>
             </section>
         </template>
@@ -229,6 +248,21 @@ li .link {
     align-items: center;
     gap: 8px;
     font-size: 13px;
+}
+.worth small {
+    grid-column: 2 / 4;
+    text-align: right;
+}
+.former {
+    margin: 0 0 6px;
+}
+.former .link {
+    min-height: 24px;
+}
+.was {
+    stroke: var(--ink);
+    stroke-width: 2;
+    stroke-dasharray: 2 2;
 }
 .worth b {
     text-align: right;

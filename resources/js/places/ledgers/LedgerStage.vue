@@ -5,10 +5,11 @@ import { useLedgers } from '@/stores/ledgers'
 import OneOf from '@/ui/OneOf.vue'
 import LedgerMatrices from './LedgerMatrices.vue'
 import LedgerTable from './LedgerTable.vue'
+import WorthsPicture from './WorthsPicture.vue'
 
 /** Books of parties: one page at a time, several beside each other, or all as matrices. */
 const ledgers = useLedgers()
-const shape = ref<'page' | 'beside' | 'matrices'>('page')
+const shape = ref<'page' | 'beside' | 'matrices' | 'worths'>('page')
 const pages = computed(() => ledgers.books?.pages ?? [])
 const open = (party: string) => ledgers.findings.filter((f) => f.party === party).length
 </script>
@@ -44,6 +45,7 @@ const open = (party: string) => ledgers.findings.filter((f) => f.party === party
                         { value: 'page', words: 'One page' },
                         { value: 'beside', words: 'Beside each other' },
                         { value: 'matrices', words: 'Matrices' },
+                        { value: 'worths', words: 'Net worths' },
                     ]"
                 />
                 <OneOf
@@ -66,6 +68,7 @@ const open = (party: string) => ledgers.findings.filter((f) => f.party === party
                 <div v-else-if="shape === 'beside'" class="beside">
                     <LedgerTable v-for="p in pages" :key="p.id" :page="p" />
                 </div>
+                <WorthsPicture v-else-if="shape === 'worths'" />
                 <LedgerMatrices v-else-if="ledgers.books" :books="ledgers.books" />
             </div>
         </template>

@@ -1,0 +1,49 @@
+import { describe, expect, it } from 'vitest'
+import type { LedgerRow } from '@/api/types'
+import { stacked } from '@/places/ledgers/stacked'
+import { signOf, written } from '@/places/ledgers/written'
+
+const row = {
+    entries: [
+        { claim: 'loans', sign: '+' },
+        { worth: 'union', sign: '-' },
+    ],
+} as LedgerRow
+
+describe('entries of a ledger', () => {
+    it('are found by the account or the net worth that they are in', () => {
+        expect(signOf(row, { claim: 'loans' })).toBe(1)
+        expect(signOf(row, { worth: 'union' })).toBe(-1)
+        expect(signOf(row, { claim: 'union' })).toBe(0)
+    })
+    it('are written with signs, or as debit and credit of the side they stand on', () => {
+        expect(written(10.25, 'owns', 'signs')).toBe('+10.3')
+        expect(written(-10, 'owes', 'signs')).toBe('−10')
+        expect([written(10, 'owns', 'debit'), written(10, 'owes', 'debit'), written(10, 'worth', 'debit')]).toEqual([
+            'Dr 10',
+            'Cr 10',
+            'Cr 10',
+        ])
+        expect([written(-10, 'owns', 'debit'), written(-10, 'owes', 'debit')]).toEqual(['Cr 10', 'Dr 10'])
+        expect([written(0, 'owes', 'debit'), written(0, 'owns', 'signs'), written(undefined, 'owns', 'signs')]).toEqual(['0', '0', '–'])
+    })
+})
+
+describe('what all are worth, on each other', () => {
+    it('stands above and below nothing, and adds up', () => {
+        const { bands, highs, lows, sum } = stacked([
+            [3, -1],
+            [-2, 4],
+            [5, 2],
+        ])
+        expect(bands[0]).toEqual({ low: [0, -1], high: [3, 0] })
+        expect(bands[1]).toEqual({ low: [-2, 0], high: [0, 4] })
+        expect(bands[2]).toEqual({ low: [3, 4], high: [8, 6] })
+        expect([highs, lows, sum]).toEqual([
+            [8, 6],
+            [-2, -1],
+            [6, 5],
+        ])
+        expect(stacked([]).sum).toEqual([])
+    })
+})
