@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { LedgerRow } from '@/api/types'
+import type { Books, LedgerRow } from '@/api/types'
+import { bookSheets } from '@/places/ledgers/bookSheets'
 import { stacked } from '@/places/ledgers/stacked'
 import { signOf, written } from '@/places/ledgers/written'
 
@@ -45,5 +46,32 @@ describe('what all are worth, on each other', () => {
             [6, 5],
         ])
         expect(stacked([]).sum).toEqual([])
+    })
+})
+
+describe('books that go out', () => {
+    it('are a register and a page for each party: balances at times, and the amounts of rows with their signs', () => {
+        const books = {
+            claims: [{ id: 'loans', name: 'loans', debtor: 'b', holder: 'a', unit: 'crown', stock: 'claim-loans', real: false }],
+            pages: [{ id: 'a', name: 'lender', worth: 'worth-a', owns: ['loans'], owes: [], rows: [{ row: 'r', gap: 0, remedy: null }] }],
+            rows: [{ id: 'r', name: 'repaid', formula: 'loans / 4', flow: 'row-r', entries: [{ claim: 'loans', sign: '-' }] }],
+        } as unknown as Books
+        const at = (column: string, time: number) => ({ 'claim-loans': 100 - time, 'worth-a': 100, 'row-r': 25 })[column]
+        const [register, page] = bookSheets(books, [0, 8], 8, 'month', at)
+        expect(register?.rows).toEqual([
+            ['claim', 'owed by', 'held by', 'unit', 'month 0', 'month 8'],
+            ['loans', '', 'lender', 'crown', 100, 92],
+        ])
+        expect(page).toEqual({
+            name: 'lender',
+            rows: [
+                ['lender', 'crown', 'owns', 'is worth'],
+                ['', '', 'loans', 'net worth'],
+                ['Stands at month 0', '', 100, 100],
+                ['Stands at month 8', '', 92, 100],
+                ['Rows at month 8', 'formula', '', ''],
+                ['repaid', 'loans / 4', -25, ''],
+            ],
+        })
     })
 })

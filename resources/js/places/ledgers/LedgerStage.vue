@@ -1,8 +1,15 @@
 <script setup lang="ts">
 import { BookOpen, Plus, Trash2 } from '@lucide/vue'
 import { computed, ref } from 'vue'
+import { valueAt as valueAtTime } from '@/charts/lines'
 import { useLedgers } from '@/stores/ledgers'
+import { useModel } from '@/stores/model'
+import { useNotices } from '@/stores/notices'
+import { useRuns } from '@/stores/runs'
+import { useView } from '@/stores/view'
+import { asCsv, asWorkbook, download } from '@/ui/download'
 import OneOf from '@/ui/OneOf.vue'
+import { bookSheets } from './bookSheets'
 import LedgerMatrices from './LedgerMatrices.vue'
 import LedgerTable from './LedgerTable.vue'
 import WorthsPicture from './WorthsPicture.vue'
@@ -10,6 +17,34 @@ import WorthsPicture from './WorthsPicture.vue'
 /** Books of parties: one page at a time, several beside each other, or all as matrices. */
 const ledgers = useLedgers()
 const shape = ref<'page' | 'beside' | 'matrices' | 'worths'>('page')
+const model = useModel()
+const runs = useRuns()
+const view = useView()
+const notices = useNotices()
+function valueAt(column: string, time: number) {
+    const run = runs.shown
+    const values = run?.values.get(column)
+    return values ? valueAtTime({ times: run?.times ?? new Float64Array(), values }, time) : run?.steady[column]
+}
+/** Balances at the start, at the playhead and at the end, and what each row comes to at the playhead. */
+async function save(kind: 'csv' | 'xlsx') {
+    const books = ledgers.books
+    if (!books) {
+        return
+    }
+    const { start, end, unit } = model.model.time
+    const times = [...new Set([start, view.playhead, end])].sort((a, b) => a - b)
+    const sheets = bookSheets(books, times, view.playhead, unit, valueAt)
+    try {
+        if (kind === 'csv') {
+            download(`${model.model.name}, ledgers.csv`, asCsv(sheets.flatMap((s) => [...s.rows, []])), 'text/csv')
+        } else {
+            download(`${model.model.name}, ledgers.xlsx`, await asWorkbook(sheets))
+        }
+    } catch (error) {
+        notices.trouble(`It could not be exported: ${(error as Error).message}`)
+    }
+}
 const pages = computed(() => ledgers.books?.pages ?? [])
 const open = (party: string) => ledgers.findings.filter((f) => f.party === party).length
 </script>
@@ -56,6 +91,10 @@ const open = (party: string) => ledgers.findings.filter((f) => f.party === party
                         { value: 'debit', words: 'Debit and credit' },
                     ]"
                 />
+                <span class="soft save"
+                    >Save as <Button class="link" aria-label="Save the ledgers as CSV" @click="save('csv')">CSV</Button>
+                    <Button class="link" aria-label="Save the ledgers as a workbook" @click="save('xlsx')">XLSX</Button></span
+                >
             </header>
             <div class="scroll" tabindex="0">
                 <template v-if="shape === 'page' && ledgers.page">
@@ -135,6 +174,14 @@ header {
     min-height: 24px;
     margin-top: 12px;
     font-size: 13px;
+}
+.save {
+    font-size: 13px;
+    color: var(--ink-soft);
+}
+.save .link {
+    min-height: 24px;
+    padding-inline: 3px;
 }
 .empty {
     display: grid;
