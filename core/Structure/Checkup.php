@@ -58,6 +58,7 @@ final readonly class Checkup
     /** @return list<Problem> */
     private function unused(): array
     {
+        $made = $this->analysis->origins();
         $inFormulas = array_merge([], ...array_values($this->analysis->uses));
         $onTracks = array_merge([], ...array_map(static fn (Plot $p): array => $p->of, $this->model->tracks));
         $used = array_fill_keys([...$inFormulas, ...$onTracks, ...$this->model->endWhen->ids()], true);
@@ -71,7 +72,8 @@ final readonly class Checkup
         }
         $problems = [];
         foreach ($this->model->elements as $id => $element) {
-            if (isset($used[$id]) || $element instanceof Stock || $element instanceof Flow) {
+            // What was made of a ledger is looked at there.
+            if (isset($used[$id]) || isset($made[$id]) || $element instanceof Stock || $element instanceof Flow) {
                 continue;
             }
             $sentence =
@@ -88,6 +90,7 @@ final readonly class Checkup
     /** @return list<Problem> */
     private function stillStocks(): array
     {
+        $made = $this->analysis->origins();
         $touched = [];
         foreach ($this->model->elements as $flow) {
             if ($flow instanceof Flow) {
@@ -96,7 +99,7 @@ final readonly class Checkup
         }
         $problems = [];
         foreach ($this->model->elements as $id => $element) {
-            if ($element instanceof Stock && ! isset($touched[$id])) {
+            if ($element instanceof Stock && ! isset($touched[$id]) && ! isset($made[$id])) {
                 $kind = is_numeric($this->model->formulaOf($element)) ? 'parameter' : 'auxiliary';
                 $problems[] = $this->remark(
                     'health.still',

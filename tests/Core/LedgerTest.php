@@ -20,6 +20,7 @@ use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Model\Transaction;
 use MerryOrbit\Core\Simulate\RunOptions;
 use MerryOrbit\Core\Simulate\Trajectory;
+use MerryOrbit\Core\Structure\Checkup;
 use PHPUnit\Framework\TestCase;
 
 /** Ledgers: what balances runs, against closed forms; what does not is said, with what would mend it. */
@@ -99,6 +100,8 @@ final class LedgerTest extends TestCase
         $model = self::lender();
         self::assertSame([], Analyser::analyse($model)->problems);
         self::assertTrue(Books::of($model)->isBalanced());
+        // That nothing uses a net worth is nothing to look at.
+        self::assertSame([], Checkup::of(Analyser::analyse($model)));
         $run = self::made($model);
         $last = $run->length() - 1;
         $end = static fn (string $claim): float => $run->column(Claim::stock($claim))[$last];
