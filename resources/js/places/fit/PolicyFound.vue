@@ -17,6 +17,8 @@ const { wordsOf, expectedWords } = useSought()
 const found = computed(() => policies.found)
 const unit = computed(() => policies.search?.unit ?? '')
 const runs = computed(() => policies.policy?.runs ?? 0)
+/** As they were said: with the element, and with the course to follow. */
+const limits = computed(() => policies.policy?.limits ?? [])
 const measured = computed(() => (runs.value ? (OVER.find((o) => o.value === policies.policy?.over)?.words ?? 'on average') : ''))
 /** Beside what was chosen; else beside what there was, which is known from the search. */
 const held = computed(() => policies.beside?.held ?? found.value)
@@ -68,8 +70,8 @@ const numbers = computed(() => policies.search?.numbers ?? [])
         </p>
         <p v-if="policies.besideTrouble" class="caution" role="alert">{{ policies.besideTrouble }}</p>
         <ul v-if="held.limits.length || held.expected.length" class="kept">
-            <li v-for="l in held.limits" :key="`${l.key} ${l.kind}`">
-                {{ wordsOf({ of: look.ownerOf(l.key), kind: l.kind as Summand['kind'], time: l.time }) }}
+            <li v-for="(l, i) in held.limits" :key="i">
+                {{ wordsOf(limits[i] ?? { of: look.ownerOf(l.key), kind: l.kind as Summand['kind'], time: l.time }) }}
                 {{ runs ? 'in the worst run' : '' }} <b>{{ withUnit(l.worst, l.unit) }}</b>, {{ l.least ? 'at least' : 'at most' }}
                 {{ short(l.number, { unit: l.unit }) }}; {{ other }} {{ short(l.before, { unit: l.unit })
                 }}<b v-if="l.binds" class="binds"> · binds</b>

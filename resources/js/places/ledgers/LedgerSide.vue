@@ -19,6 +19,11 @@ const notices = useNotices()
 const pages = computed(() => ledgers.books?.pages ?? [])
 const claims = computed(() => (ledgers.books?.claims ?? []).filter((c) => !c.real))
 const holders = computed(() => [...pages.value.map((p) => ({ id: p.id, name: p.name })), { id: '', name: 'no holder' }])
+/** Who owes; what nobody owes yet though it is no real thing has a line of its own. */
+const debtors = computed(() => [
+    ...pages.value.map((p) => ({ id: p.id, name: p.name })),
+    ...(claims.value.some((c) => !c.debtor) ? [{ id: '', name: 'nobody yet' }] : []),
+])
 const owed = (debtor: string, holder: string) => {
     const of = claims.value.filter((c) => c.debtor === debtor && c.holder === holder)
     return of.length ? of.reduce((s, c) => s + (runs.value(c.stock) ?? NaN), 0) : undefined
@@ -79,10 +84,10 @@ async function move() {
                         </tr>
                     </thead>
                     <tbody>
-                        <tr v-for="p in pages" :key="p.id">
-                            <th scope="row">{{ p.name }}</th>
+                        <tr v-for="p in debtors" :key="p.id">
+                            <th scope="row" :class="{ open: !p.id }">{{ p.name }}</th>
                             <td v-for="h in holders" :key="h.id" :class="{ open: !h.id }">
-                                {{ p.id === h.id ? '∕' : owed(p.id, h.id) === undefined ? '' : short(owed(p.id, h.id), { unit }) }}
+                                {{ p.id && p.id === h.id ? '∕' : owed(p.id, h.id) === undefined ? '' : short(owed(p.id, h.id), { unit }) }}
                             </td>
                         </tr>
                     </tbody>
@@ -122,7 +127,7 @@ async function move() {
                 <template v-if="told">
                     <ul>
                         <li v-for="a in told.account" :key="a.row"><SaidText :text="a.sentence" /></li>
-                        <li v-if="!told.account.length">No row enters it: only who is worth it changes.</li>
+                        <li v-if="!told.account.length">No row enters it; only net worths change.</li>
                     </ul>
                     <Button class="button strong" @click="move">Give it to {{ ledgers.partyName(to) }}</Button>
                 </template>
