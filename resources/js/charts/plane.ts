@@ -39,9 +39,13 @@ export function bandPath(plane: Plane, times: readonly number[], lows: Values, h
     return both.length ? `M${up.join('L')}L${down.join('L')}Z` : ''
 }
 
-/** The playhead goes where the pointer presses and pulls; `timeAt` tells the time at a place across the picture. */
-export function usePlayheadPull(timeAt: (across: number) => number) {
+/** The playhead goes where the pointer presses and pulls in a picture that shows this span of time, so far from its left, so wide. */
+export function usePlayheadPull(shows: () => { span: readonly [number, number]; left: number; width: number }) {
     const view = useView()
+    function timeAt(across: number) {
+        const { span, left, width } = shows()
+        return span[0] + Math.min(1, Math.max(0, (across - left) / width)) * (span[1] - span[0])
+    }
     let pulled = false
     function moveTo(event: PointerEvent) {
         const box = (event.currentTarget as Element).getBoundingClientRect()

@@ -55,10 +55,7 @@ const names = computed(() => {
     )
     return wanted.map((n, i) => ({ ...n, y: placed[i] ?? n.y }))
 })
-const { press, drag } = usePlayheadPull((across) => {
-    const part = Math.min(1, Math.max(0, (across - LEFT) / wide.value))
-    return span.value[0] + part * (span.value[1] - span.value[0])
-})
+const { press, drag } = usePlayheadPull(() => ({ span: span.value, left: LEFT, width: wide.value }))
 const spoken = computed(() => `${name}: ${other}, and with the policy${best.runs > 1 ? `, in ${best.runs} runs` : ''}`)
 </script>
 

@@ -131,10 +131,7 @@ const spoken = computed(
         `${name}, ${counted(series.points.length, 'measured value')}. ` +
         (best.value ? `Before ${r2(before.value)}, ${nearest} ${r2(best.value)}.` : `The model as it is: ${r2(before.value)}.`),
 )
-const { press, drag } = usePlayheadPull((across) => {
-    const part = Math.min(1, Math.max(0, (across - LEFT) / wide.value))
-    return span.value[0] + part * (span.value[1] - span.value[0])
-})
+const { press, drag } = usePlayheadPull(() => ({ span: span.value, left: LEFT, width: wide.value }))
 </script>
 
 <template>

@@ -124,6 +124,23 @@ async function begin() {
     }
 }
 const count = (side: Side) => columns.value.filter((c) => c.side === side).length
+/** What stands beside each other in every line: accounts, the fold between the sides, and a place where a side has nothing yet. */
+const slots = computed<{ key: string; c?: Column }[]>(() => {
+    const of = (side: Side) => columns.value.filter((c) => c.side === side).map((c) => ({ key: c.key, c }))
+    const [owns, owes] = [of('owns'), of('owes')]
+    return [
+        ...(owns.length ? owns : [{ key: 'no assets' }]),
+        { key: 'fold' },
+        ...(owes.length ? owes : [{ key: 'no debts' }]),
+        ...of('worth'),
+    ]
+})
+/** Where else a row does not balance, which leaves it out of the run here too. */
+const elsewhere = (row: LedgerRow) =>
+    ledgers.findings
+        .filter((f) => f.id === row.id && f.party && f.party !== page.id)
+        .map((f) => ledgers.partyName(f.party))
+        .join(', ')
 </script>
 
 <template>
@@ -165,10 +182,10 @@ const count = (side: Side) => columns.value.filter((c) => c.side === side).lengt
                 </tr>
                 <tr class="accounts">
                     <th colspan="2"></th>
-                    <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
-                        <td v-if="side === 'owes'" class="fold"></td>
-                        <td v-if="side !== 'worth' && !count(side)" class="soft none">nothing yet</td>
-                        <th v-for="c in columns.filter((k) => k.side === side)" :key="c.key" scope="col">
+                    <template v-for="{ key, c } in slots" :key="key">
+                        <td v-if="key === 'fold'" class="fold"></td>
+                        <td v-else-if="!c" class="soft none">nothing yet</td>
+                        <th v-else scope="col">
                             <AccountName
                                 v-if="c.side !== 'worth'"
                                 :name="c.name"
@@ -184,10 +201,10 @@ const count = (side: Side) => columns.value.filter((c) => c.side === side).lengt
             <tbody>
                 <tr class="balance">
                     <th colspan="2" scope="row">Stood at {{ start }}</th>
-                    <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
-                        <td v-if="side === 'owes'" class="fold">=</td>
-                        <td v-if="side !== 'worth' && !count(side)"></td>
-                        <td v-for="c in columns.filter((k) => k.side === side)" :key="c.key">
+                    <template v-for="{ key, c } in slots" :key="key">
+                        <td v-if="key === 'fold'" class="fold">=</td>
+                        <td v-else-if="!c"></td>
+                        <td v-else>
                             <UnderlinedWord
                                 v-if="c.side !== 'worth'"
                                 class="figure"
@@ -226,10 +243,10 @@ const count = (side: Side) => columns.value.filter((c) => c.side === side).lengt
                                 ><Trash2 :size="13" :stroke-width="1.6"
                             /></Button>
                         </th>
-                        <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
-                            <td v-if="side === 'owes'" class="fold">{{ gap === 0 ? '=' : '●' }}</td>
-                            <td v-if="side !== 'worth' && !count(side)"></td>
-                            <td v-for="c in columns.filter((k) => k.side === side)" :key="c.key" class="cell">
+                        <template v-for="{ key, c } in slots" :key="key">
+                            <td v-if="key === 'fold'" class="fold">{{ gap === 0 ? '=' : '●' }}</td>
+                            <td v-else-if="!c"></td>
+                            <td v-else class="cell">
                                 <Button
                                     class="entry"
                                     :data-cell="`${r} ${columns.indexOf(c)}`"
@@ -254,15 +271,16 @@ const count = (side: Side) => columns.value.filter((c) => c.side === side).lengt
                             </td>
                         </template>
                     </tr>
-                    <tr v-if="gap !== 0 || row.trouble || !row.entries.length" class="wrong says">
+                    <tr v-if="gap !== 0 || !row.sound || row.trouble" class="wrong says">
                         <td></td>
-                        <td :colspan="columns.length + 2 + (count('owns') ? 0 : 1) + (count('owes') ? 0 : 1)">
+                        <td :colspan="slots.length + 1">
                             <span v-if="gap !== 0"
                                 >Does not balance here by {{ short(Math.abs(gap * (runs.value(row.flow) ?? NaN)), { unit }) }}
                                 {{ perTime }}; left out of the run until it does.</span
                             >
                             <span v-else-if="!row.entries.length">Enters nothing yet: press + or − in a cell.</span>
-                            <span v-else>{{ row.trouble.replaceAll('`', '') }}</span>
+                            <span v-else-if="row.trouble">{{ row.trouble.replaceAll('`', '') }}</span>
+                            <span v-else>Balances here, but not for {{ elsewhere(row) }}: left out of the run until it does.</span>
                             <Button v-if="remedy" class="link" @click="ledgers.mend(row.id, remedy.entries)"
                                 ><kbd>Enter</kbd> {{ remedy.words }}</Button
                             >
@@ -271,7 +289,7 @@ const count = (side: Side) => columns.value.filter((c) => c.side === side).lengt
                 </template>
                 <tr class="next">
                     <td class="number">{{ rows.length + 1 }}</td>
-                    <td :colspan="columns.length + 2 + (count('owns') ? 0 : 1) + (count('owes') ? 0 : 1)">
+                    <td :colspan="slots.length + 1">
                         <InputText
                             v-model="draft"
                             class="plain"
@@ -293,10 +311,10 @@ const count = (side: Side) => columns.value.filter((c) => c.side === side).lengt
                         >
                         <template v-else>Moved since {{ start }}</template>
                     </th>
-                    <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
-                        <td v-if="side === 'owes'" class="fold">=</td>
-                        <td v-if="side !== 'worth' && !count(side)"></td>
-                        <td v-for="c in columns.filter((k) => k.side === side)" :key="c.key">
+                    <template v-for="{ key, c } in slots" :key="key">
+                        <td v-if="key === 'fold'" class="fold">=</td>
+                        <td v-else-if="!c"></td>
+                        <td v-else>
                             {{ written(line === 'rate' ? rate(c) : moved(c), c.side, ledgers.writing, c.unit || unit) }}
                         </td>
                     </template>
@@ -305,10 +323,10 @@ const count = (side: Side) => columns.value.filter((c) => c.side === side).lengt
                     <th colspan="2" scope="row">
                         Stands at <em>{{ moment }}</em>
                     </th>
-                    <template v-for="side in ['owns', 'owes', 'worth'] as const" :key="side">
-                        <td v-if="side === 'owes'" class="fold">=</td>
-                        <td v-if="side !== 'worth' && !count(side)"></td>
-                        <td v-for="c in columns.filter((k) => k.side === side)" :key="c.key">
+                    <template v-for="{ key, c } in slots" :key="key">
+                        <td v-if="key === 'fold'" class="fold">=</td>
+                        <td v-else-if="!c"></td>
+                        <td v-else>
                             <svg v-if="c.side !== 'worth'" width="26" height="28" aria-hidden="true">
                                 <rect class="water" x="1.5" width="23" :y="26 - 22 * level(c)" :height="22 * level(c)" />
                                 <path class="basin" d="M1.5 2V24.5a2.5 2.5 0 0 0 2.5 2.5H22a2.5 2.5 0 0 0 2.5 -2.5V2" />

@@ -82,10 +82,7 @@ function limitAt(event: PointerEvent) {
     const part = 1 - Math.min(1, Math.max(0, (event.clientY - top - TOP) / plane.value.height))
     above.value = settled(scale.low + part * (scale.high - scale.low), scale.high - scale.low)
 }
-const { press, drag } = usePlayheadPull((across) => {
-    const part = Math.min(1, Math.max(0, (across - LEFT) / plane.value.width))
-    return span.value[0] + part * (span.value[1] - span.value[0])
-})
+const { press, drag } = usePlayheadPull(() => ({ span: span.value, left: LEFT, width: plane.value.width }))
 let gripped = false
 function grip(event: PointerEvent) {
     gripped = true

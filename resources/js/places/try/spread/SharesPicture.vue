@@ -139,10 +139,7 @@ const note = computed(() => {
           : at
 })
 const colour = (i: number) => (i === NAMED ? 'var(--ink-soft)' : `var(${lookOf(i).colour})`)
-const { press, drag } = usePlayheadPull((across) => {
-    const part = Math.min(1, Math.max(0, (across - L) / (W - L - R)))
-    return span.value[0] + part * (span.value[1] - span.value[0])
-})
+const { press, drag } = usePlayheadPull(() => ({ span: span.value, left: L, width: W - L - R }))
 </script>
 
 <template>
