@@ -70,6 +70,7 @@ final readonly class ExpectationAnswer implements Workable
                 return [
                     ...$one,
                     'expected' => ExpectationWords::of($analysis, $e),
+                    'unconditional' => $e->isUnconditional(),
                     'setting' => $setting === null ? null : (object) $setting->toRecord(),
                 ];
             }, $told),

@@ -27,6 +27,8 @@ use MerryOrbit\Core\Uncertain\Watch;
  * limit is worse by how far it does, steeply enough that the best lies where all hold; what is told holds them all. A run that fails is
  * a wall.
  *
+ * @phpstan-import-type Known from Choices
+ *
  * @phpstan-type End array{choice: list<float>, value: float, base: ?float, near: list<array{float, float}>, isFeasible: bool,
  *     others: list<array{list<float>, float}>}
  */
@@ -45,16 +47,10 @@ final class Policy
 
     private const ROUNDING = 1e-9;
 
-    /** How far another good choice is, as a part of some number's bounds, and how many are told. */
-    private const ELSEWHERE = 0.1;
-
-    private const MOST_OTHERS = 4;
-
     /** @var list<array<string, float>> what is drawn in each run */
     private readonly array $draws;
 
-    /** @var list<array{list<float>, float, float}> choices, what they come to, and how far they break limits */
-    private array $known = [];
+    private readonly Choices $choices;
 
     /** @var list<float> of regret, the best in each run */
     private array $bests = [];
@@ -78,6 +74,7 @@ final class Policy
         ?EnsemblePlan $plan,
         private readonly Over $over,
     ) {
+        $this->choices = new Choices($chosen);
         $this->sizes = array_fill(0, count($limits), 1.0);
         $this->draws = $plan === null ? [[]] : array_map($plan->values(...), range(0, $plan->runs() - 1));
     }
@@ -188,7 +185,7 @@ final class Policy
         foreach ($runs as $p => $own) {
             $told[] = $one = $own === null ? null : $this->summed($own);
             if ($one !== null) {
-                $this->known[] = [$points[$p], ...$one];
+                $this->choices->add($points[$p], ...$one);
             }
         }
 
@@ -412,75 +409,27 @@ final class Policy
      */
     private function told(?float $base): \Generator
     {
-        $sound = array_filter($this->known, static fn (array $k): bool => $k[2] <= 0.0);
-        $isFeasible = $sound !== [];
-        $all = $isFeasible ? $sound : $this->known;
-        usort($all, fn (array $a, array $b): int => $this->score([$a[1], $a[2]]) <=> $this->score([$b[1], $b[2]]));
-        $best = $all[0] ?? [array_map(static fn (Freed $f): float => $f->value, $this->chosen), NAN, INF];
-        // Flat where a hundredth of what the outcome goes over the bounds makes a wide difference.
-        $near = array_filter($all, fn (array $k): bool => abs($k[1] - $best[1]) <= 0.01 * $this->size);
-        $spans = array_map(
-            static fn (int $j): array => [
-                min([$best[0][$j], ...array_map(static fn (array $k): float => $k[0][$j], $near)]),
-                max([$best[0][$j], ...array_map(static fn (array $k): float => $k[0][$j], $near)]),
-            ],
-            array_keys($this->chosen),
-        );
-
-        $chosen = [$best, ...$isFeasible ? $this->others($best, $all) : []];
-        if ($this->over === Over::Regret) {
-            $again = yield from $this->again(array_column($chosen, 0));
-            $chosen = array_map(static fn (array $k, ?array $last): array => [$k[0], $last[0] ?? $k[1], $k[2]], $chosen, $again);
+        $isFeasible = $this->choices->isFeasible();
+        $ranked = $this->choices->ranked($this->score(...));
+        $best = $ranked[0] ?? [array_map(static fn (Freed $f): float => $f->value, $this->chosen), NAN, INF];
+        $others = $isFeasible ? $this->choices->others($ranked) : [];
+        $points = [$best[0], ...array_map(static fn (array $k): array => $k[0], $others)];
+        $values = [$best[1], ...array_map(static fn (array $k): float => $k[1], $others)];
+        foreach ($this->over === Over::Regret ? yield from $this->again($points) : [] as $i => $again) {
+            $values[$i] = $again[0] ?? $values[$i];
+        }
+        $told = [];
+        foreach ($points as $i => $point) {
+            $told[] = [$point, $values[$i]];
         }
 
         return [
-            'choice' => $chosen[0][0],
-            'value' => $chosen[0][1],
+            'choice' => $best[0],
+            'value' => $values[0],
             'base' => $base,
-            'near' => $spans,
+            'near' => $this->choices->near($ranked, $this->size),
             'isFeasible' => $isFeasible,
-            'others' => array_map(static fn (array $k): array => [$k[0], $k[1]], array_slice($chosen, 1)),
+            'others' => array_slice($told, 1),
         ];
-    }
-
-    /**
-     * How far two choices are from each other, as a part of the bounds of the number that differs most.
-     *
-     * @param  list<float>  $one
-     * @param  list<float>  $other
-     */
-    private function apart(array $one, array $other): float
-    {
-        $most = 0.0;
-        foreach ($this->chosen as $j => $f) {
-            $most = max($most, abs($f->share($one[$j]) - $f->share($other[$j])));
-        }
-
-        return $most;
-    }
-
-    /**
-     * The next best choices that keep all limits, each of them somewhere else.
-     *
-     * @param  array{list<float>, float, float}  $best
-     * @param  list<array{list<float>, float, float}>  $all  the best first
-     * @return list<array{list<float>, float, float}>
-     */
-    private function others(array $best, array $all): array
-    {
-        $others = [];
-        foreach ($all as $one) {
-            foreach ([$best, ...$others] as $other) {
-                if ($this->apart($one[0], $other[0]) < self::ELSEWHERE) {
-                    continue 2;
-                }
-            }
-            $others[] = $one;
-            if (count($others) === self::MOST_OTHERS) {
-                break;
-            }
-        }
-
-        return $others;
     }
 }

@@ -69,8 +69,8 @@ describe('books that go out', () => {
                 ['', '', 'loans', 'net worth'],
                 ['Stands at month 0', '', 100, 100],
                 ['Stands at month 8', '', 92, 100],
-                ['Rows at month 8', 'formula', '', ''],
-                ['repaid', 'loans / 4', -25, ''],
+                ['Rows at month 8, in crown/month', 'formula', '', ''],
+                ['repaid (left out of the run)', 'loans / 4', -25, ''],
             ],
         })
     })

@@ -29,7 +29,7 @@ const addLimit = (of: string) => policies.change((p) => ({ limits: [...(p.limits
 const expected = computed(() => policy.value?.expect ?? [])
 const expectable = computed(() =>
     expectations.all
-        .filter((e) => !e.when && !e.factors && !e.starts && !expected.value.includes(e.id))
+        .filter((e) => expectations.told[e.id]?.unconditional && !expected.value.includes(e.id))
         .map((e) => ({ value: e.id, words: expectedWords(e.id) })),
 )
 const expect = (id: string | undefined) => id && policies.change((p) => ({ expect: [...(p.expect ?? []), id] }))

@@ -26,7 +26,7 @@ const sheet = computed(() =>
 const worths = computed(() => books.pages.map((p) => runs.value(p.worth) ?? NaN))
 const gains = computed(() =>
     books.rows
-        .filter((r) => r.sound)
+        .filter((r) => r.sound && r.entries.some((e) => e.worth))
         .map((r) => {
             const cells = books.pages.map((p) => signOf(r, { worth: p.id }) * (runs.value(r.flow) ?? NaN) || undefined)
             return { ...r, cells, sum: cells.reduce<number>((s, v) => s + (v ?? 0), 0) }
@@ -74,8 +74,8 @@ const total = (values: readonly (number | undefined)[]) => values.reduce<number>
         </table>
         <table>
             <caption>
-                <b>Who gains and loses</b>
-                at
+                <b>Who gains and loses</b
+                >, by rows that change what somebody is worth, at
                 {{
                     model.moment(view.playhead)
                 }}, for each

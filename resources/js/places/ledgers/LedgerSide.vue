@@ -34,12 +34,12 @@ const choices = (debtor: string) => pages.value.filter((p) => p.id !== debtor).m
 const worths = computed(() =>
     pages.value.map((p) => ({
         name: p.name,
-        value: runs.value(p.worth) ?? 0,
+        value: runs.value(p.worth),
         was: ledgers.former?.run ? runs.at(ledgers.former.run, p.worth) : undefined,
     })),
 )
-const most = computed(() => Math.max(1e-300, ...worths.value.flatMap((w) => [Math.abs(w.value), Math.abs(w.was ?? 0)])))
-const together = computed(() => worths.value.reduce((s, w) => s + w.value, 0))
+const most = computed(() => Math.max(1e-300, ...worths.value.flatMap((w) => [Math.abs(w.value ?? 0), Math.abs(w.was ?? 0)])))
+const together = computed(() => worths.value.reduce((s, w) => s + (w.value ?? NaN), 0))
 
 const moving = ref('')
 const to = ref('')
@@ -153,10 +153,10 @@ async function move() {
                     <span>{{ w.name }}</span>
                     <svg width="96" height="12" aria-hidden="true">
                         <rect
-                            :class="{ less: w.value < 0 }"
-                            :x="w.value < 0 ? 48 - (47 * -w.value) / most : 48"
+                            :class="{ less: (w.value ?? 0) < 0 }"
+                            :x="48 + Math.min(0, (47 * (w.value ?? 0)) / most)"
                             y="2"
-                            :width="(47 * Math.abs(w.value)) / most"
+                            :width="(47 * Math.abs(w.value ?? 0)) / most"
                             height="8"
                         />
                         <line

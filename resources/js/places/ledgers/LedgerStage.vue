@@ -45,6 +45,11 @@ async function save(kind: 'csv' | 'xlsx') {
         notices.trouble(`It could not be exported: ${(error as Error).message}`)
     }
 }
+async function close(id: string, name: string) {
+    if (await ledgers.drop('parties', id)) {
+        notices.say(`Closed the ledger of ${name}.`, { words: 'Undo', run: () => void model.step('undo') })
+    }
+}
 const pages = computed(() => ledgers.books?.pages ?? [])
 const open = (party: string) => ledgers.findings.filter((f) => f.party === party).length
 </script>
@@ -99,7 +104,7 @@ const open = (party: string) => ledgers.findings.filter((f) => f.party === party
             <div class="scroll" tabindex="0">
                 <template v-if="shape === 'page' && ledgers.page">
                     <LedgerTable :page="ledgers.page" />
-                    <Button class="link remove" @click="ledgers.drop('parties', ledgers.page.id)"
+                    <Button class="link remove" @click="close(ledgers.page.id, ledgers.page.name)"
                         ><Trash2 :size="13" :stroke-width="1.6" />Close the ledger of {{ ledgers.page.name }}: its claims stay, open on that
                         side</Button
                     >

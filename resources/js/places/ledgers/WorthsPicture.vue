@@ -25,10 +25,11 @@ const unit = computed(() => ledgers.books?.claims.find((c) => c.unit)?.unit ?? '
 const courses = computed(() =>
     pages.value.map((p) => {
         const column = runs.shown?.values.get(p.worth)
-        const steady = runs.shown?.steady[p.worth] ?? 0
+        const steady = runs.shown?.steady[p.worth] ?? NaN
         return times.value.map((_, i) => column?.[i] ?? steady)
     }),
 )
+const isOpen = computed(() => ledgers.books?.claims.some((c) => !c.holder) ?? false)
 const stack = computed(() => stacked(courses.value))
 const scale = computed(() => scaleFor([Math.min(0, ...stack.value.lows), Math.max(0, ...stack.value.highs)], { zero: true }))
 const span = computed<[number, number]>(() => [times.value[0] ?? 0, times.value.at(-1) ?? 1])
@@ -70,7 +71,7 @@ const spoken = computed(() => `What all are worth over time, at the end ${names.
             <b>Net worths</b>
             <span class="soft">
                 {{ shownUnit(unit) ? `in ${shownUnit(unit)}, ` : '' }}above 0 who owns more than they owe, below who owes more; together
-                what nobody owes</span
+                what nobody owes{{ isOpen ? ', less what nobody holds yet' : '' }}</span
             >
         </figcaption>
         <div ref="box">

@@ -11,6 +11,7 @@ const cell = (v: number | undefined): Cell => (v === undefined || !Number.isFini
 export function bookSheets(books: Books, times: readonly number[], now: number, timeUnit: string, at: ValueAt) {
     const claims = Object.fromEntries(books.claims.map((c) => [c.id, c]))
     const unit = books.claims.find((c) => c.unit)?.unit ?? ''
+    const perTime = unit && timeUnit ? `${unit}/${timeUnit}` : ''
     const moment = (t: number) => `${timeUnit} ${t}`.trim()
     const pages = books.pages.map((page) => {
         const accounts = [
@@ -22,7 +23,7 @@ export function bookSheets(books: Books, times: readonly number[], now: number, 
             [page.name, unit, ...accounts.map((a) => a.side)],
             ['', '', ...accounts.map((a) => a.name)],
             ...times.map((t) => [`Stands at ${moment(t)}`, '', ...accounts.map((a) => cell(at(a.of, t)))]),
-            [`Rows at ${moment(now)}`, 'formula', ...accounts.map(() => '')],
+            [`Rows at ${moment(now)}${perTime ? `, in ${perTime}` : ''}`, 'formula', ...accounts.map(() => '')],
             ...page.rows.flatMap((r) => {
                 const row = books.rows.find((b) => b.id === r.row)
                 const amounts = (row ? accounts : []).map((a) => {
@@ -30,7 +31,7 @@ export function bookSheets(books: Books, times: readonly number[], now: number, 
                     const value = row && sign ? at(row.flow, now) : undefined
                     return cell(value === undefined ? undefined : sign * value)
                 })
-                return row ? [[row.name, row.formula, ...amounts] as Cell[]] : []
+                return row ? [[row.sound ? row.name : `${row.name} (left out of the run)`, row.formula, ...amounts] as Cell[]] : []
             }),
         ]
         return { name: page.name, rows }
