@@ -27,8 +27,6 @@ use MerryOrbit\Core\Uncertain\Watch;
  * limit is worse by how far it does, steeply enough that the best lies where all hold; what is told holds them all. A run that fails is
  * a wall.
  *
- * @phpstan-import-type Known from Choices
- *
  * @phpstan-type End array{choice: list<float>, value: float, base: ?float, near: list<array{float, float}>, isFeasible: bool,
  *     others: list<array{list<float>, float}>}
  */

@@ -138,5 +138,7 @@ test('the harbour books: pages, matrices that add up, and a claim in other hands
     await stage(page).getByRole('button', { name: 'Save the ledgers as a workbook' }).click()
     expect((await saved).suggestedFilename()).toMatch(/ledgers\.xlsx$/)
     await stage(page).getByText('Beside each other').click()
+    await expect(book(page, 'fishers')).toBeVisible()
+    await page.getByRole('group', { name: 'Ledger of note office, out of sight' }).scrollIntoViewIfNeeded()
     await expect(book(page, 'note office')).toBeVisible()
 })

@@ -284,6 +284,7 @@ final class UncertainTest extends TestCase
         self::assertSame(['x1', 'x2'], $told->json('expectations.*.id'));
         self::assertSame([true, false], $told->json('expectations.*.holds'));
         self::assertSame('Tank must never be below 7.', $told->json('expectations.1.expected'));
+        self::assertTrue($told->json('expectations.1.unconditional'));
         self::assertEqualsWithDelta(3.5, $told->json('expectations.1.at'), 1e-9);
         $tried = $this->postJson("/api/models/$model->id/expectations", [
             'expectations' => [
@@ -293,6 +294,7 @@ final class UncertainTest extends TestCase
         ])->assertOk();
         self::assertSame([true, null], $tried->json('expectations.*.holds'));
         self::assertSame('When rate is doubled, tank must never be more than without that.', $tried->json('expectations.0.expected'));
+        self::assertFalse($tried->json('expectations.0.unconditional'));
         $proposed = $this->getJson("/api/models/$model->id/expectations/proposed")->assertOk();
         self::assertContains(
             'When rate is 0, the run must come to its end, and no stock fall below 0.',

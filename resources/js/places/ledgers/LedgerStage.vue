@@ -9,6 +9,7 @@ import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { asCsv, asWorkbook, download } from '@/ui/download'
 import OneOf from '@/ui/OneOf.vue'
+import BookInSight from './BookInSight.vue'
 import { bookSheets } from './bookSheets'
 import LedgerMatrices from './LedgerMatrices.vue'
 import LedgerTable from './LedgerTable.vue'
@@ -110,7 +111,7 @@ const open = (party: string) => ledgers.findings.filter((f) => f.party === party
                     >
                 </template>
                 <div v-else-if="shape === 'beside'" class="beside">
-                    <LedgerTable v-for="p in pages" :key="p.id" :page="p" />
+                    <BookInSight v-for="p in pages" :key="p.id" :page="p" />
                 </div>
                 <WorthsPicture v-else-if="shape === 'worths'" />
                 <LedgerMatrices v-else-if="ledgers.books" :books="ledgers.books" />
