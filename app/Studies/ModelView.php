@@ -29,6 +29,7 @@ use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Sheet;
 use MerryOrbit\Core\Model\SpecialCase;
 use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Model\Transaction;
 use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Structure\Checkup;
@@ -74,7 +75,10 @@ final readonly class ModelView
             ),
             'findings' => array_map(static fn (Finding $f): array => $f->toRecord(), $model->findings),
             'order' => array_keys($model->elements),
-            'elements' => array_map(static fn (Element $e): array => self::element($model, $analysis, $units, $e), $model->elements),
+            'elements' => [
+                ...array_map(static fn (Element $e): array => self::element($model, $analysis, $units, $e), $model->elements),
+                ...self::made($model, $analysis, $units),
+            ],
             'placements' => array_map(static fn (Placement $p): array => $p->toRecord(), $model->placements),
             'echoes' => array_map(static fn (Appearance $e): array => $e->toRecord(), $model->echoes),
             'bends' => array_map(static fn (Point $p): array => $p->toRecord(), $model->bends),
@@ -95,6 +99,27 @@ final readonly class ModelView
             'generated' => self::generated($analysis, $units),
             ...self::otherParts($model),
         ]);
+    }
+
+    /**
+     * What parts of the document make that can be mentioned and looked at as any element, though it is none: claims, say.
+     *
+     * @return array<string, array<string, mixed>>
+     */
+    private static function made(Model $model, Analysis $analysis, UnitReport $units): array
+    {
+        $made = [];
+        foreach (array_intersect_key($analysis->origins(), $model->made()) as $id => $origin) {
+            $row = $model->part($origin->part)[$origin->id] ?? null;
+            $own = $row instanceof Transaction ? ['formula' => $row->formula->text($model->nameOf(...))] : [];
+            $made[$id] = [
+                ...self::element($model, $analysis, $units, $analysis->model->elements[$id]),
+                ...$own,
+                'made' => $origin->jsonSerialize(),
+            ];
+        }
+
+        return $made;
     }
 
     /**
@@ -322,7 +347,9 @@ final readonly class ModelView
                 $parts['scenarios'],
             );
         }
-        foreach (['elements', 'placements', 'echoes', 'bends', 'mapSpots', 'waiting', 'generated', ...array_keys(Parts::filed())] as $map) {
+        foreach (
+            ['elements', 'placements', 'echoes', 'bends', 'mapSpots', 'waiting', 'generated', ...array_keys(Parts::filed())] as $map
+        ) {
             if (isset($parts[$map])) {
                 $parts[$map] = (object) $parts[$map];
             }

@@ -44,6 +44,6 @@ final readonly class ViewCache
     /** The number before the model counts what a view consists of: one of older code is made anew. */
     private function place(int $revision): string
     {
-        return "view-4 $this->model ".$revision % self::PLACES;
+        return "view-5 $this->model ".$revision % self::PLACES;
     }
 }

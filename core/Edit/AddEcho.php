@@ -17,7 +17,9 @@ final readonly class AddEcho extends Edit
 
     public function apply(Model $model): Model
     {
-        Computing::element($model, $this->element);
+        if (! isset($model->made()[$this->element])) {
+            Computing::element($model, $this->element);
+        }
         if ($model->element($this->id) !== null || isset($model->echoes[$this->id])) {
             throw EditRefused::because('element.known', 'This echo is already in the model.');
         }

@@ -17,21 +17,21 @@ final readonly class Connect extends Edit
 
     public function apply(Model $model): Model
     {
-        $from = Computing::element($model, $this->from);
         $to = Computing::element($model, $this->to);
-        if ($from === $to) {
+        $from = $model->made()[$this->from] ?? Computing::element($model, $this->from)->name;
+        if ($this->from === $this->to) {
             throw EditRefused::because('link.self', "A link leads from one thing to another; `$to->name` cannot be linked to itself.");
         }
         if ($to instanceof Parameter) {
             throw EditRefused::because(
                 'link.parameter',
-                "`$to->name` is a parameter: a plain number that depends on nothing. Make it an auxiliary to compute it from `$from->name`.",
+                "`$to->name` is a parameter: a plain number that depends on nothing. Make it an auxiliary to compute it from `$from`.",
             );
         }
-        if ($to->mentions($from->id)) {
-            throw EditRefused::because('link.used', "`$to->name` already uses `$from->name`.");
+        if ($to->mentions($this->from)) {
+            throw EditRefused::because('link.used', "`$to->name` already uses `$from`.");
         }
-        $link = new Link($from->id, $to->id);
+        $link = new Link($this->from, $this->to);
 
         return Echoes::complete($model->with(['links' => [...$model->links, $link->key() => $link]]), [$this->to]);
     }

@@ -33,6 +33,10 @@ final readonly class DeleteElements extends Edit
             static fn (Appearance $e): bool => ! isset($gone[$e->element]),
         );
         if ($gone === [] && count($echoes) === count($model->echoes)) {
+            foreach ($this->ids as $id) {
+                $name = $model->made()[$id] ?? throw EditRefused::gone();
+                throw EditRefused::because('element.made', "`$name` stands in the ledgers: take it out there.");
+            }
             throw EditRefused::gone();
         }
         $placements = array_diff_key($model->placements, $gone);
@@ -116,7 +120,9 @@ final readonly class DeleteElements extends Edit
         $source = isset($gone[$flow->from ?? '']) ? $model->placements[$flow->from ?? '']->at ?? null : $place->source;
         $target = isset($gone[$flow->to ?? '']) ? $model->placements[$flow->to ?? '']->at ?? null : $place->target;
 
-        return $source === $place->source && $target === $place->target ? $place : $place->with(['source' => $source, 'target' => $target]);
+        return $source === $place->source && $target === $place->target
+            ? $place
+            : $place->with(['source' => $source, 'target' => $target]);
     }
 
     public function words(Model $before): string

@@ -31,7 +31,9 @@ final class Echoes
             }
         }
 
-        return array_values(array_diff(array_unique(array_intersect($ids, array_keys($model->elements))), [$element->id]));
+        $known = [...array_keys($model->elements), ...array_keys($model->made())];
+
+        return array_values(array_diff(array_unique(array_intersect($ids, $known)), [$element->id]));
     }
 
     /**
@@ -42,14 +44,16 @@ final class Echoes
      */
     public static function complete(Model $model, array $users, ?Model $before = null): Model
     {
-        if (count($model->sheets) === 1) {
+        if (count($model->sheets) === 1 && $model->made() === []) {
             return $model;
         }
         foreach ($users as $user) {
             $element = $model->element($user);
             $sheet = $model->sheetOf($user);
             foreach ($element === null || ! isset($model->placements[$user]) ? [] : self::causes($model, $element) as $cause) {
-                if (isset($model->placements[$cause]) && ! $model->isOn($cause, $sheet)) {
+                // What a ledger makes is defined on no sheet: an echo is all there is of it here.
+                $isMade = isset($model->made()[$cause]);
+                if (($isMade || isset($model->placements[$cause])) && ! $model->isOn($cause, $sheet)) {
                     $at = isset($before->placements[$cause])
                         ? $before->placements[$cause]->at
                         : self::spot($model, $sheet, $model->placements[$user]->at);

@@ -261,15 +261,7 @@ final readonly class Patch extends Edit
                 $fields[$name] = ($part->read)($fields[$name]);
             }
         }
-        $fields['links'] = array_filter(
-            (array) ($fields['links'] ?? $model->links),
-            static fn (mixed $l): bool => $l instanceof Link && isset($elements[$l->from], $elements[$l->to]),
-        );
-        $fields['echoes'] = array_filter(
-            (array) ($fields['echoes'] ?? $model->echoes),
-            static fn (mixed $e): bool => $e instanceof Appearance && isset($elements[$e->element]),
-        );
-        $model = $model->with([...$fields, 'elements' => $elements]);
+        $model = self::withoutStrays($model->with([...$fields, 'elements' => $elements]));
         foreach ($this->record['added'] as $added) {
             // A formula written meanwhile may wait for a name that is back now.
             $element = $model->element(is_string($added['element']['id']) ? $added['element']['id'] : '');
@@ -277,6 +269,20 @@ final readonly class Patch extends Edit
         }
 
         return $model;
+    }
+
+    /** Without links and echoes of what somebody else took away meanwhile. */
+    private static function withoutStrays(Model $model): Model
+    {
+        $known = $model->nameOf(...);
+
+        return $model->with([
+            'links' => array_filter(
+                $model->links,
+                static fn (Link $l): bool => isset($model->elements[$l->to]) && $known($l->from) !== null,
+            ),
+            'echoes' => array_filter($model->echoes, static fn (Appearance $e): bool => $known($e->element) !== null),
+        ]);
     }
 
     /**

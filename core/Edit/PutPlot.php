@@ -17,7 +17,9 @@ final readonly class PutPlot extends Edit
 
     public function apply(Model $model): Model
     {
-        $of = array_values(array_filter($this->plot->of, static fn (string $id): bool => Computing::known($model, $id)));
+        $of = array_values(
+            array_filter($this->plot->of, static fn (string $id): bool => isset($model->made()[$id]) || Computing::known($model, $id)),
+        );
         if ($of === []) {
             throw EditRefused::because('plot.empty', 'A plot shows at least one thing of the model.');
         }

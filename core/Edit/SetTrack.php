@@ -16,7 +16,9 @@ final readonly class SetTrack extends Edit
 
     public function apply(Model $model): Model
     {
-        Computing::element($model, $this->id);
+        if (! isset($model->made()[$this->id])) {
+            Computing::element($model, $this->id);
+        }
         $own = Plot::track($this->id);
         $tracks = $this->shown
             ? [...array_values(array_filter($model->tracks, static fn (Plot $p): bool => $p->id !== $own->id)), $own]

@@ -41,7 +41,8 @@ final class NativeDrawing
     /** What is only shown: nothing of it can make a file unreadable. */
     private function drawn(Model $model): Model
     {
-        $idOf = fn (mixed $name): ?string => is_string($name) ? $model->idOf(Name::key($name)) : null;
+        $seenAs = fn (mixed $name): ?string => is_string($name) ? $model->idOf(Name::key($name)) : null;
+        $idOf = fn (mixed $name): ?string => isset($model->elements[$seenAs($name) ?? '']) ? $seenAs($name) : null;
         $sheets = [];
         foreach (NativeList::of($this->file, 'sheets') as $sheet) {
             if (is_array($sheet) && is_string($sheet['id'] ?? null) && is_string($sheet['name'] ?? null) && Element::isId($sheet['id'])) {
@@ -74,7 +75,7 @@ final class NativeDrawing
         }
         $echoes = [];
         foreach (NativeList::of($this->file, 'echoes') as $i => $line) {
-            $id = is_array($line) ? $idOf($line['element'] ?? null) : null;
+            $id = is_array($line) ? $seenAs($line['element'] ?? null) : null;
             $at = is_array($line) ? self::point($line['at'] ?? null) : null;
             if (! is_array($line) || $id === null || $at === null) {
                 $this->log[] = new LogLine('echo '.($i + 1), 'It names no element of the model, or no place for it, and was left out.');

@@ -20,6 +20,8 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  */
 final class NativeParts
 {
+    private const MAKERS = ['parties' => true, 'claims' => true, 'transactions' => true];
+
     /** @return array<string, list<array<string, mixed>>> by part of the file; parts without lines are left out */
     public static function lines(Model $model): array
     {
@@ -104,26 +106,34 @@ final class NativeParts
     }
 
     /**
+     * What makes things that all else can name, as ledgers do.
+     *
      * @param  array<string, mixed>  $file
      * @param  list<LogLine>  $log  what could not be read is added
      */
+    public static function makers(array $file, Model $model, array &$log): Model
+    {
+        foreach (array_intersect_key(Parts::filed(), self::MAKERS) as $part) {
+            $model = self::withPart($file, $model, $part, $log);
+        }
+
+        return $model;
+    }
+
+    /**
+     * All others.
+     *
+     * @param  array<string, mixed>  $file
+     * @param  list<LogLine>  $log
+     */
     public static function read(array $file, Model $model, array &$log): Model
     {
-        $id = static fn (string $name): string => $model->idOf(Name::key($name)) ?? (self::columnKey($model, $name) ?? $name);
-        $attempt = static function (string $where, \Closure $reading) use (&$log): void {
-            try {
-                $reading();
-            } catch (NotUnderstood $e) {
-                $log[] = new LogLine($where, "It was left out: {$e->getMessage()}");
-            }
-        };
-        $known = static fn (Plot $p): Plot => $p->showing(
-            array_values(array_filter($p->of, static fn (string $one): bool => $model->element($one) !== null)),
-        );
+        $id = self::ids($model);
         $tracks = [];
         foreach (NativeList::of($file, 'tracks') as $i => $line) {
-            $attempt('track '.($i + 1), static function () use ($line, $id, $known, &$tracks): void {
-                $plot = $known(
+            self::attempt('track '.($i + 1), $log, static function () use ($line, $id, $model, &$tracks): void {
+                $plot = self::known(
+                    $model,
                     is_string($line)
                         ? Plot::track($id($line))
                         : Plot::read(is_array($line) ? self::plots()->translated(self::keyed($line), $id) : $line),
@@ -132,25 +142,58 @@ final class NativeParts
             });
         }
         $model = $model->with(['tracks' => array_values($tracks)]);
-        foreach (Parts::filed() as $part) {
-            foreach (NativeList::of($file, $part->name) as $i => $line) {
-                $attempt("$part->word ".($i + 1), static function () use ($line, $id, $known, $part, &$model): void {
-                    $value = ($part->read)(is_array($line) ? $part->translated(self::keyed($line), $id) : $line);
-                    $value = $value instanceof Plot ? $known($value) : $value;
-                    $value = $value instanceof Settled ? $value->settled($model) : $value;
-                    $unfit = $value instanceof Readable ? $value->unfit($model) : null;
-                    if ($unfit !== null) {
-                        throw NotUnderstood::because($unfit);
-                    }
-                    $own = $value instanceof Recorded ? $value->toRecord()['id'] ?? '' : '';
-                    if (is_string($own) && ! ($value instanceof Plot && $value->of === [])) {
-                        $model = $model->with([$part->name => [...$model->part($part->name), $own => $value]]);
-                    }
-                });
-            }
+        foreach (array_diff_key(Parts::filed(), self::MAKERS) as $part) {
+            $model = self::withPart($file, $model, $part, $log);
         }
 
         return $model;
+    }
+
+    /**
+     * @param  array<string, mixed>  $file
+     * @param  list<LogLine>  $log
+     */
+    private static function withPart(array $file, Model $model, Part $part, array &$log): Model
+    {
+        $id = self::ids($model);
+        foreach (NativeList::of($file, $part->name) as $i => $line) {
+            self::attempt("$part->word ".($i + 1), $log, static function () use ($line, $id, $part, &$model): void {
+                $value = ($part->read)(is_array($line) ? $part->translated(self::keyed($line), $id) : $line);
+                $value = $value instanceof Plot ? self::known($model, $value) : $value;
+                $value = $value instanceof Settled ? $value->settled($model) : $value;
+                $unfit = $value instanceof Readable ? $value->unfit($model) : null;
+                if ($unfit !== null) {
+                    throw NotUnderstood::because($unfit);
+                }
+                $own = $value instanceof Recorded ? $value->toRecord()['id'] ?? '' : '';
+                if (is_string($own) && ! ($value instanceof Plot && $value->of === [])) {
+                    $model = $model->with([$part->name => [...$model->part($part->name), $own => $value]]);
+                }
+            });
+        }
+
+        return $model;
+    }
+
+    /** @return \Closure(string): string ids for names, of things and of single elements of them; what is unknown stays */
+    private static function ids(Model $model): \Closure
+    {
+        return static fn (string $name): string => $model->idOf(Name::key($name)) ?? (self::columnKey($model, $name) ?? $name);
+    }
+
+    private static function known(Model $model, Plot $plot): Plot
+    {
+        return $plot->showing(array_values(array_filter($plot->of, static fn (string $one): bool => $model->nameOf($one) !== null)));
+    }
+
+    /** @param  list<LogLine>  $log */
+    private static function attempt(string $where, array &$log, \Closure $reading): void
+    {
+        try {
+            $reading();
+        } catch (NotUnderstood $e) {
+            $log[] = new LogLine($where, "It was left out: {$e->getMessage()}");
+        }
     }
 
     /**

@@ -174,9 +174,10 @@ final class NativeReader
             'sameUnits' => $sameUnits,
         ]);
 
-        $drawn = NativeDrawing::read($this->file, $model, $this->log);
+        $making = Mentions::follow($model, NativeParts::makers($this->file, $model, $this->log));
+        $drawn = NativeDrawing::read($this->file, $making, $this->log);
 
-        return Mentions::follow($drawn, NativeParts::read($this->file, $drawn, $this->log));
+        return NativeParts::read($this->file, $drawn, $this->log);
     }
 
     /** @param  array<string, mixed>  $record */

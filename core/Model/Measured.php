@@ -210,7 +210,7 @@ final readonly class Measured implements Readable, Recorded, Settled
 
     public function unfit(Model $model): ?string
     {
-        return $model->element($this->of) === null ? 'Evidence is of a variable; there is none of that name.' : null;
+        return $model->nameOf($this->of) === null ? 'Evidence is of a variable; there is none of that name.' : null;
     }
 
     public function toRecord(): array

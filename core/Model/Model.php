@@ -89,7 +89,10 @@ final class Model
             ? $this
             : $this->with([
                 'elements' => $elements,
-                'links' => array_filter($this->links, static fn (Link $l): bool => isset($elements[$l->from], $elements[$l->to])),
+                'links' => array_filter(
+                    $this->links,
+                    fn (Link $l): bool => isset($elements[$l->to]) && (isset($elements[$l->from]) || isset($this->made()[$l->from])),
+                ),
             ]);
     }
 
@@ -171,6 +174,14 @@ final class Model
     public function element(string $id): ?Element
     {
         return $this->elements[$id] ?? null;
+    }
+
+    /** Whether it can be followed over time: an element that is computed, or what a part makes. */
+    public function hasCourse(string $id): bool
+    {
+        $element = $this->elements[$id] ?? null;
+
+        return $element === null ? isset($this->made()[$id]) : ! ($element instanceof Relation || $element instanceof Factor);
     }
 
     /** @param  string  $key as Name::key() gives it */
@@ -311,7 +322,7 @@ final class Model
     /** Whether an element or an echo of it stands on a sheet. */
     public function isOn(string $element, string $sheet): bool
     {
-        if ($this->sheetOf($element) === $sheet) {
+        if (isset($this->elements[$element]) && $this->sheetOf($element) === $sheet) {
             return true;
         }
         foreach ($this->echoes as $echo) {

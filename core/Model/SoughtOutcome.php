@@ -70,11 +70,7 @@ final readonly class SoughtOutcome implements Readable, Recorded, Settled
 
     public function unfit(Model $model): ?string
     {
-        $element = $model->element($this->of);
-
-        return $element === null || $element instanceof Relation || $element instanceof Factor
-            ? 'An outcome is of something that a run computes; there is nothing of that name.'
-            : null;
+        return $model->hasCourse($this->of) ? null : 'An outcome is of something that a run computes; there is nothing of that name.';
     }
 
     /** The variable, or one of its elements. */

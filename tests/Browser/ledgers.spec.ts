@@ -142,3 +142,28 @@ test('the harbour books: pages, matrices that add up, and a claim in other hands
     await page.getByRole('group', { name: 'Ledger of note office, out of sight' }).scrollIntoViewIfNeeded()
     await expect(book(page, 'note office')).toBeVisible()
 })
+
+test('what ledgers make is looked at as all else: from a cell to its causes on the sheet, as a track, and as an echo', async ({ page }) => {
+    test.setTimeout(120_000)
+    page.setDefaultTimeout(8_000)
+    await openCopy(page, 'The harbour books')
+    await page.getByRole('link', { name: 'Ledgers' }).click()
+    await cell(page, 'fishers', 'wages of the crews', 'net worth').focus()
+    const card = side(page).getByRole('region', { name: 'Card of wages of the crews' })
+    await expect(card).toContainText('wage * hands hired')
+    await card.getByRole('button', { name: 'Show track' }).click()
+    await expect(page.getByRole('region', { name: 'Tracks' })).toContainText('wages of the crews')
+    await card.getByRole('button', { name: 'Why' }).click()
+    await expect(page.getByText('its causes add up to that')).toBeVisible()
+    await expect(page.locator('main').getByText('hands hired').first()).toBeVisible()
+    await page.goBack()
+
+    // A claim stands on a sheet as an echo, from which a formula is fed.
+    await stage(page).getByRole('button', { name: 'loans to fishers' }).click()
+    await page.keyboard.press('Escape')
+    await side(page).getByRole('button', { name: 'Echo on Boats' }).click()
+    await expect(page.locator('.vue-flow__node', { hasText: 'loans to fishers' })).toBeVisible()
+    await expect(page.getByRole('region', { name: 'Card of loans to fishers' })).toContainText('owed by fishers, held by credit union')
+    await page.getByRole('button', { name: 'Open in Ledgers' }).click()
+    await expect(book(page, 'fishers')).toBeVisible()
+})

@@ -5,13 +5,25 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Edit\AddEcho;
+use MerryOrbit\Core\Edit\AddElement;
+use MerryOrbit\Core\Edit\Connect;
+use MerryOrbit\Core\Edit\DeleteElements;
 use MerryOrbit\Core\Edit\DropPart;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Edit\Patch;
+use MerryOrbit\Core\Edit\PutPlot;
+use MerryOrbit\Core\Edit\SetFormula;
+use MerryOrbit\Core\Edit\SetTrack;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Ledger\Books;
+use MerryOrbit\Core\Model\Appearance;
+use MerryOrbit\Core\Model\Kind;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parts;
+use MerryOrbit\Core\Model\Placement;
+use MerryOrbit\Core\Model\Plot;
+use MerryOrbit\Core\Model\Point;
 use MerryOrbit\Core\Simulate\RunOptions;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Xoshiro256StarStar;
@@ -100,5 +112,48 @@ final class LedgerEditsTest extends TestCase
             8 => (new DropPart(Parts::find('claims') ?? self::fail(), $some('claims')))->apply($model),
             default => (new DropPart(Parts::find('transactions') ?? self::fail(), $some('transactions')))->apply($model),
         };
+    }
+
+    public function test_claims_rows_and_net_worths_are_plotted_echoed_and_linked_like_elements(): void
+    {
+        $model = LedgerTest::lender();
+        $claim = 'claim-'.array_key_first($model->part('claims'));
+        $row = 'row-'.array_key_first($model->part('transactions'));
+        $worth = 'worth-'.array_key_first($model->part('parties'));
+        $sheet = $model->sheets[0]->id;
+        $edits = [
+            new AddElement('hope', Kind::Auxiliary, 'hope', placement: new Placement(new Point(0.0, 0.0), sheet: $sheet)),
+            new SetTrack($claim, true),
+            new SetTrack($worth, true),
+            new PutPlot(new Plot('both', [$claim, $row], 'phase', 'Both'), false),
+            new AddEcho('e1', $worth, new Point(10.0, 20.0), $sheet),
+            new Connect($claim, 'hope'),
+        ];
+        foreach ($edits as $edit) {
+            $next = $edit->apply($model);
+            self::assertSame(NativeFile::export($model), NativeFile::export(Patch::between($next, $model)->apply($next)));
+            self::assertStringNotContainsString('``', $edit->words($model));
+            $model = $next;
+        }
+        $own = static fn (string $id): int => count(array_filter($model->echoes, static fn (Appearance $e): bool => $e->element === $id));
+        self::assertSame([1, 0, 1], [$own($claim), $own($row), $own($worth)], 'a linked claim has an echo beside what it is to feed');
+        // A formula that uses it needs the link no more.
+        $used = (new SetFormula('hope', (string) $model->nameOf($claim)))->apply($model);
+        self::assertSame([], $used->links);
+
+        $again = NativeFile::import(NativeFile::export($used))->model;
+        self::assertSame(NativeFile::export($used), NativeFile::export($again));
+        self::assertSame([[$claim], [$worth]], array_map(static fn (Plot $p): array => $p->of, $again->tracks));
+        self::assertSame([$claim, $row], $again->plots['both']->of);
+
+        $part = Parts::all()['claims'];
+        $left = (new DropPart($part, substr($claim, 6)))->apply($used);
+        self::assertSame([[$worth]], array_map(static fn (Plot $p): array => $p->of, $left->tracks));
+        self::assertSame([$row], $left->plots['both']->of);
+        self::assertCount(1, $left->echoes);
+        self::assertSame(NativeFile::export($used), NativeFile::export(Patch::between($left, $used)->apply($left)));
+
+        $this->expectExceptionMessage('stands in the ledgers: take it out there.');
+        (new DeleteElements([$worth]))->apply($used);
     }
 }

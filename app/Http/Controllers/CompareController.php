@@ -54,7 +54,7 @@ final class CompareController
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $source = RunSource::of($model, $request->array('run'));
         $id = $request->string('element')->toString();
-        if ($source->model()->element(Key::ownerOf($id)) === null) {
+        if ($source->model()->nameOf(Key::ownerOf($id)) === null) {
             throw EditRefused::gone();
         }
         $trial = $source->trial();

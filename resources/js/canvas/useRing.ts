@@ -31,8 +31,8 @@ export function useRing({ placeOf, busy, far }: Around) {
     const ringThing = computed<Thing | undefined>(() => {
         const echo = model.model.echoes[node.value ?? '']
         const thing = model.model.elements[echo?.element ?? node.value ?? '']
-        // The echo of a flow has no ends to move.
-        return thing && echo && thing.kind === 'flow' ? { ...thing, kind: 'auxiliary' } : thing
+        // The echo of a flow has no ends to move, and what a ledger makes is filled there.
+        return thing && echo && (thing.kind === 'flow' || thing.made) ? { ...thing, kind: 'auxiliary' } : thing
     })
     const ringAt = computed(() => (ringThing.value && !view.naming && !busy() ? placeOf(node.value) : undefined))
 

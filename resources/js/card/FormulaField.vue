@@ -152,7 +152,7 @@ onMounted(() => {
     }
     editor = formulaEditor(host.value, text.value, {
         words: () => ({
-            things: model.things,
+            things: model.known,
             catalogue: catalogue.content,
             dimensions: model.model.dimensions.filter((d) => !d.shared),
             mappings: Object.values(model.model.mappings ?? {}),

@@ -236,7 +236,7 @@ function addPeriod() {
                     >called <InputText v-model="mark.name" class="field" maxlength="60" placeholder="harmful" @keydown.enter="addMark"
                 /></label>
                 <datalist id="mark-things">
-                    <option v-for="t in model.things.filter((t) => t.kind !== 'curve')" :key="t.id" :value="t.name" />
+                    <option v-for="t in model.known.filter((t) => t.kind !== 'curve')" :key="t.id" :value="t.name" />
                 </datalist>
                 <Button
                     class="icon-button add"

@@ -28,9 +28,13 @@ const MOST = 60
 const field = ref<{ hide: () => void }>()
 const text = ref<string | Thing>('')
 const found = ref<Thing[]>([])
-const choices = computed(() => (only ?? model.things.filter((t) => t.kind !== 'curve')).filter((t) => !except.includes(t.id)))
+const choices = computed(() => (only ?? model.known.filter((t) => t.kind !== 'curve')).filter((t) => !except.includes(t.id)))
 const sheetOf = (thing: Thing) =>
-    model.model.sheets.length > 1 ? (model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name ?? '') : ''
+    thing.made
+        ? 'in the ledgers'
+        : model.model.sheets.length > 1
+          ? (model.model.sheets.find((s) => s.id === model.sheetOf(thing.id))?.name ?? '')
+          : ''
 
 /** What was typed before a choice may ask again just after it: that does not open the list anew over what comes next. */
 const QUIET = 300

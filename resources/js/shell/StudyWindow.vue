@@ -7,6 +7,7 @@ import DimensionCard from '@/card/DimensionCard.vue'
 import LinkCard from '@/card/LinkCard.vue'
 import SelectionCard from '@/card/SelectionCard.vue'
 import StudyOverview from '@/card/StudyOverview.vue'
+import MadeCard from '@/card/MadeCard.vue'
 import ThingCard from '@/card/ThingCard.vue'
 import FindDialog from '@/find/FindDialog.vue'
 import { placeOf, stageOf } from '@/places'
@@ -44,6 +45,10 @@ const root = ref<HTMLElement>()
 const place = computed(() => placeOf(view.place))
 const stage = computed(() => stageOf(place.value, view.stage))
 const carded = computed(() => view.card && !stage.value.alone && !stage.value.wide)
+const selectedMade = computed(() => {
+    const thing = model.model.elements[view.selected ?? '']
+    return thing?.made ? thing : undefined
+})
 const pickedDimension = computed(() => model.model.dimensions.find((d) => d.id === view.dimension && !d.shared))
 /** Why a study that is there cannot be shown. */
 const unopened = shallowRef<ProblemError | null>(null)
@@ -171,6 +176,7 @@ onBeforeUnmount(() => {
         <aside v-if="carded" class="right" aria-label="Card">
             <component :is="place.right" v-if="place.right" />
             <DimensionCard v-else-if="pickedDimension" :key="pickedDimension.id" :dimension="pickedDimension" />
+            <MadeCard v-else-if="selectedMade" :thing="selectedMade" />
             <ThingCard v-else-if="view.selected && model.model.elements[view.selected]" :thing="model.model.elements[view.selected]!" />
             <SelectionCard v-else-if="view.selection.length > 1" />
             <LinkCard v-else-if="view.link" />

@@ -26,6 +26,25 @@ export const useLedgers = studyStore('ledgers', () => {
     const isThere = computed(() => parties.value.length > 0)
     /** The party whose page is open. */
     const chosen = ref('')
+    /** What the cursor is at: what a claim, a row or a party makes. */
+    const pointed = ref('')
+    /** Whoever comes from elsewhere to a claim, a row or a net worth finds its page open. */
+    watch(
+        [() => view.selected, () => view.place, books],
+        ([id, place, now], [before]) => {
+            const made = place === 'ledgers' && id && now ? model.model.elements[id]?.made : undefined
+            if (!made || !now || (pointed.value === id && before === id)) {
+                return
+            }
+            pointed.value = id ?? ''
+            const touches = (p: Books['pages'][number]) =>
+                p.id === made.id || p.owns.includes(made.id) || p.owes.includes(made.id) || p.rows.some((r) => r.row === made.id)
+            if (!page.value || !touches(page.value)) {
+                chosen.value = now.pages.find(touches)?.id ?? chosen.value
+            }
+        },
+        { immediate: true },
+    )
     /** One that was only just added has no page yet; nobody else's is shown in its place. */
     const page = computed(() => {
         const pages = books.value?.pages ?? []
@@ -162,6 +181,7 @@ export const useLedgers = studyStore('ledgers', () => {
         parties,
         isThere,
         chosen,
+        pointed,
         page,
         writing,
         findings,

@@ -8,6 +8,10 @@ export function modelViews(model: ShallowRef<Model>) {
     const all = computed(() => model.value.order.map((key) => model.value.elements[key]).filter((t): t is Thing => t !== undefined))
     /** What can be computed; what only the causal map tells of is not among it. */
     const things = computed(() => all.value.filter((t) => t.kind !== 'factor'))
+    /** What ledgers make: it is looked at and mentioned as any thing, and changed there. */
+    const made = computed(() => Object.values(model.value.elements).filter((t) => t.made))
+    /** All that a run has a column of, or formulas a name for. */
+    const known = computed(() => (made.value.length ? [...things.value, ...made.value] : things.value))
     const blockers = computed(() => model.value.problems.filter((p) => p.severity !== 'remark'))
     /** What is not there yet; all other blockers are wrong. */
     const missing = computed(() => blockers.value.filter((p) => p.severity === 'missing' || p.code === 'name.unknown'))
@@ -29,7 +33,7 @@ export function modelViews(model: ShallowRef<Model>) {
         }
         return map
     })
-    const idByName = computed(() => new Map(things.value.map((t) => [t.name.toLowerCase(), t.id])))
+    const idByName = computed(() => new Map(known.value.map((t) => [t.name.toLowerCase(), t.id])))
 
     /** A time in words: with its unit, and with its date where the study has a calendar. */
     function moment(time: number, dated = true): string {
@@ -37,5 +41,5 @@ export function modelViews(model: ShallowRef<Model>) {
         return `${model.value.time.unit} ${literal(Number(time.toPrecision(6)))}${date ? ` (${dateWords(date, '')})` : ''}`
     }
 
-    return { all, things, blockers, missing, remarks, firstSheet, sheetIds, sheetOf, groupOf, problemOf, idByName, moment }
+    return { all, things, made, known, blockers, missing, remarks, firstSheet, sheetIds, sheetOf, groupOf, problemOf, idByName, moment }
 }

@@ -154,6 +154,10 @@ export const useView = studyStore('view', () => {
             go({ place: 'map', stage: 'map', selection: [id] })
             return
         }
+        if (model.model.elements[id]?.made) {
+            go({ place: 'ledgers', stage: 'ledgers', selection: [id] })
+            return
+        }
         go({ place: 'model', stage: 'sheet', sheet: model.model.echoes[id]?.sheet ?? model.sheetOf(id), selection: [id] })
     }
 

@@ -21,7 +21,7 @@ const kinds = [...KINDS, { value: 'apart' as const, words: 'distance from a cour
 /** Courses that are drawn of it come first. */
 const wanted = computed(() => {
     const modes = Object.values(model.model.modes ?? {}).filter((m) => (m.points?.length ?? 0) > 1 && (!m.of || m.of === one.of))
-    const numbers = model.things.filter((t) => t.id !== one.of && ['stock', 'flow', 'auxiliary', 'parameter', 'series'].includes(t.kind))
+    const numbers = model.known.filter((t) => t.id !== one.of && ['stock', 'flow', 'auxiliary', 'parameter', 'series'].includes(t.kind))
     return [
         {
             words: 'Drawn in Ask',

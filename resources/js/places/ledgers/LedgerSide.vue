@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Rewired } from '@/api/types'
+import MadeCard from '@/card/MadeCard.vue'
+import PresentDial from '@/places/try/PresentDial.vue'
 import { useLedgers } from '@/stores/ledgers'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
@@ -41,6 +43,13 @@ const worths = computed(() =>
 const most = computed(() => Math.max(1e-300, ...worths.value.flatMap((w) => [Math.abs(w.value ?? 0), Math.abs(w.was ?? 0)])))
 const together = computed(() => worths.value.reduce((s, w) => s + (w.value ?? NaN), 0))
 
+const pointed = computed(() => model.model.elements[ledgers.pointed])
+/** Parameters that amounts of rows follow from: turned here, the books follow. */
+const dials = computed(() => {
+    const flows = new Set(ledgers.books?.rows.flatMap((r) => [r.flow, r.flow.replace(/^row-/, 'wanted-')]))
+    const ids = new Set(model.model.links.filter((l) => flows.has(l.to)).map((l) => l.from))
+    return model.things.filter((t) => ids.has(t.id) && t.kind === 'parameter' && !t.along && t.value !== null && t.value !== undefined)
+})
 const moving = ref('')
 const to = ref('')
 const told = ref<Rewired | null>(null)
@@ -69,6 +78,9 @@ async function move() {
 <template>
     <aside class="side" aria-label="Who owes whom">
         <template v-if="ledgers.books">
+            <section v-if="pointed" class="pointed">
+                <MadeCard :thing="pointed" />
+            </section>
             <section>
                 <header>
                     <h2>Who owes whom</h2>
@@ -104,6 +116,13 @@ async function move() {
                         @update:model-value="$event && ledgers.put('claims', c.id, { holder: $event })"
                     />
                 </p>
+            </section>
+            <section v-if="dials.length">
+                <header>
+                    <h2>Dials of the rows</h2>
+                    <Button v-if="runs.tried" class="link" @click="runs.put()">Reset</Button>
+                </header>
+                <PresentDial v-for="d in dials" :key="d.id" :thing="d" />
             </section>
             <section v-if="pages.length > 1 && claims.some((c) => c.holder)">
                 <h2>Another holder</h2>
@@ -184,6 +203,13 @@ async function move() {
     gap: 14px;
     padding: 12px 16px;
     overflow: auto;
+}
+.pointed {
+    margin: -4px -16px 0;
+    border-bottom: 1px solid var(--hairline);
+}
+.pointed :deep(.card) {
+    padding: 4px 16px 12px;
 }
 section > header {
     display: flex;

@@ -185,14 +185,16 @@ const elsewhere = (row: LedgerRow) =>
                     <template v-for="{ key, c } in slots" :key="key">
                         <td v-if="key === 'fold'" class="fold"></td>
                         <td v-else-if="!c" class="soft none">nothing yet</td>
-                        <th v-else scope="col">
+                        <th v-else scope="col" :class="{ pointed: ledgers.pointed === c.of }" @focusin="ledgers.pointed = c.of">
                             <AccountName
                                 v-if="c.side !== 'worth'"
                                 :name="c.name"
                                 :label="`Name of ${c.name}`"
                                 @change="ledgers.put('claims', c.key, { name: $event })"
                             />
-                            <span v-else>{{ c.name }}</span>
+                            <Button v-else class="worth-name" title="Look at it over time" @click="ledgers.pointed = c.of">{{
+                                c.name
+                            }}</Button>
                             <small :class="{ open: c.open }">{{ c.other }}</small>
                         </th>
                     </template>
@@ -220,7 +222,10 @@ const elsewhere = (row: LedgerRow) =>
             </tbody>
             <tbody>
                 <template v-for="({ row, gap, remedy }, r) in rows" :key="row.id">
-                    <tr :class="{ wrong: gap !== 0 || !row.sound }">
+                    <tr
+                        :class="{ wrong: gap !== 0 || !row.sound, pointed: ledgers.pointed === row.flow }"
+                        @focusin="ledgers.pointed = row.flow"
+                    >
                         <td class="number">{{ r + 1 }}</td>
                         <th scope="row" class="row">
                             <UnderlinedWord

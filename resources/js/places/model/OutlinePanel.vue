@@ -31,6 +31,11 @@ const GROUPS: [Kind, string][] = [
     ['curve', 'Curves'],
     ['series', 'Series'],
 ]
+const LEDGERS = [
+    ['claims', 'Claims of the ledgers'],
+    ['transactions', 'Rows of the ledgers'],
+    ['parties', 'Net worths'],
+] as const
 const kinds = KINDS.map((kind) => ({
     label: `New ${kind}`,
     kind,
@@ -55,13 +60,20 @@ const additions = computed(() => [
 const by = ref<'kind' | 'sheet'>('kind')
 const found = computed(() => {
     const text = wanted.value.trim().toLowerCase()
-    return text ? model.things.filter((t) => t.name.toLowerCase().includes(text)) : model.things
+    return text ? model.known.filter((t) => t.name.toLowerCase().includes(text)) : model.known
 })
+const drawn = computed(() => found.value.filter((t) => !t.made))
 const groups = computed(() =>
-    (by.value === 'kind'
-        ? GROUPS.map(([kind, title]) => ({ key: kind as string, title, things: found.value.filter((t) => t.kind === kind) }))
-        : model.model.sheets.map((s) => ({ key: s.id, title: s.name, things: found.value.filter((t) => model.sheetOf(t.id) === s.id) }))
-    ).filter((g) => g.things.length),
+    [
+        ...(by.value === 'kind'
+            ? GROUPS.map(([kind, title]) => ({ key: kind as string, title, things: drawn.value.filter((t) => t.kind === kind) }))
+            : model.model.sheets.map((s) => ({
+                  key: s.id,
+                  title: s.name,
+                  things: drawn.value.filter((t) => model.sheetOf(t.id) === s.id),
+              }))),
+        ...LEDGERS.map(([part, title]) => ({ key: part, title, things: found.value.filter((t) => t.made?.part === part) })),
+    ].filter((g) => g.things.length),
 )
 type Row = { key: string; title: string; count: number } | { key: string; thing: Thing } | { key: string; dimension: DimensionView }
 const dimensions = computed(() => {
@@ -153,13 +165,18 @@ const drag = (event: DragEvent, thing: Thing) => {
 function pick(thing: Thing, event: MouseEvent) {
     if (event.shiftKey || event.ctrlKey || event.metaKey) {
         view.selection = view.selection.includes(thing.id) ? view.selection.filter((s) => s !== thing.id) : [...view.selection, thing.id]
+    } else if (thing.made) {
+        view.select(thing.id)
+        view.card = true
     } else {
         view.goTo(thing.id)
     }
 }
 
 function key(event: KeyboardEvent, thing: Thing) {
-    if (event.key === 'Delete' || event.key === 'Backspace') {
+    if (thing.made && event.key !== 'ArrowDown' && event.key !== 'ArrowUp') {
+        return
+    } else if (event.key === 'Delete' || event.key === 'Backspace') {
         view.select()
         void model.remove([thing.id])
     } else if (event.key === 'F2') {

@@ -25,7 +25,7 @@ const { towards, over, stopAtStocks, open } = storeToRefs(store)
 const { run, against: base } = storeToRefs(view)
 const answers = new Map<string, TrailAnswer>()
 
-const candidates = computed(() => model.things.filter((t) => t.kind !== 'curve'))
+const candidates = computed(() => model.known.filter((t) => t.kind !== 'curve'))
 /** What is asked about: of a thing along dimensions the element that the window looks at. */
 const root = computed(() => (model.model.elements[view.trail] ? look.subjectOf(view.trail) : undefined))
 watch(
