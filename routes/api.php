@@ -150,6 +150,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::get('models/{model}/ensembles/{ensemble}/shares', [EnsembleController::class, 'shares'])->can('view', 'model');
     Route::get('models/{model}/ensembles/{ensemble}/against/{other}', [EnsembleController::class, 'against'])->can('view', 'model');
     Route::get('models/{model}/books', [LedgerController::class, 'show'])->can('view', 'model');
+    Route::post('models/{model}/books/paste', [LedgerController::class, 'paste'])->can('view', 'model');
     Route::post('models/{model}/books/rewire', [LedgerController::class, 'rewire'])->can('view', 'model');
     Route::get('models/{model}/fits', [FitController::class, 'index'])->can('view', 'model');
     Route::get('models/{model}/fits/foreseen', [FitController::class, 'foreseen'])->can('view', 'model');

@@ -190,7 +190,7 @@ final readonly class Books
         }
         $added = ['claim' => '', 'worth' => $party, 'sign' => $sign];
 
-        return ['entries' => [...$row->entries, $added], 'words' => 'takes '.($sign > 0 ? '+' : '−')." in net worth of $name"];
+        return ['entries' => [...$row->entries, $added], 'words' => "net worth of $name takes ".($sign > 0 ? '+' : '−')];
     }
 
     /** Whether turning an entry leaves all others as balanced as they are. */

@@ -13,8 +13,11 @@ final readonly class Plot implements Readable, Recorded
     /** Of a phase plot the first variable runs across. */
     public const KINDS = ['lines', 'phase', 'bars', 'histogram', 'multiples', 'table', 'heat'];
 
-    /** What is shown of a variable: its value; a share of its own range; per cent of what it is at the start; its difference from the baseline. */
-    public const MEASURES = ['value', 'normalised', 'percent', 'difference', 'difference-percent'];
+    /**
+     * What is shown of a variable: its value; a share of its own range; per cent of what it is at the start; how fast it grows, as a
+     * share of itself for each unit of time; its difference from the baseline.
+     */
+    public const MEASURES = ['value', 'normalised', 'percent', 'growth', 'difference', 'difference-percent'];
 
     public const MOST_VARIABLES = 60;
 

@@ -139,7 +139,7 @@ final class LedgerTest extends TestCase
         self::assertSame(['fishers' => -1], $books->gaps($books->rows['interest-paid']));
         self::assertStringContainsString(
             '`interest paid` does not balance for fishers, by its amount, and is left out of the run until it does. '.
-                'It would if takes − in net worth of fishers.',
+                'It would if net worth of fishers takes −.',
             $books->findings()[0]['sentence'],
         );
         // Its amount is known, but nothing is booked: the union earns nothing and is worth less and less.

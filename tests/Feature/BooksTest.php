@@ -43,7 +43,7 @@ final class BooksTest extends TestCase
             ->assertOk()
             ->json();
         $row = array_column(array_column($books['pages'], null, 'id')['fishers']['rows'], null, 'row')['interest-paid'];
-        self::assertSame([-1, 'takes − in net worth of fishers'], [$row['gap'], $row['remedy']['words']]);
+        self::assertSame([-1, 'net worth of fishers takes −'], [$row['gap'], $row['remedy']['words']]);
         self::assertContains(['worth' => 'fishers', 'sign' => '-'], $row['remedy']['entries']);
         $own = array_column($books['rows'], null, 'id')['interest-paid'];
         self::assertFalse($own['sound']);
@@ -108,5 +108,56 @@ final class BooksTest extends TestCase
         foreach ($wanted as $column) {
             self::assertStringContainsString("\"$column\"", $message);
         }
+    }
+
+    public function test_a_pasted_table_is_foreseen_and_what_is_none_is_said(): void
+    {
+        $document = $this->document();
+        $table = ['text' => "ice house\towns\towes\n\tcash\tdebt\nstart\t5\t3\nlent\t2\t2\nfees\t1\t\n", 'id' => 'n'];
+        $told = $this->postJson("/api/models/$document->id/books/paste", $table)
+            ->assertOk()
+            ->json();
+        self::assertSame(['ice house', true], [$told['party'], $told['isNew']]);
+        self::assertSame(
+            ['', 'It does not balance, by 1. It would if net worth of ice house takes +.'],
+            array_column($told['rows'], 'sentence'),
+        );
+        self::assertSame($document->revision, $document->refresh()->revision);
+        $this->edit($document, [
+            'kind' => 'together',
+            'words' => 'Pasted',
+            'edits' => array_map(static fn (array $e): array => ['kind' => 'put', ...$e], $told['edits']),
+        ]);
+        self::assertContains('ice house', array_column($this->getJson("/api/models/$document->id/books")->json('pages'), 'name'));
+
+        $this->postJson("/api/models/$document->id/books/paste", [...$table, 'text' => 'hello'])
+            ->assertStatus(422)
+            ->assertSee('This is no table of a ledger');
+        $this->postJson("/api/models/$document->id/books/paste", [...$table, 'sides' => ['left']])
+            ->assertStatus(422)
+            ->assertSee('says of accounts whether they are');
+    }
+
+    public function test_what_ledgers_make_is_among_the_things_and_has_a_trail(): void
+    {
+        $document = $this->document();
+        $model = $this->getJson("/api/models/$document->id")->json('model');
+        self::assertSame('transactions', $model['elements']['row-interest-paid']['made']['part']);
+        self::assertSame('loan rate * loans to fishers', $model['elements']['row-interest-paid']['formula']);
+        self::assertSame('stock', $model['elements']['claim-loans']['kind']);
+        self::assertNotContains('claim-loans', $model['order'], 'the document itself does not hold it');
+        $trail = $this->postJson("/api/models/$document->id/trail", [
+            'run' => (object) [],
+            'element' => 'row-interest-paid',
+            'time' => 1,
+        ])->assertOk();
+        self::assertStringContainsString('claim-loans', (string) $trail->getContent());
+
+        // A name that changes there changes here.
+        $news = $this->edit($document, ['kind' => 'put', 'part' => 'claims', 'id' => 'loans', 'fields' => ['name' => 'lent out']]);
+        self::assertSame('lent out', $news->json('changed.elements.claim-loans.name'));
+        $gone = $this->edit($document, ['kind' => 'drop', 'part' => 'claims', 'id' => 'loans']);
+        self::assertArrayHasKey('claim-loans', $gone->json('changed.elements'));
+        self::assertNull($gone->json('changed.elements.claim-loans'));
     }
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Books, LedgerRow } from '@/api/types'
+import { paymentsOf, rateOf } from '@/places/ledgers/flows'
 import { bookSheets } from '@/places/ledgers/bookSheets'
 import { stacked } from '@/places/ledgers/stacked'
 import { signOf, written } from '@/places/ledgers/written'
@@ -73,5 +74,31 @@ describe('books that go out', () => {
                 ['repaid (left out of the run)', 'loans / 4', -25, ''],
             ],
         })
+    })
+})
+
+describe('who pays whom', () => {
+    const entry = (worth: string, sign: '+' | '-') => ({ worth, sign })
+    const books = {
+        pages: [{ id: 'a' }, { id: 'b' }, { id: 'c' }],
+        rows: [
+            { id: 'w', name: 'wages', flow: 'row-w', sound: true, entries: [entry('a', '-'), entry('b', '+'), { claim: 'x', sign: '-' }] },
+            { id: 'n', name: 'found', flow: 'row-n', sound: true, entries: [entry('c', '+'), { claim: 'x', sign: '+' }] },
+            { id: 'o', name: 'open', flow: 'row-o', sound: false, entries: [entry('a', '-'), { claim: 'x', sign: '+' }] },
+            { id: 'l', name: 'lent', flow: 'row-l', sound: true, entries: [{ claim: 'x', sign: '+' }] },
+        ],
+    } as unknown as Books
+    const amounts: Record<string, number> = { 'row-w': 3, 'row-n': 2, 'row-o': 50, 'row-l': 7 }
+    it('goes from who is worth less to who is worth more; what is less than nothing goes back', () => {
+        expect(paymentsOf(books, (f) => amounts[f])).toEqual([
+            { row: 'w', name: 'wages', from: 'a', to: 'b', amount: 3 },
+            { row: 'n', name: 'found', from: '', to: 'c', amount: 2 },
+        ])
+        expect(paymentsOf(books, (f) => -(amounts[f] ?? 0))[0]).toEqual({ row: 'w', name: 'wages', from: 'b', to: 'a', amount: 3 })
+        expect(paymentsOf(books, () => undefined)).toEqual([])
+    })
+    it('changes a claim by all sound rows that enter it', () => {
+        expect(rateOf(books, 'x', (f) => amounts[f])).toBe(-3 + 2 + 7)
+        expect(rateOf(books, 'nothing', (f) => amounts[f])).toBe(0)
     })
 })

@@ -2,7 +2,7 @@ import { describe, expect, it, vi } from 'vitest'
 import { asCsv, asTabs } from '@/ui/download'
 import { apart, endNames } from '@/charts/endNames'
 import { binsOf, sharesOf } from '@/charts/histogram'
-import { linesOf, lookOf, nearest, paint, valueAt } from '@/charts/lines'
+import { growth, linesOf, lookOf, nearest, paint, valueAt } from '@/charts/lines'
 import { outlineOf } from '@/charts/barPlots'
 import { optionsOf } from '@/charts/options'
 import { phasePaths } from '@/charts/phasePlot'
@@ -87,6 +87,15 @@ describe('the lines of a plot', () => {
         expect([...(percent[0]?.values ?? [])]).toEqual([1, 2, 4])
         expect(linesOf({ id: 't', of: ['a'], options: { measure: 'percent' } }, [base], elements)[0]?.values[1]).toBeNaN()
         expect(percent[0]?.unit).toBe('%')
+    })
+
+    it('grow as an exponential does: by its rate all along, and nowhere where they change their sign', () => {
+        const times = [0, 0.5, 1, 2, 4]
+        const debt = times.map((t) => -80 * Math.exp(0.07 * t))
+        expect([...growth(times, debt)].map((g) => Number(g.toFixed(12)))).toEqual([0.07, 0.07, 0.07, 0.07, 0.07])
+        expect([...growth([0, 1, 2], [3, -1, -2])]).toEqual([NaN, NaN, Math.LN2])
+        const told = linesOf({ id: 't', of: ['b'], options: { measure: 'growth' } }, [base], elements)[0]
+        expect([told?.unit, told?.lows]).toEqual(['%', undefined])
     })
 
     it('stand on each other when they are stacked, in the run of the day', () => {

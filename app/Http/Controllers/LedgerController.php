@@ -8,6 +8,8 @@ use App\Models\ModelDocument;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Exchange\LedgerTable;
+use MerryOrbit\Core\Exchange\PastedLedger;
 use MerryOrbit\Core\Ledger\Books;
 use MerryOrbit\Core\Ledger\BooksView;
 use MerryOrbit\Core\Ledger\Rewiring;
@@ -17,6 +19,8 @@ use MerryOrbit\Core\Problem\Problem;
 /** The ledgers of a study, as pages of a book; their numbers are columns of the run. */
 final class LedgerController
 {
+    private const SIDES = '`sides` says of accounts whether they are `owns`, `owes` or `worth`.';
+
     public function show(ModelDocument $model): JsonResponse
     {
         $core = $model->core();
@@ -56,5 +60,36 @@ final class LedgerController
         }
 
         return new JsonResponse(BooksView::rewired($core, $books, Rewiring::of($books, $claim, $holder)));
+    }
+
+    /** What a table out of a spreadsheet would become; nothing is changed. */
+    public function paste(Request $request, ModelDocument $model): JsonResponse
+    {
+        $request->validate(
+            [
+                'text' => ['required', 'string', 'max:400000'],
+                'id' => ['required', 'string', 'regex:/^[a-z0-9-]{1,30}$/'],
+                'party' => ['sometimes', 'string', 'max:80'],
+                'sides' => ['sometimes', 'array', 'max:'.LedgerTable::MOST_ACCOUNTS],
+                'sides.*' => ['nullable', 'in:owns,owes,worth'],
+            ],
+            [
+                'text.*' => 'Paste a table of at most 400,000 characters.',
+                'id.*' => '`id` is what new ids begin with: up to 30 small letters, digits and hyphens.',
+                'party.*' => 'The name of a party has at most 80 characters.',
+                'sides.array' => self::SIDES,
+                'sides.max' => self::SIDES,
+                'sides.*.in' => self::SIDES,
+            ],
+        );
+        $sides = array_filter($request->array('sides'), is_string(...));
+        $table = LedgerTable::read(
+            $request->string('text')->toString(),
+            array_combine(array_map(intval(...), array_keys($sides)), $sides),
+        );
+
+        return new JsonResponse(
+            PastedLedger::of($model->core(), $table, $request->string('id')->toString(), $request->string('party')->toString()),
+        );
     }
 }

@@ -29,7 +29,7 @@ export interface PlotRecord {
         fit?: boolean
         zero?: boolean
         digits?: number
-        measure?: 'value' | 'normalised' | 'percent' | 'difference' | 'difference-percent'
+        measure?: 'value' | 'normalised' | 'percent' | 'growth' | 'difference' | 'difference-percent'
         times?: number[]
         turned?: {
             rows?: string[]

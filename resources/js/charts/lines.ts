@@ -140,6 +140,9 @@ function measured(lines: Line[], measure: Measure | undefined, options: PlotOpti
             return mapped(line, (v) => (first === 0 ? NaN : v / first))
         })
     }
+    if (measure === 'growth') {
+        return lines.map((line) => ({ ...line, values: growth(line.times, line.values), lows: undefined, highs: undefined }))
+    }
     if (measure === 'difference-percent') {
         return lines.map((line) => mapped(line, (v) => v / 100))
     }
@@ -158,6 +161,15 @@ function measured(lines: Line[], measure: Measure | undefined, options: PlotOpti
         })
     }
     return sums
+}
+
+/** How fast it grows at each point, as a share of itself for each unit of time; none where it changes its sign. */
+export function growth(times: ArrayLike<number>, values: ArrayLike<number>): Float64Array {
+    return Float64Array.from({ length: times.length }, (_, i) => {
+        const [a, b] = [Math.max(0, i - 1), Math.min(times.length - 1, i + 1)]
+        const [span, ratio] = [(times[b] ?? 0) - (times[a] ?? 0), (values[b] ?? NaN) / (values[a] ?? NaN)]
+        return span > 0 && ratio > 0 ? Math.log(ratio) / span : NaN
+    })
 }
 
 /** The value of a line at a time; undefined beyond its ends, and between points that were measured. */

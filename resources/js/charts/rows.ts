@@ -28,7 +28,10 @@ export function columnHead(
     { plot, courses, named = courses.length > 1 }: Pick<From, 'plot' | 'courses'> & { /** Whether its run is told. */ named?: boolean },
 ): string {
     const measure = plot.options?.measure
-    const unit = measure === 'percent' || measure === 'normalised' || measure === 'difference-percent' ? '%' : shownUnit(line.unit)
+    const unit =
+        measure === 'percent' || measure === 'growth' || measure === 'normalised' || measure === 'difference-percent'
+            ? '%'
+            : shownUnit(line.unit)
     const run = courses.find((c) => c.key === line.course)?.name ?? ''
     return head(line.subject, unit, measureWords(measure), named || measureWords(measure) ? run : '')
 }

@@ -7,6 +7,7 @@ export const MEASURES: { value: Measure; words: string }[] = [
     { value: 'difference', words: 'Difference from the baseline' },
     { value: 'difference-percent', words: 'Difference from the baseline in per cent' },
     { value: 'percent', words: 'Per cent of the start' },
+    { value: 'growth', words: 'Growth rate' },
     { value: 'normalised', words: 'Per cent of its own range' },
 ]
 
@@ -23,6 +24,7 @@ export function measuredUnit(unit: string, measure: Measure | undefined): string
             return isPercent(unit) ? POINTS_OF_PERCENT : unit
         case 'difference-percent':
         case 'percent':
+        case 'growth':
         case 'normalised':
             return '%'
         default:
@@ -35,6 +37,8 @@ export function axisWords(unit: string, measure: Measure | undefined): string {
     switch (measure) {
         case 'percent':
             return '% of the start'
+        case 'growth':
+            return 'growth, % per unit of time'
         case 'normalised':
             return '% of its own range'
         case 'difference-percent':

@@ -86,24 +86,32 @@ async function move() {
                     <h2>Who owes whom</h2>
                     <span class="now">at {{ model.moment(view.playhead) }}</span>
                 </header>
-                <table>
-                    <thead>
-                        <tr>
-                            <td class="soft">owes ↓<br />holds →</td>
-                            <th v-for="h in holders" :key="h.id" scope="col" class="upright" :class="{ open: !h.id && unheld.length }">
-                                <span>{{ h.name }}</span>
-                            </th>
-                        </tr>
-                    </thead>
-                    <tbody>
-                        <tr v-for="p in debtors" :key="p.id">
-                            <th scope="row" :class="{ open: !p.id }">{{ p.name }}</th>
-                            <td v-for="h in holders" :key="h.id" :class="{ open: !h.id }">
-                                {{ p.id && p.id === h.id ? '∕' : owed(p.id, h.id) === undefined ? '' : short(owed(p.id, h.id), { unit }) }}
-                            </td>
-                        </tr>
-                    </tbody>
-                </table>
+                <div class="wide" tabindex="0" role="region" aria-label="Who owes whom, as a table">
+                    <table>
+                        <thead>
+                            <tr>
+                                <td class="soft">owes ↓<br />holds →</td>
+                                <th v-for="h in holders" :key="h.id" scope="col" class="upright" :class="{ open: !h.id && unheld.length }">
+                                    <span>{{ h.name }}</span>
+                                </th>
+                            </tr>
+                        </thead>
+                        <tbody>
+                            <tr v-for="p in debtors" :key="p.id">
+                                <th scope="row" :class="{ open: !p.id }">{{ p.name }}</th>
+                                <td v-for="h in holders" :key="h.id" :class="{ open: !h.id }">
+                                    {{
+                                        p.id && p.id === h.id
+                                            ? '∕'
+                                            : owed(p.id, h.id) === undefined
+                                              ? ''
+                                              : short(owed(p.id, h.id), { unit })
+                                    }}
+                                </td>
+                            </tr>
+                        </tbody>
+                    </table>
+                </div>
             </section>
             <section v-if="unheld.length" aria-label="What has no holder yet">
                 <p v-for="c in unheld" :key="c.id" class="caution">
@@ -197,8 +205,12 @@ async function move() {
 </template>
 
 <style scoped>
+.wide {
+    overflow-x: auto;
+}
 .side {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     align-content: start;
     gap: 14px;
     padding: 12px 16px;

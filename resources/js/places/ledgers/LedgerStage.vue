@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BookOpen, Plus, Trash2 } from '@lucide/vue'
+import { BookOpen, ClipboardPaste, Plus, Trash2 } from '@lucide/vue'
 import { computed, ref } from 'vue'
 import { valueAt as valueAtTime } from '@/charts/lines'
 import { useLedgers } from '@/stores/ledgers'
@@ -13,6 +13,7 @@ import BookInSight from './BookInSight.vue'
 import { bookSheets } from './bookSheets'
 import LedgerMatrices from './LedgerMatrices.vue'
 import LedgerTable from './LedgerTable.vue'
+import PasteLedger from './PasteLedger.vue'
 import WorthsPicture from './WorthsPicture.vue'
 
 /** Books of parties: one page at a time, several beside each other, or all as matrices. */
@@ -51,19 +52,34 @@ async function close(id: string, name: string) {
         notices.say(`Closed the ledger of ${name}.`, { words: 'Undo', run: () => void model.step('undo') })
     }
 }
+/** The text of a table that waits to become a ledger; null for none. */
+const pasting = ref<string | null>(null)
+/** Several lines of cells are a table, wherever on the stage they are pasted but into a field. */
+function pasted(event: ClipboardEvent) {
+    const text = event.clipboardData?.getData('text/plain') ?? ''
+    if (event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement || !/\t.*\n./s.test(text)) {
+        return
+    }
+    event.preventDefault()
+    pasting.value = text
+}
 const pages = computed(() => ledgers.books?.pages ?? [])
 const open = (party: string) => ledgers.findings.filter((f) => f.party === party).length
 </script>
 
 <template>
-    <section class="leaf ledgers" aria-label="Ledgers">
+    <section class="leaf ledgers" aria-label="Ledgers" @paste="pasted">
+        <PasteLedger v-if="pasting !== null" :given="pasting" @done="pasting = null" />
         <div v-if="!ledgers.isThere" class="empty">
             <BookOpen :size="30" :stroke-width="1.3" />
             <p>
                 Here parties keep their books: what each owns, owes and is worth, and rows that enter twice. The tables are the model: once
                 a row balances and says how much, balances move.
             </p>
-            <Button class="button strong" @click="ledgers.addParty">Add a ledger</Button>
+            <p class="ways">
+                <Button class="button strong" @click="ledgers.addParty">Add a ledger</Button>
+                <Button class="button" @click="pasting = ''">Paste a table</Button>
+            </p>
         </div>
         <template v-else>
             <header>
@@ -78,7 +94,12 @@ const open = (party: string) => ledgers.findings.filter((f) => f.party === party
                         >{{ p.name }}<i v-if="open(p.id)" class="open" :title="`${open(p.id)} open`">●</i></Button
                     >
                 </div>
-                <Button class="tab add" @click="ledgers.addParty"><Plus :size="14" :stroke-width="1.7" />Add a ledger</Button>
+                <span class="adds">
+                    <Button class="tab add" @click="ledgers.addParty"><Plus :size="14" :stroke-width="1.7" />Add a ledger</Button>
+                    <Button class="tab add" title="A table out of a spreadsheet becomes a ledger" @click="pasting = ''"
+                        ><ClipboardPaste :size="14" :stroke-width="1.7" />Paste a table</Button
+                    >
+                </span>
                 <OneOf
                     v-model="shape"
                     label="How ledgers are laid out"
@@ -154,9 +175,17 @@ header {
     background: var(--card);
     font-weight: 700;
 }
-.tab.add {
+.adds {
+    display: flex;
+    gap: 4px;
     margin-right: auto;
+}
+.tab.add {
     border-color: transparent;
+}
+.ways {
+    display: flex;
+    gap: 10px;
 }
 .open {
     font-style: normal;
