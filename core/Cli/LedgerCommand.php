@@ -34,8 +34,11 @@ final class LedgerCommand implements Reporting
             throw NotUnderstood::because('Nobody keeps a ledger in this study: it has no parties and no claims.');
         }
         $trial = Trial::of($model, $this->setting);
-        $stocks = array_map(Claim::stock(...), array_map(strval(...), array_keys($books->claims)));
-        $run = $trial->run($simulator, $stocks);
+        $columns = [];
+        foreach ($books->claims as $id => $claim) {
+            $columns[$id] = $trial->analysis->positions->of($claim->balance());
+        }
+        $run = $trial->run($simulator, array_merge([], ...array_values($columns)));
         $this->isFailed = $run->fault !== null;
         $times = $run->times();
         $at = $this->arguments->number('at') ?? ($times === [] ? 0.0 : $times[count($times) - 1]);
@@ -44,11 +47,15 @@ final class LedgerCommand implements Reporting
                 '--at is a time of the run, which goes from '.($times[0] ?? 0).' to '.($times === [] ? 0 : end($times)).'.',
             );
         }
-        $value = static function (string $claim) use ($run, $times, $at): float {
-            $key = Claim::stock($claim);
-
-            return $run->has($key) ? Alignment::at($times, $run->column($key), [$at])[0] : $run->steadyOf($key) ?? NAN;
-        };
+        // Of a party that is several, all together.
+        $value = static fn (string $claim): float => array_sum(
+            array_map(
+                static fn (string $key): float => $run->has($key)
+                    ? Alignment::at($times, $run->column($key), [$at])[0]
+                    : $run->steadyOf($key) ?? NAN,
+                $columns[$claim],
+            ),
+        );
         $known = static fn (float $v): ?float => is_finite($v) ? $v : null;
         $sheets = $books->sheets($value);
 

@@ -52,8 +52,9 @@ final readonly class Expanded
      * With elements made of something. One whose name is taken already is left out, and that is said.
      *
      * @param  list<Element>  $elements  with ids of their own
+     * @param  array<string, list<string>>  $shapes  by id, the dimensions of those that extend over some
      */
-    public function with(Origin $origin, array $elements): self
+    public function with(Origin $origin, array $elements, array $shapes = []): self
     {
         $all = $this->model->elements;
         $origins = $this->origins;
@@ -75,7 +76,9 @@ final readonly class Expanded
             $origins[$element->id] = $origin;
         }
 
-        return new self($this->model->with(['elements' => $all]), $origins, $problems, $this->factors);
+        $known = [...$this->model->shapes, ...array_intersect_key(array_filter($shapes), $all)];
+
+        return new self($this->model->with(['elements' => $all, 'shapes' => $known]), $origins, $problems, $this->factors);
     }
 
     /**

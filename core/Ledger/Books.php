@@ -32,7 +32,11 @@ final readonly class Books
         $parties = self::sorted($model->part('parties'), Party::class);
         $known = static fn (string $party): string => isset($parties[$party]) ? $party : '';
         $claims = array_map(
-            static fn (Claim $c): Claim => $c->changed(['holder' => $known($c->holder), 'debtor' => $known($c->debtor)]),
+            static fn (Claim $c): Claim => $c->changed([
+                'holder' => $known($c->holder),
+                'debtor' => $known($c->debtor),
+                'over' => array_values(array_filter($c->over, static fn (string $d): bool => $model->dimensions()->find($d) !== null)),
+            ]),
             self::sorted($model->part('claims'), Claim::class),
         );
         $rows = array_map(
@@ -147,6 +151,22 @@ final readonly class Books
         }
 
         return array_filter($gaps);
+    }
+
+    /** @return list<string> ids of the dimensions over which a row has an amount each: those of all claims that it enters */
+    public function over(Transaction $row): array
+    {
+        $over = array_map(fn (array $e): array => $this->claims[$e['claim']]->over ?? [], $row->entries);
+
+        return array_values(array_unique(array_merge([], ...$over)));
+    }
+
+    /** @return list<string> ids of the dimensions along which a party is several: those that all of its claims have */
+    public function along(string $party): array
+    {
+        $all = array_map(static fn (Claim $c): array => $c->over, array_values([...$this->owned($party), ...$this->owed($party)]));
+
+        return $all === [] ? [] : array_values(array_intersect(...$all));
     }
 
     /** Whether a row takes part in the run: it enters a claim, and balances for everybody whom it touches. */

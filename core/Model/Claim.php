@@ -14,6 +14,8 @@ final readonly class Claim implements Formulated, Leaving, Making, Readable, Rec
 {
     public const MOST = 1_000;
 
+    public const MOST_DIMENSIONS = 4;
+
     public const SCHEMA = [
         'type' => 'object',
         'description' => 'What one party owes to another, or a real thing that one owns. It becomes a stock.',
@@ -27,6 +29,17 @@ final readonly class Claim implements Formulated, Leaving, Making, Readable, Rec
             'real' => ['type' => 'boolean', 'default' => false, 'description' => 'a real thing: nobody owes it'],
             'initial' => ['type' => 'string', 'maxLength' => 2_000, 'description' => 'a formula: what it is at the start; 0'],
             'unit' => ['type' => 'string', 'maxLength' => 60],
+            'rate' => [
+                'type' => 'string',
+                'maxLength' => 2_000,
+                'description' => 'a formula: what one unit of it is worth in the currency of the books, where it has another one',
+            ],
+            'over' => [
+                'type' => 'array',
+                'maxItems' => self::MOST_DIMENSIONS,
+                'items' => ['type' => 'string'],
+                'description' => 'ids of dimensions: where a party is several, each has its own',
+            ],
             'limited' => [
                 'type' => 'boolean',
                 'default' => false,
@@ -47,6 +60,7 @@ final readonly class Claim implements Formulated, Leaving, Making, Readable, Rec
         ],
     ];
 
+    /** @param  list<string>  $over  ids of dimensions */
     public function __construct(
         public string $id,
         public string $name,
@@ -58,6 +72,8 @@ final readonly class Claim implements Formulated, Leaving, Making, Readable, Rec
         public bool $limited = false,
         public string $note = '',
         public float $place = 0.0,
+        public FormulaText $rate = new FormulaText(),
+        public array $over = [],
     ) {
     }
 
@@ -76,6 +92,8 @@ final readonly class Claim implements Formulated, Leaving, Making, Readable, Rec
             $given->flag('limited'),
             $given->text('note', 4_000),
             $given->number('place', -1e12, 1e12, 0.0),
+            FormulaText::given($given->any('rate')),
+            $given->texts('over', self::MOST_DIMENSIONS, 120),
         );
     }
 
@@ -84,21 +102,55 @@ final readonly class Claim implements Formulated, Leaving, Making, Readable, Rec
         return "claim-$claim";
     }
 
+    public static function value(string $claim): string
+    {
+        return "value-$claim";
+    }
+
+    public static function revalued(string $claim): string
+    {
+        return "revalued-$claim";
+    }
+
+    /** What it comes to in the currency of the books, as books count it: the stock itself, or its value. */
+    public function balance(): string
+    {
+        return $this->isForeign() ? self::value($this->id) : self::stock($this->id);
+    }
+
+    /** Whether it is in another currency than the books. */
+    public function isForeign(): bool
+    {
+        return ! $this->rate->isEmpty();
+    }
+
     public function makes(): array
     {
-        return [self::stock($this->id) => $this->name];
+        return [
+            self::stock($this->id) => $this->name,
+            ...$this->isForeign()
+                ? [self::value($this->id) => "value of $this->name", self::revalued($this->id) => "revaluation of $this->name"]
+                : [],
+        ];
     }
 
     public function settled(Model $model): static
     {
-        return $this->changed(['initial' => FormulaText::typed($this->initial->text($model->nameOf(...)), $model->idOf(...))]);
+        $typed = static fn (FormulaText $f): FormulaText => FormulaText::typed($f->text($model->nameOf(...)), $model->idOf(...));
+        $known = $model->dimensions();
+
+        return $this->changed([
+            'initial' => $typed($this->initial),
+            'rate' => $typed($this->rate),
+            'over' => array_values(array_unique(array_map(static fn (string $d): string => $known->find($d)->id ?? $d, $this->over))),
+        ]);
     }
 
     public function withFormulas(\Closure $change): static
     {
-        $initial = $change($this->initial);
+        [$initial, $rate] = [$change($this->initial), $change($this->rate)];
 
-        return $initial === $this->initial ? $this : $this->changed(['initial' => $initial]);
+        return $initial === $this->initial && $rate === $this->rate ? $this : $this->changed(['initial' => $initial, 'rate' => $rate]);
     }
 
     /** @param  array<string, mixed>  $fields */
@@ -126,6 +178,12 @@ final readonly class Claim implements Formulated, Leaving, Making, Readable, Rec
             return "`$this->name` is a real thing, which nobody owes. Say either that it is real, or who owes it.";
         }
 
+        foreach ($this->over as $dimension) {
+            if ($model->dimensions()->find($dimension) === null) {
+                return "`$this->name` is to extend over `$dimension`, which is no dimension of the study. Choose one that is there.";
+            }
+        }
+
         return $model->refusedNames($this->makes());
     }
 
@@ -140,6 +198,8 @@ final readonly class Claim implements Formulated, Leaving, Making, Readable, Rec
             ...$this->real ? ['real' => true] : [],
             ...$this->initial->isEmpty() ? [] : ['initial' => $this->initial->toRecord()],
             ...$this->limited ? ['limited' => true] : [],
+            ...$this->rate->isEmpty() ? [] : ['rate' => $this->rate->toRecord()],
+            ...$this->over === [] ? [] : ['over' => $this->over],
             ...$this->place === 0.0 ? [] : ['place' => $this->place],
         ];
     }

@@ -142,7 +142,7 @@ final class Parts
                 schema: PolicyPlan::SCHEMA,
             ),
             Part::of('parties', 'party', Party::class, Party::MOST, schema: Party::SCHEMA),
-            Part::of('claims', 'claim', Claim::class, Claim::MOST, schema: Claim::SCHEMA, formulas: ['initial']),
+            Part::of('claims', 'claim', Claim::class, Claim::MOST, schema: Claim::SCHEMA, formulas: ['initial', 'rate']),
             Part::of(
                 'transactions',
                 'transaction',

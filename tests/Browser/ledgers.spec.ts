@@ -12,6 +12,15 @@ async function write(page: Page, label: string, text: string) {
     await field.fill(text)
     await field.press('Enter')
 }
+/** How much: a formula is written where it stands, in an editor that opens on it. */
+async function amount(page: Page, row: string, text: string) {
+    await stage(page)
+        .getByRole('button', { name: new RegExp(`^How much: ${row}:`) })
+        .click()
+    const field = stage(page).getByRole('textbox', { name: `How much: ${row}`, exact: true })
+    await expect(field).toBeFocused()
+    await page.keyboard.type(text)
+}
 async function call(page: Page, was: string, name: string) {
     await stage(page).getByRole('button', { name: was, exact: true }).click()
     await write(page, `Name of ${was}`, name)
@@ -41,7 +50,8 @@ test('a lender’s books are begun from nothing: accounts, a row, its second ent
     // A row is named, entered on one side, and mended by the key that stands there.
     await write(page, 'Name of the next row', 'interest')
     await expect(stage(page).getByText('Enters nothing yet: press + or − in a cell.')).toBeVisible()
-    await write(page, 'How much: interest', '0.1 * loans')
+    await amount(page, 'interest', '0.1 * loans')
+    await page.keyboard.press('Enter')
     await cell(page, 'lender', 'interest', 'accounts').focus()
     await page.keyboard.press('-')
     await expect(stage(page).getByText(/^Does not balance here by 10/)).toBeVisible()
@@ -79,6 +89,23 @@ test('a lender’s books are begun from nothing: accounts, a row, its second ent
     await expect(stage(page).getByText(/Does not balance/)).toHaveCount(0)
     await expect(side(page).getByRole('listitem').filter({ hasText: 'loans has nobody who owes it yet' })).toBeVisible()
     await expectAccessible(page)
+
+    // What nobody owes is a real thing. A name that is missing becomes a parameter, whose value is asked for beside the books.
+    await stage(page)
+        .getByRole('tab', { name: /^lender/ })
+        .click()
+    await stage(page).getByRole('button', { name: 'loans', exact: true }).click()
+    await page.keyboard.press('Escape')
+    await pick(side(page).getByRole('combobox', { name: 'Who owes loans' }), 'nobody: a real thing')
+    await expect(side(page).getByText('has nobody who owes it yet')).toHaveCount(0)
+    await amount(page, 'interest', 'rent * loa')
+    await expect(stage(page).getByRole('option', { name: /loans/ })).toBeVisible()
+    await page.keyboard.press('Tab')
+    await page.keyboard.press('Enter')
+    await stage(page).getByRole('button', { name: 'Add rent as a parameter' }).click()
+    await side(page).getByRole('textbox', { name: 'rent' }).fill('0.2')
+    await page.keyboard.press('Enter')
+    await expect(cell(page, 'lender', 'interest', 'net worth')).toHaveAccessibleName('interest, net worth: more, +20')
 })
 
 test('the harbour books: pages, matrices that add up, and a claim in other hands, foreseen, done and undone', async ({ page }) => {

@@ -347,6 +347,11 @@ export interface ClaimRecord {
         id?: string
     })[]
     unit?: string
+    rate?: (string | {
+        name: string
+        id?: string
+    })[]
+    over?: string[]
     limited?: boolean
     note?: string
     place?: number

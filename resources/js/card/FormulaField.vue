@@ -243,6 +243,7 @@ defineExpose({
     </div>
 </template>
 
+<style scoped src="./formula.css"></style>
 <style scoped>
 .host {
     margin-top: 4px;
@@ -271,56 +272,6 @@ defineExpose({
 }
 .host :deep(.cm-line) {
     padding: 0 9px;
-}
-.host :deep(.cm-content ::selection) {
-    background: var(--ribbon-tint);
-}
-.host :deep(.cm-placeholder) {
-    color: var(--ink-soft);
-}
-.host :deep(.cm-cursor) {
-    border-color: var(--ember);
-    border-width: 2px;
-}
-.host :deep(.cm-lintRange-error) {
-    background: none;
-    text-decoration: underline wavy var(--brick) 1px;
-    text-underline-offset: 4px;
-}
-.host :deep(.cm-tooltip) {
-    border: 1px solid var(--line);
-    border-radius: 9px;
-    background: var(--card);
-    color: var(--ink);
-    overflow: hidden;
-    z-index: 40;
-}
-.host :deep(.cm-tooltip-autocomplete ul) {
-    font: 13px var(--sans);
-    max-height: 220px;
-}
-.host :deep(.cm-tooltip-autocomplete ul li) {
-    padding: 4px 10px;
-}
-.host :deep(.cm-tooltip-autocomplete ul li[aria-selected]) {
-    background: var(--ink);
-    color: var(--paper);
-}
-.host :deep(.cm-completionDetail) {
-    font-style: normal;
-    opacity: 0.7;
-    margin-left: 10px;
-}
-.host :deep(.cm-completionInfo) {
-    padding: 8px 11px;
-    max-width: 250px;
-    font: 13px var(--sans);
-}
-.host :deep(.cm-diagnostic) {
-    border: 0;
-    padding: 7px 11px;
-    max-width: 300px;
-    font: 13px var(--sans);
 }
 .sentence {
     margin-top: 5px;

@@ -7,6 +7,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useTracks } from '@/stores/tracks'
 import { useView } from '@/stores/view'
+import { besideAll } from '@/ui/beside'
 import { newId } from '@/ui/ids'
 import { full, short, shownUnit } from '@/ui/numbers'
 
@@ -52,14 +53,8 @@ const isHere = computed(() => Object.values(model.model.echoes).some((e) => e.el
 const tracked = computed(() => tracks.has(thing.id))
 /** Beside what stands on the sheet. */
 async function show() {
-    const spots = [
-        ...Object.entries(model.model.placements).flatMap(([id, p]) => (model.sheetOf(id) === view.sheet ? [p.at] : [])),
-        ...Object.values(model.model.echoes).flatMap((e) => (e.sheet === view.sheet ? [e.at] : [])),
-    ]
-    const right = Math.max(0, ...spots.map((p) => p.x))
-    const middle = spots.length ? spots.reduce((sum, p) => sum + p.y, 0) / spots.length : 200
     const id = newId()
-    const at = { x: Math.round(right + 190), y: Math.round(middle) }
+    const at = besideAll(model.model, view.sheet, model.sheetOf)
     if (await model.attempt({ kind: 'echo', id, element: thing.id, at, sheet: view.sheet })) {
         view.go({ place: 'model', stage: 'sheet', selection: [id] })
     }

@@ -6,6 +6,7 @@ import type { Books, LedgerEntry, Rewired } from '@/api/types'
 import { newId } from '@/ui/ids'
 import { useCourses } from './courses'
 import { inTurn } from './fitting'
+import { useLook } from './look'
 import { useModel } from './model'
 import { useNotices } from './notices'
 import { POINTS, useRuns } from './runs'
@@ -19,6 +20,7 @@ export const useLedgers = studyStore('ledgers', () => {
     const runs = useRuns()
     const view = useView()
     const courses = useCourses()
+    const look = useLook()
     const books = shallowRef<Books | null>(null)
     const parties = computed(() =>
         Object.values(model.model.parties ?? {}).sort((a, b) => (a.place ?? 0) - (b.place ?? 0) || (a.id < b.id ? -1 : 1)),
@@ -80,13 +82,24 @@ export const useLedgers = studyStore('ledgers', () => {
         },
         { immediate: true },
     )
-    watch([books, () => view.place], () => {
+    watch([books, () => view.place, () => view.look], () => {
         const b = view.place === 'ledgers' ? books.value : null
-        runs.needColumns(
-            'ledgers',
-            b ? [...b.claims.map((c) => c.stock), ...b.rows.map((r) => r.flow), ...b.pages.map((p) => p.worth)] : [],
-        )
+        runs.needColumns('ledgers', b ? columnsOf(b) : [])
     })
+    const columnsOf = (b: Books) => {
+        const ids = [
+            ...b.claims.flatMap((c) => [c.stock, c.balance, ...(c.rate ? [`revalued-${c.id}`] : [])]),
+            ...b.rows.map((r) => r.flow),
+            ...b.pages.map((p) => p.worth),
+        ]
+        return [...ids, ...look.keysFor(ids)]
+    }
+    /** What a claim, a row or a net worth comes to at the playhead; where it is several, what is looked at of them, or all together. */
+    const now = (id: string, run = runs.shown) => runs.ofColumn(run, look.drawnKey(id))
+    const openingOf = (id: string) => {
+        const key = look.drawnKey(id)
+        return runs.shown?.values.get(key)?.[0] ?? runs.shown?.steady[key]
+    }
 
     const turn = inTurn()
     const put = (part: 'parties' | 'claims' | 'transactions', id: string, fields: Record<string, unknown>) =>
@@ -108,7 +121,8 @@ export const useLedgers = studyStore('ledgers', () => {
             chosen.value = id
         }
     }
-    const unit = computed(() => books.value?.claims.find((c) => c.unit)?.unit ?? '')
+    /** The currency of the books. */
+    const unit = computed(() => books.value?.claims.find((c) => c.unit && !c.rate)?.unit ?? '')
     function addClaim(party: string, side: 'holder' | 'debtor') {
         const name = free(side === 'holder' ? 'asset' : 'debt', [...(books.value?.claims ?? []).map((c) => c.name)])
         return put('claims', newId(), { name, [side]: party, unit: unit.value, place: last(model.model.claims) })
@@ -129,6 +143,28 @@ export const useLedgers = studyStore('ledgers', () => {
             })
         })
     }
+    /** A row that only changes what a claim is worth to those who have and owe it; how much is still to be said. */
+    async function revalue(claim: string) {
+        const c = claimOf(claim)
+        if (!c) {
+            return
+        }
+        const sign = c.real ? ('+' as const) : ('-' as const)
+        const other = c.real ? ('-' as const) : ('+' as const)
+        const name = free(c.real ? `revaluation of the ${c.name}` : `${c.name} written off`, [
+            ...(books.value?.rows ?? []).map((r) => r.name),
+            ...model.known.map((t) => t.name),
+        ])
+        const id = newId()
+        const entries = [
+            { claim, sign },
+            ...(c.holder ? [{ worth: c.holder, sign }] : []),
+            ...(c.debtor ? [{ worth: c.debtor, sign: other }] : []),
+        ]
+        if (await put('transactions', id, { name, entries, place: last(model.model.transactions) })) {
+            pointed.value = `row-${id}`
+        }
+    }
     const mend = (row: string, entries: LedgerEntry[]) => put('transactions', row, { entries })
     const foresee = (claim: string, holder: string) => api.rewire(model.id, claim, holder)
     /** The world as it was before a claim went to another holder: a version with a name, whose run lies beside that of today. */
@@ -141,7 +177,14 @@ export const useLedgers = studyStore('ledgers', () => {
         if (page) {
             courses.call(`world:${revision}`, name, { revision })
             former.value = { name, revision, run: null }
-            const run = await studies.run(model.id, { run: { revision }, only: keys, points: POINTS }).catch(() => null)
+            const run = await studies
+                .run(model.id, {
+                    run: { revision },
+                    only: keys,
+                    ...(look.keysFor(keys).length ? { along: look.keysFor(keys) } : {}),
+                    points: POINTS,
+                })
+                .catch(() => null)
             if (former.value?.revision === revision) {
                 former.value = { name, revision, run }
             }
@@ -183,6 +226,9 @@ export const useLedgers = studyStore('ledgers', () => {
         chosen,
         pointed,
         page,
+        unit,
+        now,
+        openingOf,
         writing,
         findings,
         claimOf,
@@ -195,6 +241,7 @@ export const useLedgers = studyStore('ledgers', () => {
         addRow,
         enter,
         mend,
+        revalue,
         foresee,
         move,
         former,

@@ -43,7 +43,7 @@ export const useLook = studyStore('look', () => {
     const byId = computed(() => new Map(model.model.dimensions.map((d) => [d.id, d])))
     /** Those along which something extends, in their order. */
     const dimensions = computed(() => {
-        const used = new Set(model.things.flatMap((t) => t.along?.over.map((d) => byId.value.get(d)?.whole ?? d) ?? []))
+        const used = new Set(model.known.flatMap((t) => t.along?.over.map((d) => byId.value.get(d)?.whole ?? d) ?? []))
         return model.model.dimensions.filter((d) => !d.shared && used.has(d.id))
     })
     /** The look along a dimension, or along the whole that it is a part of; empty for each element. */
@@ -88,7 +88,7 @@ export const useLook = studyStore('look', () => {
 
     const extended = computed(() =>
         Object.fromEntries(
-            model.things.flatMap((thing) => (thing.along ? [[thing.id, { ...thing, along: { ...thing.along, ...linesOf(thing) } }]] : [])),
+            model.known.flatMap((thing) => (thing.along ? [[thing.id, { ...thing, along: { ...thing.along, ...linesOf(thing) } }]] : [])),
         ),
     )
     /** The things of the model; those along dimensions with what the window looks at in place of all their elements. */

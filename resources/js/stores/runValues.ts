@@ -126,6 +126,7 @@ export function runValues({ shown, sheet, before }: Runs) {
 
     return {
         at,
+        ofColumn,
         drawn,
         spread,
         range,

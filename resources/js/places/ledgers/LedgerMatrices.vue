@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Books } from '@/api/types'
+import { useLedgers } from '@/stores/ledgers'
 import { useModel } from '@/stores/model'
-import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { short, shownUnit } from '@/ui/numbers'
 import OneOf from '@/ui/OneOf.vue'
@@ -16,10 +16,10 @@ import { signOf } from './written'
  */
 const { books } = defineProps<{ books: Books }>()
 const model = useModel()
-const runs = useRuns()
+const ledgers = useLedgers()
 const view = useView()
 const shape = ref<'values' | 'shares' | 'flows'>('values')
-const unit = computed(() => books.claims.find((c) => c.unit)?.unit ?? '')
+const unit = computed(() => ledgers.unit)
 type Cells = (number | undefined)[]
 interface Line {
     id: string
@@ -31,7 +31,7 @@ interface Line {
 }
 const total = (values: Cells) => values.reduce<number>((s, v) => s + (v ?? 0), 0)
 const line = (id: string, name: string, cells: Cells, said = '', open = false): Line => ({ id, name, said, open, cells, sum: total(cells) })
-const flow = (id: string) => runs.value(id)
+const flow = (id: string) => ledgers.now(id)
 const claimLine = (c: Books['claims'][number], value: number) =>
     line(
         c.id,
@@ -40,12 +40,12 @@ const claimLine = (c: Books['claims'][number], value: number) =>
         c.real ? 'real thing' : c.holder ? (c.debtor ? '' : 'nobody owes it yet') : 'no holder yet',
         !c.real && !(c.holder && c.debtor),
     )
-const owned = computed(() => books.claims.map((c) => claimLine(c, runs.value(c.stock) ?? NaN)))
+const owned = computed(() => books.claims.map((c) => claimLine(c, ledgers.now(c.balance) ?? NaN)))
 const worths = computed(() =>
     line(
         'worth',
         'net worth',
-        books.pages.map((p) => runs.value(p.worth) ?? NaN),
+        books.pages.map((p) => ledgers.now(p.worth) ?? NaN),
     ),
 )
 const gains = computed(() =>
@@ -82,7 +82,7 @@ function said(v: number | undefined, whole: number, zero = '') {
 /** How fast a claim grows, which no share of a total tells. */
 function grows(l: Line) {
     const claim = books.claims.find((c) => c.id === l.id)
-    const [now, rate] = [runs.value(claim?.stock ?? ''), rateOf(books, l.id, flow)]
+    const [now, rate] = [ledgers.now(claim?.balance ?? ''), rateOf(books, l.id, flow)]
     return now ? `${rate / now > 0 ? '+' : ''}${((100 * rate) / now).toFixed(2)} %`.replace('-', '−') : ''
 }
 const moment = computed(() => model.moment(view.playhead))

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Rewired } from '@/api/types'
+import type { Rewired, Thing } from '@/api/types'
 import MadeCard from '@/card/MadeCard.vue'
 import PresentDial from '@/places/try/PresentDial.vue'
+import ClaimPart from './ClaimPart.vue'
+import RowPart from './RowPart.vue'
 import { useLedgers } from '@/stores/ledgers'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
@@ -28,28 +30,33 @@ const debtors = computed(() => [
 ])
 const owed = (debtor: string, holder: string) => {
     const of = claims.value.filter((c) => c.debtor === debtor && c.holder === holder)
-    return of.length ? of.reduce((s, c) => s + (runs.value(c.stock) ?? NaN), 0) : undefined
+    return of.length ? of.reduce((s, c) => s + (ledgers.now(c.balance) ?? NaN), 0) : undefined
 }
-const unit = computed(() => ledgers.books?.claims.find((c) => c.unit)?.unit ?? '')
+const unit = computed(() => ledgers.unit)
 const unheld = computed(() => (ledgers.books?.claims ?? []).filter((c) => !c.holder))
 const choices = (debtor: string) => pages.value.filter((p) => p.id !== debtor).map((p) => ({ value: p.id, words: p.name }))
 const worths = computed(() =>
     pages.value.map((p) => ({
         name: p.name,
-        value: runs.value(p.worth),
-        was: ledgers.former?.run ? runs.at(ledgers.former.run, p.worth) : undefined,
+        value: ledgers.now(p.worth),
+        was: ledgers.former?.run ? ledgers.now(p.worth, ledgers.former.run) : undefined,
     })),
 )
 const most = computed(() => Math.max(1e-300, ...worths.value.flatMap((w) => [Math.abs(w.value ?? 0), Math.abs(w.was ?? 0)])))
 const together = computed(() => worths.value.reduce((s, w) => s + (w.value ?? NaN), 0))
 
 const pointed = computed(() => model.model.elements[ledgers.pointed])
+const claim = computed(() =>
+    pointed.value?.made?.part === 'claims' ? ledgers.books?.claims.find((c) => c.id === pointed.value?.made?.id) : undefined,
+)
+const row = computed(() => (pointed.value?.made?.part === 'transactions' ? ledgers.rowOf(pointed.value.made.id) : undefined))
 /** Parameters that amounts of rows follow from: turned here, the books follow. */
 const dials = computed(() => {
     const flows = new Set(ledgers.books?.rows.flatMap((r) => [r.flow, r.flow.replace(/^row-/, 'wanted-')]))
     const ids = new Set(model.model.links.filter((l) => flows.has(l.to)).map((l) => l.from))
-    return model.things.filter((t) => ids.has(t.id) && t.kind === 'parameter' && !t.along && t.value !== null && t.value !== undefined)
+    return model.things.filter((t) => ids.has(t.id) && t.kind === 'parameter' && !t.along)
 })
+const hasValue = (t: Thing) => t.value !== null && t.value !== undefined
 const moving = ref('')
 const to = ref('')
 const told = ref<Rewired | null>(null)
@@ -80,6 +87,8 @@ async function move() {
         <template v-if="ledgers.books">
             <section v-if="pointed" class="pointed">
                 <MadeCard :thing="pointed" />
+                <ClaimPart v-if="claim" :key="claim.id" :claim="claim" />
+                <RowPart v-else-if="row" :key="row.id" :row="row" />
             </section>
             <section>
                 <header>
@@ -130,7 +139,17 @@ async function move() {
                     <h2>Dials of the rows</h2>
                     <Button v-if="runs.tried" class="link" @click="runs.put()">Reset</Button>
                 </header>
-                <PresentDial v-for="d in dials" :key="d.id" :thing="d" />
+                <template v-for="d in dials" :key="d.id">
+                    <PresentDial v-if="hasValue(d)" :thing="d" />
+                    <label v-else class="asked"
+                        >{{ d.name
+                        }}<InputText
+                            class="field"
+                            placeholder="its value?"
+                            @change="model.attempt({ kind: 'formula', id: d.id, text: ($event.target as HTMLInputElement).value })"
+                            @keydown.enter="($event.target as HTMLElement).blur()"
+                    /></label>
+                </template>
             </section>
             <section v-if="pages.length > 1 && claims.some((c) => c.holder)">
                 <h2>Another holder</h2>
@@ -272,6 +291,17 @@ td.soft {
 }
 .open {
     color: var(--brick);
+}
+.asked {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    gap: 8px;
+    margin: 4px 0;
+    color: var(--brick);
+}
+.asked .field {
+    width: 110px;
 }
 .move {
     display: grid;

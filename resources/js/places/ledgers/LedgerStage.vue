@@ -3,6 +3,7 @@ import { BookOpen, ClipboardPaste, Plus, Trash2 } from '@lucide/vue'
 import { computed, ref } from 'vue'
 import { valueAt as valueAtTime } from '@/charts/lines'
 import { useLedgers } from '@/stores/ledgers'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
@@ -21,12 +22,14 @@ const ledgers = useLedgers()
 const shape = ref<'page' | 'beside' | 'matrices' | 'worths'>('page')
 const model = useModel()
 const runs = useRuns()
+const look = useLook()
 const view = useView()
 const notices = useNotices()
 function valueAt(column: string, time: number) {
     const run = runs.shown
-    const values = run?.values.get(column)
-    return values ? valueAtTime({ times: run?.times ?? new Float64Array(), values }, time) : run?.steady[column]
+    const key = look.drawnKey(column)
+    const values = run?.values.get(key)
+    return values ? valueAtTime({ times: run?.times ?? new Float64Array(), values }, time) : run?.steady[key]
 }
 /** Balances at the start, at the playhead and at the end, and what each row comes to at the playhead. */
 async function save(kind: 'csv' | 'xlsx') {

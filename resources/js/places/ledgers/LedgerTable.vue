@@ -5,18 +5,21 @@ import type { LedgerPage, LedgerRow } from '@/api/types'
 import UnderlinedWord from '@/places/ask/UnderlinedWord.vue'
 import { useLedgers } from '@/stores/ledgers'
 import { useModel } from '@/stores/model'
-import { useRuns } from '@/stores/runs'
+import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
 import { short, shownUnit } from '@/ui/numbers'
+import { besideAll } from '@/ui/beside'
+import { newId } from '@/ui/ids'
 import AccountName from './AccountName.vue'
+import FormulaWord from './FormulaWord.vue'
 import { signOf, written, type Side } from './written'
 
 /** The page of one party: what it owns, owes and is worth, and each row that touches it, live at the playhead. */
 const { page } = defineProps<{ page: LedgerPage }>()
 const ledgers = useLedgers()
 const model = useModel()
-const runs = useRuns()
 const view = useView()
+const notices = useNotices()
 interface Column {
     key: string
     side: Side
@@ -26,6 +29,7 @@ interface Column {
     unit: string
     other: string
     open: boolean
+    /** The unit of one in another currency than the books. */ foreign: string
 }
 const columns = computed<Column[]>(() => {
     const of = (id: string, side: 'owns' | 'owes'): Column[] => {
@@ -36,7 +40,19 @@ const columns = computed<Column[]>(() => {
         const party = side === 'owns' ? c.debtor : c.holder
         const other = c.real ? 'a real thing' : party ? `${side === 'owns' ? 'owed by' : 'held by'} ${ledgers.partyName(party)}` : ''
         const none = side === 'owns' ? 'nobody owes it yet' : 'no holder yet'
-        return [{ key: id, side, name: c.name, what: { claim: id }, of: c.stock, unit: c.unit, other: other || none, open: !other }]
+        return [
+            {
+                key: id,
+                side,
+                name: c.name,
+                what: { claim: id },
+                of: c.balance,
+                unit: c.rate ? ledgers.unit : c.unit,
+                other: other || none,
+                open: !other,
+                foreign: c.rate ? c.unit || 'another currency' : '',
+            },
+        ]
     }
     return [
         ...page.owns.flatMap((id) => of(id, 'owns')),
@@ -50,6 +66,7 @@ const columns = computed<Column[]>(() => {
             unit: '',
             other: 'what is left',
             open: false,
+            foreign: '',
         },
     ]
 })
@@ -62,25 +79,35 @@ const rows = computed(() =>
         return own || !row.entries.length ? [{ row, gap: own?.gap ?? 0, remedy: own?.remedy ?? null }] : []
     }),
 )
-const balance = (c: Column) => runs.value(c.of)
+const balance = (c: Column) => ledgers.now(c.of)
 const opening = (c: Column) => {
-    const run = runs.shown
-    return run?.values.get(c.of)?.[0] ?? run?.steady[c.of] ?? (c.side === 'worth' ? undefined : runs.value(c.of))
+    return ledgers.openingOf(c.of) ?? (c.side === 'worth' ? undefined : ledgers.now(c.of))
 }
 const rate = (c: Column) =>
-    rows.value.reduce((sum, { row }) => sum + (row.sound ? signOf(row, c.what) * (runs.value(row.flow) ?? NaN) : 0), 0)
+    rows.value.reduce((sum, { row }) => sum + (row.sound ? signOf(row, c.what) * (ledgers.now(row.flow) ?? NaN) : 0), 0)
 const moved = (c: Column) => {
     const [now, then] = [balance(c), opening(c)]
     return now === undefined || then === undefined ? undefined : now - then
 }
+/** What rates have moved since the start, beside what rows have. */
+const revalued = (c: Column): number =>
+    c.side === 'worth'
+        ? columns.value.reduce((sum, o) => sum + (o.foreign ? (o.side === 'owes' ? -1 : 1) * revalued(o) : 0), 0)
+        : c.foreign
+          ? (ledgers.now(`revalued-${c.key}`) ?? NaN)
+          : 0
+const lines = computed(() =>
+    columns.value.some((c) => c.foreign) ? (['rate', 'revalued', 'moved'] as const) : (['rate', 'moved'] as const),
+)
+const told = (line: 'rate' | 'revalued' | 'moved', c: Column) => ({ rate, revalued, moved })[line](c)
 const amount = (row: LedgerRow, c: Column) => {
-    const value = runs.value(row.flow)
+    const value = ledgers.now(row.flow)
     return value === undefined ? undefined : signOf(row, c.what) * value
 }
 const top = computed(() => Math.max(1e-300, ...columns.value.map((c) => Math.abs(balance(c) ?? 0))))
 const level = (c: Column) => Math.min(1, Math.max(0, (balance(c) ?? 0) / top.value))
-const widest = computed(() => Math.max(1e-300, ...rows.value.map(({ row }) => Math.abs(runs.value(row.flow) ?? 0))))
-const wide = (row: LedgerRow) => 1 + 7 * Math.min(1, Math.abs(runs.value(row.flow) ?? 0) / widest.value)
+const widest = computed(() => Math.max(1e-300, ...rows.value.map(({ row }) => Math.abs(ledgers.now(row.flow) ?? 0))))
+const wide = (row: LedgerRow) => 1 + 7 * Math.min(1, Math.abs(ledgers.now(row.flow) ?? 0) / widest.value)
 const moment = computed(() => model.moment(view.playhead))
 const start = computed(() => model.moment(model.model.time.start))
 
@@ -101,6 +128,20 @@ function typed(row: LedgerRow, c: Column, event: KeyboardEvent) {
     if (step) {
         event.preventDefault()
         go(rows.value.findIndex((r) => r.row.id === row.id) + (step[0] ?? 0), columns.value.indexOf(c) + (step[1] ?? 0))
+    }
+}
+/** The first name that its formula misses. */
+const missing = (row: LedgerRow) => /^Nothing is called `(.+?)`/.exec(row.trouble)?.[1]?.replace(/^"|"$/g, '') ?? ''
+async function addMissing(row: LedgerRow) {
+    const [name, sheet] = [missing(row), model.firstSheet]
+    const at = besideAll(model.model, sheet, model.sheetOf)
+    if (await model.attempt({ kind: 'add', id: newId(), element: 'parameter', name, placement: { at, sheet } })) {
+        notices.say(`${name} is a parameter now. Its value is asked for at the right.`)
+    }
+}
+async function dropRow(row: LedgerRow) {
+    if (await ledgers.drop('transactions', row.id)) {
+        notices.say(`Removed the row ${row.name}.`, { words: 'Undo', run: () => void model.step('undo') })
     }
 }
 const table = ref<HTMLElement>()
@@ -196,6 +237,7 @@ const elsewhere = (row: LedgerRow) =>
                                 c.name
                             }}</Button>
                             <small :class="{ open: c.open }">{{ c.other }}</small>
+                            <small v-if="c.foreign">counted in {{ c.foreign }}</small>
                         </th>
                     </template>
                 </tr>
@@ -214,7 +256,7 @@ const elsewhere = (row: LedgerRow) =>
                                 placeholder="0"
                                 :label="`What ${c.name} is at the start`"
                                 @change="ledgers.put('claims', c.key, { initial: $event || null })"
-                            />
+                            /><small v-if="c.foreign" class="soft"> {{ c.foreign }}</small>
                             <b v-else class="figure">{{ short(opening(c), { unit }) }}</b>
                         </td>
                     </template>
@@ -233,8 +275,7 @@ const elsewhere = (row: LedgerRow) =>
                                 :label="`Name of row ${r + 1}`"
                                 @change="$event && ledgers.put('transactions', row.id, { name: $event })"
                             />
-                            <UnderlinedWord
-                                class="formula"
+                            <FormulaWord
                                 :value="row.formula"
                                 placeholder="how much? a formula"
                                 :label="`How much: ${row.name}`"
@@ -244,7 +285,7 @@ const elsewhere = (row: LedgerRow) =>
                                 class="icon-button drop"
                                 :aria-label="`Remove ${row.name}`"
                                 :title="`Remove ${row.name}`"
-                                @click="ledgers.drop('transactions', row.id)"
+                                @click="dropRow(row)"
                                 ><Trash2 :size="13" :stroke-width="1.6"
                             /></Button>
                         </th>
@@ -280,12 +321,13 @@ const elsewhere = (row: LedgerRow) =>
                         <td></td>
                         <td :colspan="slots.length + 1">
                             <span v-if="gap !== 0"
-                                >Does not balance here by {{ short(Math.abs(gap * (runs.value(row.flow) ?? NaN)), { unit }) }}
+                                >Does not balance here by {{ short(Math.abs(gap * (ledgers.now(row.flow) ?? NaN)), { unit }) }}
                                 {{ perTime }}; left out of the run until it does.</span
                             >
                             <span v-else-if="!row.entries.length">Enters nothing yet: press + or − in a cell.</span>
                             <span v-else-if="row.trouble">{{ row.trouble.replaceAll('`', '') }}</span>
                             <span v-else>Balances here, but not for {{ elsewhere(row) }}: left out of the run until it does.</span>
+                            <Button v-if="missing(row)" class="link" @click="addMissing(row)">Add {{ missing(row) }} as a parameter</Button>
                             <Button v-if="remedy" class="link" @click="ledgers.mend(row.id, remedy.entries)"
                                 ><kbd>Enter</kbd> {{ remedy.words }}</Button
                             >
@@ -309,18 +351,19 @@ const elsewhere = (row: LedgerRow) =>
                 </tr>
             </tbody>
             <tbody>
-                <tr v-for="line in ['rate', 'moved'] as const" :key="line" class="sum">
+                <tr v-for="line in lines" :key="line" class="sum">
                     <th colspan="2" scope="row">
                         <template v-if="line === 'rate'"
                             >Changes now by <span class="soft">{{ perTime }}</span></template
                         >
+                        <template v-else-if="line === 'revalued'">Revalued by rates since {{ start }}</template>
                         <template v-else>Moved since {{ start }}</template>
                     </th>
                     <template v-for="{ key, c } in slots" :key="key">
                         <td v-if="key === 'fold'" class="fold">=</td>
                         <td v-else-if="!c"></td>
                         <td v-else>
-                            {{ written(line === 'rate' ? rate(c) : moved(c), c.side, ledgers.writing, c.unit || unit) }}
+                            {{ written(told(line, c), c.side, ledgers.writing, c.unit || unit) }}
                         </td>
                     </template>
                 </tr>

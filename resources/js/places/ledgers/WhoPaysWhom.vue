@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { apart } from '@/charts/endNames'
 import type { Books } from '@/api/types'
 import { useLedgers } from '@/stores/ledgers'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
@@ -15,6 +16,7 @@ const { books, payments, unit } = defineProps<{ books: Books; payments: readonly
 const ledgers = useLedgers()
 const model = useModel()
 const runs = useRuns()
+const look = useLook()
 const view = useView()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 800, height: 400 })
@@ -32,7 +34,10 @@ const most = computed(() => {
     let top = 0
     for (let k = 0; k <= LOOKS; k++) {
         const i = Math.round((k / LOOKS) * last)
-        const there = paymentsOf(books, (flow) => run?.values.get(flow)?.[i] ?? run?.steady[flow])
+        const there = paymentsOf(books, (flow) => {
+            const key = look.drawnKey(flow)
+            return run?.values.get(key)?.[i] ?? run?.steady[key]
+        })
         top = Math.max(
             top,
             there.reduce((s, p) => s + p.amount, 0),

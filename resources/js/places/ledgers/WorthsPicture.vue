@@ -7,6 +7,7 @@ import { scaleFor, share } from '@/charts/scale'
 import TimeAxis from '@/charts/TimeAxis.vue'
 import ValueAxis from '@/charts/ValueAxis.vue'
 import { useLedgers } from '@/stores/ledgers'
+import { useLook } from '@/stores/look'
 import { useRuns } from '@/stores/runs'
 import { short, shownUnit } from '@/ui/numbers'
 import { stacked } from './stacked'
@@ -14,6 +15,7 @@ import { stacked } from './stacked'
 /** What all are worth over time, above and below nothing: one side's gain is the other's loss, and together they are the real things. */
 const ledgers = useLedgers()
 const runs = useRuns()
+const look = useLook()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 800, height: 340 })
 const [LEFT, RIGHT, TOP, PLANE, FOOT] = [56, 190, 10, 280, 22]
@@ -21,11 +23,12 @@ const GROUNDS = ['moss', 'heather', 'sky', 'sand', 'clay', 'slate']
 const wide = computed(() => Math.max(120, width.value - LEFT - RIGHT))
 const times = computed(() => [...(runs.shown?.times ?? [])])
 const pages = computed(() => ledgers.books?.pages ?? [])
-const unit = computed(() => ledgers.books?.claims.find((c) => c.unit)?.unit ?? '')
+const unit = computed(() => ledgers.unit)
 const courses = computed(() =>
     pages.value.map((p) => {
-        const column = runs.shown?.values.get(p.worth)
-        const steady = runs.shown?.steady[p.worth] ?? NaN
+        const key = look.drawnKey(p.worth)
+        const column = runs.shown?.values.get(key)
+        const steady = runs.shown?.steady[key] ?? NaN
         return times.value.map((_, i) => column?.[i] ?? steady)
     }),
 )

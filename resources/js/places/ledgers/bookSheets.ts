@@ -15,8 +15,8 @@ export function bookSheets(books: Books, times: readonly number[], now: number, 
     const moment = (t: number) => `${timeUnit} ${t}`.trim()
     const pages = books.pages.map((page) => {
         const accounts = [
-            ...page.owns.map((id) => ({ side: 'owns', name: claims[id]?.name ?? '', what: { claim: id }, of: claims[id]?.stock ?? '' })),
-            ...page.owes.map((id) => ({ side: 'owes', name: claims[id]?.name ?? '', what: { claim: id }, of: claims[id]?.stock ?? '' })),
+            ...page.owns.map((id) => ({ side: 'owns', name: claims[id]?.name ?? '', what: { claim: id }, of: claims[id]?.balance ?? '' })),
+            ...page.owes.map((id) => ({ side: 'owes', name: claims[id]?.name ?? '', what: { claim: id }, of: claims[id]?.balance ?? '' })),
             { side: 'is worth', name: 'net worth', what: { worth: page.id }, of: page.worth },
         ]
         const rows: Cell[][] = [
@@ -43,7 +43,7 @@ export function bookSheets(books: Books, times: readonly number[], now: number, 
             c.real ? 'a real thing' : (books.pages.find((p) => p.id === c.debtor)?.name ?? ''),
             books.pages.find((p) => p.id === c.holder)?.name ?? '',
             c.unit,
-            ...times.map((t) => cell(at(c.stock, t))),
+            ...times.map((t) => cell(at(c.balance, t))),
         ]),
     ]
     return [{ name: 'Who owes whom', rows: register }, ...pages]
