@@ -25,7 +25,7 @@ final class DemoCommand extends Command
                 (string) Study::query()
                     ->with('model')
                     ->get()
-                    ->filter(static fn (Study $s): bool => $s->demo === null || $s->model->revision > 0)
+                    ->filter(static fn (Study $s): bool => $s->demo === null || StudyMaker::isWorkedOn($s->model))
                     ->count(),
             );
 

@@ -8,6 +8,7 @@ use App\Models\ModelDocument;
 use App\Models\Study;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
 use MerryOrbit\Core\Exchange\LogLine;
 use MerryOrbit\Core\Exchange\NativeFile;
@@ -29,6 +30,9 @@ final class StudyMaker
         'two-bakers',
         'harbour-books',
     ];
+
+    /** Edits that come with a demo are said to be of this window. */
+    private const WINDOW = 'demo';
 
     /** @param  list<LogLine>  $log  what was said when its file was read */
     public static function make(User $user, Model $model, ?string $demo = null, array $log = []): Study
@@ -72,8 +76,33 @@ final class StudyMaker
     {
         foreach (self::DEMOS as $demo) {
             if (Study::withTrashed()->where('user_id', $user->id)->where('demo', $demo)->doesntExist()) {
-                self::make($user, NativeFile::import((string) file_get_contents(base_path("demo/$demo.json")))->model, $demo);
+                $study = self::make($user, NativeFile::import((string) file_get_contents(base_path("demo/$demo.json")))->model, $demo);
+                self::worlds($study, $user, base_path("demo/worlds/$demo.json"));
             }
+        }
+    }
+
+    /** Whether somebody has changed a demo study since it was made. */
+    public static function isWorkedOn(ModelDocument $model): bool
+    {
+        return $model->revision > 0 && $model->edits()->where('window', '<>', self::WINDOW)->exists();
+    }
+
+    /** What else the study could be, kept as versions with names: each is done, named and undone. */
+    private static function worlds(Study $study, User $user, string $file): void
+    {
+        $document = $study->model;
+        if (! is_file($file)) {
+            return;
+        }
+        /** @var list<array{name: string, edit: array<string, mixed>}> $worlds */
+        $worlds = json_decode((string) file_get_contents($file), true, flags: JSON_THROW_ON_ERROR);
+        $editor = new ModelEditor($document, $user, self::WINDOW);
+        foreach ($worlds as $world) {
+            $editor->apply([['id' => (string) Str::uuid(), 'edit' => $world['edit']]], $editor->document()->revision);
+            $revision = $editor->document()->revision;
+            $document->milestones()->create(['revision' => $revision, 'name' => $world['name'], 'user_id' => $user->id]);
+            $editor->step('undo', (string) Str::uuid(), $revision);
         }
     }
 }

@@ -200,4 +200,25 @@ final class StudiesTest extends TestCase
         )->assertUnprocessable();
         self::assertStringContainsString('entities', $refused->json('detail'));
     }
+
+    public function test_the_harbour_books_come_with_another_world_that_runs(): void
+    {
+        Artisan::call('orbit:demo');
+        $model = Study::query()->where('demo', 'harbour-books')->firstOrFail()->model;
+        $milestone = $model->milestones()->firstOrFail();
+        self::assertSame('Lending by the islanders', $milestone->name);
+        $holder = fn (int $revision): string => (string) $this->getJson("/api/models/$model->id/versions/$revision")->json(
+            'model.claims.loans.holder',
+        );
+        self::assertSame(
+            ['credit-union', 'islanders', 'credit-union'],
+            [$holder(0), $holder($milestone->revision), $holder($model->revision)],
+        );
+        foreach ([(object) [], ['revision' => $milestone->revision]] as $run) {
+            $made = $this->postJson("/api/models/$model->id/runs", ['run' => $run, 'only' => ['spent']])->assertOk();
+            self::assertTrue(str_contains((string) $made->getContent(), '"fault":null'));
+        }
+        // Both balance, at every moment, to what nobody owes.
+        self::assertSame([], $this->getJson("/api/models/$model->id/books")->json('findings'));
+    }
 }

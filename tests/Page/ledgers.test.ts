@@ -53,7 +53,18 @@ describe('what all are worth, on each other', () => {
 describe('books that go out', () => {
     it('are a register and a page for each party: balances at times, and the amounts of rows with their signs', () => {
         const books = {
-            claims: [{ id: 'loans', name: 'loans', debtor: 'b', holder: 'a', unit: 'crown', stock: 'claim-loans', balance: 'claim-loans', real: false }],
+            claims: [
+                {
+                    id: 'loans',
+                    name: 'loans',
+                    debtor: 'b',
+                    holder: 'a',
+                    unit: 'crown',
+                    stock: 'claim-loans',
+                    balance: 'claim-loans',
+                    real: false,
+                },
+            ],
             pages: [{ id: 'a', name: 'lender', worth: 'worth-a', owns: ['loans'], owes: [], rows: [{ row: 'r', gap: 0, remedy: null }] }],
             rows: [{ id: 'r', name: 'repaid', formula: 'loans / 4', flow: 'row-r', entries: [{ claim: 'loans', sign: '-' }] }],
         } as unknown as Books

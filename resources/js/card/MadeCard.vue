@@ -76,11 +76,11 @@ async function show() {
             </div>
         </header>
         <SmallLines :key="thing.id" :element="thing.id" :width="250" :height="46" />
-        <div v-if="thing.made?.part !== 'parties'">
+        <div v-if="thing.made?.part !== 'parties' && view.place !== 'ledgers'">
             <span class="label">{{ thing.made?.part === 'claims' ? 'At the start' : `For each ${model.model.time.unit || 'time'}` }}</span>
             <code class="formula">{{ thing.formula || 'nothing yet' }}</code>
         </div>
-        <div v-if="rows.length" class="changes">
+        <div v-if="rows.length && view.place !== 'ledgers'" class="changes">
             <span class="label">Changes by</span>
             <Button v-for="row in rows" :key="row.id" class="row" @click="view.goTo(row.id)"
                 ><span>{{ row.sign > 0 ? '+' : '−' }} {{ row.name }}</span
@@ -92,7 +92,7 @@ async function show() {
                 ['Fed by', fedBy],
                 ['Feeds', feeds],
             ] as const"
-            v-show="list.length"
+            v-show="list.length && view.place !== 'ledgers'"
             :key="words"
         >
             <span class="label">{{ words }}</span>

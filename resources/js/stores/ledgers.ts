@@ -169,12 +169,31 @@ export const useLedgers = studyStore('ledgers', () => {
     const foresee = (claim: string, holder: string) => api.rewire(model.id, claim, holder)
     /** The world as it was before a claim went to another holder: a version with a name, whose run lies beside that of today. */
     const former = shallowRef<{ name: string; revision: number; run: Run | null } | null>(null)
+    /** Versions that have a name: other worlds that can lie beside. */
+    const worlds = shallowRef<{ revision: number; name: string }[]>([])
+    async function loadWorlds() {
+        worlds.value = (await studies.history(model.id).catch(() => null))?.milestones ?? worlds.value
+    }
+    watch(
+        [() => view.place === 'ledgers', () => model.loaded],
+        ([here, there]) => {
+            if (here && there) {
+                void loadWorlds()
+            }
+        },
+        { immediate: true },
+    )
     async function lookBack(revision: number, name: string) {
-        const [page, keys] = [
-            await studies.nameMilestone(model.id, revision, name).catch(() => null),
-            (books.value?.pages ?? []).map((p) => p.worth),
-        ]
+        const page = await studies.nameMilestone(model.id, revision, name).catch(() => null)
         if (page) {
+            worlds.value = page.milestones
+            await layBeside(revision, name)
+        }
+    }
+    async function layBeside(revision: number, name: string) {
+        forget()
+        const keys = (books.value?.pages ?? []).map((p) => p.worth)
+        if (keys.length) {
             courses.call(`world:${revision}`, name, { revision })
             former.value = { name, revision, run: null }
             const run = await studies
@@ -245,6 +264,8 @@ export const useLedgers = studyStore('ledgers', () => {
         foresee,
         move,
         former,
+        worlds,
+        layBeside,
         forget,
     }
 })

@@ -57,6 +57,12 @@ const dials = computed(() => {
     return model.things.filter((t) => ids.has(t.id) && t.kind === 'parameter' && !t.along)
 })
 const hasValue = (t: Thing) => t.value !== null && t.value !== undefined
+function beside(revision: string | undefined) {
+    const world = ledgers.worlds.find((w) => String(w.revision) === revision)
+    if (world) {
+        void ledgers.layBeside(world.revision, world.name)
+    }
+}
 const moving = ref('')
 const to = ref('')
 const told = ref<Rewired | null>(null)
@@ -134,22 +140,47 @@ async function move() {
                     />
                 </p>
             </section>
-            <section v-if="dials.length">
+            <section>
                 <header>
-                    <h2>Dials of the rows</h2>
-                    <Button v-if="runs.tried" class="link" @click="runs.put()">Reset</Button>
+                    <h2>Net worths</h2>
+                    <span class="soft">together {{ short(together, { unit }) }}</span>
                 </header>
-                <template v-for="d in dials" :key="d.id">
-                    <PresentDial v-if="hasValue(d)" :thing="d" />
-                    <label v-else class="asked"
-                        >{{ d.name
-                        }}<InputText
-                            class="field"
-                            placeholder="its value?"
-                            @change="model.attempt({ kind: 'formula', id: d.id, text: ($event.target as HTMLInputElement).value })"
-                            @keydown.enter="($event.target as HTMLElement).blur()"
-                    /></label>
-                </template>
+                <p v-if="ledgers.former" class="soft former">
+                    Beside another world, which is kept as the version “{{ ledgers.former.name }}”: the marks here, and a line in plots and
+                    tracks.
+                    <Button class="link" @click="ledgers.forget">Leave it</Button>
+                </p>
+                <ChoiceField
+                    v-else-if="ledgers.worlds.length"
+                    :model-value="undefined"
+                    label="Which version lies beside"
+                    placeholder="beside another world…"
+                    :choices="ledgers.worlds.map((w) => ({ value: String(w.revision), words: w.name }))"
+                    @update:model-value="beside"
+                />
+                <div v-for="w in worths" :key="w.name" class="worth">
+                    <span>{{ w.name }}</span>
+                    <svg width="96" height="12" aria-hidden="true">
+                        <rect
+                            :class="{ less: (w.value ?? 0) < 0 }"
+                            :x="48 + Math.min(0, (47 * (w.value ?? 0)) / most)"
+                            y="2"
+                            :width="(47 * Math.abs(w.value ?? 0)) / most"
+                            height="8"
+                        />
+                        <line
+                            v-if="w.was !== undefined"
+                            class="was"
+                            :x1="48 + (47 * w.was) / most"
+                            :x2="48 + (47 * w.was) / most"
+                            y1="0"
+                            y2="12"
+                        />
+                        <line x1="48" x2="48" y1="0" y2="12" />
+                    </svg>
+                    <b>{{ short(w.value, { unit }) }}</b>
+                    <small v-if="w.was !== undefined" class="soft">there {{ short(w.was, { unit }) }}</small>
+                </div>
             </section>
             <section v-if="pages.length > 1 && claims.some((c) => c.holder)">
                 <h2>Another holder</h2>
@@ -186,38 +217,22 @@ async function move() {
                     </li>
                 </ul>
             </section>
-            <section>
+            <section v-if="dials.length">
                 <header>
-                    <h2>Net worths</h2>
-                    <span class="soft">together {{ short(together, { unit }) }}</span>
+                    <h2>Dials of the rows</h2>
+                    <Button v-if="runs.tried" class="link" @click="runs.put()">Reset</Button>
                 </header>
-                <p v-if="ledgers.former" class="soft former">
-                    Beside the former world, which is kept as the version “{{ ledgers.former.name }}”.
-                    <Button class="link" @click="ledgers.forget">Leave it</Button>
-                </p>
-                <div v-for="w in worths" :key="w.name" class="worth">
-                    <span>{{ w.name }}</span>
-                    <svg width="96" height="12" aria-hidden="true">
-                        <rect
-                            :class="{ less: (w.value ?? 0) < 0 }"
-                            :x="48 + Math.min(0, (47 * (w.value ?? 0)) / most)"
-                            y="2"
-                            :width="(47 * Math.abs(w.value ?? 0)) / most"
-                            height="8"
-                        />
-                        <line
-                            v-if="w.was !== undefined"
-                            class="was"
-                            :x1="48 + (47 * w.was) / most"
-                            :x2="48 + (47 * w.was) / most"
-                            y1="0"
-                            y2="12"
-                        />
-                        <line x1="48" x2="48" y1="0" y2="12" />
-                    </svg>
-                    <b>{{ short(w.value, { unit }) }}</b>
-                    <small v-if="w.was !== undefined" class="soft">was {{ short(w.was, { unit }) }}</small>
-                </div>
+                <template v-for="d in dials" :key="d.id">
+                    <PresentDial v-if="hasValue(d)" :thing="d" />
+                    <label v-else class="asked"
+                        >{{ d.name
+                        }}<InputText
+                            class="field"
+                            placeholder="its value?"
+                            @change="model.attempt({ kind: 'formula', id: d.id, text: ($event.target as HTMLInputElement).value })"
+                            @keydown.enter="($event.target as HTMLElement).blur()"
+                    /></label>
+                </template>
             </section>
         </template>
     </aside>

@@ -249,14 +249,15 @@ const elsewhere = (row: LedgerRow) =>
                         <td v-if="key === 'fold'" class="fold">=</td>
                         <td v-else-if="!c"></td>
                         <td v-else>
-                            <UnderlinedWord
-                                v-if="c.side !== 'worth'"
-                                class="figure"
-                                :value="ledgers.claimOf(c.key)?.initial ?? ''"
-                                placeholder="0"
-                                :label="`What ${c.name} is at the start`"
-                                @change="ledgers.put('claims', c.key, { initial: $event || null })"
-                            /><small v-if="c.foreign" class="soft"> {{ c.foreign }}</small>
+                            <template v-if="c.side !== 'worth'"
+                                ><UnderlinedWord
+                                    class="figure"
+                                    :value="ledgers.claimOf(c.key)?.initial ?? ''"
+                                    placeholder="0"
+                                    :label="`What ${c.name} is at the start`"
+                                    @change="ledgers.put('claims', c.key, { initial: $event || null })"
+                                /><small v-if="c.foreign" class="soft"> {{ c.foreign }}</small></template
+                            >
                             <b v-else class="figure">{{ short(opening(c), { unit }) }}</b>
                         </td>
                     </template>

@@ -115,8 +115,8 @@ svg {
     touch-action: none;
 }
 .area {
-    stroke: var(--line);
-    stroke-width: 0.8;
+    stroke: var(--card);
+    stroke-width: 1;
 }
 .zero {
     stroke: var(--ink);
