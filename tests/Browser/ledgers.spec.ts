@@ -158,7 +158,11 @@ test('the harbour books: pages, matrices that add up, and a claim in other hands
     await expect(page.getByText('loans to fishers: islanders holds it now.')).toBeVisible()
     // The former world stays as a version, and lies beside that of today.
     await expect(side(page).getByText(/kept as the version “loans to fishers held by credit union”/)).toBeVisible()
-    await expect(side(page).getByText(/^there −/).first()).toBeVisible()
+    await expect(
+        side(page)
+            .getByText(/^there −/)
+            .first(),
+    ).toBeVisible()
     await expect(page.getByText('loans to fishers held by credit union').last()).toBeVisible()
     await stage(page).getByRole('tab', { name: 'islanders' }).click()
     await expect(cell(page, 'islanders', 'new loans', 'account of the islanders')).toHaveAccessibleName(/less, −/)
