@@ -64,6 +64,16 @@ test('a lender’s books are begun from nothing: accounts, a row, its second ent
     await expect(stage(page).getByText(/Does not balance/)).toHaveCount(0)
     await expect(book(page, 'lender').getByRole('row', { name: /^Changes now by/ })).toContainText('−10')
 
+    // Several cells at once, by Shift and arrows; what is copied goes in again elsewhere, and one undo takes it out.
+    await cell(page, 'lender', 'interest', 'loans').focus()
+    await page.keyboard.press('Shift+ArrowRight')
+    await page.keyboard.press('+')
+    await expect(cell(page, 'lender', 'interest', 'loans')).toHaveAccessibleName('interest, loans: more, +10')
+    await expect(cell(page, 'lender', 'interest', 'accounts')).toHaveAccessibleName('interest, accounts: more, +10')
+    await page.getByRole('button', { name: 'Undo', exact: true }).click()
+    await expect(cell(page, 'lender', 'interest', 'loans')).toHaveAccessibleName('interest, loans: nothing')
+    await expect(cell(page, 'lender', 'interest', 'accounts')).toHaveAccessibleName('interest, accounts: less, −10')
+
     // The same in debit and credit; and undone to what it was.
     await stage(page).getByRole('radio', { name: 'Debit and credit' }).or(stage(page).getByText('Debit and credit')).first().click()
     await expect(cell(page, 'lender', 'interest', 'net worth')).toHaveAccessibleName('interest, net worth: more, Cr 10')

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Books, LedgerRow } from '@/api/types'
 import { paymentsOf, rateOf } from '@/places/ledgers/flows'
 import { bookSheets } from '@/places/ledgers/bookSheets'
+import { signsIn } from '@/places/ledgers/useCells'
 import { stacked } from '@/places/ledgers/stacked'
 import { signOf, written } from '@/places/ledgers/written'
 
@@ -111,5 +112,19 @@ describe('who pays whom', () => {
     it('changes a claim by all sound rows that enter it', () => {
         expect(rateOf(books, 'x', (f) => amounts[f])).toBe(-3 + 2 + 7)
         expect(rateOf(books, 'nothing', (f) => amounts[f])).toBe(0)
+    })
+})
+
+describe('cells out of a spreadsheet', () => {
+    it('are signs, or numbers with theirs; blank ones leave what is there, and nothing takes it out', () => {
+        expect(signsIn('+\t−\t\n-3.5\t0\t1,200\r\n')).toEqual([
+            ['+', '-', undefined],
+            ['-', '', '+'],
+        ])
+        expect(signsIn('0.05')).toEqual([['+']])
+    })
+    it('are no entries where they have names', () => {
+        expect(signsIn('wages\t5')).toBeUndefined()
+        expect(signsIn('5 t')).toBeUndefined()
     })
 })

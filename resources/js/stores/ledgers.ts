@@ -4,6 +4,7 @@ import { api as studies, type Run } from '@/api/client'
 import { ledgers as api } from '@/api/ledgers'
 import type { Books, LedgerEntry, Rewired } from '@/api/types'
 import { newId } from '@/ui/ids'
+import { counted } from '@/ui/numbers'
 import { useCourses } from './courses'
 import { inTurn } from './fitting'
 import { useLook } from './look'
@@ -143,6 +144,20 @@ export const useLedgers = studyStore('ledgers', () => {
             })
         })
     }
+    /** Several entries at once, as one edit. */
+    function enterAll(changes: readonly { row: string; what: { claim: string } | { worth: string }; sign: '+' | '-' | '' }[]) {
+        return turn(() => {
+            const edits = [...new Set(changes.map((c) => c.row))].map((row) => {
+                let entries = (model.model.transactions?.[row]?.entries ?? []) as LedgerEntry[]
+                for (const { what, sign } of changes.filter((c) => c.row === row)) {
+                    entries = entries.filter((e) => ('claim' in what ? e.claim !== what.claim : e.worth !== what.worth))
+                    entries = sign ? [...entries, { ...what, sign }] : entries
+                }
+                return { kind: 'put' as const, part: 'transactions' as const, id: row, fields: { entries } }
+            })
+            return edits.length ? model.together(edits, `Entered ${counted(changes.length, 'cell')}`) : Promise.resolve(true)
+        })
+    }
     /** A row that only changes what a claim is worth to those who have and owe it; how much is still to be said. */
     async function revalue(claim: string) {
         const c = claimOf(claim)
@@ -260,6 +275,7 @@ export const useLedgers = studyStore('ledgers', () => {
         addRow,
         enter,
         mend,
+        enterAll,
         revalue,
         foresee,
         move,

@@ -12,6 +12,7 @@ import { besideAll } from '@/ui/beside'
 import { newId } from '@/ui/ids'
 import AccountName from './AccountName.vue'
 import FormulaWord from './FormulaWord.vue'
+import { useCells } from './useCells'
 import { signOf, written, type Side } from './written'
 
 /** The page of one party: what it owns, owes and is worth, and each row that touches it, live at the playhead. */
@@ -111,25 +112,6 @@ const wide = (row: LedgerRow) => 1 + 7 * Math.min(1, Math.abs(ledgers.now(row.fl
 const moment = computed(() => model.moment(view.playhead))
 const start = computed(() => model.moment(model.model.time.start))
 
-function typed(row: LedgerRow, c: Column, event: KeyboardEvent) {
-    const sign = { '+': '+', '-': '-', '−': '-', Delete: '', Backspace: '' }[event.key]
-    if (sign !== undefined) {
-        event.preventDefault()
-        void ledgers.enter(row.id, c.what, sign as '+' | '-' | '')
-        return
-    }
-    const own = rows.value.find((r) => r.row.id === row.id)
-    if (event.key === 'Enter' && own?.remedy) {
-        event.preventDefault()
-        void ledgers.mend(row.id, own.remedy.entries)
-        return
-    }
-    const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key]
-    if (step) {
-        event.preventDefault()
-        go(rows.value.findIndex((r) => r.row.id === row.id) + (step[0] ?? 0), columns.value.indexOf(c) + (step[1] ?? 0))
-    }
-}
 /** The first name that its formula misses. */
 const missing = (row: LedgerRow) => /^Nothing is called `(.+?)`/.exec(row.trouble)?.[1]?.replace(/^"|"$/g, '') ?? ''
 async function addMissing(row: LedgerRow) {
@@ -146,6 +128,12 @@ async function dropRow(row: LedgerRow) {
 }
 const table = ref<HTMLElement>()
 const go = (r: number, c: number) => table.value?.querySelector<HTMLElement>(`[data-cell="${r} ${c}"]`)?.focus()
+const cells = useCells(
+    () => rows.value,
+    () => columns.value,
+    go,
+    (row, c) => amount(row, columns.value[c] as Column),
+)
 /** With the mouse: more, less, nothing. */
 const turned = (row: LedgerRow, c: Column) => {
     const next = { 0: '+', 1: '-', [-1]: '' }[signOf(row, c.what)] as '+' | '-' | ''
@@ -293,13 +281,16 @@ const elsewhere = (row: LedgerRow) =>
                         <template v-for="{ key, c } in slots" :key="key">
                             <td v-if="key === 'fold'" class="fold">{{ gap === 0 ? '=' : '●' }}</td>
                             <td v-else-if="!c"></td>
-                            <td v-else class="cell">
+                            <td v-else class="cell" :class="{ ranged: cells.inRange(r, columns.indexOf(c)) }">
                                 <Button
                                     class="entry"
                                     :data-cell="`${r} ${columns.indexOf(c)}`"
                                     :aria-label="spoken(row, c)"
                                     @click="turned(row, c)"
-                                    @keydown="typed(row, c, $event)"
+                                    @focus="cells.entered(r, columns.indexOf(c))"
+                                    @keydown="cells.typed(r, columns.indexOf(c), $event)"
+                                    @copy="cells.copied"
+                                    @paste="cells.pasted"
                                 >
                                     <template v-if="signOf(row, c.what)">
                                         <svg width="23" height="10" aria-hidden="true">

@@ -42,7 +42,8 @@ export const ledgersPlace: Place = {
     },
     keys: [
         ['+ − Delete', 'In a cell of a ledger: more, less, nothing'],
-        ['Arrows', 'From cell to cell of a ledger'],
+        ['Arrows, with Shift', 'From cell to cell of a ledger; several of them, which then get a sign, or are copied, together'],
+        ['Ctrl V', 'In a cell: signs or signed numbers of a spreadsheet go in from there; a table with names becomes a ledger'],
         ['Enter', 'In a row that does not balance: takes what would mend it'],
     ],
 }
