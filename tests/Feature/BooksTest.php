@@ -160,4 +160,33 @@ final class BooksTest extends TestCase
         self::assertArrayHasKey('claim-loans', $gone->json('changed.elements'));
         self::assertNull($gone->json('changed.elements.claim-loans'));
     }
+
+    public function test_two_windows_change_one_row_and_neither_loses_anything(): void
+    {
+        $document = $this->document();
+        $base = $document->refresh()->revision;
+        $put = static fn (array $fields): array => [
+            'kind' => 'put',
+            'part' => 'transactions',
+            'id' => 'interest-paid',
+            'fields' => $fields,
+        ];
+        $entries = [['claim' => 'account', 'sign' => '-'], ['worth' => 'union', 'sign' => '+']];
+        $this->edit($document, $put(['entries' => $entries]), $base, 'window-1')->assertOk();
+        // Another field of the same row goes in beside it.
+        $this->edit($document, $put(['formula' => '7']), $base, 'window-2')->assertOk();
+        $row = $this->getJson("/api/models/$document->id")->json('model.transactions.interest-paid');
+        self::assertSame([2, ['7']], [count($row['entries']), $row['formula']]);
+        // The same field is asked about, with what the other made of it.
+        $this->edit($document, $put(['entries' => []]), $base, 'window-2')
+            ->assertStatus(409)
+            ->assertSee('was changed in another window meanwhile');
+        // A claim that one takes away is not brought back by an entry of the other.
+        $base = $document->refresh()->revision;
+        $this->edit($document, ['kind' => 'drop', 'part' => 'claims', 'id' => 'account'], $base, 'window-1')->assertOk();
+        $late = $this->edit($document, $put(['entries' => $entries]), $base, 'window-2');
+        self::assertContains($late->status(), [409, 422]);
+        $books = $this->getJson("/api/models/$document->id/books")->assertOk();
+        self::assertNotContains('account', array_column($books->json('claims'), 'id'));
+    }
 }

@@ -268,6 +268,16 @@ describe('plots of other kinds', () => {
     }
     const series = (options: unknown) => (options as { series: { type: string; data: unknown[]; name?: string }[] }).series
 
+    it('is in per cent of the start where that is asked for, on both axes', () => {
+        const plot = { id: 'p', of: ['b', 'b'], kind: 'phase' as const, options: { measure: 'percent' as const } }
+        expect(phasePaths(plot, [base], elements).paths[0]?.points.map(([x, y]) => [x, y])).toEqual([
+            [1, 1],
+            [2, 2],
+            [4, 4],
+        ])
+        expect(titleOf(plot, [aThing('kelp'), aThing('urchins')], 'year')).toBe('urchins against kelp, per cent of the start')
+    })
+
     it('put one variable against another, each axis fitted, with a dot at the playhead', () => {
         const options = optionsOf({ id: 'p', of: ['a', 'b'], kind: 'phase' }, [base], elements, setting) as {
             xAxis: { min: number; max: number; name: string }

@@ -8,7 +8,7 @@ import { useModel } from '@/stores/model'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { fieldText, fieldValue, literal } from '@/ui/numbers'
 import { markWords } from './marks'
-import { MEASURES, measuredUnit } from './words'
+import { MEASURES, measuredUnit, ofStart } from './words'
 
 /** How a track or plot shows its lines. */
 const {
@@ -111,12 +111,12 @@ function addPeriod() {
     /></Button>
     <Popover ref="popover" :pt="{ root: { 'aria-label': title } }">
         <div class="options">
-            <label v-if="kind !== 'phase'" class="wide"
+            <label class="wide"
                 >Show
                 <ChoiceField
                     label="Show"
-                    :choices="MEASURES"
-                    :model-value="options.measure ?? 'value'"
+                    :choices="kind === 'phase' ? MEASURES.filter((m) => m.value === 'value' || m.value === 'percent') : MEASURES"
+                    :model-value="kind === 'phase' && !ofStart(options) ? 'value' : (options.measure ?? 'value')"
                     @update:model-value="set({ measure: $event })"
             /></label>
             <template v-if="kind !== 'table' && kind !== 'histogram'">

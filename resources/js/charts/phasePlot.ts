@@ -5,7 +5,7 @@ import type { Course } from '@/stores/courses'
 import { linesOf, valueAt } from './lines'
 import { bandsOf, numbersOf } from './marks'
 import { extentOf, limitsAcross, limitsOf, scaleFor, type Scale } from './scale'
-import { withUnitOf } from './words'
+import { inShort, ofStart, withUnitOf } from './words'
 import { type PlotFrame, EDGE, planeOf, base, gridOf, valueAxis, framed, told } from './plotParts'
 
 /** One variable against another, with an open ring where it begins, arrow heads on its way and a dot at the playhead. */
@@ -18,7 +18,9 @@ export function phase(plot: Plot, courses: Course[], elements: Record<string, Th
         .slice(1)
         .map((id) => elements[id])
         .filter((t): t is Thing => t !== undefined)
-    const unit = up[0]?.unit ?? ''
+    const inPercent = ofStart(options)
+    const [unit, unitAcross] = inPercent ? ['%', '%'] : [up[0]?.unit ?? '', thing?.unit ?? '']
+    const axis = (t: Thing | undefined) => (inPercent ? `${inShort(t)} (% of the start)` : withUnitOf(t))
     const plane = planeOf(setting)
     const named = paths.map((p) => ({
         text: p.name,
@@ -43,14 +45,14 @@ export function phase(plot: Plot, courses: Course[], elements: Record<string, Th
             ...framed(setting),
             trigger: 'item',
             formatter: (p: { seriesName: string; value: [number, number, number?] }) =>
-                `${escape(p.seriesName)}${p.value[2] === undefined ? '' : `, ${escape(setting.moment(p.value[2]))}`}<br>${escape(thing?.name ?? '')} ${told(p.value[0], thing?.unit ?? '')}<br>${escape(up.map((t) => t.name).join(', '))} ${told(p.value[1], unit)}`,
+                `${escape(p.seriesName)}${p.value[2] === undefined ? '' : `, ${escape(setting.moment(p.value[2]))}`}<br>${escape(thing?.name ?? '')} ${told(p.value[0], unitAcross)}<br>${escape(up.map((t) => t.name).join(', '))} ${told(p.value[1], unit)}`,
         },
-        xAxis: valueAxis(setting, x, thing?.unit ?? '', withUnitOf(thing), {
+        xAxis: valueAxis(setting, x, unitAcross, axis(thing), {
             nameLocation: 'middle',
             nameGap: 30,
             nameTextStyle: { color: colour('--ink'), align: 'center', fontSize: 12.5 },
         }),
-        yAxis: valueAxis(setting, y, unit, up.map(withUnitOf).join(' · ')),
+        yAxis: valueAxis(setting, y, unit, up.map(axis).join(' · ')),
         series: paths.flatMap((p, i) => {
             const hue = colour(p.colour)
             const here = p.at(setting.playhead)
@@ -126,7 +128,7 @@ const ARROWS = 3
 export function phasePaths(plot: Plot, courses: Course[], elements: Record<string, Thing>): { paths: Path[]; x: Scale; y: Scale } {
     const options = plot.options ?? {}
     const [first, ...up] = plot.of
-    const lines = (id: string) => linesOf({ ...plot, of: [id], options: {} }, courses, elements)
+    const lines = (id: string) => linesOf({ ...plot, of: [id], options: ofStart(options) ? { measure: 'percent' } : {} }, courses, elements)
     const horizontal = lines(first ?? '')
     const vertical = up.flatMap((id, v) => lines(id).map((line) => ({ line, v })))
     const x = scaleFor(extentOf(horizontal), limitsAcross(options))

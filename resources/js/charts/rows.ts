@@ -5,7 +5,7 @@ import type { Cell } from '@/ui/download'
 import { binsOf } from './histogram'
 import { linesOf, valueAt, type Line } from './lines'
 import { phasePaths } from './phasePlot'
-import { axisWords, measureWords } from './words'
+import { axisWords, measureWords, ofStart } from './words'
 
 interface From {
     plot: Plot
@@ -55,11 +55,17 @@ export function rowsOf(from: From): Cell[][] {
     if (plot.kind === 'phase') {
         const { paths } = phasePaths(plot, courses, elements)
         const [across, ...up] = plot.of.map((id) => elements[id])
-        const named = (t: Thing | undefined) => head(t?.name ?? '', shownUnit(t?.unit ?? ''), '', '')
+        const percent = ofStart(options)
+        const named = (t: Thing | undefined) => head(t?.name ?? '', percent ? '% of the start' : shownUnit(t?.unit ?? ''), '', '')
         const rows: Cell[][] = [['run', unit, named(across), up.map(named).join(' · ')]]
         for (const p of paths) {
             rows.push(
-                ...p.points.map(([x, y, t]): Cell[] => [p.name, rounded(t), shown(x, across?.unit ?? ''), shown(y, up[0]?.unit ?? '')]),
+                ...p.points.map(([x, y, t]): Cell[] => [
+                    p.name,
+                    rounded(t),
+                    shown(x, percent ? '%' : (across?.unit ?? '')),
+                    shown(y, percent ? '%' : (up[0]?.unit ?? '')),
+                ]),
             )
         }
         return rows

@@ -17,6 +17,9 @@ export function measureWords(measure: Measure | undefined): string {
     return (known?.words ?? '').toLowerCase()
 }
 
+/** Whether both axes of a phase plot are in per cent of where they start, so that swings of any size can be compared. */
+export const ofStart = (options: PlotOptions | undefined) => options?.measure === 'percent'
+
 /** The unit that values have once they are measured. */
 export function measuredUnit(unit: string, measure: Measure | undefined): string {
     switch (measure) {
@@ -79,7 +82,9 @@ export function titleOf(plot: Plot, things: Thing[], unit: string): string {
     const measure = measureWords(options.measure)
     switch (plot.kind) {
         case 'phase':
-            return things.length > 1 ? `${listed(things.slice(1).map(inFull))} against ${things[0] ? inFull(things[0]) : ''}` : names
+            return things.length > 1
+                ? `${listed(things.slice(1).map(inFull))} against ${things[0] ? inFull(things[0]) : ''}${ofStart(options) ? ', per cent of the start' : ''}`
+                : names
         case 'histogram':
             return `${names}${measure ? `, ${measure}` : ''}: how much of the time at each level`
         case 'bars':
