@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { expectAccessible, newStudy, openCopy, pick } from './sheet'
 import { test } from './test'
@@ -181,6 +182,15 @@ test('the harbour books: pages, matrices that add up, and a claim in other hands
     await expect(cell(page, 'credit union', 'new loans', 'loans to fishers')).toHaveAccessibleName(/more, \+16/)
     await stage(page).getByText('Net worths', { exact: true }).click()
     await expect(page.getByRole('img', { name: /^What all are worth over time, .*together 330$/ })).toBeVisible()
+    const times = stage(page).getByRole('textbox', { name: 'At what times balances go out' })
+    await times.fill('12, soon')
+    await stage(page).getByRole('button', { name: 'Save the ledgers as CSV' }).click()
+    await expect(page.getByText(/“soon” is no time of the run, which goes from 0 to 480/)).toBeVisible()
+    await times.fill('12, 36')
+    const table = page.waitForEvent('download')
+    await stage(page).getByRole('button', { name: 'Save the ledgers as CSV' }).click()
+    expect(readFileSync(await (await table).path(), 'utf8')).toMatch(/^claim,owed by,held by,unit,month 12,month 36\r?\n/)
+    await times.fill('')
     const saved = page.waitForEvent('download')
     await stage(page).getByRole('button', { name: 'Save the ledgers as a workbook' }).click()
     expect((await saved).suggestedFilename()).toMatch(/ledgers\.xlsx$/)

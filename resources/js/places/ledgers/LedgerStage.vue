@@ -9,6 +9,7 @@ import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { asCsv, asWorkbook, download } from '@/ui/download'
+import { literal } from '@/ui/numbers'
 import OneOf from '@/ui/OneOf.vue'
 import BookInSight from './BookInSight.vue'
 import { bookSheets } from './bookSheets'
@@ -31,14 +32,34 @@ function valueAt(column: string, time: number) {
     const values = run?.values.get(key)
     return values ? valueAtTime({ times: run?.times ?? new Float64Array(), values }, time) : run?.steady[key]
 }
+/** At what times balances go out; nothing: the start, the playhead and the end. */
+const wanted = ref('')
+const usual = computed(() => {
+    const { start, end } = model.model.time
+    return [...new Set([start, view.playhead, end])].sort((a, b) => a - b)
+})
+/** The numbers that somebody wrote, in their order; a sentence where they are none of the run. */
+function timesIn(text: string, otherwise: number[]): number[] | string {
+    const words = text.split(/[\s,;]+/).filter(Boolean)
+    const { start, end } = model.model.time
+    const odd = words.find((w) => !Number.isFinite(Number(w)) || Number(w) < start || Number(w) > end)
+    if (odd !== undefined) {
+        return `“${odd}” is no time of the run, which goes from ${start} to ${end}. Write times such as ${usual.value.join(', ')}.`
+    }
+    return words.length ? [...new Set(words.map(Number))].sort((a, b) => a - b) : otherwise
+}
 /** Balances at the start, at the playhead and at the end, and what each row comes to at the playhead. */
 async function save(kind: 'csv' | 'xlsx') {
     const books = ledgers.books
     if (!books) {
         return
     }
-    const { start, end, unit } = model.model.time
-    const times = [...new Set([start, view.playhead, end])].sort((a, b) => a - b)
+    const { unit } = model.model.time
+    const times = timesIn(wanted.value, usual.value)
+    if (typeof times === 'string') {
+        notices.trouble(times)
+        return
+    }
     const sheets = bookSheets(books, times, view.playhead, unit, valueAt)
     try {
         if (kind === 'csv') {
@@ -123,8 +144,16 @@ const open = (party: string) => ledgers.findings.filter((f) => f.party === party
                 />
                 <span class="soft save"
                     >Save as <Button class="link" aria-label="Save the ledgers as CSV" @click="save('csv')">CSV</Button>
-                    <Button class="link" aria-label="Save the ledgers as a workbook" @click="save('xlsx')">XLSX</Button></span
-                >
+                    <Button class="link" aria-label="Save the ledgers as a workbook" @click="save('xlsx')">XLSX</Button>
+                    <label
+                        >at
+                        <InputText
+                            v-model="wanted"
+                            class="times"
+                            aria-label="At what times balances go out"
+                            :placeholder="usual.map((t) => literal(t)).join(', ')"
+                            spellcheck="false" /></label
+                ></span>
             </header>
             <div class="scroll" tabindex="0">
                 <template v-if="shape === 'page' && ledgers.page">
@@ -216,6 +245,15 @@ header {
 .save {
     font-size: 13px;
     color: var(--ink-soft);
+}
+.times {
+    width: 104px;
+    min-height: 24px;
+    border: 0;
+    border-bottom: 1px dotted var(--line);
+    background: none;
+    font-size: 13px;
+    color: var(--ink);
 }
 .save .link {
     min-height: 24px;
