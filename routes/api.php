@@ -70,14 +70,14 @@ Route::middleware('auth')->group(static function (): void {
         ->can('update', 'model');
     Route::get('models/{model}/history', [HistoryController::class, 'index'])->can('view', 'model');
     Route::get('models/{model}/versions/{revision}', [HistoryController::class, 'show'])
-        ->whereNumber('revision')
+        ->where('revision', '[0-9]{1,15}')
         ->can('view', 'model');
     Route::get('models/{model}/comparison', [HistoryController::class, 'compare'])->can('view', 'model');
     Route::put('models/{model}/milestones/{revision}', [HistoryController::class, 'name'])
-        ->whereNumber('revision')
+        ->where('revision', '[0-9]{1,15}')
         ->can('update', 'model');
     Route::delete('models/{model}/milestones/{revision}', [HistoryController::class, 'unname'])
-        ->whereNumber('revision')
+        ->where('revision', '[0-9]{1,15}')
         ->can('update', 'model');
     Route::post('models/{model}/loops', [InsightController::class, 'loops'])->can('view', 'model');
     Route::post('models/{model}/map', [MapController::class, 'show'])->can('view', 'model');
@@ -114,7 +114,7 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/health', [RunController::class, 'health'])->can('view', 'model');
     Route::get('models/{model}/runs', [RunController::class, 'index'])->can('view', 'model');
     Route::patch('models/{model}/runs/{run}', [RunController::class, 'update'])
-        ->whereNumber('run')
+        ->where('run', '[0-9]{1,15}')
         ->can('update', 'model');
     Route::get('models/{model}/progress/{token}', [RunController::class, 'progress'])
         ->whereUuid('token')

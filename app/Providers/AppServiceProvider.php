@@ -6,12 +6,14 @@ namespace App\Providers;
 
 use App\Database\WriteFirstConnection;
 use App\Files\LastingSessions;
+use App\Http\Validation\TypedValidator;
 use App\Runs\Engine;
 use App\Runs\Liveness;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model as Eloquent;
 use Illuminate\Support\Facades\Session;
+use Illuminate\Support\Facades\Validator;
 use Illuminate\Support\ServiceProvider;
 use MerryOrbit\Core\Simulate\Simulator;
 
@@ -19,7 +21,10 @@ final class AppServiceProvider extends ServiceProvider
 {
     public function register(): void
     {
-        Connection::resolverFor('sqlite', static fn (mixed ...$arguments): WriteFirstConnection => new WriteFirstConnection(...$arguments));
+        Connection::resolverFor(
+            'sqlite',
+            static fn (mixed ...$arguments): WriteFirstConnection => new WriteFirstConnection(...$arguments),
+        );
         $this->app->bind(Simulator::class, Engine::inRequest(...));
     }
 
@@ -27,6 +32,7 @@ final class AppServiceProvider extends ServiceProvider
     {
         Eloquent::shouldBeStrict();
         Liveness::listen();
+        Validator::resolver(static fn (mixed ...$arguments): TypedValidator => new TypedValidator(...$arguments));
         Session::extend(
             'lasting',
             static fn (Application $app): LastingSessions => new LastingSessions(

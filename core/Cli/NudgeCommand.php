@@ -167,7 +167,7 @@ final class NudgeCommand implements Reporting
         $shown = static fn (mixed $v): string => is_float($v) || is_int($v) ? sprintf('%.5g', $v) : '–';
         /** @var list<array{parameter: string, low: ?float, high: ?float, results: array<string, array{low: ?float, high: ?float}>}> $effects */
         $effects = $document['effects'];
-        $wide = max(9, ...array_map(static fn (array $e): int => mb_strlen($e['parameter']), $effects));
+        $wide = max([9, ...array_map(static fn (array $e): int => mb_strlen($e['parameter']), $effects)]);
         foreach ((array) $document['base'] as $outcome => $base) {
             yield "$outcome: {$shown($base)}\n";
             yield '  '.

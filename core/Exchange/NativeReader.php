@@ -106,6 +106,11 @@ final class NativeReader
                 'This is not a Merry Orbit model: the file is not readable JSON ('.lcfirst($e->getMessage()).').',
             );
         }
+        if (is_array($file) && self::isEndless($file)) {
+            throw FileRefused::because(
+                'A number of this file is larger than any that can be computed with (beyond 1e308). Write it smaller.',
+            );
+        }
         if (! is_array($file) || ($file['format'] ?? null) !== NativeFile::FORMAT) {
             throw FileRefused::because('This is not a Merry Orbit model: it lacks the line "format": "'.NativeFile::FORMAT.'".');
         }
@@ -178,6 +183,17 @@ final class NativeReader
         $drawn = NativeDrawing::read($this->file, $making, $this->log);
 
         return NativeParts::read($this->file, $drawn, $this->log);
+    }
+
+    /** @param  array<array-key, mixed>  $file */
+    private static function isEndless(array $file): bool
+    {
+        $found = false;
+        array_walk_recursive($file, static function (mixed $one) use (&$found): void {
+            $found = $found || (is_float($one) && ! is_finite($one));
+        });
+
+        return $found;
     }
 
     /** @param  array<string, mixed>  $record */

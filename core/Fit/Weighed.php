@@ -64,7 +64,7 @@ final readonly class Weighed
             }
             $now = $gaps->scales($there);
             $before = $scales === [] ? array_fill(0, count($now), 1.0) : $scales;
-            $moved = max(0.0, ...array_map(static fn (float $a, float $b): float => abs($a / $b - 1.0), $now, $before));
+            $moved = max([0.0, ...array_map(static fn (float $a, float $b): float => abs($a / $b - 1.0), $now, $before)]);
             [$found, $scales] = [
                 new Found($end->point, $this->calibration->distance($end->point, $there, $now), $end->isConverged),
                 $now,

@@ -169,10 +169,15 @@ final readonly class FormulaText
         if (is_string($given)) {
             return self::typed($given, static fn (): ?string => null);
         }
-        /** @var list<string|array{name: string, id?: string}> $pieces */
         $pieces = is_array($given) ? array_values($given) : [];
+        $sound = array_filter(
+            $pieces,
+            static fn (mixed $p): bool => is_string($p) || (is_array($p) && is_string($p['name'] ?? null) && is_string($p['id'] ?? '')),
+        );
+        /** @var list<string|array{name: string, id?: string}> $sound */
+        $sound = array_values($sound);
 
-        return self::fromRecord($pieces);
+        return self::fromRecord($sound);
     }
 
     /** @return list<string|array{name: string, id?: string}> */

@@ -49,7 +49,7 @@ final readonly class Setting
         }
         $grips = [];
         foreach (self::part($record, 'grips') as $id => $grip) {
-            $grips[$id] = Grip::read($id, $grip);
+            $grips[$id] = Grip::read((string) $id, $grip);
         }
         $time = [];
         foreach (self::part($record, 'time') as $field => $value) {

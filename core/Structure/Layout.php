@@ -66,6 +66,21 @@ final class Layout
             }
         }
 
+        $first = $model->sheets[0]->id;
+        // Beside what stands at the edge of the paper there is no more of it.
+        $inside = static fn (?Point $p): ?Point => $p === null
+            ? null
+            : new Point(min(Point::FARTHEST, $p->x), min(Point::FARTHEST, $p->y));
+        foreach (array_keys($missing) as $id) {
+            $place = $placements[$id];
+            $placements[$id] = $place->with([
+                'sheet' => $first,
+                'at' => $inside($place->at),
+                'source' => $inside($place->source),
+                'target' => $inside($place->target),
+            ]);
+        }
+
         return $model->with(['placements' => $placements]);
     }
 
@@ -135,7 +150,7 @@ final class Layout
                 ($to ??
                     new Point(
                         330.0,
-                        max(140.0, ...array_map(static fn (Placement $p): float => $p->at->y, array_values($placements))) + self::ROW,
+                        max([140.0, ...array_map(static fn (Placement $p): float => $p->at->y, array_values($placements))]) + self::ROW,
                     ));
             $placements[$id] = match (true) {
                 $from !== null && $to !== null => new Placement(new Point(($from->x + $to->x) / 2, ($from->y + $to->y) / 2 + $drop)),

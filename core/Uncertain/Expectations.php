@@ -289,6 +289,12 @@ final class Expectations
     /** What of its conditions cannot be met; null where all can. */
     private function hindrance(Expectation $e): ?string
     {
+        if ($e->shape !== 'sound' && $e->of->isEmpty()) {
+            return 'It does not say of what yet. Choose a variable, or write an expression.';
+        }
+        if ($e->shape === 'near' && $e->other->isEmpty()) {
+            return 'It does not say near to what yet. Choose a variable, or write an expression.';
+        }
         foreach ([...array_keys($e->when->parameters), ...array_keys($e->factors)] as $key) {
             if ($this->analysis->parameter((string) $key) === null) {
                 return 'It is about another value of a parameter that is not there any more. Take this condition away, or choose another.';
@@ -404,7 +410,7 @@ final class Expectations
                 $trial->analysis,
                 new RunOptions($s->parameters, $time, $s->seed, $s->grain, $s->watch),
                 $wanted,
-                max(1, ...array_map(static fn (Expectation $e): int => $e->runs, $this->all)),
+                max([1, ...array_map(static fn (Expectation $e): int => $e->runs, $this->all)]),
             );
         } catch (RunRefused|NotUnderstood $e) {
             return $e->getMessage();

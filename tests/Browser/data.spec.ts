@@ -201,7 +201,7 @@ async function addStep(page: Page, words: string): Promise<void> {
 const ask = (page: Page, words: string) => steps(page).getByRole('combobox', { name: words, exact: true })
 
 test('from plots to districts: coves become bays, months years, gaps are filled where both were counted', async ({ page }) => {
-    test.setTimeout(120_000)
+    test.setTimeout(240_000)
     await openCopy(page, 'Oyster terraces')
     await page.getByRole('link', { name: 'Data' }).click()
     for (const name of ['landings by cove.csv', 'harbour landings.csv', 'coves and bays.csv']) {

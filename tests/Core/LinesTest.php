@@ -31,6 +31,28 @@ final class LinesTest extends TestCase
         self::assertSame([], $long);
     }
 
+    /** `max(0, ...$list)` fails where the list is empty: of one number there is no greatest. `max([0, ...$list])` does not. */
+    public function test_the_least_and_the_greatest_of_a_spread_are_of_one_list(): void
+    {
+        $found = [];
+        foreach (['core', 'app'] as $folder) {
+            $files = new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator(__DIR__."/../../$folder"));
+            foreach (new \RegexIterator($files, '/\.php$/') as $file) {
+                self::assertInstanceOf(\SplFileInfo::class, $file);
+                // The code itself, not what it writes in texts.
+                $code = '';
+                foreach (token_get_all((string) file_get_contents($file->getPathname())) as $token) {
+                    $isText = is_array($token) && in_array($token[0], [T_CONSTANT_ENCAPSED_STRING, T_COMMENT, T_DOC_COMMENT], true);
+                    $code .= $isText ? "''" : (is_array($token) ? $token[1] : $token);
+                }
+                if (preg_match('/\b(?:max|min)\(\s*[^()\[]+,\s*\.\.\./', $code, $m) === 1) {
+                    $found[] = "{$file->getFilename()}: $m[0]";
+                }
+            }
+        }
+        self::assertSame([], $found);
+    }
+
     private static function mayBe(string $line): bool
     {
         preg_match_all('/\'(?:[^\'\\\\]|\\\\.)*\'|"(?:[^"\\\\]|\\\\.)*"/', $line, $texts);

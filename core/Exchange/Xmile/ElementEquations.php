@@ -50,7 +50,9 @@ final class ElementEquations
             );
             $log->guessed(
                 $name,
-                'It has dimensions ('.implode(', ', $written).') without elements of the names in its equations: '.
+                'It has dimensions ('.
+                    implode(', ', $written).
+                    ') without elements of the names in its equations: '.
                     'that of the first one was taken for all; all of them are in its note.',
             );
             $this->usual = $own !== '' ? $own : trim($node->all('element')[0]->textOf('eqn') ?? '');
@@ -69,17 +71,21 @@ final class ElementEquations
             $log->guessed($name, "It has equations for some of its elements only; all others got `$this->usual`.");
         }
         $others = array_values(array_filter($texts, fn (array $t): bool => $t[1] !== $this->usual));
-        $numbers = array_filter([$this->usual, ...array_column($others, 1)], is_numeric(...));
+        $numbers = array_filter(array_map(Numeral::read(...), [$this->usual, ...array_column($others, 1)]), is_float(...));
         $isTable = $node->name === 'aux' || count($others) > SpecialCase::MOST;
         if ($isTable && count($numbers) === count($others) + 1) {
-            $this->values = array_map(static fn (array $t): array => [$t[0], (float) $t[1]], $others);
+            $this->values = array_map(static fn (array $t): array => [$t[0], Numeral::read($t[1]) ?? 0.0], $others);
 
             return;
         }
         if (count($others) > SpecialCase::MOST) {
             $log->guessed(
                 $name,
-                'It has '.count($others).' other equations for elements; those after the first '.SpecialCase::MOST.' were left out.',
+                'It has '.
+                    count($others).
+                    ' other equations for elements; those after the first '.
+                    SpecialCase::MOST.
+                    ' were left out.',
             );
         }
         foreach (array_slice($others, 0, SpecialCase::MOST) as [$place, $text]) {

@@ -17,13 +17,13 @@ final class GraphicalFunction
             $separator = $node?->attribute('sep') ?? ',';
             $texts = $node === null ? [] : array_map(trim(...), explode($separator === '' ? ',' : $separator, trim($node->text)));
 
-            return array_map(floatval(...), array_values(array_filter($texts, is_numeric(...))));
+            return array_values(array_filter(array_map(Numeral::read(...), $texts), is_float(...)));
         };
         $ys = $numbers($gf->child('ypts'));
         $xs = $numbers($gf->child('xpts'));
         if ($xs === [] && count($ys) > 1) {
-            $low = (float) ($gf->child('xscale')?->attribute('min') ?? '0');
-            $high = (float) ($gf->child('xscale')?->attribute('max') ?? '1');
+            $low = Numeral::read($gf->child('xscale')?->attribute('min')) ?? 0.0;
+            $high = Numeral::read($gf->child('xscale')?->attribute('max')) ?? 1.0;
             foreach ($ys as $i => $_) {
                 $xs[] = $i === count($ys) - 1 ? $high : $low + (($high - $low) * $i) / (count($ys) - 1);
             }

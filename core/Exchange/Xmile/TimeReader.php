@@ -54,8 +54,9 @@ final readonly class TimeReader
         $save =
             $specs->textOf('savestep') ??
             ($specs->textOf('save_interval') ?? ($specs->attribute('savestep') ?? $specs->attribute('save_interval')));
-        if ($save !== null && is_numeric($save) && (float) $save > 0.0 && abs((float) $save - $step) > 1e-9 * $step) {
-            $time['saveEvery'] = (float) $save;
+        $every = Numeral::read($save);
+        if ($every !== null && $every > 0.0 && abs($every - $step) > 1e-9 * $step) {
+            $time['saveEvery'] = $every;
         }
         $specs->noteForeign($this->log, 'sim_specs');
         if ($specs->attribute('pause') !== null || $specs->child('run') !== null) {
@@ -92,8 +93,8 @@ final readonly class TimeReader
         if ($text === null) {
             return $default;
         }
-        $number = is_numeric($text) ? (float) $text : NAN;
-        if (! is_finite($number)) {
+        $number = Numeral::read($text);
+        if ($number === null) {
             $this->log->guessed('sim_specs', "<$tag> is `$text`, which is no number; ".Shown::number($default).' was taken.');
 
             return $default;

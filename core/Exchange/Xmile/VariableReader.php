@@ -71,11 +71,11 @@ final class VariableReader
     {
         foreach ($this->variables as $key => [$node, $scope]) {
             if ($node->name === 'stock') {
-                $this->readEnds($node, $key, $scope);
+                $this->readEnds($node, (string) $key, $scope);
             }
         }
         foreach ($this->variables as $key => [$node, $scope]) {
-            $this->read($node, $key, $scope);
+            $this->read($node, (string) $key, $scope);
         }
 
         return $this->lines;
@@ -268,7 +268,7 @@ final class VariableReader
     private function resolve(string $written, string $scope): string
     {
         $absolute = str_starts_with($written, '.');
-        $name = XmileName::tidy($written[0] === '"' ? $written : str_replace('.', ' ', ltrim($written, '.')));
+        $name = XmileName::tidy(str_starts_with($written, '"') ? $written : str_replace('.', ' ', ltrim($written, '.')));
         $inScope = XmileName::tidy("$scope $name");
         $key = Name::key($inScope);
         if (! $absolute && $scope !== '' && (isset($this->variables[$key]) || isset($this->connected[$key]))) {
@@ -380,9 +380,9 @@ final class VariableReader
         $range = $node->child('range') ?? $node->child('scale');
         $fields = [];
         foreach (['low' => 'min', 'high' => 'max'] as $field => $attribute) {
-            $value = $range?->attribute($attribute);
-            if ($value !== null && is_numeric($value)) {
-                $fields[$field] = (float) $value;
+            $value = Numeral::read($range?->attribute($attribute));
+            if ($value !== null) {
+                $fields[$field] = $value;
             }
         }
 

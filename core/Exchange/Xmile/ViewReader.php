@@ -171,9 +171,9 @@ final class ViewReader
     /** @return array{float, float}|null */
     private static function point(XmlNode $node): ?array
     {
-        $x = $node->attribute('x');
-        $y = $node->attribute('y');
+        $x = Numeral::read($node->attribute('x'));
+        $y = Numeral::read($node->attribute('y'));
 
-        return is_numeric($x) && is_numeric($y) ? [(float) $x, (float) $y] : null;
+        return $x === null || $y === null ? null : [$x, $y];
     }
 }
