@@ -297,8 +297,9 @@ test('tracks hold several lines, are zoomed and set, and plots leave as files', 
     expect(svg).toContain('urchins')
     expect((await take('Picture (PNG)')).subarray(1, 4).toString()).toBe('PNG')
     const rows = (await take('Values (CSV)')).toString().trim().split('\r\n')
-    expect(rows[0]).toBe('run,year,kelp (t),urchins (thousand)')
-    expect(rows[1]).toBe('baseline,0,60,20')
+    // The measure that was chosen for the lines holds for the pairs, too.
+    expect(rows[0]).toBe('run,year,kelp (% of the start),urchins (% of the start)')
+    expect(rows[1]).toBe('baseline,0,100,100')
     expect((await take('Values (XLSX)')).subarray(0, 2).toString()).toBe('PK')
     await page.getByRole('button', { name: 'Pin it on the sheet' }).click()
     await page.getByRole('link', { name: 'Model' }).click()
