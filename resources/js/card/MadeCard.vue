@@ -3,6 +3,7 @@ import { Activity, BookOpen, Copy, GitBranch, Trash2 } from '@lucide/vue'
 import { computed } from 'vue'
 import type { Thing } from '@/api/types'
 import SmallLines from '@/charts/SmallLines.vue'
+import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useTracks } from '@/stores/tracks'
@@ -15,6 +16,7 @@ import { full, short, shownUnit } from '@/ui/numbers'
 const { thing } = defineProps<{ thing: Thing }>()
 const model = useModel()
 const runs = useRuns()
+const look = useLook()
 const tracks = useTracks()
 const view = useView()
 const party = (id?: string) => model.model.parties?.[id ?? '']?.name
@@ -39,11 +41,13 @@ const rows = computed(() =>
               return entry && flow ? [{ id: flow.id, name: row.name, sign: entry.sign === '-' ? -1 : 1, unit: flow.unit }] : []
           }),
 )
+/** As ledgers tell it: where it is several, what is looked at of them, or all together. */
+const now = (id: string) => runs.ofColumn(runs.shown, look.drawnKey(id))
 function told(row: { id: string; sign: number; unit: string }) {
-    const value = runs.value(row.id)
+    const value = now(row.id)
     return short(value === undefined ? undefined : row.sign * value, { unit: row.unit, size: runs.size(row.id) })
 }
-const value = computed(() => runs.value(thing.id))
+const value = computed(() => now(thing.id))
 const things = (ids: string[]) => [...new Set(ids)].map((id) => model.model.elements[id]).filter((t): t is Thing => t !== undefined)
 const fedBy = computed(() => things(model.model.links.filter((l) => l.to === thing.id).map((l) => l.from)))
 const feeds = computed(() => things(model.model.links.filter((l) => l.from === thing.id).map((l) => l.to)))

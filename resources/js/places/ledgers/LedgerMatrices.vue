@@ -79,9 +79,12 @@ function said(v: number | undefined, whole: number, zero = '') {
     }
     return shape.value === 'shares' ? (whole > 0 ? `${((100 * v) / whole).toFixed(1)} %` : '–') : short(v, { unit: unit.value })
 }
-/** How fast a claim grows, which no share of a total tells. */
+/** How fast rows make a claim grow, which no share of a total tells. Of one in another currency its rate moves it too: nothing is said. */
 function grows(l: Line) {
     const claim = books.claims.find((c) => c.id === l.id)
+    if (claim?.rate) {
+        return ''
+    }
     const [now, rate] = [ledgers.now(claim?.balance ?? ''), rateOf(books, l.id, flow)]
     return now ? `${rate / now > 0 ? '+' : ''}${((100 * rate) / now).toFixed(2)} %`.replace('-', '−') : ''
 }

@@ -9,6 +9,7 @@ import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import { short, shownUnit } from '@/ui/numbers'
+import { groundOf } from './grounds'
 import { paymentsOf, type Payment } from './flows'
 
 /** Who pays at the left, who gets it at the right, and bands as wide as what goes; the scale is that of the whole run. */
@@ -21,7 +22,6 @@ const view = useView()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 800, height: 400 })
 const [TOP, PLANE, SIDE, NODE, GAP] = [12, 380, 170, 12, 16]
-const GROUNDS = ['moss', 'heather', 'sky', 'sand', 'clay', 'slate']
 /** So many moments of the run tell how much there ever is. */
 const LOOKS = 60
 const ends = computed(() => [...books.pages.map((p) => p.id), ''])
@@ -91,7 +91,7 @@ const bands = computed(() =>
             ...p,
             id: `${p.row} ${p.from} ${p.to}`,
             path: `M${x1} ${a}${curve(x2, b)}V${b + h}${curve(x1, a + h)}Z`,
-            ground: `var(--${GROUNDS[Math.max(0, ends.value.indexOf(p.from)) % GROUNDS.length]})`,
+            ground: groundOf(ends.value.indexOf(p.from)),
             words: `${p.name}: ${short(p.amount, { unit })}, from ${nameOf(p.from, 'from')} to ${nameOf(p.to, 'to')}`,
             label: h >= 13 ? `${p.name} ${short(p.amount, { unit })}` : '',
             at: { x: x1 + 8, y: a + h / 2 + 4 },

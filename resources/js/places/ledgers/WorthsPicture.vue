@@ -10,6 +10,7 @@ import { useLedgers } from '@/stores/ledgers'
 import { useLook } from '@/stores/look'
 import { useRuns } from '@/stores/runs'
 import { short, shownUnit } from '@/ui/numbers'
+import { groundOf } from './grounds'
 import { stacked } from './stacked'
 
 /** What all are worth over time, above and below nothing: one side's gain is the other's loss, and together they are the real things. */
@@ -19,7 +20,6 @@ const look = useLook()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 800, height: 340 })
 const [LEFT, RIGHT, TOP, PLANE, FOOT] = [56, 190, 10, 280, 22]
-const GROUNDS = ['moss', 'heather', 'sky', 'sand', 'clay', 'slate']
 const wide = computed(() => Math.max(120, width.value - LEFT - RIGHT))
 const times = computed(() => [...(runs.shown?.times ?? [])])
 const pages = computed(() => ledgers.books?.pages ?? [])
@@ -41,7 +41,7 @@ const y = (v: number) => TOP + (1 - share(scale.value, v)) * PLANE
 const areas = computed(() =>
     stack.value.bands.map((b, i) => ({
         path: bandPath({ x, y }, times.value, b.low, b.high),
-        ground: `var(--${GROUNDS[i % GROUNDS.length]})`,
+        ground: groundOf(i),
         name: pages.value[i]?.name ?? '',
     })),
 )
