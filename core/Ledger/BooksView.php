@@ -35,6 +35,7 @@ final class BooksView
                         'over' => $c->over,
                         'balance' => $c->balance(),
                         'stock' => Claim::stock($c->id),
+                        'revalued' => $c->isForeign() ? Claim::revalued($c->id) : '',
                         'trouble' => $wrong["claims $c->id"] ?? '',
                     ],
                     $books->claims,

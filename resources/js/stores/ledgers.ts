@@ -89,7 +89,7 @@ export const useLedgers = studyStore('ledgers', () => {
     })
     const columnsOf = (b: Books) => {
         const ids = [
-            ...b.claims.flatMap((c) => [c.stock, c.balance, ...(c.rate ? [`revalued-${c.id}`] : [])]),
+            ...b.claims.flatMap((c) => [c.stock, c.balance, ...(c.revalued ? [c.revalued] : [])]),
             ...b.rows.map((r) => r.flow),
             ...b.pages.map((p) => p.worth),
         ]

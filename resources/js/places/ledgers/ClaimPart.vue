@@ -85,7 +85,7 @@ async function drop() {
         </div>
         <p v-if="isForeign" class="soft">
             {{ short(ledgers.now(claim.stock), { unit: claim.unit }) }} {{ claim.unit }} now. The books count its value; by its rate alone
-            it has moved by {{ short(ledgers.now(`revalued-${claim.id}`), { unit: books }) }} {{ books }} since the start.
+            it has moved by {{ short(ledgers.now(claim.revalued), { unit: books }) }} {{ books }} since the start.
         </p>
         <div v-if="dimensions.length" class="ways" role="group" :aria-label="`Along what ${claim.name} is several`">
             <span>Several, one for each</span>

@@ -146,7 +146,7 @@ const open = (party: string) => ledgers.findings.filter((f) => f.party === party
                     >Save as <Button class="link" aria-label="Save the ledgers as CSV" @click="save('csv')">CSV</Button>
                     <Button class="link" aria-label="Save the ledgers as a workbook" @click="save('xlsx')">XLSX</Button>
                     <label
-                        >at
+                        >at {{ model.model.time.unit }}
                         <InputText
                             v-model="wanted"
                             class="times"

@@ -95,7 +95,7 @@ const revalued = (c: Column): number =>
     c.side === 'worth'
         ? columns.value.reduce((sum, o) => sum + (o.foreign ? (o.side === 'owes' ? -1 : 1) * revalued(o) : 0), 0)
         : c.foreign
-          ? (ledgers.now(`revalued-${c.key}`) ?? NaN)
+          ? (ledgers.now(ledgers.claimOf(c.key)?.revalued ?? '') ?? NaN)
           : 0
 const lines = computed(() =>
     columns.value.some((c) => c.foreign) ? (['rate', 'revalued', 'moved'] as const) : (['rate', 'moved'] as const),
