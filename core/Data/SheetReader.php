@@ -54,7 +54,7 @@ final class SheetReader
             throw TableRefused::because('This archive holds no spreadsheet. Unpack it, and drop the tables themselves.');
         }
         self::refuseBig($zip);
-        self::refuseEntities($zip);
+        self::refuseHarm($zip);
         self::refuseSheets($path, $zip, $isOds);
         $zip->close();
         $reader = $isOds ? new Ods() : new Xlsx();
@@ -141,26 +141,51 @@ final class SheetReader
             $whole += (int) ($zip->statIndex($i)['size'] ?? 0);
         }
         if ($whole > self::MOST_UNPACKED || $zip->numFiles > self::MOST_PARTS) {
-            throw TableRefused::because(
-                'This spreadsheet unpacks to more than 150 MB. Save the sheet that you need as CSV, which may be larger.',
-            );
+            throw self::tooBig();
         }
     }
 
-    /** No part of a spreadsheet declares entities: who does means harm. */
-    private static function refuseEntities(\ZipArchive $zip): void
+    /** No part of a spreadsheet declares entities or hides what it is: who does means harm. */
+    private static function refuseHarm(\ZipArchive $zip): void
     {
+        $whole = 0;
         for ($i = 0; $i < $zip->numFiles; $i++) {
             $name = (string) $zip->getNameIndex($i);
-            if (preg_match('/\.(xml|rels)$/i', $name) === 1) {
-                $start = (string) $zip->getFromIndex($i, 20_000);
-                if (preg_match('/<!\s*(DOCTYPE|ENTITY)/i', str_replace("\0", '', $start)) === 1) {
-                    throw TableRefused::because(
-                        "`$name` in this spreadsheet declares a document type, which no spreadsheet needs. Save it anew.",
-                    );
-                }
+            if (preg_match('/\.(xml|rels)$/i', $name) !== 1) {
+                continue;
+            }
+            $refusal = XmlGuard::refusal(self::pieces($zip, $i, $whole));
+            if ($refusal !== null) {
+                throw TableRefused::because("This spreadsheet is not read because of its part `$name`. $refusal");
             }
         }
+    }
+
+    /**
+     * @param  int  $whole  bytes so far: what a part says of its size may not be so
+     * @return \Generator<string>
+     */
+    private static function pieces(\ZipArchive $zip, int $i, int &$whole): \Generator
+    {
+        $stream = $zip->getStreamIndex($i);
+        while ($stream !== false && ! feof($stream)) {
+            $piece = (string) fread($stream, 1 << 18);
+            if ($piece === '') {
+                break;
+            }
+            $whole += strlen($piece);
+            if ($whole > self::MOST_UNPACKED) {
+                throw self::tooBig();
+            }
+            yield $piece;
+        }
+    }
+
+    private static function tooBig(): TableRefused
+    {
+        return TableRefused::because(
+            'This spreadsheet unpacks to more than 150 MB. Save the sheet that you need as CSV, which may be larger.',
+        );
     }
 
     private static function refuseSheets(string $path, \ZipArchive $zip, bool $isOds): void

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\FreeNames;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Courses;
 use MerryOrbit\Core\Model\Flow;
@@ -36,10 +37,10 @@ final readonly class Paste extends Edit
         if (count($model->elements) + count($this->fragment->elements) > Model::MOST_ELEMENTS) {
             throw EditRefused::because('model.full', 'A model holds at most '.number_format(Model::MOST_ELEMENTS).' things.');
         }
-        [$ids, $names] = $this->freeIdsAndNames($model);
+        [$ids, $names, $byKey] = $this->freeIdsAndNames($model);
         $copies = [];
         $nameOf = static fn (string $id): ?string => $names[$id] ?? null;
-        $idOf = static fn (string $key): ?string => self::idOf($key, $names, $ids) ?? $model->idOf($key);
+        $idOf = static fn (string $key): ?string => $byKey[$key] ?? $model->idOf($key);
         $again = static fn (FormulaText $f): FormulaText => FormulaText::typed($f->text($nameOf), $idOf);
         foreach ($this->fragment->elements as $old => $element) {
             $fields = ['id' => $ids[$old], 'name' => $names[$old]];
@@ -61,7 +62,9 @@ final readonly class Paste extends Edit
             $model =
                 $members === []
                     ? $model
-                    : (new SetGroup($members, $group->name, in_array($group->tint, Group::TINTS, true) ? $group->tint : ''))->apply($model);
+                    : (new SetGroup($members, $group->name, in_array($group->tint, Group::TINTS, true) ? $group->tint : ''))->apply(
+                        $model,
+                    );
         }
 
         return Echoes::complete($model, array_keys($copies));
@@ -82,7 +85,7 @@ final readonly class Paste extends Edit
         $all = $this->fragment->dimensions()->all();
         foreach ($wanted as $id) {
             // What another dimension has its elements from comes along, too.
-            for ($at = $all[$id] ?? null; $at !== null; $at = $all[$at->partOf ?? $at->sameAs ?? ''] ?? null) {
+            for ($at = $all[$id] ?? null; $at !== null; $at = $all[$at->partOf ?? ($at->sameAs ?? '')] ?? null) {
                 $isTaken = $model->idOf(Name::key($at->name)) !== null || $model->dimensions()->find($at->name) !== null;
                 if (! isset($model->dimensions()->all()[$at->id]) && ! $isTaken) {
                     $model = $model->with(['dimensions' => [...$model->dimensions, $at]]);
@@ -120,12 +123,13 @@ final readonly class Paste extends Edit
         ]);
     }
 
-    /** @return array{array<string, string>, array<string, string>} by the ids in the fragment */
+    /** @return array{array<string, string>, array<string, string>, array<string, string>} ids and names by the ids in the fragment, ids by key */
     private function freeIdsAndNames(Model $model): array
     {
         $ids = [];
         $names = [];
-        $taken = [];
+        $byKey = [];
+        $free = new FreeNames(static fn (string $key): bool => $model->idOf($key) !== null);
         $number = 0;
         foreach ($this->fragment->elements as $old => $element) {
             $id = substr("$this->id-".++$number, 0, 40);
@@ -133,31 +137,14 @@ final readonly class Paste extends Edit
                 throw EditRefused::because('element.known', 'This was already pasted.');
             }
             $ids[$old] = $id;
-            $base = (string) preg_replace('/ \d+$/', '', $element->name);
-            $name = $element->name;
-            for ($i = 2; $model->idOf(Name::key($name)) !== null || isset($taken[Name::key($name)]); $i++) {
-                $name = mb_substr($base, 0, Name::LONGEST - 6)." $i";
-            }
-            $taken[Name::key($name)] = true;
+            $name = $free->isFree($element->name)
+                ? $free->of($element->name)
+                : $free->numbered((string) preg_replace('/ \d+$/', '', $element->name));
+            $byKey[Name::key($name)] = $ids[$old];
             $names[$old] = $name;
         }
 
-        return [$ids, $names];
-    }
-
-    /**
-     * @param  array<string, string>  $names
-     * @param  array<string, string>  $ids
-     */
-    private static function idOf(string $key, array $names, array $ids): ?string
-    {
-        foreach ($names as $old => $name) {
-            if (Name::key($name) === $key) {
-                return $ids[$old];
-            }
-        }
-
-        return null;
+        return [$ids, $names, $byKey];
     }
 
     /**

@@ -9,6 +9,7 @@ use MerryOrbit\Core\Edit\Mentions;
 use MerryOrbit\Core\Edit\SetSameUnits;
 use MerryOrbit\Core\Formula\Catalogue;
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\FreeNames;
 use MerryOrbit\Core\Formula\Lexer;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Parser;
@@ -169,6 +170,11 @@ final class NativeReader
         $model = new Model($name, NativeFields::text($this->file, 'note', 'the file'), $time);
         $model = $this->withElements($model->with(['dimensions' => NativeDimensions::read($this->listOf('dimensions'))]), $lines);
         $endWhen = NativeFields::text($this->file, 'endWhen', 'the file');
+        if (strlen($endWhen) > Parser::LONGEST) {
+            throw FileRefused::asModel(
+                '"endWhen" is longer than '.number_format(Parser::LONGEST).' characters. Put it into an auxiliary.',
+            );
+        }
         try {
             $sameUnits = SetSameUnits::fit(array_values(array_filter($this->listOf('sameUnits'), is_string(...))));
         } catch (EditRefused $e) {
@@ -244,6 +250,7 @@ final class NativeReader
         $exceptions = [];
         $ends = [];
         $keys = [];
+        $freeNames = new FreeNames();
         foreach ($lines as $i => $line) {
             $where = 'element '.($i + 1);
             $record = NativeFields::record($line, $where);
@@ -256,16 +263,16 @@ final class NativeReader
             if ($refusal !== null) {
                 throw FileRefused::asModel("The name of $where does not fit: $refusal");
             }
-            $key = Name::key($name);
-            if (isset($keys[$key])) {
-                $free = self::freeName($name, $keys);
+            $free = $freeNames->of($name);
+            if ($free !== $name) {
                 $this->guess(
                     $where,
                     "Two elements are called `$name`. Names are unique in a model: rename one of them.",
                     "This one was called `$free`; formulas mention the first.",
                 );
-                [$name, $key] = [$free, Name::key($free)];
+                $name = $free;
             }
+            $key = Name::key($name);
             $id = $this->idFor(NativeFields::text($record, 'id', $where), $key, $elements);
             $keys[$key] = $id;
             $symbol = NativeFields::text($record, 'symbol', $where);
@@ -358,16 +365,6 @@ final class NativeReader
         }
 
         return $id;
-    }
-
-    /** @param  array<string, string>  $taken  by key */
-    private static function freeName(string $name, array $taken): string
-    {
-        $base = mb_substr($name, 0, Name::LONGEST - 6);
-        for ($i = 2; isset($taken[Name::key("$base $i")]); $i++) {
-        }
-
-        return "$base $i";
     }
 
     /** @param  array<string, Element>  $taken */

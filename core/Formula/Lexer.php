@@ -17,6 +17,8 @@ final class Lexer
     /** @return list<Token> the last one is End */
     public static function tokens(string $text): array
     {
+        // A text that is known to be sound is not looked through again for each token.
+        preg_match('//u', $text);
         $tokens = [];
         $token = null;
         $at = 0;
@@ -136,13 +138,20 @@ final class Lexer
             return new Token(TokenKind::Name, $first, $at, strlen($first), called: self::opensBracket($text, $until));
         }
         if (
-            preg_match('/\G(?:[ _]+(?:[A-Za-z]+|\d+(?![.\d\p{L}])))+(?=[ _]*(?:[+*\/,()<>=^\[\]:;-]|$))/Du', $text, $m, 0, $until) === 1 &&
+            preg_match('/\G(?:[ _]+(?:[A-Za-z]+|\d+(?![.\d\p{L}])))+(?=[ _]*(?:[+*\/,()<>=^\[\]:;-]|$))/Du', $text, $m, 0, $until) ===
+                1 &&
             preg_match('/[ _](?:and|or|not)(?:[ _]|$)/Di', $m[0]) !== 1
         ) {
             // Words and whole numbers with single blanks, none of which means something by itself.
             $length = strlen($first) + strlen($m[0]);
 
-            return new Token(TokenKind::Name, substr($text, $at, $length), $at, $length, called: self::opensBracket($text, $at + $length));
+            return new Token(
+                TokenKind::Name,
+                substr($text, $at, $length),
+                $at,
+                $length,
+                called: self::opensBracket($text, $at + $length),
+            );
         }
         while (preg_match('/\G[\s_\p{Z}]+('.self::WORD.')/u', $text, $m, 0, $until) === 1) {
             $wordAt = $until + strlen($m[0]) - strlen($m[1]);

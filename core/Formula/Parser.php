@@ -26,7 +26,7 @@ final class Parser
     private const DEEPEST = 100;
 
     /** Operators in a row; bounds the depth of the tree, which later phases walk recursively. */
-    private const MOST_TOKENS = 4_000;
+    public const MOST_TOKENS = 4_000;
 
     /** How many formulas are remembered, so that an edit of one in a large model reads only that one again. */
     private const MOST_KNOWN = 6_000;
@@ -375,7 +375,9 @@ final class Parser
         if (++$this->depth > self::DEEPEST) {
             throw $this->error(
                 'formula.deep',
-                'Brackets and signs stand more than '.self::DEEPEST.' deep within each other here. Split the formula into auxiliaries.',
+                'Brackets and signs stand more than '.
+                    self::DEEPEST.
+                    ' deep within each other here. Split the formula into auxiliaries.',
                 $this->token(),
             );
         }

@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use MerryOrbit\Core\Data\XmlGuard;
+use MerryOrbit\Core\Exchange\FileRefused;
+use MerryOrbit\Core\Exchange\ModelFile;
+use MerryOrbit\Core\Exchange\Xmile\XmlTree;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Attack\Files;
@@ -40,6 +44,110 @@ final class AttackTest extends TestCase
         yield 'a list of what is held by hand' => $native(
             '"elements":[{"id":"a","kind":"parameter","name":"a","formula":"1"}],"scenarios":[{"id":"s","name":"s","setting":{"grips":[10]}}]',
         );
+    }
+
+    /** @return iterable<string, array{string, ?string}> small files that took long, and what is said of them if they are refused */
+    public static function longWork(): iterable
+    {
+        $xmile = static fn (string $variables, string $more = ''): string => '<xmile version="1.0" '.
+            'xmlns="http://docs.oasis-open.org/xmile/ns/XMILE/v1.0"><sim_specs><stop>9</stop></sim_specs>'.
+            "$more<model><variables>$variables</variables></model></xmile>";
+        $native = static fn (string $rest): string => "{\"format\":\"merry-orbit model\",\"version\":1,\"name\":\"x\",$rest}";
+        $macros = static fn (string $equation): string => '<macro name="m0"><parm>p</parm><eqn>p</eqn></macro>'.
+            self::each(
+                25,
+                static fn (int $i): string => "<macro name=\"m$i\"><parm>p</parm><eqn>".
+                    str_replace('m', 'm'.($i - 1), $equation).
+                    '</eqn></macro>',
+            );
+        $modules =
+            '</model><model name="m0"><variables/></model>'.
+            self::each(
+                18,
+                static fn (int $i): string => "<model name=\"m$i\"><variables>".
+                    str_repeat('<module name="m'.($i - 1).'"/>', 2).
+                    '</variables></model>',
+            );
+        yield 'attributes' => [
+            $xmile('<aux name="a" '.self::each(160_000, static fn (int $i): string => " a$i=\"\"").'><eqn>1</eqn></aux>'),
+            'more than 200 attributes',
+        ];
+        yield 'a long end' => [$native('"elements":[],"endWhen":"'.str_repeat('1 + ', 150_000).'1"'), 'longer than 20,000'];
+        yield 'macros that double' => [$xmile('<aux name="a"><eqn>m25(1)</eqn></aux>', $macros('m(p) + m(p)')), null];
+        yield 'macros that double and vanish' => [$xmile('<aux name="a"><eqn>m25(1)</eqn></aux>', $macros('m(m(1))')), null];
+        yield 'modules that double' => [
+            str_replace('</model></xmile>', "$modules</xmile>", $xmile('<module name="m18"/>')),
+            'Modules within modules come to more than 2,000',
+        ];
+        yield 'one name' => [$xmile(str_repeat('<aux name="a"><eqn>1</eqn></aux>', 10_000)), null];
+        yield 'one name, native' => [
+            $native('"elements":['.implode(',', array_fill(0, 10_000, '{"kind":"parameter","name":"a","formula":"1"}')).']'),
+            null,
+        ];
+        yield 'a formula of one number after the other' => [
+            $xmile('<aux name="a"><eqn>'.str_repeat('1 ', 100_000).'</eqn></aux>'),
+            null,
+        ];
+    }
+
+    /** @param  \Closure(int): string  $text */
+    private static function each(int $count, \Closure $text): string
+    {
+        return implode('', array_map($text, range(1, $count)));
+    }
+
+    /** Seconds and more if it grows with the square of the file, a fraction of one if it grows with the file. */
+    #[DataProvider('longWork')]
+    public function test_small_files_are_no_long_work(string $file, ?string $said): void
+    {
+        $begun = microtime(true);
+        try {
+            ModelFile::import($file, true);
+            $refused = null;
+        } catch (FileRefused $e) {
+            $refused = $e->getMessage();
+        }
+        self::assertLessThan(3.0, microtime(true) - $begun);
+        $said === null ? self::assertNull($refused) : self::assertStringContainsString($said, (string) $refused);
+    }
+
+    public function test_what_macros_come_to_is_bounded_and_the_equation_stays_as_it_was_written(): void
+    {
+        $imported = ModelFile::import([...self::longWork()]['macros that double'][0], true);
+        $model = $imported->model;
+        self::assertSame('m25(1)', $model->elements[(string) $model->idOf('a')]->formula->text(static fn (): string => ''));
+        self::assertStringContainsString('more parts than one formula may have', implode(' ', array_column($imported->log, 'sentence')));
+    }
+
+    /** @return iterable<string, array{string}> document types that hide in another encoding */
+    public static function hidden(): iterable
+    {
+        $utf7 = '<?xml version="1.0" encoding="UTF-7"?>+ADwAIQ-DOCTYPE x+AD4-<xmile/>';
+        yield 'UTF-7' => [$utf7];
+        yield 'UTF-7 behind a byte mark' => ["\xEF\xBB\xBF$utf7"];
+        yield 'UTF-7 with blanks' => [str_replace('encoding="UTF-7"', "\n encoding = 'utf-7'", $utf7)];
+        yield 'UTF-16' => ["\xFF\xFE".mb_convert_encoding('<?xml version="1.0"?><!DOCTYPE x><xmile/>', 'UTF-16LE', 'UTF-8')];
+        yield 'UTF-16 without a mark' => [mb_convert_encoding('<?xml version="1.0"?><!DOCTYPE x><xmile/>', 'UTF-16LE', 'UTF-8')];
+        yield 'late' => ['<xmile>'.str_repeat(' ', 50_000).'<!DOCTYPE x></xmile>'];
+        yield 'an unknown encoding that begins like a known one' => ['<?xml version="1.0" encoding="utf-8x"?><xmile/>'];
+    }
+
+    #[DataProvider('hidden')]
+    public function test_document_types_hide_in_no_encoding(string $file): void
+    {
+        $this->expectException(FileRefused::class);
+        $this->expectExceptionMessageMatches('/encoding|document type|no XMILE|UTF-8/');
+        XmlTree::read($file);
+    }
+
+    public function test_a_tag_in_pieces_is_looked_at_whole(): void
+    {
+        $tag = '<a '.implode(' ', array_map(static fn (int $i): string => "a$i='$i > 0'", range(1, 300))).'>';
+        self::assertNotNull(XmlGuard::refusal(str_split("<x>$tag</x>", 7)));
+        self::assertNotNull(XmlGuard::refusal(str_split('<x><!DOC'.'TYPE y></x>', 3)));
+        self::assertNull(XmlGuard::refusal(str_split('<x>'.str_repeat('<a b="1" c="2">text = "3"</a>', 500).'</x>', 11)));
+        self::assertNull(XmlGuard::refusal(str_split('<x>'.str_repeat('long ', 500_000).'</x>', 1 << 18)));
+        self::assertNotNull(XmlGuard::refusal(str_split('<x y="'.str_repeat('long>', 500_000).'" '.$tag, 1 << 18)));
     }
 
     #[DataProvider('found')]

@@ -64,13 +64,12 @@ final class EquationReader
 
     /**
      * @param  \Closure(string): string  $resolve  from a name as it is written to the name it has in the model
-     * @param  array<string, array{list<string>, string}>  $macros  by key: parameters and equation
      */
     public function __construct(
         string $text,
         private readonly \Closure $resolve,
         private readonly string $self,
-        private readonly array $macros = [],
+        private readonly MacroExpansion $macros = new MacroExpansion([]),
         private readonly Arrays $arrays = new Arrays([], []),
     ) {
         $this->tokens = self::cut($text);
@@ -285,8 +284,9 @@ final class EquationReader
         }
         $this->expect(')');
         $count = count($arguments);
-        if (isset($this->macros[$key])) {
-            return $this->expanded($written, $this->macros[$key], $arguments);
+        $macro = $this->macros->of($key);
+        if ($macro !== null) {
+            return $this->expanded($written, $key, $macro, $arguments);
         }
         $gathered = $key === 'size' || isset(Arrays::GATHERINGS[$key]) ? $this->arrays->gathered($key, $arguments) : null;
         if ($gathered !== null) {
@@ -329,26 +329,26 @@ final class EquationReader
      * @param  array{list<string>, string}  $macro
      * @param  list<Node>  $arguments
      */
-    private function expanded(string $written, array $macro, array $arguments): Node
+    private function expanded(string $written, string $key, array $macro, array $arguments): Node
     {
         [$parameters, $equation] = $macro;
         if (count($parameters) !== count($arguments)) {
             throw new EquationRefused("the macro `$written` takes ".count($parameters).' arguments');
         }
         $this->enter();
-        $inner = new self(
-            $equation,
-            static fn (string $name): string => $name,
-            $this->self,
-            array_filter($this->macros, static fn (array $m): bool => $m !== $macro),
-            $this->arrays,
-        );
+        [$body, $losses, $remarks] = $this->macros->body($key, $this->self, function (MacroExpansion $within) use ($equation): array {
+            $inner = new self($equation, static fn (string $name): string => $name, $this->self, $within, $this->arrays);
+
+            return [$inner->read(), $inner->losses, $inner->remarks];
+        });
         $node = Rewriting::names(
-            $inner->read(),
+            $body,
             array_combine(array_map(static fn (string $p): string => Name::key(XmileName::tidy($p)), $parameters), $arguments),
         );
-        array_push($this->losses, ...$inner->losses);
-        array_push($this->remarks, ...$inner->remarks);
+        // Each once: a macro that is used twice by one that is used twice says the same four times.
+        $this->losses = array_values(array_unique([...$this->losses, ...$losses]));
+        $this->remarks = array_values(array_unique([...$this->remarks, ...$remarks]));
+        $this->macros->spend($node);
         $this->depth--;
 
         return $node;

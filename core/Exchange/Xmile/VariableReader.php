@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Exchange\Xmile;
 
 use MerryOrbit\Core\Exchange\ImportLog;
+use MerryOrbit\Core\Formula\FreeNames;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\CurveCall;
@@ -50,18 +51,27 @@ final class VariableReader
     /**
      * @param  array<string, array{XmlNode, string}>  $variables  by key of the full name, with the scope
      * @param  array<string, string>  $connected  names of what stands for inputs of modules, by key
-     * @param  array<string, array{list<string>, string}>  $macros
+     * @param  array<string, array{list<string>, string}>  $macros  by key: parameters and equation
      * @param  array<string, bool>  $nonNegative  by kind, unless a variable says so itself
      */
     public function __construct(
         private readonly array $variables,
         private readonly array $connected,
-        private readonly array $macros,
+        array $macros,
         private readonly array $nonNegative,
         private readonly ImportLog $log,
         private readonly Arrays $arrays,
     ) {
+        $this->expansion = new MacroExpansion($macros);
+        $this->freeNames = new FreeNames(fn (string $key): bool => isset($this->variables[$key]));
     }
+
+    private readonly MacroExpansion $expansion;
+
+    private readonly FreeNames $freeNames;
+
+    /** @var array<string, string> names of the curves that stand on variables, by key of the variable */
+    private array $curves = [];
 
     /** @var list<array{id: string, of: string, values: list<array{list<string>, float}>}> values of parameters by elements */
     public array $tables = [];
@@ -72,6 +82,11 @@ final class VariableReader
         foreach ($this->variables as $key => [$node, $scope]) {
             if ($node->name === 'stock') {
                 $this->readEnds($node, (string) $key, $scope);
+            }
+        }
+        foreach ($this->variables as $key => [$node]) {
+            if ($node->name !== 'gf' && $node->child('gf') !== null) {
+                $this->curves[$key] = $this->freeNames->of(mb_substr($this->nameOf((string) $key), 0, Name::LONGEST - 6).' curve');
             }
         }
         foreach ($this->variables as $key => [$node, $scope]) {
@@ -143,7 +158,7 @@ final class VariableReader
         $formula = is_string($parsed) ? $parsed : Printer::print($parsed);
         $gf = $node->child('gf');
         if ($gf !== null) {
-            $curve = $this->freeName("$name curve");
+            $curve = $this->curves[$key];
             $this->lines[] = GraphicalFunction::read($curve, $gf, $unit, '', $this->log);
             $formula = Name::written($curve).'('.($formula === '' ? 'time' : $formula).')';
         }
@@ -185,7 +200,7 @@ final class VariableReader
         if ($each->values === []) {
             return $each->usual;
         }
-        $own = $this->freeName("$name by element");
+        $own = $this->freeNames->of(mb_substr($name, 0, Name::LONGEST - 11).' by element');
         $this->lines[] = ['kind' => 'parameter', 'name' => $own, 'formula' => $each->usual, 'unit' => $unit, 'dimensions' => $dimensions];
         $this->tables[] = ['id' => 't'.(count($this->tables) + 1), 'of' => $own, 'values' => $each->values];
         $each->values = [];
@@ -221,7 +236,7 @@ final class VariableReader
         }
         try {
             $resolve = fn (string $written): string => $this->resolve($written, $scope);
-            $reader = new EquationReader($equation, $resolve, $name, $this->macros, $this->arrays);
+            $reader = new EquationReader($equation, $resolve, $name, $this->expansion, $this->arrays);
             $node = $this->checkedCurves($reader->read());
             foreach (array_unique($reader->losses) as $loss) {
                 $this->log->guessed($name, ucfirst($loss).'.');
@@ -252,8 +267,8 @@ final class VariableReader
                 if ($own === null) {
                     throw new EquationRefused("`$part->written` is no function of the standard and no graphical function of the file");
                 }
-                if ($own->name !== 'gf' && $own->child('gf') !== null) {
-                    $by[$part->key] = $part->written.' curve';
+                if (isset($this->curves[$part->key])) {
+                    $by[$part->key] = $this->curves[$part->key];
                 } elseif ($own->name !== 'gf') {
                     throw new EquationRefused("`$part->written` is not a function; an operator is missing before the bracket");
                 }
@@ -387,15 +402,5 @@ final class VariableReader
         }
 
         return isset($fields['low'], $fields['high']) && $fields['low'] >= $fields['high'] ? [] : $fields;
-    }
-
-    private function freeName(string $name): string
-    {
-        $name = mb_substr($name, 0, Name::LONGEST - 4);
-        for ($free = $name, $i = 2; isset($this->variables[Name::key($free)]); $i++) {
-            $free = "$name $i";
-        }
-
-        return $free;
     }
 }

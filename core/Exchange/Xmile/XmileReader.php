@@ -9,6 +9,7 @@ use MerryOrbit\Core\Exchange\Imported;
 use MerryOrbit\Core\Exchange\ImportLog;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Exchange\NativeReader;
+use MerryOrbit\Core\Formula\FreeNames;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Model;
 
@@ -19,6 +20,9 @@ use MerryOrbit\Core\Model\Model;
 final class XmileReader
 {
     private const VARIABLES = ['stock', 'flow', 'aux', 'gf', 'module', 'group'];
+
+    /** Modules that hold modules twice, each, double with every line of the file. */
+    private const MOST_MODULES = 2_000;
 
     private readonly ImportLog $log;
 
@@ -37,9 +41,12 @@ final class XmileReader
     /** @var list<array{XmlNode, string}> the models of modules, with the scope that each stands in */
     private array $parts = [];
 
+    private readonly FreeNames $freeNames;
+
     private function __construct(private readonly XmlNode $root)
     {
         $this->log = new ImportLog();
+        $this->freeNames = new FreeNames();
     }
 
     /** @throws FileRefused */
@@ -78,15 +85,6 @@ final class XmileReader
         $arrays = $this->arrays($dimensions);
         $variables = new VariableReader($this->variables, $this->connected, $this->macros, $this->defaults(), $this->log, $arrays);
         $elements = $variables->elements();
-        if (count($elements) > Model::MOST_ELEMENTS) {
-            throw FileRefused::asModel(
-                'The file holds '.
-                    number_format(count($elements)).
-                    ' variables; a model has at most '.
-                    number_format(Model::MOST_ELEMENTS).
-                    '.',
-            );
-        }
         $views = new ViewReader(array_values(array_filter(array_column($elements, 'name'), is_string(...))), $this->log);
         $views->read($main);
         foreach ($this->parts as [$model, $scope]) {
@@ -308,14 +306,16 @@ final class XmileReader
         } else {
             $fit = $name;
         }
-        $base = $fit;
-        for ($i = 2; isset($this->variables[Name::key($fit)]); $i++) {
-            $fit = "$base $i";
+        $free = $this->freeNames->of($fit);
+        if ($free !== $fit) {
+            $this->log->guessed($free, "Two variables are called `$fit`; this one was renamed, and formulas mention the first.");
         }
-        if ($fit !== $base) {
-            $this->log->guessed($fit, "Two variables are called `$base`; this one was renamed, and formulas mention the first.");
+        $this->variables[Name::key($free)] = [$variable, $scope];
+        if (count($this->variables) > Model::MOST_ELEMENTS) {
+            throw FileRefused::asModel(
+                'The file holds more than '.number_format(Model::MOST_ELEMENTS).' variables, which a model cannot hold.',
+            );
         }
-        $this->variables[Name::key($fit)] = [$variable, $scope];
     }
 
     private function module(XmlNode $module, string $name, string $scope, int $depth): void
@@ -342,6 +342,11 @@ final class XmileReader
             $this->connected[Name::key(str_starts_with(Name::key($target), Name::key($name).' ') ? $target : "$name $to")] = $source;
         }
         $this->parts[] = [$model, $name];
+        if (count($this->parts) > self::MOST_MODULES) {
+            throw FileRefused::asModel(
+                'Modules within modules come to more than '.number_format(self::MOST_MODULES).'. Take some of them out.',
+            );
+        }
         $this->collect($model, $name, $depth + 1);
     }
 }

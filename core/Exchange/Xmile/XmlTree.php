@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange\Xmile;
 
+use MerryOrbit\Core\Data\XmlGuard;
 use MerryOrbit\Core\Exchange\FileRefused;
 
 /**
@@ -42,13 +43,9 @@ final class XmlTree
         if (preg_match("/<{$root}[\\s>:\\/]/i", substr($xml, 0, 20_000)) !== 1 || str_contains(substr($xml, 0, 20_000), "\0")) {
             throw FileRefused::because("This is no $called file: it does not begin with an <$root> element.");
         }
-        if (preg_match('/^\s*<\?xml[^>]*encoding\s*=\s*["\'](?!utf-8|us-ascii|iso-8859-1|windows-1252)/i', $xml) === 1) {
-            throw FileRefused::because('This file is written in an encoding that is not read here. Save it in UTF-8.');
-        }
-        if (stripos($xml, '<!DOCTYPE') !== false || stripos($xml, '<!ENTITY') !== false) {
-            throw FileRefused::because(
-                'This file declares a document type or entities, which a file of its kind does not need and which can do harm. Delete the lines with <!DOCTYPE and <!ENTITY.',
-            );
+        $refusal = XmlGuard::refusal([$xml]);
+        if ($refusal !== null) {
+            throw FileRefused::because("This file is not read. $refusal");
         }
 
         return self::tree($xml);
