@@ -57,24 +57,25 @@ final class Table
         return array_map(static fn (float $v): ?float => is_finite($v) ? $v : null, $values);
     }
 
-    /**
-     * What one variable comes to in each run, against the first of them.
-     *
-     * @param  non-empty-list<Trajectory>  $runs  the base first
-     * @param  ?float  $time  null for the end of each run
-     * @return list<array{value: ?float, difference: ?float, percent: ?float}> as many as runs
-     */
-    public static function against(array $runs, string $id, ?float $time = null): array
+    /** The value at a time, or at the end of the run; null where it has none. */
+    public static function valueAt(Trajectory $run, string $id, ?float $time = null): ?float
     {
-        $at = static function (Trajectory $run) use ($id, $time): ?float {
-            $end = $run->times()[$run->length() - 1] ?? null;
+        $end = $run->times()[$run->length() - 1] ?? null;
 
-            return $end === null ? null : self::values($run, $id, [$time ?? $end])[0];
-        };
-        $base = $at($runs[0]);
+        return $end === null ? null : self::values($run, $id, [$time ?? $end])[0];
+    }
 
-        return array_map(static function (Trajectory $run) use ($at, $base): array {
-            $value = $at($run);
+    /**
+     * What one variable comes to in several runs, against the first of them.
+     *
+     * @param  non-empty-list<?float>  $values  of the base first
+     * @return list<array{value: ?float, difference: ?float, percent: ?float}> as many
+     */
+    public static function against(array $values): array
+    {
+        $base = $values[0];
+
+        return array_map(static function (?float $value) use ($base): array {
             $both = $value !== null && $base !== null;
 
             return [
@@ -82,7 +83,7 @@ final class Table
                 'difference' => $both ? $value - $base : null,
                 'percent' => $both ? self::known(Alignment::percent([$value], [$base]))[0] : null,
             ];
-        }, $runs);
+        }, $values);
     }
 
     /**

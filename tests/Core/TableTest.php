@@ -26,6 +26,15 @@ final class TableTest extends TestCase
         );
     }
 
+    /**
+     * @param  non-empty-list<Trajectory>  $runs
+     * @return list<array{value: ?float, difference: ?float, percent: ?float}>
+     */
+    private static function against(array $runs, ?float $time = null): array
+    {
+        return Table::against(array_map(static fn (Trajectory $run): ?float => Table::valueAt($run, 'a', $time), $runs));
+    }
+
     public function test_values_stand_at_the_times_that_are_asked_for(): void
     {
         $values = Table::values(self::decay(), 'a', [0.0, 1.0, 1.05, 21.0]);
@@ -37,21 +46,21 @@ final class TableTest extends TestCase
 
     public function test_ends_are_told_against_the_first_run_though_they_end_at_other_times(): void
     {
-        [$base, $other, $short] = Table::against([self::decay(), self::decay(16.0), self::decay(8.0, 10.0)], 'a');
+        [$base, $other, $short] = self::against([self::decay(), self::decay(16.0), self::decay(8.0, 10.0)]);
         self::assertSame([0.0, 0.0], [$base['difference'], $base['percent']]);
         self::assertEqualsWithDelta(100.0, (float) $other['percent'], 1e-9, 'twice as much at the start is twice as much ever after');
         self::assertEqualsWithDelta(8 * exp(-5.0) - 8 * exp(-10.0), (float) $short['difference'], 1e-5);
-        self::assertEqualsWithDelta(8 * exp(-1.0), (float) Table::against([self::decay()], 'a', 2.0)[0]['value'], 1e-5);
+        self::assertEqualsWithDelta(8 * exp(-1.0), (float) Table::valueAt(self::decay(), 'a', 2.0), 1e-5);
         self::assertSame(
             ['value' => null, 'difference' => null, 'percent' => null],
-            Table::against([self::decay(), self::decay(8.0, 10.0)], 'a', 15.0)[1],
+            self::against([self::decay(), self::decay(8.0, 10.0)], 15.0)[1],
             'a run has no value after its end',
         );
     }
 
     public function test_against_nothing_there_is_no_per_cent(): void
     {
-        $zero = Table::against([self::decay(0.0), self::decay(8.0)], 'a');
+        $zero = self::against([self::decay(0.0), self::decay(8.0)]);
         self::assertNull($zero[1]['percent']);
         self::assertGreaterThan(0.0, $zero[1]['difference']);
     }

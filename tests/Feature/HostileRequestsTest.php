@@ -104,6 +104,39 @@ final class HostileRequestsTest extends TestCase
         self::assertLessThan(500, $this->statusOf("models/$model->id/milestones/$long", 'PUT'));
     }
 
+    public function test_a_table_of_many_long_runs_holds_one_at_a_time(): void
+    {
+        $model = $this->tank();
+        $time = ['start' => 0, 'end' => 20_000, 'step' => 1, 'saveEvery' => 1, 'method' => 'euler'];
+        $this->edit($model, ['kind' => 'time', 'unit' => 'day', ...$time])->assertOk();
+        for ($i = 0; $i < 12; $i++) {
+            $this->edit($model, [
+                'kind' => 'add',
+                'id' => "a$i",
+                'element' => 'auxiliary',
+                'name' => "a$i",
+                'formula' => "tank * $i + time",
+            ]);
+        }
+        $peak = function (int $count) use ($model): int {
+            memory_reset_peak_usage();
+            $before = memory_get_usage();
+            $runs = array_map(static fn (int $i): array => ['setting' => ['parameters' => ['rate' => $i]]], range(1, $count));
+            $this->postJson("/api/models/$model->id/table", ['runs' => $runs, 'of' => ['tank'], 'times' => [7.0]])->assertOk();
+
+            return memory_get_peak_usage() - $before;
+        };
+        $peak(1);
+        self::assertLessThan(1.5 * $peak(1), $peak(8));
+        $this->postJson("/api/models/$model->id/table", [
+            'runs' => array_fill(0, 60, []),
+            'of' => array_fill(0, 100, 'tank'),
+            'times' => range(1, 100),
+        ])
+            ->assertUnprocessable()
+            ->assertJsonPath('detail', static fn (string $said): bool => str_contains($said, '600,000 cells'));
+    }
+
     /** Of an address that may be none: what is not described cannot be held against its description. */
     private function statusOf(string $path, string $method = 'GET'): int
     {

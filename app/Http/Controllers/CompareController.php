@@ -21,7 +21,6 @@ use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Reduce\Gathered;
 use MerryOrbit\Core\Simulate\Simulator;
-use MerryOrbit\Core\Simulate\Trajectory;
 
 /** What can be asked about runs besides their courses: why, compared with what, and what was changed. */
 final class CompareController
@@ -29,6 +28,8 @@ final class CompareController
     private const MOST_RUNS = 60;
 
     private const MOST_ROWS = 2_000;
+
+    private const MOST_CELLS = 500_000;
 
     /** What makes a variable change at a moment, or differ between two runs, or what it changes itself. */
     public function trail(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
@@ -174,51 +175,54 @@ final class CompareController
             ],
         );
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $sources = array_map(static fn (mixed $r): RunSource => RunSource::of($model, $r), array_values($request->array('runs')));
-        /** @var non-empty-list<Trajectory> $runs */
-        $runs = array_map(static fn (RunSource $s): Trajectory => $s->trajectory($simulator), $sources);
         /** @var list<string> $of */
         $of = $request->array('of');
         $along = array_values(array_filter($of, static fn (string $key): bool => str_contains($key, '[')));
-        $untold = [];
-        if ($along !== []) {
-            /** @var non-empty-list<Trajectory> $runs */
-            $runs = array_map(
-                static function (RunSource $source, Trajectory $run) use ($along, &$untold): Trajectory {
-                    [$run, $why] = Gathered::added($run, $source->trial()->analysis, $along);
-                    $untold += $why;
-
-                    return $run;
-                },
-                $sources,
-                $runs,
-            );
-        }
         $times = array_map(static fn (mixed $t): float => is_numeric($t) ? (float) $t : 0.0, array_values($request->array('times')));
         sort($times);
+        $kind = $request->input('kind');
+        $cells = count($request->array('runs')) * count($of) * ($kind === 'against' || $kind === 'summary' ? 1 : count($times));
+        if ($cells > self::MOST_CELLS) {
+            throw NotUnderstood::because(
+                'This table would have '.
+                    number_format($cells).
+                    ' cells; at most '.
+                    number_format(self::MOST_CELLS).
+                    ' are told at once. '.
+                    'Ask for fewer runs, variables or times.',
+            );
+        }
         $at = $request->has('at') ? $request->float('at') : null;
-        $rows = array_map(
-            static fn (string $id): array => [
-                'element' => $id,
-                'cells' => match ($request->input('kind')) {
-                    'against' => Table::against($runs, $id, $at),
-                    'summary' => array_map(static fn (Trajectory $run): ?array => Table::summary($run, $id), $runs),
-                    default => array_map(static fn (Trajectory $run): array => Table::values($run, $id, $times), $runs),
+        $told = $columns = $untold = [];
+        // One run after the other: all of them need not be held at once.
+        foreach ($request->array('runs') as $asked) {
+            $source = RunSource::of($model, $asked);
+            $run = $source->trajectory($simulator);
+            if ($along !== []) {
+                [$run, $why] = Gathered::added($run, $source->trial()->analysis, $along);
+                $untold += $why;
+            }
+            $columns[] = array_map(
+                static fn (string $id): mixed => match ($kind) {
+                    'against' => Table::valueAt($run, $id, $at),
+                    'summary' => Table::summary($run, $id),
+                    default => Table::values($run, $id, $times),
                 },
-            ],
-            $of,
-        );
-
-        $told = array_map(
-            static fn (RunSource $s, Trajectory $run): array => [
-                'name' => $s->name,
-                'revision' => $s->revision,
+                $of,
+            );
+            $told[] = [
+                'name' => $source->name,
+                'revision' => $source->revision,
                 'stopped' => $run->fault?->time,
                 'between' => Table::between($run, $times),
-            ],
-            $sources,
-            $runs,
-        );
+            ];
+            unset($source, $run);
+        }
+        $rows = [];
+        foreach ($of as $i => $id) {
+            $row = array_column($columns, $i);
+            $rows[] = ['element' => $id, 'cells' => $kind === 'against' ? Table::against($row) : $row];
+        }
 
         return new JsonResponse(['runs' => $told, 'times' => $times, 'rows' => $rows, 'untold' => (object) $untold]);
     }
