@@ -29,7 +29,7 @@ export default defineConfig({
         },
     },
     webServer: Array.from({ length: WORKERS }, (_, worker) => ({
-        command: `tests/Browser/serve.sh ${portOf(worker)}`,
+        command: `MERRY_ORBIT_PARENTS=$$ tests/Browser/serve.sh ${portOf(worker)}`,
         url: `http://127.0.0.1:${portOf(worker)}/api/health`,
         timeout: 60_000,
         reuseExistingServer: false,

@@ -70,7 +70,11 @@ setup_build() {
 }
 
 setup_application() {
+    # The key, sessions, logs and what people made are nobody else's on this machine.
+    umask 077
     [ -f .env ] || cp .env.example .env
+    chmod 600 .env
+    chmod -R go-rwx storage database/*.sqlite* 2>/dev/null
     grep -q '^APP_KEY=.' .env || php artisan key:generate --no-interaction --quiet
     database=${DB_DATABASE:-database/merry-orbit.sqlite}
     stamp=$database.$(cat database/migrations/*.php demo/*.json demo/files/* | cksum | cut -d' ' -f1).ready

@@ -2,22 +2,30 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\HealthController;
 use App\Http\Middleware\CheckHost;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\SignInDemoAnalyst;
 use App\Problems\ProblemDocument;
 use Illuminate\Cache\RateLimiting\Limit;
+use Illuminate\Database\QueryException;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Log;
 use Illuminate\Support\Facades\Route;
+
+// Arguments in traces are what people wrote.
+ini_set('zend.exception_ignore_args', '1');
 
 return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
         commands: __DIR__.'/../routes/console.php',
         using: static function (): void {
+            // Needs no session: it tells how things are when nothing can be written.
+            Route::get('api/health', HealthController::class)->name('health');
             // The page and its API share sessions and the protection against forged requests.
             Route::middleware('web')
                 ->prefix('api')
@@ -42,8 +50,18 @@ return Application::configure(basePath: dirname(__DIR__))
         $exceptions->render(static fn (Throwable $e, Request $request) => $request->is('api/*') ? ProblemDocument::of($e) : null);
         // What comes again and again for one reason fills no disk.
         $exceptions->throttle(
-            static fn (Throwable $e): ?Limit => $e instanceof PDOException ? Limit::perMinute(2)->by(substr($e->getMessage(), 0, 40)) : null,
+            static fn (Throwable $e): ?Limit => $e instanceof PDOException
+                ? Limit::perMinute(2)->by(substr($e->getMessage(), 0, 40))
+                : null,
         );
+        // What people wrote stands in the values of a statement; the log has its text without them.
+        $exceptions->report(static function (QueryException $e): bool {
+            Log::error(($e->getPrevious()?->getMessage() ?? 'A statement failed').' in '.$e->getSql(), [
+                'trace' => $e->getTraceAsString(),
+            ]);
+
+            return false;
+        });
         $exceptions->dontReport([
             MerryOrbit\Core\Edit\EditRefused::class,
             MerryOrbit\Core\Exchange\FileRefused::class,

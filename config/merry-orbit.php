@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 return [
     /*
-     * Demo mode signs every browser on this machine in as the demo analyst. Only for a start on loopback.
+     * Demo mode signs every browser on this machine in as the demo analyst, and others that have a key. Only bin/serve can be in it.
      */
     'demo' => (bool) env('MERRY_ORBIT_DEMO', false),
+
+    /* The folder of keys that each let in one browser of another machine, in demo mode; a file is named by the hash of a key. */
+    'keys' => (string) env('MERRY_ORBIT_KEYS', ''),
 
     /* Host names under which the application answers, besides those of the loopback and of app.url. */
     'hosts' => array_filter(explode(',', (string) env('MERRY_ORBIT_HOSTS', ''))),

@@ -8,7 +8,8 @@ return [
     'expire_on_close' => false,
     'encrypt' => false,
     'files' => storage_path('framework/sessions'),
-    'lottery' => [2, 100],
+    // Old ones are removed by orbit:tidy.
+    'lottery' => [0, 100],
     'cookie' => 'merry_orbit_session',
     'path' => '/',
     'domain' => null,

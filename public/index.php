@@ -6,6 +6,10 @@ use Illuminate\Http\Request;
 
 define('LARAVEL_START', microtime(true));
 
+header_remove('X-Powered-By');
+
 require __DIR__.'/../vendor/autoload.php';
 
-(require __DIR__.'/../bootstrap/app.php')->handleRequest(Request::capture());
+/** @var Illuminate\Foundation\Application $app */
+$app = require __DIR__.'/../bootstrap/app.php';
+$app->handleRequest(Request::capture());

@@ -13,7 +13,6 @@ use App\Http\Controllers\EnsembleController;
 use App\Http\Controllers\ExpectationController;
 use App\Http\Controllers\FitController;
 use App\Http\Controllers\FormulaController;
-use App\Http\Controllers\HealthController;
 use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\InsightController;
 use App\Http\Controllers\KeptRunController;
@@ -29,8 +28,6 @@ use App\Http\Middleware\SamePerson;
 use App\Models\ModelDocument;
 use App\Models\Study;
 use Illuminate\Support\Facades\Route;
-
-Route::get('health', HealthController::class)->name('health');
 
 Route::middleware('auth')->group(static function (): void {
     Route::get('catalogue', CatalogueController::class)->can('viewAny', Study::class);

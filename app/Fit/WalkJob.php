@@ -22,7 +22,7 @@ final class WalkJob implements ShouldQueue
     use Batchable;
     use Queueable;
 
-    public int $tries = 3;
+    public int $tries = 5;
 
     public int $timeout = 160;
 

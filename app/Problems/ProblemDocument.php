@@ -24,7 +24,10 @@ use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 final class ProblemDocument
 {
     private const SENTENCES = [
-        401 => ['signed-out', 'You are not signed in. Open Merry Orbit on the machine it runs on.'],
+        401 => [
+            'signed-out',
+            'You are not signed in. Open Merry Orbit on the machine it runs on, or by the address with a key that it prints at its start.',
+        ],
         403 => ['not-yours', 'This study belongs to someone else.'],
         404 => ['not-found', 'There is nothing at this address. It may have been deleted; look for it on the home page.'],
         405 => ['method', 'This address cannot be used in this way.'],

@@ -8,7 +8,7 @@ use App\Database\WriteFirstConnection;
 use App\Files\LastingSessions;
 use App\Http\Validation\TypedValidator;
 use App\Runs\Engine;
-use App\Runs\Liveness;
+use App\Runs\Workers;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model as Eloquent;
@@ -31,7 +31,7 @@ final class AppServiceProvider extends ServiceProvider
     public function boot(): void
     {
         Eloquent::shouldBeStrict();
-        Liveness::listen();
+        Workers::listen();
         Validator::resolver(static fn (mixed ...$arguments): TypedValidator => new TypedValidator(...$arguments));
         Session::extend(
             'lasting',
@@ -39,6 +39,7 @@ final class AppServiceProvider extends ServiceProvider
                 $app->make('files'),
                 config()->string('session.files'),
                 config()->integer('session.lifetime'),
+                LastingSessions::pageBegins(...),
             ),
         );
     }

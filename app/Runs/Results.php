@@ -29,7 +29,13 @@ final class Results
 
     public static function disk(): Filesystem
     {
-        return Storage::disk(config()->string('merry-orbit.results_disk'));
+        return Storage::disk(self::name());
+    }
+
+    /** @return string of config/filesystems.php */
+    public static function name(): string
+    {
+        return config()->string('merry-orbit.results_disk');
     }
 
     /** @return string the name of the document's blob, which is there from now on */

@@ -30,7 +30,7 @@ final class RunPart implements ShouldQueue
     use Batchable;
     use Queueable;
 
-    public int $tries = 3;
+    public int $tries = 5;
 
     public int $timeout = 160;
 

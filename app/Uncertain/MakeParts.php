@@ -20,7 +20,7 @@ final class MakeParts implements ShouldQueue
     use Batchable;
     use Queueable;
 
-    public int $tries = 3;
+    public int $tries = 5;
 
     public int $timeout = 160;
 

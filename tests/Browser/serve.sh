@@ -3,10 +3,11 @@
 cd "$(dirname "$0")/../.." || exit 1
 data="$PWD/storage/testing-$1"
 mkdir -p "$data"
-export DB_DATABASE="$data/browser.sqlite" MERRY_ORBIT_RECYCLE_MARK="$data/recycle" MERRY_ORBIT_QUEUE=${MERRY_ORBIT_QUEUE:-no} MERRY_ORBIT_DEMO=true
+export DB_DATABASE="$data/browser.sqlite" MERRY_ORBIT_RECYCLE_MARK="$data/recycle" MERRY_ORBIT_QUEUE=${MERRY_ORBIT_QUEUE:-no}
 if [ "${2:-}" != keep ]; then
     rm -f "$data"/*
     : >"$DB_DATABASE"
     php artisan migrate --force --quiet && php artisan orbit:demo --quiet || exit 1
 fi
+export MERRY_ORBIT_PARENTS="${MERRY_ORBIT_PARENTS:-}"
 exec bin/serve 127.0.0.1 "$1" 3

@@ -5,7 +5,13 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use Illuminate\Auth\Middleware\Authorize;
+use Illuminate\Contracts\Debug\ExceptionHandler;
+use Illuminate\Database\QueryException;
+use Illuminate\Log\Events\MessageLogged;
+use Illuminate\Support\Facades\Log;
 use Illuminate\Support\Facades\Route;
+use Illuminate\Testing\TestResponse;
+use PHPUnit\Framework\Attributes\DataProvider;
 
 final class AccessTest extends TestCase
 {
@@ -107,11 +113,94 @@ final class AccessTest extends TestCase
             ->assertUnauthorized();
     }
 
+    /** @return iterable<string, array{string, array<string, string>}> requests that reach this machine's own address from elsewhere */
+    public static function fromElsewhere(): iterable
+    {
+        foreach (['X-Forwarded-For', 'X-Forwarded-Host', 'X-Forwarded-Proto', 'Forwarded', 'Via', 'X-Real-IP'] as $header) {
+            yield $header => ['http://127.0.0.1', [$header => 'quillhaven.example']];
+        }
+        yield 'a page of another name' => ['http://127.0.0.1', ['Referer' => 'https://quillhaven.example/studies/1']];
+        yield 'a host of another name' => ['http://quillhaven.example', []];
+        yield 'a proxy that says nothing' => ['http://localhost', ['SERVER_PROTOCOL' => 'HTTP/1.0']];
+    }
+
+    /** @param  array<string, string>  $headers */
+    #[DataProvider('fromElsewhere')]
+    public function test_a_proxy_on_this_machine_lets_nobody_in(string $at, array $headers): void
+    {
+        config(['merry-orbit.hosts' => ['quillhaven.example']]);
+        // Also with a session from here.
+        $this->get('http://127.0.0.1/')->assertOk();
+        $this->getJson('http://127.0.0.1/api/studies')->assertOk();
+        $this->withServerVariables(array_intersect_key($headers, ['SERVER_PROTOCOL' => 1]));
+        $this->app->make('auth')->forgetGuards();
+        $this->getJson("$at/api/studies", array_diff_key($headers, ['SERVER_PROTOCOL' => 1]))
+            ->assertUnauthorized()
+            ->assertJsonPath('code', 'signed-out');
+    }
+
+    public function test_a_key_lets_in_one_browser_at_the_host_it_was_used_at(): void
+    {
+        $folder = sys_get_temp_dir().'/merry-orbit-keys-'.bin2hex(random_bytes(4));
+        mkdir($folder);
+        $key = bin2hex(random_bytes(16));
+        touch("$folder/".hash('sha256', $key));
+        config(['merry-orbit.hosts' => ['quillhaven.example', 'other.example'], 'merry-orbit.keys' => $folder]);
+        $this->withServerVariables(['REMOTE_ADDR' => '192.168.7.7']);
+        $at = function (string $host, array $headers = []): TestResponse {
+            $this->app->make('auth')->forgetGuards();
+
+            return $this->getJson("http://$host/api/studies", $headers);
+        };
+        $this->get('http://quillhaven.example/?key=wrong')->assertRedirect('/');
+        $this->get('http://quillhaven.example/?key[]='.$key)->assertRedirect('/');
+        $at('quillhaven.example')->assertUnauthorized();
+        $this->get("http://quillhaven.example/?key=$key")->assertRedirect('/');
+        $at('quillhaven.example')->assertOk();
+        $at('other.example')->assertUnauthorized();
+        $at('quillhaven.example', ['X-Forwarded-For' => '127.0.0.1'])->assertUnauthorized();
+        // Another browser finds it used.
+        $this->flushSession();
+        $this->get("http://quillhaven.example/?key=$key")->assertRedirect('/');
+        $at('quillhaven.example')->assertUnauthorized();
+        rmdir($folder);
+    }
+
+    public function test_answers_are_kept_in_no_cache_and_give_nothing_away(): void
+    {
+        foreach (['/api/studies', '/', '/api/health'] as $path) {
+            $answer = $this->get($path)->assertOk()->assertHeaderMissing('X-Powered-By');
+            self::assertStringContainsString('no-store', (string) $answer->headers->get('Cache-Control'));
+            self::assertSame((string) strlen((string) $answer->getContent()), $answer->headers->get('Content-Length'), $path);
+        }
+    }
+
+    public function test_a_statement_that_fails_is_logged_without_what_people_wrote(): void
+    {
+        $said = [];
+        Log::listen(static function (MessageLogged $e) use (&$said): void {
+            $said[] = $e->message.json_encode($e->context);
+        });
+        $this->app
+            ->make(ExceptionHandler::class)
+            ->report(
+                new QueryException(
+                    'sqlite',
+                    'insert into studies (name) values (?)',
+                    ['a private name'],
+                    new \PDOException('no such table'),
+                ),
+            );
+        self::assertCount(1, $said);
+        self::assertStringContainsString('no such table in insert', $said[0]);
+        self::assertStringNotContainsString('private', $said[0]);
+    }
+
     public function test_other_names_and_other_pages_are_turned_away(): void
     {
         $this->getJson('http://quillhaven.example/api/studies')->assertStatus(421)->assertJsonPath('code', 'host.unknown');
         config(['merry-orbit.hosts' => ['quillhaven.example']]);
-        $this->getJson('http://quillhaven.example/api/studies')->assertOk();
+        $this->getJson('http://quillhaven.example/api/studies')->assertUnauthorized();
         $this->postJson('http://localhost/api/studies', [], ['Origin' => 'http://evil.example'])
             ->assertForbidden()
             ->assertJsonPath('code', 'origin.foreign');
@@ -147,7 +236,7 @@ final class AccessTest extends TestCase
             ->assertOk()
             ->assertJsonPath('database', true)
             ->assertJsonPath('jit.tracing', false)
-            ->assertJsonStructure(['queue' => ['waiting', 'failed'], 'disk' => ['free_megabytes']]);
+            ->assertJsonStructure(['queue' => ['waiting', 'failed'], 'disks' => [['of', 'free_megabytes']]]);
     }
 
     public function test_the_catalogue_holds_what_completion_needs(): void

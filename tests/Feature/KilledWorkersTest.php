@@ -8,6 +8,7 @@ use App\Models\Ensemble;
 use App\Models\EnsemblePart;
 use App\Models\ModelDocument;
 use App\Runs\Claim;
+use App\Runs\Liveness;
 use App\Runs\Results;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\Cache;
@@ -116,5 +117,35 @@ final class KilledWorkersTest extends TestCase
         }
         self::assertTrue($this->told($model, $state['id'], '')['finished']);
         self::assertSame($whole, $this->files());
+    }
+
+    public function test_what_a_killed_worker_was_at_is_taken_up_by_the_next_at_once(): void
+    {
+        $model = $this->slow();
+        config(['merry-orbit.run.workers' => true, 'queue.default' => 'database']);
+        $this->run0($model, ['runs' => self::RUNS]);
+        // One lane: what goes on is its.
+        DB::table('jobs')
+            ->where('id', '<>', DB::table('jobs')->min('id'))
+            ->delete();
+        [$worker] = $this->process('worker.php', [Results::disk()->path('')]);
+        for ($i = 0; $i < 400 && ! $this->begun()->exists(); $i++) {
+            usleep(25_000);
+        }
+        self::assertSame(1, Liveness::state()['workers']);
+        proc_terminate($worker, SIGKILL);
+        proc_close($worker);
+        self::assertSame(1, DB::table('jobs')->whereNotNull('reserved_at')->count(), 'it was killed while it worked');
+        self::assertSame(0, Liveness::state()['workers']);
+        $before = $this->made();
+        $begun = microtime(true);
+        [$next] = $this->process('worker.php', [Results::disk()->path('')]);
+        for ($i = 0; $i < 400 && $this->made() === $before && proc_get_status($next)['running']; $i++) {
+            usleep(25_000);
+        }
+        self::assertGreaterThan($before, $this->made());
+        self::assertLessThan(10.0, microtime(true) - $begun);
+        proc_terminate($next, SIGKILL);
+        proc_close($next);
     }
 }

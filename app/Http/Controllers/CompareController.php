@@ -221,7 +221,11 @@ final class CompareController
         $rows = [];
         foreach ($of as $i => $id) {
             $row = array_column($columns, $i);
-            $rows[] = ['element' => $id, 'cells' => $kind === 'against' ? Table::against($row) : $row];
+            if ($kind === 'against') {
+                /** @var non-empty-list<?float> $row */
+                $row = Table::against($row);
+            }
+            $rows[] = ['element' => $id, 'cells' => $row];
         }
 
         return new JsonResponse(['runs' => $told, 'times' => $times, 'rows' => $rows, 'untold' => (object) $untold]);

@@ -6,10 +6,14 @@ namespace App\Http\Controllers;
 
 use App\Runs\JitBuffer;
 use App\Runs\Liveness;
+use App\Runs\Results;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Support\Facades\DB;
 
-/** Whether all parts are well: the database can be read and written, workers work, there is JIT buffer and disk. */
+/**
+ * Whether all parts are well: the database can be read and written, workers work, there is JIT buffer, and each disk has room. It needs
+ * none of them itself: no session, no cache, no database.
+ */
 final class HealthController
 {
     /** Bytes below which a disk is as good as full. */
@@ -22,7 +26,10 @@ final class HealthController
         try {
             $queue = Liveness::state();
             if ($queue['stuck']) {
-                $said[] = "The workers of the queue do nothing: a job has been waiting for {$queue['oldest_seconds']} seconds. Start Merry Orbit anew.";
+                $said[] =
+                    "The workers of the queue do nothing: a job has been waiting for {$queue['oldest_seconds']} seconds, and ".
+                    ($queue['workers'] === 0 ? 'no worker lives' : "the last sign of life is {$queue['sign_seconds']} seconds old").
+                    '. Start Merry Orbit anew.';
             }
         } catch (\Throwable) {
             $said[] = 'The database cannot be read.';
@@ -31,9 +38,14 @@ final class HealthController
         if ($queue !== null && ! $writable) {
             $said[] = 'The database cannot be written: another program holds it, or its disk is full.';
         }
-        $free = @disk_free_space(storage_path());
-        if ($free !== false && $free < self::LITTLE) {
-            $said[] = 'The disk is nearly full.';
+        $disks = self::disks();
+        foreach ($disks as $disk) {
+            if ($disk['free_megabytes'] === null || $disk['free_megabytes'] < self::LITTLE / 1e6) {
+                $said[] =
+                    'The disk of '.
+                    implode(', ', $disk['of']).
+                    ($disk['free_megabytes'] === null ? ' cannot be looked at.' : " is nearly full: $disk[free_megabytes] MB are free.");
+            }
         }
         $jit = JitBuffer::state();
         if ($jit['tracing']) {
@@ -47,10 +59,37 @@ final class HealthController
                 'database' => $queue !== null && $writable,
                 'queue' => $queue,
                 'jit' => $jit,
-                'disk' => ['free_megabytes' => $free === false ? null : (int) ($free / 1e6)],
+                'disks' => $disks,
             ],
             $said === [] ? 200 : 503,
         );
+    }
+
+    /** @return list<array{of: list<string>, free_megabytes: ?int}> what lies on one disk together */
+    private static function disks(): array
+    {
+        $database = DB::connection()->getConfig('database');
+        $results = config('filesystems.disks.'.Results::name().'.root');
+        $folders = [
+            'the database' => is_string($database) && $database !== ':memory:' ? dirname($database) : null,
+            'results and data' => $results,
+            'sessions and caches' => storage_path('framework'),
+            'logs' => storage_path('logs'),
+            'files on their way' => sys_get_temp_dir(),
+        ];
+        $disks = [];
+        foreach ($folders as $of => $folder) {
+            if (! is_string($folder)) {
+                continue;
+            }
+            $stat = @stat($folder);
+            $device = $stat === false ? $folder : $stat['dev'];
+            $free = @disk_free_space($folder);
+            $disks[$device]['of'][] = $of;
+            $disks[$device]['free_megabytes'] = $free === false ? null : (int) ($free / 1e6);
+        }
+
+        return array_values($disks);
     }
 
     private static function canWrite(): bool

@@ -12,11 +12,11 @@ use Symfony\Component\HttpFoundation\Response;
 /** Answers only under the names it is meant to have, so that no other page can reach it through a name of its own. */
 final class CheckHost
 {
-    private const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
+    public const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
     public function handle(Request $request, Closure $next): Response
     {
-        $host = strtolower((string) preg_replace('/:\d+$/D', '', (string) $request->headers->get('Host')));
+        $host = self::hostOf((string) $request->headers->get('Host'));
         $known = [...self::LOOPBACK, parse_url(config()->string('app.url'), PHP_URL_HOST), ...config()->array('merry-orbit.hosts')];
         if (! in_array($host, $known, true)) {
             return ProblemDocument::response(
@@ -36,6 +36,12 @@ final class CheckHost
         }
 
         return $next($request);
+    }
+
+    /** @param  string  $header  perhaps with a port */
+    public static function hostOf(string $header): string
+    {
+        return strtolower((string) preg_replace('/:\d+$/D', '', $header));
     }
 
     private static function port(string $url): string

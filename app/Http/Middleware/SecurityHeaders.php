@@ -6,7 +6,9 @@ namespace App\Http\Middleware;
 
 use Closure;
 use Illuminate\Http\Request;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 
 final class SecurityHeaders
 {
@@ -23,6 +25,17 @@ final class SecurityHeaders
         $response->headers->set('Content-Security-Policy', self::POLICY);
         $response->headers->set('X-Content-Type-Options', 'nosniff');
         $response->headers->set('Referrer-Policy', 'same-origin');
+        $response->headers->set('Permissions-Policy', 'camera=(), geolocation=(), microphone=()');
+        $response->headers->set('Cross-Origin-Opener-Policy', 'same-origin');
+        $response->headers->set('Cross-Origin-Resource-Policy', 'same-origin');
+        // What is somebody's stays in no cache on the way, and in none of a machine that others use after them.
+        $response->headers->set('Cache-Control', 'no-store, private');
+        $response->headers->remove('X-Powered-By');
+        // An answer that breaks off, as its process was killed, is noticed.
+        $content = $response instanceof StreamedResponse || $response instanceof BinaryFileResponse ? false : $response->getContent();
+        if ($content !== false && ! $response->isEmpty()) {
+            $response->headers->set('Content-Length', (string) strlen($content));
+        }
 
         return $response;
     }

@@ -67,8 +67,8 @@ async function send(method: string, path: string, body?: unknown, again = true, 
         return response
     }
     if (response.status === 419 && again) {
-        // The session ran out while the page was open: a new one comes with any answer.
-        await fetch('/api/health').catch(() => null)
+        // The session ran out while the page was open: a new one comes with the page.
+        await fetch('/', { headers: { Accept: 'text/html' } }).catch(() => null)
         return send(method, path, body, false, waits)
     }
     const after = Number(response.headers.get('Retry-After'))
@@ -99,9 +99,18 @@ export async function later<T>(method: string, path: string, asked?: unknown): P
 }
 const read = <T>(path: string, asked?: unknown) => later<T>('POST', path, asked)
 
+/** What an answer holds. One that breaks off comes from a server that died on its way, which will be back soon. */
+async function held<T>(reading: Promise<unknown>): Promise<T> {
+    try {
+        return (await reading) as T
+    } catch {
+        throw new ConnectionError()
+    }
+}
+
 export async function json<T>(method: string, path: string, body?: unknown): Promise<T> {
     const response = await send(method, path, body)
-    return (response.status === 204 ? undefined : await response.json()) as T
+    return response.status === 204 ? (undefined as T) : held<T>(response.json())
 }
 
 /** Where moments were left out, `lows` and `highs` hold how far a column went from each moment to the next. */
@@ -164,9 +173,9 @@ async function madeByWorker(id: string, batch: string) {
 async function run(id: string, wish: RunRequest): Promise<Run> {
     const response = await send('POST', `models/${id}/runs`, wish)
     if (response.status !== 202) {
-        return readColumns(await response.arrayBuffer())
+        return held(response.arrayBuffer().then(readColumns))
     }
-    const { batch, position, which } = (await response.json()) as { batch: string; position: number; which: 'run' | 'against' }
+    const { batch, position, which } = await held<{ batch: string; position: number; which: 'run' | 'against' }>(response.json())
     await madeByWorker(id, batch)
     return run(id, { ...wish, [which]: { batch, position }, remember: false })
 }
@@ -175,9 +184,9 @@ async function run(id: string, wish: RunRequest): Promise<Run> {
 async function change(path: string, body: object): Promise<News> {
     const response = await send('POST', path, body)
     if (response.headers.get('Content-Type')?.includes('json')) {
-        return (await response.json()) as News
+        return held(response.json())
     }
-    const made = readColumns(await response.arrayBuffer())
+    const made = await held<Run>(response.arrayBuffer().then(readColumns))
     return { ...(made.edit as News), run: made }
 }
 
@@ -198,7 +207,7 @@ export const api = {
         const response = await send('GET', `studies/${id}/file?format=${format}`)
         return {
             name: /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'study',
-            content: await response.blob(),
+            content: await held<Blob>(response.blob()),
         }
     },
     losses: async (id: string, format: FileFormat) => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
@@ -226,7 +235,7 @@ export const api = {
     map: (id: string, play: { pushes: Push[]; starts: Record<string, number>; beats: number; independent: boolean }) =>
         json<MapRead>('POST', `models/${id}/map`, play),
     structures: (id: string) => json<MapStructures>('GET', `models/${id}/map/structures`),
-    record: async (id: string) => (await send('GET', `models/${id}/map/record`)).text(),
+    record: async (id: string) => held<string>((await send('GET', `models/${id}/map/record`)).text()),
     story: async (id: string, path: string[]) => (await json<{ story: string[] }>('POST', `models/${id}/map/story`, { path })).story,
     foresee: (id: string, link: { from: string; to: string; sign: '+' | '-' | '?'; late: boolean }) =>
         json<Foreseen>('POST', `models/${id}/map/foresee`, link),
@@ -250,7 +259,7 @@ export const api = {
         asked: TableWishes & { source?: string; asItCame?: boolean; after: number; from: number; count: number },
     ) => read<TableRows>(`models/${id}/tables/${content}/rows`, asked),
     tableFile: async (id: string, content: string, asked: TableWishes & { source?: string; after: number; format: 'csv' | 'long' }) =>
-        (await send('POST', `models/${id}/tables/${content}/file`, asked)).blob(),
+        held<Blob>((await send('POST', `models/${id}/tables/${content}/file`, asked)).blob()),
     tableSheets: async (id: string, content: string, asked: TableWishes & { source?: string; after: number }) =>
         (
             await json<{ sheets: { name: string; rows: (string | number | null)[][] }[] }>('POST', `models/${id}/tables/${content}/file`, {

@@ -1,3 +1,8 @@
+<?php declare(strict_types=1);
+// Plain PHP, not compiled: the page opens also where no cache can be written.
+use Illuminate\Foundation\Vite;
+
+?>
 <!doctype html>
 <html lang="en">
 <head>
@@ -6,7 +11,8 @@
     <meta name="color-scheme" content="light dark">
     <title>Merry Orbit</title>
     <link rel="icon" href="/icon.svg" type="image/svg+xml">
-    @vite('resources/js/main.ts')
+    <?= app(Vite::class)('resources/js/main.ts') ?>
+
 </head>
 <body>
     <div id="app"></div>

@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Runs;
+
+use Illuminate\Queue\Events\JobExceptionOccurred;
+use Illuminate\Queue\Events\JobProcessed;
+use Illuminate\Queue\Events\JobProcessing;
+use Illuminate\Queue\Events\JobTimedOut;
+use Illuminate\Queue\Events\Looping;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Event;
+
+/**
+ * The workers of this machine: each holds a locked file that names the job it is at. The lock ends with the process, however it ends,
+ * so another worker notices within a second or two and lets the job of a dead one be taken up again; the queue by itself would wait
+ * until the longest job could have ended.
+ */
+final class Workers
+{
+    /** Seconds between two looks at the others, and two signs of life. */
+    private const LOOK = 1;
+
+    /** @var resource|null */
+    private static $file = null;
+
+    private static int $looked = 0;
+
+    public static function listen(): void
+    {
+        Event::listen(Looping::class, self::look(...));
+        Event::listen(JobProcessing::class, static function (JobProcessing $e): void {
+            self::write($e->connectionName === 'database' ? (string) $e->job->getJobId() : '');
+        });
+        Event::listen([JobProcessed::class, JobExceptionOccurred::class, JobTimedOut::class], static fn () => self::write(''));
+    }
+
+    /** @return list<int> of each living worker, when it last gave a sign of life: Unix times */
+    public static function signs(): array
+    {
+        clearstatcache();
+        $signs = [];
+        foreach (self::files() as $path) {
+            $file = @fopen($path, 'r+');
+            if ($file === false) {
+                continue;
+            }
+            if (! flock($file, LOCK_EX | LOCK_NB)) {
+                $signs[] = (int) @filemtime($path);
+            }
+            fclose($file);
+        }
+
+        return $signs;
+    }
+
+    private static function look(): void
+    {
+        if (time() < self::$looked + self::LOOK) {
+            return;
+        }
+        self::$looked = time();
+        self::write('');
+        foreach (self::files() as $path) {
+            $file = @fopen($path, 'r+');
+            if ($file === false || ! flock($file, LOCK_EX | LOCK_NB)) {
+                continue;
+            }
+            $job = (string) stream_get_contents($file);
+            // As often as a job may be tried, as after any other failure: one that kills its workers comes to an end.
+            if (ctype_digit($job)) {
+                DB::table('jobs')
+                    ->where('id', (int) $job)
+                    ->whereNotNull('reserved_at')
+                    ->update(['reserved_at' => null, 'available_at' => time()]);
+            }
+            @unlink($path);
+            fclose($file);
+        }
+    }
+
+    /** Where it cannot be written, on a full disk, the queue waits as it would by itself. */
+    private static function write(string $job): void
+    {
+        if (self::$file === null) {
+            @mkdir(self::folder(), 0700, true);
+            $file = @fopen(self::folder().'/'.getmypid(), 'c+');
+            self::$file = $file !== false && flock($file, LOCK_EX | LOCK_NB) ? $file : null;
+        }
+        if (self::$file !== null) {
+            ftruncate(self::$file, 0);
+            rewind(self::$file);
+            @fwrite(self::$file, $job);
+            @touch(self::folder().'/'.getmypid());
+        }
+    }
+
+    /** @return list<string> of the other workers */
+    private static function files(): array
+    {
+        $files = glob(self::folder().'/*');
+
+        return array_values(
+            array_filter($files === false ? [] : $files, static fn (string $path): bool => basename($path) !== (string) getmypid()),
+        );
+    }
+
+    private static function folder(): string
+    {
+        // Jobs have numbers of their own in each database.
+        $connection = config()->string('database.default');
+
+        return storage_path(
+            'framework/workers/'.hash('crc32b', (string) json_encode(config("database.connections.$connection.database"))),
+        );
+    }
+}
