@@ -42,8 +42,11 @@ return [
     /* The disk of config/filesystems.php that results of runs are kept on. */
     'results_disk' => env('MERRY_ORBIT_RESULTS_DISK', 'local'),
 
+    /* Days after which what was deleted or removed, and can be brought back until then, is gone. */
+    'retention' => ['deleted_study_days' => 7, 'removed_days' => 1, 'failed_job_days' => 7],
+
     /* How much one person may keep. */
-    'quota' => ['studies' => 500, 'kept_runs' => 200, 'kept' => 60, 'data_megabytes' => 500],
+    'quota' => ['studies' => 500, 'kept_megabytes' => 1000, 'kept_runs' => 200, 'kept' => 60, 'data_megabytes' => 500],
 
     /* Measuring stations that may be listened to, by name: where each tells its readings, as JSON. No other address is ever asked. */
     'stations' => array_filter(['old well' => env('MERRY_ORBIT_STATION')]),

@@ -164,4 +164,5 @@ Route::middleware('auth')->group(static function (): void {
     Route::post('models/{model}/table', [CompareController::class, 'table'])->can('view', 'model');
 });
 
-Route::model('model', ModelDocument::class);
+// The model of a deleted study is not there, until the study is brought back.
+Route::bind('model', static fn (string $id): ModelDocument => ModelDocument::query()->whereHas('study')->findOrFail($id));

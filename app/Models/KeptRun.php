@@ -23,6 +23,7 @@ use Illuminate\Support\Carbon;
  * @property bool $hidden
  * @property string $meaning
  * @property ?string $result blob of its numbers
+ * @property int $bytes of that blob
  * @property array<string, mixed> $setting
  * @property Carbon $created_at
  */
@@ -34,13 +35,14 @@ final class KeptRun extends Model
     public const COLOURS = 8;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'revision', 'name', 'note', 'colour', 'hidden', 'setting', 'meaning', 'result'];
+    protected $fillable = ['user_id', 'revision', 'name', 'note', 'colour', 'hidden', 'setting', 'meaning', 'result', 'bytes'];
 
     /** @var array<string, string> */
     protected $casts = [
         'user_id' => 'integer',
         'revision' => 'integer',
         'colour' => 'integer',
+        'bytes' => 'integer',
         'hidden' => 'boolean',
         'setting' => 'array',
     ];

@@ -27,6 +27,17 @@ final class Results
 
     public const FOLDERS = ['documents', 'runs', 'kept', 'ensembles', 'fits', 'answers'];
 
+    /** @var list<array{string, string}> the columns of the database that name blobs, or folders of them */
+    public const REFERRED = [
+        ['ensembles', 'document'],
+        ['ensembles', 'folder'],
+        ['fits', 'document'],
+        ['fits', 'folder'],
+        ['batch_runs', 'document'],
+        ['batch_runs', 'result'],
+        ['kept_runs', 'result'],
+    ];
+
     public static function disk(): Filesystem
     {
         return Storage::disk(self::name());

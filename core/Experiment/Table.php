@@ -68,12 +68,12 @@ final class Table
     /**
      * What one variable comes to in several runs, against the first of them.
      *
-     * @param  non-empty-list<?float>  $values  of the base first
+     * @param  list<?float>  $values  of the base first
      * @return list<array{value: ?float, difference: ?float, percent: ?float}> as many
      */
     public static function against(array $values): array
     {
-        $base = $values[0];
+        $base = $values[0] ?? null;
 
         return array_map(static function (?float $value) use ($base): array {
             $both = $value !== null && $base !== null;

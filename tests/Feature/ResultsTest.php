@@ -126,9 +126,9 @@ final class ResultsTest extends TestCase
 
             return Artisan::output();
         };
-        self::assertStringContainsString('Removed 0 results', $tidy('--minutes=0'));
+        self::assertStringNotContainsString('results', $tidy('--minutes=0'));
         $batch->delete();
-        self::assertStringContainsString('Removed 0 results', $tidy(''), 'what is young stays');
+        self::assertStringNotContainsString('results', $tidy(''), 'what is young stays');
         $this->travel(5)->seconds();
         self::assertStringContainsString('Would remove 3 results', $tidy('--dry --minutes=-1'));
         self::assertSame(4, $there());

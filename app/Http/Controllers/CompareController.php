@@ -222,8 +222,7 @@ final class CompareController
         foreach ($of as $i => $id) {
             $row = array_column($columns, $i);
             if ($kind === 'against') {
-                /** @var non-empty-list<?float> $row */
-                $row = Table::against($row);
+                $row = Table::against(array_map(static fn (mixed $v): ?float => is_float($v) ? $v : null, $row));
             }
             $rows[] = ['element' => $id, 'cells' => $row];
         }

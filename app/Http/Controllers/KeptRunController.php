@@ -21,6 +21,9 @@ use MerryOrbit\Core\Simulate\Simulator;
 /** Runs that were frozen under a name. */
 final class KeptRunController
 {
+    /** Removed runs of a study that can be brought back. */
+    private const REMOVED = 20;
+
     public function index(ModelDocument $model): JsonResponse
     {
         return new JsonResponse(['kept' => self::list($model)]);
@@ -43,9 +46,18 @@ final class KeptRunController
                     ' values, more than is kept here. Save less often, or make a scenario of it, which is run again when it is shown.',
             );
         }
+        $megabytes = config()->integer('merry-orbit.quota.kept_megabytes');
+        if (KeptRun::withTrashed()->where('user_id', $user->id)->sum('bytes') > 1e6 * $megabytes) {
+            throw NotUnderstood::because(
+                'Your kept runs hold more than '.
+                    number_format($megabytes).
+                    ' MB, all that you may keep. Remove some; what was removed is gone for good after a day.',
+            );
+        }
         $used = $model->keptRuns()->pluck('colour')->all();
         $free = array_values(array_diff(range(0, KeptRun::COLOURS - 1), $used));
         // The numbers are there before the row that names them.
+        $result = Results::freeze($run);
         $model->keptRuns()->create([
             'user_id' => $user->id,
             'revision' => $source->revision,
@@ -54,7 +66,8 @@ final class KeptRunController
             'colour' => $request->has('colour') ? $request->integer('colour') : $free[0] ?? count($used) % KeptRun::COLOURS,
             'setting' => $source->setting->toRecord(),
             'meaning' => Meaning::of($source->model()),
-            'result' => Results::freeze($run),
+            'result' => $result,
+            'bytes' => Results::disk()->size($result),
         ]);
 
         return new JsonResponse(['kept' => self::list($model)], 201);
@@ -69,10 +82,12 @@ final class KeptRunController
         return new JsonResponse(['kept' => self::list($model)]);
     }
 
-    /** It can be restored. */
+    /** It can be restored for a day, unless many others are removed after it. */
     public function destroy(ModelDocument $model, string $kept): Response
     {
         $model->keptRuns()->findOrFail($kept)->delete();
+        $removed = KeptRun::onlyTrashed()->where('model_id', $model->id)->orderByDesc('deleted_at')->orderByDesc('id')->pluck('id');
+        KeptRun::onlyTrashed()->whereIn('id', $removed->slice(self::REMOVED))->forceDelete();
 
         return new Response(status: 204);
     }
