@@ -80,6 +80,9 @@ setup_application() {
     stamp=$database.$(cat database/migrations/*.php demo/*.json demo/files/* | cksum | cut -d' ' -f1).ready
     if [ ! -f "$database" ] || [ ! -f "$stamp" ]; then
         say "Preparing the database"
+        if [ -s "$database" ] && ! php artisan migrate:status --pending 2>/dev/null | grep -q 'No pending'; then
+            php artisan orbit:backup storage/backups/before-migration --keep=3 --quiet || fail "No backup could be made, so the database was left as it is."
+        fi
         [ -f "$database" ] || { : >"$database"; chmod 600 "$database"; }
         php artisan migrate --force --no-interaction --quiet || fail "The database could not be prepared."
         php artisan orbit:demo --quiet || fail "The demo studies could not be put in place."

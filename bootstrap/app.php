@@ -33,7 +33,13 @@ return Application::configure(basePath: dirname(__DIR__))
             Route::middleware('web')->group(__DIR__.'/../routes/web.php');
         },
     )
-    ->withCommands([App\Console\DemoCommand::class, App\Console\TidyCommand::class])
+    ->withCommands([
+        App\Console\BackupCommand::class,
+        App\Console\CheckBackupCommand::class,
+        App\Console\DemoCommand::class,
+        App\Console\RestoreCommand::class,
+        App\Console\TidyCommand::class,
+    ])
     ->withMiddleware(static function (Middleware $middleware): void {
         $middleware->remove(HandleCors::class);
         $middleware->prepend([CheckHost::class, SecurityHeaders::class]);

@@ -95,10 +95,10 @@ final readonly class ReadTable
         [$made, $grid] = self::made($open(), $wishes, $isTraced);
         if ($made->size[0] * $made->size[1] > self::SMALL) {
             for ($from = 0; $from < count($grid->rows); $from += self::ROWS) {
-                Results::disk()->put("$place-rows/".intdiv($from, self::ROWS), (string) json_encode(self::texts($grid, $from)));
+                Results::write("$place-rows/".intdiv($from, self::ROWS), (string) json_encode(self::texts($grid, $from)));
             }
-            Results::disk()->put("$place-rows/count", (string) $made->size[0]);
-            Results::disk()->put($place, $made->packed());
+            Results::write("$place-rows/count", (string) $made->size[0]);
+            Results::write($place, $made->packed());
         }
 
         return $made;

@@ -42,7 +42,7 @@ final class ReadTableJob implements ShouldBeUnique, ShouldQueue
             $open = fn (): TableFile => TableStore::file($this->content, $this->name);
             ReadTable::ofContent($this->content, $this->wishes, $this->isTraced, $open);
         } catch (TableRefused $e) {
-            Results::disk()->put($this->uniqueId().ReadTable::REFUSED, $e->getMessage());
+            Results::write($this->uniqueId().ReadTable::REFUSED, $e->getMessage());
         }
     }
 }

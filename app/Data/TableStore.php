@@ -43,11 +43,11 @@ final class TableStore
                     round($used / 1e6).
                     ' MB of '.
                     round($most / 1e6).
-                    '. Delete studies whose data you need no more; their files go within a day.',
+                    '. Delete studies whose data you need no more; their files go a week after them.',
             );
         }
         if (! Results::disk()->exists(self::path($content))) {
-            Results::disk()->put(self::path($content), $bytes);
+            Results::write(self::path($content), $bytes);
         }
         if ($isNew) {
             DataFile::query()->create([

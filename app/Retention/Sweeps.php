@@ -155,7 +155,10 @@ final class Sweeps
     {
         $old = fn (string $f): bool => filemtime($f) < $this->now - 86_400 && self::isFree($f);
 
-        return ['traces of processes that are gone', ...$this->files(storage_path('framework/workers/*/*'), $old)];
+        [$workers, $bytes] = $this->files(storage_path('framework/workers/*/*'), $old);
+        [$files, $more] = $this->files(sys_get_temp_dir().'/orbit-data*', $old);
+
+        return ['traces of processes that are gone', $workers + $files, $bytes + $more];
     }
 
     private static function isFree(string $path): bool

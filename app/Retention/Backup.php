@@ -1,0 +1,248 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Retention;
+
+use App\Data\TableStore;
+use App\Runs\Results;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * Everything that people made, in one ZIP: the database as it is at one moment, the files that it refers to, and a manifest with the
+ * SHA-256 of each. Settings and keys are not in it.
+ */
+final class Backup
+{
+    private const FORMAT = 'merry-orbit backup';
+
+    private const VERSION = 1;
+
+    private const DATABASE = 'database.sqlite';
+
+    /**
+     * Writes a backup while others go on working: SQLite copies a snapshot, and files are never changed once they are there.
+     *
+     * @return array{files: int, bytes: int, missing: list<string>} missing: files that were not there any more
+     *
+     * @throws BackupRefused
+     */
+    public static function make(string $path): array
+    {
+        $hold = Hold::shared();
+        $part = "$path.part";
+        $copy = "$path.database";
+        @unlink($copy);
+        try {
+            self::connection()->statement('vacuum into ?', [$copy]);
+            $snapshot = new \PDO("sqlite:$copy");
+            $zip = new \ZipArchive();
+            if ($zip->open($part, \ZipArchive::CREATE | \ZipArchive::OVERWRITE) !== true) {
+                throw BackupRefused::because("`$path` cannot be written. Choose another place for the backup.");
+            }
+            $zip->addFile($copy, self::DATABASE);
+            $sums = [self::DATABASE => (string) hash_file('sha256', $copy)];
+            $bytes = (int) filesize($copy);
+            $missing = [];
+            foreach (self::referred($snapshot) as $file) {
+                $blob = Results::disk()->exists($file) ? (string) Results::disk()->get($file) : null;
+                if ($blob === null) {
+                    $missing[] = $file;
+
+                    continue;
+                }
+                // They are packed already.
+                $zip->addFromString("files/$file", $blob);
+                $zip->setCompressionName("files/$file", \ZipArchive::CM_STORE);
+                $sums["files/$file"] = hash('sha256', $blob);
+                $bytes += strlen($blob);
+            }
+            $manifest = [
+                'format' => self::FORMAT,
+                'version' => self::VERSION,
+                'made' => gmdate('c'),
+                'migrations' => self::migrations($snapshot),
+                'sha256' => $sums,
+            ];
+            $zip->addFromString(
+                'manifest.json',
+                json_encode($manifest, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES),
+            );
+            if (! @$zip->close() || ! chmod($part, 0600) || ! rename($part, $path)) {
+                throw BackupRefused::because("`$path` cannot be written: perhaps its disk is full. There is no backup.");
+            }
+
+            return ['files' => count($sums) - 1, 'bytes' => $bytes, 'missing' => $missing];
+        } finally {
+            @unlink($copy);
+            @unlink($part);
+            unset($hold);
+        }
+    }
+
+    /**
+     * Reads a backup through, to the last byte.
+     *
+     * @return array{made: string, files: int, studies: int, migrations: list<string>}
+     *
+     * @throws BackupRefused with what is wrong
+     */
+    public static function check(string $path): array
+    {
+        [$zip, $manifest] = self::opened($path);
+        foreach ($manifest['sha256'] as $name => $sum) {
+            if (hash('sha256', (string) $zip->getFromName($name)) !== $sum) {
+                throw BackupRefused::because("`$name` in this backup is missing, or not as it was. Use another backup.");
+            }
+        }
+        $copy = (string) tempnam(dirname($path), 'check');
+        try {
+            file_put_contents($copy, $zip->getStream(self::DATABASE));
+            $snapshot = new \PDO("sqlite:$copy");
+            $said = self::column($snapshot, 'pragma integrity_check');
+            if ($said !== ['ok'] || self::column($snapshot, 'pragma foreign_key_check') !== []) {
+                throw BackupRefused::because('The database in this backup is damaged: '.implode(', ', $said).'. Use another backup.');
+            }
+
+            return [
+                'made' => $manifest['made'],
+                'files' => count($manifest['sha256']) - 1,
+                'studies' => (int) (self::column($snapshot, 'select count(*) from studies where deleted_at is null')[0] ?? 0),
+                'migrations' => self::migrations($snapshot),
+            ];
+        } finally {
+            @unlink($copy);
+        }
+    }
+
+    /**
+     * Puts everything back as it was. What is there now stays beside it.
+     *
+     * @return string where the database is that was replaced
+     *
+     * @throws BackupRefused
+     */
+    public static function restore(string $path): string
+    {
+        $unknown = array_diff(self::check($path)['migrations'], self::known());
+        if ($unknown !== []) {
+            throw BackupRefused::because('This backup was made by a newer Merry Orbit. Restore it with that one.');
+        }
+        [$zip, $manifest] = self::opened($path);
+        foreach (array_keys($manifest['sha256']) as $name) {
+            $file = str_starts_with($name, 'files/') ? substr($name, 6) : null;
+            if ($file !== null && ! Results::disk()->exists($file)) {
+                Results::write($file, (string) $zip->getFromName($name));
+            }
+        }
+        $database = self::connection()->getConfig('database');
+        $database = is_string($database) ? $database : '';
+        file_put_contents("$database.new", $zip->getStream(self::DATABASE));
+        chmod("$database.new", 0600);
+        $before = "$database.before-".gmdate('Y-m-d-His');
+        if (is_file($database)) {
+            // All of it in one file, before it is put aside.
+            self::connection()->statement('pragma wal_checkpoint(truncate)');
+            DB::purge();
+            rename($database, $before);
+            @unlink("$database-wal");
+            @unlink("$database-shm");
+        }
+        rename("$database.new", $database);
+        Artisan::call('migrate', ['--force' => true]);
+
+        return $before;
+    }
+
+    /** @throws BackupRefused where the database is not a file of its own */
+    private static function connection(): \Illuminate\Database\Connection
+    {
+        $connection = DB::connection();
+        if ($connection->getDriverName() !== 'sqlite') {
+            throw BackupRefused::because(
+                'Only a SQLite database is backed up here. Use the tools of the database, and copy the results beside it.',
+            );
+        }
+
+        return $connection;
+    }
+
+    /**
+     * @return array{\ZipArchive, array{made: string, sha256: array<string, string>}}
+     *
+     * @throws BackupRefused
+     */
+    private static function opened(string $path): array
+    {
+        $zip = new \ZipArchive();
+        if (! is_file($path) || $zip->open($path, \ZipArchive::RDONLY) !== true) {
+            throw BackupRefused::because("`$path` is no backup: it is not there, or no ZIP.");
+        }
+        $manifest = json_decode((string) $zip->getFromName('manifest.json'), true);
+        if (! is_array($manifest) || ($manifest['format'] ?? null) !== self::FORMAT || ! is_array($manifest['sha256'] ?? null)) {
+            throw BackupRefused::because("`$path` is no backup of Merry Orbit: it has no manifest.json that says so.");
+        }
+        if (($manifest['version'] ?? null) !== self::VERSION || ! isset($manifest['sha256'][self::DATABASE])) {
+            throw BackupRefused::because('This backup is of a kind that is not read here. Use the Merry Orbit that made it.');
+        }
+        $sums = [];
+        foreach ($manifest['sha256'] as $name => $sum) {
+            // Nothing of it is written outside of where it belongs.
+            if (
+                ! is_string($name) ||
+                ! is_string($sum) ||
+                preg_match('#^(?:'.self::DATABASE.'|files/[a-z]+/[\w./-]+)$#D', $name) !== 1 ||
+                str_contains($name, '..')
+            ) {
+                throw BackupRefused::because('This backup holds a file that is none of Merry Orbit’s. Use another one.');
+            }
+            $sums[$name] = $sum;
+        }
+
+        return [$zip, ['made' => is_string($manifest['made'] ?? null) ? $manifest['made'] : '', 'sha256' => $sums]];
+    }
+
+    /** @return list<string> names of files on the disk of results */
+    private static function referred(\PDO $snapshot): array
+    {
+        $files = [];
+        foreach (Results::REFERRED as [$table, $column]) {
+            // A database of an earlier version lacks what came later.
+            if (! in_array($column, self::column($snapshot, "select name from pragma_table_info('$table')"), true)) {
+                continue;
+            }
+            foreach (self::column($snapshot, "select distinct $column from $table where $column is not null") as $name) {
+                array_push($files, ...$column === 'folder' ? Results::disk()->allFiles($name) : [$name]);
+            }
+        }
+        if (self::column($snapshot, "select name from sqlite_master where name = 'data_files'") !== []) {
+            foreach (self::column($snapshot, 'select distinct content from data_files') as $content) {
+                $files[] = TableStore::path($content);
+            }
+        }
+
+        return array_values(array_unique($files));
+    }
+
+    /** @return list<string> */
+    private static function migrations(\PDO $database): array
+    {
+        return self::column($database, 'select migration from migrations order by id');
+    }
+
+    /** @return list<string> */
+    private static function known(): array
+    {
+        return array_map(static fn (string $path): string => basename($path, '.php'), glob(database_path('migrations/*.php')) ?: []);
+    }
+
+    /** @return list<string> */
+    private static function column(\PDO $database, string $sql): array
+    {
+        $found = $database->query($sql);
+        $column = $found === false ? [] : array_values($found->fetchAll(\PDO::FETCH_COLUMN));
+
+        return array_map(static fn (mixed $v): string => is_scalar($v) ? (string) $v : '', $column);
+    }
+}
