@@ -24,12 +24,13 @@ use App\Http\Controllers\RunController;
 use App\Http\Controllers\StationController;
 use App\Http\Controllers\StudyController;
 use App\Http\Controllers\StudyFileController;
+use App\Http\Middleware\FairShare;
 use App\Http\Middleware\SamePerson;
 use App\Models\ModelDocument;
 use App\Models\Study;
 use Illuminate\Support\Facades\Route;
 
-Route::middleware('auth')->group(static function (): void {
+Route::middleware(['auth', FairShare::class])->group(static function (): void {
     Route::get('catalogue', CatalogueController::class)->can('viewAny', Study::class);
 
     Route::get('studies', [StudyController::class, 'index'])->can('viewAny', Study::class);

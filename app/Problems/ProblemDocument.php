@@ -36,7 +36,7 @@ final class ProblemDocument
             'What was sent is larger than this server takes at once (SIZE). Of a table, save the rows and columns that you need by themselves.',
         ],
         419 => ['page-old', 'The page was open for too long. Reload it; what you typed last is kept in the page until then.'],
-        429 => ['too-many', 'Too many requests at once. Wait a moment.'],
+        429 => ['too-many', 'That was more in a minute than one person may ask for, so that others have their share. Wait a moment.'],
         503 => ['unavailable', 'Merry Orbit is busy for a moment. Try again.'],
         507 => [
             'disk-full',

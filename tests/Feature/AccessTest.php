@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Models\User;
 use Illuminate\Auth\Middleware\Authorize;
 use Illuminate\Contracts\Debug\ExceptionHandler;
 use Illuminate\Database\QueryException;
 use Illuminate\Log\Events\MessageLogged;
+use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\Log;
 use Illuminate\Support\Facades\Route;
 use Illuminate\Testing\TestResponse;
@@ -164,6 +166,31 @@ final class AccessTest extends TestCase
         $this->get("http://quillhaven.example/?key=$key")->assertRedirect('/');
         $at('quillhaven.example')->assertUnauthorized();
         rmdir($folder);
+    }
+
+    public function test_whoever_asks_for_too_much_waits_and_nobody_else_does(): void
+    {
+        config(['merry-orbit.per_minute.studies' => 2, 'merry-orbit.per_minute.edits' => 1]);
+        $model = $this->study()->model;
+        $this->postJson('/api/studies')->assertCreated();
+        $this->postJson('/api/studies')->assertCreated();
+        $over = $this->postJson('/api/studies')->assertStatus(429)->assertJsonPath('code', 'too-many');
+        self::assertThat((int) $over->headers->get('Retry-After'), self::logicalAnd(self::greaterThan(0), self::lessThanOrEqual(60)));
+        // Each kind by itself, and looking always.
+        $this->edit($model, ['kind' => 'rename', 'id' => 'wells', 'name' => 'springs'])->assertOk();
+        $this->edit($model, ['kind' => 'rename', 'id' => 'wells', 'name' => 'wells'])->assertStatus(429);
+        $this->postJson("/api/models/$model->id/runs")->assertOk();
+        $this->getJson('/api/studies')->assertOk();
+        $this->actingAs($this->stranger())->postJson('/api/studies')->assertCreated();
+        $this->travel(61)->seconds();
+        $this->actingAs(User::demoAnalyst())->postJson('/api/studies')->assertCreated();
+    }
+
+    public function test_nobody_is_turned_away_because_nothing_can_be_counted(): void
+    {
+        config(['cache.default' => 'file', 'cache.stores.file.path' => '/proc/nowhere']);
+        Cache::forgetDriver();
+        $this->postJson('/api/studies')->assertCreated();
     }
 
     public function test_answers_are_kept_in_no_cache_and_give_nothing_away(): void

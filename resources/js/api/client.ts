@@ -72,7 +72,7 @@ async function send(method: string, path: string, body?: unknown, again = true, 
         return send(method, path, body, false, waits)
     }
     const after = Number(response.headers.get('Retry-After'))
-    if (response.status === 503 && after > 0 && waits < MOST_WAITS) {
+    if ((response.status === 503 || response.status === 429) && after > 0 && waits < MOST_WAITS) {
         await new Promise((resolve) => {
             window.setTimeout(resolve, Math.min(LONGEST_WAIT, 1000 * after))
         })

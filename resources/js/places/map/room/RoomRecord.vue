@@ -1,18 +1,17 @@
 <script setup lang="ts">
-import DOMPurify from 'dompurify'
-import { marked } from 'marked'
 import { computed, onMounted, ref } from 'vue'
 import { api } from '@/api/client'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { download } from '@/ui/download'
+import { fromMarkdown } from '@/ui/markdown'
 import PrintedSheet from '@/ui/PrintedSheet.vue'
 
 /** What was asked, said and found, to take home: as Markdown, or printed. */
 const model = useModel()
 const notices = useNotices()
 const text = ref('')
-const html = computed(() => DOMPurify.sanitize(marked.parse(text.value, { async: false })))
+const html = computed(() => fromMarkdown(text.value))
 onMounted(async () => {
     try {
         text.value = await api.record(model.id)
@@ -39,9 +38,9 @@ async function copy() {
             <Button class="big" @click="print">Print</Button>
             <Button class="big" @click="copy">Copy</Button>
         </p>
-        <!-- eslint-disable-next-line vue/no-v-html -- sanitised above -->
+        <!-- eslint-disable-next-line vue/no-v-html -- sanitised -->
         <div class="record" tabindex="0" role="document" aria-label="Record of the workshop" v-html="html" />
-        <!-- eslint-disable-next-line vue/no-v-html -- sanitised above -->
+        <!-- eslint-disable-next-line vue/no-v-html -- sanitised -->
         <PrintedSheet><div v-html="html" /></PrintedSheet>
     </div>
 </template>
