@@ -20,7 +20,7 @@ final class StudyController
 {
     public function index(#[CurrentUser] User $user): AnonymousResourceCollection
     {
-        return StudyResource::collection($user->studies()->with('model')->orderByDesc('updated_at')->orderBy('id')->get());
+        return StudyResource::collection($user->studies()->with('model:id,study_id,revision')->orderByDesc('updated_at')->orderBy('id')->get());
     }
 
     public function store(Request $request, #[CurrentUser] User $user): JsonResponse

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { PanelLeftOpen } from '@lucide/vue'
-import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
 import DimensionCard from '@/card/DimensionCard.vue'
@@ -27,6 +27,7 @@ import CommandsDialog from './CommandsDialog.vue'
 import HeadBar from './HeadBar.vue'
 import KeysDialog from './KeysDialog.vue'
 import PlacesRail from './PlacesRail.vue'
+import { useNews } from './useNews'
 import UnopenedStudy from './UnopenedStudy.vue'
 
 /** The window of one open study: the frame of all places. What it shows is in its stores; where it has the address, that follows. */
@@ -144,12 +145,12 @@ onMounted(() => {
     void open()
 })
 useEventListener(window, 'keydown', key)
-useIntervalFn(() => {
+useNews(() => {
     // While a dial is held, nothing may stand in the way of its runs.
     if (!runs.held) {
         void model.listen()
     }
-}, 1000)
+}, [() => model.revision, () => model.offline])
 onBeforeUnmount(() => {
     model.close()
 })

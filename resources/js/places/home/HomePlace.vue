@@ -2,7 +2,8 @@
 import { FileUp, Moon, Plus, Sun } from '@lucide/vue'
 import Dialog from 'primevue/dialog'
 import FileUpload from 'primevue/fileupload'
-import { onMounted, ref, shallowRef } from 'vue'
+import InputText from 'primevue/inputtext'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import type { LogLine, Study } from '@/api/types'
@@ -30,6 +31,28 @@ const CHOOSER = {
 const chooser = ref<{ clear: () => void }>()
 const dragging = ref(false)
 const imported = shallowRef<{ study: Study; log: LogLine[] } | null>(null)
+
+/** So many are found at a glance; among more one searches. */
+const MANY = 12
+const wanted = ref('')
+const shown = computed(() => {
+    const words = wanted.value.toLowerCase().split(/\s+/)
+    return studies.value?.filter((s) => words.every((w) => s.name.toLowerCase().includes(w))) ?? []
+})
+
+/** The first can be opened at once; the others follow as the browser finds time. */
+const FIRST = 12
+const drawn = ref(FIRST)
+function drawMore() {
+    if (drawn.value < shown.value.length) {
+        drawn.value += FIRST
+        // Not every browser tells when it has nothing to do.
+        window.setTimeout(() => (window.requestIdleCallback ?? window.setTimeout)(drawMore), 50)
+    }
+}
+watch(shown, () => {
+    window.setTimeout(drawMore, 500)
+})
 
 async function load() {
     studies.value = await api.studies()
@@ -129,6 +152,14 @@ async function remove(study: Study) {
                     <p class="soft">Each asks one question of a system: draw it, say how it works, and watch it behave.</p>
                 </div>
                 <div class="actions">
+                    <InputText
+                        v-if="(studies?.length ?? 0) > MANY"
+                        v-model="wanted"
+                        type="search"
+                        class="find"
+                        placeholder="Find a study"
+                        aria-label="Find a study by its name"
+                    />
                     <FileUpload ref="chooser" custom-upload unstyled :pt="CHOOSER" @select="take($event.files.at(-1))">
                         <template #header="{ chooseCallback }">
                             <Button class="button" @click="chooseCallback"><FileUp :size="16" :stroke-width="1.5" />Import a file</Button>
@@ -139,11 +170,12 @@ async function remove(study: Study) {
                 </div>
             </div>
             <ul v-if="studies?.length" class="studies">
-                <li v-for="study in studies" :key="study.id">
+                <li v-for="study in shown.slice(0, drawn)" :key="study.id">
                     <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" />
                 </li>
             </ul>
-            <div v-else-if="studies" class="none">
+            <p v-if="studies?.length && !shown.length" class="soft none">No study is called like “{{ wanted }}”.</p>
+            <div v-else-if="studies && !studies.length" class="none">
                 <p><strong>No study here.</strong> Make a new one, or drop a model file on this page.</p>
             </div>
         </main>
@@ -219,6 +251,14 @@ h2 {
     margin: 0;
     padding: 0;
     list-style: none;
+}
+.studies li {
+    /* What is far out of sight is not laid out. */
+    content-visibility: auto;
+    contain-intrinsic-size: auto 240px;
+}
+.find {
+    width: 200px;
 }
 .none {
     padding: 80px 20px;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { Copy, Download, MoreHorizontal, Trash2 } from '@lucide/vue'
+import { useIntersectionObserver } from '@vueuse/core'
 import Menu from 'primevue/menu'
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, nextTick, ref, shallowRef } from 'vue'
 import { api } from '@/api/client'
 import type { Study, Thumbnail } from '@/api/types'
 import { useExports } from '@/stores/exports'
@@ -18,6 +19,7 @@ const DASHES = [undefined, '7 4', '2 4']
 const thumbnail = shallowRef<Thumbnail | null>(null)
 const menu = ref<InstanceType<typeof Menu>>()
 const menuOpen = ref(false)
+const menuWanted = ref(false)
 
 const changed = computed(() => {
     const days = Math.round((new Date(study.changed ?? 0).getTime() - Date.now()) / 86_400_000)
@@ -64,13 +66,30 @@ function path(values: number[]): string {
         .join('')
 }
 
-onMounted(async () => {
-    thumbnail.value = await api.thumbnail(study.id).catch(() => null)
-})
+/** Asked for when the card comes into view: of many studies few are seen. */
+const card = ref<HTMLElement>()
+const { stop } = useIntersectionObserver(
+    card,
+    async ([entry]) => {
+        if (entry?.isIntersecting) {
+            stop()
+            thumbnail.value = await api.thumbnail(study.id).catch(() => null)
+        }
+    },
+    { rootMargin: '200px' },
+)
+
+async function showMenu(event: Event) {
+    // Made when it is wanted: very many cards have one.
+    menuWanted.value = true
+    const { currentTarget } = event
+    await nextTick()
+    menu.value?.toggle(event, currentTarget)
+}
 </script>
 
 <template>
-    <article class="study">
+    <article ref="card" class="study">
         <RouterLink :to="`/studies/${study.id}`" class="open" :aria-label="`Open ${study.name}`">
             <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true">
                 <line x1="0" :x2="WIDTH" :y1="HEIGHT - 4" :y2="HEIGHT - 4" stroke="var(--hairline)" />
@@ -109,11 +128,11 @@ onMounted(async () => {
             :aria-label="`More about ${study.name}`"
             aria-haspopup="menu"
             :aria-expanded="menuOpen"
-            @click="menu?.toggle($event)"
+            @click="showMenu"
         >
             <MoreHorizontal :size="18" :stroke-width="1.5" />
         </Button>
-        <Menu ref="menu" :model="items" popup @show="menuOpen = true" @hide="menuOpen = false">
+        <Menu v-if="menuWanted" ref="menu" :model="items" popup @show="menuOpen = true" @hide="menuOpen = false">
             <template #item="{ item, props: p }">
                 <a v-bind="p.action" class="choice"><component :is="item.mark" :size="16" :stroke-width="1.5" />{{ item.label }}</a>
             </template>
