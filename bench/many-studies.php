@@ -10,6 +10,7 @@ use Illuminate\Contracts\Console\Kernel;
 use MerryOrbit\Core\Exchange\NativeFile;
 
 require __DIR__.'/../vendor/autoload.php';
+/** @var Illuminate\Foundation\Application $app */
 $app = require __DIR__.'/../bootstrap/app.php';
 $app->make(Kernel::class)->bootstrap();
 /** @var list<string> $argv */

@@ -53,7 +53,11 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->redirectGuestsTo('/');
     })
     ->withExceptions(static function (Exceptions $exceptions): void {
-        $exceptions->render(static fn (Throwable $e, Request $request) => $request->is('api/*') ? ProblemDocument::of($e) : null);
+        $exceptions->render(
+            static fn (Throwable $e, Request $request) => str_starts_with($request->getPathInfo(), '/api/')
+                ? ProblemDocument::of($e)
+                : null,
+        );
         // What comes again and again for one reason fills no disk.
         $exceptions->throttle(
             static fn (Throwable $e): ?Limit => $e instanceof PDOException

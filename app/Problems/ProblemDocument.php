@@ -24,6 +24,7 @@ use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 final class ProblemDocument
 {
     private const SENTENCES = [
+        400 => ['request', 'This address or this request cannot be read. Look whether it was cut off or changed on its way.'],
         401 => [
             'signed-out',
             'You are not signed in. Open Merry Orbit on the machine it runs on, or by the address with a key that it prints at its start.',

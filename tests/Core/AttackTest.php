@@ -11,6 +11,7 @@ use MerryOrbit\Core\Exchange\Xmile\XmlTree;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Attack\Files;
+use Tests\Attack\Formulas;
 
 /** Files with something wrong in them: a model or a sentence comes of each, and nothing else. `bin/attack` does the same for longer. */
 final class AttackTest extends TestCase
@@ -109,6 +110,16 @@ final class AttackTest extends TestCase
         }
         self::assertLessThan(3.0, microtime(true) - $begun);
         $said === null ? self::assertNull($refused) : self::assertStringContainsString($said, (string) $refused);
+    }
+
+    public function test_formulas_with_something_wrong_in_them_are_kept_and_are_formulas_or_sentences(): void
+    {
+        $formulas = new Formulas('in bin/test');
+        for ($i = 0; $i < 10 * self::FILES; $i++) {
+            [$text, $done] = $formulas->next();
+            self::assertNull(Formulas::harm($text), $done);
+            self::assertNull($i % 40 === 0 ? Formulas::harmInModel($text) : null, $done);
+        }
     }
 
     public function test_what_macros_come_to_is_bounded_and_the_equation_stays_as_it_was_written(): void

@@ -8,51 +8,15 @@ use App\Models\ModelDocument;
 use Illuminate\Contracts\Http\Kernel;
 use Illuminate\Http\Request;
 use PHPUnit\Framework\Attributes\DataProvider;
+use Tests\Attack\Requests;
 
 /** Requests that mean nothing get a sentence, whatever stands where something else is meant; none ends in an error of ours. */
 final class HostileRequestsTest extends TestCase
 {
-    private const ODD = [[1], ['a' => 1], true, -1, 1.5, '', "a\u{0}b", '99999999999999999999', 1e300, [[[]]], null];
-
     /** @return iterable<string, array{string, array<string, mixed>}> a route, and the body of a sound request */
     public static function routes(): iterable
     {
-        yield 'a run' => [
-            'runs',
-            ['run' => ['setting' => ['parameters' => ['rate' => 1]]], 'only' => ['tank'], 'points' => 100, 'at' => 1],
-        ];
-        yield 'a run of the logbook' => ['runs', ['run' => ['log' => 1]]];
-        yield 'a run of many' => ['runs', ['run' => ['batch' => 1, 'position' => 0]]];
-        yield 'a run held by hand' => [
-            'runs',
-            ['run' => ['setting' => ['grips' => ['tank' => ['signal' => 'step', 'values' => ['before' => 1, 'value' => 2, 'at' => 3]]]]]],
-        ];
-        yield 'a trail' => ['trail', ['run' => ['setting' => []], 'element' => 'tank', 'time' => 1]];
-        yield 'effects' => ['effects', ['run' => [], 'at' => 1, 'look' => ['a' => 'b']]];
-        yield 'loops' => ['loops', ['run' => ['setting' => []]]];
-        yield 'a table' => ['table', ['runs' => [['setting' => []]], 'of' => ['tank'], 'times' => [1]]];
-        yield 'a pasted ledger' => ['books/paste', ['text' => "a\tb\n1\t2", 'id' => 'n', 'sides' => ['owns']]];
-        yield 'another holder' => ['books/rewire', ['claim' => 'a', 'holder' => 'b']];
-        yield 'expectations' => [
-            'expectations',
-            ['expectations' => [['id' => 'x', 'of' => 'tank', 'shape' => 'never-below', 'value' => 1]]],
-        ];
-        yield 'many runs' => ['batches', ['runs' => [['name' => 'a', 'setting' => ['parameters' => ['rate' => 2]]]]]];
-        yield 'a kept run' => ['kept', ['name' => 'a', 'run' => ['setting' => []]]];
-        yield 'candidates' => ['candidates', ['of' => 'tank', 'with' => ['a'], 'at' => 1]];
-        yield 'a nudge' => ['nudge', ['outcomes' => ['tank'], 'by' => 0.1]];
-        yield 'a distribution' => ['distribution', ['parameter' => 'rate', 'kind' => 'normal', 'values' => [1, 2]]];
-        yield 'an ensemble' => ['ensembles', ['runs' => 10, 'seed' => 1, 'inputs' => [['of' => 'rate']]]];
-        yield 'a fit' => ['fits', ['plan' => 'a', 'policy' => 'b']];
-        yield 'changes' => ['changes', ['run' => [], 'base' => [], 'element' => 'tank', 'time' => 1]];
-        yield 'a formula' => ['formula', ['element' => 'tank', 'text' => 'rate + 1']];
-        yield 'a preview' => ['preview', ['edit' => ['kind' => 'rename', 'id' => 'tank', 'name' => 'y']]];
-        yield 'a copy' => ['copy', ['ids' => ['tank']]];
-        yield 'a version brought back' => ['restore', ['base' => 0, 'window' => 'w', 'id' => 'x', 'revision' => 0, 'ids' => ['tank']]];
-        yield 'an edit' => [
-            'edits',
-            ['base' => 0, 'window' => 'w', 'edits' => [['id' => 'x', 'edit' => ['kind' => 'rename', 'id' => 'tank', 'name' => 'y']]]],
-        ];
+        yield from Requests::SOUND;
     }
 
     /** @param  array<string, mixed>  $body */
@@ -63,7 +27,7 @@ final class HostileRequestsTest extends TestCase
         $model = $this->tank();
         $failed = [];
         foreach (self::places($body) as $place) {
-            foreach (self::ODD as $odd) {
+            foreach (Requests::ODD as $odd) {
                 $sent = $body;
                 data_set($sent, $place, $odd);
                 $answer = $this->postJson("/api/models/$model->id/$route", $sent);
@@ -102,6 +66,16 @@ final class HostileRequestsTest extends TestCase
             self::assertLessThan(500, $this->statusOf($path), $path);
         }
         self::assertLessThan(500, $this->statusOf("models/$model->id/milestones/$long", 'PUT'));
+    }
+
+    public function test_requests_at_random_are_answered_with_a_sentence(): void
+    {
+        $this->describedRequests = false;
+        $attack = new Requests($this->app, 'in bin/test');
+        for ($i = 0; $i < 500; $i++) {
+            [$request, $done] = $attack->next();
+            self::assertNull($attack->harm($request), $done);
+        }
     }
 
     public function test_a_table_of_many_long_runs_holds_one_at_a_time(): void
