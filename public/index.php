@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use Illuminate\Http\Request;
+use App\Http\TypedRequest;
 
 define('LARAVEL_START', microtime(true));
 
@@ -12,4 +12,4 @@ require __DIR__.'/../vendor/autoload.php';
 
 /** @var Illuminate\Foundation\Application $app */
 $app = require __DIR__.'/../bootstrap/app.php';
-$app->handleRequest(Request::capture());
+$app->handleRequest(TypedRequest::capture());

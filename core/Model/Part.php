@@ -130,10 +130,9 @@ final readonly class Part
         }
 
         foreach ($this->formulas as $field) {
-            /** @var list<string|array{name: string, id?: string}>|string|null $formula */
             $formula = $record[$field] ?? null;
             if (is_array($formula)) {
-                $record[$field] = FormulaText::fromRecord($formula)->text($other);
+                $record[$field] = FormulaText::given($formula)->text($other);
             }
         }
 

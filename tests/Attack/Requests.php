@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Attack;
 
+use App\Http\TypedRequest;
 use App\Models\Study;
 use App\Models\User;
 use App\Studies\StudyMaker;
@@ -164,7 +165,7 @@ final class Requests
         $server = ['CONTENT_TYPE' => $type, 'HTTP_ACCEPT' => 'application/json', 'HTTP_HOST' => 'localhost'];
 
         return [
-            Request::create("/$path", $method, $query, [], [], $server, $json),
+            TypedRequest::create("/$path", $method, $query, [], [], $server, $json),
             "$this->seed: $method $path ".substr($json, 0, 600),
         ];
     }

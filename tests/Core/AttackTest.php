@@ -42,6 +42,9 @@ final class AttackTest extends TestCase
         yield 'a flow alone, native' => $native('"elements":[{"kind":"flow","name":"f"}]');
         yield 'an endless number, native' => $native('"time":{"end":1e999},"elements":[]');
         yield 'a bad byte, native' => ["{\"format\":\"merry-orbit model\",\"version\":1,\"name\":\"x\xff\",\"elements\":[]}"];
+        yield 'a formula of a part that is none' => $native(
+            '"elements":[],"parties":[{"id":"p","name":"p"}],"claims":[{"id":"c","name":"c","holder":"p","initial":{"a":{"b":1}}}]',
+        );
         yield 'a list of what is held by hand' => $native(
             '"elements":[{"id":"a","kind":"parameter","name":"a","formula":"1"}],"scenarios":[{"id":"s","name":"s","setting":{"grips":[10]}}]',
         );

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Http\TypedRequest;
 use App\Models\ModelDocument;
 use Illuminate\Contracts\Http\Kernel;
-use Illuminate\Http\Request;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Tests\Attack\Requests;
 
@@ -114,7 +114,7 @@ final class HostileRequestsTest extends TestCase
     /** Of an address that may be none: what is not described cannot be held against its description. */
     private function statusOf(string $path, string $method = 'GET'): int
     {
-        return $this->app->make(Kernel::class)->handle(Request::create("/api/$path", $method, ['name' => 'x']))->getStatusCode();
+        return $this->app->make(Kernel::class)->handle(TypedRequest::create("/api/$path", $method, ['name' => 'x']))->getStatusCode();
     }
 
     private function tank(): ModelDocument

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Http\TypedRequest;
 use App\Models\ModelDocument;
 use App\Models\Study;
 use App\Models\User;
@@ -77,6 +78,12 @@ abstract class TestCase extends Base
         }
 
         return $answer;
+    }
+
+    /** As the page's requests are, but in a test. */
+    protected function createTestRequest($symfonyRequest): TypedRequest
+    {
+        return TypedRequest::createFromBase($symfonyRequest);
     }
 
     protected function study(?User $user = null): Study
