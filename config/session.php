@@ -10,7 +10,7 @@ return [
     'files' => storage_path('framework/sessions'),
     // Old ones are removed by orbit:tidy.
     'lottery' => [0, 100],
-    'cookie' => 'merry_orbit_session',
+    'cookie' => env('SESSION_SECURE_COOKIE', false) ? '__Host-merry_orbit_session' : 'merry_orbit_session',
     'path' => '/',
     'domain' => null,
     'secure' => (bool) env('SESSION_SECURE_COOKIE', false),

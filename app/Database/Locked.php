@@ -26,9 +26,9 @@ final class Locked
      */
     public static function waitOut(callable $work, float $seconds): mixed
     {
-        $until = microtime(true) + $seconds;
+        $until = hrtime(true) / 1e9 + $seconds;
 
-        return retry(PHP_INT_MAX, $work, self::PAUSE, static fn (\Throwable $e): bool => self::is($e) && microtime(true) <= $until);
+        return retry(PHP_INT_MAX, $work, self::PAUSE, static fn (\Throwable $e): bool => self::is($e) && hrtime(true) / 1e9 <= $until);
     }
 
     /**

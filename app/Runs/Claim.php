@@ -28,7 +28,13 @@ final class Claim
         $own = $left()->where('claimed_by', $who)->first();
         while ($own === null) {
             $free = $left()
-                ->where(static fn (Builder $q): Builder => $q->where('claimed_by', '')->orWhere('claimed_at', '<', $now - self::STALE))
+                ->where(
+                    static fn (Builder $q): Builder => $q
+                        ->where('claimed_by', '')
+                        ->orWhere('claimed_at', '<', $now - self::STALE)
+                        // The clock was set back since.
+                        ->orWhere('claimed_at', '>', $now + self::STALE),
+                )
                 ->first();
             if ($free === null) {
                 return null;

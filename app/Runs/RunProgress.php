@@ -26,11 +26,11 @@ final class RunProgress
      */
     public static function watchFor(string $token, float $seconds, bool &$spent): RunWatcher
     {
-        $until = microtime(true) + $seconds;
+        $until = hrtime(true) / 1e9 + $seconds;
 
         return new RunWatcher(static function (float $share) use ($token, $until, &$spent): bool {
             // What is nearly there is brought to its end.
-            $spent = microtime(true) > $until && $share < 0.8;
+            $spent = hrtime(true) / 1e9 > $until && $share < 0.8;
 
             return self::tell($token, $share) || $spent;
         }, $seconds / 4);

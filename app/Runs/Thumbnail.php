@@ -60,10 +60,10 @@ final readonly class Thumbnail
         $analysis = Analyser::analyse($model);
         $lines = [];
         try {
-            $until = microtime(true) + self::MOST;
+            $until = hrtime(true) / 1e9 + self::MOST;
             $run = $this->simulator->run(
                 $analysis,
-                new RunOptions(watch: new RunWatcher(static fn (): bool => microtime(true) > $until, self::MOST)),
+                new RunOptions(watch: new RunWatcher(static fn (): bool => hrtime(true) / 1e9 > $until, self::MOST)),
             );
             $stocks = array_keys(array_filter($model->elements, static fn ($e): bool => $e->kind() === Kind::Stock));
             $tracked = $model->tracks !== [] ? array_merge(...array_map(static fn (Plot $p): array => $p->of, $model->tracks)) : $stocks;

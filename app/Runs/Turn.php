@@ -27,7 +27,7 @@ final class Turn
         private readonly int $turns,
         private readonly string $folder,
     ) {
-        $this->begun = microtime(true);
+        $this->begun = hrtime(true) / 1e9;
     }
 
     public static function watch(): RunWatcher
@@ -49,7 +49,7 @@ final class Turn
      */
     private function look(float $share): bool
     {
-        $seconds = microtime(true) - $this->begun;
+        $seconds = hrtime(true) / 1e9 - $this->begun;
         if ($seconds > $this->most) {
             $about = $share > 0.0 ? ' It came to '.max(1, (int) (100 * $share)).' % of the run.' : '';
             throw RunRefused::because(

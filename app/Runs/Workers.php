@@ -22,10 +22,17 @@ final class Workers
     /** Seconds between two looks at the others, and two signs of life. */
     private const LOOK = 1;
 
+    /** Seconds between two looks whether the clock was set back, and beyond which no job is put off. */
+    private const CLOCK = 5;
+
+    private const CLOCK_SECONDS = 120;
+
     /** @var resource|null */
     private static $file = null;
 
     private static int $looked = 0;
+
+    private static int $clocked = 0;
 
     public static function listen(): void
     {
@@ -57,11 +64,20 @@ final class Workers
 
     private static function look(): void
     {
-        if (time() < self::$looked + self::LOOK) {
+        $now = time();
+        // The clock may be set back.
+        if (abs($now - self::$looked) < self::LOOK) {
             return;
         }
-        self::$looked = time();
+        self::$looked = $now;
         self::write('');
+        // The clock was set back: what waits for a moment that is further away than any job is put off would wait that long.
+        if (abs($now - self::$clocked) >= self::CLOCK) {
+            self::$clocked = $now;
+            DB::table('jobs')
+                ->where('available_at', '>', $now + self::CLOCK_SECONDS)
+                ->update(['available_at' => $now]);
+        }
         foreach (self::files() as $path) {
             $file = @fopen($path, 'r+');
             if ($file === false || ! flock($file, LOCK_EX | LOCK_NB)) {

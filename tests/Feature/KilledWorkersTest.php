@@ -148,4 +148,20 @@ final class KilledWorkersTest extends TestCase
         proc_terminate($next, SIGKILL);
         proc_close($next);
     }
+
+    public function test_work_does_not_wait_for_a_clock_that_was_set_back(): void
+    {
+        $model = $this->slow();
+        config(['merry-orbit.run.workers' => true, 'queue.default' => 'database']);
+        $this->run0($model, ['runs' => 20]);
+        // As if an hour had been taken off since.
+        DB::table('jobs')->increment('available_at', 3600);
+        EnsemblePart::query()
+            ->limit(1)
+            ->update(['claimed_by' => 'somebody who was killed', 'claimed_at' => time() + 3600]);
+        [$worker, $printed] = $this->process('worker.php', [Results::disk()->path('')]);
+        stream_get_contents($printed[1]);
+        self::assertSame(0, proc_close($worker));
+        self::assertSame(EnsemblePart::query()->count(), $this->made());
+    }
 }

@@ -28,6 +28,9 @@ final class SecurityHeaders
         $response->headers->set('Permissions-Policy', 'camera=(), geolocation=(), microphone=()');
         $response->headers->set('Cross-Origin-Opener-Policy', 'same-origin');
         $response->headers->set('Cross-Origin-Resource-Policy', 'same-origin');
+        if ($request->isSecure()) {
+            $response->headers->set('Strict-Transport-Security', 'max-age=31536000');
+        }
         // What is somebody's stays in no cache on the way, and in none of a machine that others use after them.
         $response->headers->set('Cache-Control', 'no-store, private');
         $response->headers->remove('X-Powered-By');

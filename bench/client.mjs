@@ -1,0 +1,74 @@
+// A server of its own for a measurement, and visitors of it that are no browsers.
+import { execFileSync, spawn } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+
+export const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
+
+/** Starts the application on data of its own; `environment` is added to that of this process. */
+export async function serve(port, environment = {}) {
+    const at = (path) => `http://127.0.0.1:${port}${path}`
+    const server = spawn('sh', ['-c', `exec setsid tests/Browser/serve.sh ${port}`], { stdio: 'ignore', env: { ...process.env, ...environment } })
+    for (let i = 0; i < 300 && !await fetch(at('/api/health')).then((r) => r.ok, () => false); i++) {
+        await sleep(200)
+    }
+    const database = environment.DB_DATABASE ?? `storage/testing-${port}/browser.sqlite`
+    return {
+        at,
+        database,
+        session: () => Number(readFileSync(`storage/framework/serve-${port}/session`, 'utf8')),
+        /** Rows of a query on the database. */
+        rows: (query) => JSON.parse(execFileSync('php', ['-r', '$d = new PDO("sqlite:".$argv[1]); echo json_encode($d->query($argv[2])->fetchAll(PDO::FETCH_NUM));', database, query]).toString()),
+        stop() {
+            try {
+                process.kill(this.session(), 'SIGTERM')
+            } catch { /* it is gone */ }
+            server.kill('SIGTERM')
+        },
+    }
+}
+
+/** The headers of a browser that has opened the page. */
+export async function visit(at) {
+    for (;;) {
+        try {
+            const page = await fetch(at('/'), { signal: AbortSignal.timeout(3000) })
+            await page.text()
+            const cookies = page.headers.getSetCookie().map((c) => c.split(';')[0])
+            const token = cookies.find((c) => c.startsWith('XSRF-TOKEN='))
+            if (token) {
+                return { Cookie: cookies.join('; '), 'X-XSRF-TOKEN': decodeURIComponent(token.slice(11)), 'Content-Type': 'application/json', Accept: 'application/json' }
+            }
+        } catch { /* it is away for a moment */ }
+        await sleep(100)
+    }
+}
+
+/** Sends something until it is done, as the page does; ends with an error where it is refused. */
+export async function send(at, headers, method, path, body) {
+    for (;;) {
+        let answer = null
+        let text = ''
+        try {
+            answer = await fetch(at(path), { method, headers, body: body === undefined ? undefined : JSON.stringify(body), signal: AbortSignal.timeout(8000) })
+            text = Buffer.from(await answer.arrayBuffer()).toString('latin1')
+        } catch { /* it is away for a moment */ }
+        if (answer?.ok && text !== '') {
+            return answer.headers.get('Content-Type')?.includes('json') ? JSON.parse(Buffer.from(text, 'latin1').toString()) : text
+        }
+        if (answer?.status === 419) {
+            Object.assign(headers, await visit(at))
+        } else if (answer && !answer.ok && answer.status < 500 && answer.status !== 429) {
+            throw new Error(`${method} ${path}: ${answer.status} ${text.slice(0, 300)}`)
+        }
+        await sleep(Math.min(1000, 1000 * Number(answer?.headers.get('Retry-After') ?? 0) || 100))
+    }
+}
+
+let failed = false
+/** Prints a figure against what it may be at most. */
+export function told(words, figure, most) {
+    failed ||= figure > most
+    console.log(`${words}: ${figure} (at most ${most})`)
+}
+export const ended = () => (failed ? 1 : 0)
+export const percentile = (list, share) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(share * list.length))] ?? Infinity
