@@ -7,7 +7,10 @@ export const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
 /** Starts the application on data of its own; `environment` is added to that of this process. */
 export async function serve(port, environment = {}) {
     const at = (path) => `http://127.0.0.1:${port}${path}`
-    const server = spawn('sh', ['-c', `exec setsid tests/Browser/serve.sh ${port}`], { stdio: 'ignore', env: { ...process.env, ...environment } })
+    // A small disk of its own at a place, which nobody else sees.
+    const disk = environment.FULL_DISK
+    const begin = disk ? `mkdir -p ${disk}; exec unshare -m sh -c 'mount -t tmpfs -o size=8m,mode=700 full ${disk}; exec tests/Browser/serve.sh ${port}'` : `exec tests/Browser/serve.sh ${port}`
+    const server = spawn('sh', ['-c', begin], { stdio: 'ignore', env: { ...process.env, ...environment } })
     for (let i = 0; i < 300 && !await fetch(at('/api/health')).then((r) => r.ok, () => false); i++) {
         await sleep(200)
     }

@@ -44,6 +44,9 @@ final class ServeTest extends PlainTestCase
     {
         $server = fn (): array => $this->pids("-S 127.0.0.1:$this->port -t public");
         self::assertCount(4, $server(), 'one that listens and three workers');
+        $state = dirname(__DIR__, 2)."/storage/framework/serve-$this->port";
+        self::assertSame(0, (int) fileperms("$state/config.php") & 0o077, 'the key is read by others');
+        self::assertSame(0, (int) fileperms($state) & 0o077);
         foreach (['a worker' => 3, 'the one that listens' => 0] as $who => $which) {
             $before = $server();
             posix_kill($before[$which], SIGKILL);

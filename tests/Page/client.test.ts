@@ -56,6 +56,29 @@ describe('the client of the API', () => {
         }
     })
 
+    it('takes an answer that breaks off for a server that is away for a moment', async () => {
+        answers(new Response(''))
+        await expect(api.studies()).rejects.toBeInstanceOf(ConnectionError)
+        answers(new Response('{"data":[{"id":'))
+        await expect(api.studies()).rejects.toBeInstanceOf(ConnectionError)
+        const whole = columns({ length: 2, columns: ['a'], steady: {}, fault: null }, [0, 1], [1, 2])
+        for (const length of [0, 3, 20, whole.byteLength - 8]) {
+            answers(new Response(whole.slice(0, length)))
+            await expect(api.run('m', {})).rejects.toBeInstanceOf(ConnectionError)
+        }
+    })
+
+    it('waits as long as it is told where it asked for too much', async () => {
+        vi.useFakeTimers()
+        answers(new Response('{"code":"too-many"}', { status: 429, headers: { 'Retry-After': '3' } }), new Response('{"data":[]}'))
+        const asked = api.studies()
+        await vi.advanceTimersByTimeAsync(2900)
+        expect(fetch).toHaveBeenCalledTimes(1)
+        await vi.advanceTimersByTimeAsync(200)
+        expect(await asked).toEqual([])
+        vi.useRealTimers()
+    })
+
     it('reads columns with their extremes where moments were left out', async () => {
         answers(
             new Response(
@@ -182,7 +205,7 @@ describe('the client of the API', () => {
     it('gets a new session once when the old one ran out', async () => {
         answers(problem(419, { detail: 'too old' }), new Response('{}'), new Response('{"data": []}'))
         expect(await api.studies()).toEqual([])
-        expect(fetched().map((f) => f.address)).toEqual(['/api/studies', '/api/health', '/api/studies'])
+        expect(fetched().map((f) => f.address)).toEqual(['/api/studies', '/', '/api/studies'])
         answers(problem(419, { detail: 'too old' }), new Response('{}'), problem(419, { detail: 'The page was open for too long.' }))
         await expect(api.studies()).rejects.toThrow('open for too long')
     })
