@@ -44,14 +44,16 @@ async function back(since) {
     }
 }
 
-const acknowledged = []
+/** How often each window's edits were acknowledged. */
+const counts = Array.from({ length: EDITORS }, () => 0)
+const done = () => counts.reduce((a, b) => a + b, 0)
 async function edit(model, k) {
     const headers = await visit(at)
+    const name = { id: `w${k}`, element: 'parameter', name: `window ${k}` }
     for (let i = 0; !over; i++) {
-        const id = `w${k}-${i}`
-        const edits = [{ id: crypto.randomUUID(), edit: { kind: 'add', id, element: 'parameter', name: `w${k} number ${i}`, formula: String(i) } }]
-        await send(at, headers, 'POST', `/api/models/${model}/edits`, { base: 0, window: `window-${k}`, edits })
-        acknowledged.push(id)
+        const edit = i === 0 ? { kind: 'add', ...name, formula: '0' } : { kind: 'formula', id: `w${k}`, text: String(i) }
+        await send(at, headers, 'POST', `/api/models/${model}/edits`, { base: 0, window: `window-${k}`, edits: [{ id: crypto.randomUUID(), edit }] })
+        counts[k]++
         await sleep(150)
     }
 }
@@ -67,7 +69,7 @@ try {
     const editors = Array.from({ length: EDITORS }, (_, k) => edit(data.model, k))
     const kinds = {}
     let slowest = 0
-    for (let i = 0; i < KILLS; i++) {
+    for (let i = 0; i < KILLS;) {
         await sleep(50 + 250 * Math.random())
         const all = processes()
         if (!all.length) {
@@ -80,23 +82,24 @@ try {
             continue
         }
         const kind = /-S /.test(what) ? 'server' : /queue:work/.test(what) ? 'worker' : /station/.test(what) ? 'station' : /bin\/serve/.test(what) ? 'supervisor' : 'other'
+        i++
         kinds[kind] = (kinds[kind] ?? 0) + 1
         const killed = Date.now()
         await back(killed)
         slowest = Math.max(slowest, Date.now() - killed)
+        if (i % 100 === 0) {
+            console.log(`    ${i} kills, ${done()} edits, ${slowest} ms`)
+        }
     }
     over = true
     await Promise.all([...editors, watching])
-    console.log('killed:', JSON.stringify(kinds), 'edits:', acknowledged.length)
+    console.log('killed:', JSON.stringify(kinds), 'edits:', done())
     told('longest time without an answer after a kill, ms', slowest, 3000)
     const [[document, revision]] = server.rows(`select document, revision from models where id = '${data.model}'`)
-    const there = JSON.parse(document).elements.map((e) => e.id)
-    const counted = new Map()
-    there.forEach((id) => counted.set(id, (counted.get(id) ?? 0) + 1))
-    told('acknowledged edits that are lost', acknowledged.filter((id) => !counted.has(id)).length, 0)
-    told('edits that are there twice', there.length - counted.size, 0)
-    const [[written]] = server.rows(`select count(*) from edits where model_id = '${data.model}'`)
-    told('edits without their row, or rows without an edit', Math.abs(written - revision) + Math.abs(there.length - revision), 0)
+    const values = JSON.parse(document).elements.map((e) => [e.id, e.formula.join('')])
+    told('windows whose last acknowledged edit is not what is there', counts.filter((n, k) => !values.some(([id, f]) => id === `w${k}` && f === String(n - 1))).length, 0)
+    told('edits that are lost or doubled', Math.abs(done() - revision), 0)
+    told('edits without their row, or rows without an edit', Math.abs(server.rows(`select count(*) from edits where model_id = '${data.model}'`)[0][0] - revision), 0)
     told('faults of the database', server.rows('pragma integrity_check').flat().filter((s) => s !== 'ok').length, 0)
     const again = await visit(at)
     let state = {}
