@@ -73,7 +73,9 @@ final class HealthController
         $folders = [
             'the database' => is_string($database) && $database !== ':memory:' ? dirname($database) : null,
             'results and data' => $results,
-            'sessions and caches' => storage_path('framework'),
+            'sessions' => config('session.files'),
+            'the cache' => config('cache.stores.file.path'),
+            'compiled models' => config('merry-orbit.programs'),
             'logs' => storage_path('logs'),
             'files on their way' => sys_get_temp_dir(),
         ];

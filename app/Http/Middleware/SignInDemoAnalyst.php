@@ -29,8 +29,9 @@ final class SignInDemoAnalyst
         // Only the server that bin/start starts can be in demo mode, whatever a file of settings says.
         $isPossible = config()->boolean('merry-orbit.demo') && in_array(PHP_SAPI, ['cli-server', 'cli'], true);
         if ($isPossible && ! Auth::check() && ! self::isForwarded($request)) {
-            if ($request->routeIs('page') && $request->query('key') !== null) {
-                return self::useKey($request);
+            if ($request->routeIs('page')) {
+                // The page is the same for all; it opens also where the database cannot be read.
+                return $request->query('key') === null ? $next($request) : self::useKey($request);
             }
             if (
                 self::isOfThisMachine($request) ||
