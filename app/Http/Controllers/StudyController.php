@@ -20,7 +20,10 @@ final class StudyController
 {
     public function index(#[CurrentUser] User $user): AnonymousResourceCollection
     {
-        return StudyResource::collection($user->studies()->with('model:id,study_id,revision')->orderByDesc('updated_at')->orderBy('id')->get());
+        // Without the documents of their models, which are large.
+        $studies = $user->studies()->with('model:id,study_id,revision');
+
+        return StudyResource::collection($studies->orderByDesc('updated_at')->orderBy('id')->get());
     }
 
     public function store(Request $request, #[CurrentUser] User $user): JsonResponse
