@@ -64,3 +64,34 @@ test('a study leaves as a file and comes back from it; what is no model gets a s
     await expect(outlined(page, 'basin')).toBeVisible()
     await expect(state(page)).toContainText('up to date')
 })
+
+test('of many studies the first are drawn as they come into view, and one is found by its name', async ({ page }) => {
+    const { data } = (await (await page.request.get('/api/studies')).json()) as { data: { id: string; name: string }[] }
+    const many = Array.from({ length: 90 }, (_, i) => ({
+        ...data[i % data.length],
+        id: `${data[i % data.length]?.id}`,
+        name: `Season ${i}`,
+    }))
+    // Cards have keys of their own.
+    many.forEach((study, i) => (study.id = i < data.length ? study.id : `none${i}`))
+    await page.route('**/api/studies', (route) => route.fulfill({ json: { data: many } }))
+    let asked = 0
+    page.on('request', (request) => (asked += request.url().includes('/thumbnail') ? 1 : 0))
+    await page.goto('/')
+    await expect(page.getByRole('link', { name: 'Open Season 0', exact: true })).toBeVisible()
+    await expect(page.locator('article.study')).toHaveCount(90)
+    expect(asked).toBeLessThan(30)
+    await page.getByLabel('Find a study by its name').fill('season 8')
+    await expect(page.locator('article.study')).toHaveCount(11)
+    await page.getByLabel('Find a study by its name').fill('autumn')
+    await expect(page.getByText('No study is called like “autumn”.')).toBeVisible()
+})
+
+test('whoever comes through a proxy is told that nobody is signed in there', async ({ browser, baseURL }) => {
+    const context = await browser.newContext({ baseURL, extraHTTPHeaders: { 'X-Forwarded-For': '192.0.2.7' } })
+    const page = await context.newPage()
+    await page.goto('/')
+    await expect(page.getByRole('alert')).toContainText('You are not signed in.')
+    await expect(page.getByRole('button', { name: 'New study' })).toHaveCount(0)
+    await context.close()
+})

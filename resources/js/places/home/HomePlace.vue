@@ -5,7 +5,7 @@ import FileUpload from 'primevue/fileupload'
 import InputText from 'primevue/inputtext'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api } from '@/api/client'
+import { api, ProblemError } from '@/api/client'
 import type { LogLine, Study } from '@/api/types'
 import OrbitMark from '@/ui/OrbitMark.vue'
 import { useNotices } from '@/stores/notices'
@@ -54,8 +54,18 @@ watch(shown, () => {
     window.setTimeout(drawMore, 500)
 })
 
+/** What is said to somebody who is not signed in. */
+const turnedAway = ref('')
 async function load() {
-    studies.value = await api.studies()
+    try {
+        studies.value = await api.studies()
+        turnedAway.value = ''
+    } catch (error) {
+        if (!(error instanceof ProblemError && error.status === 401)) {
+            throw error
+        }
+        turnedAway.value = error.message
+    }
 }
 
 onMounted(() => {
@@ -151,7 +161,7 @@ async function remove(study: Study) {
                     <h2>Your studies</h2>
                     <p class="soft">Each asks one question of a system: draw it, say how it works, and watch it behave.</p>
                 </div>
-                <div class="actions">
+                <div v-if="!turnedAway" class="actions">
                     <InputText
                         v-if="(studies?.length ?? 0) > MANY"
                         v-model="wanted"
@@ -169,7 +179,8 @@ async function remove(study: Study) {
                     <Button class="button strong" @click="make"><Plus :size="16" :stroke-width="1.8" />New study</Button>
                 </div>
             </div>
-            <ul v-if="studies?.length" class="studies">
+            <p v-if="turnedAway" class="none" role="alert">{{ turnedAway }}</p>
+            <ul v-else-if="studies?.length" class="studies">
                 <li v-for="study in shown.slice(0, drawn)" :key="study.id">
                     <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" />
                 </li>
