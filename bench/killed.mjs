@@ -15,7 +15,7 @@ const { at } = server
 /** The processes that may be killed: all but the one outside, which nobody would start again here. */
 function processes() {
     try {
-        return execFileSync('ps', ['-o', 'pid=,stat=,args=', '-s', String(server.session())]).toString().split('\n')
+        return execFileSync('ps', ['-ww', '-o', 'pid=,stat=,args=', '-s', String(server.session())]).toString().split('\n')
             .map((line) => line.trim().split(/\s+/))
             .filter(([pid, stat, ...args]) => pid && !stat.startsWith('Z') && !/^(ps|sleep)$/.test(args[0]))
             .map(([pid, , ...args]) => ({ pid: Number(pid), what: args.join(' ') }))

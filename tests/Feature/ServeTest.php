@@ -132,7 +132,7 @@ final class ServeTest extends PlainTestCase
     private function left(int $session): array
     {
         return array_values(
-            (array) preg_grep('/^\s*\d+\s+[^Z]/', explode("\n", (string) shell_exec("ps -o pid=,stat=,args= -s $session"))),
+            (array) preg_grep('/^\s*\d+\s+[^Z]/', explode("\n", (string) shell_exec("ps -ww -o pid=,stat=,args= -s $session"))),
         );
     }
 
