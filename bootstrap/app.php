@@ -76,7 +76,8 @@ return Application::configure(basePath: dirname(__DIR__))
             MerryOrbit\Core\Edit\EditRefused::class,
             MerryOrbit\Core\Exchange\FileRefused::class,
             MerryOrbit\Core\Simulate\RunRefused::class,
-            MerryOrbit\Core\Model\NotUnderstood::class,
+            MerryOrbit\Core\Problem\NotUnderstood::class,
+            MerryOrbit\Core\Data\TableRefused::class,
             App\Studies\EditClash::class,
         ]);
     })

@@ -71,6 +71,7 @@ test('Shift and a click add to the selection, and a quick pair of double-clicks 
 
     await page.goto('/')
     await expect(page.getByRole('link', { name: 'Open Fresh water', exact: true })).toBeVisible()
+    await expect(page.locator('.studies')).toHaveAttribute('aria-busy', 'false')
     const studies = await page.getByRole('article').count()
     await page.getByRole('button', { name: 'New study', exact: true }).dblclick()
     await page.waitForURL(/\/studies\/.+\/model/)

@@ -18,6 +18,7 @@ export async function openDemo(page: Page, name = 'Fresh water'): Promise<void> 
 export async function openCopy(page: Page, name = 'Fresh water'): Promise<void> {
     await page.goto('/')
     await expect(page.getByRole('link', { name: `Open ${name}`, exact: true })).toBeVisible()
+    await expect(page.locator('.studies')).toHaveAttribute('aria-busy', 'false')
     const before = await page.getByRole('article').count()
     await page.getByRole('button', { name: `More about ${name}`, exact: true }).click()
     await page.getByRole('menuitem', { name: 'Duplicate' }).click()

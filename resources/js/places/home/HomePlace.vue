@@ -180,7 +180,7 @@ async function remove(study: Study) {
                 </div>
             </div>
             <p v-if="turnedAway" class="none" role="alert">{{ turnedAway }}</p>
-            <ul v-else-if="studies?.length" class="studies">
+            <ul v-else-if="studies?.length" class="studies" :aria-busy="drawn < shown.length">
                 <li v-for="study in shown.slice(0, drawn)" :key="study.id">
                     <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" />
                 </li>
