@@ -6,6 +6,8 @@ import { test } from './test'
 test('the home page lists the demo studies, each with a live plot', async ({ page }) => {
     await page.goto('/')
     const water = page.getByRole('article').filter({ has: page.getByRole('heading', { name: 'Fresh water', exact: true }) })
+    // Small plots are asked for as they come into view.
+    await water.scrollIntoViewIfNeeded()
     await expect(water.locator('a > svg path')).toHaveCount(2)
     await expect(water).toContainText('27 things · 0–520 week')
     await expect(page.getByRole('link', { name: 'Open Kelp and urchins', exact: true })).toBeVisible()
