@@ -32,7 +32,6 @@ final class FairShare
         'batches' => 'work',
         'ensembles' => 'work',
         'fits' => 'work',
-        'more' => 'work',
         'draws' => 'work',
     ];
 
