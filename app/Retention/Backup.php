@@ -45,18 +45,21 @@ final class Backup
             $sums = [self::DATABASE => (string) hash_file('sha256', $copy)];
             $bytes = (int) filesize($copy);
             $missing = [];
+            $isLocal = config('filesystems.disks.'.Results::name().'.driver') === 'local';
             foreach (self::referred($snapshot) as $file) {
-                $blob = Results::disk()->exists($file) ? (string) Results::disk()->get($file) : null;
-                if ($blob === null) {
+                if (! Results::disk()->exists($file)) {
                     $missing[] = $file;
 
                     continue;
                 }
+                // A file of this machine is copied when the archive is closed; others are held until then.
+                $isLocal
+                    ? $zip->addFile(Results::disk()->path($file), "files/$file")
+                    : $zip->addFromString("files/$file", (string) Results::disk()->get($file));
                 // They are packed already.
-                $zip->addFromString("files/$file", $blob);
                 $zip->setCompressionName("files/$file", \ZipArchive::CM_STORE);
-                $sums["files/$file"] = hash('sha256', $blob);
-                $bytes += strlen($blob);
+                $sums["files/$file"] = self::sum(Results::disk()->readStream($file));
+                $bytes += Results::disk()->size($file);
             }
             $manifest = [
                 'format' => self::FORMAT,
@@ -92,7 +95,7 @@ final class Backup
     {
         [$zip, $manifest] = self::opened($path);
         foreach ($manifest['sha256'] as $name => $sum) {
-            if (hash('sha256', (string) $zip->getFromName($name)) !== $sum) {
+            if (self::sum($zip->getStream($name) ?: null) !== $sum) {
                 throw BackupRefused::because("`$name` in this backup is missing, or not as it was. Use another backup.");
             }
         }
@@ -153,6 +156,22 @@ final class Backup
         Artisan::call('migrate', ['--force' => true]);
 
         return $before;
+    }
+
+    /**
+     * SHA-256, piece by piece: a database may be larger than the memory.
+     *
+     * @param  resource|null  $stream
+     */
+    private static function sum($stream): string
+    {
+        $hash = hash_init('sha256');
+        if ($stream !== null) {
+            @hash_update_stream($hash, $stream);
+            fclose($stream);
+        }
+
+        return hash_final($hash);
     }
 
     /** @throws BackupRefused where the database is not a file of its own */

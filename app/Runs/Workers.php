@@ -83,16 +83,20 @@ final class Workers
             if ($file === false || ! flock($file, LOCK_EX | LOCK_NB)) {
                 continue;
             }
-            $job = (string) stream_get_contents($file);
-            // As often as a job may be tried, as after any other failure: one that kills its workers comes to an end.
-            if (ctype_digit($job)) {
-                DB::table('jobs')
-                    ->where('id', (int) $job)
-                    ->whereNotNull('reserved_at')
-                    ->update(['reserved_at' => null, 'available_at' => time()]);
-            }
+            self::release((string) stream_get_contents($file));
             @unlink($path);
             fclose($file);
+        }
+    }
+
+    /** Lets a job be taken up again, as often as it may be tried: one that kills its workers comes to an end. */
+    private static function release(string $job): void
+    {
+        if (ctype_digit($job)) {
+            DB::table('jobs')
+                ->where('id', (int) $job)
+                ->whereNotNull('reserved_at')
+                ->update(['reserved_at' => null, 'available_at' => time()]);
         }
     }
 
@@ -102,7 +106,12 @@ final class Workers
         if (self::$file === null) {
             @mkdir(self::folder(), 0700, true);
             $file = @fopen(self::folder().'/'.getmypid(), 'c+');
-            self::$file = $file !== false && flock($file, LOCK_EX | LOCK_NB) ? $file : null;
+            // Another worker may have taken the file away between the two, for that of a dead one.
+            self::$file = $file !== false && flock($file, LOCK_EX | LOCK_NB) && (fstat($file)['nlink'] ?? 0) > 0 ? $file : null;
+            if (self::$file !== null) {
+                // A dead one may have had the same number.
+                self::release((string) stream_get_contents(self::$file));
+            }
         }
         if (self::$file !== null) {
             ftruncate(self::$file, 0);
