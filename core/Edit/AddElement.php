@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Edit;
 
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\FreeNames;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Kind;
@@ -62,11 +63,6 @@ final readonly class AddElement extends Edit
 
     private static function freeName(Model $model, Kind $kind): string
     {
-        $base = 'new '.$kind->value;
-        for ($name = $base, $i = 2; $model->idOf($name) !== null; $i++) {
-            $name = "$base $i";
-        }
-
-        return $name;
+        return (new FreeNames(static fn (string $key): bool => $model->idOf($key) !== null))->of('new '.$kind->value);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange\Xmile;
 
+use MerryOrbit\Core\Formula\FreeNames;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Formula\Node\Binary;
 use MerryOrbit\Core\Formula\Node\Call;
@@ -34,11 +35,11 @@ final class EquationWriter
     /** @var list<string> what was not carried over exactly */
     public array $losses = [];
 
-    /** @var array<string, true> */
-    private array $taken = [];
+    private readonly FreeNames $taken;
 
     public function __construct(private readonly Model $model, private readonly string $name)
     {
+        $this->taken = new FreeNames(static fn (string $key): bool => $model->idOf($key) !== null);
     }
 
     public function write(Node $node): string
@@ -56,7 +57,9 @@ final class EquationWriter
             $node instanceof Negative => '(-'.$this->tight($node->operand).')',
             $node instanceof Not => '(NOT '.$this->tight($node->operand).')',
             $node instanceof Binary => $this->binary($node),
-            $node instanceof CurveCall => XmileName::written($this->model->nameOf($this->model->idOf($node->key) ?? '') ?? $node->written).
+            $node instanceof CurveCall => XmileName::written(
+                $this->model->nameOf($this->model->idOf($node->key) ?? '') ?? $node->written,
+            ).
                 '('.
                 $this->write($node->argument).
                 ')',
@@ -198,12 +201,6 @@ final class EquationWriter
 
     private function free(string $name): string
     {
-        $name = mb_substr($name, 0, Name::LONGEST - 12);
-        for ($free = $name, $i = 2; isset($this->taken[Name::key($free)]) || $this->model->idOf(Name::key($free)) !== null; $i++) {
-            $free = "$name $i";
-        }
-        $this->taken[Name::key($free)] = true;
-
-        return $free;
+        return $this->taken->of(mb_substr($name, 0, Name::LONGEST - 12));
     }
 }

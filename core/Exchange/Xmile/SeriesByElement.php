@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Exchange\Xmile;
 
 use MerryOrbit\Core\Formula\FormulaText;
+use MerryOrbit\Core\Formula\FreeNames;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Auxiliary;
 use MerryOrbit\Core\Model\Element;
@@ -69,10 +70,7 @@ final class SeriesByElement
      */
     private function mentioned(Series $series, string $suffix, array $points): FormulaText
     {
-        $name = $series->name.' course'.$suffix;
-        for ($n = 2; $this->model->idOf(Name::key($name)) !== null; $n++) {
-            $name = "$series->name course$suffix $n";
-        }
+        $name = (new FreeNames(fn (string $key): bool => $this->model->idOf($key) !== null))->of("$series->name course$suffix");
         $id = substr($series->id, 0, 30).'-c'.count($this->elements);
         $own = new Series(
             $id,
