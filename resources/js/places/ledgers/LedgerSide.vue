@@ -11,7 +11,7 @@ import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
-import { short } from '@/ui/numbers'
+import { short, shownUnit } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 
 /** Who owes whom, what is open, and what each is worth; a claim can be given to another holder here. */
@@ -22,7 +22,11 @@ const view = useView()
 const notices = useNotices()
 const pages = computed(() => ledgers.books?.pages ?? [])
 const claims = computed(() => (ledgers.books?.claims ?? []).filter((c) => !c.real))
-const holders = computed(() => [...pages.value.map((p) => ({ id: p.id, name: p.name })), { id: '', name: 'no holder' }])
+/** Who holds; what nobody holds yet has a column of its own. */
+const holders = computed(() => [
+    ...pages.value.map((p) => ({ id: p.id, name: p.name })),
+    ...(claims.value.some((c) => !c.holder) ? [{ id: '', name: 'no holder' }] : []),
+])
 /** Who owes; what nobody owes yet though it is no real thing has a line of its own. */
 const debtors = computed(() => [
     ...pages.value.map((p) => ({ id: p.id, name: p.name })),
@@ -99,7 +103,7 @@ async function move() {
             <section>
                 <header>
                     <h2>Who owes whom</h2>
-                    <span class="now">at {{ model.moment(view.playhead) }}</span>
+                    <span class="now">{{ shownUnit(unit) ? `${shownUnit(unit)}, ` : '' }}at {{ model.moment(view.playhead) }}</span>
                 </header>
                 <div class="wide" tabindex="0" role="region" aria-label="Who owes whom, as a table">
                     <table>
@@ -143,7 +147,7 @@ async function move() {
             <section>
                 <header>
                     <h2>Net worths</h2>
-                    <span class="soft">together {{ short(together, { unit }) }}</span>
+                    <span class="soft">together {{ short(together, { unit }) }} {{ shownUnit(unit) }}</span>
                 </header>
                 <p v-if="ledgers.former" class="soft former">
                     Beside another world, which is kept as the version “{{ ledgers.former.name }}”: the marks here, and a line in plots and
