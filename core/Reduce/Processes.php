@@ -31,28 +31,39 @@ final class Processes
                 $pipes[$i] = null;
             } elseif ($child === 0) {
                 fclose($pipe[0]);
-                fwrite($pipe[1], serialize([$part()]));
-                fclose($pipe[1]);
-                // Nothing of the parent's is to be tidied up by the child.
-                posix_kill(posix_getpid(), SIGKILL);
+                try {
+                    fwrite($pipe[1], serialize([$part()]));
+                    fclose($pipe[1]);
+                } catch (\Throwable) {
+                    // It is thrown again where the parent does this part itself: a child never leaves this place, or there would be two
+                    // of whoever called.
+                } finally {
+                    // Nothing of the parent's is to be tidied up by the child.
+                    posix_kill(posix_getpid(), SIGKILL);
+                }
             } else {
                 fclose($pipe[1]);
                 [$pipes[$i], $children[$i]] = [$pipe[0], $child];
             }
         }
         $made = [];
-        foreach ($parts as $i => $part) {
-            $pipe = $pipes[$i] ?? null;
-            $sent = $pipe === null ? false : @unserialize((string) stream_get_contents($pipe), ['allowed_classes' => false]);
-            if (isset($children[$i])) {
-                pcntl_waitpid($children[$i], $status);
+        try {
+            foreach ($parts as $i => $part) {
+                $pipe = $pipes[$i] ?? null;
+                $sent = $pipe === null ? false : @unserialize((string) stream_get_contents($pipe), ['allowed_classes' => false]);
+                if (is_array($sent) && array_key_exists(0, $sent)) {
+                    /** @var T $one */
+                    $one = $sent[0];
+                    $made[] = $one;
+                } else {
+                    $made[] = $part();
+                }
             }
-            if (is_array($sent) && array_key_exists(0, $sent)) {
-                /** @var T $one */
-                $one = $sent[0];
-                $made[] = $one;
-            } else {
-                $made[] = $part();
+        } finally {
+            // Also where this one's own part ended early: nobody works for nothing.
+            foreach ($children as $child) {
+                posix_kill($child, SIGKILL);
+                pcntl_waitpid($child, $status);
             }
         }
 
