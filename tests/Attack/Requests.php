@@ -203,10 +203,14 @@ final class Requests
         $answer = $kernel->handle($request);
         $kernel->terminate($request, $answer);
         $status = $answer->getStatusCode();
-        if ($status >= 500 && ! ($request->is('api/health') && $status === 503)) {
+        $said = json_decode((string) $answer->getContent(), true);
+        // Health says in sentences what is wrong with the machine: that is its answer.
+        if ($request->is('api/health') && $status === 503) {
+            return is_array($said) && ($said['said'] ?? []) !== [] ? null : 'Health is not well and says nothing.';
+        }
+        if ($status >= 500) {
             return "It was answered with $status.";
         }
-        $said = json_decode((string) $answer->getContent(), true);
         if ($status >= 400 && (! is_array($said) || ! is_string($said['detail'] ?? null) || strlen($said['detail']) < 12)) {
             return "It was refused with $status and without a sentence.";
         }
