@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\HealthController;
 use App\Http\Middleware\CheckHost;
+use App\Http\Middleware\FiniteNumbers;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\SignInDemoAnalyst;
 use App\Problems\ProblemDocument;
@@ -43,6 +44,7 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withMiddleware(static function (Middleware $middleware): void {
         $middleware->remove(HandleCors::class);
         $middleware->prepend([CheckHost::class, SecurityHeaders::class]);
+        $middleware->append(FiniteNumbers::class);
         $middleware->appendToGroup('web', SignInDemoAnalyst::class);
         $middleware->prependToPriorityList(Illuminate\Contracts\Auth\Middleware\AuthenticatesRequests::class, SignInDemoAnalyst::class);
         // Formulas and notes are kept as they were typed; an empty one is text, not null.

@@ -43,6 +43,23 @@ final class HostileRequestsTest extends TestCase
         self::assertSame([], $failed);
     }
 
+    public function test_a_number_that_nothing_holds_is_refused_wherever_it_stands(): void
+    {
+        $this->describedRequests = false;
+        $model = $this->tank();
+        foreach (Requests::SOUND as $name => [$route, $body]) {
+            foreach (self::places($body) as $place) {
+                $sent = $body;
+                data_set($sent, $place, '@huge@');
+                $text = str_replace('"@huge@"', '1e99900', (string) json_encode($sent));
+                $server = ['CONTENT_TYPE' => 'application/json', 'HTTP_ACCEPT' => 'application/json'];
+                $answer = $this->call('POST', "/api/models/$model->id/$route", server: $server, content: $text);
+                self::assertSame(422, $answer->status(), "$name, $place");
+                self::assertStringContainsString('is too large', (string) $answer->json('detail'), "$name, $place");
+            }
+        }
+    }
+
     /** @return list<string> */
     private static function places(mixed $body, string $at = ''): array
     {
