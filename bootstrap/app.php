@@ -5,6 +5,8 @@ declare(strict_types=1);
 use App\Http\Controllers\HealthController;
 use App\Http\Middleware\CheckHost;
 use App\Http\Middleware\FiniteNumbers;
+use App\Http\Middleware\KnownSignIn;
+use App\Http\Middleware\OwnPageOnly;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Middleware\SignInDemoAnalyst;
 use App\Problems\ProblemDocument;
@@ -38,6 +40,8 @@ return Application::configure(basePath: dirname(__DIR__))
         App\Console\BackupCommand::class,
         App\Console\CheckBackupCommand::class,
         App\Console\DemoCommand::class,
+        App\Console\InviteCommand::class,
+        App\Console\LettersCommand::class,
         App\Console\RestoreCommand::class,
         App\Console\TidyCommand::class,
     ])
@@ -45,8 +49,15 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->remove(HandleCors::class);
         $middleware->prepend([CheckHost::class, SecurityHeaders::class]);
         $middleware->append(FiniteNumbers::class);
-        $middleware->appendToGroup('web', SignInDemoAnalyst::class);
-        $middleware->prependToPriorityList(Illuminate\Contracts\Auth\Middleware\AuthenticatesRequests::class, SignInDemoAnalyst::class);
+        $middleware->web(
+            append: [KnownSignIn::class, SignInDemoAnalyst::class],
+            replace: [Illuminate\Foundation\Http\Middleware\ValidateCsrfToken::class => OwnPageOnly::class],
+        );
+        $first = Illuminate\Contracts\Auth\Middleware\AuthenticatesRequests::class;
+        $middleware->prependToPriorityList($first, KnownSignIn::class);
+        $middleware->prependToPriorityList($first, SignInDemoAnalyst::class);
+        // The scope of a token is asked before the thing is looked at.
+        $middleware->appendToPriorityList($first, App\Http\Middleware\TokenScope::class);
         // Formulas and notes are kept as they were typed; an empty one is text, not null.
         $middleware->remove([
             Illuminate\Foundation\Http\Middleware\TrimStrings::class,

@@ -11,6 +11,12 @@ return [
     /* The folder of keys that each let in one browser of another machine, in demo mode; a file is named by the hash of a key. */
     'keys' => (string) env('MERRY_ORBIT_KEYS', ''),
 
+    /* Whether people with an account may invite others; else only `bin/orbit-admin invite` does. */
+    'invite' => (bool) env('MERRY_ORBIT_INVITE', true),
+
+    /* Where the simulated post office lays letters. */
+    'post_office' => storage_path('app/post-office'),
+
     /* Host names under which the application answers, besides those of the loopback and of app.url. */
     'hosts' => array_filter(explode(',', (string) env('MERRY_ORBIT_HOSTS', ''))),
 
@@ -46,7 +52,7 @@ return [
     'per_minute' => ['runs' => 3000, 'edits' => 1200, 'work' => 240, 'studies' => 120, 'files' => 120],
 
     /* Days after which what was deleted or removed, and can be brought back until then, is gone. */
-    'retention' => ['deleted_study_days' => 7, 'removed_days' => 1, 'failed_job_days' => 7],
+    'retention' => ['deleted_study_days' => 7, 'removed_days' => 1, 'failed_job_days' => 7, 'happening_days' => 365],
 
     /* How much one person may keep. */
     'quota' => ['studies' => 500, 'kept_megabytes' => 1000, 'kept_runs' => 200, 'kept' => 60, 'data_megabytes' => 500],

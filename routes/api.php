@@ -2,10 +2,19 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\Account\AccountController;
+use App\Http\Controllers\Account\ForgottenController;
+use App\Http\Controllers\Account\JoinController;
+use App\Http\Controllers\Account\LettersController;
+use App\Http\Controllers\Account\SecondFactorController;
+use App\Http\Controllers\Account\SessionController;
+use App\Http\Controllers\Account\SignInController;
+use App\Http\Controllers\Account\TokenController;
 use App\Http\Controllers\AreaController;
 use App\Http\Controllers\BatchController;
 use App\Http\Controllers\CandidateController;
 use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\CommentController;
 use App\Http\Controllers\CompareController;
 use App\Http\Controllers\DataController;
 use App\Http\Controllers\EditController;
@@ -21,17 +30,45 @@ use App\Http\Controllers\MapController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\NudgeController;
 use App\Http\Controllers\RunController;
+use App\Http\Controllers\SharingController;
 use App\Http\Controllers\StationController;
 use App\Http\Controllers\StudyController;
 use App\Http\Controllers\StudyFileController;
+use App\Http\Controllers\VisitController;
 use App\Http\Middleware\FairShare;
 use App\Http\Middleware\SamePerson;
+use App\Http\Middleware\TokenScope;
 use App\Models\ModelDocument;
 use App\Models\Study;
 use Illuminate\Support\Facades\Route;
 
-Route::middleware(['auth', FairShare::class])->group(static function (): void {
+Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->group(static function (): void {
     Route::get('catalogue', CatalogueController::class)->can('viewAny', Study::class);
+
+    Route::get('me', [SessionController::class, 'show'])->can('viewAny', Study::class);
+    Route::put('me/person', [SessionController::class, 'be'])->can('account');
+    Route::delete('session', [SessionController::class, 'destroy'])->can('account');
+    Route::patch('account', [AccountController::class, 'update'])->can('account');
+    Route::put('account/email', [AccountController::class, 'email'])->can('account');
+    Route::put('account/password', [AccountController::class, 'password'])->can('account');
+    Route::get('account/export', [AccountController::class, 'export'])->can('account');
+    Route::get('account/happenings', [AccountController::class, 'happenings'])->can('account');
+    Route::delete('account', [AccountController::class, 'destroy'])->can('account');
+    Route::post('account/second-factor', [SecondFactorController::class, 'store'])->can('account');
+    Route::put('account/second-factor', [SecondFactorController::class, 'confirm'])->can('account');
+    Route::delete('account/second-factor', [SecondFactorController::class, 'destroy'])->can('account');
+    Route::get('account/sign-ins', [SignInController::class, 'index'])->can('account');
+    Route::delete('account/sign-ins', [SignInController::class, 'clear'])->can('account');
+    Route::delete('account/sign-ins/{signIn}', [SignInController::class, 'destroy'])
+        ->where('signIn', '[0-9]{1,15}')
+        ->can('account');
+    Route::get('account/tokens', [TokenController::class, 'index'])->can('account');
+    Route::post('account/tokens', [TokenController::class, 'store'])->can('account');
+    Route::delete('account/tokens/{token}', [TokenController::class, 'destroy'])
+        ->where('token', '[0-9]{1,15}')
+        ->can('account');
+    Route::post('invitations', [JoinController::class, 'invite'])->can('account');
+    Route::get('letters', LettersController::class)->can('letters');
 
     Route::get('studies', [StudyController::class, 'index'])->can('viewAny', Study::class);
     Route::post('studies', [StudyController::class, 'store'])->can('create', Study::class);
@@ -50,6 +87,19 @@ Route::middleware(['auth', FairShare::class])->group(static function (): void {
     Route::patch('studies/{study}/import-log', [StudyFileController::class, 'tick'])->can('update', 'study');
     Route::get('studies/{study}/thumbnail', [StudyController::class, 'thumbnail'])->can('view', 'study');
 
+    Route::get('studies/{study}/sharing', [SharingController::class, 'index'])->can('view', 'study');
+    Route::delete('studies/{study}/sharing', [SharingController::class, 'leave'])->can('view', 'study');
+    Route::get('studies/{study}/sharing/record', [SharingController::class, 'record'])->can('share', 'study');
+    Route::post('studies/{study}/sharing', [SharingController::class, 'store'])->can('share', 'study');
+    Route::patch('studies/{study}/sharing/{grant}', [SharingController::class, 'update'])->can('share', 'study');
+    Route::delete('studies/{study}/sharing/{grant}', [SharingController::class, 'destroy'])->can('share', 'study');
+    Route::post('studies/{study}/sharing/{grant}/owner', [SharingController::class, 'handOver'])->can('share', 'study');
+
+    Route::post('models/{model}/visits', [VisitController::class, 'store'])->can('view', 'model');
+    Route::get('models/{model}/comments', [CommentController::class, 'index'])->can('view', 'model');
+    Route::post('models/{model}/comments', [CommentController::class, 'store'])->can('comment', 'model');
+    Route::patch('models/{model}/comments/{comment}', [CommentController::class, 'update'])->can('comment', 'model');
+    Route::delete('models/{model}/comments/{comment}', [CommentController::class, 'destroy'])->can('comment', 'model');
     Route::get('models/{model}', [ModelController::class, 'show'])->can('view', 'model');
     Route::get('models/{model}/news', [ModelController::class, 'news'])->can('view', 'model');
     Route::post('models/{model}/edits', [EditController::class, 'store'])
@@ -163,6 +213,16 @@ Route::middleware(['auth', FairShare::class])->group(static function (): void {
     Route::post('models/{model}/trail', [CompareController::class, 'trail'])->can('view', 'model');
     Route::post('models/{model}/changes', [CompareController::class, 'changes'])->can('view', 'model');
     Route::post('models/{model}/table', [CompareController::class, 'table'])->can('view', 'model');
+});
+
+// For who is not signed in, and is about to be.
+Route::middleware(FairShare::class)->group(static function (): void {
+    Route::post('session', [SessionController::class, 'store']);
+    Route::post('join/key', [JoinController::class, 'look']);
+    Route::post('join', [JoinController::class, 'join']);
+    Route::post('join/address', [JoinController::class, 'address']);
+    Route::post('forgotten', [ForgottenController::class, 'store']);
+    Route::put('forgotten', [ForgottenController::class, 'update']);
 });
 
 // The model of a deleted study is not there, until the study is brought back.

@@ -35,6 +35,9 @@ final class DemoCommand extends Command
             Study::withTrashed()->where('user_id', $user->id)->forceDelete();
         }
         StudyMaker::demo($user);
+        foreach (User::DEMO_OTHERS as $email => $name) {
+            User::query()->firstOrCreate(['email' => $email], ['name' => $name]);
+        }
         // The files that their data came from can be opened, too.
         foreach (glob(base_path('demo/files/*.*')) ?: [] as $file) {
             TableStore::keep($user, basename($file), (string) file_get_contents($file));

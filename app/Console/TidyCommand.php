@@ -36,6 +36,7 @@ final class TidyCommand extends Command
                 static fn (): array => $sweeps->results($minutes),
                 static fn (): array => $sweeps->tables($minutes),
                 $sweeps->failedJobs(...),
+                $sweeps->people(...),
                 $sweeps->sessions(...),
                 $sweeps->cache(...),
                 $sweeps->leftovers(...),

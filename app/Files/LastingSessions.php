@@ -17,6 +17,9 @@ final class LastingSessions extends FileSessionHandler
     /** Seconds that a new session lasts unless it is used again. */
     private const NEW = 3600;
 
+    /** On a request by which somebody signs in: its session is new by name only, and lasts. */
+    public const SIGNS_IN = 'signs in';
+
     /** New sessions of one address in a minute. */
     private const MOST_NEW = 120;
 
@@ -47,7 +50,7 @@ final class LastingSessions extends FileSessionHandler
         return rescue(
             function () use ($path, $data, $isNew): bool {
                 $this->files->replace($path, $data, 0600);
-                if ($isNew) {
+                if ($isNew && ! request()->attributes->getBoolean(self::SIGNS_IN)) {
                     touch($path, time() - 60 * $this->minutes + self::NEW);
                 }
 
@@ -58,10 +61,13 @@ final class LastingSessions extends FileSessionHandler
         );
     }
 
-    /** Whether the request at hand may begin a session: the page may, so many times a minute. */
+    /** Whether the request at hand may begin a session: who signs in may, and the page, so many times a minute. */
     public static function pageBegins(): bool
     {
         $request = request();
+        if ($request->attributes->getBoolean(self::SIGNS_IN)) {
+            return true;
+        }
         $few = static fn (): bool => RateLimiter::attempt("new session {$request->ip()}", self::MOST_NEW, static fn (): bool => true) !==
             false;
 

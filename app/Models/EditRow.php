@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Support\Carbon;
 use MerryOrbit\Core\Edit\Patch;
 
@@ -25,6 +26,7 @@ use MerryOrbit\Core\Edit\Patch;
  * @property ?int $undone_at_revision
  * @property bool $joined undone and made again together with the edit before it
  * @property Carbon $created_at
+ * @property User $user
  */
 final class EditRow extends Model
 {
@@ -57,6 +59,12 @@ final class EditRow extends Model
         'undone_at_revision' => 'integer',
         'joined' => 'boolean',
     ];
+
+    /** @return BelongsTo<User, $this> */
+    public function user(): BelongsTo
+    {
+        return $this->belongsTo(User::class);
+    }
 
     public function forwardPatch(): Patch
     {

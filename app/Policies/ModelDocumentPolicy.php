@@ -6,17 +6,25 @@ namespace App\Policies;
 
 use App\Models\ModelDocument;
 use App\Models\User;
+use App\Sharing\Access;
+use App\Sharing\May;
+use Illuminate\Auth\Access\Response;
 
-/** People see and change what is theirs. */
+/** As with the study it is of. */
 final class ModelDocumentPolicy
 {
-    public function view(User $user, ModelDocument $subject): bool
+    public function view(User $user, ModelDocument $subject): Response
     {
-        return $subject->user_id === $user->id;
+        return Access::answer(Access::ofModel($user, $subject), May::Read);
     }
 
-    public function update(User $user, ModelDocument $subject): bool
+    public function comment(User $user, ModelDocument $subject): Response
     {
-        return $subject->user_id === $user->id;
+        return Access::answer(Access::ofModel($user, $subject), May::Comment);
+    }
+
+    public function update(User $user, ModelDocument $subject): Response
+    {
+        return Access::answer(Access::ofModel($user, $subject), May::Edit);
     }
 }

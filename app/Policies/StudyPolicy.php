@@ -6,8 +6,11 @@ namespace App\Policies;
 
 use App\Models\Study;
 use App\Models\User;
+use App\Sharing\Access;
+use App\Sharing\May;
+use Illuminate\Auth\Access\Response;
 
-/** People see and change what is theirs. */
+/** People see and change what is theirs, and what others let them. */
 final class StudyPolicy
 {
     public function viewAny(User $user): bool
@@ -20,18 +23,28 @@ final class StudyPolicy
         return $user->exists;
     }
 
-    public function view(User $user, Study $subject): bool
+    public function view(User $user, Study $subject): Response
     {
-        return $subject->user_id === $user->id;
+        return Access::answer(Access::of($user, $subject), May::Read);
     }
 
-    public function update(User $user, Study $subject): bool
+    public function comment(User $user, Study $subject): Response
     {
-        return $subject->user_id === $user->id;
+        return Access::answer(Access::of($user, $subject), May::Comment);
     }
 
-    public function delete(User $user, Study $subject): bool
+    public function update(User $user, Study $subject): Response
     {
-        return $subject->user_id === $user->id;
+        return Access::answer(Access::of($user, $subject), May::Edit);
+    }
+
+    public function delete(User $user, Study $subject): Response
+    {
+        return Access::answer(Access::of($user, $subject), May::Own);
+    }
+
+    public function share(User $user, Study $subject): Response
+    {
+        return Access::answer(Access::of($user, $subject), May::Own);
     }
 }

@@ -29,7 +29,7 @@ final class ProblemDocument
             'signed-out',
             'You are not signed in. Open Merry Orbit on the machine it runs on, or by the address with a key that it prints at its start.',
         ],
-        403 => ['not-yours', 'This study belongs to someone else.'],
+        403 => ['not-yours', 'This is not for you.'],
         404 => ['not-found', 'There is nothing at this address. It may have been deleted; look for it on the home page.'],
         405 => ['method', 'This address cannot be used in this way.'],
         413 => [
@@ -62,8 +62,12 @@ final class ProblemDocument
             $e instanceof ValidationException => self::response(422, 'request', collect($e->errors())->flatten()->implode(' '), [
                 'errors' => $e->errors(),
             ]),
-            $e instanceof AuthenticationException => self::known(401),
-            $e instanceof AuthorizationException => self::known(403),
+            $e instanceof AuthenticationException => self::signedOut(),
+            $e->getPrevious() instanceof AuthorizationException && $e->getPrevious()->response()->code() === 'may-not' => self::response(
+                403,
+                'may-not',
+                $e->getMessage(),
+            ),
             $e instanceof ModelNotFoundException => self::known(404),
             $e instanceof TokenMismatchException => self::known(419),
             $e instanceof HttpExceptionInterface => self::known($e->getStatusCode())->withHeaders($e->getHeaders()),
@@ -71,6 +75,16 @@ final class ProblemDocument
             self::isFull($e) => self::known(507),
             default => self::known(500),
         };
+    }
+
+    /** In demo mode nobody has a password to sign in with. */
+    private static function signedOut(): JsonResponse
+    {
+        return config()->boolean('merry-orbit.demo')
+            ? self::known(401)
+            : self::response(401, 'signed-out', 'You are not signed in, or not any more. Sign in with your address and your password.', [
+                'accounts' => true,
+            ]);
     }
 
     /** The database, or a file beside it, finds no room. */

@@ -7,14 +7,20 @@ namespace App\Providers;
 use App\Database\WriteFirstConnection;
 use App\Files\LastingSessions;
 use App\Http\Validation\TypedValidator;
+use App\Models\User;
+use App\People\PostOffice;
+use App\People\Tokens;
 use App\Runs\Engine;
 use App\Runs\Workers;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model as Eloquent;
+use Illuminate\Support\Facades\Gate;
+use Illuminate\Support\Facades\Mail;
 use Illuminate\Support\Facades\Session;
 use Illuminate\Support\Facades\Validator;
 use Illuminate\Support\ServiceProvider;
+use Laravel\Sanctum\Sanctum;
 use MerryOrbit\Core\Simulate\Simulator;
 
 final class AppServiceProvider extends ServiceProvider
@@ -32,6 +38,11 @@ final class AppServiceProvider extends ServiceProvider
     {
         Eloquent::shouldBeStrict();
         Workers::listen();
+        Mail::extend('post-office', static fn (): PostOffice => new PostOffice());
+        Sanctum::authenticateAccessTokensUsing(Tokens::isTaken(...));
+        // One's own account is one's own; programs are kept out of it by TokenScope.
+        Gate::define('account', static fn (User $user): bool => $user->exists);
+        Gate::define('letters', static fn (User $user): bool => PostOffice::isOpenTo($user));
         Validator::resolver(static fn (mixed ...$arguments): TypedValidator => new TypedValidator(...$arguments));
         Session::extend(
             'lasting',

@@ -125,6 +125,26 @@ final class Sweeps
         return ['jobs that failed, or were done, long ago', $count + ($this->dry ? $batches->count() : $batches->delete()), 0];
     }
 
+    /** @return array{string, int, int} what was kept about people for as long as it is of use */
+    public function people(): array
+    {
+        $now = date('Y-m-d H:i:s', $this->now);
+        $count = 0;
+        foreach (
+            [
+                DB::table('sign_ins')->where('until', '<', $now),
+                DB::table('keys')->where('until', '<', $now),
+                DB::table('personal_access_tokens')->where('expires_at', '<', $now),
+                DB::table('password_reset_tokens')->where('created_at', '<', date('Y-m-d H:i:s', $this->now - 86_400)),
+                DB::table('happenings')->where('created_at', '<', $this->before('happening_days')),
+            ] as $old
+        ) {
+            $count += $this->dry ? $old->count() : $old->delete();
+        }
+
+        return ['sign-ins, keys and notes that ran out', $count, 0];
+    }
+
     /** @return array{string, int, int} */
     public function sessions(): array
     {

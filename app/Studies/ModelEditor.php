@@ -180,7 +180,7 @@ final class ModelEditor
     public function news(int $since): array
     {
         $row = $this->document;
-        $rows = $row->edits()->where('revision', '>', $since)->oldest('revision')->get();
+        $rows = $row->edits()->with('user:id,name')->where('revision', '>', $since)->oldest('revision')->get();
         $shelf = new ViewCache($row->id);
         $now = $shelf->view($row->revision, $row->core(...));
         // A version that cannot be shown is left by undo: then everything is told.
@@ -203,11 +203,12 @@ final class ModelEditor
             ...$rows->isEmpty() ? [] : ['changed' => (object) ($before === null ? $now->toJson() : $now->since($before))],
             'done' => $rows
                 ->map(
-                    static fn (EditRow $e): array => [
+                    fn (EditRow $e): array => [
                         'revision' => $e->revision,
                         'window' => $e->window,
                         'kind' => $e->kind,
                         'words' => $e->words,
+                        'by' => $e->user_id === $this->user->id ? null : $e->user->name,
                     ],
                 )
                 ->values()

@@ -34,7 +34,8 @@ final readonly class Versions
             ->where('revision', '<', $before ?? PHP_INT_MAX)
             ->orderByDesc('revision')
             ->limit(self::PAGE + 1)
-            ->get(['revision', 'kind', 'words', 'created_at', 'undone_at_revision']);
+            ->with('user:id,name')
+            ->get(['revision', 'kind', 'words', 'created_at', 'undone_at_revision', 'user_id']);
 
         $entries = [];
         foreach ($rows->take(self::PAGE) as $row) {
@@ -42,6 +43,7 @@ final readonly class Versions
                 'revision' => $row->revision,
                 'kind' => $row->kind,
                 'words' => $row->words,
+                'by' => $row->user->name,
                 'at' => $row->created_at->toIso8601String(),
                 'undone' => $row->undone_at_revision !== null,
             ];

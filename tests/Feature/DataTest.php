@@ -247,11 +247,11 @@ final class DataTest extends TestCase
         $model = $this->tank();
         $content = $this->drop($model, self::TABLE)->json('content');
         $this->actingAs($this->stranger());
-        $this->drop($model, self::TABLE)->assertForbidden();
-        $this->postJson("/api/models/$model->id/tables/$content", [])->assertForbidden();
+        $this->drop($model, self::TABLE)->assertNotFound();
+        $this->postJson("/api/models/$model->id/tables/$content", [])->assertNotFound();
         $this->postJson("/api/models/$model->id/tables/$content/evidence", [
             'ties' => [['series' => 0, 'key' => 'level']],
-        ])->assertForbidden();
+        ])->assertNotFound();
     }
 
     public function test_steps_are_taken_each_tells_what_it_did_and_rows_are_shown_after_any(): void

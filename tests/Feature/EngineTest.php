@@ -189,7 +189,7 @@ final class EngineTest extends TestCase
         $this->postJson("/api/models/$model/runs")->assertOk();
         $this->actingAs($this->stranger())
             ->getJson("/api/studies/$study/import-log")
-            ->assertForbidden();
+            ->assertNotFound();
     }
 
     public function test_where_a_run_has_been_on_a_curve_follows_the_run_that_is_shown(): void
@@ -228,12 +228,16 @@ final class EngineTest extends TestCase
             ],
         ];
         $model = StudyMaker::make(User::demoAnalyst(), ModelFile::import((string) json_encode($file))->model)->load('model')->model;
-        $view = $this->getJson("/api/models/$model->id")->assertOk()->json('model');
+        $view = $this->getJson("/api/models/$model->id")
+            ->assertOk()
+            ->json('model');
         self::assertSame(
-            ['over' => ['pool'], 'dimensions' => ['pool'], 'size' => 2, 'parts' => [
-                ['key' => 'need[children]', 'name' => 'children'],
-                ['key' => 'need[hot]', 'name' => 'hot'],
-            ]],
+            [
+                'over' => ['pool'],
+                'dimensions' => ['pool'],
+                'size' => 2,
+                'parts' => [['key' => 'need[children]', 'name' => 'children'], ['key' => 'need[hot]', 'name' => 'hot']],
+            ],
             $view['elements']['need']['along'],
         );
         self::assertArrayNotHasKey('along', $view['elements']['all-need']);
@@ -270,7 +274,9 @@ final class EngineTest extends TestCase
             ->assertJsonPath('detail', '`double` extends over pool: say of which element, by choosing one of each.');
 
         // What follows from a formula extends over less as soon as that does.
-        $changed = $this->edit($model, ['kind' => 'formula', 'id' => 'need', 'text' => 'sum(volume) * time'])->assertOk()->json('changed');
+        $changed = $this->edit($model, ['kind' => 'formula', 'id' => 'need', 'text' => 'sum(volume) * time'])
+            ->assertOk()
+            ->json('changed');
         self::assertArrayNotHasKey('along', $changed['elements']['need']);
         self::assertArrayNotHasKey('along', $changed['elements']['double']);
     }
@@ -281,7 +287,9 @@ final class EngineTest extends TestCase
      */
     private function header(ModelDocument $model, array $wish): array
     {
-        $message = (string) $this->postJson("/api/models/$model->id/runs", $wish)->assertOk()->getContent();
+        $message = (string) $this->postJson("/api/models/$model->id/runs", $wish)
+            ->assertOk()
+            ->getContent();
         /** @var array{1: int} $size */
         $size = unpack('V', $message);
 

@@ -8,7 +8,9 @@ use App\Models\Batch;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Runs\Batches;
+use App\Sharing\Access;
 use Illuminate\Container\Attributes\CurrentUser;
+use Illuminate\Database\Eloquent\ModelNotFoundException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 
@@ -28,10 +30,11 @@ final class BatchController
     }
 
     /** What is made already stays. */
-    public function destroy(ModelDocument $model, string $batch): JsonResponse
+    public function destroy(ModelDocument $model, string $batch, #[CurrentUser] User $user): JsonResponse
     {
         /** @var Batch $row */
         $row = $model->batches()->findOrFail($batch);
+        Access::mayAct($user, $model, $row->user_id) || throw new ModelNotFoundException();
         $row->cancel();
         $row->runs()
             ->where('state', 'waiting')

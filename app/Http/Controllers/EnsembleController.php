@@ -7,10 +7,12 @@ namespace App\Http\Controllers;
 use App\Models\Ensemble;
 use App\Models\ModelDocument;
 use App\Models\User;
+use App\Sharing\Access;
 use App\Uncertain\Ensembles;
 use App\Uncertain\EnsembleView;
 use App\Uncertain\MattersView;
 use Illuminate\Container\Attributes\CurrentUser;
+use Illuminate\Database\Eloquent\ModelNotFoundException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Uncertain\Design;
@@ -79,21 +81,21 @@ final class EnsembleController
     }
 
     /** More runs, or those that were not made because it was stopped. */
-    public function goOn(Request $request, ModelDocument $model, string $ensemble): JsonResponse
+    public function goOn(Request $request, ModelDocument $model, string $ensemble, #[CurrentUser] User $user): JsonResponse
     {
         $request->validate(
             ['runs' => ['integer', 'min:0', 'max:'.Ensembles::MOST_RUNS]],
             ['runs.*' => 'Say how many runs more, or 0 for those that are missing.'],
         );
-        $row = Ensembles::goOn(self::row($model, $ensemble), $request->integer('runs'));
+        $row = Ensembles::goOn(self::begun($model, $ensemble, $user), $request->integer('runs'));
 
         return new JsonResponse((new EnsembleView($row))->state());
     }
 
     /** What is made already stays. */
-    public function destroy(ModelDocument $model, string $ensemble): JsonResponse
+    public function destroy(ModelDocument $model, string $ensemble, #[CurrentUser] User $user): JsonResponse
     {
-        $row = self::row($model, $ensemble);
+        $row = self::begun($model, $ensemble, $user);
         Ensembles::stop($row);
 
         return new JsonResponse((new EnsembleView($row))->state());
@@ -165,6 +167,15 @@ final class EnsembleController
     private static function matter(ModelDocument $model, string $ensemble): MattersView
     {
         return new MattersView(self::row($model, $ensemble));
+    }
+
+    /** One that somebody may stop, or go on with. */
+    private static function begun(ModelDocument $model, string $ensemble, User $user): Ensemble
+    {
+        $row = self::row($model, $ensemble);
+        Access::mayAct($user, $model, $row->user_id) || throw new ModelNotFoundException();
+
+        return $row;
     }
 
     private static function row(ModelDocument $model, string $ensemble): Ensemble

@@ -26,7 +26,7 @@ final class FitController
     public function index(ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
         $last = [];
-        foreach ($model->fits()->where('user_id', $user->id)->latest()->orderByDesc('id')->take(200)->get() as $fit) {
+        foreach ($model->fits()->latest()->orderByDesc('id')->take(200)->get() as $fit) {
             $last[$fit->plan] ??= (new FitView($fit))->state();
         }
 

@@ -7,6 +7,9 @@ namespace App\Http\Controllers;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Problems\ProblemDocument;
+use App\Sharing\Access;
+use App\Sharing\Presence;
+use App\Sharing\Visits;
 use App\Studies\ModelEditor;
 use App\Studies\ViewCache;
 use Illuminate\Container\Attributes\CurrentUser;
@@ -22,6 +25,7 @@ final class ModelController
             'id' => $model->id,
             'study' => $model->study_id,
             'user' => $user->id,
+            'may' => Access::ofModel($user, $model)->value,
             'revision' => $model->revision,
             ...(new ModelEditor($model, $user, ''))->steps(),
         ];
@@ -47,11 +51,23 @@ final class ModelController
     public function news(Request $request, ModelDocument $model, #[CurrentUser] User $user): JsonResponse
     {
         $since = $request->integer('since');
+        $window = mb_substr($request->string('window')->toString(), 0, 40);
+        $beside = [];
+        if ($window !== '' && Access::isShared($model)) {
+            Presence::note($model, $user, $window, mb_substr($request->string('thing')->toString(), 0, 60));
+            Visits::stay($model, $user);
+            $beside = [
+                'here' => Presence::others($model, $user),
+                'said' => Visits::lastSaid($model),
+                'may' => Access::ofModel($user, $model)->value,
+            ];
+        }
 
         return new JsonResponse(
-            $since === $model->revision
-                ? ['revision' => $since, 'since' => $since, 'done' => []]
-                : (new ModelEditor($model, $user, ''))->news(max(0, $since)),
+            $beside +
+                ($since === $model->revision
+                    ? ['revision' => $since, 'since' => $since, 'done' => []]
+                    : (new ModelEditor($model, $user, ''))->news(max(0, $since))),
         );
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Http\Resources\StudyResource;
+use App\Models\Grant;
 use App\Models\Study;
 use App\Models\User;
 use App\Runs\Thumbnail;
@@ -20,8 +21,11 @@ final class StudyController
 {
     public function index(#[CurrentUser] User $user): AnonymousResourceCollection
     {
-        // Without the documents of their models, which are large.
-        $studies = $user->studies()->with('model:id,study_id,revision');
+        $shared = Grant::of($user)->select('study_id');
+        $studies = Study::query()
+            ->where(static fn ($q) => $q->where('user_id', $user->id)->orWhereIn('id', $shared))
+            // Without the documents of their models, which are large.
+            ->with(['model:id,study_id,revision', 'owner:id,name']);
 
         return StudyResource::collection($studies->orderByDesc('updated_at')->orderBy('id')->get());
     }

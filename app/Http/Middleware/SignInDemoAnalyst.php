@@ -24,11 +24,13 @@ final class SignInDemoAnalyst
 
     private const LET_IN = 'let in at';
 
+    public const AS_PERSON = 'demo as';
+
     public function handle(Request $request, Closure $next): Response
     {
         // Only the server that bin/start starts can be in demo mode, whatever a file of settings says.
         $isPossible = config()->boolean('merry-orbit.demo') && in_array(PHP_SAPI, ['cli-server', 'cli'], true);
-        if ($isPossible && ! Auth::check() && ! self::isForwarded($request)) {
+        if ($isPossible && $request->bearerToken() === null && ! Auth::check() && ! self::isForwarded($request)) {
             if ($request->routeIs('page')) {
                 // The page is the same for all; it opens also where the database cannot be read.
                 return $request->query('key') === null ? $next($request) : self::useKey($request);
@@ -37,11 +39,28 @@ final class SignInDemoAnalyst
                 self::isOfThisMachine($request) ||
                 ($request->hasSession() && $request->session()->get(self::LET_IN) === $request->getHttpHost())
             ) {
-                Auth::setUser(User::demoAnalyst());
+                Auth::setUser(self::person($request));
             }
         }
 
         return $next($request);
+    }
+
+    /** The analyst, or who else of the demo this browser wants to be: that means nothing outside of demo mode. */
+    private static function person(Request $request): User
+    {
+        $email = $request->hasSession() ? $request->session()->get(self::AS_PERSON) : null;
+        $other = is_string($email) && isset(User::DEMO_OTHERS[$email]) ? User::query()->where('email', $email)->first() : null;
+
+        return $other ?? User::demoAnalyst();
+    }
+
+    /** Whether somebody is here by demo mode, and not by an account. */
+    public static function isDemo(?User $user): bool
+    {
+        return $user !== null &&
+            ($user->email === User::DEMO || isset(User::DEMO_OTHERS[$user->email])) &&
+            config()->boolean('merry-orbit.demo');
     }
 
     /** A key lets in once; it is the name of a file that is gone when it was used. */

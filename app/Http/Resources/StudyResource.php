@@ -22,6 +22,8 @@ final class StudyResource extends JsonResource
             'revision' => $this->model->revision,
             // Lines of its import log that nobody has ticked off.
             'toCheck' => count(array_filter($this->import_log ?? [], static fn (array $l): bool => ! $l['done'])),
+            // Who it belongs to, where it is somebody else.
+            'owner' => $this->user_id === $request->user()?->id ? null : $this->owner->name,
             'changed' => $this->updated_at?->toIso8601String(),
         ];
     }
