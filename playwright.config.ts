@@ -1,11 +1,19 @@
 import { defineConfig } from '@playwright/test'
-import { portOf } from './tests/Browser/test'
+import { ACCOUNTS, portOf } from './tests/Browser/test'
 
 /** Browser and server wait for each other often enough that two pairs share two cores well. */
 const WORKERS = 2
 
 /** What measures, or loads the machine so much that its neighbour would fail, has the machine for itself. */
 const ALONE = ['large.spec.ts', 'safety.spec.ts']
+
+const served = (port: number, settings = '') => ({
+    command: `${settings} MERRY_ORBIT_PARENTS=$$ tests/Browser/serve.sh ${port}`,
+    url: `http://127.0.0.1:${port}/api/health`,
+    timeout: 60_000,
+    reuseExistingServer: false,
+    gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 5000 },
+})
 
 export default defineConfig({
     testDir: 'tests/Browser',
@@ -28,11 +36,8 @@ export default defineConfig({
             args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
         },
     },
-    webServer: Array.from({ length: WORKERS }, (_, worker) => ({
-        command: `MERRY_ORBIT_PARENTS=$$ tests/Browser/serve.sh ${portOf(worker)}`,
-        url: `http://127.0.0.1:${portOf(worker)}/api/health`,
-        timeout: 60_000,
-        reuseExistingServer: false,
-        gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 5000 },
-    })),
+    webServer: [
+        ...Array.from({ length: WORKERS }, (_, worker) => served(portOf(worker))),
+        served(ACCOUNTS, 'MERRY_ORBIT_DEMO=false'),
+    ],
 })

@@ -15,7 +15,7 @@ return [
     'invite' => (bool) env('MERRY_ORBIT_INVITE', true),
 
     /* Where the simulated post office lays letters. */
-    'post_office' => storage_path('app/post-office'),
+    'post_office' => (string) env('MERRY_ORBIT_POST_OFFICE', storage_path('app/post-office')),
 
     /* Host names under which the application answers, besides those of the loopback and of app.url. */
     'hosts' => array_filter(explode(',', (string) env('MERRY_ORBIT_HOSTS', ''))),

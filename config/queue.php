@@ -3,7 +3,8 @@
 declare(strict_types=1);
 
 return [
-    'default' => env('QUEUE_CONNECTION', 'database'),
+    // Without workers, what they would do is done at once.
+    'default' => env('QUEUE_CONNECTION', env('MERRY_ORBIT_WORKERS', true) ? 'database' : 'sync'),
     'connections' => [
         'sync' => ['driver' => 'sync'],
         'database' => ['driver' => 'database', 'table' => 'jobs', 'queue' => 'default', 'retry_after' => 170, 'after_commit' => true],

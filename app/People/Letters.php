@@ -28,7 +28,7 @@ final class Letters
     public static function shared(string $email, User $by, Study $study, string $may): void
     {
         Letter::dispatch($email, self::line("{$by->name} shares “{$study->name}” with you"), [
-            self::line("{$by->name} shares the study “{$study->name}” with you. You may $may it:"),
+            self::line("{$by->name} shares the study “{$study->name}” with you. You may $may:"),
             config()->string('app.url')."/studies/$study->id",
         ]);
     }

@@ -45,7 +45,7 @@ final class SignIns
         foreach ($keys as $key => $most) {
             // Counted before it is looked: many that come at once are not more than come one by one.
             if (RateLimiter::hit($key, self::WINDOW) > $most) {
-                throw new TooManyRequestsHttpException(RateLimiter::availableIn($key));
+                throw self::tooOften($key);
             }
         }
         if (! $isRight()) {
@@ -55,6 +55,17 @@ final class SignIns
         RateLimiter::decrement(array_key_last($keys), self::WINDOW);
 
         return true;
+    }
+
+    public static function tooOften(string $key): TooManyRequestsHttpException
+    {
+        $seconds = RateLimiter::availableIn($key);
+        $minutes = (int) ceil($seconds / 60);
+
+        return new TooManyRequestsHttpException(
+            $seconds,
+            'That was tried too often. Wait '.($minutes === 1 ? 'a minute' : "$minutes minutes").', then try again.',
+        );
     }
 
     /** Takes as long for an address that nobody has. */

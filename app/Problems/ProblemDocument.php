@@ -19,6 +19,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 
 /** Errors as RFC 9457 problem documents, with a sentence a modeller understands. */
 final class ProblemDocument
@@ -70,6 +71,11 @@ final class ProblemDocument
             ),
             $e instanceof ModelNotFoundException => self::known(404),
             $e instanceof TokenMismatchException => self::known(419),
+            $e instanceof TooManyRequestsHttpException && $e->getMessage() !== '' => self::response(
+                429,
+                'too-many',
+                $e->getMessage(),
+            )->withHeaders($e->getHeaders()),
             $e instanceof HttpExceptionInterface => self::known($e->getStatusCode())->withHeaders($e->getHeaders()),
             Locked::is($e) => self::known(503)->withHeaders(['Retry-After' => '1']),
             self::isFull($e) => self::known(507),

@@ -26,6 +26,16 @@ enum May: string
         return $this->rank() >= $other->rank();
     }
 
+    /** @return string to stand behind a name that is let do it */
+    public function act(): string
+    {
+        return match ($this) {
+            self::Comment => 'comment on it',
+            self::Edit => 'change it',
+            default => 'read it',
+        };
+    }
+
     /** @return string to stand behind "may" */
     public function words(): string
     {

@@ -38,7 +38,7 @@ final class Sharing
 
             return $grant;
         });
-        Happening::note('shared', "let $email {$may->value} it", $study);
+        Happening::note('shared', "let $email {$may->act()}", $study);
         self::write($email, $by, $study, $may);
 
         return $grant;
@@ -48,7 +48,7 @@ final class Sharing
     {
         $grant = Grant::query()->firstOrNew(['study_id' => $study->id, 'kind' => Grant::EVERYONE]);
         $grant->fill(['may' => $may, 'until' => $until, 'given_by' => $by->id])->save();
-        Happening::note('shared', "let everyone with an account {$may->value} it", $study);
+        Happening::note('shared', "let everyone with an account {$may->act()}", $study);
 
         return $grant;
     }
@@ -56,7 +56,7 @@ final class Sharing
     public static function change(Grant $grant, May $may, ?Carbon $until): void
     {
         $grant->fill(['may' => $may, 'until' => $until])->save();
-        Happening::note('shared', 'let '.self::nameOf($grant)." {$may->value} it", $grant->study);
+        Happening::note('shared', 'let '.self::nameOf($grant)." {$may->act()}", $grant->study);
     }
 
     public static function takeBack(Grant $grant): void

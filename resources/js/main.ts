@@ -3,6 +3,7 @@ import '@vue-flow/core/dist/style.css'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
+import { signedOut } from './api/client'
 import App from './App.vue'
 import HomePlace from './places/home/HomePlace.vue'
 import { controls } from './ui/controls'
@@ -12,8 +13,24 @@ const router = createRouter({
     routes: [
         { path: '/', component: HomePlace },
         { path: '/studies/:study/:place?/:stage?', component: () => import('./shell/StudyRoute.vue'), props: true },
+        { path: '/sign-in', component: () => import('./people/SignInPage.vue') },
+        { path: '/forgotten', component: () => import('./people/ForgottenPage.vue') },
+        { path: '/new-password', component: () => import('./people/NewPasswordPage.vue') },
+        { path: '/join', component: () => import('./people/JoinPage.vue') },
+        { path: '/address', component: () => import('./people/AddressPage.vue') },
+        { path: '/account', component: () => import('./people/AccountPage.vue') },
+        { path: '/letters', component: () => import('./people/LettersPage.vue') },
         { path: '/:rest(.*)*', redirect: '/' },
     ],
 })
+
+/** Pages that are for who is not signed in. */
+const OPEN = ['/sign-in', '/forgotten', '/new-password', '/join', '/address']
+signedOut.tell = () => {
+    const { path, fullPath } = router.currentRoute.value
+    if (!OPEN.includes(path)) {
+        void router.replace({ path: '/sign-in', query: fullPath === '/' ? {} : { to: fullPath } })
+    }
+}
 
 createApp(App).use(createPinia()).use(router).use(controls).mount('#app')

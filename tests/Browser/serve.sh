@@ -3,9 +3,9 @@
 cd "$(dirname "$0")/../.." || exit 1
 data="$PWD/storage/testing-$1"
 mkdir -p "$data"
-export DB_DATABASE="$data/browser.sqlite" MERRY_ORBIT_RECYCLE_MARK="$data/recycle" MERRY_ORBIT_QUEUE=${MERRY_ORBIT_QUEUE:-no}
+export DB_DATABASE="$data/browser.sqlite" MERRY_ORBIT_RECYCLE_MARK="$data/recycle" MERRY_ORBIT_QUEUE=${MERRY_ORBIT_QUEUE:-no} MERRY_ORBIT_POST_OFFICE="$data/letters"
 if [ "${2:-}" != keep ]; then
-    rm -f "$data"/*
+    rm -rf "$data"/*
     : >"$DB_DATABASE"
     php artisan migrate --force --quiet && php artisan orbit:demo --quiet || exit 1
 fi

@@ -3,6 +3,9 @@ import { test as base } from '@playwright/test'
 /** The first port of the servers that tests talk to; each worker has one of its own, with a database of its own. */
 const FIRST = 8791
 
+/** A server on which everybody has an account; all workers share it. */
+export const ACCOUNTS = FIRST + 3
+
 export const portOf = (worker: number) => FIRST + worker
 
 export const test = base.extend({

@@ -214,7 +214,7 @@ final class SharingTest extends AccountsCase
             ->assertOk()
             ->json('record');
         self::assertSame(
-            ['left it', 'let ilse@quillhaven.example edit it', 'let everyone with an account read it'],
+            ['left it', 'let ilse@quillhaven.example change it', 'let everyone with an account read it'],
             array_column(array_slice($record, 0, 3), 'words'),
         );
         self::assertSame(['Ilse', 'Mara', 'Mara'], array_column(array_slice($record, 0, 3), 'who'));

@@ -30,6 +30,7 @@ const answer = (revision: number, things: Thing[]): ModelAnswer => ({
     id: 'm',
     study: 's',
     user: 7,
+    may: 'own',
     revision,
     model: model(things),
     undo: null,
@@ -345,8 +346,8 @@ describe('the open model', () => {
             news(3, 5, {
                 changed: { name: 'Ebb' },
                 done: [
-                    { revision: 4, window: 'elsewhere', kind: 'edit', words: 'Renamed `a`' },
-                    { revision: 5, window: 'elsewhere', kind: 'edit', words: 'Moved `b`' },
+                    { revision: 4, window: 'elsewhere', kind: 'edit', words: 'Renamed `a`', by: null },
+                    { revision: 5, window: 'elsewhere', kind: 'edit', words: 'Moved `b`', by: null },
                 ],
             }),
         )

@@ -247,7 +247,7 @@ describe('the history', () => {
         const model = useModel()
         model.revision = 1
         vi.spyOn(api, 'history').mockResolvedValue({
-            entries: [{ revision: 1, kind: 'edit', words: '`a`: 1 → 2', at: '2031-04-01T10:00:00Z', undone: false }],
+            entries: [{ revision: 1, kind: 'edit', words: '`a`: 1 → 2', by: 'Mara', at: '2031-04-01T10:00:00Z', undone: false }],
             milestones: [{ revision: 0, name: 'As it came' }],
             more: false,
         })

@@ -43,11 +43,16 @@ import type {
 
 export { ConnectionError, ProblemError } from './problem'
 
+/** Who is told that nobody is signed in any more, where people have accounts. */
+export const signedOut = { tell: () => {} }
+
 /** So often a server that is busy for a moment is asked again, and the longest wait between, in milliseconds. */
 const MOST_WAITS = 12
 const LONGEST_WAIT = 10_000
+/** Who is to wait longer, in seconds, is told so. */
+const MOST_PATIENCE = 60
 
-async function send(method: string, path: string, body?: unknown, again = true, waits = 0): Promise<Response> {
+export async function send(method: string, path: string, body?: unknown, again = true, waits = 0): Promise<Response> {
     const type = body instanceof Blob ? 'application/octet-stream' : typeof body === 'string' ? 'text/plain' : 'application/json'
     let response: Response
     try {
@@ -72,13 +77,17 @@ async function send(method: string, path: string, body?: unknown, again = true, 
         return send(method, path, body, false, waits)
     }
     const after = Number(response.headers.get('Retry-After'))
-    if ((response.status === 503 || response.status === 429) && after > 0 && waits < MOST_WAITS) {
+    if ((response.status === 503 || response.status === 429) && after > 0 && after <= MOST_PATIENCE && waits < MOST_WAITS) {
         await new Promise((resolve) => {
             window.setTimeout(resolve, Math.min(LONGEST_WAIT, 1000 * after))
         })
         return send(method, path, body, again, waits + 1)
     }
-    throw problemOf(response.status, (await response.json().catch(() => ({}))) as Record<string, unknown>)
+    const problem = (await response.json().catch(() => ({}))) as Record<string, unknown>
+    if (response.status === 401 && problem.accounts === true) {
+        signedOut.tell()
+    }
+    throw problemOf(response.status, problem)
 }
 
 /** Milliseconds between two looks whether a worker has come to an answer: first, and at most. */
@@ -100,7 +109,7 @@ export async function later<T>(method: string, path: string, asked?: unknown): P
 const read = <T>(path: string, asked?: unknown) => later<T>('POST', path, asked)
 
 /** What an answer holds. One that breaks off comes from a server that died on its way, which will be back soon. */
-async function held<T>(reading: Promise<unknown>): Promise<T> {
+export async function held<T>(reading: Promise<unknown>): Promise<T> {
     try {
         return (await reading) as T
     } catch {
@@ -212,7 +221,8 @@ export const api = {
     },
     losses: async (id: string, format: FileFormat) => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
-    news: (id: string, since: number) => json<News>('GET', `models/${id}/news?since=${since}`),
+    news: (id: string, since: number, at?: { window: string; thing: string }) =>
+        json<News>('GET', `models/${id}/news?since=${since}${at ? `&window=${at.window}&thing=${encodeURIComponent(at.thing)}` : ''}`),
     edit: (id: string, from: EditFrom, edits: { id: string; edit: Edit }[], beside: Beside = {}) =>
         change(`models/${id}/edits`, { ...from, edits, ...beside }),
     step: (id: string, way: 'undo' | 'redo', from: EditFrom, request: string, beside: Beside = {}) =>

@@ -5,6 +5,7 @@ import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import TalkPart from '@/talk/TalkPart.vue'
 import { withUnit } from '@/ui/numbers'
 
 const model = useModel()
@@ -91,6 +92,7 @@ function say(id: string) {
             >
         </div>
         <p class="soft small">Drag the handle in its middle to bend it; the arrow keys do the same.</p>
+        <TalkPart :key="view.link" about="link" :subject="view.link" />
     </section>
 </template>
 

@@ -9,6 +9,7 @@ import FeedbackLoops from './FeedbackLoops.vue'
 import HealthList from './HealthList.vue'
 import ImportLog from './ImportLog.vue'
 import NoteField from './NoteField.vue'
+import SinceNote from './SinceNote.vue'
 import TimeCard from './TimeCard.vue'
 import WaitingEdits from './WaitingEdits.vue'
 
@@ -43,6 +44,7 @@ watch(
         <div v-if="runs.refusal" class="fault" role="alert">
             <p>{{ runs.refusal }}</p>
         </div>
+        <SinceNote />
         <WaitingEdits />
         <HealthList />
         <FeedbackLoops />

@@ -24,6 +24,7 @@ import OverPart from './OverPart.vue'
 import SeriesCourses from './SeriesCourses.vue'
 import StockRules from './StockRules.vue'
 import SymbolField from './SymbolField.vue'
+import TalkPart from '@/talk/TalkPart.vue'
 import UncertainPart from './UncertainPart.vue'
 import { useNamePreview } from './useNamePreview'
 import ValueGrid from './ValueGrid.vue'
@@ -332,6 +333,7 @@ function keepUnit() {
                 ><Trash2 :size="15" :stroke-width="1.6" />Delete</Button
             >
         </footer>
+        <TalkPart :key="`talk-${thing.id}`" about="thing" :subject="thing.id" />
     </section>
 </template>
 

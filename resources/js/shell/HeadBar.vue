@@ -3,6 +3,7 @@ import { ChevronLeft, ChevronRight, Download, History, Moon, PanelRight, Redo2, 
 import Menu from 'primevue/menu'
 import { computed, nextTick, ref } from 'vue'
 import type { FileFormat } from '@/api/types'
+import PersonMenu from '@/people/PersonMenu.vue'
 import { useExports } from '@/stores/exports'
 import { useKeys } from '@/stores/keys'
 import { useLook } from '@/stores/look'
@@ -13,6 +14,7 @@ import type { Field } from '@/ui/controls'
 import DimensionLooks from './DimensionLooks.vue'
 import SheetsMenu from './SheetsMenu.vue'
 import StateChip from './StateChip.vue'
+import WhoIsHere from './WhoIsHere.vue'
 
 const model = useModel()
 const look = useLook()
@@ -111,6 +113,7 @@ function keep() {
         </div>
         <StateChip />
         <div class="tools">
+            <WhoIsHere />
             <Button
                 class="find"
                 aria-label="Find in the model"
@@ -121,7 +124,7 @@ function keep() {
             >
             <Button
                 class="icon-button"
-                :disabled="!model.steps.undo"
+                :disabled="!model.steps.undo || !model.mayEdit"
                 :title="model.steps.undo ? `Undo: ${model.steps.undo} (Ctrl Z)` : 'Nothing to undo'"
                 aria-label="Undo"
                 @click="model.step('undo')"
@@ -129,7 +132,7 @@ function keep() {
             /></Button>
             <Button
                 class="icon-button"
-                :disabled="!model.steps.redo"
+                :disabled="!model.steps.redo || !model.mayEdit"
                 :title="model.steps.redo ? `Redo: ${model.steps.redo} (Ctrl Shift Z)` : 'Nothing to redo'"
                 aria-label="Redo"
                 @click="model.step('redo')"
@@ -170,6 +173,7 @@ function keep() {
                 @click="view.card = !view.card"
                 ><PanelRight :size="18" :stroke-width="1.5"
             /></Button>
+            <PersonMenu />
         </div>
     </header>
 </template>
@@ -272,6 +276,7 @@ h1 button:hover {
 }
 .tools {
     display: flex;
+    align-items: center;
     justify-content: end;
     gap: 2px;
 }

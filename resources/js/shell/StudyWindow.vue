@@ -19,6 +19,7 @@ import { useMends } from '@/stores/mends'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useRuns } from '@/stores/runs'
+import { useSince } from '@/stores/since'
 import { useStepCheck } from '@/stores/stepCheck'
 import { useView } from '@/stores/view'
 import TracksPanel from '@/tracks/TracksPanel.vue'
@@ -40,6 +41,7 @@ const view = useView()
 const courses = useCourses()
 const notices = useNotices()
 const keys = useKeys()
+const since = useSince()
 useEffects()
 useStepCheck()
 const root = ref<HTMLElement>()
@@ -73,8 +75,16 @@ async function open() {
     view.playhead = start + 0.5 * (end - start)
     runs.recall()
     emit('opened')
+    void since.visit()
     await Promise.all([runs.refresh(), courses.open()])
 }
+
+watch(
+    () => view.selected ?? '',
+    (thing) => {
+        model.lookAt(thing)
+    },
+)
 
 /** Whatever changes what a run gives makes a new one. */
 watch([() => model.model.elements, () => model.model.time, () => model.model.endWhen], () => {

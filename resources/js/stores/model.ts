@@ -1,6 +1,7 @@
 import { studyStore } from './studyStore'
-import { ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
+import type { May } from '@/api/people'
 import type { Edit, Model, News, Steps, TimeSettings } from '@/api/types'
 import { changed, EMPTY } from './changed'
 import { modelViews } from './modelViews'
@@ -18,6 +19,16 @@ export const useModel = studyStore('model', () => {
     const study = ref('')
     /** Who is signed in, as the server calls them: edits are sent as theirs and as nobody else's. */
     const user = ref(0)
+    /** What they may do with it. */
+    const may = ref<May>('own')
+    const mayEdit = computed(() => may.value === 'own' || may.value === 'edit')
+    const mayComment = computed(() => may.value !== 'read')
+    /** Others who have it before them. */
+    const here = shallowRef<NonNullable<News['here']>>([])
+    /** Changes whenever somebody says something about it. */
+    const said = ref('')
+    /** What is selected in this window, for others to see; told by who knows. */
+    let lookedAt = ''
     const revision = ref(-1)
     const model = shallowRef<Model>(EMPTY)
     const steps = ref<Steps>({})
@@ -25,7 +36,7 @@ export const useModel = studyStore('model', () => {
 
     const views = modelViews(model)
     const { blockers } = views
-    const box = outbox({ id, user, revision, model, take })
+    const box = outbox({ id, user, mayEdit, revision, model, take })
     const { clash, offline, pending } = box
 
     /** Its window is gone. */
@@ -54,6 +65,7 @@ export const useModel = studyStore('model', () => {
         model.value = answer.model
         steps.value = { undo: answer.undo, redo: answer.redo }
         user.value = answer.user
+        may.value = answer.may
         await box.begin()
         loaded.value = true
         void box.flush()
@@ -78,13 +90,9 @@ export const useModel = studyStore('model', () => {
             model.value = changed(model.value, news.changed)
         }
         const elsewhere = news.done.filter((d) => d.revision > known && d.window !== WINDOW)
-        if (elsewhere.length) {
-            notices.say(
-                `In another window: ${elsewhere
-                    .map((d) => d.words)
-                    .slice(-3)
-                    .join(' · ')}`,
-            )
+        for (const by of new Set(elsewhere.map((d) => d.by))) {
+            const done = elsewhere.filter((d) => d.by === by).map((d) => d.words)
+            notices.say(`${by ?? 'In another window'}: ${done.slice(-3).join(' · ')}`)
         }
     }
 
@@ -155,8 +163,11 @@ export const useModel = studyStore('model', () => {
             return
         }
         try {
-            const news = await api.news(id.value, revision.value)
+            const news = await api.news(id.value, revision.value, { window: WINDOW, thing: lookedAt })
             offline.value = false
+            here.value = news.here ?? []
+            said.value = news.said ?? ''
+            may.value = news.may ?? may.value
             if (news.revision > revision.value) {
                 await take(news)
             }
@@ -218,6 +229,14 @@ export const useModel = studyStore('model', () => {
         user,
         revision,
         written: box.written,
+        may,
+        mayEdit,
+        mayComment,
+        here,
+        said,
+        lookAt: (thing: string) => {
+            lookedAt = thing
+        },
         model,
         steps,
         pending,

@@ -19,6 +19,8 @@ interface Open {
     id: Ref<string>
     /** Who is signed in, as the server calls them. */
     user: Ref<number>
+    /** Whether they may change it at all. */
+    mayEdit: Ref<boolean>
     revision: Ref<number>
     model: ShallowRef<Model>
     /** Takes what the server says has changed. */
@@ -62,6 +64,8 @@ const STILL = new Set<string>([
     'actions',
     'loopNames',
 ])
+/** Said at once to who may not change the model. */
+const READ_ONLY = 'This study is shared with you to read. To change it, take a copy on the page of all studies.'
 /** Between two tries, in milliseconds: first, and at most. */
 const PAUSE = 1500
 const LONGEST_PAUSE = 30_000
@@ -75,7 +79,7 @@ const WAITS = new Set([401, 403, 419, 429])
 export const LARGE = 400
 
 /** The edits that wait for the server, in order: what was sent is on disk, what was not survives a reload. */
-export function outbox({ id, user, revision, model, take }: Open) {
+export function outbox({ id, user, mayEdit, revision, model, take }: Open) {
     const notices = useNotices()
     const pending = ref<Pending[]>([])
     const offline = ref(false)
@@ -219,7 +223,8 @@ export function outbox({ id, user, revision, model, take }: Open) {
 
     /** It goes on waiting while nobody answers or the server cannot take it; only an answer about the edit itself ends that. */
     function waitFurther(error: unknown): boolean {
-        const tripped = error instanceof ProblemError && (error.status >= 500 || WAITS.has(error.status))
+        // Who may not change the model any more is told so: waiting would not help.
+        const tripped = error instanceof ProblemError && error.code !== 'may-not' && (error.status >= 500 || WAITS.has(error.status))
         if (!(error instanceof ConnectionError) && !tripped) {
             return false
         }
@@ -293,6 +298,9 @@ export function outbox({ id, user, revision, model, take }: Open) {
     }
 
     function send(item: Pending): Promise<void> {
+        if (!mayEdit.value) {
+            return Promise.reject(new ProblemError(403, 'may-not', READ_ONLY, {}))
+        }
         pending.value = [...pending.value, item]
         remember()
         const promise = new Promise<void>((resolve, reject) => {

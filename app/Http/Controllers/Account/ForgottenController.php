@@ -14,7 +14,6 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Password;
 use Illuminate\Support\Facades\RateLimiter;
-use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 
 /** A password that was forgotten: a letter, and a new one. */
 final class ForgottenController
@@ -27,7 +26,7 @@ final class ForgottenController
         Address::tidy($request);
         $request->validate(['email' => ['required', 'string', 'max:255']], ['email.*' => 'Write your address.']);
         if (RateLimiter::hit("forgotten from {$request->ip()}", 3600) > self::MOST) {
-            throw new TooManyRequestsHttpException(RateLimiter::availableIn("forgotten from {$request->ip()}"));
+            throw SignIns::tooOften("forgotten from {$request->ip()}");
         }
         // The same is said, and as soon, whether there is such an account or not: a worker looks.
         ForgottenJob::dispatch($request->string('email')->toString());

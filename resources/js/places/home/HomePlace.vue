@@ -6,7 +6,9 @@ import InputText from 'primevue/inputtext'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ProblemError } from '@/api/client'
+import { people } from '@/api/people'
 import type { LogLine, Study } from '@/api/types'
+import PersonMenu from '@/people/PersonMenu.vue'
 import OrbitMark from '@/ui/OrbitMark.vue'
 import { useNotices } from '@/stores/notices'
 import { usePage } from '@/stores/page'
@@ -128,6 +130,11 @@ const duplicate = (study: Study) =>
         }
     })
 
+async function leave(study: Study) {
+    await said(people.giveBack(study.id))
+    await said(load())
+}
+
 async function remove(study: Study) {
     await said(api.deleteStudy(study.id))
     studies.value = studies.value?.filter((s) => s.id !== study.id) ?? null
@@ -154,6 +161,7 @@ async function remove(study: Study) {
             <Button class="icon-button" :aria-label="page.theme === 'dark' ? 'Light theme' : 'Dark theme'" @click="page.changeTheme">
                 <Sun v-if="page.theme === 'dark'" :size="18" :stroke-width="1.5" /><Moon v-else :size="18" :stroke-width="1.5" />
             </Button>
+            <PersonMenu />
         </header>
         <main>
             <div class="line">
@@ -182,7 +190,7 @@ async function remove(study: Study) {
             <p v-if="turnedAway" class="none" role="alert">{{ turnedAway }}</p>
             <ul v-else-if="studies?.length" class="studies" :aria-busy="drawn < shown.length">
                 <li v-for="study in shown.slice(0, drawn)" :key="study.id">
-                    <StudyCard :study="study" @duplicate="duplicate(study)" @remove="remove(study)" />
+                    <StudyCard :study="study" @duplicate="duplicate(study)" @leave="leave(study)" @remove="remove(study)" />
                 </li>
             </ul>
             <p v-if="studies?.length && !shown.length" class="soft none">No study is called like “{{ wanted }}”.</p>

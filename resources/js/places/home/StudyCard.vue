@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Copy, Download, MoreHorizontal, Trash2 } from '@lucide/vue'
+import { Copy, Download, LogOut, MoreHorizontal, Trash2 } from '@lucide/vue'
 import { useIntersectionObserver } from '@vueuse/core'
 import Menu from 'primevue/menu'
 import { computed, nextTick, ref, shallowRef } from 'vue'
@@ -8,7 +8,7 @@ import type { Study, Thumbnail } from '@/api/types'
 import { useExports } from '@/stores/exports'
 
 const { study } = defineProps<{ study: Study }>()
-const emit = defineEmits<{ duplicate: []; remove: [] }>()
+const emit = defineEmits<{ duplicate: []; leave: []; remove: [] }>()
 const exports = useExports()
 
 const WIDTH = 280
@@ -28,7 +28,7 @@ const changed = computed(() => {
 
 const items = computed(() => [
     {
-        label: 'Duplicate',
+        label: study.owner === null ? 'Duplicate' : 'Take a copy',
         mark: Copy,
         command: () => {
             emit('duplicate')
@@ -48,13 +48,21 @@ const items = computed(() => [
             void exports.exportStudy(study.id, 'xmile')
         },
     },
-    {
-        label: 'Delete',
-        mark: Trash2,
-        command: () => {
-            emit('remove')
-        },
-    },
+    study.owner === null
+        ? {
+              label: 'Delete',
+              mark: Trash2,
+              command: () => {
+                  emit('remove')
+              },
+          }
+        : {
+              label: 'Leave it',
+              mark: LogOut,
+              command: () => {
+                  emit('leave')
+              },
+          },
 ])
 
 function path(values: number[]): string {
@@ -107,6 +115,7 @@ async function showMenu(event: Event) {
             <p v-if="thumbnail && !thumbnail.lines.length" class="blank soft">Nothing to plot yet</p>
             <div class="words">
                 <h3 :title="study.name">{{ study.name }}</h3>
+                <p v-if="study.owner" class="shared">shared by {{ study.owner }}</p>
                 <p class="soft lines">
                     <span v-for="(line, i) in thumbnail?.lines" :key="line.name"
                         ><svg width="20" height="8" aria-hidden="true">
@@ -176,6 +185,10 @@ async function showMenu(event: Event) {
 .words {
     padding: 12px 16px 14px;
     border-top: 1px solid var(--hairline);
+}
+.shared {
+    margin-bottom: 2px;
+    font-style: italic;
 }
 h3 {
     font-size: 16px;

@@ -7,6 +7,7 @@ import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { newId } from '@/ui/ids'
 import OneOf from '@/ui/OneOf.vue'
+import TalkPart from '@/talk/TalkPart.vue'
 import SaidText from '@/ui/SaidText.vue'
 import { heightWords } from './heights'
 import LoopChips from './LoopChips.vue'
@@ -187,6 +188,7 @@ async function split() {
             <Button v-if="isFactor" class="button" @click="model.remove([factor.id])">Delete</Button>
             <Button v-else class="button" @click="view.goTo(factor.id)">Show it on its sheet</Button>
         </div>
+        <TalkPart about="thing" :subject="factor.id" />
     </section>
 </template>
 

@@ -2,6 +2,7 @@
 import { ArrowLeftRight, Trash2 } from '@lucide/vue'
 import { computed, ref } from 'vue'
 import { useModel } from '@/stores/model'
+import TalkPart from '@/talk/TalkPart.vue'
 import { laterId, newId } from '@/ui/ids'
 import SaidText from '@/ui/SaidText.vue'
 import LinkFields from './LinkFields.vue'
@@ -57,6 +58,7 @@ async function put() {
             >
         </form>
         <LoopChips :loops="loops" />
+        <TalkPart about="link" :subject="`${link.from}>${link.to}`" />
     </section>
 </template>
 

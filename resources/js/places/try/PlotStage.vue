@@ -23,6 +23,7 @@ import { useNotices } from '@/stores/notices'
 import { useRanked } from '@/stores/ranked'
 import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
+import PlotTalk from '@/talk/PlotTalk.vue'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { newId } from '@/ui/ids'
 import { literal, rounded, shownUnit, shownValue } from '@/ui/numbers'
@@ -326,6 +327,7 @@ const finding = () => ({
                 :model-value="plot.kind === 'multiples' && plot.options?.each ? 'each' : (plot.kind ?? 'lines')"
                 @update:model-value="chooseKind($event ?? 'lines')"
             />
+            <PlotTalk v-if="isSaved && !asKept" :key="plot.id" :plot="plot.id" />
             <PlotOptions
                 :options="plot.options ?? {}"
                 :kind="plot.kind"

@@ -142,8 +142,10 @@ const DAY = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short',
 /** Revisions to choose from: after each edit, and the beginning. */
 const rows = computed(() => [
     ...page.value.entries,
-    ...(page.value.more ? [] : [{ revision: 0, kind: 'edit' as const, words: 'The beginning', at: '', undone: false }]),
+    ...(page.value.more ? [] : [{ revision: 0, kind: 'edit' as const, words: 'The beginning', by: '', at: '', undone: false }]),
 ])
+/** Who did it is told where it was more than one. */
+const several = computed(() => new Set(page.value.entries.map((e) => e.by)).size > 1)
 </script>
 
 <template>
@@ -178,7 +180,8 @@ const rows = computed(() => [
                             :aria-pressed="row.revision === chosen || row.revision === against"
                             @click="pick(row.revision, $event)"
                             ><SaidText :text="row.words" /><small class="soft"
-                                >{{ row.at ? DAY.format(new Date(row.at)) : '' }}{{ row.undone ? ' · undone' : '' }}</small
+                                >{{ several && row.by ? `${row.by} · ` : '' }}{{ row.at ? DAY.format(new Date(row.at)) : ''
+                                }}{{ row.undone ? ' · undone' : '' }}</small
                             ></Button
                         >
                         <Button

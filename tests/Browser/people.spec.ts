@@ -1,0 +1,239 @@
+import { execFileSync } from 'node:child_process'
+import { createHmac } from 'node:crypto'
+import { readdirSync, readFileSync } from 'node:fs'
+import { expect, type Browser, type Page } from '@playwright/test'
+import { expectAccessible, state } from './sheet'
+import { ACCOUNTS, test } from './test'
+
+/** A server on which everybody has an account: what the demo of one’s own machine spares. */
+const DATA = `storage/testing-${ACCOUNTS}`
+const GOOD = 'kelp under lantern light'
+
+let MARA = ''
+let ODD = ''
+test.beforeEach(({}, info) => {
+    MARA = `mara${info.retry || ''}@quillhaven.example`
+    ODD = `odd${info.retry || ''}@elsewhere.example`
+})
+
+test.describe.configure({ mode: 'serial' })
+test.use({ baseURL: `http://127.0.0.1:${ACCOUNTS}` })
+
+const pageOf = async (browser: Browser): Promise<Page> => (await browser.newContext({ baseURL: `http://127.0.0.1:${ACCOUNTS}` })).newPage()
+
+/** The newest letter to somebody. */
+async function letterTo(email: string): Promise<string> {
+    let text = ''
+    await expect(() => {
+        const letters = readdirSync(`${DATA}/letters`)
+            .sort()
+            .map((f) => JSON.parse(readFileSync(`${DATA}/letters/${f}`, 'utf8')) as { to: string; text: string })
+        text = letters.filter((l) => l.to === email).at(-1)?.text ?? ''
+        expect(text).not.toBe('')
+    }).toPass()
+    return text
+}
+const addressIn = (letter: string) => new URL(/https?:\S+/.exec(letter)?.[0] ?? '')
+async function follow(page: Page, letter: string) {
+    const { pathname, hash } = addressIn(letter)
+    await page.goto(pathname + hash)
+}
+
+async function signIn(page: Page, email: string, password = GOOD) {
+    await page.goto('/')
+    await page.getByLabel('Your address').fill(email)
+    await page.getByRole('textbox', { name: 'Password', exact: true }).fill(password)
+    await page.getByRole('button', { name: 'Sign in' }).click()
+}
+async function signedIn(browser: Browser, email: string): Promise<Page> {
+    const page = await pageOf(browser)
+    await signIn(page, email)
+    await expect(page.getByRole('heading', { name: 'Your studies' })).toBeVisible()
+    return page
+}
+
+/** What is printed where Merry Orbit is started. */
+const invite = (...options: string[]) =>
+    execFileSync('php', ['artisan', 'orbit:invite', ...options], {
+        env: { ...process.env, DB_DATABASE: `${process.cwd()}/${DATA}/browser.sqlite`, APP_URL: `http://127.0.0.1:${ACCOUNTS}` },
+    })
+        .toString()
+        .trim()
+
+/** As RFC 6238 says, apart from the code of the application. */
+function codeOf(secret: string, steps = 0): string {
+    const bits = [...secret].map((c) => 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(c).toString(2).padStart(5, '0')).join('')
+    const key = Buffer.from((bits.match(/.{8}/g) ?? []).map((b) => parseInt(b, 2)))
+    const step = Buffer.alloc(8)
+    step.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000) + steps))
+    const hash = createHmac('sha1', key).update(step).digest()
+    return String((hash.readUInt32BE((hash[19] as number) & 15) & 0x7fffffff) % 1e6).padStart(6, '0')
+}
+
+test('the first person makes the first account by the printed address, and invites the second', async ({ page, browser }) => {
+    // On a second try, somebody has the first account.
+    const printed = invite('--first') || invite()
+    await page.goto('/')
+    await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+    await expectAccessible(page)
+    await follow(page, printed)
+    await expect(page.getByRole('heading', { name: /^(The first|Your) account$/ })).toBeVisible()
+    await page.getByLabel('What you are called').fill('Mara Lind')
+    await page.getByLabel('Your address').fill(MARA)
+    await page.getByRole('textbox', { name: 'Password', exact: true }).fill('merry orbit 2026')
+    await page.getByRole('button', { name: 'Make the account' }).click()
+    await expect(page.getByRole('alert')).toContainText('what others try first')
+    await expectAccessible(page)
+    await page.getByRole('textbox', { name: 'Password', exact: true }).fill(GOOD)
+    await page.getByRole('button', { name: 'Make the account' }).click()
+    await expect(page.getByText('No study here.')).toBeVisible()
+
+    await page.getByRole('button', { name: 'You are Mara Lind' }).click()
+    await page.getByRole('menuitem', { name: 'Your account' }).click()
+    await page.getByLabel('Their address').fill('ilse@quillhaven.example')
+    await page.getByRole('button', { name: 'Send a letter', exact: true }).click()
+    await expect(page.getByText('A letter goes to ilse@quillhaven.example')).toBeVisible()
+    await expectAccessible(page)
+
+    // The demo has somebody of that address, who has no password here: nobody can become her by a letter.
+    const other = await pageOf(browser)
+    await page.getByLabel('Their address').fill(ODD)
+    await page.getByRole('button', { name: 'Send a letter', exact: true }).click()
+    await follow(other, await letterTo(ODD))
+    await expect(other.getByText('Mara Lind invites you')).toBeVisible()
+    await other.getByLabel('What you are called').fill('Odd Ness')
+    await other.getByRole('textbox', { name: 'Password', exact: true }).fill(GOOD)
+    await other.getByRole('button', { name: 'Make the account' }).click()
+    await expect(other.getByRole('button', { name: 'You are Odd Ness' })).toBeVisible()
+    await follow(await pageOf(browser), await letterTo(ODD))
+})
+
+test('a forgotten password is replaced by a letter, and a second factor is asked for once it is set up', async ({ page, browser }) => {
+    await signIn(page, MARA, 'not it at all')
+    await expect(page.getByRole('alert')).toHaveText('Address and password do not go together. Look at both, or choose a new password.')
+    await page.getByRole('link', { name: 'I have forgotten my password' }).click()
+    await page.getByLabel('Your address').fill(MARA)
+    await page.getByRole('button', { name: 'Send me a letter' }).click()
+    await expect(page.getByText('a letter is on its way')).toBeVisible()
+    await follow(page, await letterTo(MARA))
+    await page.getByLabel('New password').fill(`${GOOD} again`)
+    await page.getByRole('button', { name: 'Take this one' }).click()
+    await page.getByRole('link', { name: 'sign in' }).click()
+    await signIn(page, MARA, `${GOOD} again`)
+    await expect(page.getByRole('button', { name: 'You are Mara Lind' })).toBeVisible()
+
+    await page.goto('/account')
+    const part = page.getByRole('region', { name: 'Second factor' })
+    await part.getByLabel('Your password').fill(`${GOOD} again`)
+    await part.getByRole('button', { name: 'Set up a second factor' }).click()
+    const secret = (await part.locator('.secret').innerText()).replaceAll(' ', '')
+    await expect(part.getByRole('img')).toBeVisible()
+    await part.getByLabel('Code').fill(codeOf(secret))
+    await part.getByRole('button', { name: 'Set it up' }).click()
+    await expect(part.locator('.codes li')).toHaveCount(8)
+    const spare = await part.locator('.codes li').first().innerText()
+
+    const other = await pageOf(browser)
+    await signIn(other, MARA, `${GOOD} again`)
+    await expect(other.getByLabel('Code')).toBeFocused()
+    await other.getByLabel('Code').fill(codeOf(secret))
+    await other.getByRole('button', { name: 'Sign in' }).click()
+    await expect(other.getByRole('alert')).toContainText('was used already')
+    await other.getByLabel('Code').fill(spare)
+    await other.getByRole('button', { name: 'Sign in' }).click()
+    await expect(other.getByRole('button', { name: 'You are Mara Lind' })).toBeVisible()
+
+    // Ended from here, it is over there.
+    await page.reload()
+    await page.getByRole('button', { name: /^End the sign-in of/ }).click()
+    await expect(page.getByRole('button', { name: /^End the sign-in of/ })).toHaveCount(0)
+    await other.getByRole('button', { name: 'New study' }).click()
+    await expect(other.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+
+    await part.getByLabel('Your password').fill(`${GOOD} again`)
+    await part.getByRole('button', { name: 'Take the second factor away' }).click()
+    await expect(part.getByRole('button', { name: 'Set up a second factor' })).toBeVisible()
+})
+
+test('a token lets a program in, until it is taken away', async ({ page }) => {
+    await signIn(page, MARA, `${GOOD} again`)
+    await expect(page.getByRole('button', { name: 'You are Mara Lind' })).toBeVisible()
+    await page.goto('/account')
+    const part = page.getByRole('region', { name: 'Tokens for programs' })
+    await part.getByLabel('What it is for').fill('the weekly report')
+    await part.getByLabel('Your password').fill(`${GOOD} again`)
+    await part.getByRole('button', { name: 'Make a token' }).click()
+    const token = await part.locator('.made code').innerText()
+    const ask = () =>
+        fetch(`http://127.0.0.1:${ACCOUNTS}/api/studies`, { headers: { Authorization: `Bearer ${token}`, Accept: 'application/json' } })
+    expect((await ask()).status).toBe(200)
+    await part.getByRole('button', { name: 'Take the token the weekly report away' }).click()
+    await expect(part.getByText('the weekly report · may read')).toHaveCount(0)
+    expect((await ask()).status).toBe(401)
+})
+
+test('two work on a study, comment on it, and hear what the other did', async ({ page, browser }) => {
+    await signIn(page, MARA, `${GOOD} again`)
+    await page.getByLabel('Model file', { exact: true }).setInputFiles('demo/fresh-water.json')
+    await expect(state(page)).toContainText('up to date')
+    await page.getByRole('link', { name: 'Tell' }).click()
+    await expectAccessible(page)
+    await page.getByLabel('Their address').fill(ODD)
+    await page.getByLabel('What they may do').click()
+    await page.getByRole('option', { name: 'read it and comment' }).click()
+    await page.getByRole('button', { name: 'Share it' }).click()
+    await expect(page.getByText('has not opened it yet')).toBeVisible()
+    expect(await letterTo(ODD)).toContain('You may read it and comment')
+
+    const odd = await signedIn(browser, ODD)
+    await expect(odd.getByText('shared by Mara Lind')).toBeVisible()
+    await odd.getByRole('link', { name: 'Open Fresh water' }).click()
+    await expect(state(odd)).toContainText('up to date')
+    await expect(odd.getByText('you may comment')).toBeVisible()
+    // What they may not do is said, and undone at once.
+    await odd.locator('.vue-flow__node[data-id=wells]').click()
+    const name = odd.getByRole('textbox', { name: /^Name/ })
+    await name.fill('springs')
+    await name.press('Enter')
+    await expect(odd.getByText('This study is shared with you to read.').first()).toBeVisible()
+
+    await odd.getByLabel('Say something about it').fill('Do the wells run all year?')
+    await odd.getByLabel(/^ ?of week/).check()
+    await odd.getByRole('button', { name: 'Say it' }).click()
+    await expect(odd.getByText('Do the wells run all year?')).toBeVisible()
+
+    // She sees that he is there, and what he said.
+    await expect(page.getByRole('button', { name: 'Odd Ness is here and looks at wells' })).toBeVisible()
+    await expect(page.getByRole('link', { name: 'Tell' }).getByLabel('1 things want attention')).toBeVisible()
+    await page.getByRole('tab', { name: 'Comments 1 open' }).click()
+    await expect(page.getByRole('button', { name: /^wells at week/ })).toBeVisible()
+    await page.getByRole('button', { name: 'Answer', exact: true }).click()
+    await page.getByLabel('Your answer').fill('Only from May to October.')
+    await page.getByRole('button', { name: 'Answer', exact: true }).click()
+    await expectAccessible(page)
+    await expect(odd.getByText('Only from May to October.')).toBeVisible()
+    await odd.getByRole('button', { name: 'It is settled' }).click()
+    await expect(page.getByText('All of it is settled.')).toBeVisible()
+
+    // Now he may change it, in the window that is open.
+    await page.getByRole('tab', { name: 'People' }).click()
+    await page.getByLabel('What Odd Ness may do').click()
+    await page.getByRole('option', { name: 'change it' }).click()
+    await expect(odd.getByText('you may comment')).toHaveCount(0)
+    await name.fill('old springs')
+    await name.press('Enter')
+    await expect(page.getByText(/^Odd Ness: .*springs/)).toBeVisible()
+
+    // Handed over, and taken back from who had it.
+    await page.getByRole('button', { name: 'Make it theirs…' }).click()
+    await page.getByRole('button', { name: 'Hand it over to Odd Ness' }).click()
+    await expect(page.getByText('Odd Ness shares this study with you: you may change it.')).toBeVisible()
+    await odd.getByRole('link', { name: 'Tell' }).click()
+    await odd.getByRole('button', { name: 'Take it back from Mara Lind' }).click()
+    await expect(odd.getByRole('button', { name: 'Take it back from Mara Lind' })).toHaveCount(0)
+    await page.goto('/')
+    await expect(page.getByText('No study here.')).toBeVisible()
+    const gone = page.waitForResponse((r) => r.url().includes('/api/studies/'))
+    await page.goto(new URL(odd.url()).pathname)
+    expect((await gone).status()).toBe(404)
+})
