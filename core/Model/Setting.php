@@ -112,12 +112,12 @@ final readonly class Setting
     public function over(self $below): self
     {
         return new self(
-            [...$below->parameters, ...$this->parameters],
-            [...$below->grips, ...$this->grips],
+            array_replace($below->parameters, $this->parameters),
+            array_replace($below->grips, $this->grips),
             [...$below->time, ...$this->time],
-            [...$below->curves, ...$this->curves],
+            array_replace($below->curves, $this->curves),
             $this->seed ?? $below->seed,
-            [...$below->limits, ...$this->limits],
+            array_replace($below->limits, $this->limits),
         );
     }
 
@@ -126,7 +126,8 @@ final readonly class Setting
     {
         $limits = [];
         foreach ($this->limits as $called => $elements) {
-            $id = $dimensions->find($called)->id ?? $called;
+            // What is called by a number is a key of a number.
+            $id = $dimensions->find((string) $called)->id ?? (string) $called;
             $limits[$id] = array_map(static fn (string $e): string => $dimensions->elementOf($id, $e) ?? $e, $elements);
         }
 

@@ -29,6 +29,8 @@ final class AttackTest extends TestCase
         $stock = '<stock name="s"><eqn>1</eqn></stock>';
         yield 'no step' => $xmile('<start>0</start><stop>9</stop><dt>0</dt>', $stock);
         yield 'no end' => $xmile('<start>0</start><stop>1e999</stop><dt>1</dt>', $stock);
+        yield 'steps that end nowhere' => $xmile('<start>0</start><stop>-1</stop><dt>1e308</dt>', $stock);
+        yield 'a step of a step that is none' => $xmile('<stop>9</stop><dt reciprocal="true">1e-320</dt>', $stock);
         yield 'a flow alone' => $xmile('<start>0</start><stop>9</stop><dt>1</dt>', '<flow name="f"/>');
         yield 'a number as a name' => $xmile('<stop>9</stop>', '<aux name="5"><eqn>3</eqn></aux><stock name="7"><eqn>"5"</eqn></stock>');
         yield 'an end without a flow' => $xmile('<stop>9</stop>', '<stock name="s"><eqn>1</eqn><outflow/><inflow/></stock>');
@@ -44,6 +46,9 @@ final class AttackTest extends TestCase
         yield 'a bad byte, native' => ["{\"format\":\"merry-orbit model\",\"version\":1,\"name\":\"x\xff\",\"elements\":[]}"];
         yield 'a formula of a part that is none' => $native(
             '"elements":[],"parties":[{"id":"p","name":"p"}],"claims":[{"id":"c","name":"c","holder":"p","initial":{"a":{"b":1}}}]',
+        );
+        yield 'a list of what is looked at' => $native(
+            '"elements":[],"scenarios":[{"id":"s","name":"s","setting":{"limits":[["a"],["b"]]}}]',
         );
         yield 'a list of what is held by hand' => $native(
             '"elements":[{"id":"a","kind":"parameter","name":"a","formula":"1"}],"scenarios":[{"id":"s","name":"s","setting":{"grips":[10]}}]',

@@ -43,6 +43,11 @@ final readonly class TimeReader
             );
             $end = $start + 100 * $step;
         }
+        if (! is_finite($step) || ! is_finite($end) || ! is_finite($end - $start)) {
+            // Each can be a number, and what comes of them none.
+            $this->log->guessed('sim_specs', 'Its times reach beyond what numbers hold: 0 to 100 in steps of 1 was taken.');
+            [$start, $end, $step] = [0.0, 100.0, 1.0];
+        }
         $unit = mb_substr(XmileName::tidy($specs->attribute('time_units') ?? 'month'), 0, 40) ?: 'month';
         $time = [
             'start' => $start,

@@ -21,7 +21,9 @@ const open = computed(() => talk.about('plot', plot).filter((t) => t.first.settl
         @click="popover?.toggle($event)"
         ><MessageSquare :size="16" :stroke-width="1.5" /><b v-if="open">{{ open }}</b></Button
     >
-    <Popover ref="popover" :pt="{ root: { 'aria-label': 'Comments on this plot' } }"><TalkPart class="part" about="plot" :subject="plot" /></Popover>
+    <Popover ref="popover" :pt="{ root: { 'aria-label': 'Comments on this plot' } }"
+        ><TalkPart class="part" about="plot" :subject="plot"
+    /></Popover>
 </template>
 
 <style scoped>
