@@ -57,6 +57,19 @@ async function policies(page) {
     await page.getByRole('button', { name: 'Run all' }).click()
     await page.locator('.bar [role="status"]', { hasText: 'done' }).waitFor()
 }
+await shoot('people', 'light', async (page) => {
+    await open(page, 'Ferry season')
+    await page.getByRole('link', { name: 'Tell' }).click()
+    for (const [address, may] of [
+        ['ilse@quillhaven.example', 'change it'],
+        ['tomas@quillhaven.example', 'read it and comment'],
+    ]) {
+        await page.getByLabel('Their address').fill(address)
+        await pick(page.getByLabel('What they may do', { exact: true }), may)
+        await page.getByRole('button', { name: 'Share it' }).click()
+        await page.getByText(`${address} can open it`).waitFor()
+    }
+})
 await shoot('data', 'light', async (page) => {
     await open(page, 'Kelp and urchins')
     await page.getByRole('link', { name: 'Data' }).click()
@@ -79,7 +92,6 @@ await shoot('try', 'light', async (page) => {
     await pick(page.getByRole('combobox', { name: 'Show', exact: true }), 'Difference from the baseline')
     await page.keyboard.press('Escape')
 })
-await shoot('scenarios', 'light', policies)
 await shoot('trail', 'dark', async (page) => {
     await policies(page)
     await page.getByRole('tab', { name: 'Trail' }).click()

@@ -90,6 +90,7 @@ test('the first person makes the first account by the printed address, and invit
 
     await page.getByRole('button', { name: 'You are Mara Lind' }).click()
     await page.getByRole('menuitem', { name: 'Your account' }).click()
+    await page.getByRole('button', { name: 'Send an invitation…' }).click()
     await page.getByLabel('Their address').fill('ilse@quillhaven.example')
     await page.getByRole('button', { name: 'Send a letter', exact: true }).click()
     await expect(page.getByText('A letter goes to ilse@quillhaven.example')).toBeVisible()
@@ -112,6 +113,7 @@ test('a forgotten password is replaced by a letter, and a second factor is asked
     await signIn(page, MARA, 'not it at all')
     await expect(page.getByRole('alert')).toHaveText('Address and password do not go together. Look at both, or choose a new password.')
     await page.getByRole('link', { name: 'I have forgotten my password' }).click()
+    await expect(page.getByRole('heading', { name: 'A new password' })).toBeVisible()
     await page.getByLabel('Your address').fill(MARA)
     await page.getByRole('button', { name: 'Send me a letter' }).click()
     await expect(page.getByText('a letter is on its way')).toBeVisible()
@@ -124,8 +126,10 @@ test('a forgotten password is replaced by a letter, and a second factor is asked
 
     await page.goto('/account')
     const part = page.getByRole('region', { name: 'Second factor' })
+    await part.getByRole('button', { name: 'Set up a second factor…' }).click()
+    await expect(part.getByLabel('Your password')).toBeFocused()
     await part.getByLabel('Your password').fill(`${GOOD} again`)
-    await part.getByRole('button', { name: 'Set up a second factor' }).click()
+    await part.getByRole('button', { name: 'Go on' }).click()
     const secret = (await part.locator('.secret').innerText()).replaceAll(' ', '')
     await expect(part.getByRole('img')).toBeVisible()
     await part.getByLabel('Code').fill(codeOf(secret))
@@ -150,9 +154,10 @@ test('a forgotten password is replaced by a letter, and a second factor is asked
     await other.getByRole('button', { name: 'New study' }).click()
     await expect(other.getByRole('heading', { name: 'Sign in' })).toBeVisible()
 
+    await part.getByRole('button', { name: 'Take the second factor away…' }).click()
     await part.getByLabel('Your password').fill(`${GOOD} again`)
-    await part.getByRole('button', { name: 'Take the second factor away' }).click()
-    await expect(part.getByRole('button', { name: 'Set up a second factor' })).toBeVisible()
+    await part.getByRole('button', { name: 'Take it away' }).click()
+    await expect(part.getByRole('button', { name: 'Set up a second factor…' })).toBeVisible()
 })
 
 test('a token lets a program in, until it is taken away', async ({ page }) => {
@@ -160,9 +165,10 @@ test('a token lets a program in, until it is taken away', async ({ page }) => {
     await expect(page.getByRole('button', { name: 'You are Mara Lind' })).toBeVisible()
     await page.goto('/account')
     const part = page.getByRole('region', { name: 'Tokens for programs' })
+    await part.getByRole('button', { name: 'Make a token…' }).click()
     await part.getByLabel('What it is for').fill('the weekly report')
     await part.getByLabel('Your password').fill(`${GOOD} again`)
-    await part.getByRole('button', { name: 'Make a token' }).click()
+    await part.getByRole('button', { name: 'Make a token', exact: true }).click()
     const token = await part.locator('.made code').innerText()
     const ask = () =>
         fetch(`http://127.0.0.1:${ACCOUNTS}/api/studies`, { headers: { Authorization: `Bearer ${token}`, Accept: 'application/json' } })

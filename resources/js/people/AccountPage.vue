@@ -4,6 +4,7 @@ import { people } from '@/api/people'
 import { useMe } from '@/stores/me'
 import HappeningsPart from './HappeningsPart.vue'
 import LeavePart from './LeavePart.vue'
+import OpensForm from './OpensForm.vue'
 import PaperPage from './PaperPage.vue'
 import PasswordField from './PasswordField.vue'
 import SecondFactorPart from './SecondFactorPart.vue'
@@ -96,41 +97,49 @@ async function invite() {
                     <p>
                         You sign in with <strong>{{ here.me.email }}</strong>.
                     </p>
-                    <form class="form" @submit.prevent="changeAddress">
-                        <label>Another address <InputText v-model="email" class="field" type="email" maxlength="255" required /></label>
-                        <PasswordField v-model="emailPassword" label="Your password" complete="current-password" />
-                        <p v-if="addressing.wrong.value" class="wrong" role="alert">{{ addressing.wrong.value }}</p>
-                        <p class="acts">
-                            <Button type="submit" class="button" :disabled="addressing.busy.value">Send a letter to it</Button>
-                            <span v-if="addressed" role="status">Open the letter to {{ addressed }} to make it yours.</span>
-                        </p>
-                    </form>
+                    <OpensForm words="Take another address"
+                        ><form class="form" @submit.prevent="changeAddress">
+                            <label>Another address <InputText v-model="email" class="field" type="email" maxlength="255" required /></label>
+                            <PasswordField v-model="emailPassword" label="Your password" complete="current-password" />
+                            <p v-if="addressing.wrong.value" class="wrong" role="alert">{{ addressing.wrong.value }}</p>
+                            <p class="acts">
+                                <Button type="submit" class="button" :disabled="addressing.busy.value">Send a letter to it</Button>
+                                <span v-if="addressed" role="status">Open the letter to {{ addressed }} to make it yours.</span>
+                            </p>
+                        </form></OpensForm
+                    >
                 </section>
                 <section aria-labelledby="password">
                     <h2 id="password">Password</h2>
-                    <form class="form" @submit.prevent="changePassword">
-                        <PasswordField v-model="old" label="Password of today" complete="current-password" />
-                        <PasswordField v-model="next" label="New password" complete="new-password" hint="At least 12 characters." />
-                        <p v-if="passing.wrong.value" class="wrong" role="alert">{{ passing.wrong.value }}</p>
-                        <p class="acts">
-                            <Button type="submit" class="button" :disabled="passing.busy.value">Change it</Button>
-                            <span v-if="passed" class="right" role="status">{{ passed }}</span>
-                        </p>
-                    </form>
+                    <OpensForm words="Change the password"
+                        ><form class="form" @submit.prevent="changePassword">
+                            <PasswordField v-model="old" label="Password of today" complete="current-password" />
+                            <PasswordField v-model="next" label="New password" complete="new-password" hint="At least 12 characters." />
+                            <p v-if="passing.wrong.value" class="wrong" role="alert">{{ passing.wrong.value }}</p>
+                            <p class="acts">
+                                <Button type="submit" class="button" :disabled="passing.busy.value">Change it</Button>
+                                <span v-if="passed" class="right" role="status">{{ passed }}</span>
+                            </p>
+                        </form></OpensForm
+                    >
                 </section>
                 <SecondFactorPart :me="here.me" @changed="here.load" />
                 <SignInsPart />
                 <section v-if="here.me.invites" aria-labelledby="invite">
                     <h2 id="invite">Invite somebody</h2>
                     <p>They get a letter, and make an account with it. To work together on a study, share it in its place Tell.</p>
-                    <form class="form" @submit.prevent="invite">
-                        <label>Their address <InputText v-model="friend" class="field" type="email" maxlength="255" required /></label>
-                        <p v-if="inviting.wrong.value" class="wrong" role="alert">{{ inviting.wrong.value }}</p>
-                        <p class="acts">
-                            <Button type="submit" class="button" :disabled="inviting.busy.value">Send a letter</Button>
-                            <span v-if="invited" role="status">A letter goes to {{ invited }}, unless they have an account already.</span>
-                        </p>
-                    </form>
+                    <OpensForm words="Send an invitation"
+                        ><form class="form" @submit.prevent="invite">
+                            <label>Their address <InputText v-model="friend" class="field" type="email" maxlength="255" required /></label>
+                            <p v-if="inviting.wrong.value" class="wrong" role="alert">{{ inviting.wrong.value }}</p>
+                            <p class="acts">
+                                <Button type="submit" class="button" :disabled="inviting.busy.value">Send a letter</Button>
+                                <span v-if="invited" role="status"
+                                    >A letter goes to {{ invited }}, unless they have an account already.</span
+                                >
+                            </p>
+                        </form></OpensForm
+                    >
                 </section>
             </template>
             <TokensPart :asks="!here.me.demo" />

@@ -2,6 +2,7 @@
 import QRCode from 'qrcode'
 import { ref } from 'vue'
 import { people, type Me } from '@/api/people'
+import OpensForm from './OpensForm.vue'
 import PasswordField from './PasswordField.vue'
 import { useAct } from './useAct'
 
@@ -50,15 +51,19 @@ const end = () =>
                 <li v-for="one in codes" :key="one">{{ one }}</li>
             </ul>
         </template>
-        <form v-if="me.secondFactor" class="form" @submit.prevent="end">
+        <template v-if="me.secondFactor">
             <p>
                 Besides the password, a code of your authenticator is asked for.
                 {{ me.recoveryCodes === 1 ? 'One recovery code is' : `${me.recoveryCodes} recovery codes are` }} left.
             </p>
-            <PasswordField v-model="password" label="Your password" complete="current-password" />
-            <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-            <Button type="submit" class="button" :disabled="busy">Take the second factor away</Button>
-        </form>
+            <OpensForm words="Take the second factor away"
+                ><form class="form" @submit.prevent="end">
+                    <PasswordField v-model="password" label="Your password" complete="current-password" />
+                    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+                    <Button type="submit" class="button" :disabled="busy">Take it away</Button>
+                </form></OpensForm
+            ></template
+        >
         <form v-else-if="secret" class="form" @submit.prevent="confirm">
             <p>Let your authenticator read this picture, then type the six digits that it shows.</p>
             <img class="qr" :src="picture" width="200" height="200" alt="The secret as a QR code; it stands below as text" />
@@ -72,12 +77,16 @@ const end = () =>
             <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
             <Button type="submit" class="button strong" :disabled="busy">Set it up</Button>
         </form>
-        <form v-else class="form" @submit.prevent="begin">
+        <template v-else>
             <p>A code that changes every half minute, from an authenticator on your phone. Whoever learns your password is not in yet.</p>
-            <PasswordField v-model="password" label="Your password" complete="current-password" />
-            <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-            <Button type="submit" class="button" :disabled="busy">Set up a second factor</Button>
-        </form>
+            <OpensForm words="Set up a second factor"
+                ><form class="form" @submit.prevent="begin">
+                    <PasswordField v-model="password" label="Your password" complete="current-password" />
+                    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+                    <Button type="submit" class="button" :disabled="busy">Go on</Button>
+                </form></OpensForm
+            ></template
+        >
     </section>
 </template>
 

@@ -48,6 +48,7 @@ function signIn() {
 
 <template>
     <PaperPage title="Sign in" :home="false">
+        <p v-if="route.query.to" class="soft why">You are not signed in, or not any more. You come back to where you were.</p>
         <form class="form" @submit.prevent="signIn">
             <label>
                 Your address
@@ -79,3 +80,9 @@ function signIn() {
         </form>
     </PaperPage>
 </template>
+
+<style scoped>
+.why {
+    margin-bottom: 16px;
+}
+</style>

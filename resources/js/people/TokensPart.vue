@@ -2,6 +2,7 @@
 import { Check, Copy } from '@lucide/vue'
 import { onMounted, ref, shallowRef } from 'vue'
 import { people, type ApiToken } from '@/api/people'
+import OpensForm from './OpensForm.vue'
 import PasswordField from './PasswordField.vue'
 import { useAct } from './useAct'
 import { dayWords, sinceWords } from './when'
@@ -79,29 +80,31 @@ async function copy() {
                 <Button class="button" :aria-label="`Take the token ${token.name} away`" @click="drop(token)">Take it away</Button>
             </li>
         </ul>
-        <form class="form" @submit.prevent="make">
-            <label
-                >What it is for
-                <InputText v-model="name" class="field" maxlength="80" placeholder="the weekly report" required />
-            </label>
-            <fieldset>
-                <legend>What it may do</legend>
-                <label v-for="(words, scope) in scopes" :key="scope" class="tick">
-                    <Checkbox v-model="wanted" :value="scope" />
-                    <span
-                        ><strong>{{ scope }}</strong
-                        >: {{ words }}</span
-                    >
+        <OpensForm words="Make a token"
+            ><form class="form" @submit.prevent="make">
+                <label
+                    >What it is for
+                    <InputText v-model="name" class="field" maxlength="80" placeholder="the weekly report" required />
                 </label>
-            </fieldset>
-            <label
-                >For how long
-                <Select v-model="days" :options="DAYS" option-label="label" option-value="value" aria-label="For how long" />
-            </label>
-            <PasswordField v-if="asks" v-model="password" label="Your password" complete="current-password" />
-            <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-            <Button type="submit" class="button" :disabled="busy || !wanted.length">Make a token</Button>
-        </form>
+                <fieldset>
+                    <legend>What it may do</legend>
+                    <label v-for="(words, scope) in scopes" :key="scope" class="tick">
+                        <Checkbox v-model="wanted" :value="scope" />
+                        <span
+                            ><strong>{{ scope }}</strong
+                            >: {{ words }}</span
+                        >
+                    </label>
+                </fieldset>
+                <label
+                    >For how long
+                    <Select v-model="days" :options="DAYS" option-label="label" option-value="value" aria-label="For how long" />
+                </label>
+                <PasswordField v-if="asks" v-model="password" label="Your password" complete="current-password" />
+                <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+                <Button type="submit" class="button" :disabled="busy || !wanted.length">Make a token</Button>
+            </form></OpensForm
+        >
     </section>
 </template>
 

@@ -65,6 +65,10 @@ async function open() {
             unopened.value = error
             return
         }
+        if (error instanceof ProblemError && error.status === 401) {
+            // Whoever is not signed in is on the way to where one does.
+            return
+        }
         notices.trouble((error as Error).message)
         if (!(error instanceof ConnectionError)) {
             emit('gone')
@@ -151,7 +155,10 @@ function key(event: KeyboardEvent) {
 }
 
 onMounted(() => {
-    void useCatalogue().load()
+    // Where it cannot be had, the study cannot either, and says so.
+    useCatalogue()
+        .load()
+        .catch(() => null)
     void open()
 })
 useEventListener(window, 'keydown', key)
