@@ -26,11 +26,13 @@ use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\InsightController;
 use App\Http\Controllers\KeptRunController;
 use App\Http\Controllers\LedgerController;
+use App\Http\Controllers\LinkController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\NudgeController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\SharingController;
+use App\Http\Controllers\ShownController;
 use App\Http\Controllers\StationController;
 use App\Http\Controllers\StudyController;
 use App\Http\Controllers\StudyFileController;
@@ -94,6 +96,11 @@ Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->gr
     Route::patch('studies/{study}/sharing/{grant}', [SharingController::class, 'update'])->can('share', 'study');
     Route::delete('studies/{study}/sharing/{grant}', [SharingController::class, 'destroy'])->can('share', 'study');
     Route::post('studies/{study}/sharing/{grant}/owner', [SharingController::class, 'handOver'])->can('share', 'study');
+
+    Route::get('studies/{study}/links', [LinkController::class, 'index'])->can('share', 'study');
+    Route::post('studies/{study}/links', [LinkController::class, 'store'])->can('share', 'study');
+    Route::delete('studies/{study}/links/{link}', [LinkController::class, 'destroy'])->can('share', 'study');
+    Route::post('models/{model}/showcases/{showcase}', [ShownController::class, 'preview'])->can('view', 'model');
 
     Route::post('models/{model}/visits', [VisitController::class, 'store'])->can('view', 'model');
     Route::get('models/{model}/comments', [CommentController::class, 'index'])->can('view', 'model');
@@ -223,6 +230,11 @@ Route::middleware(FairShare::class)->group(static function (): void {
     Route::post('join/address', [JoinController::class, 'address']);
     Route::post('forgotten', [ForgottenController::class, 'store']);
     Route::put('forgotten', [ForgottenController::class, 'update']);
+
+    // By a link; App\Tell\Reader looks whether it leads anywhere.
+    Route::get('shown', [ShownController::class, 'page']);
+    Route::post('shown', [ShownController::class, 'results']);
+    Route::post('shown/pass', [ShownController::class, 'unlock']);
 });
 
 // The model of a deleted study is not there, until the study is brought back.

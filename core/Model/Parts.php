@@ -151,6 +151,14 @@ final class Parts
                 schema: Transaction::SCHEMA,
                 formulas: ['formula'],
             ),
+            Part::of(
+                'showcases',
+                'showcase',
+                Showcase::class,
+                Showcase::MOST,
+                ['inputs[].of', 'steps[].parameters{}', 'blocks[].of[]', 'blocks[].numbers[].of', 'blocks[].marks[].of'],
+                schema: Showcase::SCHEMA,
+            ),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

@@ -32,6 +32,7 @@ final class BoundariesTest extends TestCase
         'Area' => ['Data', 'Model'],
         'Uncertain' => ['Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Model', 'Law', 'Formula', 'Problem'],
         'Fit' => ['Uncertain', 'Data', 'Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Model', 'Law', 'Problem'],
+        'Tell' => ['Reduce', 'Experiment', 'Simulate', 'Plan', 'Model', 'Problem'],
         'Exchange' => [
             'Data',
             'Ledger',

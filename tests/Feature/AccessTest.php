@@ -28,6 +28,9 @@ final class AccessTest extends TestCase
         'POST api/join/address',
         'POST api/forgotten',
         'PUT api/forgotten',
+        // By a link.
+        'api/shown',
+        'POST api/shown/pass',
     ];
 
     public function test_every_route_but_the_page_and_the_health_check_has_a_policy(): void
@@ -93,6 +96,8 @@ final class AccessTest extends TestCase
             'content' => str_repeat('0', 64),
             'grant' => 'x',
             'comment' => 'x',
+            'link' => 'x',
+            'showcase' => 'x',
             'station' => 'old well',
         ];
         $turnedAway = 0;

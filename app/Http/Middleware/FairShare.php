@@ -33,6 +33,7 @@ final class FairShare
         'ensembles' => 'work',
         'fits' => 'work',
         'draws' => 'work',
+        'shown' => 'shown',
     ];
 
     public function handle(Request $request, Closure $next): Response

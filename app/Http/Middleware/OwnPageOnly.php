@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Middleware;
 
+use App\Tell\Reader;
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Request;
 
@@ -16,7 +17,9 @@ final class OwnPageOnly extends ValidateCsrfToken
     /** @param  Request  $request */
     protected function inExceptArray($request): bool
     {
-        return ($request->bearerToken() !== null && ! $request->hasCookie(config()->string('session.cookie'))) ||
+        // A page in a frame has no cookies; its link stands in a header that no other page can set.
+        return ($request->hasHeader(Reader::HEADER) && $request->is('api/shown', 'api/shown/*')) ||
+            ($request->bearerToken() !== null && ! $request->hasCookie(config()->string('session.cookie'))) ||
             parent::inExceptArray($request);
     }
 }

@@ -374,6 +374,57 @@ export interface TransactionRecord {
     place?: number
 }
 
+export interface ShowcaseRecord {
+    id: string
+    title: string
+    lead?: string
+    turned?: boolean
+    inputs?: ({
+        id: string
+        of: string
+        kind?: 'dial' | 'number' | 'switch' | 'list'
+        words: string
+        hint?: string
+        low?: number
+        high?: number
+        step?: number
+        lowWords?: string
+        highWords?: string
+        choices?: ({
+            words: string
+            value: number
+        })[]
+    })[]
+    steps?: ({
+        id: string
+        title: string
+        words?: string
+        scenario?: string
+        parameters?: Record<string, number>
+        inputs?: string[]
+    })[]
+    blocks?: ({
+        id: string
+        kind: 'text' | 'plot' | 'table'
+        step?: string
+        words?: string
+        of?: string[]
+        numbers?: ({
+            id: string
+            of: string
+            kind?: 'last' | 'at' | 'min' | 'max' | 'peak'
+            time?: number
+        })[]
+        marks?: ({
+            words: string
+            of?: string
+            number?: number
+        })[]
+        width?: number
+    })[]
+    place?: number
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -421,5 +472,6 @@ export interface OtherParts {
     parties: Record<string, PartyRecord>
     claims: Record<string, ClaimRecord>
     transactions: Record<string, TransactionRecord>
+    showcases: Record<string, ShowcaseRecord>
     evidence: Record<string, EvidenceRecord>
 }

@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Happening;
+use App\Models\ShownLink;
+use App\Models\Study;
+use App\Models\User;
+use Illuminate\Container\Attributes\CurrentUser;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Carbon;
+use Illuminate\Validation\ValidationException;
+
+/** Secret addresses of pages of a study. */
+final class LinkController
+{
+    public function index(Study $study): JsonResponse
+    {
+        $links = ShownLink::query()->where('study_id', $study->id)->whereNull('ended_at')->oldest()->orderBy('id')->get();
+
+        return new JsonResponse(['links' => $links->map(self::told(...))->all()]);
+    }
+
+    /** The answer holds the key, once. */
+    public function store(Request $request, Study $study, #[CurrentUser] User $user): JsonResponse
+    {
+        $request->validate(
+            [
+                'showcase' => ['required', 'string', 'max:40'],
+                'name' => ['sometimes', 'string', 'max:80'],
+                'may' => ['required', 'in:'.implode(',', ShownLink::MAY)],
+                'until' => ['sometimes', 'nullable', 'date_format:Y-m-d', 'after_or_equal:today'],
+                'password' => ['sometimes', 'nullable', 'string', 'min:4', 'max:200'],
+            ],
+            [
+                'showcase.*' => 'Say which page it leads to.',
+                'name.*' => 'Say in up to 80 characters for whom it is.',
+                'may.*' => 'Whoever has it may `look` or `try`.',
+                'until.*' => 'The last day is a date from today on, as 2027-03-31.',
+                'password.*' => 'A password of a link has 4 to 200 characters.',
+            ],
+        );
+        $showcase = $request->string('showcase')->toString();
+        if (! isset($study->load('model')->model->core()->part('showcases')[$showcase])) {
+            throw ValidationException::withMessages(['showcase' => 'The study has no such page.']);
+        }
+        if (ShownLink::query()->where('study_id', $study->id)->whereNull('ended_at')->count() >= ShownLink::MOST) {
+            throw ValidationException::withMessages(['name' => 'A study has at most '.ShownLink::MOST.' links. Take some back first.']);
+        }
+        $key = bin2hex(random_bytes(16));
+        $until = $request->input('until');
+        $link = ShownLink::query()->create([
+            'study_id' => $study->id,
+            'showcase' => $showcase,
+            'name' => trim((string) preg_replace('/[\p{C}\s]+/u', ' ', $request->string('name')->toString())),
+            'secret' => hash('sha256', $key),
+            'may' => $request->string('may')->toString(),
+            'password' => $request->input('password'),
+            'until' => is_string($until) ? Carbon::parse($until)->endOfDay() : null,
+            'opened' => 0,
+            'given_by' => $user->id,
+        ]);
+        Happening::note('link', 'made a link to a page of it', $study);
+
+        return new JsonResponse(['key' => $key, ...self::told($link)], 201);
+    }
+
+    /** Taken back: it leads nowhere from now on. */
+    public function destroy(Study $study, string $link): JsonResponse
+    {
+        ShownLink::query()
+            ->where('study_id', $study->id)
+            ->whereNull('ended_at')
+            ->findOrFail($link)
+            ->forceFill(['ended_at' => now()])
+            ->save();
+        Happening::note('link', 'took a link back', $study);
+
+        return new JsonResponse(null, 204);
+    }
+
+    /** @return array<string, mixed> */
+    private static function told(ShownLink $link): array
+    {
+        return [
+            'id' => $link->id,
+            'showcase' => $link->showcase,
+            'name' => $link->name,
+            'may' => $link->may,
+            'locked' => $link->password !== null,
+            'until' => $link->until?->toIso8601String(),
+            'over' => $link->until?->isPast() ?? false,
+            'opened' => $link->opened,
+            'openedAt' => $link->opened_at?->toIso8601String(),
+            'made' => $link->created_at->toIso8601String(),
+        ];
+    }
+}

@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\ModelDocument;
+use App\Models\ShownLink;
+use App\People\SignIns;
+use App\Problems\ProblemDocument;
+use App\Tell\Reader;
+use App\Tell\ShownPage;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Hash;
+use MerryOrbit\Core\Simulate\Simulator;
+use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
+
+/** Pages for readers: by a link without an account, or by whoever works on the study. What can be asked is what stands on the page. */
+final class ShownController
+{
+    private const RULES = ['step' => ['sometimes', 'string', 'max:40'], 'inputs' => ['sometimes', 'array', 'max:20']];
+
+    private const SENTENCES = ['step.*' => '`step` is the id of a step.', 'inputs.*' => '`inputs` has a number for the id of each input that was moved.'];
+
+    public function page(Request $request): JsonResponse
+    {
+        $link = Reader::link($request);
+        if (! Reader::mayPass($request, $link)) {
+            return self::locked();
+        }
+        // How often it was opened, for its owner; nothing of who.
+        rescue(
+            static fn (): int => ShownLink::query()
+                ->whereKey($link->id)
+                ->increment('opened', 1, ['opened_at' => now()]),
+            report: false,
+        );
+
+        return new JsonResponse([...self::pageOf($link)->told(), 'may' => $link->may]);
+    }
+
+    public function results(Request $request, Simulator $simulator): JsonResponse
+    {
+        $link = Reader::link($request);
+        if (! Reader::mayPass($request, $link)) {
+            return self::locked();
+        }
+        $request->validate(self::RULES, self::SENTENCES);
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $inputs = $link->may === 'try' ? $request->array('inputs') : [];
+
+        return new JsonResponse(self::pageOf($link)->shown($simulator, $request->string('step')->toString(), $inputs));
+    }
+
+    public function unlock(Request $request): JsonResponse
+    {
+        $link = Reader::link($request);
+        $request->validate(['password' => ['required', 'string', 'max:1000']], ['password.*' => 'Write the password that came with the link.']);
+        $isRight = SignIns::tried(
+            "link $link->id",
+            $request,
+            static fn (): bool => $link->password === null || Hash::check($request->string('password')->toString(), $link->password),
+        );
+
+        return $isRight
+            ? new JsonResponse(['pass' => Reader::passFor($link)])
+            : ProblemDocument::response(422, 'password', 'This is not the password of this page. Ask who sent you the link.');
+    }
+
+    /** As whoever works on it sees it. */
+    public function preview(Request $request, ModelDocument $model, string $showcase, Simulator $simulator): JsonResponse
+    {
+        $request->validate(self::RULES, self::SENTENCES);
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $page = ShownPage::of($model, $showcase) ?? throw new NotFoundHttpException();
+
+        return new JsonResponse([
+            'page' => [...$page->told(), 'may' => 'try'],
+            'shown' => $page->shown($simulator, $request->string('step')->toString(), $request->array('inputs')),
+        ]);
+    }
+
+    private static function pageOf(ShownLink $link): ShownPage
+    {
+        $model = $link->study?->model;
+
+        return ($model === null ? null : ShownPage::of($model, $link->showcase)) ?? throw new NotFoundHttpException();
+    }
+
+    private static function locked(): JsonResponse
+    {
+        return ProblemDocument::response(403, 'locked', 'This page has a password. It came with the link, or apart from it.');
+    }
+}

@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tell;
+
+use App\Models\ModelDocument;
+use Illuminate\Support\Facades\Cache;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Showcase;
+use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Simulate\Simulator;
+use MerryOrbit\Core\Tell\Showing;
+
+/** A page for readers of a stored model: what stands on it, and what it shows for what its inputs are set to. */
+final readonly class ShownPage
+{
+    /** Seconds that an answer is kept: what many readers ask for is computed once. */
+    private const KEPT = 600;
+
+    /** An input without steps has so many places all the same: what is asked for is asked for again. */
+    private const PLACES = 200;
+
+    private function __construct(private ModelDocument $document, private Model $model, private Showcase $page)
+    {
+    }
+
+    public static function of(ModelDocument $document, string $showcase): ?self
+    {
+        $model = $document->core();
+        $page = $model->part('showcases')[$showcase] ?? null;
+
+        return $page instanceof Showcase ? new self($document, $model, $page) : null;
+    }
+
+    /** @return array<string, mixed> without what the model calls things */
+    public function told(): array
+    {
+        $time = $this->model->time;
+
+        return [
+            'id' => $this->page->id,
+            'study' => $this->model->name,
+            'title' => $this->page->title,
+            'lead' => $this->page->lead,
+            'turned' => $this->page->turned,
+            'version' => $this->document->revision,
+            'time' => [
+                'start' => $time->start,
+                'end' => $time->end,
+                'unit' => $time->unit,
+                'step' => $time->step,
+                'method' => $time->method->title(),
+            ],
+            'steps' => array_map(
+                fn (array $s): array => [
+                    'id' => $s['id'],
+                    'title' => $s['title'],
+                    'words' => $s['words'],
+                    'inputs' => array_column($this->page->inputsOf($s['id']), 'id'),
+                ],
+                $this->page->steps === [] ? [$this->page->stepOf('')] : $this->page->steps,
+            ),
+            'inputs' => array_map(
+                fn (array $i): array => [
+                    ...array_diff_key($i, ['of' => 1]),
+                    'step' => self::stepOf($i),
+                    'unit' => $this->model->element($i['of'])->unit ?? '',
+                ],
+                $this->page->inputs,
+            ),
+            'blocks' => array_map(
+                static fn (array $b): array => ['id' => $b['id'], 'kind' => $b['kind'], 'step' => $b['step'], 'words' => $b['words'], 'width' => $b['width']],
+                $this->page->blocks,
+            ),
+        ];
+    }
+
+    /** @param  array{kind: string, low: float, high: float, step: float, ...}  $input */
+    private static function stepOf(array $input): float
+    {
+        return $input['step'] > 0.0 || ! in_array($input['kind'], ['dial', 'number'], true)
+            ? $input['step']
+            : ($input['high'] - $input['low']) / self::PLACES;
+    }
+
+    /**
+     * @param  array<mixed>  $asked  by id of an input
+     * @return array<string, mixed>
+     *
+     * @throws NotUnderstood|\MerryOrbit\Core\Simulate\RunRefused
+     */
+    public function shown(Simulator $simulator, string $step, array $asked): array
+    {
+        $record = $this->page->toRecord();
+        foreach ($record['inputs'] as $i => $input) {
+            $record['inputs'][$i]['step'] = self::stepOf(['step' => 0.0, 'kind' => 'dial', ...$input]);
+        }
+        $showing = new Showing($simulator, $this->model, Showcase::read($record));
+        $inputs = $showing->allowed($step, $asked);
+        $key = 'shown '.hash('sha256', json_encode([$this->document->id, $this->document->revision, $this->page->id, $step, $inputs], JSON_THROW_ON_ERROR));
+        $known = rescue(static fn (): mixed => Cache::get($key), report: false);
+        if (is_array($known)) {
+            return $known;
+        }
+        $shown = $showing->of($step, $inputs);
+        // Maps are objects also where they are empty.
+        foreach (['inputs', 'author', 'blocks'] as $map) {
+            $shown[$map] = (object) $shown[$map];
+        }
+        rescue(static fn (): bool => Cache::put($key, $shown, self::KEPT), report: false);
+
+        return $shown;
+    }
+}
