@@ -70,7 +70,13 @@ final readonly class ShownPage
                 $this->page->inputs,
             ),
             'blocks' => array_map(
-                static fn (array $b): array => ['id' => $b['id'], 'kind' => $b['kind'], 'step' => $b['step'], 'words' => $b['words'], 'width' => $b['width']],
+                static fn (array $b): array => [
+                    'id' => $b['id'],
+                    'kind' => $b['kind'],
+                    'step' => $b['step'],
+                    'words' => $b['words'],
+                    'width' => $b['width'],
+                ],
                 $this->page->blocks,
             ),
         ];
@@ -92,13 +98,21 @@ final readonly class ShownPage
      */
     public function shown(Simulator $simulator, string $step, array $asked): array
     {
-        $record = $this->page->toRecord();
-        foreach ($record['inputs'] as $i => $input) {
-            $record['inputs'][$i]['step'] = self::stepOf(['step' => 0.0, 'kind' => 'dial', ...$input]);
-        }
-        $showing = new Showing($simulator, $this->model, Showcase::read($record));
+        $stepped = new Showcase(
+            $this->page->id,
+            $this->page->title,
+            inputs: array_map(static fn (array $i): array => [...$i, 'step' => self::stepOf($i)], $this->page->inputs),
+            steps: $this->page->steps,
+            blocks: $this->page->blocks,
+        );
+        $showing = new Showing($simulator, $this->model, $stepped);
         $inputs = $showing->allowed($step, $asked);
-        $key = 'shown '.hash('sha256', json_encode([$this->document->id, $this->document->revision, $this->page->id, $step, $inputs], JSON_THROW_ON_ERROR));
+        $key =
+            'shown '.
+            hash(
+                'sha256',
+                json_encode([$this->document->id, $this->document->revision, $this->page->id, $step, $inputs], JSON_THROW_ON_ERROR),
+            );
         $known = rescue(static fn (): mixed => Cache::get($key), report: false);
         if (is_array($known)) {
             return $known;

@@ -12,9 +12,9 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  *
  * @phpstan-type Input array{id: string, of: string, kind: value-of<self::INPUTS>, words: string, hint: string, low: float, high: float, step: float, lowWords: string, highWords: string, choices: list<array{words: string, value: float}>}
  * @phpstan-type Step array{id: string, title: string, words: string, scenario: string, parameters: array<string, float>, inputs: list<string>}
- * @phpstan-type Number array{id: string, of: string, kind: value-of<self::NUMBERS>, time: float}
+ * @phpstan-type Told array{id: string, of: string, kind: value-of<self::NUMBERS>, time: float}
  * @phpstan-type Mark array{words: string, of: string, number: float}
- * @phpstan-type Block array{id: string, kind: value-of<self::BLOCKS>, step: string, words: string, of: list<string>, numbers: list<Number>, marks: list<Mark>, width: int}
+ * @phpstan-type Block array{id: string, kind: value-of<self::BLOCKS>, step: string, words: string, of: list<string>, numbers: list<Told>, marks: list<Mark>, width: int}
  */
 final readonly class Showcase implements Readable, Recorded
 {
@@ -57,7 +57,11 @@ final readonly class Showcase implements Readable, Recorded
             'id' => ['$ref' => '#/$defs/id'],
             'title' => ['type' => 'string', 'maxLength' => self::SHORT],
             'lead' => ['type' => 'string', 'maxLength' => self::LONG, 'description' => 'what stands under the title'],
-            'turned' => ['type' => 'boolean', 'default' => false, 'description' => 'its steps are turned like pages; else they stand one under the other'],
+            'turned' => [
+                'type' => 'boolean',
+                'default' => false,
+                'description' => 'its steps are turned like pages; else they stand one under the other',
+            ],
             'inputs' => [
                 'type' => 'array',
                 'maxItems' => self::MOST_INPUTS,
@@ -106,7 +110,11 @@ final readonly class Showcase implements Readable, Recorded
                             'additionalProperties' => ['type' => 'number'],
                             'description' => 'by name, on top of the scenario',
                         ],
-                        'inputs' => ['type' => 'array', 'items' => ['$ref' => '#/$defs/id'], 'description' => 'which ones; all where it is left out'],
+                        'inputs' => [
+                            'type' => 'array',
+                            'items' => ['$ref' => '#/$defs/id'],
+                            'description' => 'which ones; all where it is left out',
+                        ],
                     ],
                 ],
             ],
@@ -127,7 +135,12 @@ final readonly class Showcase implements Readable, Recorded
                             'maxLength' => self::LONG,
                             'description' => 'the text, in which {ID} stands for a number; of a plot or table its title',
                         ],
-                        'of' => ['type' => 'array', 'maxItems' => self::MOST_OF, 'items' => ['type' => 'string'], 'description' => 'names of variables'],
+                        'of' => [
+                            'type' => 'array',
+                            'maxItems' => self::MOST_OF,
+                            'items' => ['type' => 'string'],
+                            'description' => 'names of variables',
+                        ],
                         'numbers' => [
                             'type' => 'array',
                             'maxItems' => self::MOST_LINES,

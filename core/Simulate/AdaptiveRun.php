@@ -74,7 +74,9 @@ final class AdaptiveRun
 
     private float $begun = 0.0;
 
-    /** @var array{seconds: float, time: float, pace: float}|null when it was looked last how fast the run goes on, and how fast it was: time of the run per second */
+    private float $spentBefore = 0.0;
+
+    /** @var array{seconds: float, spent: float, time: float, pace: float}|null when it was looked last how fast the run goes on, and how fast it was: time of the run per second */
     private ?array $pace = null;
 
     /** @var list<float>|null the state at the time to halt at, before the step that begins there; null if that was not reached */
@@ -107,6 +109,7 @@ final class AdaptiveRun
         $t = $this->time->start;
         $h = null;
         $this->begun = hrtime(true) / 1e9;
+        $this->spentBefore = self::spent();
         while (true) {
             if ($this->watch?->stops(($t - $this->time->start) / ($this->time->end - $this->time->start)) === true) {
                 $this->stopped = true;
@@ -217,22 +220,42 @@ final class AdaptiveRun
         return true;
     }
 
+    /** Seconds that this process has computed. */
+    private static function spent(): float
+    {
+        /** @var array<string, int> $used */
+        $used = getrusage() ?: [];
+        $seconds = 0.0;
+        foreach (['utime', 'stime'] as $kind) {
+            $seconds += (float) ($used["ru_$kind.tv_sec"] ?? 0) + (float) ($used["ru_$kind.tv_usec"] ?? 0) / 1e6;
+        }
+
+        return $seconds;
+    }
+
     /**
      * Whether the end is out of reach at the pace of the run, which is looked at a few times a second. One that gets faster, as
      * after a sudden change at its start, is given its time.
      */
     private function crawls(float $t, float $seconds): bool
     {
-        $this->pace ??= ['seconds' => 0.0, 'time' => $this->time->start, 'pace' => INF];
-        $since = $seconds - $this->pace['seconds'];
+        $this->pace ??= ['seconds' => 0.0, 'spent' => $this->spentBefore, 'time' => $this->time->start, 'pace' => INF];
+        if ($seconds - $this->pace['seconds'] < self::PACED) {
+            return false;
+        }
+        // The pace is that of this process: what others do on the machine makes no run slower.
+        $spent = self::spent();
+        $since = $spent - $this->pace['spent'];
         if ($since < self::PACED) {
             return false;
         }
         $pace = ($t - $this->pace['time']) / $since;
         $steady = $pace <= 1.5 * $this->pace['pace'];
-        $this->pace = ['seconds' => $seconds, 'time' => $t, 'pace' => $pace];
+        $this->pace = ['seconds' => $seconds, 'spent' => $spent, 'time' => $t, 'pace' => $pace];
 
-        return $steady && $seconds > 2.5 * self::PACED && $this->time->end - $t > self::HOPELESS * $this->mostSeconds * $pace;
+        return $steady &&
+            $spent - $this->spentBefore > 2.5 * self::PACED &&
+            $this->time->end - $t > self::HOPELESS * $this->mostSeconds * $pace;
     }
 
     /**

@@ -118,14 +118,19 @@ final class Showing
             $blocks[$block['id']] = $this->block($block, $own, $run, $thin, $theirs, $other);
         }
 
-        return ['step' => $this->page->stepOf($step)['id'], 'inputs' => $inputs, 'author' => $author, 'times' => $thin->times(), 'blocks' => $blocks];
+        return [
+            'step' => $this->page->stepOf($step)['id'],
+            'inputs' => $inputs,
+            'author' => $author,
+            'times' => $thin->times(),
+            'blocks' => $blocks,
+        ];
     }
 
     private function settingOf(string $step): Setting
     {
         $of = $this->page->stepOf($step);
-        $scenarios = array_filter($this->model->scenarios, static fn (mixed $s): bool => $s instanceof Scenario);
-        $below = $of['scenario'] === '' ? new Setting() : Scenario::settingOf($scenarios, $of['scenario']);
+        $below = $of['scenario'] === '' ? new Setting() : Scenario::settingOf($this->model->scenarios, $of['scenario']);
 
         return (new Setting($of['parameters']))->over($below);
     }
@@ -164,7 +169,9 @@ final class Showing
                     'name' => $name,
                     'unit' => $this->unitOf((string) $key),
                     'values' => self::finite($thin->column((string) $key)),
-                    'author' => $other?->has((string) $key) === true && $theirThin !== null ? self::finite($theirThin->column((string) $key)) : null,
+                    'author' => $other?->has((string) $key) === true && $theirThin !== null
+                            ? self::finite($theirThin->column((string) $key))
+                            : null,
                 ];
             }
         }
@@ -184,7 +191,7 @@ final class Showing
 
     /**
      * @param  Block  $block
-     * @return array<string, array{value: ?float, unit: string}>
+     * @return array<array-key, array{value: ?float, unit: string}>
      */
     private function numbers(array $block, Trial $trial, Trajectory $run): array
     {

@@ -20,12 +20,13 @@ const router = createRouter({
         { path: '/address', component: () => import('./people/AddressPage.vue') },
         { path: '/account', component: () => import('./people/AccountPage.vue') },
         { path: '/letters', component: () => import('./people/LettersPage.vue') },
+        { path: '/see', component: () => import('./reader/ReaderPage.vue') },
         { path: '/:rest(.*)*', redirect: '/' },
     ],
 })
 
 /** Pages that are for who is not signed in. */
-const OPEN = ['/sign-in', '/forgotten', '/new-password', '/join', '/address']
+const OPEN = ['/see', '/sign-in', '/forgotten', '/new-password', '/join', '/address']
 signedOut.tell = () => {
     const { path, fullPath } = router.currentRoute.value
     if (!OPEN.includes(path)) {

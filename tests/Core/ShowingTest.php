@@ -49,7 +49,13 @@ final class ShowingTest extends TestCase
                     ['id' => 'when', 'of' => 'level', 'kind' => 'at', 'time' => 2],
                 ],
             ],
-            ['id' => 'plot', 'kind' => 'plot', 'step' => 'two', 'of' => ['level'], 'marks' => [['words' => 'dry', 'number' => 1], ['words' => 'full', 'of' => 'fill']]],
+            [
+                'id' => 'plot',
+                'kind' => 'plot',
+                'step' => 'two',
+                'of' => ['level'],
+                'marks' => [['words' => 'dry', 'number' => 1], ['words' => 'full', 'of' => 'fill']],
+            ],
         ],
     ];
 
@@ -67,6 +73,18 @@ final class ShowingTest extends TestCase
     private static function showing(): Showing
     {
         return new Showing(Build::simulator(), self::tank(), Showcase::read(self::PAGE));
+    }
+
+    /**
+     * @param  array{blocks: array<string, array<string, mixed>>, ...}  $shown
+     * @return array{values: list<float>, author: ?list<float>}
+     */
+    private static function lineOf(array $shown): array
+    {
+        /** @var list<array{values: list<float>, author: ?list<float>}> $lines */
+        $lines = $shown['blocks']['plot']['lines'];
+
+        return $lines[0];
     }
 
     public function test_it_shows_the_run_that_its_inputs_make_beside_the_authors(): void
@@ -89,15 +107,15 @@ final class ShowingTest extends TestCase
     {
         $shown = self::showing()->of('two', ['pump' => 0.0]);
         self::assertSame(['rate' => 0.5, 'pump' => 2.0, 'full' => 100.0], $shown['author']);
-        $line = $shown['blocks']['plot']['lines'][0];
+        $line = self::lineOf($shown);
         // y' = -ry - p from y(0) = 100: with two pumps (100 + p/r) e^(-rt) - p/r.
         $last = count($shown['times']) - 1;
         self::assertEqualsWithDelta(100 * exp(-2), $line['values'][$last], 1e-6);
-        self::assertEqualsWithDelta(104 * exp(-2) - 4, $line['author'][$last], 1e-6);
+        self::assertEqualsWithDelta(104 * exp(-2) - 4, ($line['author'] ?? [])[$last], 1e-6);
         self::assertSame([['words' => 'dry', 'value' => 1.0], ['words' => 'full', 'value' => 100.0]], $shown['blocks']['plot']['marks']);
         // At the author's setting there is nothing to hold it against.
         $same = self::showing()->of('two', [])['blocks'];
-        self::assertNull($same['plot']['lines'][0]['author']);
+        self::assertNull(self::lineOf(['blocks' => $same])['author']);
         self::assertNull($same['says']['author']);
     }
 
@@ -160,11 +178,23 @@ final class ShowingTest extends TestCase
     {
         $with = static fn (string $field, array $one): array => [...self::PAGE, $field => [$one]];
         yield 'no title' => [[...self::PAGE, 'title' => ' '], 'needs `title`'];
-        yield 'an input that goes nowhere' => [$with('inputs', ['id' => 'a', 'of' => 'rate', 'words' => 'x', 'low' => 1, 'high' => 1]), 'lower number'];
-        yield 'a list without choices' => [$with('inputs', ['id' => 'a', 'of' => 'rate', 'words' => 'x', 'kind' => 'list']), 'at least one choice'];
+        yield 'an input that goes nowhere' => [
+            $with('inputs', ['id' => 'a', 'of' => 'rate', 'words' => 'x', 'low' => 1, 'high' => 1]),
+            'lower number',
+        ];
+        yield 'a list without choices' => [
+            $with('inputs', ['id' => 'a', 'of' => 'rate', 'words' => 'x', 'kind' => 'list']),
+            'at least one choice',
+        ];
         yield 'a block of another kind' => [$with('blocks', ['id' => 'a', 'kind' => 'script']), 'one of text, plot, table'];
-        yield 'a setting that is no number' => [$with('steps', ['id' => 'a', 'title' => 'x', 'parameters' => ['rate' => 'much']]), 'to a number'];
-        yield 'one id twice' => [[...self::PAGE, 'steps' => [['id' => 'a', 'title' => 'x'], ['id' => 'a', 'title' => 'y']]], 'have one `id`'];
+        yield 'a setting that is no number' => [
+            $with('steps', ['id' => 'a', 'title' => 'x', 'parameters' => ['rate' => 'much']]),
+            'to a number',
+        ];
+        yield 'one id twice' => [
+            [...self::PAGE, 'steps' => [['id' => 'a', 'title' => 'x'], ['id' => 'a', 'title' => 'y']]],
+            'have one `id`',
+        ];
         yield 'too many blocks' => [[...self::PAGE, 'blocks' => array_fill(0, 61, ['id' => 'a', 'kind' => 'text'])], 'at most 60 blocks'];
     }
 

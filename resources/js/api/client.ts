@@ -46,6 +46,9 @@ export { ConnectionError, ProblemError } from './problem'
 /** Who is told that nobody is signed in any more, where people have accounts. */
 export const signedOut = { tell: () => {} }
 
+/** Sent with every request, where a page has something to show: the link it was opened by. */
+export const along: Record<string, string> = {}
+
 /** So often a server that is busy for a moment is asked again, and the longest wait between, in milliseconds. */
 const MOST_WAITS = 12
 const LONGEST_WAIT = 10_000
@@ -61,6 +64,7 @@ export async function send(method: string, path: string, body?: unknown, again =
             headers: {
                 Accept: 'application/json',
                 'X-XSRF-TOKEN': token(),
+                ...along,
                 ...(body === undefined ? {} : { 'Content-Type': type }),
             },
             body: body === undefined ? undefined : body instanceof Blob || typeof body === 'string' ? body : JSON.stringify(body),

@@ -1,0 +1,40 @@
+import { along, json } from './client'
+import type { components } from './openapi'
+
+type Described = components['schemas']
+
+export type ShownPage = Described['ShownPage']
+export type ShownInput = Described['ShownInput']
+export type ShownStep = ShownPage['steps'][number]
+export type ShownBlock = ShownPage['blocks'][number]
+export type Shown = Described['Shown']
+export type ShownResult = Shown['blocks'][string]
+export type ShownLine = NonNullable<ShownResult['lines']>[number]
+export type ShownLink = Described['ShownLink']
+
+/** What is asked of a page: a step, and what its inputs are set to. */
+export interface Wish {
+    step: string
+    inputs: Record<string, number>
+}
+
+/** Pages for readers. */
+export const shown = {
+    /** From now on, this page speaks for whoever came by the link. */
+    come(key: string, pass = '') {
+        along['X-Merry-Link'] = key
+        if (pass) {
+            along['X-Merry-Pass'] = pass
+        }
+    },
+    page: () => json<ShownPage>('GET', 'shown'),
+    results: (wish: Wish) => json<Shown>('POST', 'shown', wish),
+    pass: async (password: string) => (await json<{ pass: string }>('POST', 'shown/pass', { password })).pass,
+
+    preview: (model: string, showcase: string, wish: Wish) =>
+        json<{ page: ShownPage; shown: Shown }>('POST', `models/${model}/showcases/${showcase}`, wish),
+    links: async (study: string) => (await json<{ links: ShownLink[] }>('GET', `studies/${study}/links`)).links,
+    makeLink: (study: string, link: { showcase: string; name: string; may: string; until: string | null; password: string | null }) =>
+        json<ShownLink>('POST', `studies/${study}/links`, link),
+    takeBack: (study: string, link: string) => json<undefined>('DELETE', `studies/${study}/links/${link}`),
+}
