@@ -70,6 +70,17 @@ await shoot('people', 'light', async (page) => {
         await page.getByText(`${address} can open it`).waitFor()
     }
 })
+await shoot('page', 'light', async (page) => {
+    await open(page, 'Ferry season')
+    await page.getByRole('link', { name: 'Tell' }).click()
+    await page.getByRole('tab', { name: 'Page for readers' }).click()
+    await page.getByRole('button', { name: 'Links', exact: true }).click()
+    await page.getByRole('button', { name: 'Make a link' }).click()
+    await page.goto(await page.locator('.address').innerText())
+    await page.getByRole('button', { name: 'A second boat, and then?', exact: true }).click()
+    await page.getByRole('switch', { name: 'A second boat' }).click()
+    await page.getByText('the author’s 4,800').waitFor()
+})
 await shoot('data', 'light', async (page) => {
     await open(page, 'Kelp and urchins')
     await page.getByRole('link', { name: 'Data' }).click()
@@ -91,19 +102,6 @@ await shoot('try', 'light', async (page) => {
     await page.getByRole('button', { name: 'How it is shown', exact: true }).click()
     await pick(page.getByRole('combobox', { name: 'Show', exact: true }), 'Difference from the baseline')
     await page.keyboard.press('Escape')
-})
-await shoot('trail', 'dark', async (page) => {
-    await policies(page)
-    await page.getByRole('tab', { name: 'Trail' }).click()
-    await page.getByRole('combobox', { name: 'Ask about another variable' }).fill('reputation')
-    await page.getByRole('combobox', { name: 'Ask about another variable' }).press('Enter')
-    await pick(page.getByRole('combobox', { name: 'In which run' }), 'A cap')
-    await pick(page.getByRole('combobox', { name: 'Change or difference' }), 'differ from baseline')
-    for (const step of ['talk', 'experience', 'crowding']) {
-        await page.getByRole('button', { name: `Open ${step}`, exact: true }).click()
-    }
-    await page.getByRole('button', { name: 'Hide this column' }).click()
-    await page.getByRole('button', { name: 'Card', exact: true }).click()
 })
 await shoot('ask', 'light', async (page) => {
     await openMap(page)

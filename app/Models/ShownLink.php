@@ -39,7 +39,19 @@ final class ShownLink extends Model
     protected $table = 'links';
 
     /** @var list<string> */
-    protected $fillable = ['study_id', 'showcase', 'name', 'secret', 'may', 'password', 'until', 'ended_at', 'opened', 'opened_at', 'given_by'];
+    protected $fillable = [
+        'study_id',
+        'showcase',
+        'name',
+        'secret',
+        'may',
+        'password',
+        'until',
+        'ended_at',
+        'opened',
+        'opened_at',
+        'given_by',
+    ];
 
     /** @var list<string> */
     protected $hidden = ['password', 'secret'];

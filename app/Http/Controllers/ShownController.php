@@ -56,7 +56,10 @@ final class ShownController
     public function unlock(Request $request): JsonResponse
     {
         $link = Reader::link($request);
-        $request->validate(['password' => ['required', 'string', 'max:1000']], ['password.*' => 'Write the password that came with the link.']);
+        $request->validate(
+            ['password' => ['required', 'string', 'max:1000']],
+            ['password.*' => 'Write the password that came with the link.'],
+        );
         $isRight = SignIns::tried(
             "link $link->id",
             $request,

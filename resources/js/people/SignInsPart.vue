@@ -6,9 +6,9 @@ import { dayWords, sinceWords } from './when'
 
 /** Where one is signed in. */
 const all = shallowRef<SignIn[]>([])
-const { wrong, act } = useAct()
+const { wrong, act, look } = useAct()
 const load = () =>
-    act(async () => {
+    look(async () => {
         all.value = await people.signIns()
     })
 onMounted(load)

@@ -9,7 +9,7 @@ import { dayWords, sinceWords } from './when'
 
 /** Tokens that programs bring instead of signing in. */
 defineProps<{ asks: boolean }>()
-const { wrong, busy, act } = useAct()
+const { wrong, busy, act, look } = useAct()
 const all = shallowRef<ApiToken[]>([])
 const scopes = shallowRef<Record<string, string>>({})
 const name = ref('')
@@ -25,7 +25,7 @@ const made = ref('')
 const copied = ref(false)
 
 const load = () =>
-    act(async () => {
+    look(async () => {
         const answer = await people.tokens()
         all.value = answer.tokens
         scopes.value = answer.scopes

@@ -23,5 +23,14 @@ export function useAct() {
         }
     }
 
-    return { wrong, busy, act }
+    /** Looks something up: what is being done need not wait for it, nor it for that. */
+    async function look(work: () => Promise<unknown>): Promise<void> {
+        try {
+            await work()
+        } catch (error) {
+            wrong.value = (error as Error).message
+        }
+    }
+
+    return { wrong, busy, act, look }
 }

@@ -25,8 +25,9 @@ const ROWS = 13
 
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
-const asTable = ref(false)
+const asTable = ref(block.kind === 'table')
 const lines = computed(() => result.lines ?? [])
+const title = computed(() => block.words || lines.value.map((l) => l.name).join(', '))
 const several = computed(() => lines.value.length > 1)
 const hasAuthor = computed(() => lines.value.some((l) => l.author))
 const unit = computed(() => unitWords(lines.value[0]?.unit ?? ''))
@@ -117,11 +118,11 @@ function authorAt(line: { author: (number | null)[] | null }, i: number): number
 <template>
     <figure class="plot">
         <figcaption>
-            <strong v-if="block.words">{{ block.words }}</strong>
+            <strong>{{ title }}</strong>
             <span class="soft">{{ unit || (several ? '' : 'a plain number') }}, by {{ time.unit }}</span>
         </figcaption>
         <div v-show="!asTable" ref="box" class="box">
-            <svg v-if="width" :width="width" :height="HEIGHT" role="img" :aria-label="`${block.words}: ${told}`">
+            <svg v-if="width" :width="width" :height="HEIGHT" role="img" :aria-label="`${title}: ${told}`">
                 <g v-for="tick in ticks" :key="tick">
                     <line
                         :x1="LEFT"
@@ -146,7 +147,6 @@ function authorAt(line: { author: (number | null)[] | null }, i: number): number
                             stroke="var(--ink)"
                             stroke-dasharray="2 3"
                         />
-                        <text :x="LEFT + 6" :y="y(mark.value) - 5" class="mark">{{ mark.words }} {{ readable(mark.value) }}</text>
                     </template>
                 </g>
                 <template v-for="line in lines" :key="`author ${line.key}`">
@@ -168,6 +168,11 @@ function authorAt(line: { author: (number | null)[] | null }, i: number): number
                     stroke-width="2.4"
                     stroke-linejoin="round"
                 />
+                <template v-for="mark in result.marks ?? []" :key="`words ${mark.words}`">
+                    <text v-if="mark.value !== null" :x="LEFT + 6" :y="y(mark.value) - 5" class="mark">
+                        {{ mark.words }} {{ readable(mark.value) }}
+                    </text>
+                </template>
                 <text
                     v-for="label in labels"
                     :key="label.words"
@@ -181,7 +186,7 @@ function authorAt(line: { author: (number | null)[] | null }, i: number): number
                 </text>
             </svg>
         </div>
-        <div v-if="asTable" class="table">
+        <div v-if="asTable" class="table" tabindex="0" role="region" :aria-label="`Table of ${title}`">
             <table>
                 <thead>
                     <tr>

@@ -57,7 +57,12 @@ function move(id: string, value: number) {
 </script>
 
 <template>
-    <section class="step" :aria-label="step.title || page.title" :aria-busy="!results">
+    <section
+        class="step"
+        :class="{ alone: !inputs.length && !step.words && !step.title }"
+        :aria-label="step.title || page.title"
+        :aria-busy="!results"
+    >
         <div class="words">
             <p v-if="at" class="soft">{{ at }}</p>
             <h2 v-if="step.title">{{ step.title }}</h2>
@@ -145,8 +150,16 @@ function move(id: string, value: number) {
     grid-column: 1 / -1;
     color: var(--brick);
 }
+/* Nothing to say and nothing to move: what there is to see has all the room. */
+.step.alone {
+    grid-template: auto / minmax(0, 1fr);
+    grid-template-areas: 'blocks';
+}
+.alone .words {
+    display: none;
+}
 @container (width < 760px) {
-    .step {
+    .step:not(.alone) {
         grid-template: auto auto auto / minmax(0, 1fr);
         grid-template-areas: 'words' 'blocks' 'inputs';
     }

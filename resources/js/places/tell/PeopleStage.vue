@@ -19,7 +19,7 @@ const here = useMe()
 const router = useRouter()
 const sharing = shallowRef<Sharing | null>(null)
 const record = shallowRef<{ who: string; words: string; at: string }[]>([])
-const { wrong, busy, act } = useAct()
+const { wrong, busy, act, look } = useAct()
 const email = ref('')
 const may = ref('edit')
 const until = ref('')
@@ -34,10 +34,10 @@ async function load() {
     sharing.value = await people.sharing(model.study)
     record.value = sharing.value.owner.you ? await people.record(model.study) : []
 }
-onMounted(() => act(load))
+onMounted(() => look(load))
 watch(
     () => model.study,
-    () => act(load),
+    () => look(load),
 )
 
 async function share() {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { MessagesSquare, Users } from '@lucide/vue'
+import { BookOpen, MessagesSquare, Users } from '@lucide/vue'
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
@@ -10,6 +10,7 @@ const view = useView()
 const talk = useTalk()
 const WAYS = [
     { name: 'people', words: 'People', icon: Users },
+    { name: 'page', words: 'Page for readers', icon: BookOpen },
     { name: 'comments', words: 'Comments', icon: MessagesSquare },
 ]
 

@@ -5,6 +5,7 @@ import { useModel } from '@/stores/model'
 import { useTalk } from '@/stores/talk'
 import { useView } from '@/stores/view'
 import type { Place } from '../place'
+import PageStage from './PageStage.vue'
 import PeopleStage from './PeopleStage.vue'
 import TalkStage from './TalkStage.vue'
 
@@ -15,6 +16,7 @@ export const tellPlace: Place = {
     icon: Users,
     stages: [
         { name: 'people', words: 'People', shows: PeopleStage, alone: true, footless: true },
+        { name: 'page', words: 'Page for readers', shows: PageStage, alone: true, footless: true },
         { name: 'comments', words: 'Comments', shows: TalkStage, alone: true, footless: true },
     ],
     attention: () => {
@@ -34,6 +36,13 @@ export const tellPlace: Place = {
                     also: 'invite people access permission collaborate',
                     run: () => {
                         view.go({ place: 'tell', stage: 'people' })
+                    },
+                },
+                {
+                    words: 'Write a page for readers',
+                    also: 'showcase publish present link embed',
+                    run: () => {
+                        view.go({ place: 'tell', stage: 'page' })
                     },
                 },
                 {

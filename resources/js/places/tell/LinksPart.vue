@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import { Check, Copy } from '@lucide/vue'
+import { onMounted, ref, shallowRef } from 'vue'
+import { shown, type ShownLink } from '@/api/shown'
+import { useAct } from '@/people/useAct'
+import { dayWords, sinceWords } from '@/people/when'
+import { useModel } from '@/stores/model'
+
+/** Secret addresses by which anybody sees the page; their keys are told once. */
+const { showcase } = defineProps<{ showcase: string }>()
+const model = useModel()
+const { wrong, busy, act, look } = useAct()
+const links = shallowRef<ShownLink[]>([])
+const name = ref('')
+const may = ref('try')
+const MAY = [
+    { label: 'look and try', value: 'try' },
+    { label: 'look only', value: 'look' },
+]
+const until = ref('')
+const password = ref('')
+const made = ref('')
+const copied = ref(false)
+
+const load = () =>
+    look(async () => {
+        if (model.may === 'own') {
+            links.value = (await shown.links(model.study)).filter((l) => l.showcase === showcase)
+        }
+    })
+onMounted(load)
+async function make() {
+    const done = await act(async () => {
+        const link = await shown.makeLink(model.study, {
+            showcase,
+            name: name.value,
+            may: may.value,
+            until: until.value || null,
+            password: password.value || null,
+        })
+        made.value = `${window.location.origin}/see#${link.key}`
+        copied.value = false
+    })
+    if (done) {
+        name.value = until.value = password.value = ''
+        await load()
+    }
+}
+async function takeBack(link: ShownLink) {
+    if (await act(() => shown.takeBack(model.study, link.id))) {
+        made.value = ''
+        await load()
+    }
+}
+async function copy() {
+    await navigator.clipboard.writeText(made.value)
+    copied.value = true
+}
+</script>
+
+<template>
+    <p v-if="model.may !== 'own'" class="soft">Only who owns the study makes links to its pages.</p>
+    <template v-else>
+        <p class="soft">Whoever has the link sees this page, without an account, and nothing else of the study.</p>
+        <div v-if="made" class="card" role="status">
+            <p><strong>The link is shown once.</strong> Send it to whom it is for.</p>
+            <p class="address">{{ made }}</p>
+            <p class="acts">
+                <Button class="button" @click="copy"
+                    ><Check v-if="copied" :size="15" /><Copy v-else :size="15" />{{ copied ? 'Copied' : 'Copy it' }}</Button
+                >
+                <a class="button" :href="made" target="_blank" rel="noopener">Open it</a>
+            </p>
+        </div>
+        <form class="card" @submit.prevent="make">
+            <label>For whom it is <InputText v-model="name" class="field" maxlength="80" placeholder="the harbour council" /></label>
+            <label
+                >They may
+                <Select v-model="may" :options="MAY" option-label="label" option-value="value" aria-label="What they may do" />
+            </label>
+            <div class="pair">
+                <label>Until, if not for ever <InputText v-model="until" class="field" type="date" /></label>
+                <label>Password, if wished <InputText v-model="password" class="field" maxlength="200" autocomplete="off" /></label>
+            </div>
+            <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+            <Button type="submit" class="button strong" :disabled="busy">Make a link</Button>
+        </form>
+        <section v-for="l in links" :key="l.id" class="card" :aria-label="`Link ${l.name}`">
+            <p>
+                <strong>{{ l.name || 'A link' }}</strong>
+            </p>
+            <p class="soft">
+                may {{ l.may === 'try' ? 'look and try' : 'look only' }} ·
+                {{
+                    l.opened === 0
+                        ? 'not opened yet'
+                        : `opened ${l.opened === 1 ? 'once' : `${l.opened} times`}, last ${sinceWords(l.openedAt ?? l.made)}`
+                }}
+                <template v-if="l.locked"> · with a password</template>
+                <template v-if="l.until"> · {{ l.over ? 'was open' : '' }} until {{ dayWords(l.until) }}</template>
+            </p>
+            <p class="acts"><Button class="act" @click="takeBack(l)">Take it back</Button></p>
+        </section>
+    </template>
+</template>
+
+<style scoped>
+.address {
+    font-family: var(--mono);
+    font-size: 12.5px;
+    overflow-wrap: anywhere;
+}
+.wrong {
+    color: var(--brick);
+}
+form .button {
+    justify-self: start;
+}
+</style>
