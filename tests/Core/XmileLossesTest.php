@@ -111,6 +111,7 @@ final class XmileLossesTest extends TestCase
             'candidates',
             'calibrations',
             'policies',
+            'showcases',
             'parties',
         ];
         $parts = array_keys(Parts::all());
