@@ -3,8 +3,7 @@
 declare(strict_types=1);
 
 return [
-    // Without workers, what they would do is done at once.
-    'default' => env('QUEUE_CONNECTION', env('MERRY_ORBIT_WORKERS', true) ? 'database' : 'sync'),
+    'default' => env('QUEUE_CONNECTION', 'database'),
     'connections' => [
         'sync' => ['driver' => 'sync'],
         'database' => ['driver' => 'database', 'table' => 'jobs', 'queue' => 'default', 'retry_after' => 170, 'after_commit' => true],

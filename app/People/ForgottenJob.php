@@ -19,6 +19,7 @@ final class ForgottenJob implements ShouldBeEncrypted, ShouldQueue
 
     public function __construct(private readonly string $email)
     {
+        $this->onConnection(Letters::queue());
     }
 
     public function handle(): void

@@ -24,6 +24,7 @@ final class InviteJob implements ShouldBeEncrypted, ShouldQueue
         private readonly ?string $study,
         private readonly ?string $may,
     ) {
+        $this->onConnection(Letters::queue());
     }
 
     public function handle(): void

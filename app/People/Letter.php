@@ -27,6 +27,7 @@ final class Letter implements ShouldBeEncrypted, ShouldQueue
     /** @param  list<string>  $lines  paragraphs */
     public function __construct(private readonly string $to, private readonly string $subject, private readonly array $lines)
     {
+        $this->onConnection(Letters::queue());
     }
 
     public function handle(): void

@@ -15,6 +15,12 @@ final class Letters
 
     public const ADDRESS_HOURS = 24;
 
+    /** @return ?string the queue that letters wait in; where there are no workers they are written at once */
+    public static function queue(): ?string
+    {
+        return config()->boolean('merry-orbit.run.workers') ? null : 'sync';
+    }
+
     public static function invitation(string $email, string $key, User $by, ?Study $study): void
     {
         $to = $study === null ? '' : " and wants to work with you on the study “{$study->name}”";
