@@ -6,6 +6,7 @@ namespace App\People;
 
 use App\Models\Study;
 use App\Models\User;
+use Illuminate\Support\Facades\RateLimiter;
 
 /** What is written to people. Names that people chose stand in one line, so none can write a letter of their own. */
 final class Letters
@@ -14,6 +15,24 @@ final class Letters
     public const INVITATION_HOURS = 24 * 7;
 
     public const ADDRESS_HOURS = 24;
+
+    /** Letters that one person may have written to others in an hour. */
+    private const MOST_BY_ONE = 60;
+
+    /** @throws \Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException where somebody writes to everybody */
+    public static function mustBeFew(User $by): void
+    {
+        $key = "letters of $by->id";
+        if (RateLimiter::hit($key, 3600) > self::MOST_BY_ONE) {
+            throw SignIns::tooOften($key);
+        }
+    }
+
+    /** In one line, without what does not show. */
+    public static function line(string $text): string
+    {
+        return trim((string) preg_replace('/[\p{C}\s]+/u', ' ', $text));
+    }
 
     /** @return ?string the queue that letters wait in; where there are no workers they are written at once */
     public static function queue(): ?string
@@ -69,10 +88,5 @@ final class Letters
     public static function address(string $page, string $key): string
     {
         return config()->string('app.url')."/$page#$key";
-    }
-
-    private static function line(string $text): string
-    {
-        return trim((string) preg_replace('/[\p{C}\s]+/u', ' ', $text));
     }
 }

@@ -9,6 +9,7 @@ use App\Models\Happening;
 use App\Models\Study;
 use App\Models\User;
 use App\People\InviteJob;
+use App\People\Letters;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\ValidationException;
@@ -26,6 +27,7 @@ final class Sharing
             throw ValidationException::withMessages(['email' => 'This is your own address. The study is yours already.']);
         }
         self::mustHaveRoom($study);
+        Letters::mustBeFew($by);
         $user = User::query()->where('email', $email)->whereNull('left_at')->first();
         $grant = DB::transaction(static function () use ($study, $email, $may, $until, $by, $user): Grant {
             $known = Grant::query()->where('study_id', $study->id)->where('email', $email)->first();

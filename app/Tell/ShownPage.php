@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tell;
 
+use App\Files\Spare;
 use App\Models\ModelDocument;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Model\Model;
@@ -107,11 +108,13 @@ final readonly class ShownPage
         );
         $showing = new Showing($simulator, $this->model, $stepped);
         $inputs = $showing->allowed($step, $asked);
+        // By what it is, not by what was typed: there is an end to what can be asked, and kept.
+        $of = $this->page->stepOf($step)['id'];
         $key =
             'shown '.
             hash(
                 'sha256',
-                json_encode([$this->document->id, $this->document->revision, $this->page->id, $step, $inputs], JSON_THROW_ON_ERROR),
+                json_encode([$this->document->id, $this->document->revision, $this->page->id, $of, $inputs], JSON_THROW_ON_ERROR),
             );
         $known = rescue(static fn (): mixed => Cache::get($key), report: false);
         if (is_array($known)) {
@@ -122,7 +125,7 @@ final readonly class ShownPage
         foreach (['inputs', 'author', 'blocks'] as $map) {
             $shown[$map] = (object) $shown[$map];
         }
-        rescue(static fn (): bool => Cache::put($key, $shown, self::KEPT), report: false);
+        Spare::keep($key, $shown, self::KEPT);
 
         return $shown;
     }

@@ -182,6 +182,8 @@ final class Showing
             static fn (array $mark): array => [
                 'words' => $mark['words'],
                 'value' => $mark['of'] !== '' && $run->has($mark['of']) ? self::last($run, $mark['of']) : $mark['number'],
+                // A line that goes with the run is drawn as it goes.
+                'values' => $mark['of'] !== '' && $run->has($mark['of']) ? self::finite($thin->column($mark['of'])) : null,
             ],
             $block['marks'],
         );

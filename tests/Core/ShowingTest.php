@@ -112,7 +112,11 @@ final class ShowingTest extends TestCase
         $last = count($shown['times']) - 1;
         self::assertEqualsWithDelta(100 * exp(-2), $line['values'][$last], 1e-6);
         self::assertEqualsWithDelta(104 * exp(-2) - 4, ($line['author'] ?? [])[$last], 1e-6);
-        self::assertSame([['words' => 'dry', 'value' => 1.0], ['words' => 'full', 'value' => 100.0]], $shown['blocks']['plot']['marks']);
+        /** @var list<array{words: string, value: float, values: ?list<float>}> $marks */
+        $marks = $shown['blocks']['plot']['marks'];
+        self::assertSame([['dry', 1.0], ['full', 100.0]], array_map(static fn (array $m): array => [$m['words'], $m['value']], $marks));
+        self::assertNull($marks[0]['values']);
+        self::assertSame(array_fill(0, count($shown['times']), 100.0), $marks[1]['values']);
         // At the author's setting there is nothing to hold it against.
         $same = self::showing()->of('two', [])['blocks'];
         self::assertNull(self::lineOf(['blocks' => $same])['author']);

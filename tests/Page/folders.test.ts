@@ -4,7 +4,7 @@ import { expect, it } from 'vitest'
 
 const ROOT = 'resources/js'
 /** As docs/architecture.md lists them. */
-const ORDER = ['api', 'ui', 'stores', 'people', 'talk', 'reader', 'charts', 'find', 'card', 'canvas', 'tracks', 'places', 'shell']
+const ORDER = ['api', 'ui', 'stores', 'people', 'talk', 'charts', 'reader', 'find', 'card', 'canvas', 'tracks', 'places', 'shell']
 const PLACES = ['home', 'ask', 'map', 'model', 'data', 'try', 'tell']
 
 const sources = readdirSync(ROOT, { recursive: true, encoding: 'utf8' }).filter((name) => /\.(ts|vue)$/.test(name))

@@ -104,7 +104,7 @@ final class CommentController
 
     private const TEXT = ['text' => ['required', 'string', 'max:'.Comment::LONGEST, 'regex:/\S/']];
 
-    private const SENTENCES = ['text.*' => 'Say something, in up to 4,000 characters.'];
+    private const SENTENCES = ['text.*' => 'Say something, in up to '.Comment::LONGEST.' characters.'];
 
     private static function row(ModelDocument $model, string $comment): Comment
     {

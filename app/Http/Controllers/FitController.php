@@ -23,7 +23,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 final class FitController
 {
     /** The last one of each calibration. */
-    public function index(ModelDocument $model, #[CurrentUser] User $user): JsonResponse
+    public function index(ModelDocument $model): JsonResponse
     {
         $last = [];
         foreach ($model->fits()->latest()->orderByDesc('id')->take(200)->get() as $fit) {

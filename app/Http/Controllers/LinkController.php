@@ -8,6 +8,7 @@ use App\Models\Happening;
 use App\Models\ShownLink;
 use App\Models\Study;
 use App\Models\User;
+use App\People\Letters;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -48,14 +49,16 @@ final class LinkController
             throw ValidationException::withMessages(['showcase' => 'The study has no such page.']);
         }
         if (ShownLink::query()->where('study_id', $study->id)->whereNull('ended_at')->count() >= ShownLink::MOST) {
-            throw ValidationException::withMessages(['name' => 'A study has at most '.ShownLink::MOST.' links. Take some back first.']);
+            throw ValidationException::withMessages([
+                'name' => 'A study has at most '.ShownLink::MOST.' links. Take some back first.',
+            ]);
         }
         $key = bin2hex(random_bytes(16));
         $until = $request->input('until');
         $link = ShownLink::query()->create([
             'study_id' => $study->id,
             'showcase' => $showcase,
-            'name' => trim((string) preg_replace('/[\p{C}\s]+/u', ' ', $request->string('name')->toString())),
+            'name' => Letters::line($request->string('name')->toString()),
             'secret' => hash('sha256', $key),
             'may' => $request->string('may')->toString(),
             'password' => $request->input('password'),

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Shown, ShownPage, Wish } from '@/api/shown'
 import ReaderStep from './ReaderStep.vue'
 import ReaderText from './ReaderText.vue'
-import { readable } from './scale'
+import { literal } from '@/ui/numbers'
 
 /** A page for readers: a well-set article that answers. */
 const { page, ask } = defineProps<{ page: ShownPage; ask: (wish: Wish) => Promise<Shown> }>()
@@ -21,7 +21,7 @@ const shown = computed(() => (turned.value ? page.steps.slice(at.value, at.value
 const before = computed(() => page.steps[at.value - 1])
 const next = computed(() => page.steps[at.value + 1])
 const span = computed(
-    () => `${readable(page.time.end - page.time.start)} ${page.time.unit}${page.time.end - page.time.start === 1 ? '' : 's'}`,
+    () => `${literal(page.time.end - page.time.start)} ${page.time.unit}${page.time.end - page.time.start === 1 ? '' : 's'}`,
 )
 /** Dots on an arc, as a pendulum passes. */
 const dots = computed(() =>
@@ -56,7 +56,7 @@ function turn(to: number) {
         />
         <p class="source soft">
             Source: the model <strong>{{ page.study }}</strong>, version {{ page.version }}, {{ span }}, {{ page.time.method }}, step
-            {{ readable(page.time.step) }}. What it shows is computed from the model as you look.
+            {{ literal(page.time.step) }}. What it shows is computed from the model as you look.
         </p>
         <nav v-if="turned" aria-label="Steps">
             <Button v-if="before" class="way" @click="turn(at - 1)"

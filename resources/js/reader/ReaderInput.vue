@@ -3,12 +3,12 @@ import RadioButton from 'primevue/radiobutton'
 import Slider from 'primevue/slider'
 import { computed } from 'vue'
 import type { ShownInput } from '@/api/shown'
-import { readable, unitWords } from './scale'
+import { fieldText, fieldValue, plainly, shownUnit } from '@/ui/numbers'
 
 /** One thing that readers can move, with where the author left it. */
 const { input, author } = defineProps<{ input: ShownInput; author: number; fixed: boolean }>()
 const value = defineModel<number>({ required: true })
-const unit = computed(() => unitWords(input.unit))
+const unit = computed(() => shownUnit(input.unit))
 const share = (v: number) => `${(100 * (v - input.low)) / (input.high - input.low || 1)}%`
 const isOn = computed(() => value.value === input.high)
 const moved = computed(() => value.value !== author)
@@ -17,10 +17,10 @@ const named = (v: number) =>
         ? v === input.high
             ? input.highWords || 'on'
             : input.lowWords || 'off'
-        : (input.choices.find((c) => c.value === v)?.words ?? readable(v))
+        : (input.choices.find((c) => c.value === v)?.words ?? plainly(v, input.unit))
 function typed(text: string) {
-    const number = Number(text.replace(',', '.'))
-    if (text.trim() && Number.isFinite(number)) {
+    const number = fieldValue(text, input.unit)
+    if (Number.isFinite(number)) {
         value.value = Math.min(input.high, Math.max(input.low, number))
     }
 }
@@ -35,7 +35,7 @@ function typed(text: string) {
             >
             <span class="now">
                 <span v-if="moved" class="author">author: {{ named(author) }}</span>
-                <span v-if="input.kind === 'dial'">{{ readable(value) }} {{ unit }}</span>
+                <span v-if="input.kind === 'dial'">{{ plainly(value, input.unit) }} {{ unit }}</span>
                 <template v-else-if="input.kind === 'switch'">
                     {{ named(value) }}
                     <Button
@@ -51,7 +51,7 @@ function typed(text: string) {
                     <InputText
                         class="field"
                         inputmode="decimal"
-                        :model-value="readable(value)"
+                        :model-value="fieldText(value, input.unit)"
                         :disabled="fixed"
                         :aria-labelledby="`in-${input.id}`"
                         @change="typed(($event.target as HTMLInputElement).value)"
@@ -70,12 +70,12 @@ function typed(text: string) {
                     :step="input.step"
                     :disabled="fixed"
                     :aria-labelledby="`in-${input.id}`"
-                    :pt="{ handle: { 'aria-valuetext': `${readable(value)} ${unit}` } }"
+                    :pt="{ handle: { 'aria-valuetext': `${plainly(value, input.unit)} ${unit}` } }"
                 />
             </div>
             <p class="ends soft">
-                <span>{{ readable(input.low) }}{{ input.lowWords ? `, ${input.lowWords}` : '' }}</span
-                ><span>{{ readable(input.high) }}{{ input.highWords ? `, ${input.highWords}` : '' }}</span>
+                <span>{{ plainly(input.low, input.unit) }}{{ input.lowWords ? `, ${input.lowWords}` : '' }}</span
+                ><span>{{ plainly(input.high, input.unit) }}{{ input.highWords ? `, ${input.highWords}` : '' }}</span>
             </p>
         </template>
         <div v-else-if="input.kind === 'list'" class="choices" role="radiogroup" :aria-labelledby="`in-${input.id}`">

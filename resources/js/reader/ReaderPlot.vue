@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { ShownBlock, ShownPage, ShownResult } from '@/api/shown'
-import { apart, readable, roundTicks, ticksWithin, unitWords } from './scale'
+import type { ShownBlock, ShownLine, ShownPage, ShownResult } from '@/api/shown'
+import { apart } from '@/charts/endNames'
+import { scaleFor, ticksOf } from '@/charts/scale'
+import { literal, niceStep, plainly, shownUnit, tickWords } from '@/ui/numbers'
+import { indexAt } from '@/ui/times'
 
 /** A plot for readers: direct words instead of a legend, the author's run beside one's own, and the table behind it. */
 const { block, result, times, time, words } = defineProps<{
@@ -30,23 +33,32 @@ const lines = computed(() => result.lines ?? [])
 const title = computed(() => block.words || lines.value.map((l) => l.name).join(', '))
 const several = computed(() => lines.value.length > 1)
 const hasAuthor = computed(() => lines.value.some((l) => l.author))
-const unit = computed(() => unitWords(lines.value[0]?.unit ?? ''))
+/** One unit for all, or each line says its own. */
+const units = computed(() => [...new Set(lines.value.map((l) => l.unit.trim()))])
+const unit = computed(() => (units.value.length === 1 ? (units.value[0] ?? '') : ''))
+const saidUnit = computed(() =>
+    units.value.length > 1 ? 'each in its own unit' : shownUnit(unit.value) || (lines.value.length ? 'a plain number' : ''),
+)
+const own = (name: string, of: string) => (units.value.length > 1 && shownUnit(of) ? `${name} (${shownUnit(of)})` : name)
 const narrow = computed(() => width.value < 480)
 const right = computed(() => (several.value || hasAuthor.value ? (narrow.value ? 92 : 128) : narrow.value ? 56 : 76))
 
-const seen = computed(() => {
-    const all = lines.value.flatMap((l) => [...l.values, ...(l.author ?? [])]).filter((v): v is number => v !== null)
-    const marks = (result.marks ?? []).map((m) => m.value).filter((v): v is number => v !== null)
-    const values = [...all, ...marks, 0]
-    return [Math.min(...values), Math.max(...values)] as const
+const scale = computed(() => {
+    const marks = (result.marks ?? []).flatMap((m) => [m.value, ...(m.values ?? [])])
+    const all = [...lines.value.flatMap((l) => [...l.values, ...(l.author ?? [])]), ...marks].filter((v): v is number => v !== null)
+    return scaleFor(all.length ? [Math.min(...all), Math.max(...all)] : [0, 1], { zero: true })
 })
-const ticks = computed(() => roundTicks(seen.value[0], seen.value[1], 4))
-const across = computed(() => ticksWithin(time.start, time.end, narrow.value ? 4 : 8))
+const ticks = computed(() => {
+    const at = ticksOf(scale.value)
+    const words = tickWords(at, unit.value)
+    return at.map((value, i) => ({ value, words: words[i] ?? '' }))
+})
+const across = computed(() => {
+    const step = niceStep((time.end - time.start) / (narrow.value ? 4 : 8))
+    return ticksOf({ low: time.start, high: time.end, log: false, step })
+})
 const x = (t: number) => LEFT + ((t - time.start) / (time.end - time.start || 1)) * Math.max(10, width.value - LEFT - right.value)
-const y = (v: number) => {
-    const [low, high] = [ticks.value[0] ?? 0, ticks.value.at(-1) ?? 1]
-    return HEIGHT - BOTTOM - ((v - low) / (high - low || 1)) * (HEIGHT - TOP - BOTTOM)
-}
+const y = (v: number) => HEIGHT - BOTTOM - ((v - scale.value.low) / (scale.value.high - scale.value.low)) * (HEIGHT - TOP - BOTTOM)
 function path(values: (number | null)[], at: number[]): string {
     let pen = 'M'
     let d = ''
@@ -71,25 +83,25 @@ interface Label {
 const labels = computed(() => {
     const all: Label[] = []
     lines.value.forEach((l, i) => {
-        const own = lastOf(l.values)
+        const last = lastOf(l.values)
         const author = l.author ? lastOf(l.author) : null
-        const name = several.value ? l.name : words.own
-        if (own !== null) {
-            all.push({
-                words: `${hasAuthor.value || several.value ? `${name} ` : ''}${readable(own)}`,
-                hue: HUES[i % HUES.length] ?? '',
-                value: own,
-                strong: true,
-            })
+        const name = several.value ? `${own(l.name, l.unit)} ` : hasAuthor.value ? `${words.own} ` : ''
+        if (last !== null) {
+            all.push({ words: name + plainly(last, l.unit), hue: HUES[i % HUES.length] ?? '', value: last, strong: true })
         }
-        if (author !== null && !several.value) {
-            all.push({ words: `${words.author} ${readable(author)}`, hue: AUTHOR, value: author, strong: false })
+        if (author !== null) {
+            const whose = several.value ? `${words.author} ${l.name}` : words.author
+            all.push({
+                words: `${whose} ${plainly(author, l.unit)}`,
+                hue: several.value ? (HUES[i % HUES.length] ?? '') : AUTHOR,
+                value: author,
+                strong: false,
+            })
         }
     })
     const places = apart(
         all.map((l) => y(l.value) + 4),
         LABEL,
-        TOP,
         HEIGHT - BOTTOM + 4,
     )
     return all.map((l, i) => ({ ...l, at: places[i] ?? 0 }))
@@ -100,8 +112,9 @@ const told = computed(() =>
     lines.value
         .map((l) => {
             const known = l.values.filter((v): v is number => v !== null)
-            const author = l.author ? `; ${words.author} ends at ${readable(lastOf(l.author))}` : ''
-            return `${l.name}${unit.value ? ` in ${unit.value}` : ''}, from ${readable(known[0])} to ${readable(known.at(-1))}, at most ${readable(Math.max(...known))}, at least ${readable(Math.min(...known))}${author}`
+            const author = l.author ? `; ${words.author} ends at ${plainly(lastOf(l.author), l.unit)}` : ''
+            const [least, most] = [Math.min(...known), Math.max(...known)].map((v) => plainly(v, l.unit))
+            return `${l.name}${shownUnit(l.unit) ? ` in ${shownUnit(l.unit)}` : ''}, from ${plainly(known[0], l.unit)} to ${plainly(known.at(-1), l.unit)}, at most ${most}, at least ${least}${author}`
         })
         .join('. '),
 )
@@ -109,9 +122,23 @@ const rows = computed(() => {
     const every = Math.max(1, Math.ceil((times.length - 1) / (ROWS - 1)))
     return times.map((t, i) => ({ t, i })).filter(({ i }) => i % every === 0 || i === times.length - 1)
 })
-function authorAt(line: { author: (number | null)[] | null }, i: number): number | null {
-    // Both runs save the same moments, unless one ended early.
-    return line.author?.[i] ?? null
+/** A column says its variable, whose run, and its unit. */
+function column(line: ShownLine, isAuthors: boolean): string {
+    const whose = isAuthors ? words.author : hasAuthor.value ? words.own : ''
+    const said = shownUnit(line.unit)
+    return [several.value || !whose ? line.name : '', whose].filter(Boolean).join(', ') + (said ? ` (${said})` : '')
+}
+/** A line that goes with the run has no one number. */
+function markWords(mark: NonNullable<ShownResult['marks']>[number]): string {
+    const known = (mark.values ?? []).filter((v) => v !== null)
+    const stays = known.every((v) => v === known[0])
+    return stays ? `${mark.words} ${plainly(mark.value, unit.value)}` : mark.words
+}
+/** The author's run may have ended at another moment, and then has others. */
+function authorAt(line: { author: (number | null)[] | null }, t: number): number | null {
+    const at = Float64Array.from(result.authorTimes ?? times)
+    const i = indexAt(at, t + 1e-9 * Math.abs(t))
+    return Math.abs((at[i] ?? NaN) - t) <= 1e-6 * (time.end - time.start) ? (line.author?.[i] ?? null) : null
 }
 </script>
 
@@ -119,42 +146,38 @@ function authorAt(line: { author: (number | null)[] | null }, i: number): number
     <figure class="plot">
         <figcaption>
             <strong>{{ title }}</strong>
-            <span class="soft">{{ unit || (several ? '' : 'a plain number') }}, by {{ time.unit }}</span>
+            <span class="soft">{{ saidUnit }}, by {{ time.unit }}</span>
         </figcaption>
         <div v-show="!asTable" ref="box" class="box">
             <svg v-if="width" :width="width" :height="HEIGHT" role="img" :aria-label="`${title}: ${told}`">
-                <g v-for="tick in ticks" :key="tick">
+                <g v-for="tick in ticks" :key="tick.value">
                     <line
                         :x1="LEFT"
                         :x2="width - right"
-                        :y1="y(tick)"
-                        :y2="y(tick)"
-                        :stroke="tick === 0 ? 'var(--line)' : 'var(--hairline)'"
+                        :y1="y(tick.value)"
+                        :y2="y(tick.value)"
+                        :stroke="tick.value === 0 ? 'var(--line)' : 'var(--hairline)'"
                     />
-                    <text :x="LEFT - 8" :y="y(tick) + 4" text-anchor="end" class="small">{{ readable(tick) }}</text>
+                    <text :x="LEFT - 8" :y="y(tick.value) + 4" text-anchor="end" class="small">{{ tick.words }}</text>
                 </g>
                 <g v-for="tick in across" :key="`at ${tick}`">
                     <line :x1="x(tick)" :x2="x(tick)" :y1="HEIGHT - BOTTOM" :y2="HEIGHT - BOTTOM + 5" stroke="var(--line)" />
-                    <text :x="x(tick)" :y="HEIGHT - BOTTOM + 18" text-anchor="middle" class="small">{{ readable(tick) }}</text>
+                    <text :x="x(tick)" :y="HEIGHT - BOTTOM + 18" text-anchor="middle" class="small">{{ literal(tick) }}</text>
                 </g>
-                <g v-for="mark in result.marks ?? []" :key="mark.words">
-                    <template v-if="mark.value !== null">
-                        <line
-                            :x1="LEFT"
-                            :x2="width - right"
-                            :y1="y(mark.value)"
-                            :y2="y(mark.value)"
-                            stroke="var(--ink)"
-                            stroke-dasharray="2 3"
-                        />
-                    </template>
-                </g>
-                <template v-for="line in lines" :key="`author ${line.key}`">
+                <path
+                    v-for="mark in result.marks ?? []"
+                    :key="mark.words"
+                    :d="mark.values ? path(mark.values, times) : mark.value === null ? '' : `M${LEFT} ${y(mark.value)}H${width - right}`"
+                    fill="none"
+                    stroke="var(--ink)"
+                    stroke-dasharray="2 3"
+                />
+                <template v-for="(line, i) in lines" :key="`author ${line.key}`">
                     <path
                         v-if="line.author"
                         :d="path(line.author, result.authorTimes ?? times)"
                         fill="none"
-                        :stroke="AUTHOR"
+                        :stroke="several ? HUES[i % HUES.length] : AUTHOR"
                         stroke-width="2"
                         stroke-dasharray="6 4"
                     />
@@ -169,8 +192,8 @@ function authorAt(line: { author: (number | null)[] | null }, i: number): number
                     stroke-linejoin="round"
                 />
                 <template v-for="mark in result.marks ?? []" :key="`words ${mark.words}`">
-                    <text v-if="mark.value !== null" :x="LEFT + 6" :y="y(mark.value) - 5" class="mark">
-                        {{ mark.words }} {{ readable(mark.value) }}
+                    <text v-if="mark.value !== null" :x="LEFT + 6" :y="y(mark.values?.[0] ?? mark.value) - 5" class="mark">
+                        {{ markWords(mark) }}
                     </text>
                 </template>
                 <text
@@ -192,17 +215,17 @@ function authorAt(line: { author: (number | null)[] | null }, i: number): number
                     <tr>
                         <th scope="col">{{ time.unit }}</th>
                         <template v-for="line in lines" :key="line.key">
-                            <th scope="col">{{ several ? line.name : hasAuthor ? words.own : line.name }}</th>
-                            <th v-if="line.author" scope="col">{{ several ? `${line.name}, ${words.author}` : words.author }}</th>
+                            <th scope="col">{{ column(line, false) }}</th>
+                            <th v-if="line.author" scope="col">{{ column(line, true) }}</th>
                         </template>
                     </tr>
                 </thead>
                 <tbody>
                     <tr v-for="row in rows" :key="row.t">
-                        <th scope="row">{{ readable(row.t) }}</th>
+                        <th scope="row">{{ literal(row.t) }}</th>
                         <template v-for="line in lines" :key="line.key">
-                            <td>{{ readable(line.values[row.i]) }}</td>
-                            <td v-if="line.author">{{ readable(authorAt(line, row.i)) }}</td>
+                            <td>{{ plainly(line.values[row.i], line.unit) }}</td>
+                            <td v-if="line.author">{{ plainly(authorAt(line, row.t), line.unit) }}</td>
                         </template>
                     </tr>
                 </tbody>

@@ -35,7 +35,10 @@ async function follow() {
     do {
         again = false
         try {
-            results.value = await ask({ step: step.id, inputs: set.value })
+            const asked = step.id
+            const answer = await ask({ step: asked, inputs: set.value })
+            // One that was turned meanwhile is asked for next.
+            results.value = asked === step.id ? answer : null
             trouble.value = ''
         } catch (error) {
             trouble.value = (error as Error).message
@@ -84,7 +87,7 @@ function move(id: string, value: number) {
                 >
             </template>
         </div>
-        <div class="blocks" aria-live="polite">
+        <div class="blocks">
             <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
             <template v-if="results">
                 <div v-for="b in blocks" :key="b.id" class="block" :style="{ '--width': b.width }">

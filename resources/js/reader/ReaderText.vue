@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { ShownResult } from '@/api/shown'
 import { fromMarkdown } from '@/ui/markdown'
-import { readable } from './scale'
+import { plainly } from '@/ui/numbers'
 
 /** Words in which numbers of the run stand: `{id}` is one of them. */
 const { words, result = {} } = defineProps<{ words: string; result?: ShownResult; large?: boolean }>()
@@ -10,7 +10,7 @@ const html = computed(() =>
     fromMarkdown(
         words.replace(/\{([a-z0-9-]+)\}/g, (whole, id: string) => {
             const number = result.numbers?.[id]
-            return number ? readable(number.value) : whole
+            return number ? plainly(number.value, number.unit) : whole
         }),
     ),
 )
@@ -18,7 +18,7 @@ const html = computed(() =>
 
 <template>
     <!-- eslint-disable-next-line vue/no-v-html -- fromMarkdown lets through a few elements without attributes and nothing else -->
-    <div class="text" :class="{ large }" v-html="html" />
+    <div class="text" :class="{ large }" :aria-live="large ? 'polite' : undefined" v-html="html" />
 </template>
 
 <style scoped>

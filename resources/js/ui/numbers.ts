@@ -79,6 +79,15 @@ export function short(value: number | undefined | null, { unit = '', size = 0, d
     return prefix ? `${text} ${prefix}` : text
 }
 
+/** A number for readers, without a prefix: 2,400 and not 2.4 k; three digits, whole from a thousand on. */
+export function plainly(value: number | undefined | null, unit = ''): string {
+    if (value === undefined || value === null || !Number.isFinite(value)) {
+        return '–'
+    }
+    const shown = shownValue(value, unit)
+    return minus(format({ maximumSignificantDigits: Math.max(3, Math.ceil(Math.log10(Math.abs(shown) + 1))) }).format(shown))
+}
+
 /** With its sign in front, for what is a change. */
 export function signed(value: number | undefined | null, telling: Telling = {}): string {
     const text = short(value, telling)

@@ -27,7 +27,7 @@ final class AccountController
             ['name' => ['required', 'string', 'max:80', 'regex:/\S/']],
             ['name.*' => 'Say what you are called, in up to 80 characters.'],
         );
-        $user->forceFill(['name' => self::nameOf($request)])->save();
+        $user->forceFill(['name' => Letters::line($request->string('name')->toString())])->save();
 
         return MeResource::make($user);
     }
@@ -41,6 +41,7 @@ final class AccountController
             ['email' => ['required', 'string', 'email', 'max:255']],
             ['email.*' => 'Write an address that letters can be sent to.'],
         );
+        Letters::mustBeFew($user);
         $email = $request->string('email')->toString();
         Key::query()->where('kind', Key::ADDRESS)->where('user_id', $user->id)->delete();
         // Whether somebody else has it shows to who reads its letters, and to nobody else.
@@ -101,11 +102,5 @@ final class AccountController
                 )
                 ->all(),
         ]);
-    }
-
-    /** In one line, without what does not show. */
-    public static function nameOf(Request $request): string
-    {
-        return trim((string) preg_replace('/[\p{C}\s]+/u', ' ', $request->string('name')->toString()));
     }
 }

@@ -55,7 +55,7 @@ final class JoinController
                 'password.*' => 'Choose a password.',
             ],
         );
-        $name = AccountController::nameOf($request);
+        $name = Letters::line($request->string('name')->toString());
         $email = $key->email ?? $request->string('email')->toString();
         $password = $request->string('password')->toString();
         Confirmed::isGood('password', $password, $name, $email);
@@ -117,6 +117,7 @@ final class JoinController
             ['email' => ['required', 'string', 'email', 'max:255']],
             ['email.*' => 'Write an address that letters can be sent to.'],
         );
+        Letters::mustBeFew($user);
         Sharing::write($request->string('email')->toString(), $user, null, null);
         Happening::note('invited', 'invited somebody');
 

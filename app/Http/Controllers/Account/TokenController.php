@@ -6,6 +6,7 @@ namespace App\Http\Controllers\Account;
 
 use App\Models\Happening;
 use App\Models\User;
+use App\People\Letters;
 use App\People\Tokens;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
@@ -45,7 +46,11 @@ final class TokenController
         }
         /** @var list<string> $scopes */
         $scopes = $request->array('scopes');
-        $made = $user->createToken(AccountController::nameOf($request), $scopes, now()->addDays($request->integer('days')));
+        $made = $user->createToken(
+            Letters::line($request->string('name')->toString()),
+            $scopes,
+            now()->addDays($request->integer('days')),
+        );
         Happening::note('token', 'made a token for a program');
 
         return new JsonResponse(['token' => $made->plainTextToken, ...self::told($made->accessToken)], 201);
