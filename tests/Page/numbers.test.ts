@@ -5,6 +5,7 @@ import {
     full,
     literal,
     niceAbove,
+    plainly,
     rounded,
     short,
     shownUnit,
@@ -144,5 +145,22 @@ describe('the numbers on an axis', () => {
 
     it('is without what the last digits of a sum are off', () => {
         expect([rounded(0.15000000000000002), rounded(0.1 + 0.2)]).toEqual([0.15, 0.3])
+    })
+})
+
+describe('numbers for readers', () => {
+    it('stand without prefixes, on axes as in words', () => {
+        expect([2400, 12345.6, 0.54321, -0.5, 1e6, 0].map((v) => plainly(v))).toEqual([
+            '2,400',
+            '12,346',
+            '0.543',
+            '−0.5',
+            '1,000,000',
+            '0',
+        ])
+        expect(plainly(0.955, '%')).toBe('95.5')
+        expect(plainly(null)).toBe('–')
+        expect(tickWords([0, 2000, 4000], 'person', false)).toEqual(['0', '2,000', '4,000'])
+        expect(tickWords([0, 2000, 4000], 'person')).toEqual(['0', '2 k', '4 k'])
     })
 })

@@ -50,7 +50,7 @@ const scale = computed(() => {
 })
 const ticks = computed(() => {
     const at = ticksOf(scale.value)
-    const words = tickWords(at, unit.value)
+    const words = tickWords(at, unit.value, false)
     return at.map((value, i) => ({ value, words: words[i] ?? '' }))
 })
 const across = computed(() => {

@@ -151,8 +151,8 @@ export function niceStep(value: number): number {
     return power * ([1, 2, 5, 10].find((m) => m * power >= value * (1 - 1e-9)) ?? 10)
 }
 
-/** The words of evenly spaced numbers on an axis: no two the same, all with one prefix. */
-export function tickWords(values: number[], unit = ''): string[] {
+/** The words of evenly spaced numbers on an axis: no two the same, all with one prefix, or without one where readers are. */
+export function tickWords(values: number[], unit = '', prefixed = takesPrefix(unit)): string[] {
     const shown = values.map((v) => shownValue(v, unit))
     const most = Math.max(0, ...shown.map(Math.abs))
     const step = shown.length > 1 ? Math.min(...shown.slice(1).map((v, i) => Math.abs(v - (shown[i] as number)))) : most
@@ -163,7 +163,7 @@ export function tickWords(values: number[], unit = ''): string[] {
     const power = Math.floor(Math.log10(most))
     const [divisor, mark] = far
         ? [10 ** power, `·10${raised(String(power))}`]
-        : ((takesPrefix(unit) ? PREFIXES.find(([limit]) => most >= limit * 0.9995) : undefined) ?? [1, ''])
+        : ((prefixed ? PREFIXES.find(([limit]) => most >= limit * 0.9995) : undefined) ?? [1, ''])
     const places = Math.min(12, Math.max(0, -Math.floor(Math.log10(step / divisor) + 1e-9)))
     const digits =
         [0, 1, 2]
