@@ -256,6 +256,24 @@ final class SharingTest extends AccountsCase
             ->assertNoContent();
     }
 
+    public function test_nobody_writes_to_everybody(): void
+    {
+        $mara = $this->person('Mara');
+        $study = $this->study($mara);
+        $here = $this->by($mara);
+        for ($i = 0; $i < 60; $i++) {
+            $here
+                ->ask('POST', "/api/studies/$study->id/sharing", ['email' => "guest$i@elsewhere.example", 'may' => 'read'])
+                ->assertCreated();
+        }
+        $here
+            ->ask('POST', "/api/studies/$study->id/sharing", ['email' => 'one@elsewhere.example', 'may' => 'read'])
+            ->assertStatus(429)
+            ->assertHeader('Retry-After');
+        $here->ask('POST', '/api/invitations', ['email' => 'one@elsewhere.example'])->assertStatus(429);
+        self::assertCount(60, $this->letters());
+    }
+
     public function test_comments_are_answered_settled_changed_and_taken_away(): void
     {
         $mara = $this->person('Mara');

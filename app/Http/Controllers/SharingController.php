@@ -26,11 +26,14 @@ final class SharingController
     {
         $owner = User::query()->findOrFail($study->user_id);
         $isOwner = $owner->id === $user->id;
+        $may = Access::of($user, $study);
         $grants = Grant::query()->where('study_id', $study->id)->with('user')->oldest()->orderBy('id')->get();
 
         return new JsonResponse([
             'owner' => ['name' => $owner->name, 'you' => $isOwner],
-            'may' => Access::of($user, $study)->value,
+            'may' => $may->value,
+            'mayWords' => $may->words(),
+            'choices' => array_map(static fn (string $m): array => ['value' => $m, 'words' => May::from($m)->words()], May::GIVEN),
             // Others see who is there, and not who was asked and never came.
             'grants' => $grants
                 ->filter(static fn (Grant $g): bool => $isOwner || $g->kind === Grant::EVERYONE || $g->opened_at !== null)
@@ -130,6 +133,7 @@ final class SharingController
             'name' => $grant->opened_at === null ? null : $grant->user?->name,
             'email' => $toOwner ? $grant->email : null,
             'may' => $grant->may->value,
+            'mayWords' => $grant->may->words(),
             'until' => $grant->until?->toIso8601String(),
             'over' => $grant->until?->isPast() ?? false,
             'you' => $grant->user_id === $user->id,

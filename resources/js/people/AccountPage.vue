@@ -114,7 +114,7 @@ async function invite() {
                     <OpensForm words="Change the password"
                         ><form class="form" @submit.prevent="changePassword">
                             <PasswordField v-model="old" label="Password of today" complete="current-password" />
-                            <PasswordField v-model="next" label="New password" complete="new-password" hint="At least 12 characters." />
+                            <PasswordField v-model="next" label="New password" complete="new-password" />
                             <p v-if="passing.wrong.value" class="wrong" role="alert">{{ passing.wrong.value }}</p>
                             <p class="acts">
                                 <Button type="submit" class="button" :disabled="passing.busy.value">Change it</Button>

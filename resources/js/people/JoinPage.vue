@@ -56,12 +56,7 @@ async function join() {
                 <InputText v-model="email" class="field" type="email" autocomplete="username" maxlength="255" required />
                 <span class="hint">You sign in with it.</span>
             </label>
-            <PasswordField
-                v-model="password"
-                label="Password"
-                complete="new-password"
-                hint="At least 12 characters. Three or four words that have nothing to do with each other are good."
-            />
+            <PasswordField v-model="password" label="Password" complete="new-password" />
             <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
             <Button type="submit" class="button strong" :disabled="busy">Make the account</Button>
         </form>

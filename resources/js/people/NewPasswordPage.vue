@@ -29,12 +29,7 @@ async function choose() {
             <p>
                 For <strong>{{ email }}</strong>
             </p>
-            <PasswordField
-                v-model="password"
-                label="New password"
-                complete="new-password"
-                hint="At least 12 characters. Three or four words that have nothing to do with each other are good."
-            />
+            <PasswordField v-model="password" label="New password" complete="new-password" />
             <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
             <Button type="submit" class="button strong" :disabled="busy">Take this one</Button>
         </form>

@@ -4,7 +4,10 @@ import { ref, useId } from 'vue'
 
 /** A password, which can be looked at while it is typed. */
 const value = defineModel<string>({ required: true })
-defineProps<{ label: string; complete: 'current-password' | 'new-password'; hint?: string }>()
+const { complete } = defineProps<{ label: string; complete: 'current-password' | 'new-password' }>()
+/** Said before it is refused; the server decides. */
+const hint =
+    complete === 'new-password' ? 'At least 12 characters. Three or four words that have nothing to do with each other are good.' : ''
 const id = useId()
 const shown = ref(false)
 </script>

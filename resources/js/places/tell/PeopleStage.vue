@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { people, type Grant, type Sharing } from '@/api/people'
 import { dayWords, sinceWords } from '@/people/when'
@@ -9,7 +9,6 @@ import { useMe } from '@/stores/me'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import SaidBy from '@/talk/SaidBy.vue'
-import { MAY, mayWords } from './may'
 import TellTabs from './TellTabs.vue'
 
 /** Who may do what with the study: by its owner to be said, by others to be seen. */
@@ -98,7 +97,8 @@ async function leave() {
 }
 const everyones = (s: Sharing) => s.grants.find((g) => g.kind === 'everyone')
 const persons = (s: Sharing) => s.grants.filter((g) => g.kind === 'person')
-const NOBODY = [{ label: 'cannot open it', value: 'nothing' }, ...MAY]
+const choices = computed(() => sharing.value?.choices ?? [])
+const orNobody = computed(() => [{ words: 'cannot open it', value: 'nothing' }, ...choices.value])
 </script>
 
 <template>
@@ -129,7 +129,13 @@ const NOBODY = [{ label: 'cannot open it', value: 'nothing' }, ...MAY]
                         </datalist>
                         <label
                             >may
-                            <Select v-model="may" :options="MAY" option-label="label" option-value="value" aria-label="What they may do" />
+                            <Select
+                                v-model="may"
+                                :options="choices"
+                                option-label="words"
+                                option-value="value"
+                                aria-label="What they may do"
+                            />
                         </label>
                         <label
                             >until, if not for ever
@@ -145,7 +151,7 @@ const NOBODY = [{ label: 'cannot open it', value: 'nothing' }, ...MAY]
                 <template v-else>
                     <h2>Who works on it</h2>
                     <p class="lead">
-                        {{ sharing.owner.name }} shares this study with you: you may {{ mayWords(sharing.may) }}.
+                        {{ sharing.owner.name }} shares this study with you: you may {{ sharing.mayWords }}.
                         <span v-if="sharing.may !== 'edit'" class="soft"
                             >To change it as you like, take a copy on the page of all studies.</span
                         >
@@ -173,8 +179,8 @@ const NOBODY = [{ label: 'cannot open it', value: 'nothing' }, ...MAY]
                             <Select
                                 class="what"
                                 :model-value="g.may"
-                                :options="MAY"
-                                option-label="label"
+                                :options="choices"
+                                option-label="words"
                                 option-value="value"
                                 :aria-label="`What ${g.name ?? g.email} may do`"
                                 @update:model-value="change(g, $event, null)"
@@ -191,7 +197,7 @@ const NOBODY = [{ label: 'cannot open it', value: 'nothing' }, ...MAY]
                                 <Button class="button" @click="handing = ''">Keep it</Button>
                             </p>
                         </template>
-                        <span v-else class="what soft">may {{ mayWords(g.may) }}</span>
+                        <span v-else class="what soft">may {{ g.mayWords }}</span>
                     </li>
                     <li v-if="sharing.owner.you || everyones(sharing)">
                         <span class="all" aria-hidden="true">∗</span>
@@ -200,13 +206,13 @@ const NOBODY = [{ label: 'cannot open it', value: 'nothing' }, ...MAY]
                             v-if="sharing.owner.you"
                             class="what"
                             :model-value="everyones(sharing)?.may ?? 'nothing'"
-                            :options="NOBODY"
-                            option-label="label"
+                            :options="orNobody"
+                            option-label="words"
                             option-value="value"
                             aria-label="What everyone who has an account may do"
                             @update:model-value="everyone"
                         />
-                        <span v-else class="what soft">may {{ mayWords(everyones(sharing)?.may ?? 'read') }}</span>
+                        <span v-else class="what soft">may {{ everyones(sharing)?.mayWords }}</span>
                     </li>
                 </ul>
                 <p v-if="persons(sharing).some((g) => g.you)">
