@@ -34,7 +34,7 @@ function typed(text: string) {
                 ><span v-if="input.hint" class="soft hint">{{ input.hint }}</span></span
             >
             <span class="now">
-                <span v-if="moved" class="author">author: {{ named(author) }}</span>
+                <span v-if="moved && input.kind !== 'list'" class="author">author: {{ named(author) }}</span>
                 <span v-if="input.kind === 'dial'">{{ plainly(value, input.unit) }} {{ unit }}</span>
                 <template v-else-if="input.kind === 'switch'">
                     {{ named(value) }}
@@ -81,6 +81,7 @@ function typed(text: string) {
         <div v-else-if="input.kind === 'list'" class="choices" role="radiogroup" :aria-labelledby="`in-${input.id}`">
             <label v-for="c in input.choices" :key="c.value">
                 <RadioButton v-model="value" :name="`in-${input.id}`" :value="c.value" :disabled="fixed" />{{ c.words }}
+                <span v-if="moved && c.value === author" class="author">the author’s</span>
             </label>
         </div>
     </div>
