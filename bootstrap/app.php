@@ -43,6 +43,7 @@ return Application::configure(basePath: dirname(__DIR__))
         App\Console\InviteCommand::class,
         App\Console\LettersCommand::class,
         App\Console\RestoreCommand::class,
+        App\Console\SchoolCommand::class,
         App\Console\TidyCommand::class,
     ])
     ->withMiddleware(static function (Middleware $middleware): void {

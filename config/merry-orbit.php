@@ -49,13 +49,22 @@ return [
     'results_disk' => env('MERRY_ORBIT_RESULTS_DISK', 'local'),
 
     /* Requests of a kind that one person, or one address, may make in a minute. A hand at a dial asks for some ten runs a second. */
-    'per_minute' => ['runs' => 3000, 'edits' => 1200, 'work' => 240, 'studies' => 120, 'files' => 120, 'shown' => 3000, 'shown_by_link' => 6000],
+    'per_minute' => [
+        'runs' => 3000,
+        'edits' => 1200,
+        'work' => 240,
+        'studies' => 120,
+        'files' => 120,
+        'shown' => 3000,
+        'shown_by_link' => 6000,
+        'copies' => 20,
+    ],
 
     /* Days after which what was deleted or removed, and can be brought back until then, is gone. */
     'retention' => ['deleted_study_days' => 7, 'removed_days' => 1, 'failed_job_days' => 7, 'happening_days' => 365],
 
     /* How much one person may keep. */
-    'quota' => ['studies' => 500, 'kept_megabytes' => 1000, 'kept_runs' => 200, 'kept' => 60, 'data_megabytes' => 500],
+    'quota' => ['studies' => 500, 'guests' => 1000, 'kept_megabytes' => 1000, 'kept_runs' => 200, 'kept' => 60, 'data_megabytes' => 500],
 
     /* Measuring stations that may be listened to, by name: where each tells its readings, as JSON. No other address is ever asked. */
     'stations' => array_filter(['old well' => env('MERRY_ORBIT_STATION')]),

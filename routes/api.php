@@ -11,11 +11,13 @@ use App\Http\Controllers\Account\SessionController;
 use App\Http\Controllers\Account\SignInController;
 use App\Http\Controllers\Account\TokenController;
 use App\Http\Controllers\AreaController;
+use App\Http\Controllers\BackController;
 use App\Http\Controllers\BatchController;
 use App\Http\Controllers\CandidateController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\CommentController;
 use App\Http\Controllers\CompareController;
+use App\Http\Controllers\CopyController;
 use App\Http\Controllers\DataController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\EnsembleController;
@@ -49,7 +51,7 @@ Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->gr
 
     Route::get('me', [SessionController::class, 'show'])->can('viewAny', Study::class);
     Route::put('me/person', [SessionController::class, 'be'])->can('account');
-    Route::delete('session', [SessionController::class, 'destroy'])->can('account');
+    Route::delete('session', [SessionController::class, 'destroy'])->can('leave');
     Route::patch('account', [AccountController::class, 'update'])->can('account');
     Route::put('account/email', [AccountController::class, 'email'])->can('account');
     Route::put('account/password', [AccountController::class, 'password'])->can('account');
@@ -99,9 +101,14 @@ Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->gr
 
     Route::get('studies/{study}/links', [LinkController::class, 'index'])->can('share', 'study');
     Route::post('studies/{study}/links', [LinkController::class, 'store'])->can('share', 'study');
+    Route::patch('studies/{study}/links/{link}', [LinkController::class, 'update'])->can('share', 'study');
     Route::delete('studies/{study}/links/{link}', [LinkController::class, 'destroy'])->can('share', 'study');
     Route::post('models/{model}/showcases/{showcase}', [ShownController::class, 'preview'])->can('view', 'model');
 
+    Route::post('studies/{study}/back', [BackController::class, 'store'])->can('sendBack', 'study');
+    Route::post('copies/keep', [CopyController::class, 'keep'])->can('create', Study::class);
+    Route::post('back', [BackController::class, 'show'])->can('viewAny', Study::class);
+    Route::post('back/take', [BackController::class, 'take'])->can('viewAny', Study::class);
     Route::post('models/{model}/visits', [VisitController::class, 'store'])->can('view', 'model');
     Route::get('models/{model}/comments', [CommentController::class, 'index'])->can('view', 'model');
     Route::post('models/{model}/comments', [CommentController::class, 'store'])->can('comment', 'model');
@@ -234,6 +241,9 @@ Route::middleware(FairShare::class)->group(static function (): void {
     // By a link; App\Tell\Reader looks whether it leads anywhere.
     Route::get('shown', [ShownController::class, 'page']);
     Route::post('shown', [ShownController::class, 'results']);
+    Route::post('shown/copies', [CopyController::class, 'store']);
+    Route::post('copies/key', [CopyController::class, 'look']);
+    Route::post('copies/open', [CopyController::class, 'open']);
     Route::post('shown/pass', [ShownController::class, 'unlock']);
 });
 

@@ -4,21 +4,24 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Support\Carbon;
 
 /**
- * A secret address by which anybody sees a page of a study, and perhaps tries it. The key, 128 bits, is told when it is made and is kept
- * nowhere.
+ * An address by which anybody sees a page of a study, and perhaps tries or copies it. The key, 128 bits, is told when it is made and is
+ * kept nowhere; one that is published has a readable address besides. A link `back` shows a copy to who owns what it was made of.
  *
  * @property string $id
  * @property string $study_id
  * @property string $showcase
  * @property string $name
  * @property string $secret
- * @property 'look'|'try' $may
+ * @property 'look'|'try'|'copy'|'back' $may
+ * @property ?list<string> $hosts origins of pages that may show it in a frame
+ * @property ?string $address by which it is found without a key
  * @property ?string $password
  * @property ?Carbon $until
  * @property ?Carbon $ended_at
@@ -31,7 +34,9 @@ final class ShownLink extends Model
 {
     use HasUlids;
 
-    public const MAY = ['look', 'try'];
+    public const MAY = ['look', 'try', 'copy'];
+
+    public const BACK = 'back';
 
     /** Of one study, those that were taken back not counted. */
     public const MOST = 50;
@@ -51,6 +56,8 @@ final class ShownLink extends Model
         'opened',
         'opened_at',
         'given_by',
+        'hosts',
+        'address',
     ];
 
     /** @var list<string> */
@@ -63,6 +70,7 @@ final class ShownLink extends Model
         'opened' => 'integer',
         'opened_at' => 'datetime',
         'password' => 'hashed',
+        'hosts' => 'array',
     ];
 
     /** @return BelongsTo<Study, $this> */
@@ -71,13 +79,26 @@ final class ShownLink extends Model
         return $this->belongsTo(Study::class);
     }
 
+    /** @param  string  $key  the key, or the readable address of one that is published */
     public static function opening(string $key): ?self
     {
+        return self::open()
+            ->where(static fn ($q) => $q->where('secret', hash('sha256', $key))->orWhere('address', $key))
+            ->whereIn('may', self::MAY)
+            ->first();
+    }
+
+    /** @return Builder<self> those that lead somewhere */
+    public static function open(): Builder
+    {
         return self::query()
-            ->where('secret', hash('sha256', $key))
             ->whereNull('ended_at')
             ->where(static fn ($q) => $q->whereNull('until')->orWhere('until', '>', now()))
-            ->whereHas('study')
-            ->first();
+            ->whereHas('study');
+    }
+
+    public function mayTry(): bool
+    {
+        return $this->may !== 'look';
     }
 }

@@ -17,6 +17,7 @@ use Illuminate\Support\Carbon;
  * @property string $name
  * @property ?string $demo
  * @property ?list<array{where: string, sentence: string, element: ?string, grade: string, done: bool}> $import_log
+ * @property ?array{study: string, revision: int, name: string} $origin what it is a copy of
  * @property ?Carbon $created_at
  * @property ?Carbon $updated_at
  * @property ModelDocument $model
@@ -28,10 +29,10 @@ final class Study extends Model
     use SoftDeletes;
 
     /** @var list<string> */
-    protected $fillable = ['user_id', 'name', 'demo', 'import_log'];
+    protected $fillable = ['user_id', 'name', 'demo', 'import_log', 'origin'];
 
     /** @var array<string, string> */
-    protected $casts = ['user_id' => 'integer', 'import_log' => 'array'];
+    protected $casts = ['user_id' => 'integer', 'import_log' => 'array', 'origin' => 'array'];
 
     /** @return BelongsTo<User, $this> */
     public function owner(): BelongsTo
@@ -43,5 +44,11 @@ final class Study extends Model
     public function model(): HasOne
     {
         return $this->hasOne(ModelDocument::class);
+    }
+
+    /** @return array{name: string, revision: int}|null what it is a copy of, as its owner may know */
+    public function origin(): ?array
+    {
+        return $this->origin === null ? null : ['name' => $this->origin['name'], 'revision' => $this->origin['revision']];
     }
 }

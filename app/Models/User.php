@@ -22,6 +22,8 @@ use Laravel\Sanctum\PersonalAccessToken;
  * @property int $totp_step
  * @property ?list<string> $recovery_codes hashes
  * @property ?Carbon $left_at
+ * @property ?string $guest_key
+ * @property ?Carbon $guest_until until when a guest's one copy is kept; null for who has an account
  * @property ?Carbon $created_at
  */
 final class User extends Authenticatable
@@ -42,7 +44,7 @@ final class User extends Authenticatable
     protected $fillable = ['name', 'email', 'password'];
 
     /** @var list<string> */
-    protected $hidden = ['password', 'remember_token', 'totp_secret', 'recovery_codes'];
+    protected $hidden = ['password', 'remember_token', 'totp_secret', 'recovery_codes', 'guest_key'];
 
     /** @var array<string, string> */
     protected $casts = [
@@ -52,6 +54,7 @@ final class User extends Authenticatable
         'totp_step' => 'integer',
         'recovery_codes' => 'array',
         'left_at' => 'datetime',
+        'guest_until' => 'datetime',
     ];
 
     /** @return HasMany<Study, $this> */
@@ -70,6 +73,11 @@ final class User extends Authenticatable
     public static function demoAnalyst(): self
     {
         return self::query()->firstOrCreate(['email' => self::DEMO], ['name' => 'Quillhaven analyst']);
+    }
+
+    public function isGuest(): bool
+    {
+        return $this->guest_until !== null;
     }
 
     /** Addresses are compared as they are kept: without room around them, in small letters. */

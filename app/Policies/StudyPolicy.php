@@ -18,9 +18,12 @@ final class StudyPolicy
         return $user->exists;
     }
 
-    public function create(User $user): bool
+    /** Guests have their one copy. */
+    public function create(User $user): Response
     {
-        return $user->exists;
+        return $user->isGuest()
+            ? Response::deny('A guest has one copy. Make an account, or sign in, to have more studies.', 'guest')
+            : Response::allow();
     }
 
     public function view(User $user, Study $subject): Response
@@ -44,6 +47,14 @@ final class StudyPolicy
     }
 
     public function share(User $user, Study $subject): Response
+    {
+        return $user->isGuest() && $subject->user_id === $user->id
+            ? Response::deny('A guest shares nothing. Sign in and keep the copy, then share it.', 'guest')
+            : Access::answer(Access::of($user, $subject), May::Own);
+    }
+
+    /** A copy is shown to who owns what it was made of. */
+    public function sendBack(User $user, Study $subject): Response
     {
         return Access::answer(Access::of($user, $subject), May::Own);
     }

@@ -64,11 +64,7 @@ final class ProblemDocument
                 'errors' => $e->errors(),
             ]),
             $e instanceof AuthenticationException => self::signedOut(),
-            $e->getPrevious() instanceof AuthorizationException && $e->getPrevious()->response()->code() === 'may-not' => self::response(
-                403,
-                'may-not',
-                $e->getMessage(),
-            ),
+            self::refusal($e) !== null => self::response(403, self::refusal($e), $e->getMessage()),
             $e instanceof ModelNotFoundException => self::known(404),
             $e instanceof TokenMismatchException => self::known(419),
             $e instanceof TooManyRequestsHttpException && $e->getMessage() !== '' => self::response(
@@ -84,6 +80,15 @@ final class ProblemDocument
     }
 
     /** In demo mode nobody has a password to sign in with. */
+    /** @return ?string why, where a policy says it */
+    private static function refusal(\Throwable $e): ?string
+    {
+        $by = $e->getPrevious();
+        $code = $by instanceof AuthorizationException ? $by->response()->code() : null;
+
+        return in_array($code, ['may-not', 'guest'], true) ? $code : null;
+    }
+
     private static function signedOut(): JsonResponse
     {
         return config()->boolean('merry-orbit.demo')

@@ -41,7 +41,8 @@ final class AppServiceProvider extends ServiceProvider
         Mail::extend('post-office', static fn (): PostOffice => new PostOffice());
         Sanctum::authenticateAccessTokensUsing(Tokens::isTaken(...));
         // One's own account is one's own; programs are kept out of it by TokenScope.
-        Gate::define('account', static fn (User $user): bool => $user->exists);
+        Gate::define('account', static fn (User $user): bool => ! $user->isGuest());
+        Gate::define('leave', static fn (User $user): bool => $user->exists);
         Gate::define('letters', static fn (User $user): bool => PostOffice::isOpenTo($user));
         Validator::resolver(static fn (mixed ...$arguments): TypedValidator => new TypedValidator(...$arguments));
         Session::extend(

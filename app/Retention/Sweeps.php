@@ -6,6 +6,8 @@ namespace App\Retention;
 
 use App\Data\TableStore;
 use App\Models\Study;
+use App\Models\User;
+use App\People\Leaving;
 use App\Runs\Results;
 use Illuminate\Support\Facades\DB;
 
@@ -142,7 +144,15 @@ final class Sweeps
             $count += $this->dry ? $old->count() : $old->delete();
         }
 
-        return ['sign-ins, keys and notes that ran out', $count, 0];
+        $guests = User::query()->where('guest_until', '<', $now);
+        $count += $guests->count();
+        foreach ($this->dry ? [] : $guests->get() as $guest) {
+            // With their copies.
+            Leaving::leave($guest);
+            $guest->delete();
+        }
+
+        return ['sign-ins, keys, notes and copies of guests that ran out', $count, 0];
     }
 
     /** @return array{string, int, int} */

@@ -9,10 +9,12 @@ use App\Models\ModelDocument;
 use App\Models\User;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Str;
+use MerryOrbit\Core\Edit\Edit;
 use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Edit\EditRefused;
 use MerryOrbit\Core\Edit\Patch;
 use MerryOrbit\Core\Edit\Restore;
+use MerryOrbit\Core\Edit\TakeOver;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\NativeFile;
 use MerryOrbit\Core\Model\Model;
@@ -151,21 +153,45 @@ final class ModelEditor
      */
     public function restore(int $revision, ?array $ids, string $clientId, int $base): array
     {
-        $this->write(static function (ModelDocument $row) use ($revision, $ids, $clientId): array {
+        return $this->once(
+            $clientId,
+            $base,
+            static function (ModelDocument $row) use ($revision, $ids): Restore {
+                $history = new Versions($row);
+
+                return new Restore($history->at($revision), $ids, $history->named($revision));
+            },
+            ['kind' => 'restore', 'revision' => $revision, 'ids' => $ids],
+        );
+    }
+
+    /**
+     * One change of a copy, made here as an edit like any other.
+     *
+     * @return array<string, mixed> see news()
+     *
+     * @throws EditRefused
+     */
+    public function takeOver(TakeOver $edit, string $clientId, int $base): array
+    {
+        return $this->once($clientId, $base, static fn (): TakeOver => $edit, ['kind' => 'takeOver', 'key' => $edit->key]);
+    }
+
+    /**
+     * @param  \Closure(ModelDocument): Edit  $edit
+     * @param  array<string, mixed>  $body  how it is noted
+     * @return array<string, mixed>
+     */
+    private function once(string $clientId, int $base, \Closure $edit, array $body): array
+    {
+        $this->write(static function (ModelDocument $row) use ($clientId, $edit, $body): array {
             if ($row->edits()->where('client_id', $clientId)->exists()) {
                 return [];
             }
-            $history = new Versions($row);
             $model = $row->core();
-            $restore = new Restore($history->at($revision), $ids, $history->named($revision));
+            $made = $edit($row);
 
-            return [
-                new Change($model, $restore->apply($model), $restore, 'edit', $clientId, [
-                    'kind' => 'restore',
-                    'revision' => $revision,
-                    'ids' => $ids,
-                ]),
-            ];
+            return [new Change($model, $made->apply($model), $made, 'edit', $clientId, $body)];
         });
 
         return $this->news($base);

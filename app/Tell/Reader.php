@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Tell;
 
 use App\Models\ShownLink;
+use App\Problems\ProblemDocument;
+use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Crypt;
 use Illuminate\Support\Facades\RateLimiter;
@@ -43,6 +45,11 @@ final class Reader
 
         // With another password, those who knew the old one are out.
         return is_array($pass) && ($pass['link'] ?? '') === self::mark($link) && ($pass['until'] ?? 0) > time();
+    }
+
+    public static function locked(): JsonResponse
+    {
+        return ProblemDocument::response(403, 'locked', 'This page has a password. It came with the link, or apart from it.');
     }
 
     public static function passFor(ShownLink $link): string

@@ -31,20 +31,28 @@ final class Comparison
     ];
 
     /**
-     * @return list<array{what: 'added'|'changed'|'removed'|'moved', element: ?string, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}> in the order of the newer model, then what was removed
+     * @return list<array{what: 'added'|'changed'|'removed'|'moved', key: string, element: ?string, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}> in the order of the newer model, then what was removed
      */
     public static function between(Model $old, Model $new): array
     {
         $list = [];
         $settings = self::settings($old, $new);
         if ($settings !== []) {
-            $list[] = ['what' => 'changed', 'element' => null, 'name' => 'Study and time', 'kind' => 'study', 'fields' => $settings];
+            $list[] = [
+                'what' => 'changed',
+                'key' => 'model',
+                'element' => null,
+                'name' => 'Study and time',
+                'kind' => 'study',
+                'fields' => $settings,
+            ];
         }
         foreach ($new->elements as $id => $now) {
             $was = $old->element($id);
             if ($was === null) {
                 $list[] = [
                     'what' => 'added',
+                    'key' => "elements/$id",
                     'element' => $id,
                     'name' => $now->name,
                     'kind' => $now->kind()->value,
@@ -55,14 +63,29 @@ final class Comparison
             }
             $fields = self::fields($was, $now, $old, $new);
             if ($fields !== []) {
-                $list[] = ['what' => 'changed', 'element' => $id, 'name' => $now->name, 'kind' => $now->kind()->value, 'fields' => $fields];
+                $list[] = [
+                    'what' => 'changed',
+                    'key' => "elements/$id",
+                    'element' => $id,
+                    'name' => $now->name,
+                    'kind' => $now->kind()->value,
+                    'fields' => $fields,
+                ];
             } elseif (($old->placements[$id] ?? null) != ($new->placements[$id] ?? null)) {
-                $list[] = ['what' => 'moved', 'element' => $id, 'name' => $now->name, 'kind' => $now->kind()->value, 'fields' => []];
+                $list[] = [
+                    'what' => 'moved',
+                    'key' => "elements/$id",
+                    'element' => $id,
+                    'name' => $now->name,
+                    'kind' => $now->kind()->value,
+                    'fields' => [],
+                ];
             }
         }
         foreach (array_diff_key($old->elements, $new->elements) as $id => $was) {
             $list[] = [
                 'what' => 'removed',
+                'key' => "elements/$id",
                 'element' => $id,
                 'name' => $was->name,
                 'kind' => $was->kind()->value,
@@ -76,7 +99,7 @@ final class Comparison
         return $list;
     }
 
-    /** @return list<array{what: 'added'|'changed'|'removed', element: null, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}> */
+    /** @return list<array{what: 'added'|'changed'|'removed', key: string, element: null, name: string, kind: string, fields: list<array{field: string, was: string, now: string}>}> */
     private static function ofPart(Part $part, Model $old, Model $new): array
     {
         $list = [];
@@ -105,6 +128,7 @@ final class Comparison
             if ($what !== 'changed' || $fields !== []) {
                 $list[] = [
                     'what' => $what,
+                    'key' => "$part->name/$id",
                     'element' => null,
                     'name' => ucfirst(trim("$part->word $title")),
                     'kind' => $part->word,
@@ -228,8 +252,10 @@ final class Comparison
         }
         if ($now instanceof Relation) {
             $points = static fn (?Element $e): string => $e instanceof Relation
-                ? implode('  ', array_map(static fn (array $p): string => Shown::number($p[0]).' → '.Shown::number($p[1]), $e->points)).
-                    ", {$e->between->value}, {$e->beyond->value}"
+                ? implode(
+                    '  ',
+                    array_map(static fn (array $p): string => Shown::number($p[0]).' → '.Shown::number($p[1]), $e->points),
+                ).", {$e->between->value}, {$e->beyond->value}"
                 : '';
             self::add($fields, 'points', $points($was), $points($now));
         }

@@ -20,17 +20,21 @@ const router = createRouter({
         { path: '/address', component: () => import('./people/AddressPage.vue') },
         { path: '/account', component: () => import('./people/AccountPage.vue') },
         { path: '/letters', component: () => import('./people/LettersPage.vue') },
-        { path: '/see', component: () => import('./reader/ReaderPage.vue') },
+        { path: '/see/:address?', component: () => import('./reader/ReaderPage.vue'), props: true },
+        { path: '/embed/:frame', component: () => import('./reader/ReaderPage.vue'), props: true },
+        { path: '/copy', component: () => import('./reader/CopyPage.vue') },
+        { path: '/back', component: () => import('./reader/BackPage.vue') },
         { path: '/:rest(.*)*', redirect: '/' },
     ],
 })
 
 /** Pages that are for who is not signed in. */
-const OPEN = ['/see', '/sign-in', '/forgotten', '/new-password', '/join', '/address']
+const OPEN = ['see', 'embed', 'copy', 'sign-in', 'forgotten', 'new-password', 'join', 'address']
 signedOut.tell = () => {
-    const { path, fullPath } = router.currentRoute.value
-    if (!OPEN.includes(path)) {
-        void router.replace({ path: '/sign-in', query: fullPath === '/' ? {} : { to: fullPath } })
+    const { path, fullPath, hash } = router.currentRoute.value
+    if (!OPEN.includes(path.split('/')[1] ?? '')) {
+        // A key stays behind its mark: in a query it would be sent to the server.
+        void router.replace({ path: '/sign-in', query: fullPath === '/' ? {} : { to: fullPath.replace(hash, '') }, hash })
     }
 }
 

@@ -1,8 +1,10 @@
 import { execFileSync } from 'node:child_process'
 import { createHmac } from 'node:crypto'
 import { readdirSync, readFileSync } from 'node:fs'
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import { expect, type Browser, type Page } from '@playwright/test'
-import { expectAccessible, state } from './sheet'
+import { expectAccessible, pick, state, thing, writeFormula } from './sheet'
 import { ACCOUNTS, test } from './test'
 
 /** A server on which everybody has an account: what the demo of one’s own machine spares. */
@@ -298,4 +300,97 @@ test('a page for readers is written, opened by a link without an account, and tr
     await expect(page.getByText('the council')).toHaveCount(0)
     await reader.reload()
     await expect(reader.getByRole('alert')).toContainText('leads nowhere any more')
+})
+
+/** Somebody else’s site: one page that shows what it was told to. */
+async function elsewhere(html: string): Promise<{ address: string; close: () => void }> {
+    const server = createServer((_, answer) => {
+        answer.setHeader('Content-Type', 'text/html; charset=utf-8')
+        answer.end(`<!doctype html><title>Elsewhere</title><main><h1>Elsewhere</h1>${html}</main>`)
+    })
+    await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
+    return { address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`, close: () => server.close() }
+}
+
+test('a page stands in somebody else’s, a guest takes a copy there, and what they change is taken over', async ({ page, browser }) => {
+    test.setTimeout(90_000)
+    await signIn(page, ODD)
+    await page.getByLabel('Model file', { exact: true }).setInputFiles('demo/ferry-season.json')
+    await page.getByRole('link', { name: 'Tell' }).click()
+    await page.getByRole('tab', { name: 'Page for readers' }).click()
+    await page.getByRole('button', { name: 'Links', exact: true }).click()
+    await page.getByLabel('For whom it is').fill('a school')
+    await pick(page.getByLabel('What they may do'), 'look, try and take a copy of the whole study')
+    await page.getByLabel('A readable address').fill(`ferry-${Date.now()}`)
+    await page.getByRole('button', { name: 'Make a link' }).click()
+    await expect(page.getByText('The page is published.')).toBeVisible()
+
+    const site = await elsewhere('')
+    const link = page.getByRole('region', { name: 'Link a school' })
+    await link.getByRole('button', { name: 'Show it within another page…' }).click()
+    await link.getByLabel('Whose pages may show it').fill('school.example')
+    await link.getByRole('button', { name: 'Let them' }).click()
+    await expect(link.getByRole('alert')).toContainText('https://school.example')
+    await link.getByLabel('Whose pages may show it').fill(site.address)
+    await link.getByRole('button', { name: 'Let them' }).click()
+    const line = await link.getByLabel('What their page needs').inputValue()
+    await expectAccessible(page)
+    site.close()
+
+    const wrong = await elsewhere(line)
+    const stranger = await pageOf(browser)
+    await stranger.goto(wrong.address)
+    await expect(stranger.frameLocator('iframe').getByRole('heading', { name: /^How many guests/ })).toHaveCount(0)
+    wrong.close()
+
+    // The very address that was named.
+    const server = createServer((_, answer) => {
+        answer.setHeader('Content-Type', 'text/html; charset=utf-8')
+        answer.end(`<!doctype html><title>A school</title><main><h1>A school</h1>${line}</main>`)
+    })
+    await new Promise<void>((ready) => server.listen(Number(new URL(site.address).port), '127.0.0.1', ready))
+    const pupil = await pageOf(browser)
+    await pupil.goto(site.address)
+    const frame = pupil.frameLocator('iframe')
+    await expect(frame.getByRole('heading', { name: 'How many guests can the island bear?' })).toBeVisible()
+    await frame.getByRole('button', { name: 'A second boat, and then?', exact: true }).click()
+    await frame.getByRole('switch', { name: 'A second boat' }).click()
+    await expect(frame.getByText('the author’s 4,800')).toBeVisible()
+    // The frame is as high as what it shows.
+    await expect
+        .poll(() =>
+            pupil.evaluate(() => {
+                const inner = document.querySelector('iframe')
+                return inner?.style.height
+            }),
+        )
+        .toMatch(/^1?[5-9]\d\dpx$|^1\d{3}px$/)
+    const [beside] = await Promise.all([pupil.context().waitForEvent('page'), frame.getByRole('button', { name: 'Take a copy' }).click()])
+    server.close()
+    await expect(beside.getByText('which is the only way back to it')).toBeVisible()
+    await expectAccessible(beside)
+    await beside.getByRole('button', { name: 'Open it' }).click()
+    await expect(state(beside)).toHaveText(/up to date/)
+    await thing(beside, 'boats').click()
+    await writeFormula(beside, '3')
+    await beside.keyboard.press('Enter')
+    await expect(state(beside)).toHaveText(/up to date/)
+    await beside.getByRole('link', { name: 'Tell' }).click()
+    await beside.getByRole('button', { name: 'Send it back…' }).click()
+    const back = await beside.locator('.address').innerText()
+    await expectAccessible(beside)
+
+    // Whoever is not signed in is asked to be; then the author sees what differs, and takes it over.
+    const author = await pageOf(browser)
+    await author.goto(back)
+    await author.getByLabel('Your address').fill(ODD)
+    await author.getByRole('textbox', { name: 'Password', exact: true }).fill(GOOD)
+    await author.getByRole('button', { name: 'Sign in' }).click()
+    await expect(author.getByRole('heading', { name: 'A copy was sent back' })).toBeVisible()
+    await expectAccessible(author)
+    await author.getByRole('button', { name: 'Take over: boats' }).click()
+    await expect(author.getByText('All of it is taken over.')).toBeVisible()
+    await author.getByRole('link', { name: 'Open Ferry season' }).click()
+    await author.getByRole('button', { name: /^History/ }).click()
+    await expect(author.getByText('Took over boats from a copy')).toBeVisible()
 })

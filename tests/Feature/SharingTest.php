@@ -41,7 +41,14 @@ final class SharingTest extends AccountsCase
     }
 
     /** What each policy on a route asks for. */
-    private const NEEDS = ['view' => 'read', 'comment' => 'comment', 'update' => 'edit', 'delete' => 'own', 'share' => 'own'];
+    private const NEEDS = [
+        'view' => 'read',
+        'comment' => 'comment',
+        'update' => 'edit',
+        'delete' => 'own',
+        'share' => 'own',
+        'sendBack' => 'own',
+    ];
 
     public function test_every_route_gives_everybody_exactly_what_they_may(): void
     {

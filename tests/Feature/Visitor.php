@@ -58,6 +58,14 @@ final class Visitor
         return $this;
     }
 
+    /** @param  array<string, string>  $headers */
+    public function carrying(array $headers): self
+    {
+        $this->headers = [...$this->headers, ...$headers];
+
+        return $this;
+    }
+
     /** @return array<string, string> */
     public function cookies(): array
     {

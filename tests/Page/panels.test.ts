@@ -253,7 +253,14 @@ describe('the history', () => {
         })
         vi.spyOn(api, 'version').mockResolvedValue({ ...model.model, elements: { a: thing('a', { formula: '1' }) } })
         vi.spyOn(api, 'comparison').mockResolvedValue([
-            { what: 'changed', element: 'a', name: 'a', kind: 'auxiliary', fields: [{ field: 'formula', was: '1', now: '2' }] },
+            {
+                what: 'changed',
+                key: 'elements/a',
+                element: 'a',
+                name: 'a',
+                kind: 'auxiliary',
+                fields: [{ field: 'formula', was: '1', now: '2' }],
+            },
         ])
         const restore = vi.spyOn(model, 'restore').mockResolvedValue(true)
         await show(HistoryStage)

@@ -147,7 +147,14 @@ describe('what stands beside the plots', () => {
             .spyOn(api, 'changes')
             .mockResolvedValueOnce([])
             .mockResolvedValue([
-                { what: 'changed', element: 'a', name: 'tide', kind: 'auxiliary', fields: [{ field: 'formula', was: '1', now: '2' }] },
+                {
+                    what: 'changed',
+                    key: 'elements/a',
+                    element: 'a',
+                    name: 'tide',
+                    kind: 'auxiliary',
+                    fields: [{ field: 'formula', was: '1', now: '2' }],
+                },
             ])
         await show(ChangesPart, { logged: [{ key: 'log:4', name: 'Then', ref: { log: 4 } }] })
         await settle()

@@ -18,9 +18,26 @@ use Illuminate\Validation\ValidationException;
 /** Secret addresses of pages of a study. */
 final class LinkController
 {
+    /** An origin is all that a browser can be told, and names neither a path nor everybody. */
+    private const HOSTS = [
+        'hosts' => ['sometimes', 'list', 'max:10'],
+        'hosts.*' => ['required', 'string', 'max:200', 'regex:#^https?://[a-z0-9]([a-z0-9.-]*[a-z0-9])?(:[0-9]{1,5})?/?$#i'],
+    ];
+
+    private const HOSTS_SENTENCE = [
+        'hosts' => 'At most ten pages of others may show it.',
+        'hosts.*' => 'Say where the other page is, without its path: `https://school.example`.',
+    ];
+
     public function index(Study $study): JsonResponse
     {
-        $links = ShownLink::query()->where('study_id', $study->id)->whereNull('ended_at')->oldest()->orderBy('id')->get();
+        $links = ShownLink::query()
+            ->where('study_id', $study->id)
+            ->whereNull('ended_at')
+            ->whereIn('may', ShownLink::MAY)
+            ->latest()
+            ->orderByDesc('id')
+            ->get();
 
         return new JsonResponse(['links' => $links->map(self::told(...))->all()]);
     }
@@ -35,13 +52,23 @@ final class LinkController
                 'may' => ['required', 'in:'.implode(',', ShownLink::MAY)],
                 'until' => ['sometimes', 'nullable', 'date_format:Y-m-d', 'after_or_equal:today'],
                 'password' => ['sometimes', 'nullable', 'string', 'min:4', 'max:200'],
+                'address' => [
+                    'sometimes',
+                    'nullable',
+                    'string',
+                    'regex:/^(?=.{3,60}$)[a-z0-9]+(-[a-z0-9]+)*$/',
+                    'not_regex:/^[0-9a-f]{32}$/',
+                ],
+                ...self::HOSTS,
             ],
             [
                 'showcase.*' => 'Say which page it leads to.',
                 'name.*' => 'Say in up to 80 characters for whom it is.',
-                'may.*' => 'Whoever has it may `look` or `try`.',
+                'may.*' => 'Whoever has it may `look`, `try` or `copy`.',
                 'until.*' => 'The last day is a date from today on, as 2027-03-31.',
                 'password.*' => 'A password of a link has 4 to 200 characters.',
+                'address.*' => 'A readable address has 3 to 60 small letters, digits and hyphens between them: `ferry-season`.',
+                ...self::HOSTS_SENTENCE,
             ],
         );
         $showcase = $request->string('showcase')->toString();
@@ -52,6 +79,10 @@ final class LinkController
             throw ValidationException::withMessages([
                 'name' => 'A study has at most '.ShownLink::MOST.' links. Take some back first.',
             ]);
+        }
+        $address = $request->input('address');
+        if (is_string($address) && ShownLink::query()->where('address', $address)->exists()) {
+            throw ValidationException::withMessages(['address' => 'Another page has this address. Choose another one.']);
         }
         $key = bin2hex(random_bytes(16));
         $until = $request->input('until');
@@ -65,10 +96,34 @@ final class LinkController
             'until' => is_string($until) ? Carbon::parse($until)->endOfDay() : null,
             'opened' => 0,
             'given_by' => $user->id,
+            'hosts' => self::hosts($request),
+            'address' => is_string($address) ? $address : null,
         ]);
         Happening::note('link', 'made a link to a page of it', $study);
 
         return new JsonResponse(['key' => $key, ...self::told($link)], 201);
+    }
+
+    /** Which pages of others may show it in a frame. */
+    public function update(Request $request, Study $study, string $link): JsonResponse
+    {
+        $request->validate(self::HOSTS, self::HOSTS_SENTENCE);
+        $row = ShownLink::query()->where('study_id', $study->id)->whereNull('ended_at')->findOrFail($link);
+        $row->forceFill(['hosts' => self::hosts($request)])->save();
+        Happening::note('link', 'said where a link may be shown', $study);
+
+        return new JsonResponse(self::told($row));
+    }
+
+    /** @return list<string>|null */
+    private static function hosts(Request $request): ?array
+    {
+        $hosts = [];
+        foreach ($request->array('hosts') as $host) {
+            $hosts[strtolower(rtrim(is_string($host) ? $host : '', '/'))] = true;
+        }
+
+        return $hosts === [] ? null : array_map(strval(...), array_keys($hosts));
     }
 
     /** Taken back: it leads nowhere from now on. */
@@ -78,7 +133,8 @@ final class LinkController
             ->where('study_id', $study->id)
             ->whereNull('ended_at')
             ->findOrFail($link)
-            ->forceFill(['ended_at' => now()])
+            // Its readable address is free again.
+            ->forceFill(['ended_at' => now(), 'address' => null])
             ->save();
         Happening::note('link', 'took a link back', $study);
 
@@ -93,6 +149,8 @@ final class LinkController
             'showcase' => $link->showcase,
             'name' => $link->name,
             'may' => $link->may,
+            'hosts' => $link->hosts ?? [],
+            'address' => $link->address,
             'locked' => $link->password !== null,
             'until' => $link->until?->toIso8601String(),
             'over' => $link->until?->isPast() ?? false,

@@ -31,6 +31,7 @@ final class SharingController
 
         return new JsonResponse([
             'owner' => ['name' => $owner->name, 'you' => $isOwner],
+            'origin' => $isOwner ? $study->origin() : null,
             'may' => $may->value,
             'mayWords' => $may->words(),
             'choices' => array_map(static fn (string $m): array => ['value' => $m, 'words' => May::from($m)->words()], May::GIVEN),

@@ -21,13 +21,16 @@ final class ShownController
 {
     private const RULES = ['step' => ['sometimes', 'string', 'max:40'], 'inputs' => ['sometimes', 'array', 'max:20']];
 
-    private const SENTENCES = ['step.*' => '`step` is the id of a step.', 'inputs.*' => '`inputs` has a number for the id of each input that was moved.'];
+    private const SENTENCES = [
+        'step.*' => '`step` is the id of a step.',
+        'inputs.*' => '`inputs` has a number for the id of each input that was moved.',
+    ];
 
     public function page(Request $request): JsonResponse
     {
         $link = Reader::link($request);
         if (! Reader::mayPass($request, $link)) {
-            return self::locked();
+            return Reader::locked();
         }
         // How often it was opened, for its owner; nothing of who.
         rescue(
@@ -44,11 +47,11 @@ final class ShownController
     {
         $link = Reader::link($request);
         if (! Reader::mayPass($request, $link)) {
-            return self::locked();
+            return Reader::locked();
         }
         $request->validate(self::RULES, self::SENTENCES);
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $inputs = $link->may === 'try' ? $request->array('inputs') : [];
+        $inputs = $link->mayTry() ? $request->array('inputs') : [];
 
         return new JsonResponse(self::pageOf($link)->shown($simulator, $request->string('step')->toString(), $inputs));
     }
@@ -89,10 +92,5 @@ final class ShownController
         $model = $link->study?->model;
 
         return ($model === null ? null : ShownPage::of($model, $link->showcase)) ?? throw new NotFoundHttpException();
-    }
-
-    private static function locked(): JsonResponse
-    {
-        return ProblemDocument::response(403, 'locked', 'This page has a password. It came with the link, or apart from it.');
     }
 }

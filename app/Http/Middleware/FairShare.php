@@ -34,6 +34,7 @@ final class FairShare
         'fits' => 'work',
         'draws' => 'work',
         'shown' => 'shown',
+        'copies' => 'copies',
     ];
 
     public function handle(Request $request, Closure $next): Response

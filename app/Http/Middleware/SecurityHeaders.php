@@ -16,13 +16,17 @@ final class SecurityHeaders
      * Components set styles on the fly, hence unsafe-inline for styles; scripts come from here alone, and so does what a script of
      * ours hands to a worker: spreadsheets are packed in one.
      */
-    private const POLICY = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; connect-src 'self'; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    private const POLICY = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; connect-src 'self'; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors ";
+
+    /** Of a request: which pages may show the answer in a frame. None may where nothing is said. */
+    public const FRAMES = 'frames';
 
     public function handle(Request $request, Closure $next): Response
     {
         /** @var Response $response */
         $response = $next($request);
-        $response->headers->set('Content-Security-Policy', self::POLICY);
+        $frames = $request->attributes->get(self::FRAMES);
+        $response->headers->set('Content-Security-Policy', self::POLICY.(is_string($frames) && $frames !== '' ? $frames : "'none'"));
         $response->headers->set('X-Content-Type-Options', 'nosniff');
         $response->headers->set('Referrer-Policy', 'same-origin');
         $response->headers->set('Permissions-Policy', 'camera=(), geolocation=(), microphone=()');

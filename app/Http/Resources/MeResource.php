@@ -30,9 +30,11 @@ final class MeResource extends JsonResource
             'name' => $user->name,
             'email' => $user->email,
             'demo' => $isDemo,
+            // Until when a guest's copy is kept.
+            'guest' => $user->guest_until?->toIso8601String(),
             'secondFactor' => SecondFactor::isOn($user),
             'recoveryCodes' => count($user->recovery_codes ?? []),
-            'invites' => ! $isDemo && config()->boolean('merry-orbit.invite'),
+            'invites' => ! $isDemo && ! $user->isGuest() && config()->boolean('merry-orbit.invite'),
             'letters' => PostOffice::isOpenTo($user),
             // Who else one can be.
             'others' => $isDemo

@@ -24,6 +24,8 @@ final class StudyResource extends JsonResource
             'toCheck' => count(array_filter($this->import_log ?? [], static fn (array $l): bool => ! $l['done'])),
             // Who it belongs to, where it is somebody else.
             'owner' => $this->user_id === $request->user()?->id ? null : $this->owner->name,
+            // What it is a copy of, for its owner.
+            'origin' => $this->user_id === $request->user()?->id ? $this->resource->origin() : null,
             'changed' => $this->updated_at?->toIso8601String(),
         ];
     }

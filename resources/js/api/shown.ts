@@ -11,11 +11,21 @@ export type Shown = Described['Shown']
 export type ShownResult = Shown['blocks'][string]
 export type ShownLine = NonNullable<ShownResult['lines']>[number]
 export type ShownLink = Described['ShownLink']
+export type Sent = Described['Sent']
 
 /** What is asked of a page: a step, and what its inputs are set to. */
 export interface Wish {
     step: string
     inputs: Record<string, number>
+}
+
+export interface NewLink {
+    showcase: string
+    name: string
+    may: string
+    until: string | null
+    password: string | null
+    address: string | null
 }
 
 /** Pages for readers. */
@@ -34,7 +44,17 @@ export const shown = {
     preview: (model: string, showcase: string, wish: Wish) =>
         json<{ page: ShownPage; shown: Shown }>('POST', `models/${model}/showcases/${showcase}`, wish),
     links: async (study: string) => (await json<{ links: ShownLink[] }>('GET', `studies/${study}/links`)).links,
-    makeLink: (study: string, link: { showcase: string; name: string; may: string; until: string | null; password: string | null }) =>
-        json<ShownLink>('POST', `studies/${study}/links`, link),
+    makeLink: (study: string, link: NewLink) => json<ShownLink>('POST', `studies/${study}/links`, link),
+    hosts: (study: string, link: string, hosts: string[]) => json<ShownLink>('PATCH', `studies/${study}/links/${link}`, { hosts }),
     takeBack: (study: string, link: string) => json<undefined>('DELETE', `studies/${study}/links/${link}`),
+
+    copy: () => json<{ study: string | null; key: string | null }>('POST', 'shown/copies'),
+    copyOf: (key: string) =>
+        json<{ name: string; from: string; until: string | null; signedIn: string | null }>('POST', 'copies/key', { key }),
+    openCopy: async (key: string) => (await json<{ study: string }>('POST', 'copies/open', { key })).study,
+    keepCopy: async (key: string) => (await json<{ data: Described['Study'] }>('POST', 'copies/keep', { key })).data,
+    sendBack: async (study: string) => (await json<{ key: string }>('POST', `studies/${study}/back`)).key,
+    sent: (key: string) => json<Sent>('POST', 'back', { key }),
+    takeOver: (key: string, change: string, window: string, base: number) =>
+        json<Sent>('POST', 'back/take', { key, change, window, base, id: crypto.randomUUID() }),
 }

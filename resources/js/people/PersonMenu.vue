@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useMe } from '@/stores/me'
 import { initials } from './initials'
+import { dayWords } from './when'
 
 /** Who is here, and what they can do about it. */
 const here = useMe()
@@ -25,11 +26,11 @@ const items = computed(() => {
     }
     return [
         {
-            label: me.demo ? `${me.name}, in demo mode` : me.name,
+            label: me.guest ? `A guest: the copy is kept until ${dayWords(me.guest)}` : me.demo ? `${me.name}, in demo mode` : me.name,
             items: [
-                { label: 'Your account', command: go('/account') },
+                ...(me.guest ? [] : [{ label: 'Your account', command: go('/account') }]),
                 ...(me.letters ? [{ label: 'The post office', command: go('/letters') }] : []),
-                ...(me.demo ? [] : [{ label: 'Sign out', command: () => void here.signOut() }]),
+                ...(me.demo ? [] : [{ label: me.guest ? 'Leave' : 'Sign out', command: () => void here.signOut() }]),
             ],
         },
         ...(me.others.length

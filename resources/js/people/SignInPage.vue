@@ -22,7 +22,7 @@ const codeField = ref<Field>()
 /** Only to a place of this page. */
 function onward(): string {
     const to = route.query.to
-    return typeof to === 'string' && /^\/(?![/\\])/.test(to) ? to : '/'
+    return typeof to === 'string' && /^\/(?![/\\])/.test(to) ? to + route.hash : '/'
 }
 
 function signIn() {

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { CopyPlus } from '@lucide/vue'
+import { useResizeObserver } from '@vueuse/core'
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { ProblemError } from '@/api/client'
@@ -10,8 +12,12 @@ import { useAct } from '@/people/useAct'
 import OrbitMark from '@/ui/OrbitMark.vue'
 import ReaderArticle from './ReaderArticle.vue'
 
-/** Opened by a link, whose key stands behind a mark and so is never sent in an address. */
-const key = useRoute().hash.slice(1)
+/** Opened by a link, whose key stands behind a mark and so is never sent in an address; or by a readable address, which has none. */
+const { address = '', frame = '' } = defineProps<{
+    address?: string
+    /** The link whose page stands in one of somebody else. */ frame?: string
+}>()
+const key = address || useRoute().hash.slice(1)
 const page = shallowRef<ShownPage | null>(null)
 const gone = ref('')
 const locked = ref(false)
@@ -42,11 +48,50 @@ onMounted(() => {
     shown.come(key)
     void load()
 })
+
+/** The page around it makes room for what it shows: see public/embed.js. */
+const whole = ref<HTMLElement>()
+useResizeObserver(whole, () => {
+    if (frame && whole.value) {
+        // Whom it tells does not matter: how high a page is says nothing.
+        window.parent.postMessage({ merryOrbit: frame, height: Math.ceil(whole.value.getBoundingClientRect().height) }, '*')
+    }
+})
+
+/** In somebody else’s page a copy opens beside it: the window is made at once, or the browser keeps it from opening. */
+const copying = useAct()
+function copy() {
+    const beside = frame ? window.open('about:blank', '_blank') : null
+    return copying.act(async () => {
+        try {
+            const { study, key: own } = await shown.copy()
+            const to = study ? `/studies/${study}` : `/copy#${own ?? ''}`
+            if (beside) {
+                beside.location.href = `${window.location.origin}${to}`
+            } else {
+                window.location.assign(to)
+            }
+        } catch (error) {
+            beside?.close()
+            throw error
+        }
+    })
+}
 </script>
 
 <template>
-    <main v-if="page" class="reader">
+    <main v-if="page" ref="whole" class="reader" :class="{ framed: frame }">
         <ReaderArticle :page="page" :ask="shown.results" />
+        <section v-if="page.may === 'copy'" class="copy" aria-label="A copy of the model">
+            <p>
+                <strong>Look inside, and change it.</strong> A copy of the model behind this page is yours to take apart: every formula,
+                every number. Nothing of it reaches the original.
+            </p>
+            <Button class="button" :disabled="copying.busy.value" @click="copy"
+                ><CopyPlus :size="16" :stroke-width="1.6" />Take a copy</Button
+            >
+            <p v-if="copying.wrong.value" class="wrong" role="alert">{{ copying.wrong.value }}</p>
+        </section>
         <footer><OrbitMark /> Made with Merry Orbit</footer>
     </main>
     <PaperPage v-else-if="locked" title="A page with a password" :home="false">
@@ -66,6 +111,25 @@ onMounted(() => {
 .reader {
     min-height: 100%;
 }
+/* As high as what it shows: the page around it follows. */
+.reader.framed {
+    min-height: 0;
+}
+.copy {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 10px 24px;
+    max-width: 1180px;
+    margin: 0 auto;
+    padding: 0 32px 28px;
+}
+.copy p {
+    max-width: 62ch;
+}
+.copy .wrong {
+    color: var(--brick);
+}
 footer {
     display: flex;
     align-items: center;
@@ -77,6 +141,9 @@ footer {
     font-size: 13px;
 }
 @media (width < 760px) {
+    .copy {
+        padding: 14px 18px;
+    }
     footer {
         padding: 14px 18px 90px;
     }

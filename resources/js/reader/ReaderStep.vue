@@ -78,7 +78,7 @@ function move(id: string, value: number) {
                     :key="i.id"
                     :input="i"
                     :author="author[i.id] ?? i.low"
-                    :fixed="page.may !== 'try'"
+                    :fixed="page.may === 'look'"
                     :model-value="set[i.id] ?? author[i.id] ?? i.low"
                     @update:model-value="move(i.id, $event)"
                 />

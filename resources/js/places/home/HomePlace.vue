@@ -9,6 +9,8 @@ import { api, ProblemError } from '@/api/client'
 import { people } from '@/api/people'
 import type { LogLine, Study } from '@/api/types'
 import PersonMenu from '@/people/PersonMenu.vue'
+import { dayWords } from '@/people/when'
+import { useMe } from '@/stores/me'
 import OrbitMark from '@/ui/OrbitMark.vue'
 import { useNotices } from '@/stores/notices'
 import { usePage } from '@/stores/page'
@@ -19,6 +21,7 @@ import StudyCard from './StudyCard.vue'
 const router = useRouter()
 const notices = useNotices()
 const page = usePage()
+const here = useMe()
 const studies = shallowRef<Study[] | null>(null)
 /** What a file may be is for the engine to say: the page only offers these first. */
 const CHOOSER = {
@@ -165,11 +168,17 @@ async function remove(study: Study) {
         </header>
         <main>
             <div class="line">
-                <div>
+                <div v-if="here.me?.guest">
+                    <h2>Your copy</h2>
+                    <p class="soft">
+                        You have no account: it is kept until {{ dayWords(here.me.guest) }} under the address by which you came.
+                    </p>
+                </div>
+                <div v-else>
                     <h2>Your studies</h2>
                     <p class="soft">Each asks one question of a system: draw it, say how it works, and watch it behave.</p>
                 </div>
-                <div v-if="!turnedAway" class="actions">
+                <div v-if="!turnedAway && !here.me?.guest" class="actions">
                     <InputText
                         v-if="(studies?.length ?? 0) > MANY"
                         v-model="wanted"

@@ -116,6 +116,7 @@ async function showMenu(event: Event) {
             <div class="words">
                 <h3 :title="study.name">{{ study.name }}</h3>
                 <p v-if="study.owner" class="shared">shared by {{ study.owner }}</p>
+                <p v-else-if="study.origin" class="shared">a copy of {{ study.origin.name }}, version {{ study.origin.revision }}</p>
                 <p class="soft lines">
                     <span v-for="(line, i) in thumbnail?.lines" :key="line.name"
                         ><svg width="20" height="8" aria-hidden="true">

@@ -4,6 +4,7 @@ import { onMounted, ref, shallowRef } from 'vue'
 import { shown, type ShownLink } from '@/api/shown'
 import { useAct } from '@/people/useAct'
 import { dayWords, sinceWords } from '@/people/when'
+import FramePart from './FramePart.vue'
 import { useModel } from '@/stores/model'
 
 /** Secret addresses by which anybody sees the page; their keys are told once. */
@@ -16,12 +17,18 @@ const may = ref('try')
 const MAY = [
     { label: 'look and try', value: 'try' },
     { label: 'look only', value: 'look' },
+    { label: 'look, try and take a copy of the whole study', value: 'copy' },
 ]
+const mayWords = (value: string) => MAY.find((m) => m.value === value)?.label ?? value
 const until = ref('')
 const password = ref('')
+const address = ref('')
 const made = ref('')
 const copied = ref(false)
 
+/** The one just made, whose key is known. */
+const fresh = shallowRef<ShownLink | null>(null)
+const addressOf = (readable: string) => `${window.location.origin}/see/${readable}`
 const load = () =>
     look(async () => {
         if (model.may === 'own') {
@@ -37,12 +44,14 @@ async function make() {
             may: may.value,
             until: until.value || null,
             password: password.value || null,
+            address: address.value || null,
         })
-        made.value = `${window.location.origin}/see#${link.key}`
+        made.value = link.address ? addressOf(link.address) : `${window.location.origin}/see#${link.key ?? ''}`
+        fresh.value = link
         copied.value = false
     })
     if (done) {
-        name.value = until.value = password.value = ''
+        name.value = until.value = password.value = address.value = ''
         await load()
     }
 }
@@ -63,7 +72,8 @@ async function copy() {
     <template v-else>
         <p class="soft">Whoever has the link sees this page, without an account, and nothing else of the study.</p>
         <div v-if="made" class="card" role="status">
-            <p><strong>The link is shown once.</strong> Send it to whom it is for.</p>
+            <p v-if="fresh?.address"><strong>The page is published.</strong> Whoever knows or guesses its address sees it.</p>
+            <p v-else><strong>The link is shown once.</strong> Send it to whom it is for.</p>
             <p class="address">{{ made }}</p>
             <p class="acts">
                 <Button class="button" @click="copy"
@@ -82,6 +92,10 @@ async function copy() {
                 <label>Until, if not for ever <InputText v-model="until" class="field" type="date" /></label>
                 <label>Password, if wished <InputText v-model="password" class="field" maxlength="200" autocomplete="off" /></label>
             </div>
+            <label
+                >A readable address, if everybody may find it
+                <InputText v-model="address" class="field" maxlength="60" placeholder="ferry-season" autocomplete="off" />
+            </label>
             <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
             <Button type="submit" class="button strong" :disabled="busy">Make a link</Button>
         </form>
@@ -90,7 +104,7 @@ async function copy() {
                 <strong>{{ l.name || 'A link' }}</strong>
             </p>
             <p class="soft">
-                may {{ l.may === 'try' ? 'look and try' : 'look only' }} ·
+                may {{ mayWords(l.may) }} ·
                 {{
                     l.opened === 0
                         ? 'not opened yet'
@@ -99,6 +113,10 @@ async function copy() {
                 <template v-if="l.locked"> · with a password</template>
                 <template v-if="l.until"> · {{ l.over ? 'was open' : '' }} until {{ dayWords(l.until) }}</template>
             </p>
+            <p v-if="l.address" class="address">
+                <a :href="addressOf(l.address)" target="_blank" rel="noopener">{{ addressOf(l.address) }}</a>
+            </p>
+            <FramePart :link="l" :known="l.address ?? (fresh?.id === l.id ? (fresh.key ?? '') : '')" @changed="load" />
             <p class="acts"><Button class="act" @click="takeBack(l)">Take it back</Button></p>
         </section>
     </template>

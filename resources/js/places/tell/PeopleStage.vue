@@ -9,6 +9,7 @@ import { useMe } from '@/stores/me'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import SaidBy from '@/talk/SaidBy.vue'
+import SendBack from './SendBack.vue'
 import TellTabs from './TellTabs.vue'
 
 /** Who may do what with the study: by its owner to be said, by others to be seen. */
@@ -31,7 +32,7 @@ async function load() {
         return
     }
     sharing.value = await people.sharing(model.study)
-    record.value = sharing.value.owner.you ? await people.record(model.study) : []
+    record.value = sharing.value.owner.you && !here.me?.guest ? await people.record(model.study) : []
 }
 onMounted(() => look(load))
 watch(
@@ -106,7 +107,9 @@ const orNobody = computed(() => [{ words: 'cannot open it', value: 'nothing' }, 
         <TellTabs />
         <div class="scroll">
             <div v-if="sharing" class="sheet">
-                <template v-if="sharing.owner.you">
+                <SendBack v-if="sharing.owner.you && sharing.origin" :study="model.study" :origin="sharing.origin" />
+                <p v-if="here.me?.guest" class="soft">To share it with others, keep it among the studies of an account first.</p>
+                <template v-else-if="sharing.owner.you">
                     <h2>Who works on it with you</h2>
                     <p class="soft lead">
                         It is yours: only you can share it, hand it over or delete it. Nobody else learns that it is there.
@@ -157,7 +160,7 @@ const orNobody = computed(() => [{ words: 'cannot open it', value: 'nothing' }, 
                         >
                     </p>
                 </template>
-                <ul class="people">
+                <ul v-if="!here.me?.guest" class="people">
                     <li>
                         <SaidBy :who="sharing.owner.name" />
                         <span class="who"

@@ -2,12 +2,12 @@
 import { Bookmark, BookmarkPlus, RotateCcw } from '@lucide/vue'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { api } from '@/api/client'
-import type { Change, HistoryPage, Kind, Model } from '@/api/types'
+import type { Change, HistoryPage, Model } from '@/api/types'
 import SheetPicture, { type Mark } from '@/canvas/SheetPicture.vue'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
-import KindIcon from '@/ui/KindIcon.vue'
+import ChangeSaid from '@/ui/ChangeSaid.vue'
 import SaidText from '@/ui/SaidText.vue'
 import OneOf from '@/ui/OneOf.vue'
 
@@ -225,20 +225,7 @@ const several = computed(() => new Set(page.value.entries.map((e) => e.by)).size
             </div>
             <ul class="changes" aria-label="Differences">
                 <li v-for="c in told" :key="c.element ?? c.name">
-                    <b class="what" :class="c.what">{{ c.what }}</b>
-                    <KindIcon v-if="c.element" :kind="c.kind as Kind" />
-                    <div class="said">
-                        <strong>{{ c.name }}</strong>
-                        <p v-for="f in c.fields" :key="f.field">
-                            <span class="soft">{{ f.field }}</span> <s v-if="f.was">{{ f.was }}</s>
-                            {{ ' ' }}
-                            <template v-if="f.was && c.what === 'changed'">→</template> <code v-if="f.now">{{ f.now }}</code><span
-                                v-else-if="c.what === 'changed'"
-                                class="soft"
-                                >nothing</span
-                            >
-                        </p>
-                    </div>
+                    <ChangeSaid :change="c" />
                     <Button v-if="c.element && c.what !== 'added' && against === null" class="button small" @click="restore([c.element])"
                         >Bring back</Button
                     >
