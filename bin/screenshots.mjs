@@ -81,6 +81,12 @@ await shoot('page', 'light', async (page) => {
     await page.getByRole('switch', { name: 'A second boat' }).click()
     await page.getByText('the author’s 4,800').waitFor()
 })
+await shoot('report', 'light', async (page) => {
+    await open(page, 'Why the harbour silts up')
+    await page.getByRole('link', { name: 'Tell' }).click()
+    await page.getByRole('tab', { name: 'Report' }).click()
+    await page.frameLocator('iframe').locator('figure').nth(1).scrollIntoViewIfNeeded()
+})
 await shoot('data', 'light', async (page) => {
     await open(page, 'Kelp and urchins')
     await page.getByRole('link', { name: 'Data' }).click()
@@ -152,13 +158,6 @@ await shoot('spread', 'light', async (page) => {
     await page.keyboard.press('Enter')
     await page.waitForTimeout(1200)
     await page.locator('h2').first().click()
-})
-await shoot('nudge', 'dark', async (page) => {
-    await open(page, 'Kelp and urchins')
-    await page.getByRole('link', { name: 'Try' }).click()
-    await page.getByRole('tab', { name: 'Nudge' }).click()
-    await page.locator('.item').getByRole('button', { name: 'bite', exact: true }).click()
-    await page.waitForTimeout(800)
 })
 await shoot('expectations', 'light', async (page) => {
     await open(page, 'Kelp and urchins')

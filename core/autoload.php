@@ -13,13 +13,14 @@ spl_autoload_register(static function (string $class): void {
     }
 });
 
-// Spreadsheets are read by a package; without it all else still works.
+// Spreadsheets are read, and the Markdown of reports set, by packages; without them all else still works.
 if (! class_exists('PhpOffice\\PhpSpreadsheet\\Spreadsheet', false) && is_file(__DIR__.'/../vendor/autoload.php')) {
     spl_autoload_register(static function (string $class): void {
-        if (str_starts_with($class, 'PhpOffice\\')) {
-            require_once __DIR__.'/../vendor/autoload.php';
-            // The package's own loader takes over from here on.
-            class_exists($class);
+        if (str_starts_with($class, 'PhpOffice\\') || str_starts_with($class, 'League\\CommonMark\\')) {
+            // The packages' own loader takes over from here on; PHP asks nobody twice for one class.
+            /** @var Composer\Autoload\ClassLoader $loader */
+            $loader = require __DIR__.'/../vendor/autoload.php';
+            $loader->loadClass($class);
         }
     });
 }

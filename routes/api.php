@@ -32,6 +32,7 @@ use App\Http\Controllers\LinkController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\NudgeController;
+use App\Http\Controllers\ReportController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\SharingController;
 use App\Http\Controllers\ShownController;
@@ -224,6 +225,7 @@ Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->gr
     Route::get('models/{model}/fits/{fit}/draws', [FitController::class, 'draws'])->can('view', 'model');
     Route::post('models/{model}/fits/{fit}/beside', [FitController::class, 'beside'])->can('view', 'model');
     Route::get('models/{model}/fits/{fit}/picture', [FitController::class, 'picture'])->can('view', 'model');
+    Route::post('models/{model}/report', ReportController::class)->can('view', 'model');
     Route::post('models/{model}/trail', [CompareController::class, 'trail'])->can('view', 'model');
     Route::post('models/{model}/changes', [CompareController::class, 'changes'])->can('view', 'model');
     Route::post('models/{model}/table', [CompareController::class, 'table'])->can('view', 'model');

@@ -33,6 +33,13 @@ final class Help
     orbit convert    write the model in another format
       --to=FORMAT                 native, xmile, or of the causal map alone: map-csv, graphml, record (by the ending of --out, else native)
 
+    orbit report     a report of the study: report.html, which needs nothing else, report.md, and pictures/*.svg
+      --out=FOLDER                where it goes
+      --report=ID                 a report of the study, as the place Tell keeps them (the first one)
+      --sections=NAME,…           only these, in this order: question, map, structure, runs, data, fits, tests, uncertainty, findings,
+                                  variables, history
+      --paper=a4|letter           what it is printed on (a4)
+
     orbit describe   the model in words: equations, units, who uses what
 
     orbit loops      all feedback loops of a model, or of a causal map: a table (.csv) with the header from,to,sign

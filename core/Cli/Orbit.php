@@ -83,6 +83,7 @@ final readonly class Orbit
         'optimise' => [...self::RUNNING, ...OptimiseCommand::TAKES],
         'ledger' => [...self::RUNNING, ...LedgerCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
+        'report' => [...self::READING, ...ReportCommand::TAKES],
         'generate' => ['out'],
     ];
 
@@ -117,6 +118,7 @@ final readonly class Orbit
                 'compare' => $this->compare($arguments),
                 'areas' => $this->areas($arguments),
                 'expect' => $this->expect($arguments),
+                'report' => $this->report($arguments),
                 'nudge', 'ensemble', 'indices', 'fit', 'posterior', 'optimise', 'ledger' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
@@ -394,6 +396,14 @@ final readonly class Orbit
 
             return self::FAULT;
         }
+
+        return self::RAN;
+    }
+
+    private function report(Arguments $arguments): int
+    {
+        $written = ReportCommand::write(new Simulator(ProgramStore::ofUser()), Requested::model($arguments, $this->err), $arguments);
+        fwrite($this->out, implode("\n", $written)."\n");
 
         return self::RAN;
     }

@@ -37,6 +37,22 @@ final class Record
         return implode("\n\n", array_filter($parts))."\n";
     }
 
+    /** What is said of the map alone, as part of something larger: its headings are of the third level. */
+    public static function ofMap(Model $model): string
+    {
+        $graph = CausalGraph::ofMap($model);
+        $name = static fn (string $id): string => self::plain((string) $model->nameOf($id));
+        $parts = [
+            self::factors($model, $graph),
+            self::links($model, $graph),
+            self::loops($model, $graph),
+            self::open($model, $graph),
+            self::actions($model, $name),
+        ];
+
+        return (string) preg_replace('/^(#{2,3}) /m', '#$1 ', implode("\n\n", array_filter($parts)));
+    }
+
     private static function head(Model $model): string
     {
         $lines = ['# '.self::plain($model->name)];

@@ -159,6 +159,7 @@ final class Parts
                 ['inputs[].of', 'steps[].parameters{}', 'blocks[].of[]', 'blocks[].numbers[].of', 'blocks[].marks[].of'],
                 schema: Showcase::SCHEMA,
             ),
+            Part::of('reports', 'report', ReportPlan::class, ReportPlan::MOST, schema: ReportPlan::SCHEMA),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

@@ -32,6 +32,7 @@ final class BoundariesTest extends TestCase
         'Area' => ['Data', 'Model'],
         'Uncertain' => ['Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Model', 'Law', 'Formula', 'Problem'],
         'Fit' => ['Uncertain', 'Data', 'Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Model', 'Law', 'Problem'],
+        'Report' => ['Uncertain', 'Map', 'Structure', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Model', 'Formula', 'Problem'],
         'Tell' => ['Reduce', 'Experiment', 'Simulate', 'Plan', 'Model', 'Problem'],
         'Exchange' => [
             'Data',
@@ -48,6 +49,7 @@ final class BoundariesTest extends TestCase
             'Problem',
         ],
         'Cli' => [
+            'Report',
             'Exchange',
             'Area',
             'Fit',

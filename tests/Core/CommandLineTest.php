@@ -389,4 +389,24 @@ final class CommandLineTest extends TestCase
         self::assertSame(2, $code);
         self::assertStringContainsString('no scenario `nothing`', $err);
     }
+
+    public function test_a_report_is_written_as_files_and_cut_to_what_is_wanted(): void
+    {
+        $to = sys_get_temp_dir().'/merry-orbit-report-'.bin2hex(random_bytes(4));
+        $model = __DIR__.'/../../demo/kelp-and-urchins.json';
+        [$code, $out, $err] = self::orbit(['report', $model, "--out=$to", '--sections=tests,runs', '--paper=letter']);
+        self::assertSame([0, ''], [$code, $err]);
+        $names = explode("\n", trim($out));
+        self::assertSame(['report.html', 'report.md'], array_slice($names, 0, 2));
+        $files = array_map(static fn (string $n): string => (string) file_get_contents("$to/$n"), array_combine($names, $names));
+        self::assertMatchesRegularExpression('/## What was tested.*## What happens/s', $files['report.md']);
+        self::assertStringNotContainsString('All variables', $files['report.md']);
+        self::assertStringContainsString('size: letter', $files['report.html']);
+        array_push($this->files, ...array_map(static fn (string $n): string => "$to/$n", $names));
+        foreach ([['--sections=poems', '`poems`'], ['--report=none', 'no report `none`'], ['', '--out']] as [$wrong, $said]) {
+            [$code, , $err] = self::orbit(array_values(array_filter(['report', $model, $wrong === '' ? '' : "--out=$to", $wrong])));
+            self::assertSame(2, $code);
+            self::assertStringContainsString($said, $err);
+        }
+    }
 }

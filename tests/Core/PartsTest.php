@@ -94,6 +94,7 @@ final class PartsTest extends TestCase
                 [
                     [
                         'what' => 'changed',
+                        'key' => 'toys/t1',
                         'element' => null,
                         'name' => 'Toy “ball”',
                         'kind' => 'toy',
@@ -104,7 +105,9 @@ final class PartsTest extends TestCase
             );
             self::assertContains(
                 ['field' => 'owner', 'was' => 'rain', 'now' => 'rainfall'],
-                array_merge(...array_column(Comparison::between($model, (new RenameElement('rain', 'rainfall'))->apply($next)), 'fields')),
+                array_merge(
+                    ...array_column(Comparison::between($model, (new RenameElement('rain', 'rainfall'))->apply($next)), 'fields'),
+                ),
             );
 
             // Out and in, with names for ids.
@@ -168,12 +171,16 @@ final class PartsTest extends TestCase
             self::assertStringContainsString('at most 3 toys', self::refusal($model, self::put('t4', [])));
             $file = json_decode(NativeFile::export($model), true);
             self::assertIsArray($file);
-            $imported = NativeFile::import((string) json_encode([...$file, 'toys' => [['id' => 't9', 'owner' => 'gone'], ['id' => 't8']]]));
+            $imported = NativeFile::import(
+                (string) json_encode([...$file, 'toys' => [['id' => 't9', 'owner' => 'gone'], ['id' => 't8']]]),
+            );
             self::assertSame(['t8'], array_keys($imported->model->part('toys')));
             self::assertStringContainsString('toy 1', (string) json_encode($imported->log));
         });
         $this->expectException(EditRefused::class);
-        $this->expectExceptionMessage('no part called `toys`; there are scenarios, plots, findings, mappings, tables, courses, causalLinks');
+        $this->expectExceptionMessage(
+            'no part called `toys`; there are scenarios, plots, findings, mappings, tables, courses, causalLinks',
+        );
         self::put('t1', []);
     }
 
@@ -254,7 +261,11 @@ final class PartsTest extends TestCase
     public function test_what_was_stored_before_is_read_undone_and_made_again(string $demo): void
     {
         /** @var array<string, array{first: array<string, mixed>, last: array<string, mixed>, patches: list<array{forward: array<string, mixed>, inverse: array<string, mixed>}>}> $stored */
-        $stored = json_decode((string) file_get_contents(__DIR__.'/fixtures/stored-before-parts.json'), true, flags: JSON_THROW_ON_ERROR);
+        $stored = json_decode(
+            (string) file_get_contents(__DIR__.'/fixtures/stored-before-parts.json'),
+            true,
+            flags: JSON_THROW_ON_ERROR,
+        );
         $first = ModelRecord::toModel($stored[$demo]['first']);
         $last = ModelRecord::toModel($stored[$demo]['last']);
         foreach (array_diff_key($stored[$demo]['last'], ['links' => true]) as $field => $value) {

@@ -112,6 +112,7 @@ final class XmileLossesTest extends TestCase
             'calibrations',
             'policies',
             'showcases',
+            'reports',
             'parties',
         ];
         $parts = array_keys(Parts::all());

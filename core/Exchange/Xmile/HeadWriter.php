@@ -42,6 +42,7 @@ final readonly class HeadWriter
         'calibrations' => 'Which numbers are brought near to what was measured',
         'policies' => 'Which policies are looked for',
         'showcases' => 'Pages for readers',
+        'reports' => 'What reports tell',
         'parties' => 'Who keeps ledgers (the stocks and flows that they are made of are written)',
         'evidence' => 'What was measured, to be held against runs',
     ];

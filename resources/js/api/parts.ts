@@ -425,6 +425,18 @@ export interface ShowcaseRecord {
     place?: number
 }
 
+export interface ReportRecord {
+    id: string
+    title: string
+    words?: string
+    paper?: 'a4' | 'letter'
+    sections?: ({
+        kind: 'question' | 'map' | 'structure' | 'runs' | 'data' | 'fits' | 'tests' | 'uncertainty' | 'findings' | 'variables' | 'history'
+        words?: string
+    })[]
+    place?: number
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -473,5 +485,6 @@ export interface OtherParts {
     claims: Record<string, ClaimRecord>
     transactions: Record<string, TransactionRecord>
     showcases: Record<string, ShowcaseRecord>
+    reports: Record<string, ReportRecord>
     evidence: Record<string, EvidenceRecord>
 }

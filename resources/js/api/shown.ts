@@ -1,4 +1,4 @@
-import { along, json } from './client'
+import { along, held, json, send } from './client'
 import type { components } from './openapi'
 
 type Described = components['schemas']
@@ -47,6 +47,11 @@ export const shown = {
     makeLink: (study: string, link: NewLink) => json<ShownLink>('POST', `studies/${study}/links`, link),
     hosts: (study: string, link: string, hosts: string[]) => json<ShownLink>('PATCH', `studies/${study}/links/${link}`, { hosts }),
     takeBack: (study: string, link: string) => json<undefined>('DELETE', `studies/${study}/links/${link}`),
+
+    report: (model: string, report: string | null) =>
+        json<{ revision: number; of: string; html: string }>('POST', `models/${model}/report`, { report, as: 'page' }),
+    reportFiles: async (model: string, report: string | null) =>
+        held<Blob>((await send('POST', `models/${model}/report`, { report, as: 'markdown' })).blob()),
 
     copy: () => json<{ study: string | null; key: string | null }>('POST', 'shown/copies'),
     copyOf: (key: string) =>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BookOpen, MessagesSquare, Users } from '@lucide/vue'
+import { BookOpen, FileText, MessagesSquare, Users } from '@lucide/vue'
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
@@ -11,6 +11,7 @@ const talk = useTalk()
 const WAYS = [
     { name: 'people', words: 'People', icon: Users },
     { name: 'page', words: 'Page for readers', icon: BookOpen },
+    { name: 'report', words: 'Report', icon: FileText },
     { name: 'comments', words: 'Comments', icon: MessagesSquare },
 ]
 

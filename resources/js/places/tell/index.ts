@@ -7,6 +7,7 @@ import { useView } from '@/stores/view'
 import type { Place } from '../place'
 import PageStage from './PageStage.vue'
 import PeopleStage from './PeopleStage.vue'
+import ReportStage from './ReportStage.vue'
 import TalkStage from './TalkStage.vue'
 
 /** Where a study is shown to others, and worked on with them. */
@@ -17,6 +18,7 @@ export const tellPlace: Place = {
     stages: [
         { name: 'people', words: 'People', shows: PeopleStage, alone: true, footless: true },
         { name: 'page', words: 'Page for readers', shows: PageStage, alone: true, footless: true },
+        { name: 'report', words: 'Report', shows: ReportStage, alone: true, footless: true },
         { name: 'comments', words: 'Comments', shows: TalkStage, alone: true, footless: true },
     ],
     attention: () => {
@@ -43,6 +45,13 @@ export const tellPlace: Place = {
                     also: 'showcase publish present link embed',
                     run: () => {
                         view.go({ place: 'tell', stage: 'page' })
+                    },
+                },
+                {
+                    words: 'Make a report of the study',
+                    also: 'documentation print pdf export html markdown',
+                    run: () => {
+                        view.go({ place: 'tell', stage: 'report' })
                     },
                 },
                 {
