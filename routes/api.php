@@ -33,6 +33,7 @@ use App\Http\Controllers\MapController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\NudgeController;
 use App\Http\Controllers\ReportController;
+use App\Http\Controllers\RoomController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\SharingController;
 use App\Http\Controllers\ShownController;
@@ -225,6 +226,10 @@ Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->gr
     Route::get('models/{model}/fits/{fit}/draws', [FitController::class, 'draws'])->can('view', 'model');
     Route::post('models/{model}/fits/{fit}/beside', [FitController::class, 'beside'])->can('view', 'model');
     Route::get('models/{model}/fits/{fit}/picture', [FitController::class, 'picture'])->can('view', 'model');
+    Route::get('models/{model}/room', [RoomController::class, 'show'])->can('update', 'model');
+    Route::post('models/{model}/room', [RoomController::class, 'open'])->can('update', 'model');
+    Route::patch('models/{model}/room', [RoomController::class, 'move'])->can('update', 'model');
+    Route::delete('models/{model}/room', [RoomController::class, 'close'])->can('update', 'model');
     Route::post('models/{model}/report', ReportController::class)->can('view', 'model');
     Route::post('models/{model}/trail', [CompareController::class, 'trail'])->can('view', 'model');
     Route::post('models/{model}/changes', [CompareController::class, 'changes'])->can('view', 'model');
@@ -243,6 +248,8 @@ Route::middleware(FairShare::class)->group(static function (): void {
     // By a link; App\Tell\Reader looks whether it leads anywhere.
     Route::get('shown', [ShownController::class, 'page']);
     Route::post('shown', [ShownController::class, 'results']);
+    Route::get('room', [RoomController::class, 'phone']);
+    Route::post('room', [RoomController::class, 'say']);
     Route::post('shown/copies', [CopyController::class, 'store']);
     Route::post('copies/key', [CopyController::class, 'look']);
     Route::post('copies/open', [CopyController::class, 'open']);

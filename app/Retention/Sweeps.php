@@ -138,6 +138,7 @@ final class Sweeps
                 DB::table('keys')->where('until', '<', $now),
                 DB::table('personal_access_tokens')->where('expires_at', '<', $now),
                 DB::table('password_reset_tokens')->where('created_at', '<', date('Y-m-d H:i:s', $this->now - 86_400)),
+                DB::table('rooms')->where('until', '<', $now),
                 DB::table('happenings')->where('created_at', '<', $this->before('happening_days')),
             ] as $old
         ) {

@@ -178,11 +178,35 @@ final class ModelEditor
     }
 
     /**
+     * An edit that follows from the model as it is when it is written: of two that come at once, neither is lost.
+     *
+     * @param  \Closure(ModelDocument): Edit  $edit
+     * @param  array<string, mixed>  $body  how it is noted
+     *
+     * @throws EditRefused
+     */
+    public function make(\Closure $edit, string $clientId, array $body): void
+    {
+        $this->written($clientId, $edit, $body);
+    }
+
+    /**
      * @param  \Closure(ModelDocument): Edit  $edit
      * @param  array<string, mixed>  $body  how it is noted
      * @return array<string, mixed>
      */
     private function once(string $clientId, int $base, \Closure $edit, array $body): array
+    {
+        $this->written($clientId, $edit, $body);
+
+        return $this->news($base);
+    }
+
+    /**
+     * @param  \Closure(ModelDocument): Edit  $edit
+     * @param  array<string, mixed>  $body
+     */
+    private function written(string $clientId, \Closure $edit, array $body): void
     {
         $this->write(static function (ModelDocument $row) use ($clientId, $edit, $body): array {
             if ($row->edits()->where('client_id', $clientId)->exists()) {
@@ -193,8 +217,6 @@ final class ModelEditor
 
             return [new Change($model, $made->apply($model), $made, 'edit', $clientId, $body)];
         });
-
-        return $this->news($base);
     }
 
     /**

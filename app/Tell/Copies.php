@@ -32,6 +32,7 @@ final class Copies
         'ensembles',
         'fits',
         'comments',
+        'rooms',
     ];
 
     /** @return Study a copy that knows where it comes from and changes nothing there */

@@ -22,6 +22,7 @@ const router = createRouter({
         { path: '/letters', component: () => import('./people/LettersPage.vue') },
         { path: '/see/:address?', component: () => import('./reader/ReaderPage.vue'), props: true },
         { path: '/embed/:frame', component: () => import('./reader/ReaderPage.vue'), props: true },
+        { path: '/room/:code', component: () => import('./reader/PhonePage.vue'), props: true },
         { path: '/copy', component: () => import('./reader/CopyPage.vue') },
         { path: '/back', component: () => import('./reader/BackPage.vue') },
         { path: '/:rest(.*)*', redirect: '/' },
@@ -29,7 +30,7 @@ const router = createRouter({
 })
 
 /** Pages that are for who is not signed in. */
-const OPEN = ['see', 'embed', 'copy', 'sign-in', 'forgotten', 'new-password', 'join', 'address']
+const OPEN = ['see', 'embed', 'room', 'copy', 'sign-in', 'forgotten', 'new-password', 'join', 'address']
 signedOut.tell = () => {
     const { path, fullPath, hash } = router.currentRoute.value
     if (!OPEN.includes(path.split('/')[1] ?? '')) {

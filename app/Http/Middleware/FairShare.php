@@ -33,6 +33,7 @@ final class FairShare
         'ensembles' => 'work',
         'fits' => 'work',
         'draws' => 'work',
+        'room' => 'shown',
         'shown' => 'shown',
         'copies' => 'copies',
     ];

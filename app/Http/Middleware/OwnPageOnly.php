@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Middleware;
 
+use App\Tell\Phone;
 use App\Tell\Reader;
 use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Request;
@@ -19,6 +20,8 @@ final class OwnPageOnly extends ValidateCsrfToken
     {
         // A page in a frame has no cookies; its link stands in a header that no other page can set.
         return ($request->hasHeader(Reader::HEADER) && $request->is('api/shown', 'api/shown/*')) ||
+            // As is what a phone in a workshop brings.
+            ($request->hasHeader(Phone::ROOM) && $request->is('api/room')) ||
             ($request->bearerToken() !== null && ! $request->hasCookie(config()->string('session.cookie'))) ||
             parent::inExceptArray($request);
     }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import type { RoomState } from '@/api/room'
 import SaidText from '@/ui/SaidText.vue'
 import MapLine from '../MapLine.vue'
 import { useMap } from '../useMap'
@@ -8,6 +9,7 @@ import TallyMarks from './TallyMarks.vue'
 import { useRoom } from './useRoom'
 
 /** One link at a time, read both ways: is it agreed? */
+const { voices = {} } = defineProps<{ /** What phones in the room say, by link. */ voices?: NonNullable<RoomState['links']> }>()
 const room = useRoom()
 const map = useMap()
 const line = ref<InstanceType<typeof MapLine>>()
@@ -101,7 +103,12 @@ onMounted(() => {
                         ><kbd>{{ s.key }}</kbd> {{ s.value }}</Button
                     >
                 </p>
-                <p class="hint">
+                <p v-if="voices[link.id]" class="hint voices" role="status">
+                    <b>From the phones: {{ voices[link.id]?.agree }} agree, {{ voices[link.id]?.disagree }} disagree</b> · link
+                    {{ at + 1 }} of
+                    {{ links.length }}
+                </p>
+                <p v-else class="hint">
                     link {{ at + 1 }} of {{ links.length }} · <kbd>Enter</kbd> next <kbd>↑</kbd> back <kbd>+</kbd> <kbd>−</kbd>
                     <kbd>?</kbd> turn it <kbd>/</kbd> type one
                 </p>

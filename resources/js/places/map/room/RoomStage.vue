@@ -8,6 +8,7 @@ import { counted } from '@/ui/numbers'
 import OrbitMark from '@/ui/OrbitMark.vue'
 import { useMap } from '../useMap'
 import RoomActions from './RoomActions.vue'
+import RoomDoor from './RoomDoor.vue'
 import RoomFactors from './RoomFactors.vue'
 import RoomLater from './RoomLater.vue'
 import RoomLinks from './RoomLinks.vue'
@@ -15,6 +16,7 @@ import RoomLoops from './RoomLoops.vue'
 import RoomPairs from './RoomPairs.vue'
 import RoomQuestion from './RoomQuestion.vue'
 import RoomRecord from './RoomRecord.vue'
+import { usePhones } from './usePhones'
 import { STEPS, useRoom, type StepName } from './useRoom'
 
 /** For a room and a projector: large type, one thing at a time, no panels, everything by keyboard. */
@@ -23,6 +25,7 @@ const map = useMap()
 const view = useView()
 const model = useModel()
 const root = ref<HTMLElement>()
+const phones = usePhones()
 const SHOWS: Record<StepName, Component> = {
     question: RoomQuestion,
     factors: RoomFactors,
@@ -83,11 +86,14 @@ const balancing = computed(() => map.loops.filter((l) => l.polarity === '-').len
         <header>
             <OrbitMark />
             <h1>{{ room.question?.text || model.model.name }}</h1>
+            <RoomDoor :phones="phones" />
             <Button class="icon" aria-label="Whole screen" title="Whole screen" @click="root?.requestFullscreen()"
                 ><Maximize :size="26" :stroke-width="1.5"
             /></Button>
         </header>
-        <main class="step-body"><component :is="SHOWS[room.step]" @next="go(1)" /></main>
+        <main class="step-body">
+            <component :is="SHOWS[room.step]" :voices="room.step === 'links' ? phones.state.value.links : undefined" @next="go(1)" />
+        </main>
         <footer>
             <nav aria-label="Steps of the workshop">
                 <Button
