@@ -12,7 +12,9 @@ use Illuminate\Support\Facades\Validator;
 use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
 use MerryOrbit\Core\Data\Fits;
+use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Experiment\Alignment;
+use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Problem\NotUnderstood;
@@ -128,6 +130,30 @@ final readonly class RunRequest
         );
 
         return $message->of($run, $source->timeUnit(), $source->revision, (hrtime(true) - $begun) / 1e6, $beside);
+    }
+
+    /**
+     * The same as a table (CSV), with names as they are written; `only` may hold names. It waits for the run as long as a request may.
+     *
+     * @throws RunRefused|NotUnderstood
+     */
+    public function table(ModelDocument $model, User $user, Simulator $simulator): Response
+    {
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $source = RunSource::of($model, $this->given['run'] ?? []);
+        $analysis = $source->trial()->analysis;
+        $only = isset($this->given['only'])
+            ? array_map(static fn (string $o): string => $analysis->model->idOf(Name::key($o)) ?? $o, $this->given['only'])
+            : null;
+        $run = $source->trajectory($simulator, null, $only ?? []);
+        if ($this->given['remember'] ?? false) {
+            RunLog::remember($model, $user, $source->setting, isset($this->given['run']['scenario']) ? $source->name : '');
+        }
+        JitBuffer::askForMoreWhenLow();
+
+        return new Response(implode('', iterator_to_array(CsvTable::lines($analysis->columns($only), $run))), 200, [
+            'Content-Type' => 'text/csv; charset=utf-8',
+        ]);
     }
 
     /** @return ?Trajectory null if it takes longer than a request has, and a worker can make it */

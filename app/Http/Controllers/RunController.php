@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\ModelDocument;
 use App\Models\RunRow;
 use App\Models\User;
+use App\Runs\ColumnsMessage;
 use App\Runs\RunLog;
 use App\Runs\RunProgress;
 use App\Runs\RunRequest;
@@ -20,10 +21,14 @@ use MerryOrbit\Core\Simulate\Simulator;
 
 final class RunController
 {
-    /** Makes the run that is meant, or looks it up, and answers with columns. */
+    /** Makes the run that is meant, or looks it up, and answers with columns: for the page as numbers, for other programs as a table. */
     public function store(Request $request, ModelDocument $model, Simulator $simulator, #[CurrentUser] User $user): Response|JsonResponse
     {
-        return RunRequest::read($request->all())->answer($model, $user, $simulator);
+        $wish = RunRequest::read($request->all());
+
+        return $request->prefers([ColumnsMessage::TYPE, 'text/csv']) === 'text/csv'
+            ? $wish->table($model, $user, $simulator)
+            : $wish->answer($model, $user, $simulator);
     }
 
     public function progress(ModelDocument $model, string $token): JsonResponse
