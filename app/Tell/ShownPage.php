@@ -12,6 +12,7 @@ use MerryOrbit\Core\Model\Showcase;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Tell\Showing;
+use MerryOrbit\Core\Tell\Standing;
 
 /** A page for readers of a stored model: what stands on it, and what it shows for what its inputs are set to. */
 final readonly class ShownPage
@@ -35,7 +36,22 @@ final readonly class ShownPage
     }
 
     /** @return array<string, mixed> without what the model calls things */
-    public function told(): array
+    public function told(Simulator $simulator): array
+    {
+        $key = 'shown page '.hash('sha256', "{$this->document->id} {$this->document->revision} {$this->page->id}");
+        $known = rescue(static fn (): mixed => Cache::get($key), report: false);
+        if (is_array($known)) {
+            return $known;
+        }
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $told = $this->tell(new Standing($simulator, $this->model));
+        Spare::keep($key, $told, self::KEPT);
+
+        return $told;
+    }
+
+    /** @return array<string, mixed> */
+    private function tell(Standing $standing): array
     {
         $time = $this->model->time;
 
@@ -64,9 +80,10 @@ final readonly class ShownPage
             ),
             'inputs' => array_map(
                 fn (array $i): array => [
-                    ...array_diff_key($i, ['of' => 1]),
+                    ...array_diff_key($i, ['of' => 1, 'likely' => 1]),
                     'step' => self::stepOf($i),
                     'unit' => $this->model->element($i['of'])->unit ?? '',
+                    'likely' => $standing->likely($i),
                 ],
                 $this->page->inputs,
             ),
@@ -77,6 +94,7 @@ final readonly class ShownPage
                     'step' => $b['step'],
                     'words' => $b['words'],
                     'width' => $b['width'],
+                    'stands' => $standing->of($b),
                 ],
                 $this->page->blocks,
             ),

@@ -55,7 +55,7 @@ final readonly class Portrait
     }
 
     /** @return list<array{float, float}> values and densities; of single values how likely each is */
-    private function density(): array
+    public function density(): array
     {
         if ($this->law->family === 'discrete') {
             $values = array_unique(array_map(fn (int $i): float => $this->law->quantile(($i + 0.5) / 400), range(0, 399)));

@@ -10,11 +10,11 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  * A page for readers: words, results that follow a few inputs, and steps that are turned like pages, each with a setting of the model. What
  * a reader may ask of the model is what stands here, and nothing else.
  *
- * @phpstan-type Input array{id: string, of: string, kind: value-of<self::INPUTS>, words: string, hint: string, low: float, high: float, step: float, lowWords: string, highWords: string, choices: list<array{words: string, value: float}>}
+ * @phpstan-type Input array{id: string, of: string, kind: value-of<self::INPUTS>, words: string, hint: string, low: float, high: float, step: float, lowWords: string, highWords: string, choices: list<array{words: string, value: float}>, likely: bool}
  * @phpstan-type Step array{id: string, title: string, words: string, scenario: string, parameters: array<string, float>, inputs: list<string>}
  * @phpstan-type Told array{id: string, of: string, kind: value-of<self::NUMBERS>, time: float}
  * @phpstan-type Mark array{words: string, of: string, number: float}
- * @phpstan-type Block array{id: string, kind: value-of<self::BLOCKS>, step: string, words: string, of: list<string>, numbers: list<Told>, marks: list<Mark>, width: int}
+ * @phpstan-type Block array{id: string, kind: value-of<self::BLOCKS>, step: string, words: string, of: list<string>, numbers: list<Told>, marks: list<Mark>, width: int, finding: string}
  */
 final readonly class Showcase implements Readable, Recorded
 {
@@ -24,7 +24,7 @@ final readonly class Showcase implements Readable, Recorded
     public const INPUTS = ['dial', 'number', 'switch', 'list'];
 
     /** What a block shows. */
-    public const BLOCKS = ['text', 'plot', 'table'];
+    public const BLOCKS = ['text', 'plot', 'table', 'map', 'loops', 'finding'];
 
     /** What of a variable a number in a text tells. */
     public const NUMBERS = ['last', 'at', 'min', 'max', 'peak'];
@@ -80,6 +80,11 @@ final readonly class Showcase implements Readable, Recorded
                         'step' => ['type' => 'number', 'default' => 0, 'description' => '0: any number between'],
                         'lowWords' => self::SHORT_TEXT,
                         'highWords' => self::SHORT_TEXT,
+                        'likely' => [
+                            'type' => 'boolean',
+                            'default' => false,
+                            'description' => 'readers may look at how likely its values are, where the study says so',
+                        ],
                         'choices' => [
                             'type' => 'array',
                             'maxItems' => self::MOST_LINES,
@@ -139,7 +144,7 @@ final readonly class Showcase implements Readable, Recorded
                             'type' => 'array',
                             'maxItems' => self::MOST_OF,
                             'items' => ['type' => 'string'],
-                            'description' => 'names of variables',
+                            'description' => 'names of variables; of loops, of factors that they pass',
                         ],
                         'numbers' => [
                             'type' => 'array',
@@ -171,6 +176,7 @@ final readonly class Showcase implements Readable, Recorded
                                 ],
                             ],
                         ],
+                        'finding' => ['type' => 'string', 'description' => 'the id of a finding'],
                         'width' => ['type' => 'integer', 'minimum' => 3, 'maximum' => self::COLUMNS, 'default' => self::COLUMNS],
                     ],
                 ],
@@ -275,6 +281,7 @@ final readonly class Showcase implements Readable, Recorded
             'lowWords' => $given->text('lowWords', self::SHORT),
             'highWords' => $given->text('highWords', self::SHORT),
             'choices' => $choices,
+            'likely' => $given->flag('likely'),
         ];
     }
 
@@ -330,6 +337,7 @@ final readonly class Showcase implements Readable, Recorded
                 ],
             ),
             'width' => (int) $given->number('width', 3, self::COLUMNS, self::COLUMNS),
+            'finding' => $given->text('finding', 40),
         ];
     }
 
@@ -406,6 +414,6 @@ final readonly class Showcase implements Readable, Recorded
             }
         }
 
-        return array_filter($one, static fn (mixed $v): bool => $v !== '' && $v !== []);
+        return array_filter($one, static fn (mixed $v): bool => $v !== '' && $v !== [] && $v !== false);
     }
 }

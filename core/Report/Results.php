@@ -292,7 +292,7 @@ final readonly class Results
     }
 
     /** A plot of runs is drawn anew from their settings; of other views the words tell. */
-    private function picture(Paper $paper, Finding $finding): void
+    public function picture(Paper $paper, Finding $finding): void
     {
         $plot = $finding->view['plot'] ?? null;
         $of = is_array($plot) ? $plot['of'] ?? null : null;

@@ -115,6 +115,10 @@ final class Showing
         $thin = Thinning::of($run, self::MOMENTS);
         $blocks = [];
         foreach ($this->page->blocksOf($step) as $block) {
+            if (! in_array($block['kind'], ['text', 'plot', 'table'], true)) {
+                // It stands there whatever is moved: see Standing.
+                continue;
+            }
             $blocks[$block['id']] = $this->block($block, $own, $run, $thin, $theirs, $other);
         }
 
@@ -167,7 +171,7 @@ final class Showing
                 $shown['lines'][] = [
                     'key' => (string) $key,
                     'name' => $name,
-                    'unit' => $this->unitOf((string) $key),
+                    'unit' => self::unitOf($own->analysis->model, (string) $key),
                     'values' => self::finite($thin->column((string) $key)),
                     'author' => $other?->has((string) $key) === true && $theirThin !== null
                             ? self::finite($theirThin->column((string) $key))
@@ -210,9 +214,10 @@ final class Showing
         return $numbers;
     }
 
-    private function unitOf(string $key): string
+    /** @param  Model  $model  with what its ledgers make */
+    private static function unitOf(Model $model, string $key): string
     {
-        return trim($this->model->element(Key::ownerOf($key))->unit ?? '');
+        return trim($model->element(Key::ownerOf($key))->unit ?? '');
     }
 
     private static function last(Trajectory $run, string $key): ?float

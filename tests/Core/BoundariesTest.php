@@ -33,7 +33,7 @@ final class BoundariesTest extends TestCase
         'Uncertain' => ['Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Library', 'Model', 'Law', 'Formula', 'Problem'],
         'Fit' => ['Uncertain', 'Data', 'Reduce', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Model', 'Law', 'Problem'],
         'Report' => ['Uncertain', 'Map', 'Structure', 'Experiment', 'Simulate', 'Analysis', 'Plan', 'Model', 'Formula', 'Problem'],
-        'Tell' => ['Reduce', 'Experiment', 'Simulate', 'Plan', 'Model', 'Problem'],
+        'Tell' => ['Report', 'Map', 'Analysis', 'Law', 'Reduce', 'Experiment', 'Simulate', 'Plan', 'Model', 'Problem'],
         'Exchange' => [
             'Data',
             'Ledger',

@@ -26,7 +26,7 @@ final class ShownController
         'inputs.*' => '`inputs` has a number for the id of each input that was moved.',
     ];
 
-    public function page(Request $request): JsonResponse
+    public function page(Request $request, Simulator $simulator): JsonResponse
     {
         $link = Reader::link($request);
         if (! Reader::mayPass($request, $link)) {
@@ -40,7 +40,7 @@ final class ShownController
             report: false,
         );
 
-        return new JsonResponse([...self::pageOf($link)->told(), 'may' => $link->may]);
+        return new JsonResponse([...self::pageOf($link)->told($simulator), 'may' => $link->may]);
     }
 
     public function results(Request $request, Simulator $simulator): JsonResponse
@@ -82,7 +82,7 @@ final class ShownController
         $page = ShownPage::of($model, $showcase) ?? throw new NotFoundHttpException();
 
         return new JsonResponse([
-            'page' => [...$page->told(), 'may' => 'try'],
+            'page' => [...$page->told($simulator), 'may' => 'try'],
             'shown' => $page->shown($simulator, $request->string('step')->toString(), $request->array('inputs')),
         ]);
     }

@@ -390,6 +390,7 @@ export interface ShowcaseRecord {
         step?: number
         lowWords?: string
         highWords?: string
+        likely?: boolean
         choices?: ({
             words: string
             value: number
@@ -405,7 +406,7 @@ export interface ShowcaseRecord {
     })[]
     blocks?: ({
         id: string
-        kind: 'text' | 'plot' | 'table'
+        kind: 'text' | 'plot' | 'table' | 'map' | 'loops' | 'finding'
         step?: string
         words?: string
         of?: string[]
@@ -420,6 +421,7 @@ export interface ShowcaseRecord {
             of?: string
             number?: number
         })[]
+        finding?: string
         width?: number
     })[]
     place?: number

@@ -2,12 +2,21 @@
 import { ChevronLeft, ChevronRight } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import type { Shown, ShownPage, Wish } from '@/api/shown'
+import type { Arranging } from './arranging'
 import ReaderStep from './ReaderStep.vue'
 import ReaderText from './ReaderText.vue'
 import { literal } from '@/ui/numbers'
 
 /** A page for readers: a well-set article that answers. */
-const { page, ask } = defineProps<{ page: ShownPage; ask: (wish: Wish) => Promise<Shown> }>()
+const {
+    page,
+    ask,
+    arranging = undefined,
+} = defineProps<{
+    page: ShownPage
+    ask: (wish: Wish) => Promise<Shown>
+    /** Of who writes the page. */ arranging?: Arranging
+}>()
 const at = ref(0)
 const top = ref<HTMLElement>()
 watch(
@@ -53,6 +62,7 @@ function turn(to: number) {
             :step="step"
             :at="turned ? `${at + 1} of ${page.steps.length}` : ''"
             :ask="ask"
+            :arranging="arranging"
         />
         <p class="source soft">
             Source: the model <strong>{{ page.study }}</strong>, version {{ page.version }}, {{ span }}, {{ page.time.method }}, step

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import RadioButton from 'primevue/radiobutton'
 import Slider from 'primevue/slider'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { ShownInput } from '@/api/shown'
+import LikelyPicture from './LikelyPicture.vue'
 import { fieldText, fieldValue, plainly, shownUnit } from '@/ui/numbers'
 
 /** One thing that readers can move, with where the author left it. */
@@ -12,6 +13,7 @@ const unit = computed(() => shownUnit(input.unit))
 const share = (v: number) => `${(100 * (v - input.low)) / (input.high - input.low || 1)}%`
 const isOn = computed(() => value.value === input.high)
 const moved = computed(() => value.value !== author)
+const looks = ref(false)
 const named = (v: number) =>
     input.kind === 'switch'
         ? v === input.high
@@ -78,12 +80,18 @@ function typed(text: string) {
                 ><span>{{ plainly(input.high, input.unit) }}{{ input.highWords ? `, ${input.highWords}` : '' }}</span>
             </p>
         </template>
-        <div v-else-if="input.kind === 'list'" class="choices" role="radiogroup" :aria-labelledby="`in-${input.id}`">
+        <div v-if="input.kind === 'list'" class="choices" role="radiogroup" :aria-labelledby="`in-${input.id}`">
             <label v-for="c in input.choices" :key="c.value">
                 <RadioButton v-model="value" :name="`in-${input.id}`" :value="c.value" :disabled="fixed" />{{ c.words }}
                 <span v-if="moved && c.value === author" class="author">the author’s</span>
             </label>
         </div>
+        <template v-if="input.likely">
+            <LikelyPicture v-if="looks" :input="input" :value="value" />
+            <Button class="look soft" :aria-expanded="looks" @click="looks = !looks">{{
+                looks ? 'Hide how likely it is' : 'How likely is it?'
+            }}</Button>
+        </template>
     </div>
 </template>
 
@@ -193,6 +201,12 @@ function typed(text: string) {
     gap: 9px;
     min-height: 24px;
     cursor: pointer;
+}
+.look {
+    min-height: 24px;
+    font-size: 13px;
+    text-decoration: underline;
+    text-underline-offset: 3px;
 }
 .field {
     width: 110px;

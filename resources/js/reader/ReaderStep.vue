@@ -1,17 +1,26 @@
 <script setup lang="ts">
-import { RotateCcw } from '@lucide/vue'
+import { GripVertical, RotateCcw } from '@lucide/vue'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Shown, ShownPage, ShownStep, Wish } from '@/api/shown'
+import { useArranging, widen, type Arranging } from './arranging'
 import ReaderInput from './ReaderInput.vue'
 import ReaderPlot from './ReaderPlot.vue'
+import ReaderStanding from './ReaderStanding.vue'
 import ReaderText from './ReaderText.vue'
 
 /** One step of a page: its words, what can be moved, and what follows. */
-const { page, step, at, ask } = defineProps<{
+const {
+    page,
+    step,
+    at,
+    ask,
+    arranging = undefined,
+} = defineProps<{
     page: ShownPage
     step: ShownStep
     /** Which of how many, where they are turned. */ at: string
     ask: (wish: Wish) => Promise<Shown>
+    /** Of who writes the page. */ arranging?: Arranging
 }>()
 const results = shallowRef<Shown | null>(null)
 const trouble = ref('')
@@ -21,6 +30,8 @@ const inputs = computed(() => page.inputs.filter((i) => step.inputs.includes(i.i
 const blocks = computed(() => page.blocks.filter((b) => b.step === '' || b.step === step.id))
 const author = computed(() => results.value?.author ?? {})
 const moved = computed(() => inputs.value.some((i) => (set.value[i.id] ?? author.value[i.id]) !== author.value[i.id]))
+const grid = ref<HTMLElement>()
+useArranging(grid, () => arranging)
 const WORDS = { own: 'yours', author: 'the author’s' }
 
 /** One question at a time: what is moved meanwhile is asked for when the answer is there. */
@@ -87,11 +98,31 @@ function move(id: string, value: number) {
                 >
             </template>
         </div>
-        <div class="blocks">
+        <div ref="grid" class="blocks">
             <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
             <template v-if="results">
-                <div v-for="b in blocks" :key="b.id" class="block" :style="{ '--width': b.width }">
+                <div
+                    v-for="(b, i) in blocks"
+                    :key="`${b.id} ${b.width}`"
+                    class="block"
+                    :class="{ arranged: arranging }"
+                    :data-block="b.id"
+                    :style="{ '--width': b.width }"
+                >
+                    <template v-if="arranging">
+                        <Button
+                            class="grip"
+                            data-grip
+                            :aria-label="`Move block ${i + 1}`"
+                            title="Drag it to another place"
+                            @keydown.up.prevent="i && arranging.move(b.id, blocks[i - 1]?.id ?? null)"
+                            @keydown.down.prevent="blocks[i + 1] && arranging.move(b.id, blocks[i + 2]?.id ?? null)"
+                            ><GripVertical :size="16" :stroke-width="1.6"
+                        /></Button>
+                        <i class="edge" title="Drag it wider or narrower" @pointerdown="widen($event, b.id, arranging)" />
+                    </template>
                     <ReaderText v-if="b.kind === 'text'" :words="b.words" :result="results.blocks[b.id]" large />
+                    <ReaderStanding v-else-if="b.stands" :block="b" />
                     <ReaderPlot
                         v-else-if="results.blocks[b.id]"
                         :block="b"
@@ -148,6 +179,40 @@ function move(id: string, value: number) {
 .block {
     grid-column: span var(--width);
     min-width: 0;
+}
+.block.arranged {
+    position: relative;
+}
+.grip {
+    position: absolute;
+    left: -26px;
+    top: 0;
+    width: 24px;
+    height: 28px;
+    color: var(--ink-soft);
+    cursor: grab;
+    opacity: 0;
+    touch-action: none;
+}
+.edge {
+    position: absolute;
+    right: -14px;
+    top: 0;
+    bottom: 0;
+    width: 12px;
+    border-right: 3px solid transparent;
+    cursor: ew-resize;
+    touch-action: none;
+}
+.arranged:hover > .grip,
+.grip:focus-visible {
+    opacity: 1;
+}
+.arranged:hover > .edge {
+    border-color: var(--hairline);
+}
+.edge:hover {
+    border-color: var(--line) !important;
 }
 .trouble {
     grid-column: 1 / -1;

@@ -10,7 +10,14 @@ import { useShowcases, type PageBlock } from './useShowcases'
 /** What stands on the page, in the order of reading. */
 const pages = useShowcases()
 const model = useModel()
-const KINDS = { text: 'Words', plot: 'A plot', table: 'A table' } as const
+const KINDS = { text: 'Words', plot: 'A plot', table: 'A table', map: 'The causal map', loops: 'Loops', finding: 'A finding' } as const
+/** What there is something to show of. */
+const offered = computed(() => ({
+    ...KINDS,
+    map: Object.keys(model.model.causalLinks ?? {}).length ? KINDS.map : '',
+    finding: findings.value.length ? KINDS.finding : '',
+}))
+const findings = computed(() => Object.values(model.model.findings).map((f) => ({ id: f.id, title: f.title })))
 const NUMBERS = [
     { value: 'last', label: 'at the end' },
     { value: 'at', label: 'at the playhead' },
@@ -92,7 +99,20 @@ const marksOf = (b: PageBlock) =>
             </p>
             <VariableField label="Add a number to these words" placeholder="Add a number of…" @choose="addNumber(b, $event)" />
         </template>
+        <label v-else-if="b.kind === 'finding'"
+            >Which
+            <Select
+                :model-value="b.finding ?? ''"
+                :options="findings"
+                option-label="title"
+                option-value="id"
+                placeholder="choose a finding"
+                :aria-label="`Finding of block ${i + 1}`"
+                @update:model-value="pages.block(b.id, { finding: $event })"
+        /></label>
+        <p v-else-if="b.kind === 'map'" class="soft">As it is drawn in the place Map.</p>
         <template v-else>
+            <p v-if="b.kind === 'loops'" class="soft">Those that pass all of these, or the first six:</p>
             <p class="of">
                 <span v-for="id in b.of ?? []" :key="id" class="one"
                     >{{ pages.nameOf(id) }}
@@ -150,9 +170,9 @@ const marksOf = (b: PageBlock) =>
         </p>
     </section>
     <p class="adds">
-        <Button v-for="(words, kind) in KINDS" :key="kind" class="button" @click="add(kind)"
-            ><Plus :size="14" :stroke-width="1.8" />{{ words }}</Button
-        >
+        <template v-for="(words, kind) in offered" :key="kind">
+            <Button v-if="words" class="button" @click="add(kind)"><Plus :size="14" :stroke-width="1.8" />{{ words }}</Button>
+        </template>
     </p>
     <p v-if="!model.things.length" class="soft">There is nothing in the model yet that could be shown.</p>
 </template>

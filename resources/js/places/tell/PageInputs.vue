@@ -16,6 +16,8 @@ const KINDS = [
     { value: 'list', label: 'a list' },
 ]
 const parameters = computed(() => model.things.filter((t) => t.kind === 'parameter' && !t.along))
+/** Of which the study says how likely they are. */
+const likely = computed(() => new Set(Object.values(model.model.uncertain ?? {}).map((u) => u.of)))
 const taken = computed(() => pages.inputs.map((i) => i.of))
 function add(of: string) {
     const thing = model.model.elements[of]
@@ -128,6 +130,10 @@ function become(input: PageInput, kind: string) {
                 /></label>
             </div>
         </template>
+        <label v-if="likely.has(i.of)" class="tick"
+            ><Checkbox :model-value="i.likely ?? false" binary @update:model-value="pages.input(i.id, { likely: Boolean($event) })" />
+            Readers may look at how likely its values are</label
+        >
         <p class="acts"><Button class="act" @click="pages.dropInput(i.id)">Take it away</Button></p>
     </section>
     <VariableField :only="parameters" :except="taken" label="Add an input" placeholder="Add a parameter" @choose="add" />

@@ -46,6 +46,11 @@ async function load() {
 }
 // What was written is on the page once it is on disk.
 watch([() => page.value?.id, () => model.revision], load, { immediate: true })
+/** Blocks are dragged where they stand. */
+const arranging = {
+    move: (id: string, before: string | null) => pages.putBefore(id, before),
+    widen: (id: string, width: number) => pages.block(id, { width }),
+}
 const ask = async (wish: Wish) => (await shown.preview(model.id, page.value?.id ?? '', wish)).shown
 </script>
 
@@ -119,7 +124,12 @@ const ask = async (wish: Wish) => (await shown.preview(model.id, page.value?.id 
                 </div>
                 <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
                 <div v-if="told" class="paper" :class="size">
-                    <ReaderArticle :key="told.id" :page="told" :ask="ask" />
+                    <ReaderArticle
+                        :key="told.id"
+                        :page="told"
+                        :ask="ask"
+                        :arranging="model.mayEdit && size === 'desk' ? arranging : undefined"
+                    />
                 </div>
             </div>
         </div>

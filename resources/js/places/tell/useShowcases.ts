@@ -84,6 +84,13 @@ export const useShowcases = studyStore('showcases', () => {
         block: (id: string, fields: Partial<PageBlock>) => put({ blocks: changeOf(blocks.value, id, fields) }),
         addBlock: (block: PageBlock) => put({ blocks: [...blocks.value, block] }),
         dropBlock: (id: string) => put({ blocks: blocks.value.filter((b) => b.id !== id) }),
+        /** Before another one, or last. */
+        putBefore: (id: string, before: string | null) => {
+            const moved = blocks.value.find((b) => b.id === id)
+            const others = blocks.value.filter((b) => b.id !== id)
+            const at = others.findIndex((b) => b.id === before)
+            return moved && put({ blocks: at < 0 ? [...others, moved] : [...others.slice(0, at), moved, ...others.slice(at)] })
+        },
         moveBlock: (id: string, by: number) => put({ blocks: movedOf(blocks.value, id, by) }),
         moment: () => view.playhead,
     }
