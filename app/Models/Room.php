@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\Sharing\Access;
-use App\Sharing\May;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -65,20 +63,15 @@ final class Room extends Model
         return self::query()->where('model_id', $model->id)->where('until', '>', now())->latest()->first();
     }
 
-    /** By its address, as long as it is open and who opened it may still change the study. */
+    /** By its address, as long as it is open. */
     public static function byCode(string $code): ?self
     {
-        $room = self::query()
+        return self::query()
             ->where('code', $code)
             ->where('until', '>', now())
             ->whereHas('model.study')
-            ->with(['model', 'user'])
+            ->with(['model.study', 'user'])
             ->first();
-        $model = $room?->model;
-
-        return $room !== null && $model !== null && Access::ofModel($room->user, $model->load('study'))->includes(May::Edit)
-            ? $room
-            : null;
     }
 
     public static function newCode(): string

@@ -7,6 +7,8 @@ namespace App\Tell;
 use App\Models\ModelDocument;
 use App\Models\Room;
 use App\Models\RoomVoice;
+use App\Sharing\Access;
+use App\Sharing\May;
 use App\Studies\ModelEditor;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\RateLimiter;
@@ -55,7 +57,8 @@ final readonly class Phone
         }
         $room = Room::byCode(strtolower((string) $request->header(self::ROOM)));
         $phone = (string) $request->header(self::HEADER);
-        if ($room?->model === null) {
+        // As long as who opened it may still change the study.
+        if ($room?->model === null || ! Access::ofModel($room->user, $room->model)->includes(May::Edit)) {
             RateLimiter::hit($key, 600);
 
             throw new NotFoundHttpException();

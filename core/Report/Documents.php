@@ -142,8 +142,12 @@ final readonly class Documents
                         : ($key === 'formula' ? $element->formulaWord() : $key).":\n\n").self::code($text);
             }
         }
-        if ($element->kind() === Kind::Stock || $element->kind() === Kind::Flow) {
-            $told[] = $this->spoken(EquationText::of($this->analysis, $element)->words);
+        $words = EquationText::of($this->analysis, $element)->words;
+        if ($element->kind() === Kind::Stock) {
+            $told[] = $this->spoken($words);
+        } elseif ($element->kind() === Kind::Flow) {
+            // Its formula stands above.
+            $told[] = $this->spoken((string) strstr($words, 'It runs '));
         }
         if ($element instanceof Relation) {
             $points = array_map(

@@ -18,8 +18,8 @@ final class Drawing
 
     public const DASHES = ['', '7 4', '2 4', '10 3 2 3', '1 3', '12 5'];
 
-    /** Of a letter, as a share of the size of the writing. */
-    private const LETTER = 0.56;
+    /** Of a letter, as a share of the size of the writing: of a wide font, as another may be at hand where it is read. */
+    private const LETTER = 0.64;
 
     private string $body = '';
 

@@ -37,6 +37,8 @@ test('a report is made in one act, cut to what is wanted, and made anew when the
     const alone = await page.context().newPage()
     await alone.setContent(readFileSync(await html.path(), 'utf8'))
     await expectAccessible(alone)
+    // Nothing is wider than the paper: the browser would make all of it smaller.
+    expect(await alone.evaluate(() => document.documentElement.scrollWidth <= document.documentElement.clientWidth)).toBe(true)
     await alone.close()
     const [zip] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Markdown' }).click()])
     expect(zip.suggestedFilename()).toMatch(/\.zip$/)
