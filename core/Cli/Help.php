@@ -33,6 +33,12 @@ final class Help
     orbit convert    write the model in another format
       --to=FORMAT                 native, xmile, or of the causal map alone: map-csv, graphml, record (by the ending of --out, else native)
 
+    orbit show       what a page for readers shows: the inputs as they were taken and the texts with their numbers, or everything (json)
+      --page=ID                   which page of the study (the first one)
+      --at-step=ID                which step of it (the first one)
+      --move "input=number"       an input by its id, as readers may move it (again for more)
+      --format=text|json          how to print (text)
+
     orbit report     a report of the study: report.html, which needs nothing else, report.md, and pictures/*.svg
       --out=FOLDER                where it goes
       --report=ID                 a report of the study, as the place Tell keeps them (the first one)

@@ -83,6 +83,7 @@ final readonly class Orbit
         'optimise' => [...self::RUNNING, ...OptimiseCommand::TAKES],
         'ledger' => [...self::RUNNING, ...LedgerCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
+        'show' => [...self::READING, ...ShowCommand::TAKES],
         'report' => [...self::READING, ...ReportCommand::TAKES],
         'generate' => ['out'],
     ];
@@ -119,6 +120,7 @@ final readonly class Orbit
                 'areas' => $this->areas($arguments),
                 'expect' => $this->expect($arguments),
                 'report' => $this->report($arguments),
+                'show' => $this->show($arguments),
                 'nudge', 'ensemble', 'indices', 'fit', 'posterior', 'optimise', 'ledger' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
@@ -396,6 +398,16 @@ final readonly class Orbit
 
             return self::FAULT;
         }
+
+        return self::RAN;
+    }
+
+    private function show(Arguments $arguments): int
+    {
+        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $show = new ShowCommand(Requested::model($arguments, $this->err), $arguments);
+        $document = $show->document(new Simulator(ProgramStore::ofUser()));
+        $this->print($arguments->last('out'), $format === 'json' ? [self::document($document)] : $show->lines($document));
 
         return self::RAN;
     }

@@ -49,6 +49,7 @@ final class BoundariesTest extends TestCase
             'Problem',
         ],
         'Cli' => [
+            'Tell',
             'Report',
             'Exchange',
             'Area',

@@ -409,4 +409,32 @@ final class CommandLineTest extends TestCase
             self::assertStringContainsString($said, $err);
         }
     }
+
+    public function test_a_page_for_readers_shows_what_readers_see_and_no_more(): void
+    {
+        $model = __DIR__.'/../../demo/ferry-season.json';
+        [$code, $out, $err] = self::orbit(['show', $model, '--at-step=boat', '--move', 'boat=1']);
+        self::assertSame([0, ''], [$code, $err]);
+        self::assertStringContainsString("A second boat: 1\n", $out);
+        // One boat carries 2,400 guests a month: no more come, and that is what the text says.
+        self::assertStringContainsString('At the height **2,400 guests** come', $out);
+        [, $json] = self::orbit(['show', $model, '--at-step=boat', '--move=price=1e9', '--format=json']);
+        $told = json_decode($json, true);
+        self::assertIsArray($told);
+        // No further than the dial goes.
+        self::assertEquals(['price' => 90, 'boat' => 2], $told['inputs'] ?? null);
+        foreach (
+            [
+                [['--page=none'], 'There is no page `none`; there are guests.'],
+                [['--at-step=none'], 'no step `none`; it has word, boat, water, yours'],
+                [['--at-step=boat', '--move=trips=3'], 'no input `trips`; it has price, boat'],
+                [['--move=price'], 'as price=60'],
+            ] as [$wrong, $said]
+        ) {
+            [$code, , $err] = self::orbit(['show', $model, ...$wrong]);
+            self::assertSame(2, $code);
+            self::assertStringContainsString($said, $err);
+        }
+        self::assertStringContainsString('no page for readers', self::orbit(['show', __DIR__.'/../../demo/fresh-water.json'])[2]);
+    }
 }
