@@ -21,6 +21,7 @@ use Illuminate\Support\Carbon;
  * @property string $secret
  * @property 'look'|'try'|'copy'|'back' $may
  * @property ?list<string> $hosts origins of pages that may show it in a frame
+ * @property ?int $revision the version that it shows; null for the newest
  * @property ?string $address by which it is found without a key
  * @property ?string $password
  * @property ?Carbon $until
@@ -58,6 +59,7 @@ final class ShownLink extends Model
         'given_by',
         'hosts',
         'address',
+        'revision',
     ];
 
     /** @var list<string> */
@@ -71,6 +73,7 @@ final class ShownLink extends Model
         'opened_at' => 'datetime',
         'password' => 'hashed',
         'hosts' => 'array',
+        'revision' => 'integer',
     ];
 
     /** @return BelongsTo<Study, $this> */

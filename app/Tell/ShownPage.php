@@ -6,6 +6,7 @@ namespace App\Tell;
 
 use App\Files\Spare;
 use App\Models\ModelDocument;
+use App\Studies\Versions;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Showcase;
@@ -23,22 +24,24 @@ final readonly class ShownPage
     /** An input without steps has so many places all the same: what is asked for is asked for again. */
     private const PLACES = 200;
 
-    private function __construct(private ModelDocument $document, private Model $model, private Showcase $page)
+    private function __construct(private ModelDocument $document, private int $revision, private Model $model, private Showcase $page)
     {
     }
 
-    public static function of(ModelDocument $document, string $showcase): ?self
+    /** @param  ?int  $revision  of a version that stays; null for the newest */
+    public static function of(ModelDocument $document, string $showcase, ?int $revision = null): ?self
     {
-        $model = $document->core();
+        $revision ??= $document->revision;
+        $model = (new Versions($document))->at($revision);
         $page = $model->part('showcases')[$showcase] ?? null;
 
-        return $page instanceof Showcase ? new self($document, $model, $page) : null;
+        return $page instanceof Showcase ? new self($document, $revision, $model, $page) : null;
     }
 
     /** @return array<string, mixed> without what the model calls things */
     public function told(Simulator $simulator): array
     {
-        $key = 'shown page '.hash('sha256', "{$this->document->id} {$this->document->revision} {$this->page->id}");
+        $key = 'shown page '.hash('sha256', "{$this->document->id} {$this->revision} {$this->page->id}");
         $known = rescue(static fn (): mixed => Cache::get($key), report: false);
         if (is_array($known)) {
             return $known;
@@ -61,7 +64,7 @@ final readonly class ShownPage
             'title' => $this->page->title,
             'lead' => $this->page->lead,
             'turned' => $this->page->turned,
-            'version' => $this->document->revision,
+            'version' => $this->revision,
             'time' => [
                 'start' => $time->start,
                 'end' => $time->end,
@@ -130,10 +133,7 @@ final readonly class ShownPage
         $of = $this->page->stepOf($step)['id'];
         $key =
             'shown '.
-            hash(
-                'sha256',
-                json_encode([$this->document->id, $this->document->revision, $this->page->id, $of, $inputs], JSON_THROW_ON_ERROR),
-            );
+            hash('sha256', json_encode([$this->document->id, $this->revision, $this->page->id, $of, $inputs], JSON_THROW_ON_ERROR));
         $known = rescue(static fn (): mixed => Cache::get($key), report: false);
         if (is_array($known)) {
             return $known;

@@ -13,6 +13,7 @@ return new class extends Migration
     {
         Schema::table('links', static function (Blueprint $table): void {
             $table->text('hosts')->nullable()->comment('origins of pages that may show it in a frame');
+            $table->unsignedBigInteger('revision')->nullable()->comment('the version that it shows; null for the newest');
             $table->string('address', 60)->nullable()->unique()->comment('by which it is found without a key');
         });
         Schema::table('studies', static function (Blueprint $table): void {
@@ -37,7 +38,7 @@ return new class extends Migration
         Schema::table('studies', static fn (Blueprint $table) => $table->dropColumn('origin'));
         Schema::table('links', static function (Blueprint $table): void {
             $table->dropUnique(['address']);
-            $table->dropColumn(['hosts', 'address']);
+            $table->dropColumn(['hosts', 'address', 'revision']);
         });
     }
 };

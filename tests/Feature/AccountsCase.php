@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Models\Study;
 use App\Models\User;
 use Illuminate\Mail\Transport\ArrayTransport;
+use Illuminate\Routing\Route as OneRoute;
 use Illuminate\Support\Facades\Mail;
 use Symfony\Component\Mime\Email;
 
@@ -80,5 +82,24 @@ abstract class AccountsCase extends TestCase
         self::assertSame(1, preg_match("~/$page#(\S+)~", $text, $found), $text);
 
         return $found[1] ?? '';
+    }
+
+    protected static function pathOf(OneRoute $route, Study $study): string
+    {
+        $values = [
+            'study' => $study->id,
+            'model' => $study->model->id,
+            'content' => str_repeat('0', 64),
+            'token' => '0190b5a0-0000-7000-8000-000000000000',
+            'run' => '1',
+            'revision' => '0',
+            'element' => 'wells',
+        ];
+
+        return (string) preg_replace_callback(
+            '/\{(\w+)\}/',
+            static fn (array $m): string => str_starts_with($route->wheres[$m[1]] ?? '', '[0-9]{') ? '1' : $values[$m[1]] ?? 'x',
+            $route->uri(),
+        );
     }
 }

@@ -9,9 +9,11 @@ use App\Models\Study;
 use App\Models\User;
 use App\Sharing\May;
 use App\Studies\StudyMaker;
+use App\Tell\Phone;
 use App\Tell\Reader;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Route;
 use Illuminate\Support\Str;
 use MerryOrbit\Core\Exchange\NativeFile;
 
@@ -113,6 +115,42 @@ final class CopiesTest extends AccountsCase
             ->ask('GET', '/api/shown')
             ->assertNotFound();
         $wanted('ferry-guests')->assertCreated();
+    }
+
+    public function test_a_link_may_go_on_showing_the_version_of_its_day(): void
+    {
+        $mara = $this->person();
+        $study = $this->ferry($mara);
+        $stays = $this->link($study, $mara, ['may' => 'try', 'stays' => true]);
+        $newest = $this->link($study, $mara, ['may' => 'try']);
+        self::assertSame([0, null], [$stays['version'], $newest['version']]);
+        $most = fn (array $link): mixed => $this->visitor([Reader::HEADER => $link['key']])
+            ->ask('POST', '/api/shown', ['step' => 'word'])
+            ->assertOk()
+            ->json('blocks.says.numbers.most.value');
+        $before = $most($stays);
+        $this->signedIn($mara)
+            ->ask('POST', "/api/models/{$study->model->id}/edits", [
+                'window' => 'w',
+                'base' => 0,
+                'edits' => [
+                    ['id' => (string) Str::uuid(), 'edit' => ['kind' => 'formula', 'id' => 'e3a973d2fc31', 'text' => '2']],
+                    [
+                        'id' => (string) Str::uuid(),
+                        'edit' => ['kind' => 'put', 'part' => 'showcases', 'id' => 'guests', 'fields' => ['title' => 'Anew']],
+                    ],
+                ],
+            ])
+            ->assertOk();
+        self::assertSame($before, $most($stays));
+        self::assertNotSame($before, $most($newest));
+        $titles = array_map(
+            fn (array $l): mixed => $this->visitor([Reader::HEADER => $l['key']])
+                ->ask('GET', '/api/shown')
+                ->json('title'),
+            [$stays, $newest],
+        );
+        self::assertSame(['How many guests can the island bear?', 'Anew'], $titles);
     }
 
     public function test_whoever_has_no_account_takes_a_copy_that_is_kept_for_a_month(): void
@@ -338,5 +376,39 @@ final class CopiesTest extends AccountsCase
         // Another address ends this one.
         $by->ask('POST', "/api/studies/$copy/back")->assertCreated();
         $author->ask('POST', '/api/back', ['key' => $key])->assertNotFound();
+    }
+
+    /** The page, and what belongs to it; all else is for who is signed in, whatever key is brought along. */
+    public function test_a_key_of_any_kind_opens_nothing_but_what_it_is_for(): void
+    {
+        $this->describedRequests = false;
+        $mara = $this->person();
+        $study = $this->ferry($mara);
+        $model = $study->model->id;
+        $keys = array_map(fn (string $may): string => $this->link($study, $mara, ['may' => $may])['key'], ['look', 'try', 'copy']);
+        $code = $this->signedIn($mara)
+            ->ask('POST', "/api/models/$model/room", ['step' => 'factors'])
+            ->json('code');
+        $visitors = array_map(fn (string $key): Visitor => $this->visitor([Reader::HEADER => $key]), $keys);
+        $visitors[] = $this->visitor([Phone::ROOM => $code, Phone::HEADER => str_repeat('a', 32)]);
+        $visitors[] = $this->visitor([Phone::ROOM => $code, Phone::HEADER => str_repeat('a', 32), Reader::HEADER => $keys[2]]);
+        $wrong = [];
+        $asked = 0;
+        foreach (Route::getRoutes()->getRoutes() as $route) {
+            if (! str_starts_with($route->uri(), 'api/') || ! in_array('auth:sanctum,web', $route->gatherMiddleware(), true)) {
+                continue;
+            }
+            $path = self::pathOf($route, $study);
+            foreach ($visitors as $at => $visitor) {
+                $status = $visitor->ask($route->methods()[0], "/$path")->status();
+                $asked++;
+                // What no cookie shows to come from our page is turned away as well.
+                if (! in_array($status, [401, 419], true)) {
+                    $wrong[] = "$at: {$route->methods()[0]} $path gives $status";
+                }
+            }
+        }
+        self::assertSame([], $wrong);
+        self::assertGreaterThan(400, $asked);
     }
 }

@@ -123,21 +123,6 @@ final class SharingTest extends AccountsCase
         return null;
     }
 
-    private static function pathOf(OneRoute $route, Study $study): string
-    {
-        $values = [
-            'study' => $study->id,
-            'model' => $study->model->id,
-            'content' => str_repeat('0', 64),
-            'token' => '0190b5a0-0000-7000-8000-000000000000',
-            'run' => '1',
-            'revision' => '0',
-            'element' => 'wells',
-        ];
-
-        return (string) preg_replace_callback('/\{(\w+)\}/', static fn (array $m): string => $values[$m[1]] ?? 'x', $route->uri());
-    }
-
     public function test_a_study_is_shared_by_an_address_and_tells_nothing_of_who_has_an_account(): void
     {
         $mara = $this->person('Mara');

@@ -59,6 +59,7 @@ final class LinkController
                     'regex:/^(?=.{3,60}$)[a-z0-9]+(-[a-z0-9]+)*$/',
                     'not_regex:/^[0-9a-f]{32}$/',
                 ],
+                'stays' => ['sometimes', 'boolean'],
                 ...self::HOSTS,
             ],
             [
@@ -68,6 +69,7 @@ final class LinkController
                 'until.*' => 'The last day is a date from today on, as 2027-03-31.',
                 'password.*' => 'A password of a link has 4 to 200 characters.',
                 'address.*' => 'A readable address has 3 to 60 small letters, digits and hyphens between them: `ferry-season`.',
+                'stays.*' => '`stays` is true where it goes on showing the version of today.',
                 ...self::HOSTS_SENTENCE,
             ],
         );
@@ -98,6 +100,7 @@ final class LinkController
             'given_by' => $user->id,
             'hosts' => self::hosts($request),
             'address' => is_string($address) ? $address : null,
+            'revision' => $request->boolean('stays') ? $study->model->revision : null,
         ]);
         Happening::note('link', 'made a link to a page of it', $study);
 
@@ -151,6 +154,7 @@ final class LinkController
             'may' => $link->may,
             'hosts' => $link->hosts ?? [],
             'address' => $link->address,
+            'version' => $link->revision,
             'locked' => $link->password !== null,
             'until' => $link->until?->toIso8601String(),
             'over' => $link->until?->isPast() ?? false,

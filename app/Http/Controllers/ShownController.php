@@ -91,6 +91,6 @@ final class ShownController
     {
         $model = $link->study?->model;
 
-        return ($model === null ? null : ShownPage::of($model, $link->showcase)) ?? throw new NotFoundHttpException();
+        return ($model === null ? null : ShownPage::of($model, $link->showcase, $link->revision)) ?? throw new NotFoundHttpException();
     }
 }

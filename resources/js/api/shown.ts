@@ -26,6 +26,7 @@ export interface NewLink {
     until: string | null
     password: string | null
     address: string | null
+    stays: boolean
 }
 
 /** Pages for readers. */

@@ -23,6 +23,8 @@ const mayWords = (value: string) => MAY.find((m) => m.value === value)?.label ??
 const until = ref('')
 const password = ref('')
 const address = ref('')
+/** Whether readers go on seeing the version of today. */
+const stays = ref(false)
 const made = ref('')
 const copied = ref(false)
 
@@ -45,6 +47,7 @@ async function make() {
             until: until.value || null,
             password: password.value || null,
             address: address.value || null,
+            stays: stays.value,
         })
         made.value = link.address ? addressOf(link.address) : `${window.location.origin}/see#${link.key ?? ''}`
         fresh.value = link
@@ -96,6 +99,11 @@ async function copy() {
                 >A readable address, if everybody may find it
                 <InputText v-model="address" class="field" maxlength="60" placeholder="ferry-season" autocomplete="off" />
             </label>
+            <span class="tick"
+                ><Checkbox v-model="stays" binary input-id="link-stays" /><label for="link-stays"
+                    >They go on seeing the version of today, whatever I change</label
+                ></span
+            >
             <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
             <Button type="submit" class="button strong" :disabled="busy">Make a link</Button>
         </form>
@@ -110,6 +118,7 @@ async function copy() {
                         ? 'not opened yet'
                         : `opened ${l.opened === 1 ? 'once' : `${l.opened} times`}, last ${sinceWords(l.openedAt ?? l.made)}`
                 }}
+                <template v-if="l.version !== null"> · shows version {{ l.version }}</template>
                 <template v-if="l.locked"> · with a password</template>
                 <template v-if="l.until"> · {{ l.over ? 'was open' : '' }} until {{ dayWords(l.until) }}</template>
             </p>
@@ -127,6 +136,11 @@ async function copy() {
     font-family: var(--mono);
     font-size: 12.5px;
     overflow-wrap: anywhere;
+}
+.tick {
+    display: flex;
+    gap: 8px;
+    align-items: start;
 }
 .wrong {
     color: var(--brick);
