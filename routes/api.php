@@ -250,6 +250,7 @@ Route::middleware(FairShare::class)->group(static function (): void {
     Route::post('shown', [ShownController::class, 'results']);
     Route::get('room', [RoomController::class, 'phone']);
     Route::post('room', [RoomController::class, 'say']);
+    Route::post('shown/study', [CopyController::class, 'visit']);
     Route::post('shown/copies', [CopyController::class, 'store']);
     Route::post('copies/key', [CopyController::class, 'look']);
     Route::post('copies/open', [CopyController::class, 'open']);

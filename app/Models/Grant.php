@@ -22,6 +22,7 @@ use Illuminate\Support\Carbon;
  * @property May $may
  * @property ?Carbon $until
  * @property ?Carbon $opened_at
+ * @property ?string $link_id the link by which somebody came
  * @property ?int $given_by
  * @property ?User $user
  * @property Study $study
@@ -35,7 +36,7 @@ final class Grant extends Model
     public const EVERYONE = 'everyone';
 
     /** @var list<string> */
-    protected $fillable = ['study_id', 'kind', 'user_id', 'email', 'may', 'until', 'opened_at', 'given_by'];
+    protected $fillable = ['study_id', 'kind', 'user_id', 'email', 'may', 'until', 'opened_at', 'given_by', 'link_id'];
 
     /** @var array<string, string> */
     protected $casts = [
@@ -66,7 +67,12 @@ final class Grant extends Model
     public static function of(User $user): Builder
     {
         return self::query()
-            ->where(static fn ($q) => $q->where('user_id', $user->id)->orWhere('kind', self::EVERYONE))
+            // Everyone with an account: guests have none.
+            ->where(
+                static fn ($q) => $user->isGuest()
+                    ? $q->where('user_id', $user->id)
+                    : $q->where('user_id', $user->id)->orWhere('kind', self::EVERYONE),
+            )
             ->where(static fn ($q) => $q->whereNull('until')->orWhere('until', '>', now()));
     }
 }

@@ -16,7 +16,7 @@ use Illuminate\Support\Carbon;
  *
  * @property string $id
  * @property string $study_id
- * @property string $showcase
+ * @property string $showcase '' for the whole study
  * @property string $name
  * @property string $secret
  * @property 'look'|'try'|'copy'|'back' $may
@@ -98,6 +98,12 @@ final class ShownLink extends Model
             ->whereNull('ended_at')
             ->where(static fn ($q) => $q->whereNull('until')->orWhere('until', '>', now()))
             ->whereHas('study');
+    }
+
+    /** Whether it leads to the whole study, and not to a page of it. */
+    public function isOfStudy(): bool
+    {
+        return $this->showcase === '';
     }
 
     public function mayTry(): bool

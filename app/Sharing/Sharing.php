@@ -119,7 +119,7 @@ final class Sharing
 
     private static function mustHaveRoom(Study $study): void
     {
-        if (Grant::query()->where('study_id', $study->id)->count() >= self::MOST) {
+        if (Grant::query()->where('study_id', $study->id)->whereNull('link_id')->count() >= self::MOST) {
             throw ValidationException::withMessages([
                 'email' => 'A study is shared with at most '.self::MOST.' people by name. Let everyone with an account see it.',
             ]);

@@ -5,9 +5,14 @@ declare(strict_types=1);
 namespace App\Tell;
 
 use App\Models\DataFile;
+use App\Models\Grant;
+use App\Models\ShownLink;
 use App\Models\Study;
 use App\Models\User;
+use App\Sharing\Access;
+use App\Sharing\May;
 use App\Studies\StudyMaker;
+use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 
@@ -52,17 +57,51 @@ final class Copies
      */
     public static function forGuest(Study $study): array
     {
-        if (User::query()->where('guest_until', '>', now())->count() >= config()->integer('merry-orbit.quota.guests')) {
-            throw new TooManyRequestsHttpException(3600, 'Too many copies are kept here for people without an account. Try again later.');
-        }
-
         return DB::transaction(static function () use ($study): array {
             $key = bin2hex(random_bytes(16));
-            $guest = new User(['name' => 'A guest', 'email' => 'guest-'.bin2hex(random_bytes(8)).'@guest.invalid']);
-            $guest->forceFill(['guest_key' => hash('sha256', $key), 'guest_until' => now()->addDays(self::DAYS)])->save();
 
-            return [self::make($study, $guest), $key];
+            return [self::make($study, self::guest(now()->addDays(self::DAYS), $key)), $key];
         });
+    }
+
+    /**
+     * Somebody without an account.
+     *
+     * @param  ?string  $key  by which they come back
+     *
+     * @throws TooManyRequestsHttpException
+     */
+    public static function guest(Carbon $until, ?string $key): User
+    {
+        if (User::query()->where('guest_until', '>', now())->count() >= config()->integer('merry-orbit.quota.guests')) {
+            throw new TooManyRequestsHttpException(3600, 'Too many people without an account are here. Try again later.');
+        }
+        $guest = new User(['name' => 'A guest', 'email' => 'guest-'.bin2hex(random_bytes(8)).'@guest.invalid']);
+        $guest->forceFill(['guest_key' => $key === null ? null : hash('sha256', $key), 'guest_until' => $until])->save();
+
+        return $guest;
+    }
+
+    /** Whoever comes by a link to a whole study reads it as long as the link leads there; who may do more already goes on doing so. */
+    public static function letIn(User $user, ShownLink $link): void
+    {
+        if ($link->study === null || Access::of($user, $link->study) !== May::Nothing) {
+            return;
+        }
+        Grant::query()->updateOrCreate(
+            ['study_id' => $link->study_id, 'user_id' => $user->id],
+            [
+                'kind' => Grant::PERSON,
+                'email' => $user->email,
+                'may' => May::Read,
+                'until' => $link->until,
+                'opened_at' => now(),
+                'link_id' => $link->id,
+            ],
+        );
+        ShownLink::query()
+            ->whereKey($link->id)
+            ->increment('opened', 1, ['opened_at' => now()]);
     }
 
     public static function guestOf(string $key): ?User

@@ -16,6 +16,9 @@ return new class extends Migration
             $table->unsignedBigInteger('revision')->nullable()->comment('the version that it shows; null for the newest');
             $table->string('address', 60)->nullable()->unique()->comment('by which it is found without a key');
         });
+        Schema::table('grants', static function (Blueprint $table): void {
+            $table->foreignUlid('link_id')->nullable()->comment('by which somebody came')->constrained('links')->cascadeOnDelete();
+        });
         Schema::table('studies', static function (Blueprint $table): void {
             $table->text('origin')->nullable()->comment('what it is a copy of: study, revision, name');
         });
@@ -36,6 +39,7 @@ return new class extends Migration
             $table->dropColumn(['guest_key', 'guest_until']);
         });
         Schema::table('studies', static fn (Blueprint $table) => $table->dropColumn('origin'));
+        Schema::table('grants', static fn (Blueprint $table) => $table->dropConstrainedForeignId('link_id'));
         Schema::table('links', static function (Blueprint $table): void {
             $table->dropUnique(['address']);
             $table->dropColumn(['hosts', 'address', 'revision']);

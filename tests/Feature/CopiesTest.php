@@ -378,6 +378,79 @@ final class CopiesTest extends AccountsCase
         $author->ask('POST', '/api/back', ['key' => $key])->assertNotFound();
     }
 
+    public function test_a_whole_study_is_shown_by_a_link_to_who_has_no_account_as_long_as_it_leads_there(): void
+    {
+        $mara = $this->person();
+        $study = $this->ferry($mara);
+        $made = $this->signedIn($mara)
+            ->ask('POST', "/api/studies/$study->id/links", ['showcase' => '', 'may' => 'try', 'name' => 'The class'])
+            ->assertCreated()
+            ->json();
+        $by = fn (): Visitor => $this->visitor([Reader::HEADER => $made['key']])->open();
+        $by()->ask('GET', '/api/shown')->assertStatus(409)->assertJsonPath('name', 'Ferry season');
+        $guest = $by();
+        self::assertSame($study->id, $guest->ask('POST', '/api/shown/study')->assertOk()->json('study'));
+        $model = $study->model->id;
+        $guest->ask('GET', "/api/models/$model")->assertOk();
+        $guest->ask('POST', "/api/models/$model/runs", ['run' => ['setting' => ['parameters' => ['e3a973d2fc31' => 2]]]])->assertOk();
+        // Twice is once, and reading is all.
+        $guest->ask('POST', '/api/shown/study')->assertOk();
+        self::assertSame(1, User::query()->whereNotNull('guest_until')->count());
+        $guest->ask('POST', "/api/models/$model/comments", ['text' => 'Hello'])->assertForbidden();
+        $guest->ask('POST', "/api/models/$model/edits", ['window' => 'w', 'base' => 0, 'edits' => []])->assertForbidden();
+        $guest->ask('GET', "/api/studies/$study->id/links")->assertForbidden();
+        // A guest is nobody who has an account: what is shared with those is not theirs.
+        $other = $this->ferry($mara);
+        Grant::query()->create(['study_id' => $other->id, 'kind' => Grant::EVERYONE, 'may' => May::Edit]);
+        $guest->ask('GET', "/api/models/{$other->model->id}")->assertNotFound();
+        self::assertSame([$study->id], array_column($guest->ask('GET', '/api/studies')->json('data'), 'id'));
+        $odd = $this->person('Odd');
+        $this->signedIn($odd)
+            ->ask('GET', "/api/models/{$other->model->id}")
+            ->assertOk();
+        // Whoever has an account has it among their studies; who may more goes on doing so.
+        $ilse = $this->person('Ilse');
+        Grant::query()->create([
+            'study_id' => $study->id,
+            'kind' => Grant::PERSON,
+            'user_id' => $ilse->id,
+            'email' => $ilse->email,
+            'may' => May::Edit,
+        ]);
+        foreach ([$odd, $ilse, $mara] as $person) {
+            $this->signedIn($person)
+                ->carrying([Reader::HEADER => $made['key']])
+                ->ask('POST', '/api/shown/study')
+                ->assertOk();
+        }
+        self::assertSame(
+            'edit',
+            $this->signedIn($ilse)
+                ->ask('GET', "/api/studies/$study->id/sharing")
+                ->json('may'),
+        );
+        self::assertContains($study->id, array_column($this->signedIn($odd)->ask('GET', '/api/studies')->json('data'), 'id'));
+        // The owner sees how often it was opened, and not a list of guests.
+        $owner = $this->signedIn($mara);
+        self::assertSame(2, $owner->ask('GET', "/api/studies/$study->id/links")->json('links.0.opened'));
+        self::assertSame([$ilse->email], array_column($owner->ask('GET', "/api/studies/$study->id/sharing")->json('grants'), 'email'));
+        // Taken back, it lets nobody stay who came by it.
+        $owner->ask('DELETE', "/api/studies/$study->id/links/{$made['id']}")->assertNoContent();
+        $guest->ask('GET', "/api/models/$model")->assertNotFound();
+        $this->signedIn($odd)
+            ->ask('GET', "/api/models/$model")
+            ->assertNotFound();
+        $this->signedIn($ilse)
+            ->ask('GET', "/api/models/$model")
+            ->assertOk();
+        $by()->ask('POST', '/api/shown/study')->assertNotFound();
+        // Nor does a link to a page lead to a study.
+        $page = $this->link($study, $mara, ['may' => 'try'])['key'];
+        $this->visitor([Reader::HEADER => $page])
+            ->ask('POST', '/api/shown/study')
+            ->assertNotFound();
+    }
+
     /** The page, and what belongs to it; all else is for who is signed in, whatever key is brought along. */
     public function test_a_key_of_any_kind_opens_nothing_but_what_it_is_for(): void
     {

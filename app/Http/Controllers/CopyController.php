@@ -38,6 +38,26 @@ final class CopyController
         return new JsonResponse(['study' => null, 'key' => $key], 201);
     }
 
+    /** By a link to a whole study: whoever has no account reads it as a guest, for a day or until the link leads nowhere. */
+    public function visit(Request $request): JsonResponse
+    {
+        $link = Reader::link($request);
+        if (! Reader::mayPass($request, $link)) {
+            return Reader::locked();
+        }
+        if (! $link->isOfStudy()) {
+            throw new NotFoundHttpException();
+        }
+        $user = $request->user();
+        if (! ($user instanceof User)) {
+            $user = Copies::guest(now()->addDay(), null);
+            SignIns::begin($user, $request, false);
+        }
+        Copies::letIn($user, $link);
+
+        return new JsonResponse(['study' => $link->study_id]);
+    }
+
     /** What a key opens. */
     public function look(Request $request): JsonResponse
     {

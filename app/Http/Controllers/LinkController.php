@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Grant;
 use App\Models\Happening;
 use App\Models\ShownLink;
 use App\Models\Study;
@@ -47,7 +48,7 @@ final class LinkController
     {
         $request->validate(
             [
-                'showcase' => ['required', 'string', 'max:40'],
+                'showcase' => ['present', 'string', 'max:40'],
                 'name' => ['sometimes', 'string', 'max:80'],
                 'may' => ['required', 'in:'.implode(',', ShownLink::MAY)],
                 'until' => ['sometimes', 'nullable', 'date_format:Y-m-d', 'after_or_equal:today'],
@@ -63,7 +64,7 @@ final class LinkController
                 ...self::HOSTS,
             ],
             [
-                'showcase.*' => 'Say which page it leads to.',
+                'showcase.*' => 'Say which page it leads to; nothing for the whole study.',
                 'name.*' => 'Say in up to 80 characters for whom it is.',
                 'may.*' => 'Whoever has it may `look`, `try` or `copy`.',
                 'until.*' => 'The last day is a date from today on, as 2027-03-31.',
@@ -74,8 +75,16 @@ final class LinkController
             ],
         );
         $showcase = $request->string('showcase')->toString();
-        if (! isset($study->load('model')->model->core()->part('showcases')[$showcase])) {
+        if ($showcase !== '' && ! isset($study->load('model')->model->core()->part('showcases')[$showcase])) {
             throw ValidationException::withMessages(['showcase' => 'The study has no such page.']);
+        }
+        if (
+            $showcase === '' &&
+            ($request->boolean('stays') || $request->array('hosts') !== [] || is_string($request->input('address')))
+        ) {
+            throw ValidationException::withMessages([
+                'showcase' => 'A link to the whole study shows its newest version to who has its key: for all else, link to a page.',
+            ]);
         }
         if (ShownLink::query()->where('study_id', $study->id)->whereNull('ended_at')->count() >= ShownLink::MOST) {
             throw ValidationException::withMessages([
@@ -102,7 +111,7 @@ final class LinkController
             'address' => is_string($address) ? $address : null,
             'revision' => $request->boolean('stays') ? $study->model->revision : null,
         ]);
-        Happening::note('link', 'made a link to a page of it', $study);
+        Happening::note('link', $showcase === '' ? 'made a link to it' : 'made a link to a page of it', $study);
 
         return new JsonResponse(['key' => $key, ...self::told($link)], 201);
     }
@@ -139,6 +148,8 @@ final class LinkController
             // Its readable address is free again.
             ->forceFill(['ended_at' => now(), 'address' => null])
             ->save();
+        // Nor does anybody stay who came by it.
+        Grant::query()->where('study_id', $study->id)->where('link_id', $link)->delete();
         Happening::note('link', 'took a link back', $study);
 
         return new JsonResponse(null, 204);

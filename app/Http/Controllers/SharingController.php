@@ -27,7 +27,8 @@ final class SharingController
         $owner = User::query()->findOrFail($study->user_id);
         $isOwner = $owner->id === $user->id;
         $may = Access::of($user, $study);
-        $grants = Grant::query()->where('study_id', $study->id)->with('user')->oldest()->orderBy('id')->get();
+        // Whoever came by a link is counted with the link.
+        $grants = Grant::query()->where('study_id', $study->id)->whereNull('link_id')->with('user')->oldest()->orderBy('id')->get();
 
         return new JsonResponse([
             'owner' => ['name' => $owner->name, 'you' => $isOwner],

@@ -32,6 +32,12 @@ final class ShownController
         if (! Reader::mayPass($request, $link)) {
             return Reader::locked();
         }
+        if ($link->isOfStudy()) {
+            return ProblemDocument::response(409, 'whole-study', 'This link leads to a whole study.', [
+                'name' => $link->study->name ?? '',
+                'may' => $link->may,
+            ]);
+        }
         // How often it was opened, for its owner; nothing of who.
         rescue(
             static fn (): int => ShownLink::query()

@@ -54,6 +54,7 @@ export const shown = {
     reportFiles: async (model: string, report: string | null) =>
         held<Blob>((await send('POST', `models/${model}/report`, { report, as: 'markdown' })).blob()),
 
+    visit: async () => (await json<{ study: string }>('POST', 'shown/study')).study,
     copy: () => json<{ study: string | null; key: string | null }>('POST', 'shown/copies'),
     copyOf: (key: string) =>
         json<{ name: string; from: string; until: string | null; signedIn: string | null }>('POST', 'copies/key', { key }),

@@ -21,6 +21,8 @@ const key = address || useRoute().hash.slice(1)
 const page = shallowRef<ShownPage | null>(null)
 const gone = ref('')
 const locked = ref(false)
+/** Where the link leads to a study and not to a page of it. */
+const whole = shallowRef<{ name: string; may: string } | null>(null)
 const password = ref('')
 const { wrong, busy, act } = useAct()
 
@@ -30,7 +32,10 @@ async function load() {
         locked.value = false
         document.title = page.value.title
     } catch (error) {
-        if (error instanceof ProblemError && error.code === 'locked') {
+        if (error instanceof ProblemError && error.code === 'whole-study') {
+            locked.value = false
+            whole.value = error.details as { name: string; may: string }
+        } else if (error instanceof ProblemError && error.code === 'locked') {
             locked.value = true
         } else if (error instanceof ProblemError && error.status === 404) {
             gone.value = 'This link leads nowhere any more, or was cut off on its way. Ask who sent it to you for another.'
@@ -39,6 +44,10 @@ async function load() {
         }
     }
 }
+const visit = () =>
+    act(async () => {
+        window.location.assign(`/studies/${await shown.visit()}`)
+    })
 const unlock = () =>
     act(async () => {
         shown.come(key, await shown.pass(password.value))
@@ -50,11 +59,11 @@ onMounted(() => {
 })
 
 /** The page around it makes room for what it shows: see public/embed.js. */
-const whole = ref<HTMLElement>()
-useResizeObserver(whole, () => {
-    if (frame && whole.value) {
+const article = ref<HTMLElement>()
+useResizeObserver(article, () => {
+    if (frame && article.value) {
         // Whom it tells does not matter: how high a page is says nothing.
-        window.parent.postMessage({ merryOrbit: frame, height: Math.ceil(whole.value.getBoundingClientRect().height) }, '*')
+        window.parent.postMessage({ merryOrbit: frame, height: Math.ceil(article.value.getBoundingClientRect().height) }, '*')
     }
 })
 
@@ -80,7 +89,7 @@ function copy() {
 </script>
 
 <template>
-    <main v-if="page" ref="whole" class="reader" :class="{ framed: frame }">
+    <main v-if="page" ref="article" class="reader" :class="{ framed: frame }">
         <ReaderArticle :page="page" :ask="shown.results" />
         <section v-if="page.may === 'copy'" class="copy" aria-label="A copy of the model">
             <p>
@@ -94,6 +103,21 @@ function copy() {
         </section>
         <footer><OrbitMark /> Made with Merry Orbit</footer>
     </main>
+    <PaperPage v-else-if="whole" :title="whole.name" :home="false">
+        <div class="form">
+            <p>
+                A study in Merry Orbit is shown to you: how a system works, as a picture that runs. You can look at everything and turn
+                every dial; what you try changes nothing for others.
+            </p>
+            <p class="acts">
+                <Button class="button strong" :disabled="busy" @click="visit">Open the study</Button>
+                <Button v-if="whole.may === 'copy'" class="button" :disabled="copying.busy.value" @click="copy"
+                    ><CopyPlus :size="16" :stroke-width="1.6" />Take a copy</Button
+                >
+            </p>
+            <p v-if="wrong || copying.wrong.value" class="wrong" role="alert">{{ wrong || copying.wrong.value }}</p>
+        </div>
+    </PaperPage>
     <PaperPage v-else-if="locked" title="A page with a password" :home="false">
         <form class="form" @submit.prevent="unlock">
             <p>The password came with the link, or apart from it.</p>

@@ -19,6 +19,8 @@ const MAY = [
     { label: 'look only', value: 'look' },
     { label: 'look, try and take a copy of the whole study', value: 'copy' },
 ]
+/** A study is read as a whole: whoever reads it may try it. */
+const choices = MAY.filter((m) => showcase || m.value !== 'look')
 const mayWords = (value: string) => MAY.find((m) => m.value === value)?.label ?? value
 const until = ref('')
 const password = ref('')
@@ -73,7 +75,8 @@ async function copy() {
 <template>
     <p v-if="model.may !== 'own'" class="soft">Only who owns the study makes links to its pages.</p>
     <template v-else>
-        <p class="soft">Whoever has the link sees this page, without an account, and nothing else of the study.</p>
+        <p v-if="showcase" class="soft">Whoever has the link sees this page, without an account, and nothing else of the study.</p>
+        <p v-else class="soft">Whoever has the link reads the whole study and tries it, without an account, and changes nothing.</p>
         <div v-if="made" class="card" role="status">
             <p v-if="fresh?.address"><strong>The page is published.</strong> Whoever knows or guesses its address sees it.</p>
             <p v-else><strong>The link is shown once.</strong> Send it to whom it is for.</p>
@@ -89,21 +92,23 @@ async function copy() {
             <label>For whom it is <InputText v-model="name" class="field" maxlength="80" placeholder="the harbour council" /></label>
             <label
                 >They may
-                <Select v-model="may" :options="MAY" option-label="label" option-value="value" aria-label="What they may do" />
+                <Select v-model="may" :options="choices" option-label="label" option-value="value" aria-label="What they may do" />
             </label>
             <div class="pair">
                 <label>Until, if not for ever <InputText v-model="until" class="field" type="date" /></label>
                 <label>Password, if wished <InputText v-model="password" class="field" maxlength="200" autocomplete="off" /></label>
             </div>
-            <label
-                >A readable address, if everybody may find it
-                <InputText v-model="address" class="field" maxlength="60" placeholder="ferry-season" autocomplete="off" />
-            </label>
-            <span class="tick"
-                ><Checkbox v-model="stays" binary input-id="link-stays" /><label for="link-stays"
-                    >They go on seeing the version of today, whatever I change</label
-                ></span
-            >
+            <template v-if="showcase">
+                <label
+                    >A readable address, if everybody may find it
+                    <InputText v-model="address" class="field" maxlength="60" placeholder="ferry-season" autocomplete="off" />
+                </label>
+                <span class="tick"
+                    ><Checkbox v-model="stays" binary input-id="link-stays" /><label for="link-stays"
+                        >They go on seeing the version of today, whatever I change</label
+                    ></span
+                >
+            </template>
             <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
             <Button type="submit" class="button strong" :disabled="busy">Make a link</Button>
         </form>
@@ -125,7 +130,7 @@ async function copy() {
             <p v-if="l.address" class="address">
                 <a :href="addressOf(l.address)" target="_blank" rel="noopener">{{ addressOf(l.address) }}</a>
             </p>
-            <FramePart :link="l" :known="l.address ?? (fresh?.id === l.id ? (fresh.key ?? '') : '')" @changed="load" />
+            <FramePart v-if="showcase" :link="l" :known="l.address ?? (fresh?.id === l.id ? (fresh.key ?? '') : '')" @changed="load" />
             <p class="acts"><Button class="act" @click="takeBack(l)">Take it back</Button></p>
         </section>
     </template>

@@ -9,6 +9,7 @@ import { useMe } from '@/stores/me'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import SaidBy from '@/talk/SaidBy.vue'
+import LinksPart from './LinksPart.vue'
 import SendBack from './SendBack.vue'
 import TellTabs from './TellTabs.vue'
 
@@ -222,6 +223,10 @@ const orNobody = computed(() => [{ words: 'cannot open it', value: 'nothing' }, 
                     <Button class="button" @click="leave">Leave this study</Button>
                     <span class="soft beside">It is not among your studies any more, until it is shared with you again.</span>
                 </p>
+                <section v-if="sharing.owner.you && !here.me?.guest" class="links" aria-label="Links">
+                    <h3>By a link</h3>
+                    <LinksPart showcase="" />
+                </section>
                 <template v-if="record.length">
                     <h3>What was done with it</h3>
                     <ul class="record">
@@ -332,6 +337,46 @@ h3 {
 }
 .beside {
     margin-left: 12px;
+}
+.links {
+    display: grid;
+    gap: 10px;
+    max-width: 560px;
+}
+.links :deep(.card) {
+    display: grid;
+    gap: 10px;
+    padding: 14px;
+    border: 1px solid var(--hairline);
+    border-radius: 12px;
+    background: var(--card);
+}
+.links :deep(label) {
+    display: grid;
+    gap: 3px;
+}
+.links :deep(.pair) {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 10px;
+}
+.links :deep(.field) {
+    width: 100%;
+    height: 34px;
+    padding: 0 9px;
+    border: 1px solid var(--line);
+    border-radius: 8px;
+    background: var(--paper);
+}
+.links :deep(.acts) {
+    display: flex;
+    gap: 12px;
+}
+.links :deep(.act) {
+    min-height: 24px;
+    color: var(--ink-soft);
+    text-decoration: underline;
+    text-underline-offset: 3px;
 }
 .record li {
     padding: 3px 0;
