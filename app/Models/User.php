@@ -77,7 +77,8 @@ final class User extends Authenticatable
 
     public function isGuest(): bool
     {
-        return $this->guest_until !== null;
+        // Of who was made a moment ago, only what was said then is known.
+        return ($this->attributes['guest_until'] ?? null) !== null;
     }
 
     /** Addresses are compared as they are kept: without room around them, in small letters. */

@@ -31,6 +31,12 @@ final class AccessTest extends TestCase
         // By a link.
         'api/shown',
         'POST api/shown/pass',
+        'POST api/shown/study',
+        'POST api/shown/copies',
+        'POST api/copies/key',
+        'POST api/copies/open',
+        // By a short address, from a phone in a workshop.
+        'api/room',
     ];
 
     public function test_every_route_but_the_page_and_the_health_check_has_a_policy(): void

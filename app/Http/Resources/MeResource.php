@@ -31,7 +31,7 @@ final class MeResource extends JsonResource
             'email' => $user->email,
             'demo' => $isDemo,
             // Until when a guest's copy is kept.
-            'guest' => $user->guest_until?->toIso8601String(),
+            'guest' => $user->isGuest() ? $user->guest_until?->toIso8601String() : null,
             'secondFactor' => SecondFactor::isOn($user),
             'recoveryCodes' => count($user->recovery_codes ?? []),
             'invites' => ! $isDemo && ! $user->isGuest() && config()->boolean('merry-orbit.invite'),
