@@ -6,8 +6,8 @@ import { ended, percentile, send, serve, sleep, told, visit } from './client.mjs
 const PORT = 8796
 const READERS = Number(process.argv[2] ?? 100)
 const SECONDS = 20
-const STEPS = { word: ['price'], boat: ['price', 'boat'], water: ['boat', 'full'], yours: ['price', 'boat', 'full'] }
-const PLACES = { price: [10, 20, 30, 40, 50, 60, 70, 80, 90], boat: [1, 2], full: [1500, 2200, 20000] }
+const STEPS = { word: ['price'], boat: ['price', 'boat'], water: ['rain', 'full'], yours: ['price', 'boat', 'full'] }
+const PLACES = { rain: [1.8, 2, 2.2, 2.5, 2.9], price: [10, 20, 30, 40, 50, 60, 70, 80, 90], boat: [1, 2], full: [1500, 2200, 20000] }
 const any = (list) => list[Math.floor(Math.random() * list.length)]
 
 const server = await serve(PORT, { MERRY_ORBIT_QUEUE: 'yes' })
