@@ -210,6 +210,8 @@ test('two work on a study, comment on it, and hear what the other did', async ({
     await odd.getByLabel(/^ ?of week/).check()
     await odd.getByRole('button', { name: 'Say it' }).click()
     await expect(odd.getByText('Do the wells run all year?')).toBeVisible()
+    const mark = odd.locator('.vue-flow__node[data-id=wells] .talk')
+    await expect(mark).toHaveText('1 open comment')
 
     // She sees that he is there, and what he said.
     await expect(page.getByRole('button', { name: 'Odd Ness is here and looks at wells' })).toBeVisible()
@@ -223,6 +225,7 @@ test('two work on a study, comment on it, and hear what the other did', async ({
     await expect(odd.getByText('Only from May to October.')).toBeVisible()
     await odd.getByRole('button', { name: 'It is settled' }).click()
     await expect(page.getByText('All of it is settled.')).toBeVisible()
+    await expect(mark).toHaveCount(0)
 
     // Now he may change it, in the window that is open.
     await page.getByRole('tab', { name: 'People' }).click()

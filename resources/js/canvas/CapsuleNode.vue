@@ -4,10 +4,11 @@ import DimensionBeads from './DimensionBeads.vue'
 import NameField from './NameField.vue'
 import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
+import TalkMark from './TalkMark.vue'
 import { useThing } from './useThing'
 
 const { id, node = id, echo = false } = defineProps<{ id: string; node?: string; echo?: boolean }>()
-const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, waitsFor, shown, several } = useThing(
+const { said, view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, waitsFor, shown, several } = useThing(
     () => id,
     () => node,
 )
@@ -45,6 +46,7 @@ const { view, naming, tint, plotted, gripped, thing, value, selected, problem, m
         <i v-if="gripped" class="plum-rail" title="Taken by hand" />
         <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
         <ProblemMark v-if="problem && !echo" :problem="problem" />
+        <TalkMark v-if="said && !echo" :count="said" />
         <DimensionBeads v-if="thing.along" :thing="thing" />
         <NameField v-if="naming" :thing="thing" />
     </div>

@@ -6,11 +6,12 @@ import NameField from './NameField.vue'
 import NodePlot from './NodePlot.vue'
 import { middleOfNode } from './nodes'
 import ProblemMark from './ProblemMark.vue'
+import TalkMark from './TalkMark.vue'
 import { endId } from './useSheet'
 import { useThing } from './useThing'
 
 const { id, above = false } = defineProps<{ id: string; /** Whether its words stand above it. */ above?: boolean }>()
-const { view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, shown } = useThing(() => id)
+const { said, view, naming, tint, plotted, gripped, thing, value, selected, problem, missing, shown } = useThing(() => id)
 const { findNode } = useVueFlow()
 
 /** The way the chevron points: along the ribbon, and back when the flow is negative. */
@@ -34,6 +35,7 @@ const angle = computed(() => {
             <NodePlot v-if="plotted" :thing="thing" />
         </span>
         <ProblemMark v-if="problem" :problem="problem" />
+        <TalkMark v-if="said" :count="said" />
         <DimensionBeads v-if="thing.along" :thing="thing" plain />
         <NameField v-if="naming" :thing="thing" />
     </div>

@@ -4,11 +4,12 @@ import DimensionBeads from './DimensionBeads.vue'
 import NameField from './NameField.vue'
 import NodePlot from './NodePlot.vue'
 import ProblemMark from './ProblemMark.vue'
+import TalkMark from './TalkMark.vue'
 import { sizeOf, surfaceOf } from './shapes'
 import { useThing } from './useThing'
 
 const { id, node = id, echo = false } = defineProps<{ id: string; node?: string; echo?: boolean }>()
-const { runs, view, naming, tint, plotted, gripped, thing, selected, problem, missing, shown, several } = useThing(
+const { said, runs, view, naming, tint, plotted, gripped, thing, selected, problem, missing, shown, several } = useThing(
     () => id,
     () => node,
 )
@@ -46,6 +47,7 @@ const surface = computed(() => {
         <span class="value" :title="shown">{{ several ?? shown }}</span>
         <NodePlot v-if="plotted && !echo" :thing="thing" class="plot" />
         <ProblemMark v-if="problem && !echo" :problem="problem" />
+        <TalkMark v-if="said && !echo" :count="said" />
         <DimensionBeads v-if="thing.along" :thing="thing" />
         <NameField v-if="naming" :thing="thing" />
     </div>

@@ -2,6 +2,7 @@ import { computed } from 'vue'
 import { useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
+import { useTalk } from '@/stores/talk'
 import { useView } from '@/stores/view'
 import { between, withUnit } from '@/ui/numbers'
 
@@ -11,6 +12,7 @@ export function useThing(id: () => string, node: () => string = id) {
     const runs = useRuns()
     const view = useView()
     const look = useLook()
+    const talk = useTalk()
     const thing = computed(() => model.model.elements[id()])
     const value = computed(() => runs.onSheet(id()))
     const selected = computed(() => view.selection.includes(node()))
@@ -51,5 +53,7 @@ export function useThing(id: () => string, node: () => string = id) {
     /** Whether a hand holds it. */
     const gripped = computed(() => runs.isGripped(id()))
     const plotted = computed(() => model.model.placements[id()]?.plot === true)
-    return { naming, tint, plotted, gripped, model, runs, view, thing, value, selected, problem, missing, waitsFor, shown, several }
+    /** How many comments about it wait to be settled. */
+    const said = computed(() => talk.openOn.get(id()) ?? 0)
+    return { said, naming, tint, plotted, gripped, model, runs, view, thing, value, selected, problem, missing, waitsFor, shown, several }
 }

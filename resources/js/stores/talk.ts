@@ -22,6 +22,16 @@ export const useTalk = studyStore('talk', () => {
             .map((first) => ({ first, answers: comments.value.filter((c) => c.answers === first.id) })),
     )
     const open = computed(() => threads.value.filter((t) => t.first.settled === null))
+    /** How many are open about each thing, by its id: asked for by every shape of a sheet. */
+    const openOn = computed(() => {
+        const counts = new Map<string, number>()
+        for (const { first } of open.value) {
+            if (first.about === 'thing' || first.about === 'moment') {
+                counts.set(first.subject, (counts.get(first.subject) ?? 0) + 1)
+            }
+        }
+        return counts
+    })
     /** Those in which somebody else has the last word. */
     const waiting = computed(() => open.value.filter((t) => !(t.answers.at(-1) ?? t.first).you))
 
@@ -58,6 +68,7 @@ export const useTalk = studyStore('talk', () => {
         loaded,
         threads,
         open,
+        openOn,
         waiting,
         about,
         load,
