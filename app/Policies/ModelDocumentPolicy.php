@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Policies;
 
+use App\Models\May;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Sharing\Access;
-use App\Sharing\May;
 use Illuminate\Auth\Access\Response;
 
 /** As with the study it is of. */

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Policies;
 
+use App\Models\May;
 use App\Models\Study;
 use App\Models\User;
 use App\Sharing\Access;
-use App\Sharing\May;
 use Illuminate\Auth\Access\Response;
 
 /** People see and change what is theirs, and what others let them. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Sharing;
 
 use App\Models\Grant;
+use App\Models\May;
 use App\Models\ModelDocument;
 use App\Models\Study;
 use App\Models\User;

@@ -6,6 +6,7 @@ namespace App\Sharing;
 
 use App\Models\Grant;
 use App\Models\Happening;
+use App\Models\May;
 use App\Models\Study;
 use App\Models\User;
 use App\People\InviteJob;

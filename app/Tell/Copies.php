@@ -6,11 +6,11 @@ namespace App\Tell;
 
 use App\Models\DataFile;
 use App\Models\Grant;
+use App\Models\May;
 use App\Models\ShownLink;
 use App\Models\Study;
 use App\Models\User;
 use App\Sharing\Access;
-use App\Sharing\May;
 use App\Studies\StudyMaker;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;

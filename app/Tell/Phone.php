@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Tell;
 
+use App\Models\May;
 use App\Models\ModelDocument;
 use App\Models\Room;
 use App\Models\RoomVoice;
 use App\Sharing\Access;
-use App\Sharing\May;
 use App\Studies\ModelEditor;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\RateLimiter;

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Models\Grant;
+use App\Models\May;
 use App\Models\Study;
 use App\Models\User;
-use App\Sharing\May;
 use App\Studies\StudyMaker;
 use App\Tell\Phone;
 use App\Tell\Reader;

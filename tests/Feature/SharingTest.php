@@ -6,9 +6,9 @@ namespace Tests\Feature;
 
 use App\Models\Comment;
 use App\Models\Grant;
+use App\Models\May;
 use App\Models\Study;
 use App\Models\User;
-use App\Sharing\May;
 use Illuminate\Routing\Route as OneRoute;
 use Illuminate\Support\Facades\Route;
 use Illuminate\Support\Str;

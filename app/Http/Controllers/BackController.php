@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Happening;
+use App\Models\May;
 use App\Models\ShownLink;
 use App\Models\Study;
 use App\Models\User;
 use App\Problems\ProblemDocument;
 use App\Sharing\Access;
-use App\Sharing\May;
 use App\Studies\ModelEditor;
 use App\Tell\Sent;
 use Illuminate\Container\Attributes\CurrentUser;

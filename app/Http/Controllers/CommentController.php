@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Comment;
+use App\Models\May;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Problems\ProblemDocument;
 use App\Sharing\Access;
-use App\Sharing\May;
 use Illuminate\Container\Attributes\CurrentUser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;

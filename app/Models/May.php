@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Sharing;
+namespace App\Models;
 
 /** What somebody may do with a study; each may do what those before it may. */
 enum May: string
