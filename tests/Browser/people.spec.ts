@@ -323,7 +323,7 @@ test('a page stands in somebody else’s, a guest takes a copy there, and what t
     await page.getByRole('tab', { name: 'Page for readers' }).click()
     await page.getByRole('button', { name: 'Links', exact: true }).click()
     await page.getByLabel('For whom it is').fill('a school')
-    await pick(page.getByLabel('What they may do'), 'look, try and take a copy of the whole study')
+    await pick(page.getByLabel('What whoever has the link may do'), 'look, try and take a copy of the whole study')
     await page.getByLabel('A readable address').fill(`ferry-${Date.now()}`)
     await page.getByRole('button', { name: 'Make a link' }).click()
     await expect(page.getByText('The page is published.')).toBeVisible()

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { expectAccessible, newStudy } from './sheet'
+import { expectAccessible, newStudy, openDemo } from './sheet'
 import { test } from './test'
 
 const field = (page: Page, name: string) => page.getByRole('textbox', { name })
@@ -108,8 +108,7 @@ test('a workshop is led by keyboard alone, from the question to the record', asy
 
 test('everything in the workshop view is at least 24 pixels large', async ({ page }) => {
     await page.setViewportSize({ width: 1920, height: 1080 })
-    await page.goto('/')
-    await page.getByRole('link', { name: 'Open Why the harbour silts up' }).click()
+    await openDemo(page, 'Why the harbour silts up')
     await page.getByRole('tab', { name: 'Room' }).click()
     for (const step of ['Factors', 'Pairs and votes', 'Links', 'Loops', 'Action ideas', 'For later', 'Record']) {
         await page.getByRole('button', { name: step, exact: true }).click()

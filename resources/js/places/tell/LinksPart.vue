@@ -92,7 +92,13 @@ async function copy() {
             <label>For whom it is <InputText v-model="name" class="field" maxlength="80" placeholder="the harbour council" /></label>
             <label
                 >They may
-                <Select v-model="may" :options="choices" option-label="label" option-value="value" aria-label="What they may do" />
+                <Select
+                    v-model="may"
+                    :options="choices"
+                    option-label="label"
+                    option-value="value"
+                    aria-label="What whoever has the link may do"
+                />
             </label>
             <div class="pair">
                 <label>Until, if not for ever <InputText v-model="until" class="field" type="date" /></label>
