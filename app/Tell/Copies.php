@@ -12,6 +12,7 @@ use App\Models\Study;
 use App\Models\User;
 use App\Sharing\Access;
 use App\Studies\StudyMaker;
+use App\Studies\Versions;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
@@ -40,12 +41,16 @@ final class Copies
         'rooms',
     ];
 
-    /** @return Study a copy that knows where it comes from and changes nothing there */
-    public static function make(Study $study, User $for): Study
+    /**
+     * @param  ?int  $revision  of a link that goes on showing one version: that is copied, and nothing later
+     * @return Study a copy that knows where it comes from and changes nothing there
+     */
+    public static function make(Study $study, User $for, ?int $revision = null): Study
     {
-        $model = $study->model->core();
+        $revision ??= $study->model->revision;
+        $model = (new Versions($study->model))->at($revision);
         $copy = StudyMaker::make($for, $model->with(['name' => StudyMaker::freeName($for, $model->name)]));
-        $copy->forceFill(['origin' => ['study' => $study->id, 'revision' => $study->model->revision, 'name' => $study->name]])->save();
+        $copy->forceFill(['origin' => ['study' => $study->id, 'revision' => $revision, 'name' => $study->name]])->save();
 
         return $copy;
     }
@@ -55,12 +60,12 @@ final class Copies
      *
      * @throws TooManyRequestsHttpException where there are as many guests as there may be
      */
-    public static function forGuest(Study $study): array
+    public static function forGuest(Study $study, ?int $revision = null): array
     {
-        return DB::transaction(static function () use ($study): array {
+        return DB::transaction(static function () use ($study, $revision): array {
             $key = bin2hex(random_bytes(16));
 
-            return [self::make($study, self::guest(now()->addDays(self::DAYS), $key)), $key];
+            return [self::make($study, self::guest(now()->addDays(self::DAYS), $key), $revision), $key];
         });
     }
 

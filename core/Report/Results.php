@@ -40,6 +40,8 @@ final readonly class Results
 
     private const MOMENTS = 400;
 
+    private const OVER = ['' => '', 'mean' => ' means of periods', 'sum' => ' sums of periods'];
+
     public function __construct(
         private Simulator $simulator,
         private Analysis $analysis,
@@ -169,7 +171,7 @@ final readonly class Results
             $times = array_column($one->points, 0) ?: [NAN];
             $rows[] = [
                 trim($model->nameOf($one->of).' '.implode(', ', $one->at)),
-                (string) count($one->points),
+                count($one->points).self::OVER[$one->over],
                 Shown::brief(min($times)).' to '.Shown::brief(max($times)),
                 $one->error > 0.0 ? '± '.Shown::brief($one->error).($one->errorIn === '%' ? ' %' : '') : '',
                 ($source instanceof Source ? $source->name : '').($one->column === '' ? '' : ", {$one->column}"),
@@ -177,8 +179,8 @@ final readonly class Results
         }
         $paper->table(['measured', 'values', 'times', 'error', 'from'], $rows);
         foreach ($all as $one) {
-            // What is along a dimension is many: the table names it.
-            if ($this->run === null || $one->at !== [] || ! $this->run->has($one->of)) {
+            // What is along a dimension is many: the table names it. Means and sums of periods are no values of a moment to lie beside a run.
+            if ($this->run === null || $one->at !== [] || $one->over !== '' || ! $this->run->has($one->of)) {
                 continue;
             }
             $name = (string) $model->nameOf($one->of);
@@ -291,28 +293,54 @@ final readonly class Results
         }
     }
 
-    /** A plot of runs is drawn anew from their settings; of other views the words tell. */
+    /** A plot over time of runs is drawn anew from their settings; what cannot be drawn as it was shown is told by its words alone. */
     public function picture(Paper $paper, Finding $finding): void
     {
         $plot = $finding->view['plot'] ?? null;
         $of = is_array($plot) ? $plot['of'] ?? null : null;
-        if ($finding->view['kind'] !== 'plot' || ! is_array($of) || $this->trial === null) {
+        $options = is_array($plot) ? $plot['options'] ?? [] : [];
+        $measure = is_array($options) ? $options['measure'] ?? 'value' : 'value';
+        if (! is_array($plot) || ! is_array($of) || $finding->view['kind'] !== 'plot') {
+            return;
+        }
+        if (($plot['kind'] ?? 'lines') !== 'lines' || $measure !== 'value' || $this->trial === null) {
             return;
         }
         $runs = [];
         foreach (array_slice(is_array($finding->view['courses'] ?? null) ? $finding->view['courses'] : [[]], 0, self::LINES) as $course) {
-            $ref = is_array($course) ? $course['ref'] ?? null : null;
-            $setting = is_array($ref) ? $ref['setting'] ?? [] : [];
+            $name = is_array($course) && is_string($course['name'] ?? null) ? $course['name'] : '';
             try {
-                $name = is_array($course) && is_string($course['name'] ?? null) ? $course['name'] : '';
-                $runs[$name] = Trial::of($this->analysis->model, Setting::read(is_array($setting) ? $setting : []))->run(
-                    $this->simulator,
-                );
+                $setting = $this->settingOf(is_array($course) ? $course['ref'] ?? [] : []);
+                if ($setting !== null) {
+                    $runs[$name] = Trial::of($this->analysis->model, $setting)->run($this->simulator);
+                }
             } catch (RunRefused|NotUnderstood) {
                 // What cannot be run any more is not drawn; the words stay.
                 continue;
             }
         }
         $this->plot($paper, array_values(array_filter($of, is_string(...))), $runs, 'Runs of the model as it is now.');
+    }
+
+    /**
+     * @return ?Setting null where a run is meant whose setting stands elsewhere: one that was kept, logged, or made in a batch
+     *
+     * @throws NotUnderstood
+     */
+    private function settingOf(mixed $ref): ?Setting
+    {
+        $ref = is_array($ref) ? $ref : [];
+        if (array_intersect_key($ref, ['kept' => 0, 'log' => 0, 'batch' => 0]) !== []) {
+            return null;
+        }
+        $own = Setting::read(is_array($ref['setting'] ?? null) ? $ref['setting'] : []);
+        $scenario = $ref['scenario'] ?? '';
+        if (! is_string($scenario) || $scenario === '') {
+            return $own;
+        }
+
+        return isset($this->analysis->model->scenarios[$scenario])
+            ? $own->over(Scenario::settingOf($this->analysis->model->scenarios, $scenario))
+            : null;
     }
 }

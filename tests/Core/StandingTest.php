@@ -102,6 +102,30 @@ final class StandingTest extends TestCase
         self::assertSame([], $standing->of($page->blocks[1]));
     }
 
+    public function test_a_finding_is_drawn_under_the_scenario_it_was_made_with_or_not_at_all(): void
+    {
+        $model = self::demo('ferry-season');
+        $scenario = array_key_first($model->scenarios);
+        $view = static fn (array $course, array $plot = []): array => [
+            'kind' => 'plot',
+            'plot' => ['id' => 'p', 'of' => [$model->idOf('visitors')], ...$plot],
+            'courses' => [['name' => 'it', 'ref' => $course]],
+        ];
+        $svg = static function (array $view) use ($model): ?string {
+            $with = EditReader::read(['kind' => 'finding', 'id' => 'f', 'title' => 'T', 'words' => 'W', 'view' => $view])->apply($model);
+            $page = self::page(['blocks' => [['id' => 'a', 'kind' => 'finding', 'finding' => 'f']]]);
+
+            return (new Standing(Build::simulator(), $with))->of($page->blocks[0])['pictures'][0]['svg'] ?? null;
+        };
+        $plain = $svg($view([]));
+        self::assertNotNull($plain);
+        self::assertNotSame($plain, $svg($view(['scenario' => $scenario])));
+        // What was kept elsewhere, or measured otherwise, would be drawn as what it is not.
+        foreach ([$view(['kept' => 'x']), $view(['scenario' => 'gone']), $view([], ['options' => ['measure' => 'percent']])] as $other) {
+            self::assertNull($svg($other));
+        }
+    }
+
     public function test_how_likely_a_value_is_is_told_only_where_the_page_says_so(): void
     {
         $model = self::demo('ferry-season');

@@ -151,6 +151,29 @@ final class CopiesTest extends AccountsCase
             [$stays, $newest],
         );
         self::assertSame(['How many guests can the island bear?', 'Anew'], $titles);
+        // What was written since is not to be had by a copy either.
+        $copies = $this->link($study, $mara, ['stays' => true]);
+        $this->signedIn($mara)
+            ->ask('POST', "/api/models/{$study->model->id}/edits", [
+                'window' => 'w',
+                'base' => 2,
+                'edits' => [
+                    [
+                        'id' => (string) Str::uuid(),
+                        'edit' => ['kind' => 'note', 'id' => 'e3a973d2fc31', 'text' => 'Not for readers yet.'],
+                    ],
+                ],
+            ])
+            ->assertOk();
+        $taken = $this->signedIn($this->person('Odd'))
+            ->carrying([Reader::HEADER => $copies['key']])
+            ->ask('POST', '/api/shown/copies');
+        $copy = Study::query()
+            ->with('model')
+            ->where('id', $taken->assertCreated()->json('study'))
+            ->firstOrFail();
+        self::assertStringNotContainsString('Not for readers yet.', $copy->model->document);
+        self::assertSame(2, $copy->origin['revision'] ?? null);
     }
 
     public function test_whoever_has_no_account_takes_a_copy_that_is_kept_for_a_month(): void

@@ -31,9 +31,9 @@ final class CopyController
         $study = $link->study->load('model');
         $user = $request->user();
         if ($user instanceof User && ! $user->isGuest()) {
-            return new JsonResponse(['study' => Copies::make($study, $user)->id, 'key' => null], 201);
+            return new JsonResponse(['study' => Copies::make($study, $user, $link->revision)->id, 'key' => null], 201);
         }
-        [, $key] = Copies::forGuest($study);
+        [, $key] = Copies::forGuest($study, $link->revision);
 
         return new JsonResponse(['study' => null, 'key' => $key], 201);
     }
