@@ -181,6 +181,9 @@ onMounted(() => {
     padding-left: 1.2em;
     color: var(--ink-soft);
 }
+.said .hint {
+    padding-left: 1.2em;
+}
 .stand {
     display: flex;
     gap: 0.6em;
