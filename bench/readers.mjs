@@ -4,6 +4,7 @@
 import { ended, percentile, send, serve, sleep, told, visit } from './client.mjs'
 
 const PORT = 8796
+const PRICE = 'e89331e5407d'
 const READERS = Number(process.argv[2] ?? 100)
 const SECONDS = 20
 const STEPS = { word: ['price'], boat: ['price', 'boat'], water: ['rain', 'full'], yours: ['price', 'boat', 'full'] }
@@ -27,7 +28,8 @@ try {
         let base = (await send(at, mine, 'GET', `/api/models/${ferry.model}`)).revision
         for (let i = 0; i < count; i++) {
             await timed(list, async () => {
-                const edit = { kind: 'note', id: 'e89331e5407d', text: `Policy: a price, ${i}.` }
+                // What changes no number and what changes all of them, in turn.
+                const edit = i % 2 ? { kind: 'note', id: PRICE, text: `Policy: a price, ${i}.` } : { kind: 'formula', id: PRICE, text: String(20 + (i % 20)) }
                 base = (await send(at, mine, 'POST', `/api/models/${ferry.model}/edits`, { base, window: 'author', edits: [{ id: crypto.randomUUID(), edit }] })).revision
                 await send(at, mine, 'POST', `/api/models/${ferry.model}/runs`, { run: { setting: { seed: i } }, only: ['visitors'], remember: false })
             })

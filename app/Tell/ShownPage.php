@@ -9,6 +9,7 @@ use App\Models\ModelDocument;
 use App\Studies\Versions;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\ModelRecord;
 use MerryOrbit\Core\Model\Showcase;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
@@ -16,7 +17,7 @@ use MerryOrbit\Core\Tell\Showing;
 use MerryOrbit\Core\Tell\Standing;
 
 /** A page for readers of a stored model: what stands on it, and what it shows for what its inputs are set to. */
-final readonly class ShownPage
+final class ShownPage
 {
     /** Seconds that an answer is kept: what many readers ask for is computed once. */
     private const KEPT = 600;
@@ -24,18 +25,88 @@ final readonly class ShownPage
     /** An input without steps has so many places all the same: what is asked for is asked for again. */
     private const PLACES = 200;
 
-    private function __construct(private ModelDocument $document, private int $revision, private Model $model, private Showcase $page)
-    {
+    /** Parts of a model that nothing on a page for readers is computed from. */
+    private const BESIDES = [
+        'name',
+        'note',
+        'sheets',
+        'placements',
+        'tracks',
+        'groups',
+        'plots',
+        'findings',
+        'showcases',
+        'reports',
+        'causalLinks',
+        'links',
+        'questions',
+        'boundary',
+        'modes',
+        'pairs',
+        'parked',
+        'actions',
+        'loopNames',
+        'wordings',
+        'sources',
+        'areas',
+        'outcomes',
+        'muted',
+        'candidates',
+        'expectations',
+        'calibrations',
+        'policies',
+        'evidence',
+        'uncertain',
+        'rankPairs',
+    ];
+
+    private ?Model $model = null;
+
+    private function __construct(
+        private readonly ModelDocument $document,
+        private readonly int $revision,
+        private readonly Showcase $page,
+        /** The same for two versions that show the same for the same inputs. */
+        private readonly string $print,
+    ) {
     }
 
     /** @param  ?int  $revision  of a version that stays; null for the newest */
     public static function of(ModelDocument $document, string $showcase, ?int $revision = null): ?self
     {
         $revision ??= $document->revision;
+        $key = 'page '.hash('sha256', "$document->id $revision $showcase");
+        $known = rescue(static fn (): mixed => Cache::get($key), report: false);
+        if (is_array($known)) {
+            // Most who ask get what is kept: the model itself need not be read for them.
+            return new self($document, $revision, Showcase::read($known['page']), (string) $known['print']);
+        }
         $model = (new Versions($document))->at($revision);
         $page = $model->part('showcases')[$showcase] ?? null;
+        if (! ($page instanceof Showcase)) {
+            return null;
+        }
+        $made = new self($document, $revision, $page, self::printOf($model));
+        $made->model = $model;
+        Spare::keep($key, ['page' => $page->toRecord(), 'print' => $made->print], self::KEPT);
 
-        return $page instanceof Showcase ? new self($document, $revision, $model, $page) : null;
+        return $made;
+    }
+
+    private static function printOf(Model $model): string
+    {
+        $record = array_diff_key(ModelRecord::of($model), array_flip(self::BESIDES));
+        $record['elements'] = array_map(
+            static fn (array $e): array => array_diff_key($e, ['note' => 1, 'source' => 1]),
+            $record['elements'],
+        );
+
+        return hash('sha256', json_encode($record, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
+    }
+
+    private function model(): Model
+    {
+        return $this->model ??= (new Versions($this->document))->at($this->revision);
     }
 
     /** @return array<string, mixed> without what the model calls things */
@@ -47,7 +118,7 @@ final readonly class ShownPage
             return $known;
         }
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $told = $this->tell(new Standing($simulator, $this->model));
+        $told = $this->tell(new Standing($simulator, $this->model()));
         Spare::keep($key, $told, self::KEPT);
 
         return $told;
@@ -56,11 +127,11 @@ final readonly class ShownPage
     /** @return array<string, mixed> */
     private function tell(Standing $standing): array
     {
-        $time = $this->model->time;
+        $time = $this->model()->time;
 
         return [
             'id' => $this->page->id,
-            'study' => $this->model->name,
+            'study' => $this->model()->name,
             'title' => $this->page->title,
             'lead' => $this->page->lead,
             'turned' => $this->page->turned,
@@ -85,7 +156,7 @@ final readonly class ShownPage
                 fn (array $i): array => [
                     ...array_diff_key($i, ['of' => 1, 'likely' => 1]),
                     'step' => self::stepOf($i),
-                    'unit' => $this->model->element($i['of'])->unit ?? '',
+                    'unit' => $this->model()->element($i['of'])->unit ?? '',
                     'likely' => $standing->likely($i),
                 ],
                 $this->page->inputs,
@@ -120,6 +191,8 @@ final readonly class ShownPage
      */
     public function shown(Simulator $simulator, string $step, array $asked): array
     {
+        // By what it is, not by what was typed: there is an end to what can be asked, and kept.
+        $of = $this->page->stepOf($step)['id'];
         $stepped = new Showcase(
             $this->page->id,
             $this->page->title,
@@ -127,17 +200,14 @@ final readonly class ShownPage
             steps: $this->page->steps,
             blocks: $this->page->blocks,
         );
-        $showing = new Showing($simulator, $this->model, $stepped);
-        $inputs = $showing->allowed($step, $asked);
-        // By what it is, not by what was typed: there is an end to what can be asked, and kept.
-        $of = $this->page->stepOf($step)['id'];
-        $key =
-            'shown '.
-            hash('sha256', json_encode([$this->document->id, $this->revision, $this->page->id, $of, $inputs], JSON_THROW_ON_ERROR));
+        $inputs = Showing::within($stepped, $step, $asked);
+        $page = $this->page->toRecord();
+        $key = 'shown '.hash('sha256', json_encode([$this->document->id, $this->print, $page, $of, $inputs], JSON_THROW_ON_ERROR));
         $known = rescue(static fn (): mixed => Cache::get($key), report: false);
         if (is_array($known)) {
             return $known;
         }
+        $showing = new Showing($simulator, $this->model(), $stepped);
         $shown = $showing->of($step, $inputs);
         // Maps are objects also where they are empty.
         foreach (['inputs', 'author', 'blocks'] as $map) {

@@ -54,30 +54,31 @@ final class Showing
      * What was asked for, as far as the page lets it: a number between its bounds, on its steps, one of its choices.
      *
      * @param  array<mixed>  $asked  by id of an input
-     * @return array<string, float>
+     * @return array<string, float> of those that were asked for, in the order of the page
      *
      * @throws NotUnderstood where it is no number, or of no input
      */
-    public function allowed(string $step, array $asked): array
+    public static function within(Showcase $page, string $step, array $asked): array
     {
-        $known = [];
-        foreach ($this->page->inputsOf($step) as $input) {
-            $known[$input['id']] = $input;
-        }
-        $values = $this->authors($step);
-        foreach ($asked as $id => $value) {
-            $input = $known[$id] ?? throw NotUnderstood::because('This page has no such input.');
-            if ((! is_int($value) && ! is_float($value)) || ! is_finite((float) $value)) {
-                throw NotUnderstood::because("“{$input['words']}” is set to a number.");
+        $values = [];
+        foreach ($page->inputsOf($step) as $input) {
+            $value = $asked[$input['id']] ?? null;
+            if (array_key_exists($input['id'], $asked)) {
+                $values[$input['id']] =
+                    (is_int($value) || is_float($value)) && is_finite((float) $value)
+                        ? self::nearest($input, (float) $value)
+                        : throw NotUnderstood::because("“{$input['words']}” is set to a number.");
             }
-            $values[(string) $id] = self::within($input, (float) $value);
+        }
+        if (array_diff_key($asked, $values) !== []) {
+            throw NotUnderstood::because('This page has no such input.');
         }
 
         return $values;
     }
 
     /** @param  Input  $input */
-    private static function within(array $input, float $value): float
+    private static function nearest(array $input, float $value): float
     {
         $open = match ($input['kind']) {
             'switch' => [$input['low'], $input['high']],
@@ -106,8 +107,8 @@ final class Showing
      */
     public function of(string $step, array $asked): array
     {
-        $inputs = $this->allowed($step, $asked);
         $author = $this->authors($step);
+        $inputs = array_replace($author, self::within($this->page, $step, $asked));
         $own = $this->trial($step, $inputs);
         $theirs = $inputs === $author ? null : $this->trial($step, $author);
         $run = $own->run($this->simulator);
