@@ -7,6 +7,7 @@ namespace App\Tell;
 use App\Files\Spare;
 use App\Models\ModelDocument;
 use App\Studies\Versions;
+use Illuminate\Http\JsonResponse;
 use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\ModelRecord;
@@ -185,11 +186,11 @@ final class ShownPage
 
     /**
      * @param  array<mixed>  $asked  by id of an input
-     * @return array<string, mixed>
+     * @return string JSON, as it is sent: what many ask for is kept ready
      *
      * @throws NotUnderstood|\MerryOrbit\Core\Simulate\RunRefused
      */
-    public function shown(Simulator $simulator, string $step, array $asked): array
+    public function shown(Simulator $simulator, string $step, array $asked): string
     {
         // By what it is, not by what was typed: there is an end to what can be asked, and kept.
         $of = $this->page->stepOf($step)['id'];
@@ -204,7 +205,7 @@ final class ShownPage
         $page = $this->page->toRecord();
         $key = 'shown '.hash('sha256', json_encode([$this->document->id, $this->print, $page, $of, $inputs], JSON_THROW_ON_ERROR));
         $known = rescue(static fn (): mixed => Cache::get($key), report: false);
-        if (is_array($known)) {
+        if (is_string($known)) {
             return $known;
         }
         $showing = new Showing($simulator, $this->model(), $stepped);
@@ -213,8 +214,9 @@ final class ShownPage
         foreach (['inputs', 'author', 'blocks'] as $map) {
             $shown[$map] = (object) $shown[$map];
         }
-        Spare::keep($key, $shown, self::KEPT);
+        $json = (new JsonResponse($shown))->content();
+        Spare::keep($key, $json, self::KEPT);
 
-        return $shown;
+        return $json;
     }
 }

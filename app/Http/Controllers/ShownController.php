@@ -59,7 +59,7 @@ final class ShownController
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
         $inputs = $link->mayTry() ? $request->array('inputs') : [];
 
-        return new JsonResponse(self::pageOf($link)->shown($simulator, $request->string('step')->toString(), $inputs));
+        return JsonResponse::fromJsonString(self::pageOf($link)->shown($simulator, $request->string('step')->toString(), $inputs));
     }
 
     public function unlock(Request $request): JsonResponse
@@ -89,7 +89,10 @@ final class ShownController
 
         return new JsonResponse([
             'page' => [...$page->told($simulator), 'may' => 'try'],
-            'shown' => $page->shown($simulator, $request->string('step')->toString(), $request->array('inputs')),
+            'shown' => json_decode(
+                $page->shown($simulator, $request->string('step')->toString(), $request->array('inputs')),
+                flags: JSON_THROW_ON_ERROR,
+            ),
         ]);
     }
 

@@ -49,14 +49,13 @@ final class FairShare
         $most = config()->integer("merry-orbit.per_minute.$kind");
         // Where nothing can be counted, on a full disk, nobody is turned away.
         $wait = rescue(
-            static fn (): int => RateLimiter::tooManyAttempts($key, $most) ? RateLimiter::availableIn($key) : 0,
+            static fn (): int => RateLimiter::hit($key, self::SECONDS) > $most ? RateLimiter::availableIn($key) : 0,
             0,
             report: false,
         );
         if ($wait > 0) {
             throw new TooManyRequestsHttpException($wait);
         }
-        rescue(static fn (): int => RateLimiter::hit($key, self::SECONDS), report: false);
 
         return $next($request);
     }
