@@ -136,6 +136,9 @@ final class Analyser
         }
         $endWhen = $shaping === null ? $endWhen : $shaping->endWhen;
         $planner = $shaping->planner ?? $assembly->planner($analyser->travels);
+        if ($extents?->rosters->isAny() === true) {
+            $analyser->readRosters($extents, $shaping);
+        }
         foreach ($planner->circlesNow as $way) {
             $analyser->reportCircle($way, 'circle.now', 'at the same moment', 'Let one of them act through a stock.');
         }
@@ -154,7 +157,8 @@ final class Analyser
             ...Remarks::on($model),
         ]);
         $analyser->spreadWaiting();
-        $endWhen = $endWhen !== null && array_intersect_key(array_flip(Plan::keys($endWhen)), $analyser->waiting) === [] ? $endWhen : null;
+        $endWhen =
+            $endWhen !== null && array_intersect_key(array_flip(Plan::keys($endWhen)), $analyser->waiting) === [] ? $endWhen : null;
 
         $spread = $shaping?->spread;
         $plan = $planner->plan($analyser->waiting, $endWhen === null ? null : $spread->endWhen ?? $endWhen);
@@ -368,6 +372,14 @@ final class Analyser
         }
 
         return $extents;
+    }
+
+    private function readRosters(Extents $extents, Shaping $shaping): void
+    {
+        $reading = new RosterReading($this->model, $extents, $this->waiting);
+        $reading->read($shaping->planner->plan($this->waiting, null), $this->keys, $shaping->spread === null, $shaping->hindrance);
+        array_push($this->problems, ...$reading->problems);
+        $this->waiting += $reading->waiting;
     }
 
     private function readParameter(Parameter $element, Node $node): void

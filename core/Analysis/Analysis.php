@@ -122,6 +122,12 @@ final class Analysis
     /** What a key is called: the name of its element, and behind it where along its dimensions it stands. */
     public function nameOf(string $key): string
     {
+        $roster = $this->shaped?->roster($key);
+        if ($roster !== null && $this->model->element($key) !== null) {
+            // There are as many as there are members; what is shown of them is their mean.
+            return $this->model->nameOf($key)." (mean of $roster->name)";
+        }
+
         return $this->positions->isShaped(Key::ownerOf($key))
             ? $this->model->nameOf(Key::ownerOf($key)).$this->positions->shown($key)
             : $this->outline()->keys->nameOf($key, $this->model);

@@ -37,7 +37,7 @@ final class Shaping
     public readonly ?Node $endWhen;
 
     /** Why a large model's elements are needed one by one. */
-    private ?string $hindrance = null;
+    public ?string $hindrance = null;
 
     /**
      * @param  Extents  $extents  of elements; those of hidden parts are added
@@ -57,7 +57,7 @@ final class Shaping
     ) {
         $this->keepHeld();
         $this->endWhen = $endWhen === null ? null : $this->single($endWhen);
-        $planner = $this->looped($loopsFrom);
+        $planner = $this->looped($extents->rosters->isAny() ? 0 : $loopsFrom);
         $this->spread = $planner === null ? $this->spreadOf() : null;
         foreach ($this->spread->errors ?? [] as $id => $error) {
             $this->unfit($id, $error);
@@ -85,7 +85,11 @@ final class Shaping
     {
         return $this->spread->positions ??
             new Positions(
-                array_intersect_key($this->extents->known, $this->model->elements),
+                array_filter(
+                    array_intersect_key($this->extents->known, $this->model->elements),
+                    // Members have no columns each: they come and go.
+                    fn (array $over): bool => $this->extents->rosters->in($over) === null,
+                ),
                 $this->extents->dimensions,
                 clone $this->keys,
             );

@@ -133,6 +133,11 @@ final class Help
       --at=TIME                   when (at the end)
       --format=text|json          how to print (text)
 
+    orbit members    the members of a roster at a time of the run, one row each
+      --roster=NAME               which roster: the dimension whose members they are
+      --at=TIME                   when (at the end)
+      --format=csv|json           how to print (csv)
+
     orbit areas      the areas of a map with the values of a variable, as GeoJSON
       --map=FILE.geojson          the areas, in degrees of longitude and latitude
       --of=NAME                   the variable, which extends along what the areas are

@@ -82,6 +82,7 @@ final readonly class Orbit
         'posterior' => [...self::RUNNING, ...PosteriorCommand::TAKES],
         'optimise' => [...self::RUNNING, ...OptimiseCommand::TAKES],
         'ledger' => [...self::RUNNING, ...LedgerCommand::TAKES],
+        'members' => [...self::RUNNING, ...MembersCommand::TAKES],
         'areas' => [...self::RUNNING, 'map', 'of', 'property', 'at'],
         'show' => [...self::READING, ...ShowCommand::TAKES],
         'report' => [...self::READING, ...ReportCommand::TAKES],
@@ -121,7 +122,7 @@ final readonly class Orbit
                 'expect' => $this->expect($arguments),
                 'report' => $this->report($arguments),
                 'show' => $this->show($arguments),
-                'nudge', 'ensemble', 'indices', 'fit', 'posterior', 'optimise', 'ledger' => $this->reported($arguments),
+                'nudge', 'ensemble', 'indices', 'fit', 'posterior', 'optimise', 'ledger', 'members' => $this->reported($arguments),
                 default => $this->describe($arguments),
             };
         } catch (UsageError|FileRefused|TableRefused|NotUnderstood|RunRefused|ModelRefused $e) {
@@ -371,7 +372,8 @@ final readonly class Orbit
     /** Commands that report of one run or of many. */
     private function reported(Arguments $arguments): int
     {
-        $format = Requested::oneOf($arguments->last('format') ?? 'text', ['text', 'json'], '--format');
+        $usual = $arguments->command === 'members' ? 'csv' : 'text';
+        $format = Requested::oneOf($arguments->last('format') ?? $usual, [$usual, 'json'], '--format');
         $model = Requested::model($arguments, $this->err);
         $trial = $this->trial($model, $arguments);
         $setting = Requested::setting($model, $arguments);
@@ -387,6 +389,7 @@ final readonly class Orbit
                 ? new StudyPolicy($arguments, $setting)
                 : new OptimiseCommand($arguments, $trial->analysis, $setting),
             'ledger' => new LedgerCommand($arguments, $setting),
+            'members' => new MembersCommand($arguments, $setting),
             default => new EnsembleCommand($arguments, $trial->analysis, $setting),
         };
         $begun = hrtime(true);

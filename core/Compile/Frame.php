@@ -43,7 +43,7 @@ final class Frame
 
     /**
      * @param  ?list<string>  $only  the keys that have a column; null for all that move
-     * @param  array<string, int>  $indexed  by key, how many elements there are of what is computed in a loop, where `$n` is the present one
+     * @param  array<string, string>  $indexed  by key, code for how many elements there are of what is computed in a loop, where `$n` is the present one
      */
     public function __construct(public readonly Plan $plan, private readonly ?array $only = null, private readonly array $indexed = [])
     {

@@ -15,7 +15,7 @@ use MerryOrbit\Core\Library\RunWatcher;
  * to hand over what it carries, or -1; `$watch` may stop it behind where values are saved. It returns `[ending, step, constants, carried,
  * first times, counts, columns, moments]`: how it ended, in which step; the values of `constants`; those of `carried`; of the watches;
  * for each of `columns` a list with its value at each saved moment (the other way round in large models: see byMoment); and how many of
- * those there are. It throws an ArithmeticError
+ * those there are; with rosters, behind them what became of their members (see LoopMembers). It throws an ArithmeticError
  * where it divides by zero or could not notice a fault otherwise; `$saved` is the step that was saved last, also then.
  *
  * For methods that choose their steps see AdaptiveCompiler.
@@ -34,6 +34,9 @@ final readonly class Program
 
     /** Someone stopped it. */
     public const STOPPED = 4;
+
+    /** There were more members of a roster than it may have. */
+    public const CROWDED = 5;
 
     /**
      * @param  list<string>  $parameters  ids

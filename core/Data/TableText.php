@@ -67,7 +67,7 @@ final class TableText
     }
 
     /** @param  list<string|float|null>  $cells */
-    private static function line(array $cells): string
+    public static function line(array $cells): string
     {
         $fields = array_map(static function (string|float|null $cell): string {
             $text = is_float($cell) ? (string) json_encode($cell) : self::plain((string) $cell);

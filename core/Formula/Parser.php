@@ -367,7 +367,15 @@ final class Parser
             );
         }
 
-        return new Call($function, $arguments, $token->from, $close->from + 1 - $token->from);
+        $length = $close->from + 1 - $token->from;
+        if ($function->name === 'count' && $count === 2) {
+            // How many it holds for is the sum of a 1 for each of them.
+            [$known, $one, $none] = [Catalogue::all(), NumberLiteral::of(1.0), NumberLiteral::of(0.0)];
+            $arguments = [new Call($known['if'], [$arguments[1], $one, $none], $token->from, $length), $arguments[0]];
+            $function = $known['sum'];
+        }
+
+        return new Call($function, $arguments, $token->from, $length);
     }
 
     private function enter(): void

@@ -57,6 +57,9 @@ final class Meaning
         if ($books !== []) {
             $parts[] = json_encode($books, JSON_THROW_ON_ERROR);
         }
+        foreach ($model->part('rosters') as $roster) {
+            $parts[] = $roster instanceof Roster ? json_encode([...$roster->toRecord(), 'note' => ''], JSON_THROW_ON_ERROR) : '';
+        }
         foreach ($model->elements as $id => $element) {
             $own = match (true) {
                 $element instanceof Stock => [$element->neverNegative, self::text($element->travel, $model)],

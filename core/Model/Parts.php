@@ -160,6 +160,22 @@ final class Parts
                 schema: Showcase::SCHEMA,
             ),
             Part::of('reports', 'report', ReportPlan::class, ReportPlan::MOST, schema: ReportPlan::SCHEMA),
+            Part::of(
+                'rosters',
+                'roster',
+                Roster::class,
+                Roster::MOST,
+                [
+                    'since',
+                    'entries[].of',
+                    'entries[].starts[].of',
+                    'entries[].starts[].from',
+                    'exits[].of',
+                    'hands[].of',
+                    'hands[].to',
+                ],
+                schema: Roster::SCHEMA,
+            ),
             Part::of('evidence', 'evidence', Measured::class, Measured::MOST, ['of'], ['of'], Measured::SCHEMA),
         ];
 

@@ -17,6 +17,7 @@ use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Model\Relation;
+use MerryOrbit\Core\Model\Roster;
 use MerryOrbit\Core\Model\Series;
 use MerryOrbit\Core\Model\Stock;
 
@@ -70,11 +71,13 @@ final class Planner
         private readonly array $drawn = [],
         private readonly Positions $positions = new Positions(),
     ) {
+        // With members that come and go what is looked up among them moves, even if what each has does not.
+        $isOpen = array_filter($model->part('rosters'), static fn (mixed $r): bool => $r instanceof Roster && $r->isOpen()) !== [];
         $uses = [];
         foreach ($equations as $key => $equation) {
             $all = $equation->node->all();
             $uses[$key] = Plan::keysOf($all);
-            $this->timeless[$key] = self::areTimeless($all, true);
+            $this->timeless[$key] = self::areTimeless($all, ! $isOpen);
         }
         $this->uses = $uses;
         $circles = new Circles(self::within($this->uses, $equations));
@@ -336,7 +339,10 @@ final class Planner
     private function drives(array $equations): array
     {
         $drives = [];
-        $queue = array_merge(...array_values(array_map(static fn (State $s): array => array_column($s->rates, 0), $this->states)), ...[[]]);
+        $queue = array_merge(
+            ...array_values(array_map(static fn (State $s): array => array_column($s->rates, 0), $this->states)),
+            ...[[]],
+        );
         while (($key = array_pop($queue)) !== null) {
             if (isset($equations[$key]) && ! isset($drives[$key])) {
                 $drives[$key] = true;

@@ -107,12 +107,20 @@ final class ElementExtents
                 $element = $this->model->elements[$id];
                 $this->errors[$id] = new Problem(
                     'extent.wider',
-                    "`$element->name` extends over {$this->words($own)}, but what it is computed from extends over {$this->words([$dimension])} too. ".
-                        "Gather it, such as `sum(…, {$this->extents->dimensions->nameOf($dimension)})`, or let `$element->name` extend over it.",
+                    "`$element->name` extends over {$this->words($own)}, but what it is computed from extends over {$this->words([
+                        $dimension,
+                    ])} too. ".
+                        "Gather it, such as `sum(…, {$this->extents->dimensions->nameOf(
+                            $dimension,
+                        )})`, or let `$element->name` extend over it.",
                     $id,
                     'formula',
                     mend: $element instanceof Computed && $element->exceptions === []
-                        ? 'sum('.$this->model->formulaOf($element).', '.Name::written($this->extents->dimensions->nameOf($dimension)).')'
+                        ? 'sum('.
+                            $this->model->formulaOf($element).
+                            ', '.
+                            Name::written($this->extents->dimensions->nameOf($dimension)).
+                            ')'
                         : null,
                 );
 
@@ -153,10 +161,14 @@ final class ElementExtents
         $isBetween = $flow->from !== null && $flow->to !== null;
         $isLimited = $stock->neverNegative || $stock->isTransit();
         if ($isBetween || $isLimited) {
-            $why = $isBetween ? 'between two stocks what leaves one would be another amount than what enters the other' : 'how much each could give would be unclear';
+            $why = $isBetween
+                ? 'between two stocks what leaves one would be another amount than what enters the other'
+                : 'how much each could give would be unclear';
             $this->errors[$flow->id] = new Problem(
                 'flow.narrower',
-                "`$stock->name` extends over {$this->words($less)} and `$flow->name` does not: $why. Let it extend over {$this->words($less)}.",
+                "`$stock->name` extends over {$this->words($less)} and `$flow->name` does not: $why. Let it extend over {$this->words(
+                    $less,
+                )}.",
                 $flow->id,
                 'formula',
             );
@@ -186,7 +198,7 @@ final class ElementExtents
     {
         $counted = [];
         foreach (isset($this->nodes[$flow->id]) ? $this->nodes[$flow->id]->all() : [] as $part) {
-            if ($part instanceof Call && $part->function->name === 'count') {
+            if ($part instanceof Call && $part->function->name === 'count' && $this->extents->counted($part) === null) {
                 $counted[] = $this->extents->dimension($part->arguments[0])->id;
             }
         }

@@ -19,6 +19,7 @@ use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\Mapping;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Problem\Nearest;
+use MerryOrbit\Core\Roster\OpenRosters;
 
 /**
  * Over which dimensions formulas extend: equal dimensions pair by name and others cross, picks and gatherings take some away. Lists
@@ -34,11 +35,16 @@ final class Extents
     /** @var array<string, Mapping> by key of the name */
     public readonly array $mappings;
 
+    /** Those of its dimensions whose members come and go. */
+    public readonly OpenRosters $rosters;
+
     /** @param  array<string, list<string>>  $known  by key, over what a value extends; what is not in it is a single number */
     public function __construct(Model $model, public array $known = [])
     {
         $this->dimensions = $model->dimensions();
         $this->mappings = $model->mappings();
+        $this->rosters = OpenRosters::of($model);
+        $this->known = $this->rosters->isAny() ? array_map($this->rosters->sorted(...), $known) : $known;
     }
 
     /** Whether a formula picks, or calls a function along dimensions. */
@@ -136,7 +142,7 @@ final class Extents
             }
         }
 
-        return $a;
+        return $this->rosters->isAny() ? $this->rosters->sorted($a) : $a;
     }
 
     /** @return list<string> */
@@ -178,7 +184,11 @@ final class Extents
                 throw $e;
             }
             if (isset($moves[$dimension])) {
-                throw ExtentError::within($step, 'pick.twice', "Along `{$this->name($dimension)}` is picked twice in one bracket. Leave one of them out.");
+                throw ExtentError::within(
+                    $step,
+                    'pick.twice',
+                    "Along `{$this->name($dimension)}` is picked twice in one bracket. Leave one of them out.",
+                );
             }
             $moves[$dimension] = $move;
         }
@@ -193,7 +203,7 @@ final class Extents
     private function move(Pick $node, PickStep $step, array $base): array
     {
         $name = $node->of->written;
-        $mapping = $step->isMove ? null : ($this->mappings[$step->what] ?? null);
+        $mapping = $step->isMove ? null : $this->mappings[$step->what] ?? null;
         if ($step->dimension !== null) {
             $dimension = $this->within($step->dimension, $base, $step, $name);
 
@@ -284,8 +294,8 @@ final class Extents
         }
 
         return $this->found($dimension->id, $base) ??
-            ($this->isLenient ? $dimension->id : null) ??
-            throw ExtentError::within($step, 'dimension.not', "`$name` does not extend over `$dimension->name`.");
+            (($this->isLenient ? $dimension->id : null) ??
+                throw ExtentError::within($step, 'dimension.not', "`$name` does not extend over `$dimension->name`."));
     }
 
     /**
@@ -319,14 +329,26 @@ final class Extents
     private function ofAlong(Call $node): array
     {
         $name = $node->function->name;
+        $mapping = $name === 'count' ? $this->counted($node) : null;
+        if ($mapping !== null) {
+            return [$this->id($mapping->to)];
+        }
         if (in_array($name, ['count', 'position', 'number', 'is'], true)) {
             $dimension = $this->dimension($node->arguments[0]);
             if ($name === 'number' && ! $this->isCounted($dimension)) {
-                throw ExtentError::at($node->arguments[0], 'dimension.listed', "The elements of `$dimension->name` are no numbers. Only those of a counted dimension are.");
+                throw ExtentError::at(
+                    $node->arguments[0],
+                    'dimension.listed',
+                    "The elements of `$dimension->name` are no numbers. Only those of a counted dimension are.",
+                );
             }
             if ($name === 'is' && $this->elementOf($dimension, $node->arguments[1]) === null) {
                 $written = $node->arguments[1] instanceof Along ? $node->arguments[1]->written : '';
-                throw ExtentError::at($node->arguments[1], 'element.unknown', "`$written` is no element of the dimension `$dimension->name`.");
+                throw ExtentError::at(
+                    $node->arguments[1],
+                    'element.unknown',
+                    "`$written` is no element of the dimension `$dimension->name`.",
+                );
             }
 
             return $name === 'count' ? [] : [$dimension->id];
@@ -347,6 +369,14 @@ final class Extents
         }
 
         return $base;
+    }
+
+    /** The mapping by which is counted how many belong to each; null where it is a dimension. */
+    public function counted(Call $node): ?Mapping
+    {
+        $named = $node->arguments[0];
+
+        return $named instanceof Along ? $this->mappings[$named->key] ?? null : null;
     }
 
     /** How many terms a gathering has for all elements that it is computed for, about. */
@@ -385,10 +415,7 @@ final class Extents
 
     private function question(string $called): string
     {
-        return Nearest::question(
-            $called,
-            array_values(array_map(static fn (Dimension $d): string => $d->name, $this->dimensions->all())),
-        );
+        return Nearest::question($called, array_values(array_map(static fn (Dimension $d): string => $d->name, $this->dimensions->all())));
     }
 
     /**

@@ -30,11 +30,8 @@ final class Resolver
      * @param  \Closure(string, array<string, string>): ?string  $keyAt  the key of one element of a value at a place; null where it has none there
      * @param  \Closure(Node): NameUse  $named  gives a value that is needed more than once a name of its own
      */
-    public function __construct(
-        private readonly Extents $extents,
-        private readonly \Closure $keyAt,
-        private readonly \Closure $named,
-    ) {
+    public function __construct(private readonly Extents $extents, private readonly \Closure $keyAt, private readonly \Closure $named)
+    {
     }
 
     /**
@@ -144,7 +141,7 @@ final class Resolver
     {
         $at = $this->extents->dimensions->place($dimension, $from);
 
-        return $at === null ? null : ($this->extents->dimensions->elements($dimension)[$at + $by] ?? null);
+        return $at === null ? null : $this->extents->dimensions->elements($dimension)[$at + $by] ?? null;
     }
 
     /**
@@ -162,8 +159,10 @@ final class Resolver
             throw ExtentError::at(
                 $node,
                 'pick.limited',
-                "`{$dimensions->nameOf($dimension)}` is limited to some of its elements, and `{$dimensions->elementName($dimension, $away)}` ".
-                    'is not among them. Say what holds then: `; else 0` before the `]`.',
+                "`{$dimensions->nameOf($dimension)}` is limited to some of its elements, and `{$dimensions->elementName(
+                    $dimension,
+                    $away,
+                )}` ".'is not among them. Say what holds then: `; else 0` before the `]`.',
             );
         }
         throw ExtentError::at(
@@ -202,6 +201,17 @@ final class Resolver
     {
         $name = $node->function->name;
         $dimensions = $this->extents->dimensions;
+        $mapping = $name === 'count' ? $this->extents->counted($node) : null;
+        if ($mapping !== null) {
+            $present = (string) $this->present($mapping->to, $place);
+            $from = $dimensions->elements($mapping->from);
+            $own = array_filter(
+                $mapping->pairs,
+                static fn (array $p): bool => $p[1] === $present && $p[2] !== 0.0 && in_array($p[0], $from, true),
+            );
+
+            return Terms::number((float) count($own));
+        }
         if (in_array($name, ['count', 'position', 'number', 'is'], true)) {
             $dimension = $this->extents->dimension($node->arguments[0]);
             $present = (string) $this->present($dimension->id, $place);

@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Shape;
 use MerryOrbit\Core\Formula\Node\NameUse;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Roster\OpenRoster;
 
 /**
  * What is computed, with one equation for all elements along dimensions: how a large model is run. Its formulas still pick and
@@ -39,7 +40,16 @@ final readonly class ShapedPlan
         }
         $parts = array_diff_key(get_object_vars($this->plan), ['keys' => true]);
 
-        return serialize([$parts, $this->extents->known, $dimensions, $this->extents->dimensions->all(), $this->extents->mappings]);
+        $rosters = array_map(static fn (OpenRoster $r): string => $r->content(), $this->extents->rosters->all);
+
+        return serialize([
+            ...array_values($rosters),
+            $parts,
+            $this->extents->known,
+            $dimensions,
+            $this->extents->dimensions->all(),
+            $this->extents->mappings,
+        ]);
     }
 
     /** @return list<array{string, Node}> all formulas with the keys over whose elements they are computed */
@@ -69,6 +79,28 @@ final readonly class ShapedPlan
     public function sizeOver(array $extent): int
     {
         return (int) array_product(array_map($this->extents->dimensions->size(...), $extent));
+    }
+
+    /**
+     * How many values that is, as code: over the members of a roster as many as there are now.
+     *
+     * @param  list<string>  $extent
+     */
+    public function sizeCode(array $extent): string
+    {
+        $roster = $this->extents->rosters->in($extent);
+        if ($roster === null) {
+            return (string) $this->sizeOver($extent);
+        }
+        $each = $this->sizeOver(array_values(array_diff($extent, [$roster->dimension])));
+
+        return $each === 1 ? $roster->count() : "{$roster->count()} * $each";
+    }
+
+    /** The roster over whose members a value extends. */
+    public function roster(string $key): ?OpenRoster
+    {
+        return $this->extents->rosters->isAny() ? $this->extents->rosters->in($this->extent($key)) : null;
     }
 
     /** @return array{int, int} how many equations and states there are with all their elements */

@@ -9,7 +9,10 @@ use MerryOrbit\Core\Compile\Loops\LoopCompiler;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Compile\ProgramStore;
 use MerryOrbit\Core\Library\Moment;
+use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\TimeSettings;
+use MerryOrbit\Core\Roster\Crew;
+use MerryOrbit\Core\Roster\OpenRoster;
 
 /** A run of a large model in loops over its elements. */
 final readonly class LoopedRun
@@ -41,6 +44,8 @@ final readonly class LoopedRun
             while ($diagnose && $moments > 0 && $times[$moments - 1] >= $fault->time) {
                 $moments--;
             }
+        } elseif ($run->ending === Program::CROWDED) {
+            $fault = $this->crowded($done);
         } elseif ($run->ending === Program::ENDED) {
             $times = [...array_slice($times, 0, max(0, $moments - 1)), $this->time->timeAt($done)];
         }
@@ -48,7 +53,7 @@ final readonly class LoopedRun
         /** @var array<string, float|list<float>> $steady */
         $steady = array_filter(
             [...$this->parameters->values, ...$constants],
-            fn (string $k): bool => ! $this->analysis->outline()->keys->isHidden($k),
+            fn (string $k): bool => ! $this->analysis->outline()->keys->isHidden($k) && $this->analysis->shaped?->roster($k) === null,
             ARRAY_FILTER_USE_KEY,
         );
         $single = array_filter($steady, is_float(...));
@@ -67,6 +72,7 @@ final readonly class LoopedRun
             $seconds,
             $run->ending === Program::STOPPED,
             new ElementValues($this->analysis->positions, $moving, array_filter($steady, is_array(...))),
+            $this->crews($run),
         );
     }
 
@@ -101,6 +107,86 @@ final readonly class LoopedRun
         );
     }
 
+    /** @return array<string, Crew> by dimension */
+    private function crews(StepwiseRun $run): array
+    {
+        [$told, $values] = $run->members;
+        $shaped = $this->analysis->shaped ?? throw new \LogicException('Only what has elements runs in loops.');
+        $crews = [];
+        foreach ($shaped->extents->rosters->all as $id => $roster) {
+            /** @var array{list<array{int, string, int, int}>, list<array{int, int, int}>, array<int, list<int>>, array<string, array{float, float}>, array<string, array<int, float>>, array<string, array<int, int>>, int} $own */
+            $own = $told[$id] ?? [[], [], [], [], [], [], 0];
+            [$came, $left, $present, $sums, $attributes, $belongs] = $own;
+            $mine = array_filter($values, static fn (string $k): bool => $shaped->roster($k) === $roster, ARRAY_FILTER_USE_KEY);
+            $ids = [];
+            foreach ($roster->belongs as $mapping => $one) {
+                $elements = $shaped->extents->dimensions->elements($one->to);
+                $ids[(string) $mapping] = array_map(static fn (int $at): string => $elements[$at] ?? '', $belongs[$mapping] ?? []);
+            }
+            $crews[(string) $id] = new Crew(
+                (string) $id,
+                $this->members($roster, $came, $left),
+                $present,
+                $mine,
+                $attributes,
+                $ids,
+                $sums,
+            );
+        }
+
+        return $crews;
+    }
+
+    /**
+     * @param  list<array{int, string, int, int}>  $came  number, id, step and entry
+     * @param  list<array{int, int, int}>  $left  number, step and exit
+     * @return array<int, array{id: string, name: string, from: ?float, to: ?float, how: string, why: string}>
+     */
+    private function members(OpenRoster $roster, array $came, array $left): array
+    {
+        $dimensions = $this->analysis->shaped->extents->dimensions ?? new Dimensions([]);
+        $members = [];
+        foreach ($roster->listed as $number => $id) {
+            $name = $dimensions->elementName($roster->dimension, $id);
+            $members[$number] = ['id' => $id, 'name' => $name, 'from' => null, 'to' => null, 'how' => '', 'why' => ''];
+        }
+        foreach ($came as [$number, $id, $step, $entry]) {
+            $members[$number] = [
+                'id' => $id,
+                // Whom nobody named is called by its number.
+                'name' => $members[$number]['name'] ?? "$roster->name ".($number + 1),
+                'from' => $this->time->timeAt($step),
+                'to' => null,
+                'how' => $entry < 0 ? '' : $roster->roster->entries[$entry]['words'],
+                'why' => '',
+            ];
+        }
+        foreach ($left as [$number, $step, $exit]) {
+            $gone = ['to' => $this->time->timeAt($step), 'why' => $roster->roster->exits[$exit - 1]['words']];
+            $members[$number] = [...$members[$number] ?? throw new \LogicException('Nobody leaves who was not there.'), ...$gone];
+        }
+
+        return $members;
+    }
+
+    private function crowded(int $step): NumericFault
+    {
+        $all = $this->analysis->shaped->extents->rosters->all ?? [];
+        $most = static fn (OpenRoster $r): string => 'more than '.number_format($r->roster->most)." of `$r->name`";
+
+        return new NumericFault(
+            '',
+            $this->analysis->model->name,
+            $this->time->timeAt($step),
+            'there would be '.
+                implode(' or ', array_map($most, array_values($all))).
+                '. Look at how many enter and leave, or allow more at a time.',
+            [],
+            $this->time->unit,
+            true,
+        );
+    }
+
     /** Runs once more, carefully, to see where it begins. */
     private function fault(): NumericFault
     {
@@ -124,6 +210,18 @@ final readonly class LoopedRun
         $within = count($this->time->method->stages()) === 2 ? (float) $stage : [0.0, 0.5, 0.5, 1.0][$stage];
         $step = max(0, (int) $run->step);
         $moment = new Moment($this->time, $step, $within);
+
+        $first = $keys[0] ?? '';
+        if ($shaped->roster($first) !== null) {
+            return new NumericFault(
+                $shaped->plan->keys->owner($first),
+                $shaped->plan->keys->nameOf($first, $this->analysis->model),
+                $moment->time,
+                'a number that cannot be computed, for one of the members',
+                [],
+                $this->time->unit,
+            );
+        }
 
         return (new LoopFault($this->analysis, $shaped, $this->time, $values, $moment, $run->step === -1))->found($keys, $element);
     }

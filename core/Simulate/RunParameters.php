@@ -23,6 +23,12 @@ final readonly class RunParameters
     {
         $values = $keys = [];
         foreach ($program->parameters as $key) {
+            $listed = $program->isLooped ? self::ofMembers($analysis, $key) : null;
+            if ($listed !== null) {
+                [$values[$key], $keys[$key]] = [$listed, [$key]];
+
+                continue;
+            }
             if ($program->isLooped && $analysis->positions->isShaped($key)) {
                 $values[$key] = self::listed($analysis, $key);
                 $keys[$key] = [$key];
@@ -55,6 +61,35 @@ final readonly class RunParameters
         }
 
         return array_values($list);
+    }
+
+    /**
+     * What the members of the list have, and behind it what one has who comes while a run goes on.
+     *
+     * @return list<float>|null null of what is not over a roster
+     */
+    private static function ofMembers(Analysis $analysis, string $id): ?array
+    {
+        $roster = $analysis->shaped?->roster($id);
+        if ($roster === null) {
+            return null;
+        }
+        $dimensions = $analysis->shaped->extents->dimensions;
+        $each = $analysis->shaped->sizeOf($id) / max(1, count($roster->listed));
+        $list = array_fill(0, (int) ($each * count($roster->listed)), (float) $analysis->parameter($id));
+        foreach ($analysis->model->table($id) as $at => $value) {
+            $place = 0;
+            foreach (explode(',', (string) $at) as $k => $element) {
+                $over = $analysis->model->shapes[$id][$k] ?? '';
+                $own = $dimensions->place($over, $element);
+                $place = $own === null || $place === null ? null : $place * $dimensions->size($over) + $own;
+            }
+            if ($place !== null) {
+                $list[$place] = $value;
+            }
+        }
+
+        return [...array_values($list), (float) $analysis->parameter($id)];
     }
 
     /** @param  array<string, float>  $given  by id, or for a single element by its key, which then counts more; others are passed over */

@@ -35,6 +35,9 @@ final readonly class Simulator
     /** So many values of a large model are kept of a run that nobody said more about. */
     private const MOST_KEPT = 4_000_000.0;
 
+    /** Members that there may come to be of a roster that begins with fewer. */
+    private const FEW = 100;
+
     /** @var \WeakMap<Plan, array<string, Program>> */
     private \WeakMap $compiled;
 
@@ -54,7 +57,9 @@ final readonly class Simulator
      */
     public function run(Analysis $analysis, RunOptions $settings = new RunOptions(), array $looked = []): Trajectory
     {
-        return $this->prepare($analysis, $settings, $this->seen($analysis, $settings->time ?? $analysis->model->time, $looked))->run();
+        $seen = $this->seen($analysis, $settings->time ?? $analysis->model->time, $looked);
+
+        return $this->prepare($analysis, $settings, $seen, members: true)->run();
     }
 
     /**
@@ -90,6 +95,7 @@ final readonly class Simulator
     /**
      * @param  ?list<string>  $only  the keys whose values are wanted; null for all
      * @param  int  $times  how often it will be run, about
+     * @param  bool  $members  whether is kept what became of the members of rosters, and what each had
      * @param  bool  $stepped  whether it is to stop at a step and be walked on from there, for which it is written out element by element
      *
      * @throws RunRefused when the settings allow no run, or it would be too much
@@ -100,6 +106,7 @@ final readonly class Simulator
         ?array $only = null,
         int $times = 1,
         bool $stepped = false,
+        bool $members = false,
     ): PreparedRun {
         if ($settings->watch === null && $this->watch !== null) {
             $settings = new RunOptions($settings->parameters, $settings->time, $settings->seed, $settings->grain, $this->watch);
@@ -120,7 +127,7 @@ final readonly class Simulator
             $time,
             $analysis->shaped === null || $time->method->isAdaptive() || $stepped
                 ? $this->program($analysis->plan(), $time->method, $only)
-                : $this->looped($analysis->shaped, $time->method, $only),
+                : $this->looped($analysis->shaped, $time->method, $only, $members ? self::every($analysis->shaped, $time) : 0),
             $this->programs,
             $this->limits,
             $settings,
@@ -128,15 +135,28 @@ final readonly class Simulator
         );
     }
 
-    /** @param  ?list<string>  $only */
-    private function looped(ShapedPlan $shaped, Method $method, ?array $only): Program
+    /** At which of the saved moments what each member has is kept, so that it is not too much: every so many; 0 where there are none. */
+    private static function every(ShapedPlan $shaped, TimeSettings $time): int
     {
-        $name = 'loops '.$method->value.($only === null ? '' : ' '.implode(' ', $only));
+        $values = 0;
+        foreach ([...array_keys($shaped->plan->states), ...array_keys($shaped->plan->equations)] as $key) {
+            $roster = $shaped->roster((string) $key);
+            // There may well become twice as many.
+            $values += $roster === null ? 0 : 2 * max(self::FEW, $shaped->sizeOf((string) $key));
+        }
+
+        return $values === 0 ? 0 : max(1, (int) ceil(((float) $time->savedCount() * $values) / self::MOST_KEPT));
+    }
+
+    /** @param  ?list<string>  $only */
+    private function looped(ShapedPlan $shaped, Method $method, ?array $only, int $logged): Program
+    {
+        $name = 'loops '.$method->value.($logged === 0 ? '' : " members $logged").($only === null ? '' : ' '.implode(' ', $only));
         $known = $this->compiled[$shaped->plan] ?? [];
         $known[$name] ??= $this->programs->programOf(
             $shaped->content(),
             $name,
-            static fn (): Program => LoopCompiler::compile($shaped, $method, $only),
+            static fn (): Program => LoopCompiler::compile($shaped, $method, $only, $logged),
         );
         $this->compiled[$shaped->plan] = $known;
 

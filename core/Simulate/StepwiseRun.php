@@ -34,6 +34,9 @@ final readonly class StepwiseRun
     /** @var list<float> */
     public array $counts;
 
+    /** @var array{array<string, list<mixed>>, array<string, array<int, list<float>>>} of rosters what became of their members, and what each had */
+    public array $members;
+
     /**
      * @param  list<float|list<float>>  $parameters  in the order of the program
      * @param  int  $halt  a step before which to stop and hand over what is carried; -1 for none
@@ -49,8 +52,17 @@ final readonly class StepwiseRun
         $saved = -1;
         $steps = $time->steps();
         $lists = $program->isLooped ? [$program->lists] : [];
-        $run = static function (?RunWatcher $watch) use (&$saved, $lists, $compiled, $time, $settings, $parameters, $steps, $halt): array {
-            /** @var array{int, int, list<float>, list<float|History|Passage>, list<float>, list<float>, list<list<float>>, int} $end */
+        $run = static function (?RunWatcher $watch) use (
+            &$saved,
+            $lists,
+            $compiled,
+            $time,
+            $settings,
+            $parameters,
+            $steps,
+            $halt,
+        ): array {
+            /** @var array{int, int, list<float>, list<float|History|Passage>, list<float>, list<float>, list<list<float>>, int, 8?: array{array<string, list<mixed>>, array<string, array<int, list<float>>>}} $end */
             $end = $compiled(
                 $saved,
                 $time->start,
@@ -70,9 +82,9 @@ final readonly class StepwiseRun
             return $end;
         };
         try {
-            [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts, $values, $moments] = $run(
-                $halt < 0 ? $settings->watch : null,
-            );
+            $end = $run($halt < 0 ? $settings->watch : null);
+            [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts, $values, $moments] = $end;
+            $members = $end[8] ?? [[], []];
         } catch (\ArithmeticError) {
             [$this->ending, $this->step, $this->constants, $this->carried, $this->watches, $this->counts] = [
                 Program::FAULT,
@@ -84,11 +96,14 @@ final readonly class StepwiseRun
             ];
             // What was saved until then went with the call: it is made once more, up to there.
             /** @var int $saved */
-            [$values, $moments] = $saved < 0 ? [[], 0] : array_slice($run(RunWatcher::until($saved / $steps)), 6);
+            $end = $saved < 0 ? null : $run(RunWatcher::until($saved / $steps));
+            [$values, $moments] = $end === null ? [[], 0] : [$end[6], $end[7]];
+            $members = $end[8] ?? [[], []];
         }
         $this->values = $program->byMoment
             ? Values::byMoment($values)
             : Values::byColumn($values === [] ? array_fill(0, count($program->columns), []) : $values);
         $this->moments = $moments;
+        $this->members = $members;
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Simulate;
 
 use MerryOrbit\Core\Model\Method;
+use MerryOrbit\Core\Roster\Crew;
 
 /**
  * What a run gave: a time column and a float column for every variable that could be computed, all of one length.
@@ -40,6 +41,8 @@ final class Trajectory
         public readonly bool $stopped = false,
         /** What is kept with all its elements besides. */
         private readonly ?ElementValues $elements = null,
+        /** @var array<string, Crew> by dimension, what became of the members of rosters */
+        public readonly array $crews = [],
     ) {
         $this->positions = array_flip($columns);
     }
@@ -93,6 +96,7 @@ final class Trajectory
             $this->seconds,
             $this->stopped,
             $this->elements,
+            $this->crews,
         );
     }
 

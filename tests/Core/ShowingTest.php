@@ -143,7 +143,9 @@ final class ShowingTest extends TestCase
     #[DataProvider('asked')]
     public function test_nothing_goes_further_than_the_page_lets_it(string $step, array $asked, array $allowed): void
     {
-        self::assertEquals($allowed, self::showing()->allowed($step, $asked));
+        $own = Showing::within(Showcase::read(self::PAGE), $step, $asked);
+        self::assertEquals($allowed, array_replace(self::showing()->authors($step), $own));
+        self::assertEquals($allowed, self::showing()->of($step, $asked)['inputs']);
     }
 
     /** @return iterable<string, array{string, array<string, mixed>}> */

@@ -169,8 +169,13 @@ final class UnitTest extends TestCase
      * @param  array<string, string>  $units
      */
     #[DataProvider('clashes')]
-    public function test_a_clash_gets_a_sentence_and_a_mend(array $formulas, array $units, string $code, string $words, ?string $mend): void
-    {
+    public function test_a_clash_gets_a_sentence_and_a_mend(
+        array $formulas,
+        array $units,
+        string $code,
+        string $words,
+        ?string $mend,
+    ): void {
         $model = Build::model(
             array_diff_key($formulas, ['deaths' => 0]),
             ['islanders' => '4200'],
@@ -253,7 +258,7 @@ final class UnitTest extends TestCase
         self::assertSame([], array_map(static fn ($p): string => $p->sentence, $report->remarks));
         foreach (Catalogue::all() as $function) {
             $letters = implode('', $function->unitRules);
-            self::assertMatchesRegularExpression('/^[uvt1*\/]*[de]*$/', $letters, $function->name);
+            self::assertMatchesRegularExpression('/^([uvt1*\/]*[de]*|d\*)$/', $letters, $function->name);
             self::assertGreaterThanOrEqual(1, count($function->unitRules), $function->name);
             self::assertTrue($function->repeats || count($function->unitRules) === count($function->parameters), $function->name);
         }

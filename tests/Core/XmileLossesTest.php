@@ -16,6 +16,7 @@ use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parts;
 use MerryOrbit\Core\Model\Plot;
 use MerryOrbit\Core\Model\Point;
+use MerryOrbit\Core\Model\Roster;
 use MerryOrbit\Core\Model\Scenario;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -53,6 +54,12 @@ final class XmileLossesTest extends TestCase
         yield 'a scenario' => [
             $with('scenarios', ['s' => new Scenario('s', 'Old age')]),
             'scenarios: The scenarios are not carried over.',
+        ];
+        yield 'a roster' => [
+            $with('rosters', [
+                'r' => new Roster('r', 'boat', exits: [['id' => 'x', 'words' => 'gone', 'kind' => 'when', 'of' => 'deaths']]),
+            ]),
+            'rosters: Members that come and go have no place in the standard: those of the list are written as the elements of a dimension, and all of them stay.',
         ];
         yield 'a finding' => [
             $with('findings', ['f' => new Finding('f', 'Fewer', '', ['kind' => 'sheet', 'sheet' => 'one'])]),
@@ -102,6 +109,7 @@ final class XmileLossesTest extends TestCase
             'loopNames',
             'sources',
             'evidence',
+            'rosters',
             'areas',
             'uncertain',
             'rankPairs',

@@ -26,7 +26,6 @@ final readonly class LoopAmong
      */
     public function lines(Call $node, array $extent, string $whole): array
     {
-        $dimensions = $this->formula->shaped->extents->dimensions;
         $values = array_values(array_filter($node->arguments, static fn (Node $a): bool => ! ($a instanceof Along)));
         $base = $extent;
         $along = $this->formula->shaped->extents->bound($node, $base)[0]->dimension;
@@ -34,11 +33,13 @@ final readonly class LoopAmong
         $lines = [];
         foreach (array_diff($extent, [$along]) as $dimension) {
             $at[$dimension] = $this->formula->data->variable('j');
-            $lines[] = "for ($at[$dimension] = 0; $at[$dimension] < {$dimensions->size($dimension)}; $at[$dimension]++) {";
+            $lines[] = "for ($at[$dimension] = 0; $at[$dimension] < {$this->formula->shaped->sizeCode([
+                $dimension,
+            ])}; $at[$dimension]++) {";
         }
         $j = $this->formula->data->variable('j');
         $place = new LoopPlace([...$at, $along => $j]);
-        $loop = "for ($j = 0; $j < {$dimensions->size($along)}; $j++) {";
+        $loop = "for ($j = 0; $j < {$this->formula->shaped->sizeCode([$along])}; $j++) {";
         $own = $whole.'['.$this->formula->index->index($extent, $place)[0].']';
         $lines = [
             ...$lines,
@@ -90,6 +91,9 @@ final readonly class LoopAmong
     {
         $plain = $this->formula->inside($value, $place, $lines);
 
-        return [...$lines, ...$this->formula->emitter->assign($variable, $sum === null ? $plain : new Binary(Operator::Add, $sum, $plain))];
+        return [
+            ...$lines,
+            ...$this->formula->emitter->assign($variable, $sum === null ? $plain : new Binary(Operator::Add, $sum, $plain)),
+        ];
     }
 }

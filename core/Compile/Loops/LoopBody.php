@@ -185,7 +185,11 @@ final class LoopBody
         $e = $this->data->variable('e');
         $whole =
             $this->context->whole($item->key, 'y').($lead === [] ? '' : '['.$formula->index->index($lead, $nest->place())[0].']');
-        $count = Emitter::literal((float) $this->shaped->sizeOver(array_slice($item->extent, count($lead))));
+        $over = array_slice($item->extent, count($lead));
+        $count =
+            $this->shaped->extents->rosters->in($over) === null
+                ? Emitter::literal((float) $this->shaped->sizeOver($over))
+                : "(float) ({$this->shaped->sizeCode($over)})";
         $nest->before[count($lead)][] = "$e = 0.0;";
         $nest->after[count($lead)][] = "$whole = $e".($call->function->name === 'mean' ? " / $count;" : ';');
         $plain = $formula->plain($call->arguments[0], $nest->place());
@@ -277,7 +281,7 @@ final class LoopBody
             $within = $place;
             foreach ($wider as $dimension) {
                 $j = $this->data->variable('j');
-                $lines[] = "for ($j = 0; $j < {$dimensions->size($dimension)}; $j++) {";
+                $lines[] = "for ($j = 0; $j < {$this->shaped->sizeCode([$dimension])}; $j++) {";
                 $within = $within->moved($dimensions, $dimension, $j);
             }
             $plain = $formula->plain(new NameUse($flow, $flow, 0, 0), new LoopPlace($within->at));

@@ -34,21 +34,28 @@ final class LoopCompiler
 
     private readonly LoopContext $context;
 
+    private readonly LoopMembers $members;
+
     /** @param  ?list<string>  $only */
-    private function __construct(ShapedPlan $shaped, Method $method, ?array $only, bool $careful)
+    private function __construct(ShapedPlan $shaped, Method $method, ?array $only, bool $careful, int $logged)
     {
         $this->context = new LoopContext($shaped, $method->stages(), $careful);
         $this->plan = $this->context->plan;
         $this->frame = $this->context->frame;
         $this->masses = $this->context->masses;
+        $this->members = new LoopMembers($this->context, $logged > 0);
         $this->saving = new LoopSaving($this->plan, $this->frame, $this->masses, [], false);
+        $this->saving->logs($shaped, $this->members, $logged);
         $this->save($only);
     }
 
-    /** @param  ?list<string>  $only  ids, or keys of single elements; null for all that move */
-    public static function compile(ShapedPlan $shaped, Method $method, ?array $only = null): Program
+    /**
+     * @param  ?list<string>  $only  ids, or keys of single elements; null for all that move
+     * @param  int  $logged  at which of the saved moments what each member of a roster has is kept: every so many; 0 for none
+     */
+    public static function compile(ShapedPlan $shaped, Method $method, ?array $only = null, int $logged = 0): Program
     {
-        return self::compiled($shaped, $method, $only, false);
+        return self::compiled($shaped, $method, $only, false, $logged);
     }
 
     /**
@@ -57,13 +64,13 @@ final class LoopCompiler
      */
     public static function careful(ShapedPlan $shaped, Method $method): Program
     {
-        return self::compiled($shaped, $method, [], true);
+        return self::compiled($shaped, $method, [], true, 0);
     }
 
     /** @param  ?list<string>  $only */
-    private static function compiled(ShapedPlan $shaped, Method $method, ?array $only, bool $careful): Program
+    private static function compiled(ShapedPlan $shaped, Method $method, ?array $only, bool $careful, int $logged): Program
     {
-        $compiler = new self($shaped, $method, $only, $careful);
+        $compiler = new self($shaped, $method, $only, $careful, $logged);
         $body = $compiler->body();
         $frame = $compiler->frame;
         $function = 'f'.hash('xxh128', $body.implode('', $frame->watches->functions()));
@@ -119,11 +126,20 @@ final class LoopCompiler
             [$given, $p] = [$this->frame->whole('given', $id), $this->frame->whole('p', $id)];
             $arguments[] = $this->frame->isIndexed($id) ? "array $given" : "float $p";
             // Copied number by number, they are known to be numbers, which makes the loops over them faster.
-            array_push($taken, ...$this->frame->isIndexed($id) ? ["$p = []; foreach ($given as \$one) { {$p}[] = (float) \$one; }"] : []);
+            array_push(
+                $taken,
+                ...match (true) {
+                    $this->context->shaped->roster($id) !== null => $this->members->taken($id),
+                    $this->frame->isIndexed($id) => ["$p = []; foreach ($given as \$one) { {$p}[] = (float) \$one; }"],
+                    default => [],
+                },
+            );
         }
         [$items, $steady] = (new LoopItems($this->context))->items();
         $groups = (new LoopOrder($items))->groups;
         $this->keep($groups);
+        $members = $this->members->startLines();
+        $entered = $this->members->advanceLines();
         $step = $this->stepLines($groups);
         $advance = $this->advanceLines($groups);
         $start = (new LoopStart($this->context))->startLines($steady);
@@ -134,6 +150,7 @@ final class LoopCompiler
             '('.implode(', ', $arguments).'): array',
             '{',
             ...$this->context->data->lines(),
+            ...$members,
             ...$taken,
             '$i = 0; $now = $t = $start; $check = 0.0; $begun = '.
             var_export(Moment::TOLERANCE, true).
@@ -146,6 +163,7 @@ final class LoopCompiler
             ...$hoisted->lines,
             '$test = '.implode(' + ', ['$check', ...$hoisted->variables()]).';',
             $fault,
+            ...$this->members->startedLines(),
             '$check = 0.0; $next = 0; $last = -1; $count = 0;',
             '$part = $step / '.Emitter::literal(array_sum(array_column($this->context->stages, 1))).'; $half = 0.5 * $step;',
             'for ($i = 0; ; $i++) {',
@@ -153,17 +171,25 @@ final class LoopCompiler
             '$now = $i === $steps ? $close : $start + $i * $step;',
             ...$step,
             ...$advance,
+            ...$entered,
             '}',
             '}',
             '',
         ];
 
-        return str_replace('%watches%', '['.implode(', ', $this->frame->watches->variables()).']', implode("\n", $lines));
+        $crowded = $this->saving->ending(Program::CROWDED);
+
+        return str_replace(
+            ['%crowded%', '%watches%'],
+            [$crowded, '['.implode(', ', $this->frame->watches->variables()).']'],
+            implode("\n", $lines),
+        );
     }
 
     /** @param  list<non-empty-list<LoopItem>>  $groups */
     private function keep(array $groups): void
     {
+        $this->members->keep();
         foreach ($this->plan->cells as $key => $_) {
             $this->context->kept[$key] = true;
         }
@@ -220,7 +246,7 @@ final class LoopCompiler
                     ' }';
         $forward = $this->forwardLines();
         if (! $this->context->looped) {
-            return ["\$t = \$now; \$saving = $isSaving;$before", ...$lines, ...$saving, ...$forward];
+            return ["\$t = \$now; \$saving = $isSaving;$before", ...$lines, ...$saving, ...$this->members->lookLines(), ...$forward];
         }
         $begin = [];
         foreach ($this->plan->states as $key => $_) {
@@ -247,6 +273,7 @@ final class LoopCompiler
             ...$lines,
             'if ($stage === 0) {',
             ...$saving,
+            ...$this->members->lookLines(),
             '}',
             ...$forward,
             '}',
@@ -319,7 +346,7 @@ final class LoopCompiler
             array_push($lines, ...$this->context->careful ? $this->carefulLists((string) $key) : []);
         }
         foreach ($this->context->lifting->lifted as $key => $_) {
-            $size = $this->context->shaped->sizeOf($key);
+            $size = $this->context->shaped->sizeCode($this->context->shaped->extent($key));
             $lines[] =
                 $this->context->whole($key, 'y').
                 ' = '.

@@ -10,6 +10,7 @@ use MerryOrbit\Core\Compile\Masses;
 use MerryOrbit\Core\Compile\Program;
 use MerryOrbit\Core\Plan\Equation;
 use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Roster\OpenRoster;
 use MerryOrbit\Core\Shape\Lifting;
 use MerryOrbit\Core\Shape\ShapedPlan;
 
@@ -55,7 +56,7 @@ final class LoopContext
         ) {
             foreach ($keys as $key) {
                 if ($shaped->extent((string) $key) !== []) {
-                    $indexed[(string) $key] = $shaped->sizeOf((string) $key);
+                    $indexed[(string) $key] = $shaped->sizeCode($shaped->extent((string) $key));
                 }
             }
         }
@@ -154,7 +155,7 @@ final class LoopContext
     /** @param  list<string>  $extent */
     public function nest(array $extent): LoopNest
     {
-        return new LoopNest($this->shaped->extents->dimensions, $extent);
+        return new LoopNest($this->shaped, $extent);
     }
 
     /** @param  'x'|'y'  $state */
@@ -175,12 +176,33 @@ final class LoopContext
         if ($equation->draw === null || ! $this->frame->isIndexed($equation->key)) {
             return null;
         }
+        $roster = $this->shaped->roster($equation->key);
+        if ($roster !== null) {
+            return $this->memberDraw($equation->draw, $roster, $equation->key);
+        }
         $draws = [];
         for ($n = 0; $n < $this->shaped->sizeOf($equation->key); $n++) {
             $draws[] = $equation->draw.'['.implode(',', $this->shaped->place($equation->key, $n)).']';
         }
 
         return $this->data->add($draws).'[$n]';
+    }
+
+    /** A member draws by what it is known by, so that another one more or less changes nothing for it. */
+    private function memberDraw(string $draw, OpenRoster $roster, string $key): string
+    {
+        $inner = array_values(array_diff($this->shaped->extent($key), [$roster->dimension]));
+        $size = $this->shaped->sizeOver($inner);
+        $named = $roster->variable('name');
+        if ($inner === []) {
+            return var_export("{$draw}[", true)." . {$named}[\$n] . ']'";
+        }
+        $ends = [];
+        for ($k = 0; $k < $size; $k++) {
+            $ends[] = ','.implode(',', $this->shaped->placeOver($inner, $k)).']';
+        }
+
+        return var_export("{$draw}[", true)." . {$named}[\\intdiv(\$n, $size)] . {$this->data->add($ends)}[\$n % $size]";
     }
 
     /** @return list<string> the limited stocks that cut a flow */

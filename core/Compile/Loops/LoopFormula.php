@@ -16,6 +16,7 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Formula\Operator;
+use MerryOrbit\Core\Model\Mapping;
 use MerryOrbit\Core\Shape\CaseChoice;
 use MerryOrbit\Core\Shape\ShapedPlan;
 
@@ -127,7 +128,10 @@ final class LoopFormula
         $chosen = $this->data->variable('e');
         $this->lines = [
             ...$this->lines,
-            ...$this->emitter->assign($chosen, new Call(Catalogue::all()['if'], [$condition, self::number(1.0), self::number(0.0)], 0, 0)),
+            ...$this->emitter->assign(
+                $chosen,
+                new Call(Catalogue::all()['if'], [$condition, self::number(1.0), self::number(0.0)], 0, 0),
+            ),
             "if ($chosen != 0.0) {",
             ...$then[1],
             ...$this->emitter->assign($chosen, $then[0]),
@@ -232,9 +236,15 @@ final class LoopFormula
 
             return new Code($code);
         }
+        $mapping = $name === 'count' ? $this->shaped->extents->counted($node) : null;
+        if ($mapping !== null) {
+            return $this->belonging($mapping, $place);
+        }
         $dimension = $this->shaped->extents->dimension($node->arguments[0]);
         if ($name === 'count') {
-            return self::number((float) $dimensions->size($dimension->id));
+            $roster = $this->shaped->extents->rosters->find($dimension->id);
+
+            return $roster === null ? self::number((float) $dimensions->size($dimension->id)) : new Code("(float) {$roster->count()}");
         }
         $from = (string) $place->found($dimensions, $dimension->id);
         $elements = $dimensions->elements($from);
@@ -249,6 +259,35 @@ final class LoopFormula
         );
 
         return new Code($this->data->add($list)."[{$place->at[$from]}]");
+    }
+
+    /** How many belong to the present element. */
+    private function belonging(Mapping $mapping, LoopPlace $place): Node
+    {
+        $dimensions = $this->shaped->extents->dimensions;
+        $at = $place->at[(string) $place->found($dimensions, $mapping->to)];
+        $roster = $this->shaped->extents->rosters->find($mapping->from);
+        if ($roster === null) {
+            $counts = [];
+            foreach ($dimensions->elements((string) $place->found($dimensions, $mapping->to)) as $to) {
+                $own = array_filter($mapping->pairs, static fn (array $p): bool => $p[1] === $to && $p[2] !== 0.0);
+                $counts[] = (float) count(
+                    array_filter($own, static fn (array $p): bool => $dimensions->place($mapping->from, $p[0]) !== null),
+                );
+            }
+
+            return new Code($this->data->add($counts)."[$at]");
+        }
+        if (isset($roster->relations[$mapping->id])) {
+            $begin = $roster->of('begin', $mapping->id);
+
+            return new Code("(float) ({$begin}[$at + 1] - {$begin}[$at])");
+        }
+        [$e, $j] = [$this->data->variable('e'), $this->data->variable('j')];
+        $in = $roster->of('in', $mapping->id);
+        $this->lines[] = "$e = 0.0; for ($j = 0; $j < {$roster->count()}; $j++) { if ({$in}[$j] === $at) { $e += 1.0; } }";
+
+        return new Code($e);
     }
 
     private static function number(float $value): NumberLiteral

@@ -14,6 +14,7 @@ use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\NumberLiteral;
 use MerryOrbit\Core\Formula\Operator;
 use MerryOrbit\Core\Model\Mapping;
+use MerryOrbit\Core\Roster\OpenRoster;
 use MerryOrbit\Core\Shape\Bound;
 
 /** The loops of one gathering over dimensions, at the place where others stand. */
@@ -69,6 +70,8 @@ final class LoopGathering
     {
         return $value instanceof NameUse &&
             $this->formula->shaped->extent($value->key) !== [] &&
+            // Lists of members are longer than there are members.
+            $this->formula->shaped->roster($value->key) === null &&
             array_map(static fn (Bound $b): string => $b->mapping === null ? $b->dimension : '', $bound) === $base;
     }
 
@@ -80,12 +83,15 @@ final class LoopGathering
      */
     private function sizeOf(array $bound): ?string
     {
-        $size = 1;
-        foreach ($bound as $one) {
-            $size *= $this->formula->shaped->extents->dimensions->size($one->dimension);
+        if (array_filter($bound, static fn (Bound $b): bool => $b->mapping !== null) !== []) {
+            return null;
         }
+        $over = array_map(static fn (Bound $b): string => $b->dimension, $bound);
+        $shaped = $this->formula->shaped;
 
-        return array_filter($bound, static fn (Bound $b): bool => $b->mapping !== null) === [] ? Emitter::literal((float) $size) : null;
+        return $shaped->extents->rosters->in($over) === null
+            ? Emitter::literal((float) $shaped->sizeOver($over))
+            : "(float) ({$shaped->sizeCode($over)})";
     }
 
     /** @param  list<Bound>  $bound */
@@ -188,9 +194,8 @@ final class LoopGathering
         $at = $place;
         foreach ($bound as $one) {
             $j = $this->formula->data->variable('j');
-            $size = $dimensions->size($one->dimension);
             if ($one->mapping === null) {
-                $heads[] = ["for ($j = 0; $j < $size; $j++) {"];
+                $heads[] = ["for ($j = 0; $j < {$this->formula->shaped->sizeCode([$one->dimension])}; $j++) {"];
             } else {
                 $k = $this->formula->data->variable('k');
                 [$heads[], $weight] = $this->mapped($one, $one->mapping, $place, $j, $k);
@@ -220,6 +225,10 @@ final class LoopGathering
     {
         $dimensions = $this->formula->shaped->extents->dimensions;
         $from = $place->found($dimensions, $mapping->to);
+        $roster = $this->formula->shaped->extents->rosters->find($mapping->from);
+        if ($roster !== null) {
+            return $this->members($roster, $mapping, $from === null ? '0' : $place->at[$from], $j, $k);
+        }
         $of = [];
         foreach ($mapping->pairs as [$one, $to, $weight]) {
             $of[$to][$one] = $weight;
@@ -252,6 +261,28 @@ final class LoopGathering
                 "$j = ".$this->formula->data->add($sources)."[$k];",
             ],
             $weight,
+        ];
+    }
+
+    /**
+     * A loop over the members that belong to the present element, or that the present member is related to.
+     *
+     * @return array{list<string>, string} its head, and code for the weight
+     */
+    private function members(OpenRoster $roster, Mapping $mapping, string $at, string $j, string $k): array
+    {
+        if (isset($roster->belongs[$mapping->id])) {
+            return [
+                ["for ($j = 0; $j < {$roster->count()}; $j++) {", "if ({$roster->of('in', $mapping->id)}[$j] !== $at) { continue; }"],
+                '',
+            ];
+        }
+        $begin = $roster->of('begin', $mapping->id);
+        $isWeighted = array_filter($mapping->pairs, static fn (array $p): bool => $p[2] !== 1.0) !== [];
+
+        return [
+            ["for ($k = {$begin}[$at], {$k}e = {$begin}[$at + 1]; $k < {$k}e; $k++) {", "$j = {$roster->of('with', $mapping->id)}[$k];"],
+            $isWeighted ? $roster->of('weight', $mapping->id)."[$k]" : '',
         ];
     }
 }

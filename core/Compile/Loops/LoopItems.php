@@ -60,6 +60,7 @@ final class LoopItems
         $items = $steady = [];
         foreach ($lifted as $key => $one) {
             $isSteady =
+                ! $this->shaped->extents->rosters->isAny() &&
                 Planner::isTimeless($this->withoutAlong($one->node)) &&
                 array_diff_key(array_flip(Plan::keys($one->node)), $steadyKeys) === [];
             $steadyKeys += $isSteady ? [$key => true] : [];

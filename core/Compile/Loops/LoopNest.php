@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Compile\Loops;
 
-use MerryOrbit\Core\Model\Dimensions;
+use MerryOrbit\Core\Shape\ShapedPlan;
 
 /**
  * Loops over all elements of some dimensions, in their order. `$n` counts through all of them; with several dimensions `$q0`, `$q1` …
@@ -18,8 +18,11 @@ final class LoopNest
     /** @var array<int, list<string>> the same behind it */
     public array $after = [];
 
+    /** Code for the first place along the first dimension: of members, only those from there on. */
+    public string $first = '0';
+
     /** @param  list<string>  $extent  ids of dimensions */
-    public function __construct(private readonly Dimensions $dimensions, public readonly array $extent)
+    public function __construct(private readonly ShapedPlan $shaped, public readonly array $extent)
     {
     }
 
@@ -45,7 +48,7 @@ final class LoopNest
      */
     public function around(array $body): array
     {
-        $size = (int) array_product(array_map($this->dimensions->size(...), $this->extent));
+        $size = $this->shaped->sizeCode($this->extent);
         $depth = count($this->extent);
         $isFlat =
             $depth === 1 ||
@@ -53,14 +56,18 @@ final class LoopNest
         if ($depth === 0 || $isFlat) {
             return [
                 ...$this->before[0] ?? [],
-                ...$depth === 0 ? $body : ["for (\$n = 0; \$n < $size; \$n++) {", ...$body, '}'],
+                ...$depth === 0 ? $body : ["for (\$n = {$this->begin()}; \$n < $size; \$n++) {", ...$body, '}'],
                 ...$this->after[0] ?? [],
             ];
         }
-        $lines = ['$n = 0;'];
+        $lines = ["\$n = {$this->begin()};"];
         foreach ($this->extent as $i => $dimension) {
             $q = $this->at($i);
-            array_push($lines, ...$this->before[$i] ?? [], ...["for ($q = 0; $q < {$this->dimensions->size($dimension)}; $q++) {"]);
+            array_push(
+                $lines,
+                ...$this->before[$i] ?? [],
+                ...["for ($q = ".($i === 0 ? $this->first : '0')."; $q < {$this->shaped->sizeCode([$dimension])}; $q++) {"],
+            );
         }
         array_push($lines, ...$this->before[$depth] ?? [], ...$body, ...['$n++;']);
         for ($i = $depth - 1; $i >= 0; $i--) {
@@ -68,5 +75,13 @@ final class LoopNest
         }
 
         return $lines;
+    }
+
+    /** The first of all elements. */
+    private function begin(): string
+    {
+        $each = $this->shaped->sizeOver(array_slice($this->extent, 1));
+
+        return $this->first === '0' || $each === 1 ? $this->first : "$this->first * $each";
     }
 }

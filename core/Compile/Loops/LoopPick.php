@@ -110,6 +110,19 @@ final readonly class LoopPick
     {
         $dimensions = $this->formula->shaped->extents->dimensions;
         $from = (string) $place->found($dimensions, (string) $move->over);
+        $roster = $this->formula->shaped->extents->rosters->find($move->mapping->from ?? '');
+        if ($roster !== null) {
+            $in = $roster->of('in', $move->mapping->id ?? '')."[{$place->at[$from]}]";
+            $all = $this->formula->shaped->extent($node->of->key);
+            [$index, $parts] = $this->index->index($all, $place, [...$fixed, $dimension => $in]);
+            // Who belongs nowhere has no value there.
+            $conditions[] = "$in >= 0";
+            $code = $this->index->value($node->of->key, $index, $parts);
+
+            return $node->otherwise === null
+                ? new Code("($in >= 0 ? $code : \\NAN)")
+                : $this->unless($conditions, new Code($code), $node, $place);
+        }
         $begins = [0];
         $targets = $weights = [];
         $pairs = [];
@@ -133,7 +146,10 @@ final readonly class LoopPick
         array_push($conditions, ...in_array(0, $counts, true) ? ["$at1 > $at"] : []);
         $of = function (string $j) use ($node, $place, $fixed, $dimension, $target, $targets): string {
             $to = "{$target}[$j]";
-            [$index, $parts] = $this->index->index($this->formula->shaped->extent($node->of->key), $place, [...$fixed, $dimension => $to]);
+            [$index, $parts] = $this->index->index($this->formula->shaped->extent($node->of->key), $place, [
+                ...$fixed,
+                $dimension => $to,
+            ]);
 
             return $this->index->value($node->of->key, $index, [...$parts, ...in_array(-1, $targets, true) ? ["$to >= 0"] : []]);
         };

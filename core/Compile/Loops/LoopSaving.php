@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Compile\Loops;
 use MerryOrbit\Core\Compile\Emitter;
 use MerryOrbit\Core\Compile\Saving;
 use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Shape\ShapedPlan;
 
 /** What a function of loops saves: of a value with elements all of them as one list, or single ones. */
 final class LoopSaving extends Saving
@@ -17,15 +18,77 @@ final class LoopSaving extends Saving
     /** @var array<string, string> by key of a state, the variable with its values at the start of a step where others hold them no more */
     public array $before = [];
 
+    private ?ShapedPlan $shaped = null;
+
+    private ?LoopMembers $members = null;
+
+    private int $logged = 0;
+
+    /** @param  int  $logged  at which of the saved moments what each member has is kept: every so many; 0 for none */
+    public function logs(ShapedPlan $shaped, LoopMembers $members, int $logged): void
+    {
+        if ($shaped->extents->rosters->isAny()) {
+            [$this->shaped, $this->members, $this->logged] = [$shaped, $members, $logged];
+        }
+    }
+
+    public function noOutputs(): string
+    {
+        $lists = '';
+        foreach ($this->logged > 0 ? $this->of : [] as $k => [$key]) {
+            $lists .= $this->shaped?->roster($key) === null ? '' : " \$l$k = [];";
+        }
+
+        return parent::noOutputs().$lists;
+    }
+
     protected function savedLine(Emitter $emitter): string
     {
         $lines = [];
         foreach ($this->of as $k => [$key, $index]) {
             $whole = $this->before[$key] ?? $this->frame->whole(isset($this->plan->states[$key]) ? 'y' : 'v', $key);
-            $lines[] = "\$o{$k}[] = $whole".($index === null ? '' : "[$index]").';';
+            $lines[] =
+                $this->shaped?->roster($key) === null
+                    ? "\$o{$k}[] = $whole".($index === null ? '' : "[$index]").';'
+                    : $this->memberLines($k, $key, '$count', static fn (string $n): string => "{$whole}[$n]");
+        }
+        foreach ($this->logged > 0 ? $this->shaped->extents->rosters->all ?? [] : [] as $roster) {
+            $lines[] = "if (\$count % $this->logged === 0) { {$roster->variable('crew')}[\$count] = \\array_slice({$roster->variable(
+                'who',
+            )}, 0, {$roster->count()}); }";
         }
 
         return implode(' ', $lines);
+    }
+
+    /**
+     * Of what the members of a roster have, the mean at a moment, and what each has.
+     *
+     * @param  \Closure(string): string  $value  code for the value at a place
+     */
+    private function memberLines(int $k, string $key, string $moment, \Closure $value): string
+    {
+        $size = $this->shaped?->sizeCode($this->shaped->extent($key)) ?? '0';
+        $list = "if ($moment % $this->logged === 0) { \$l{$k}[$moment] = \$each; }";
+
+        return "\$each = []; \$sum = 0.0; for (\$n = 0; \$n < $size; \$n++) { \$each[] = {$value('$n')}; \$sum += {$value('$n')}; } ".
+            "\$o{$k}[$moment] = $size > 0 ? \$sum / (float) ($size) : \\NAN;".
+            ($this->logged > 0 ? " $list" : '');
+    }
+
+    public function ending(int $how): string
+    {
+        if ($this->shaped === null || $this->members === null) {
+            return parent::ending($how);
+        }
+        $lists = [];
+        foreach ($this->logged > 0 ? $this->of : [] as $k => [$key]) {
+            if ($this->shaped->roster($key) !== null) {
+                $lists[] = var_export($key, true)." => \$l$k";
+            }
+        }
+
+        return substr(parent::ending($how), 0, -1).", [{$this->members->told()}, [".implode(', ', $lists).']]]';
     }
 
     protected function sumOf(string $state): string
@@ -48,7 +111,10 @@ final class LoopSaving extends Saving
     {
         $lines = [];
         foreach ($this->of as $k => [$key, $index]) {
-            if ($key === $flow && $index === null && $this->frame->isIndexed($flow)) {
+            if ($key === $flow && $this->shaped?->roster($key) !== null) {
+                $g = $this->frame->whole('g', $flow);
+                $lines[] = $this->memberLines($k, $key, '$at', static fn (string $n): string => "{$g}[$n] / \$step");
+            } elseif ($key === $flow && $index === null && $this->frame->isIndexed($flow)) {
                 $lines[] = implode(' ', [
                     '$flowed = [];',
                     ...$this->frame->each($flow, ['$flowed[] = '.$this->frame->variable('g', $flow).' / $step;']),

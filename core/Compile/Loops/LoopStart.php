@@ -74,21 +74,24 @@ final class LoopStart
             array_push($lines, ...$this->liftedAtStart($used));
         }
 
-        return [...$lines, ...$this->context->watched($this->once($key, $one->node, $this->context->whole($key, 'y')), [$key], 'y', true)];
+        return [
+            ...$lines,
+            ...$this->context->watched($this->once($key, $one->node, $this->context->whole($key, 'y')), [$key], 'y', true),
+        ];
     }
 
     /** @return list<string> */
     private function cellStart(string $key, string $kind): array
     {
         $v = $this->frame->whole('v', $key);
-        $size = $this->frame->isIndexed($key) ? $this->shaped->sizeOf($key) : 0;
-        $filled = static fn (string $value): string => $size === 0 ? $value : "\\array_fill(0, $size, $value)";
+        $size = $this->frame->isIndexed($key) ? $this->shaped->sizeCode($this->shaped->extent($key)) : '';
+        $filled = static fn (string $value): string => $size === '' ? $value : "\\array_fill(0, $size, $value)";
 
         return match ($kind) {
             'highest' => ["{$v}h = ".$filled('-\\INF').';'],
             'lowest' => ["{$v}h = ".$filled('\\INF').';'],
             'times' => ["$v = ".$filled('0.0')."; {$v}h = ".$filled('0.0').';'],
-            'shift' => $size === 0
+            'shift' => $size === ''
                 ? ["{$this->frame->whole('q', $key)} = new ".self::HISTORY."($v, \$start, \$step);"]
                 : [
                     "{$this->frame->whole('q', $key)} = [];",
@@ -101,12 +104,29 @@ final class LoopStart
         };
     }
 
+    /**
+     * What members start with who come while a run goes on.
+     *
+     * @param  string  $first  code for the place of the first of them
+     * @return list<string>
+     */
+    public function from(string $key, Node $node, string $first): array
+    {
+        return $this->once(
+            $key,
+            $this->context->lifting->of($node, $this->shaped->extent($key)),
+            $this->context->whole($key, 'y'),
+            $first,
+        );
+    }
+
     /** @return list<string> one formula for all its elements */
-    private function once(string $key, Node $node, string $whole): array
+    private function once(string $key, Node $node, string $whole, string $first = '0'): array
     {
         $extent = $this->shaped->extent($key);
         $emitter = $this->frame->emitter('$y', false);
         $nest = $this->context->nest($extent);
+        $nest->first = $first;
         $formula = $this->context->formula($emitter, 'y', $nest);
         if (isset($this->context->lifting->lifted[$key]) && $node instanceof Call && Lifting::isAmong($node)) {
             return (new LoopAmong($formula))->lines($node, $extent, $whole);

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace MerryOrbit\Core\Exchange\Xmile;
 
+use MerryOrbit\Core\Exchange\Grade;
 use MerryOrbit\Core\Exchange\LogLine;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Roster;
 
 /** Writes what concerns the whole model: its name, time, units that mean the same, dimensions; and tells what it has no words for. */
 final readonly class HeadWriter
@@ -146,6 +148,13 @@ final readonly class HeadWriter
             if ($this->model->part($part) !== []) {
                 $log[] = new LogLine($part, "$what are not carried over.");
             }
+        }
+        if (array_filter($this->model->part('rosters'), static fn (mixed $r): bool => $r instanceof Roster && $r->isOpen()) !== []) {
+            $log[] = new LogLine(
+                'rosters',
+                'Members that come and go have no place in the standard: those of the list are written as the elements of a dimension, and all of them stay.',
+                grade: Grade::Numbers,
+            );
         }
         if ($this->model->withoutFactors() !== $this->model) {
             $log[] = new LogLine('factors', 'Factors of the map, which have no equation, are not carried over.');

@@ -439,6 +439,34 @@ export interface ReportRecord {
     place?: number
 }
 
+export interface RosterRecord {
+    id: string
+    of: string
+    note?: string
+    since?: string
+    most?: number
+    entries?: ({
+        id: string
+        words: string
+        of: string
+        starts?: ({
+            of: string
+            from: string
+        })[]
+        joins?: Record<string, string>
+    })[]
+    exits?: ({
+        id: string
+        words: string
+        kind: 'chance' | 'when'
+        of: string
+    })[]
+    hands?: ({
+        of: string
+        to: string
+    })[]
+}
+
 export interface EvidenceRecord {
     id: string
     of: string
@@ -488,5 +516,6 @@ export interface OtherParts {
     transactions: Record<string, TransactionRecord>
     showcases: Record<string, ShowcaseRecord>
     reports: Record<string, ReportRecord>
+    rosters: Record<string, RosterRecord>
     evidence: Record<string, EvidenceRecord>
 }

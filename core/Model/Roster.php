@@ -1,0 +1,290 @@
+<?php
+
+declare(strict_types=1);
+
+namespace MerryOrbit\Core\Model;
+
+use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Problem\NotUnderstood;
+
+/**
+ * A dimension whose elements are members: things that come and go while a run goes on. Those that are there from the beginning are the
+ * elements of the dimension; what each has (attributes, stocks, formulas) extends over it like anything else. Here it says how members
+ * enter and leave. Without either it is a dimension as any other.
+ *
+ * A start is a parameter of each member, and what gives its value to one that enters; a hand a stock of each, and the stock that takes what
+ * is left in it.
+ *
+ * @phpstan-type Start array{of: string, from: string}
+ * @phpstan-type Entry array{id: string, words: string, of: string, starts: list<Start>, joins: array<string, string>}
+ * @phpstan-type Leave array{id: string, words: string, kind: 'chance'|'when', of: string}
+ * @phpstan-type Hand array{of: string, to: string}
+ */
+final readonly class Roster implements Readable, Recorded, Settled
+{
+    public const MOST = 20;
+
+    /** Members at a time. */
+    public const MOST_MEMBERS = 100_000;
+
+    public const USUAL_MOST = 20_000;
+
+    private const MOST_RULES = 20;
+
+    private const RULE = ['type' => 'string', 'pattern' => '^[a-z][a-z0-9-]{0,39}$'];
+
+    public const SCHEMA = [
+        'type' => 'object',
+        'description' => 'A dimension whose elements are members that come and go: how they enter and leave.',
+        'required' => ['id', 'of'],
+        'additionalProperties' => false,
+        'properties' => [
+            'id' => ['$ref' => '#/$defs/id'],
+            'of' => ['type' => 'string', 'description' => 'the dimension, by name or id'],
+            'note' => ['type' => 'string', 'maxLength' => 4_000],
+            'since' => ['type' => 'string', 'description' => 'the parameter that says when each listed member enters'],
+            'most' => ['type' => 'number', 'description' => 'members at a time, beyond which a run stops', 'default' => self::USUAL_MOST],
+            'entries' => [
+                'type' => 'array',
+                'items' => [
+                    'type' => 'object',
+                    'required' => ['id', 'words', 'of'],
+                    'additionalProperties' => false,
+                    'properties' => [
+                        'id' => self::RULE,
+                        'words' => ['type' => 'string', 'description' => 'how they came, such as “bought”'],
+                        'of' => ['type' => 'string', 'description' => 'how many enter per time'],
+                        'starts' => [
+                            'type' => 'array',
+                            'items' => [
+                                'type' => 'object',
+                                'required' => ['of', 'from'],
+                                'additionalProperties' => false,
+                                'properties' => ['of' => ['type' => 'string'], 'from' => ['type' => 'string']],
+                            ],
+                        ],
+                        'joins' => [
+                            'type' => 'object',
+                            'description' => 'by mapping, the element that one who enters belongs to',
+                            'additionalProperties' => ['type' => 'string'],
+                        ],
+                    ],
+                ],
+            ],
+            'exits' => [
+                'type' => 'array',
+                'items' => [
+                    'type' => 'object',
+                    'required' => ['id', 'words', 'kind', 'of'],
+                    'additionalProperties' => false,
+                    'properties' => [
+                        'id' => self::RULE,
+                        'words' => ['type' => 'string', 'description' => 'how they went, such as “sunk”'],
+                        'kind' => ['enum' => ['chance', 'when']],
+                        'of' => ['type' => 'string', 'description' => 'the chance per time, or the condition, of each member'],
+                    ],
+                ],
+            ],
+            'hands' => [
+                'type' => 'array',
+                'items' => [
+                    'type' => 'object',
+                    'required' => ['of', 'to'],
+                    'additionalProperties' => false,
+                    'properties' => ['of' => ['type' => 'string'], 'to' => ['type' => 'string']],
+                ],
+            ],
+        ],
+        'examples' => [
+            [
+                'id' => 'boats',
+                'of' => 'boat',
+                'entries' => [['id' => 'bought', 'words' => 'bought', 'of' => 'boats bought']],
+                'exits' => [['id' => 'sunk', 'words' => 'sunk', 'kind' => 'chance', 'of' => 'chance to sink']],
+            ],
+        ],
+    ];
+
+    /**
+     * @param  string  $of  the id of the dimension
+     * @param  list<Entry>  $entries
+     * @param  list<Leave>  $exits  the first that holds counts
+     * @param  list<Hand>  $hands
+     * @param  string  $since  the parameter with the time at which each listed member enters; empty where all are there at the start
+     */
+    public function __construct(
+        public string $id,
+        public string $of,
+        public array $entries = [],
+        public array $exits = [],
+        public array $hands = [],
+        public string $since = '',
+        public float $most = self::USUAL_MOST,
+        public string $note = '',
+    ) {
+    }
+
+    public static function read(mixed $record): self
+    {
+        $given = Given::of($record, 'a roster');
+
+        return new self(
+            $given->id(),
+            $given->words('of', Name::LONGEST),
+            self::each($given, 'entries', 'an entry of a roster', self::entry(...)),
+            self::each($given, 'exits', 'an exit of a roster', self::leave(...)),
+            self::each($given, 'hands', 'what a roster hands on', self::hand(...)),
+            $given->text('since', Name::LONGEST),
+            $given->number('most', 1.0, self::MOST_MEMBERS, self::USUAL_MOST),
+            $given->text('note', 4_000),
+        );
+    }
+
+    /**
+     * @template T of array<string, mixed>
+     *
+     * @param  \Closure(Given): T  $read
+     * @return list<T>
+     */
+    private static function each(Given $given, string $field, string $what, \Closure $read): array
+    {
+        $list = $given->any($field) ?? [];
+        if (! is_array($list) || count($list) > self::MOST_RULES) {
+            throw NotUnderstood::because("`$field` of a roster is a list of at most ".self::MOST_RULES.'.');
+        }
+        $all = array_map(static fn (mixed $one): array => $read(Given::of($one, $what)), array_values($list));
+        $ids = array_filter(array_column($all, 'id'), is_string(...));
+        if (count(array_unique($ids)) < count($ids)) {
+            throw NotUnderstood::because("Two `$field` of a roster have the same id.");
+        }
+
+        return $all;
+    }
+
+    /** @return Entry */
+    private static function entry(Given $given): array
+    {
+        $joins = $given->any('joins') ?? [];
+        $known = is_array($joins) ? array_filter($joins, is_string(...)) : [];
+        if ($known !== $joins) {
+            throw NotUnderstood::because('`joins` of an entry names an element by mapping.');
+        }
+
+        return [
+            'id' => $given->id(),
+            'words' => $given->words('words', 60),
+            'of' => $given->words('of', Name::LONGEST),
+            'starts' => self::each($given, 'starts', 'what a member starts with', self::start(...)),
+            'joins' => array_combine(array_map(strval(...), array_keys($known)), array_values($known)),
+        ];
+    }
+
+    /** @return Leave */
+    private static function leave(Given $given): array
+    {
+        return [
+            'id' => $given->id(),
+            'words' => $given->words('words', 60),
+            'kind' => $given->oneOf('kind', ['chance', 'when'], 'when'),
+            'of' => $given->words('of', Name::LONGEST),
+        ];
+    }
+
+    /** @return Start */
+    private static function start(Given $given): array
+    {
+        return ['of' => $given->words('of', Name::LONGEST), 'from' => $given->words('from', Name::LONGEST)];
+    }
+
+    /** @return Hand */
+    private static function hand(Given $given): array
+    {
+        return ['of' => $given->words('of', Name::LONGEST), 'to' => $given->words('to', Name::LONGEST)];
+    }
+
+    /** Whether members come or go while a run goes on. */
+    public function isOpen(): bool
+    {
+        return $this->entries !== [] || $this->exits !== [] || $this->since !== '';
+    }
+
+    public function settled(Model $model): static
+    {
+        $dimensions = $model->dimensions();
+        $entries = [];
+        foreach ($this->entries as $entry) {
+            $joins = [];
+            foreach ($entry['joins'] as $called => $element) {
+                $mapping = self::mapping($model, (string) $called);
+                $joins[$mapping->id ?? $called] =
+                    $mapping === null ? $element : $dimensions->elementOf($mapping->to, $element) ?? $element;
+            }
+            $entries[] = [...$entry, 'joins' => $joins];
+        }
+
+        return $this->changed(['of' => $dimensions->find($this->of)->id ?? $this->of, 'entries' => $entries]);
+    }
+
+    public static function mapping(Model $model, string $called): ?Mapping
+    {
+        $own = $model->part('mappings')[$called] ?? null;
+
+        return $own instanceof Mapping ? $own : $model->mappings()[Name::key($called)] ?? null;
+    }
+
+    /** @param  array<string, mixed>  $fields */
+    public function changed(array $fields): static
+    {
+        return (new \ReflectionClass($this))->newInstanceArgs([...get_object_vars($this), ...$fields]);
+    }
+
+    public function unfit(Model $model): ?string
+    {
+        $dimension = $model->dimensions()->find($this->of);
+        if ($dimension === null) {
+            return "A roster is a dimension whose elements come and go; there is none called `$this->of`.";
+        }
+        if ($dimension->isCounted || $dimension->partOf !== null || $dimension->sameAs !== null) {
+            return "The elements of `$dimension->name` are counted or those of another dimension: members are listed one by one.";
+        }
+        foreach ($model->part('rosters') as $other) {
+            if ($other instanceof self && $other->id !== $this->id && $other->of === $dimension->id) {
+                return "`$dimension->name` is a roster already.";
+            }
+        }
+        foreach ($this->entries as $entry) {
+            foreach ($entry['joins'] as $called => $element) {
+                $mapping = self::mapping($model, (string) $called);
+                if ($mapping === null || $mapping->from !== $dimension->id) {
+                    return "Who enters as “{$entry['words']}” is to belong by `$called`, which is no mapping of `$dimension->name`.";
+                }
+                if ($model->dimensions()->elementOf($mapping->to, $element) === null) {
+                    return "Who enters as “{$entry['words']}” is to belong to `$element`, which `$mapping->name` does not lead to.";
+                }
+            }
+        }
+
+        return null;
+    }
+
+    public function toRecord(): array
+    {
+        $lean = static fn (array $entry): array => array_filter($entry, static fn (mixed $v): bool => $v !== []);
+
+        return [
+            'id' => $this->id,
+            'of' => $this->of,
+            ...array_filter(
+                [
+                    'entries' => array_map($lean, $this->entries),
+                    'exits' => $this->exits,
+                    'hands' => $this->hands,
+                    'since' => $this->since,
+                    'note' => $this->note,
+                ],
+                static fn (mixed $v): bool => $v !== [] && $v !== '',
+            ),
+            ...$this->most === (float) self::USUAL_MOST ? [] : ['most' => $this->most],
+        ];
+    }
+}
