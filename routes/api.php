@@ -30,6 +30,7 @@ use App\Http\Controllers\KeptRunController;
 use App\Http\Controllers\LedgerController;
 use App\Http\Controllers\LinkController;
 use App\Http\Controllers\MapController;
+use App\Http\Controllers\MemberController;
 use App\Http\Controllers\ModelController;
 use App\Http\Controllers\NudgeController;
 use App\Http\Controllers\ReportController;
@@ -168,6 +169,8 @@ Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->gr
     Route::post('models/{model}/areas/{content}', [AreaController::class, 'show'])
         ->where('content', '[0-9a-f]{64}')
         ->can('view', 'model');
+    Route::post('models/{model}/members', [MemberController::class, 'show'])->can('view', 'model');
+    Route::post('models/{model}/members/read', [MemberController::class, 'read'])->can('view', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');
     Route::post('models/{model}/elements/{element}/ranked', [InsightController::class, 'ranked'])->can('view', 'model');

@@ -29,6 +29,7 @@ final class StudyMaker
         'why-the-harbour-silts-up',
         'two-bakers',
         'harbour-books',
+        'new-boats-for-old',
     ];
 
     /** Edits that come with a demo are said to be of this window. */

@@ -1,0 +1,100 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\ModelDocument;
+use App\Runs\RunSource;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use MerryOrbit\Core\Exchange\RosterTable;
+use MerryOrbit\Core\Experiment\Muster;
+use MerryOrbit\Core\Experiment\MusterView;
+use MerryOrbit\Core\Model\Stock;
+use MerryOrbit\Core\Problem\NotUnderstood;
+use MerryOrbit\Core\Simulate\Simulator;
+
+/** The members of rosters: what became of them in a run, and tables that become rosters. */
+final class MemberController
+{
+    /** How one variable of each goes over time, and who came and left; with `at`, what each has at a time. */
+    public function show(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        $request->validate(
+            [
+                'run' => ['sometimes', 'array'],
+                'roster' => ['required', 'string', 'max:120'],
+                'of' => ['sometimes', 'string', 'max:60'],
+                'at' => ['sometimes', 'numeric'],
+            ],
+            [
+                'run.*' => '`run` says which run is meant.',
+                'roster.*' => '`roster` is the name or the id of a dimension with members.',
+                'of.*' => '`of` is the id of something that each member has.',
+                'at.*' => '`at` is a time of the run.',
+            ],
+        );
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $trial = RunSource::of($model, $request->array('run'))->trial();
+        $roster = $request->string('roster')->toString();
+        $of = Muster::find($trial->analysis->model, $roster);
+        $muster = Muster::of($trial->analysis, $trial->run($simulator), $of->id);
+        $columns = $muster->columns();
+        $key = $request->has('of') ? $request->string('of')->toString() : self::usual($muster);
+        if ($columns !== [] && ! isset($columns[$key])) {
+            throw NotUnderstood::because("A member of `{$of->name}` has nothing of the id `$key`.");
+        }
+        $view = new MusterView($muster);
+
+        return new JsonResponse([
+            'revision' => $model->revision,
+            ...$request->has('at') ? $view->at($request->float('at')) : $view->over($key),
+        ]);
+    }
+
+    /** The first stock of a member, else the first that moves. */
+    private static function usual(Muster $muster): string
+    {
+        $columns = array_keys($muster->columns());
+        foreach ($columns as $key) {
+            if ($muster->analysis->model->element($key) instanceof Stock) {
+                return $key;
+            }
+        }
+        $moving = array_filter($columns, static fn (string $k): bool => ! isset($muster->analysis->parameters[$k]));
+
+        return array_values($moving)[0] ?? $columns[0] ?? '';
+    }
+
+    /** What a table would become as a roster; nothing is changed. */
+    public function read(Request $request, ModelDocument $model): JsonResponse
+    {
+        $request->validate(
+            [
+                'text' => ['required', 'string', 'max:2000000'],
+                'name' => ['required', 'string', 'max:120'],
+                'id' => ['required', 'string', 'regex:/^[a-z][a-z0-9-]{0,29}$/'],
+            ],
+            [
+                'text.*' => 'Choose or paste a table of at most two million characters.',
+                'name.*' => 'Say what one member is called, such as `boat`.',
+                'id.*' => '`id` is what new ids begin with: up to 30 small letters, digits and hyphens.',
+            ],
+        );
+        $table = RosterTable::read(
+            $model->core(),
+            $request->string('text')->toString(),
+            $request->string('name')->toString(),
+            $request->string('id')->toString(),
+        );
+
+        return new JsonResponse([
+            'members' => $table->members,
+            'attributes' => $table->attributes,
+            'places' => $table->places,
+            'remarks' => $table->remarks,
+            'edits' => $table->edits(),
+        ]);
+    }
+}

@@ -1,0 +1,132 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\User;
+use App\Studies\StudyMaker;
+use Illuminate\Testing\TestResponse;
+use MerryOrbit\Core\Exchange\NativeFile;
+
+/** Members of rosters by the API, and all else that is asked of a study that has some. */
+final class MembersTest extends TestCase
+{
+    /** @return array{string, string} the study and its model */
+    private function boats(): array
+    {
+        $this->actingAs(User::demoAnalyst());
+        $model = NativeFile::import((string) file_get_contents(base_path('demo/new-boats-for-old.json')))->model;
+        $study = StudyMaker::make(User::demoAnalyst(), $model)->load('model');
+
+        return [$study->id, $study->model->id];
+    }
+
+    public function test_what_became_of_the_boats(): void
+    {
+        [, $model] = $this->boats();
+        $muster = $this->postJson("/api/models/$model/members", ['roster' => 'boat'])->assertOk()->json();
+        self::assertSame('soundness', $muster['of']);
+        self::assertSame(60, $muster['count'][0]);
+        self::assertSame(['built', 'length', 'age', 'soundness'], array_slice(array_column($muster['columns'], 'name'), 0, 4));
+        self::assertSame('Slack Water', $muster['members'][0]['name']);
+        $left = array_filter(array_column($muster['members'], 'why'));
+        self::assertSame(count($left), array_sum($muster['left']));
+        self::assertSame(count($muster['members']) - 60, array_sum($muster['came']));
+        $last = count($muster['times']) - 1;
+        self::assertSame(count($muster['members']) - count($left), $muster['count'][$last]);
+
+        $now = $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'at' => 2010.1])->assertOk()->json();
+        self::assertEqualsWithDelta(2010.0, $now['time'], 0.13);
+        $there = array_filter(
+            $muster['members'],
+            static fn (array $m): bool => ($m['from'] ?? 0) <= $now['time'] && ($m['to'] ?? 9999) > $now['time'],
+        );
+        self::assertSame(array_column($there, 'name'), array_column($now['rows'], 'name'));
+        self::assertContains($now['rows'][0]['belongs']['home-harbour'], ['North cove', 'Lee', 'Quay']);
+
+        $again = $this->postJson("/api/models/$model/members", ['roster' => 'boats', 'of' => 'profit', 'run' => ['scenario' => 'mend']]);
+        self::assertSame('profit', $again->assertOk()->json('of'));
+        self::assertNotSame($muster['count'], $again->json('count'));
+        self::assertStringContainsString(
+            'no roster called `ship`',
+            (string) $this->postJson("/api/models/$model/members", ['roster' => 'ship'])->assertStatus(422)->json('detail'),
+        );
+        self::assertStringContainsString(
+            'nothing of the id `price`',
+            (string) $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'of' => 'price'])->assertStatus(422)->json('detail'),
+        );
+    }
+
+    public function test_a_table_becomes_a_roster(): void
+    {
+        $this->actingAs(User::demoAnalyst());
+        $model = (string) $this->postJson('/api/studies', ['name' => 'Works'])->assertCreated()->json('data.model');
+        $text = (string) file_get_contents(base_path('demo/files/boats.csv'));
+        $read = $this->postJson("/api/models/$model/members/read", ['text' => $text, 'name' => 'boat', 'id' => 'n1'])->assertOk()->json();
+        self::assertSame([60, ['built', 'length'], ['home harbour']], [count($read['members']), $read['attributes'], $read['places']]);
+        $edit = ['kind' => 'together', 'words' => 'Made a roster of 60 boats', 'edits' => $read['edits']];
+        $this->postJson("/api/models/$model/edits", ['base' => 0, 'window' => 'w', 'edits' => [['id' => 'aaaaaaaa-0000-4000-8000-000000000001', 'edit' => $edit]]])->assertOk();
+        $now = $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'at' => 0])->json('rows');
+        self::assertSame(['Slack Water', 60], [$now[0]['name'], count($now)]);
+        $this->postJson("/api/models/$model/members/read", ['text' => $text, 'name' => 'boat', 'id' => 'n2'])->assertStatus(422);
+    }
+
+    /** Whatever the page asks of any study is answered of this one too: with numbers, or with a sentence. */
+    public function test_all_else_can_be_asked_of_a_study_with_members(): void
+    {
+        [$study, $model] = $this->boats();
+        $fine = static fn (TestResponse $r, string $what): bool => self::fineOrSaid($r, $what);
+        $fine($this->getJson("/api/models/$model"), 'model');
+        $run = $this->postJson("/api/models/$model/runs", ['run' => [], 'points' => 400]);
+        $run->assertOk();
+        foreach (
+            [
+                ['effects', ['run' => [], 'at' => 2010]],
+                ['effects', ['run' => []]],
+                ['loops', ['run' => []]],
+                ['map', []],
+                ['trail', ['element' => 'boats', 'time' => 2010]],
+                ['trail', ['element' => 'soundness', 'time' => 2010]],
+                ['trail', ['element' => 'price', 'time' => 2010, 'over' => 'time']],
+                ['nudge', ['outcomes' => [['of' => 'boats', 'kind' => 'last']], 'by' => 0.1, 'runs' => 20]],
+                ['health', ['run' => []]],
+                                ['comparison', ['runs' => [['run' => []], ['run' => ['scenario' => 'mend']]], 'of' => ['boats', 'soundness']]],
+                ['candidates', ['of' => ['boats']]],
+                ['ensembles', ['runs' => 20, 'outcomes' => []]],
+                ['map/foresee', ['from' => 'boats', 'to' => 'price']],
+                ['elements/soundness/visits', ['run' => []]],
+                ['elements/soundness/ranked', ['run' => [], 'pick' => 'greatest']],
+                ['formula', ['element' => 'price', 'text' => 'sum(soundness, boat) / count(boat, age > 3)']],
+                ['formula', ['element' => 'price', 'text' => 'soundness[Tern]']],
+                ['changes', ['run' => [], 'base' => ['scenario' => 'mend']]],
+                ['table', ['runs' => [['name' => 'a', 'run' => []]], 'of' => ['boats', 'soundness'], 'times' => [2010]]],
+                ['expectations', []],
+                ['runs', ['run' => ['setting' => ['time' => ['method' => 'rk4']]]]],
+                ['runs', ['run' => ['setting' => ['time' => ['method' => 'dopri5']]]]],
+                ['runs', ['run' => ['setting' => ['grips' => ['boats' => ['on' => true, 'kind' => 'value', 'value' => 3]]]]]],
+                ['runs', ['run' => ['setting' => ['grips' => ['soundness' => ['on' => true, 'kind' => 'value', 'value' => 0.5]]]]]],
+                ['runs', ['run' => ['setting' => ['parameters' => ['length' => 9, 'built[kelpie]' => 1980]]]]],
+                ['runs', ['run' => ['setting' => ['limits' => ['boat' => ['kelpie', 'tern']]]]]],
+            ] as [$path, $body]
+        ) {
+            $fine($this->postJson("/api/models/$model/$path", $body), "$path ".json_encode($body));
+        }
+        $fine($this->get("/api/studies/$study/file?format=xmile"), 'xmile');
+        $fine($this->getJson("/api/models/$model/elements/soundness/equation"), 'equation');
+        $fine($this->getJson("/api/models/$model/books"), 'books');
+        $fine($this->getJson("/api/models/$model/expectations/proposed"), 'proposed');
+        $fine($this->getJson("/api/models/$model/report"), 'report');
+        $fine($this->getJson("/api/studies/$study/thumbnail"), 'thumbnail');
+    }
+
+    private static function fineOrSaid(TestResponse $response, string $what): bool
+    {
+        self::assertLessThan(500, $response->getStatusCode(), $what.' '.substr((string) $response->getContent(), 0, 600));
+        if ($response->getStatusCode() >= 400 && $response->getStatusCode() !== 404 && $response->getStatusCode() !== 405) {
+            self::assertNotSame('', (string) $response->json('detail'), $what);
+        }
+
+        return true;
+    }
+}
