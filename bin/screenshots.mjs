@@ -135,18 +135,11 @@ await shoot('room', 'light', async (page) => {
         await page.keyboard.press('Enter')
     }
 })
-await shoot('history', 'light', async (page) => {
-    await open(page, 'Kelp and urchins')
-    await page.locator('.outline .thing', { hasText: 'old age' }).click()
-    await page.locator('.stage').focus()
-    await page.keyboard.press('Delete')
-    await page.getByRole('button', { name: 'Dismiss' }).click()
-    await page.locator('.outline .thing', { hasText: 'bite' }).click()
-    await page.getByLabel('Unit', { exact: true }).fill('1/year/thousand')
-    await page.getByLabel('Unit', { exact: true }).press('Enter')
-    await page.getByRole('button', { name: 'History', exact: true }).and(page.locator('.icon-button')).click()
-    await page.getByRole('button', { name: 'The beginning', exact: true }).click()
-    await page.getByRole('list', { name: 'Differences' }).waitFor()
+await shoot('members', 'light', async (page) => {
+    await open(page, 'New boats for old')
+    await page.getByRole('link', { name: 'Members' }).click()
+    await page.getByRole('img', { name: /of each boat/ }).waitFor()
+    await page.getByRole('complementary').getByRole('row').nth(9).getByRole('button').click()
 })
 await shoot('spread', 'light', async (page) => {
     await open(page, 'Kelp and urchins')

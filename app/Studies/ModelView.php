@@ -224,6 +224,10 @@ final readonly class ModelView
                 'parts' => $parts,
             ];
         }
+        $roster = $analysis->extents === [] ? null : $analysis->shaped?->roster($element->id);
+        if ($roster !== null) {
+            $view['members'] = $roster->dimension;
+        }
         if (isset($model->shapes[$element->id])) {
             $view['says'] = $model->shapes[$element->id];
         }

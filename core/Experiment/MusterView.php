@@ -70,16 +70,14 @@ final readonly class MusterView
                 array_keys($members),
                 array_values($members),
             ),
-            'lives' => array_values(
-                array_map(
-                    static fn (int $number, array $life): array => [
-                        'number' => $number,
-                        'first' => (int) (array_key_first($life) ?? 0),
-                        'values' => array_values($life),
-                    ],
-                    array_keys($lives),
-                    array_values($lives),
-                ),
+            'lives' => array_map(
+                static fn (int $number, array $life): array => [
+                    'number' => $number,
+                    'first' => (int) (array_key_first($life) ?? 0),
+                    'values' => array_values($life),
+                ],
+                array_keys($lives),
+                array_values($lives),
             ),
             'came' => (object) $came,
             'left' => (object) $left,

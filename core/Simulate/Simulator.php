@@ -138,7 +138,8 @@ final readonly class Simulator
     /** At which of the saved moments what each member has is kept, so that it is not too much: every so many; 0 where there are none. */
     private static function every(ShapedPlan $shaped, TimeSettings $time): int
     {
-        $values = 0;
+        // Who is there is kept in any case.
+        $values = count($shaped->extents->rosters->all) * 2 * self::FEW;
         foreach ([...array_keys($shaped->plan->states), ...array_keys($shaped->plan->equations)] as $key) {
             $roster = $shaped->roster((string) $key);
             // There may well become twice as many.

@@ -281,6 +281,19 @@ final class RosterTest extends RosterCase
         self::assertSame([10.0, 1 + 11 + 0.5, 2 + 12 + 1.0, 0.5 * 3, 0.5 * 4], $run->column('of-all'));
     }
 
+    public function test_members_who_have_but_numbers_come_and_go_too(): void
+    {
+        $run = self::ran(
+            self::model(
+                ['a', 'b'],
+                [['name' => 'risk', 'kind' => 'parameter', 'dimensions' => ['boat'], 'formula' => '50'], self::NUMBER],
+                ['exits' => [self::sinks('risk')]],
+            ),
+        );
+        self::assertSame(['sunk', 'sunk'], array_column(self::crew($run)->members, 'why'));
+        self::assertSame([[0, 1], []], [self::crew($run)->present[0], self::crew($run)->present[40]]);
+    }
+
     public function test_too_many_stop_the_run_with_a_sentence(): void
     {
         $run = self::ran(

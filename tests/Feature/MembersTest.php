@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Models\ModelDocument;
 use App\Models\User;
 use App\Studies\StudyMaker;
 use Illuminate\Testing\TestResponse;
@@ -25,7 +26,9 @@ final class MembersTest extends TestCase
     public function test_what_became_of_the_boats(): void
     {
         [, $model] = $this->boats();
-        $muster = $this->postJson("/api/models/$model/members", ['roster' => 'boat'])->assertOk()->json();
+        $muster = $this->postJson("/api/models/$model/members", ['roster' => 'boat'])
+            ->assertOk()
+            ->json();
         self::assertSame('soundness', $muster['of']);
         self::assertSame(60, $muster['count'][0]);
         self::assertSame(['built', 'length', 'age', 'soundness'], array_slice(array_column($muster['columns'], 'name'), 0, 4));
@@ -36,7 +39,9 @@ final class MembersTest extends TestCase
         $last = count($muster['times']) - 1;
         self::assertSame(count($muster['members']) - count($left), $muster['count'][$last]);
 
-        $now = $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'at' => 2010.1])->assertOk()->json();
+        $now = $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'at' => 2010.1])
+            ->assertOk()
+            ->json();
         self::assertEqualsWithDelta(2010.0, $now['time'], 0.13);
         $there = array_filter(
             $muster['members'],
@@ -50,23 +55,31 @@ final class MembersTest extends TestCase
         self::assertNotSame($muster['count'], $again->json('count'));
         self::assertStringContainsString(
             'no roster called `ship`',
-            (string) $this->postJson("/api/models/$model/members", ['roster' => 'ship'])->assertStatus(422)->json('detail'),
+            (string) $this->postJson("/api/models/$model/members", ['roster' => 'ship'])
+                ->assertStatus(422)
+                ->json('detail'),
         );
         self::assertStringContainsString(
             'nothing of the id `price`',
-            (string) $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'of' => 'price'])->assertStatus(422)->json('detail'),
+            (string) $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'of' => 'price'])
+                ->assertStatus(422)
+                ->json('detail'),
         );
     }
 
     public function test_a_table_becomes_a_roster(): void
     {
         $this->actingAs(User::demoAnalyst());
-        $model = (string) $this->postJson('/api/studies', ['name' => 'Works'])->assertCreated()->json('data.model');
+        $model = (string) $this->postJson('/api/studies', ['name' => 'Works'])
+            ->assertCreated()
+            ->json('data.model');
         $text = (string) file_get_contents(base_path('demo/files/boats.csv'));
-        $read = $this->postJson("/api/models/$model/members/read", ['text' => $text, 'name' => 'boat', 'id' => 'n1'])->assertOk()->json();
+        $read = $this->postJson("/api/models/$model/members/read", ['text' => $text, 'name' => 'boat', 'id' => 'n1'])
+            ->assertOk()
+            ->json();
         self::assertSame([60, ['built', 'length'], ['home harbour']], [count($read['members']), $read['attributes'], $read['places']]);
         $edit = ['kind' => 'together', 'words' => 'Made a roster of 60 boats', 'edits' => $read['edits']];
-        $this->postJson("/api/models/$model/edits", ['base' => 0, 'window' => 'w', 'edits' => [['id' => 'aaaaaaaa-0000-4000-8000-000000000001', 'edit' => $edit]]])->assertOk();
+        $this->edit(ModelDocument::query()->findOrFail($model), $edit)->assertOk();
         $now = $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'at' => 0])->json('rows');
         self::assertSame(['Slack Water', 60], [$now[0]['name'], count($now)]);
         $this->postJson("/api/models/$model/members/read", ['text' => $text, 'name' => 'boat', 'id' => 'n2'])->assertStatus(422);
@@ -91,7 +104,7 @@ final class MembersTest extends TestCase
                 ['trail', ['element' => 'price', 'time' => 2010, 'over' => 'time']],
                 ['nudge', ['outcomes' => [['of' => 'boats', 'kind' => 'last']], 'by' => 0.1, 'runs' => 20]],
                 ['health', ['run' => []]],
-                                ['comparison', ['runs' => [['run' => []], ['run' => ['scenario' => 'mend']]], 'of' => ['boats', 'soundness']]],
+                ['comparison', ['runs' => [['run' => []], ['run' => ['scenario' => 'mend']]], 'of' => ['boats', 'soundness']]],
                 ['candidates', ['of' => ['boats']]],
                 ['ensembles', ['runs' => 20, 'outcomes' => []]],
                 ['map/foresee', ['from' => 'boats', 'to' => 'price']],
@@ -120,6 +133,7 @@ final class MembersTest extends TestCase
         $fine($this->getJson("/api/studies/$study/thumbnail"), 'thumbnail');
     }
 
+    /** @param  TestResponse<\Symfony\Component\HttpFoundation\Response>  $response */
     private static function fineOrSaid(TestResponse $response, string $what): bool
     {
         self::assertLessThan(500, $response->getStatusCode(), $what.' '.substr((string) $response->getContent(), 0, 600));

@@ -26,6 +26,7 @@ final class StudiesTest extends TestCase
             'Why the harbour silts up',
             'Two bakers',
             'The harbour books',
+            'New boats for old',
         ];
         self::assertEqualsCanonicalizing($names, array_column($studies, 'name'));
         foreach ($studies as $study) {

@@ -150,3 +150,10 @@ export type OpenResult = Described['OpenResult']
 export type Against = Described['Against']
 export type Summary = Described['Summary']
 export type TableAnswer<Cell> = Omit<Described['Table'], 'rows'> & { rows: { element: string; cells: Cell[] }[] }
+
+/** What became of the members of a roster in a run. */
+export type Muster = Described['Muster']
+/** What each member has at a time. */
+export type MembersNow = Described['MembersNow']
+export type MemberRow = MembersNow['rows'][number]
+export type RosterTable = Described['RosterTable']

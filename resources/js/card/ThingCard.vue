@@ -94,6 +94,8 @@ const ends = computed(() => {
     return `${end(thing.from)} → ${end(thing.to)}`
 })
 const moment = computed(() => `at ${model.moment(view.playhead)}`)
+/** Whose mean is shown: members of a roster come and go, and have no numbers of their own here. */
+const ofMembers = computed(() => model.model.dimensions.find((d) => d.id === thing.members)?.name ?? '')
 const stopped = computed(() => {
     const run = runs.shown
     return run?.fault && view.playhead > (run.span[1] ?? Infinity) ? `stopped at ${model.moment(run.fault.time, false)}` : ''
@@ -175,6 +177,7 @@ function keepUnit() {
                 >
                 <p v-if="seen?.along">{{ untold ? '' : seen.along.looked }}</p>
                 <p v-if="thing.kind !== 'parameter'">{{ value === undefined && stopped ? stopped : moment }}</p>
+                <p v-if="ofMembers && thing.kind !== 'parameter'">mean of all {{ ofMembers }}s</p>
             </div>
         </header>
         <p v-if="untold" class="soft">{{ untold }}</p>

@@ -1,0 +1,10 @@
+import { json } from './client'
+import type { MembersNow, Muster, RosterTable, RunRef } from './types'
+
+/** The members of rosters. */
+export const members = {
+    over: (id: string, run: RunRef, roster: string, of: string) =>
+        json<Muster>('POST', `models/${id}/members`, { run, roster, ...(of ? { of } : {}) }),
+    at: (id: string, run: RunRef, roster: string, at: number) => json<MembersNow>('POST', `models/${id}/members`, { run, roster, at }),
+    read: (id: string, table: { text: string; name: string; id: string }) => json<RosterTable>('POST', `models/${id}/members/read`, table),
+}

@@ -1,0 +1,87 @@
+import { expect, type Page } from '@playwright/test'
+import { expectAccessible, newStudy, openCopy } from './sheet'
+import { test } from './test'
+
+const stage = (page: Page) => page.getByRole('region', { name: 'Members', exact: true })
+const left = (page: Page) => page.getByRole('navigation', { name: 'Rosters' })
+const table = (page: Page) => page.getByRole('complementary', { name: 'Members at the playhead' })
+const picture = (page: Page) => stage(page).getByRole('img')
+
+test('boats: how many there are, one boat’s life, who left and why, sorted and of one harbour', async ({ page }) => {
+    await openCopy(page, 'New boats for old')
+    await page.getByRole('link', { name: 'Members' }).click()
+    await expect(picture(page)).toHaveAttribute('aria-label', /^soundness of each boat: \d+ lines; .*\d+ bought, \d+ sold, \d+ sunk/)
+    const head = table(page).getByRole('heading', { level: 2 })
+    await expect(head).toContainText(/\d+ boats at year 2020/)
+    const all = Number.parseInt(await head.innerText())
+    expect(all).toBeGreaterThan(30)
+    await expect(left(page)).toContainText(`${all} boats at year 2020`)
+
+    // Sorted by a column, the other way by a second press.
+    const first = table(page).getByRole('row').nth(1)
+    const least = await first.innerText()
+    await table(page).getByRole('button', { name: 'soundness', exact: true }).click()
+    await expect(table(page).getByRole('columnheader', { name: 'soundness' })).toHaveAttribute('aria-sort', 'descending')
+    await expect(first).not.toHaveText(least)
+    // Of one harbour alone.
+    await table(page).getByRole('combobox', { name: 'Which of them' }).click()
+    await page.getByRole('option', { name: 'Lee' }).click()
+    await expect(table(page).getByRole('cell', { name: 'Quay' })).toHaveCount(0)
+    await expect(table(page).getByRole('cell', { name: 'Lee' }).first()).toBeVisible()
+
+    // One of them: its line, what it has, and the next one by the arrow.
+    const name = await first.getByRole('button').innerText()
+    await first.getByRole('button').click()
+    await expect(table(page).getByRole('region', { name, exact: true })).toContainText(/bought year|there from the beginning/)
+    await expect(picture(page)).toContainText(name)
+    await page.keyboard.press('ArrowDown')
+    await expect(table(page).getByRole('region', { name, exact: true })).toHaveCount(0)
+    await expect(table(page).getByRole('row', { selected: true }).getByRole('button')).toBeFocused()
+
+    // Another of their numbers, and at another time.
+    await stage(page).getByRole('combobox', { name: 'What is drawn of each' }).click()
+    await page.getByRole('option', { name: /^profit/ }).click()
+    await expect(picture(page)).toHaveAttribute('aria-label', /^profit of each boat/)
+    await expectAccessible(page)
+    await page.emulateMedia({ colorScheme: 'dark' })
+    await expectAccessible(page)
+})
+
+test('a roster is made of a pasted table, gets a way to come and one to go, and one undo takes each back', async ({ page }) => {
+    await newStudy(page)
+    await expect(page.getByRole('link', { name: 'Members' })).toHaveCount(0)
+    await page.keyboard.press('Control+k')
+    await page.getByRole('dialog').getByRole('combobox').fill('roster')
+    await page.getByRole('option', { name: /Make a roster of a table/ }).click()
+    await stage(page).getByRole('button', { name: 'Make a roster of a table' }).click()
+    const dialog = page.getByRole('dialog', { name: 'A roster of a table' })
+    await dialog
+        .getByRole('textbox', { name: /A line for each/ })
+        .fill('name,risk,home harbour\nTern,0.4,Lee\nKelpie,0.2,Quay\nIvy,0.9,Lee\n')
+    await expect(dialog).toContainText('Say what one of them is called.')
+    await dialog.getByRole('textbox', { name: 'One of them is a' }).fill('boat')
+    await expect(dialog).toContainText('3 members')
+    await expect(dialog).toContainText('home harbour')
+    await expectAccessible(page)
+    await dialog.getByRole('button', { name: 'Make the roster' }).click()
+    await expect(dialog).toHaveCount(0)
+    await expect(table(page).getByRole('heading', { level: 2 })).toContainText('3 boats')
+    await expect(table(page)).toContainText('Kelpie')
+    await expect(left(page)).toContainText('Nobody goes while a run goes on.')
+
+    await left(page).getByRole('button', { name: 'A way to go' }).click()
+    await left(page).getByRole('textbox', { name: 'How they go, in a word' }).fill('sunk')
+    await left(page)
+        .getByRole('radio', { name: 'by chance' })
+        .or(left(page).getByRole('button', { name: 'by chance' }))
+        .click()
+    await left(page).getByRole('combobox', { name: 'How likely in a time unit' }).fill('risk')
+    await page.getByRole('option', { name: /risk/ }).first().click()
+    await expect(left(page)).toContainText('sunk, by chance, as likely as risk')
+    await expect(picture(page)).toHaveAttribute('aria-label', /\d sunk/)
+    await page.keyboard.press('Control+z')
+    await expect(left(page)).toContainText('Nobody goes while a run goes on.')
+    await page.keyboard.press('Control+z')
+    await expect(page.getByRole('link', { name: 'Members' })).toBeVisible()
+    await expect(stage(page)).toContainText('Here single things live')
+})

@@ -1,0 +1,80 @@
+import { describe, expect, it } from 'vitest'
+import type { MemberRow, Muster } from '@/api/types'
+import { binsOf, comings, courseOf, reach, sorted } from '@/places/members/lives'
+
+const member = (number: number, from: number | null, to: number | null, how: string, why: string) => ({
+    number,
+    id: `m${number}`,
+    name: `boat ${number + 1}`,
+    from,
+    to,
+    how,
+    why,
+})
+const muster: Muster = {
+    revision: 3,
+    roster: 'boat',
+    name: 'boat',
+    columns: [{ key: 'soundness', name: 'soundness', unit: '1', steady: false }],
+    belongs: [{ id: 'home', name: 'home harbour' }],
+    of: 'soundness',
+    times: [0, 1, 2, 3],
+    count: [1, 2, 2, 1],
+    low: [1, 0.8, 0.6, 0.9],
+    middle: [1, 0.9, 0.7, 0.9],
+    high: [1, 1, 0.9, 0.9],
+    members: [member(0, null, 3, '', 'sold'), member(1, 1, null, 'bought', '')],
+    lives: [
+        { number: 0, first: 0, values: [1, 0.8, 0.5] },
+        { number: 1, first: 1, values: [1, 0.95, 0.9] },
+    ],
+    came: { bought: 1 },
+    left: { sold: 1 },
+    fault: null,
+}
+const row = (number: number, name: string, value: number | null, home: string): MemberRow => ({
+    number,
+    name,
+    from: null,
+    how: '',
+    belongs: { home },
+    values: { soundness: value },
+})
+const rows = [row(0, 'Tern', 0.5, 'Lee'), row(1, 'Kelpie', 0.9, 'Quay'), row(2, 'boat 10', null, 'Lee'), row(3, 'boat 9', 0.5, 'Quay')]
+
+describe('what a picture of members draws', () => {
+    it('is the course of each from when on it was there', () => {
+        expect(courseOf(muster, 1)).toEqual([
+            [1, 1],
+            [2, 0.95],
+            [3, 0.9],
+        ])
+        expect(courseOf(muster, 7)).toEqual([])
+        expect(reach(muster)).toEqual([0.5, 1])
+    })
+
+    it('tells who came and who left, and how', () => {
+        expect(comings(muster)).toEqual({
+            came: [{ time: 1, number: 1, words: 'bought' }],
+            left: [{ time: 3, number: 0, words: 'sold' }],
+        })
+    })
+
+    it('sorts members by what they have, those without a value last either way', () => {
+        const names = (by: string, down: boolean) => sorted(rows, by, down).map((r) => r.name)
+        expect(names('soundness', false)).toEqual(['Tern', 'boat 9', 'Kelpie', 'boat 10'])
+        expect(names('soundness', true)).toEqual(['Kelpie', 'Tern', 'boat 9', 'boat 10'])
+        expect(names('name', false)).toEqual(['boat 9', 'boat 10', 'Kelpie', 'Tern'])
+        expect(names('home', false)).toEqual(['Tern', 'boat 10', 'Kelpie', 'boat 9'])
+        expect(rows.map((r) => r.name)[0]).toBe('Tern')
+    })
+
+    it('puts each member with a value into one class, the edges being round', () => {
+        const bins = binsOf(rows, 'soundness')
+        expect(bins.flatMap((b) => b.numbers).sort()).toEqual([0, 1, 3])
+        expect(bins.every((b) => b.to > b.from)).toBe(true)
+        expect(bins.find((b) => b.numbers.includes(1))?.from).toBeLessThanOrEqual(0.9)
+        expect(binsOf([], 'soundness')).toEqual([])
+        expect(binsOf([row(0, 'a', 4, '')], 'soundness').flatMap((b) => b.numbers)).toEqual([0])
+    })
+})
