@@ -73,7 +73,7 @@ final class StudiesTest extends TestCase
         Artisan::call('orbit:demo');
         Study::query()->where('demo', 'fresh-water')->delete();
         Artisan::call('orbit:demo');
-        self::assertSame(7, Study::query()->count());
+        self::assertSame(8, Study::query()->count());
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('0', trim(Artisan::output()));
         $this->postJson('/api/studies', [])->assertCreated();
