@@ -89,6 +89,7 @@ final class StudiesTest extends TestCase
             'why-the-harbour-silts-up',
             'two-bakers',
             'harbour-books',
+            'new-boats-for-old',
         ];
         self::assertEqualsCanonicalizing($demos, Study::query()->pluck('demo')->all());
     }
