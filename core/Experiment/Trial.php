@@ -57,6 +57,13 @@ final readonly class Trial
         } catch (NotUnderstood $e) {
             throw RunRefused::because(new Problem('setting.limit', $e->getMessage()));
         }
+        if ($setting->levels !== []) {
+            try {
+                $model = Levels::applied($model, $setting->levels);
+            } catch (NotUnderstood $e) {
+                throw RunRefused::because(new Problem('setting.level', $e->getMessage()));
+            }
+        }
         $time = $setting->timeOf($model->time);
         // The model itself is analysed perhaps already.
         $model =

@@ -173,6 +173,7 @@ final class Parts
                     'exits[].of',
                     'hands[].of',
                     'hands[].to',
+                    'classes.since',
                 ],
                 schema: Roster::SCHEMA,
             ),

@@ -19,6 +19,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  * @phpstan-type Entry array{id: string, words: string, of: string, starts: list<Start>, joins: array<string, string>}
  * @phpstan-type Leave array{id: string, words: string, kind: 'chance'|'when', of: string}
  * @phpstan-type Hand array{of: string, to: string}
+ * @phpstan-type Classes array{since: string, width: float, count: int}
  */
 final readonly class Roster implements Readable, Recorded, Settled
 {
@@ -30,6 +31,11 @@ final readonly class Roster implements Readable, Recorded, Settled
     public const USUAL_MOST = 20_000;
 
     private const MOST_RULES = 20;
+
+    /** One by one, in classes by how long they are there, or one class of all. */
+    public const LEVELS = ['members', 'classes', 'one'];
+
+    public const MOST_CLASSES = 200;
 
     private const RULE = ['type' => 'string', 'pattern' => '^[a-z][a-z0-9-]{0,39}$'];
 
@@ -85,6 +91,17 @@ final readonly class Roster implements Readable, Recorded, Settled
                     ],
                 ],
             ],
+            'classes' => [
+                'type' => 'object',
+                'description' => 'the classes in which members can be taken together',
+                'required' => ['since', 'width', 'count'],
+                'additionalProperties' => false,
+                'properties' => [
+                    'since' => ['type' => 'string', 'description' => 'the parameter with the time since which a member is there'],
+                    'width' => ['type' => 'number', 'exclusiveMinimum' => 0],
+                    'count' => ['type' => 'number', 'minimum' => 1, 'maximum' => self::MOST_CLASSES],
+                ],
+            ],
             'hands' => [
                 'type' => 'array',
                 'items' => [
@@ -110,6 +127,7 @@ final readonly class Roster implements Readable, Recorded, Settled
      * @param  list<Entry>  $entries
      * @param  list<Leave>  $exits  the first that holds counts
      * @param  list<Hand>  $hands
+     * @param  ?Classes  $classes  the classes in which members can be taken together
      * @param  string  $since  the parameter with the time at which each listed member enters; empty where all are there at the start
      */
     public function __construct(
@@ -121,6 +139,7 @@ final readonly class Roster implements Readable, Recorded, Settled
         public string $since = '',
         public float $most = self::USUAL_MOST,
         public string $note = '',
+        public ?array $classes = null,
     ) {
     }
 
@@ -137,6 +156,7 @@ final readonly class Roster implements Readable, Recorded, Settled
             $given->text('since', Name::LONGEST),
             $given->number('most', 1.0, self::MOST_MEMBERS, self::USUAL_MOST),
             $given->text('note', 4_000),
+            $given->any('classes') === null ? null : self::classes(Given::of($given->any('classes'), 'the classes of a roster')),
         );
     }
 
@@ -187,6 +207,16 @@ final readonly class Roster implements Readable, Recorded, Settled
             'words' => $given->words('words', 60),
             'kind' => $given->oneOf('kind', ['chance', 'when'], 'when'),
             'of' => $given->words('of', Name::LONGEST),
+        ];
+    }
+
+    /** @return Classes */
+    private static function classes(Given $given): array
+    {
+        return [
+            'since' => $given->words('since', Name::LONGEST),
+            'width' => $given->number('width', 1e-9, 1e12, 1.0),
+            'count' => (int) $given->number('count', 1.0, self::MOST_CLASSES, 10.0),
         ];
     }
 
@@ -284,6 +314,7 @@ final readonly class Roster implements Readable, Recorded, Settled
                 ],
                 static fn (mixed $v): bool => $v !== [] && $v !== '',
             ),
+            ...$this->classes === null ? [] : ['classes' => $this->classes],
             ...$this->most === (float) self::USUAL_MOST ? [] : ['most' => $this->most],
         ];
     }

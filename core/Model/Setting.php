@@ -27,6 +27,8 @@ final readonly class Setting
         public ?int $seed = null,
         /** @var array<string, list<string>> by dimension, the elements it is limited to */
         public array $limits = [],
+        /** @var array<string, string> by roster, at which level its members are: members, classes or one */
+        public array $levels = [],
     ) {
     }
 
@@ -88,7 +90,15 @@ final readonly class Setting
                     : throw NotUnderstood::because('`limits` lists, for a dimension, the elements that are left of it: one at least.');
         }
 
-        return new self($parameters, $grips, $time, $curves, $seed, $limits);
+        $levels = [];
+        foreach (self::part($record, 'levels') as $roster => $level) {
+            $levels[$roster] =
+                is_string($level) && in_array($level, Roster::LEVELS, true)
+                    ? $level
+                    : throw NotUnderstood::because('`levels` says of a roster whether it is of '.implode(', ', Roster::LEVELS).'.');
+        }
+
+        return new self($parameters, $grips, $time, $curves, $seed, $limits, $levels);
     }
 
     /**
@@ -118,6 +128,7 @@ final readonly class Setting
             array_replace($below->curves, $this->curves),
             $this->seed ?? $below->seed,
             array_replace($below->limits, $this->limits),
+            array_replace($below->levels, $this->levels),
         );
     }
 
@@ -131,7 +142,9 @@ final readonly class Setting
             $limits[$id] = array_map(static fn (string $e): string => $dimensions->elementOf($id, $e) ?? $e, $elements);
         }
 
-        return $this->limits === [] ? $this : new self($this->parameters, $this->grips, $this->time, $this->curves, $this->seed, $limits);
+        return $this->limits === []
+            ? $this
+            : new self($this->parameters, $this->grips, $this->time, $this->curves, $this->seed, $limits, $this->levels);
     }
 
     public function isEmpty(): bool
@@ -163,6 +176,7 @@ final readonly class Setting
                 'curves' => $this->curves,
                 'seed' => $this->seed,
                 'limits' => $this->limits,
+                'levels' => $this->levels,
             ],
             static fn (mixed $v): bool => $v !== null && $v !== [],
         );

@@ -85,3 +85,35 @@ test('a roster is made of a pasted table, gets a way to come and one to go, and 
     await expect(page.getByRole('link', { name: 'Members' })).toBeVisible()
     await expect(stage(page)).toContainText('Here single things live')
 })
+
+test('the same question at three levels: where they part is said, and a level is kept as a scenario by one press', async ({ page }) => {
+    await openCopy(page, 'New boats for old')
+    await page.getByRole('link', { name: 'Members' }).click()
+    await stage(page)
+        .getByRole('radio', { name: 'At three levels' })
+        .or(stage(page).getByRole('button', { name: 'At three levels' }))
+        .click()
+    const levels = page.getByRole('region', { name: 'Three levels' })
+    await expect(levels.getByRole('img')).toHaveAttribute(
+        'aria-label',
+        /^boats by single members, classes, one aggregate\. .*The aggregate parts from single members at year/,
+    )
+    await expect(levels.getByRole('row', { name: /classes of 3 years/ })).toContainText(/\d/)
+    await expect(levels).toContainText('A threshold is crossed by all of a class together')
+    await expectAccessible(page)
+
+    // Other classes, another answer; undone by one undo.
+    await levels.getByRole('textbox', { name: 'How wide a class is' }).fill('6')
+    await levels.getByRole('button', { name: 'Take them together so' }).click()
+    await expect(levels.getByRole('row', { name: /classes of 6 years/ })).toBeVisible()
+    await page.keyboard.press('Control+z')
+    await expect(levels.getByRole('row', { name: /classes of 3 years/ })).toBeVisible()
+
+    await levels
+        .getByRole('row', { name: /one aggregate/ })
+        .getByRole('button', { name: 'Keep as scenario' })
+        .click()
+    await page.getByRole('link', { name: 'Try' }).click()
+    await page.getByRole('tab', { name: 'Scenarios' }).click()
+    await expect(page.getByText('boat: one aggregate').first()).toBeVisible()
+})

@@ -67,6 +67,33 @@ final class MembersTest extends TestCase
         );
     }
 
+    public function test_the_same_question_at_three_levels(): void
+    {
+        [, $model] = $this->boats();
+        $told = $this->postJson("/api/models/$model/members/levels", ['roster' => 'boat'])
+            ->assertOk()
+            ->json();
+        self::assertSame('boats', $told['of']);
+        self::assertSame(['members', 'classes', 'one'], array_column($told['levels'], 'level'));
+        foreach ($told['levels'] as $level) {
+            self::assertNull($level['refusal']);
+            self::assertCount(count($told['times']), $level['values']);
+            self::assertEqualsWithDelta(60.0, $level['values'][0], 1e-9);
+        }
+        self::assertGreaterThan(3, $told['levels'][0]['runs']);
+        self::assertIsFloat($told['parts']['one']);
+        self::assertStringContainsString('The aggregate parts from single members at year', implode(' ', $told['sentences']));
+
+        // One word in a scenario chooses the level.
+        $setting = static fn (string $level): array => [
+            'run' => ['setting' => ['levels' => ['boats' => $level]]],
+            'points' => 50,
+            'only' => ['boats'],
+        ];
+        $this->postJson("/api/models/$model/runs", $setting('one'))->assertOk();
+        $this->postJson("/api/models/$model/runs", $setting('three'))->assertStatus(422);
+    }
+
     public function test_a_table_becomes_a_roster(): void
     {
         $this->actingAs(User::demoAnalyst());

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { MemberRow, Muster } from '@/api/types'
+import type { Levels, MemberRow, Muster } from '@/api/types'
+import { levelAt } from '@/places/members/levels'
 import { binsOf, comings, courseOf, reach, sorted } from '@/places/members/lives'
 
 const member = (number: number, from: number | null, to: number | null, how: string, why: string) => ({
@@ -76,5 +77,14 @@ describe('what a picture of members draws', () => {
         expect(bins.find((b) => b.numbers.includes(1))?.from).toBeLessThanOrEqual(0.9)
         expect(binsOf([], 'soundness')).toEqual([])
         expect(binsOf([row(0, 'a', 4, '')], 'soundness').flatMap((b) => b.numbers)).toEqual([0])
+    })
+})
+
+describe('what a level says', () => {
+    it('is its value at the saved moment at or before a time', () => {
+        const level = { level: 'one' as const, values: [1, null, 3], low: [], high: [], runs: 1, lost: [], refusal: null, most: 3, mean: 2 }
+        const told = { times: [0, 1, 2], levels: [level] } as unknown as Levels
+        expect([0, 0.5, 1, 2, 9].map((t) => levelAt(told, level, t))).toEqual([1, 1, null, 3, 3])
+        expect(levelAt(told, level, -1)).toBeNull()
     })
 })

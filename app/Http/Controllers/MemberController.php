@@ -9,8 +9,11 @@ use App\Runs\RunSource;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use MerryOrbit\Core\Exchange\RosterTable;
+use MerryOrbit\Core\Experiment\LevelsView;
 use MerryOrbit\Core\Experiment\Muster;
 use MerryOrbit\Core\Experiment\MusterView;
+use MerryOrbit\Core\Model\Plot;
+use MerryOrbit\Core\Model\Roster;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\Simulator;
@@ -64,7 +67,40 @@ final class MemberController
         }
         $moving = array_filter($columns, static fn (string $k): bool => ! isset($muster->analysis->parameters[$k]));
 
-        return array_values($moving)[0] ?? $columns[0] ?? '';
+        return array_values($moving)[0] ?? ($columns[0] ?? '');
+    }
+
+    /** One question by single members, by classes and by one aggregate. */
+    public function levels(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        $request->validate(
+            [
+                'run' => ['sometimes', 'array'],
+                'roster' => ['required', 'string', 'max:120'],
+                'of' => ['sometimes', 'string', 'max:60'],
+            ],
+            [
+                'run.*' => '`run` says which run is meant.',
+                'roster.*' => '`roster` is the name or the id of a dimension with members.',
+                'of.*' => '`of` is the id of a single number that is computed.',
+            ],
+        );
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $source = RunSource::of($model, $request->array('run'));
+        $core = $source->model();
+        $of = Muster::find($core, $request->string('roster')->toString());
+        $roster = array_values(
+            array_filter($core->part('rosters'), static fn (mixed $r): bool => $r instanceof Roster && $r->of === $of->id),
+        )[0];
+        $view = new LevelsView($simulator, $core, $roster, $source->setting);
+        $key = $request->string('of')->toString();
+        if ($key === '') {
+            $choices = array_keys($view->choices($source->trial()->analysis));
+            $shown = array_merge(...array_map(static fn (Plot $t): array => $t->of, $core->tracks), ...[[]]);
+            $key = array_values(array_intersect($shown, $choices))[0] ?? ($choices[0] ?? '');
+        }
+
+        return new JsonResponse(['revision' => $model->revision, ...$view->of($key)]);
     }
 
     /** What a table would become as a roster; nothing is changed. */

@@ -1,10 +1,12 @@
 import { json } from './client'
-import type { MembersNow, Muster, RosterTable, RunRef } from './types'
+import type { Levels, MembersNow, Muster, RosterTable, RunRef } from './types'
 
 /** The members of rosters. */
 export const members = {
     over: (id: string, run: RunRef, roster: string, of: string) =>
         json<Muster>('POST', `models/${id}/members`, { run, roster, ...(of ? { of } : {}) }),
     at: (id: string, run: RunRef, roster: string, at: number) => json<MembersNow>('POST', `models/${id}/members`, { run, roster, at }),
+    levels: (id: string, run: RunRef, roster: string, of: string) =>
+        json<Levels>('POST', `models/${id}/members/levels`, { run, roster, ...(of ? { of } : {}) }),
     read: (id: string, table: { text: string; name: string; id: string }) => json<RosterTable>('POST', `models/${id}/members/read`, table),
 }

@@ -461,6 +461,11 @@ export interface RosterRecord {
         kind: 'chance' | 'when'
         of: string
     })[]
+    classes?: {
+        since: string
+        width: number
+        count: number
+    }
     hands?: ({
         of: string
         to: string

@@ -157,3 +157,6 @@ export type Muster = Described['Muster']
 export type MembersNow = Described['MembersNow']
 export type MemberRow = MembersNow['rows'][number]
 export type RosterTable = Described['RosterTable']
+/** One question answered at three levels. */
+export type Levels = Described['Levels']
+export type Level = Levels['levels'][number]

@@ -7,6 +7,7 @@ import { useRuns } from '@/stores/runs'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { shownUnit } from '@/ui/numbers'
 import LivesPicture from './LivesPicture.vue'
+import MembersTabs from './MembersTabs.vue'
 import RosterDialog from './RosterDialog.vue'
 
 /** Single members of a roster: how one variable of each goes, who came and who left. */
@@ -39,6 +40,7 @@ const whose = computed(() => (runs.tried ? 'what is tried now' : 'this run'))
         </div>
         <template v-else>
             <header>
+                <MembersTabs />
                 <h2>
                     <ChoiceField v-if="choices.length" v-model="of" class="which" label="What is drawn of each" :choices="choices" />
                     <span
@@ -63,7 +65,11 @@ const whose = computed(() => (runs.tried ? 'what is tried now' : 'this run'))
     min-height: 0;
 }
 header {
-    padding: 10px 16px 4px;
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 6px 16px;
+    padding: 8px 16px 4px;
 }
 h2 {
     display: flex;

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useMembers } from '@/stores/members'
 import { useView } from '@/stores/view'
 import type { Place } from '../place'
+import LevelsStage from './LevelsStage.vue'
 import MembersStage from './MembersStage.vue'
 import MembersTable from './MembersTable.vue'
 import RostersPanel from './RostersPanel.vue'
@@ -12,7 +13,10 @@ export const membersPlace: Place = {
     name: 'members',
     words: 'Members',
     icon: Shapes,
-    stages: [{ name: 'members', words: 'Members', shows: MembersStage }],
+    stages: [
+        { name: 'members', words: 'One by one', shows: MembersStage },
+        { name: 'levels', words: 'At three levels', shows: LevelsStage, wide: true },
+    ],
     left: { shows: RostersPanel, words: 'the rosters' },
     right: MembersTable,
     listed: () => {
