@@ -110,7 +110,7 @@ final readonly class RunParameters
                 }
                 $owner = Key::ownerOf($id);
                 $list = $values[$owner] ?? null;
-                $place = $single && is_array($list) ? $this->analysis->positions->place($id) : null;
+                $place = $single && is_array($list) ? $this->analysis->positions->place($id) ?? $this->member($owner, $id) : null;
                 if (is_array($list) && $place !== null) {
                     $list[$place] = $value;
                     $values[$owner] = array_values($list);
@@ -119,6 +119,15 @@ final readonly class RunParameters
         }
 
         return new self($this->analysis, $values, $this->keys);
+    }
+
+    /** The place of one of the list in what each member of a roster has: `length[kelpie]`. */
+    private function member(string $owner, string $id): ?int
+    {
+        $roster = $this->analysis->shaped?->roster($owner);
+        $place = $roster === null ? false : array_search(substr($id, strlen($owner) + 1, -1), $roster->listed, true);
+
+        return $place === false ? null : $place;
     }
 
     /** @return array<string, float> those that are one number */

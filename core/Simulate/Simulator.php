@@ -16,6 +16,7 @@ use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Plan\Cell;
 use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Plan\Positions;
+use MerryOrbit\Core\Problem\Problem;
 use MerryOrbit\Core\Shape\ShapedPlan;
 use MerryOrbit\Core\Shape\Spread;
 
@@ -115,6 +116,7 @@ final readonly class Simulator
         foreach ($time->problems() as $problem) {
             throw RunRefused::because($problem);
         }
+        self::refuseMembers($analysis, $time->method, $stepped);
         foreach ($time->method->isAdaptive() ? Refusals::of($analysis, $time->method) : [] as $problem) {
             throw RunRefused::because($problem);
         }
@@ -147,6 +149,24 @@ final readonly class Simulator
         }
 
         return $values === 0 ? 0 : max(1, (int) ceil(((float) $time->savedCount() * $values) / self::MOST_KEPT));
+    }
+
+    /** What cannot be done where members come and go: it would be done as if all of them stayed. */
+    private static function refuseMembers(Analysis $analysis, Method $method, bool $stepped): void
+    {
+        $roster = array_values($analysis->shaped->extents->rosters->all ?? [])[0] ?? null;
+        if ($roster === null || (! $stepped && ! $method->isAdaptive())) {
+            return;
+        }
+        throw RunRefused::because(
+            new Problem(
+                'roster.steps',
+                $stepped
+                    ? "Members of `$roster->name` come and go, and what a value is made of cannot be followed through them. Look at them in Members."
+                    : "{$method->title()} chooses its own steps, and members of `$roster->name` come and go at the ends of steps. ".
+                        'Choose Euler, Heun or Runge–Kutta 4.',
+            ),
+        );
     }
 
     /** @param  ?list<string>  $only */

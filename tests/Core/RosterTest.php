@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Roster\Crew;
+use MerryOrbit\Core\Simulate\RunOptions;
+use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Trajectory;
 
 /** Members come and go as the rules say; what they bring and take is booked; nobody's luck depends on others. */
@@ -294,6 +297,45 @@ final class RosterTest extends RosterCase
         self::assertSame([[0, 1], []], [self::crew($run)->present[0], self::crew($run)->present[40]]);
     }
 
+    public function test_a_setting_changes_what_one_has_or_all_have(): void
+    {
+        $model = self::model(
+            ['a', 'b'],
+            [
+                ['name' => 'length', 'kind' => 'parameter', 'dimensions' => ['boat'], 'formula' => '7'],
+                ['name' => 'all length', 'formula' => 'sum(length, boat)'],
+                ['name' => 'bought', 'formula' => 'pulse(1, 0)'],
+            ],
+            ['entries' => [['id' => 'n', 'words' => 'new', 'of' => 'bought']]],
+            ['step' => 1, 'end' => 1],
+        );
+        $sum = static fn (array $parameters): array => Build::simulator()
+            ->run(Analyser::analyse($model), new RunOptions($parameters))
+            ->column('all-length');
+        self::assertSame([14.0, 21.0], $sum([]));
+        self::assertSame([17.0, 24.0], $sum(['length[b]' => 10.0]));
+        self::assertSame([18.0, 27.0], $sum(['length' => 9.0]));
+    }
+
+    public function test_what_would_be_done_as_if_all_stayed_is_refused(): void
+    {
+        $of = static fn (string $method): Model => self::model(
+            ['a'],
+            [self::SOUND, ['name' => 'weak', 'formula' => 'soundness < 0.5']],
+            ['exits' => [['id' => 'x', 'words' => 'gone', 'kind' => 'when', 'of' => 'weak']]],
+            ['method' => $method],
+        );
+        foreach (['dopri5' => 'Choose Euler', 'euler' => 'cannot be followed'] as $method => $sentence) {
+            try {
+                $analysis = Analyser::analyse($of($method));
+                $method === 'euler' ? Build::simulator()->walkerAt($analysis, new RunOptions(), 1) : Build::simulator()->run($analysis);
+                self::fail($sentence);
+            } catch (RunRefused $e) {
+                self::assertStringContainsString($sentence, $e->getMessage());
+            }
+        }
+    }
+
     public function test_too_many_stop_the_run_with_a_sentence(): void
     {
         $run = self::ran(
@@ -392,7 +434,7 @@ final class RosterTest extends RosterCase
     {
         $model = self::model(['a', 'b'], [...$elements, ['name' => 'apart', 'kind' => 'stock', 'formula' => '3']], $roster);
         self::assertStringContainsString($sentence, implode("\n", self::sentences($model)));
-        $run = Build::simulator()->run(\MerryOrbit\Core\Analysis\Analyser::analyse($model));
+        $run = Build::simulator()->run(Analyser::analyse($model));
         self::assertSame(3.0, $run->column('apart')[0]);
         self::assertFalse($run->has('soundness'));
     }
