@@ -171,6 +171,7 @@ Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->gr
         ->can('view', 'model');
     Route::post('models/{model}/members', [MemberController::class, 'show'])->can('view', 'model');
     Route::post('models/{model}/members/levels', [MemberController::class, 'levels'])->can('view', 'model');
+    Route::post('models/{model}/members/relation', [MemberController::class, 'relation'])->can('view', 'model');
     Route::post('models/{model}/members/read', [MemberController::class, 'read'])->can('view', 'model');
     Route::post('models/{model}/effects', [InsightController::class, 'effects'])->can('view', 'model');
     Route::get('models/{model}/elements/{element}/equation', [InsightController::class, 'equation'])->can('view', 'model');

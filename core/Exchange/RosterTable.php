@@ -12,6 +12,7 @@ use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Model\Dimension;
 use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Parameter;
 use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
@@ -43,13 +44,30 @@ final class RosterTable
 
     private readonly Dimension $roster;
 
-    /** @param  string  $ids  what new ids begin with */
-    private function __construct(private readonly Model $model, private readonly Grid $grid, string $name, private readonly string $ids)
-    {
+    /**
+     * @param  string  $ids  what new ids begin with
+     * @param  ?Dimension  $known  the roster that gets these members instead of its own; null for a new one
+     */
+    private function __construct(
+        private readonly Model $model,
+        private readonly Grid $grid,
+        string $name,
+        private readonly string $ids,
+        private readonly ?Dimension $known = null,
+    ) {
         $this->dimensions = array_map(static fn (Dimension $d): array => $d->toRecord(), $model->dimensions);
         $this->members = $this->column(0);
-        $this->roster = Dimension::read(['id' => $ids, 'name' => $name, 'elements' => $this->members]);
-        $this->dimensions[] = $this->roster->toRecord();
+        $elements = array_map(
+            // Who was there before is the same.
+            static fn (string $m): array => [
+                'name' => $m,
+                'id' => $known === null ? null : $model->dimensions()->elementOf($known->id, $m),
+            ],
+            $this->members,
+        );
+        $this->roster = Dimension::read(['id' => $known->id ?? $ids, 'name' => $known->name ?? $name, 'elements' => $elements]);
+        $at = array_search($this->roster->id, array_column($this->dimensions, 'id'), true);
+        $this->dimensions[$at === false ? count($this->dimensions) : $at] = $this->roster->toRecord();
         for ($c = 1; $c < $grid->width; $c++) {
             $this->take($c);
         }
@@ -76,11 +94,33 @@ final class RosterTable
         return new self($model, $grid, $name, $ids);
     }
 
+    /**
+     * Other members for a roster that there is: columns that are called as its attributes and places are theirs, others are new.
+     *
+     * @throws NotUnderstood|TableRefused
+     */
+    public static function another(Model $model, Dimension $roster, string $text, string $ids): self
+    {
+        $grid = CsvReader::grid($text, 'members');
+        if (count($grid->rows) < 2) {
+            throw NotUnderstood::because(
+                'The table needs a line with the names of columns, and below it a line for each member, with its name first.',
+            );
+        }
+
+        return new self($model, $grid, $roster->name, $ids, $roster);
+    }
+
     /** @return list<array<string, mixed>> as docs/edits.md says */
     public function edits(): array
     {
+        $dimensions = ['kind' => 'dimensions', 'dimensions' => array_values($this->dimensions)];
+        if ($this->known !== null) {
+            return [$dimensions, ...$this->edits];
+        }
+
         return [
-            ['kind' => 'dimensions', 'dimensions' => $this->dimensions],
+            $dimensions,
             ...$this->edits,
             ['kind' => 'put', 'part' => 'rosters', 'id' => "$this->ids-roster", 'fields' => ['of' => $this->roster->id]],
         ];
@@ -111,6 +151,9 @@ final class RosterTable
             preg_match('/\d,\d{1,2}$/', implode("\n", $filled)) === 1 && ! str_contains(implode('', $filled), '.') ? ',' : '.',
         );
         $numbers = array_map(static fn (string $v): ?float => $figures->read($v)['value'] ?? null, $filled);
+        if ($this->known !== null && $this->takeKnown($name, $filled, $numbers)) {
+            return;
+        }
         $name = $this->free($name);
         if (! in_array(null, $numbers, true)) {
             $this->attribute($c, $name, $unit, array_map(floatval(...), $numbers));
@@ -119,6 +162,38 @@ final class RosterTable
         } else {
             $this->remarks[] = "`$name` is neither a number nor one of a few words, and is left out.";
         }
+    }
+
+    /**
+     * @param  array<int, string>  $words  by line
+     * @param  array<int, ?float>  $numbers
+     */
+    private function takeKnown(string $name, array $words, array $numbers): bool
+    {
+        $id = $this->model->idOf(Name::key($name)) ?? '';
+        $mapping = $this->model->mappings()[Name::key($name)] ?? null;
+        if ($mapping?->from === $this->roster->id) {
+            $this->pairs($mapping->id, $mapping->name, $words, $this->model->dimensions()->find($mapping->to));
+
+            return true;
+        }
+        $isOwn = $this->model->element($id) instanceof Parameter && ($this->model->shapes[$id] ?? []) === [$this->roster->id];
+        if (! $isOwn) {
+            return false;
+        }
+        if (in_array(null, $numbers, true)) {
+            $this->remarks[] = "`$name` is a number of each, and here not all of its cells are numbers: it is left out.";
+
+            return true;
+        }
+        $this->attributes[] = $name;
+        $values = [];
+        foreach ($this->roster->ids as $r => $member) {
+            $values[] = [[$member], $numbers[$r] ?? null];
+        }
+        $this->edits[] = ['kind' => 'values', 'id' => $id, 'values' => $values];
+
+        return true;
     }
 
     /**
@@ -190,24 +265,43 @@ final class RosterTable
     /** @param  array<int, string>  $words  by line */
     private function place(int $c, string $name, array $words): void
     {
-        $all = array_values(array_unique($words));
         $to = null;
+        $all = array_values(array_unique($words));
         foreach ($this->model->dimensions as $dimension) {
             $own = array_filter($all, fn (string $w): bool => $this->model->dimensions()->elementOf($dimension->id, $w) !== null);
-            $to = $to === null && count($own) === count($all) ? $dimension : $to;
+            $to = $to === null && $dimension->id !== $this->roster->id && count($own) === count($all) ? $dimension : $to;
         }
         if ($to === null) {
             // `home harbour` says to which harbour.
             $last = preg_replace('/^.*\s/u', '', $name) ?? $name;
-            $to = Dimension::read([
-                'id' => "$this->ids-d$c",
-                'name' => $this->free($last === $name ? "place by $name" : $last),
-                'elements' => $all,
-            ]);
+            $called = $this->free($last === $name ? "place by $name" : $last);
+            $to = Dimension::read(['id' => "$this->ids-d$c", 'name' => $called, 'elements' => $all]);
             $this->dimensions[] = $to->toRecord();
+        }
+        $this->pairs("$this->ids-m$c", $name, $words, $to);
+    }
+
+    /** @param  array<int, string>  $words  by line, what each belongs to */
+    private function pairs(string $id, string $name, array $words, ?Dimension $to): void
+    {
+        if ($to === null) {
+            return;
         }
         $this->places[] = $name;
         $target = new Dimensions([...$this->model->dimensions, $to]);
+        $new = array_values(array_unique(array_filter($words, static fn (string $w): bool => $target->elementOf($to->id, $w) === null)));
+        if ($new !== []) {
+            $names = array_map(static fn (string $n): array => ['name' => $n], $new);
+            $record = $to->toRecord();
+            $to = Dimension::read([
+                ...$record,
+                'elements' => [...is_array($record['elements'] ?? null) ? $record['elements'] : [], ...$names],
+            ]);
+            $at = array_search($to->id, array_column($this->dimensions, 'id'), true);
+            $this->dimensions[(int) $at] = $to->toRecord();
+            $others = array_values(array_filter($this->model->dimensions, static fn (Dimension $d): bool => $d->id !== $to->id));
+            $target = new Dimensions([...$others, $to]);
+        }
         $pairs = [];
         foreach ($words as $r => $word) {
             $pairs[] = [$this->roster->ids[$r], (string) $target->elementOf($to->id, $word)];
@@ -215,7 +309,7 @@ final class RosterTable
         $this->edits[] = [
             'kind' => 'put',
             'part' => 'mappings',
-            'id' => "$this->ids-m$c",
+            'id' => $id,
             'fields' => ['name' => $name, 'from' => $this->roster->id, 'to' => $to->id, 'pairs' => $pairs],
         ];
     }

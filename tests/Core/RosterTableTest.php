@@ -6,9 +6,12 @@ namespace Tests\Core;
 
 use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Exchange\RelationTable;
 use MerryOrbit\Core\Exchange\RosterTable;
+use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Roster;
+use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Problem\NotUnderstood;
 
 /** A table of members becomes a roster by ordinary edits; the whole stands in files. */
@@ -59,6 +62,109 @@ final class RosterTableTest extends RosterCase
         $model = self::made(RosterTable::read(Build::model([]), self::TABLE, 'boat', 'r1'), Build::model([]));
         $table = RosterTable::read($model, "name,port\nAnna,lee\nBert,LEE\nCleo,Quay\nDora,Quay\n", 'crew', 'r2');
         self::assertCount(count($model->dimensions) + 1, self::made($table, $model)->dimensions);
+    }
+
+    public function test_another_list_takes_the_place_of_the_first_and_the_model_stays(): void
+    {
+        $model = self::made(RosterTable::read(Build::model([]), self::TABLE, 'boat', 'r1'), Build::model([]));
+        $roster = $model->dimensions()->find('boat');
+        self::assertNotNull($roster);
+        $table = RosterTable::another(
+            $model,
+            $roster,
+            "boat,length,home harbour,crew\nKelpie,9.5,Quay,3\nNew Leaf,8,North cove,2\n",
+            'r9',
+        );
+        self::assertSame([['length', 'crew'], ['home harbour']], [$table->attributes, $table->places]);
+        $after = self::made($table, $model);
+        $length = (string) $after->idOf('length');
+        self::assertSame($model->idOf('length'), $length);
+        self::assertSame(['kelpie' => 9.5, 'new-leaf' => 8.0], $after->table($length));
+        // What the table does not tell stays with those who were there before.
+        self::assertSame(['kelpie' => 2001.0], $after->table((string) $after->idOf('built')));
+        self::assertSame(
+            ['Lee', 'Quay', 'North cove'],
+            array_map(
+                static fn (string $e): string => $after->dimensions()->elementName('r1-d3', $e),
+                $after->dimensions()->elements('r1-d3'),
+            ),
+        );
+        self::assertSame([['kelpie', 'quay', 1.0], ['new-leaf', 'north-cove', 1.0]], $after->mappings()['home harbour']->pairs);
+        self::assertCount(count($model->dimensions), $after->dimensions);
+    }
+
+    /**
+     * Works that wait for others, each taking its days: the last is done when the longest path is over, whatever the tables are. The path is
+     * found by another way, backward.
+     */
+    public function test_two_tables_make_an_undertaking_that_takes_its_longest_path(): void
+    {
+        mt_srand(5);
+        for ($round = 0; $round < 6; $round++) {
+            $names = array_map(static fn (int $k): string => "work $k", range(1, 12));
+            $days = array_map(static fn (): int => mt_rand(1, 9), $names);
+            $edges = [];
+            foreach ($names as $b => $_) {
+                for ($a = 0; $a < $b; $a++) {
+                    if (mt_rand(0, 3) === 0) {
+                        $edges[] = [$a, $b];
+                    }
+                }
+            }
+            $works = "work,days\n".implode("\n", array_map(static fn (string $n, int $d): string => "$n,$d", $names, $days))."\n";
+            $pairs =
+                "first,then\n".
+                implode("\n", array_map(static fn (array $e): string => "{$names[$e[0]]},{$names[$e[1]]}", $edges)).
+                "\nnobody,work 1\n";
+            $base = Build::model([], time: new TimeSettings(0, 100, 0.25, 'day', Method::Euler));
+            $model = self::made(RosterTable::read($base, $works, 'work', 'w'), $base);
+            if ($edges !== []) {
+                $relation = RelationTable::read($model, 'w', $pairs, 'waits for', 'r');
+                self::assertCount(count($edges), $relation->pairs);
+                self::assertStringContainsString('1 line is left out', $relation->remarks[0]);
+                foreach ($relation->edits() as $record) {
+                    $model = EditReader::read($record)->apply($model);
+                }
+            }
+            foreach (
+                [
+                    ['kind' => 'add', 'id' => 'left', 'element' => 'stock', 'name' => 'left', 'formula' => 'days'],
+                    ['kind' => 'extent', 'id' => 'left', 'dimensions' => ['w']],
+                    ['kind' => 'add', 'id' => 'done', 'element' => 'auxiliary', 'name' => 'done', 'formula' => 'left < 1e-9'],
+                    [
+                        'kind' => 'add',
+                        'id' => 'free',
+                        'element' => 'auxiliary',
+                        'name' => 'free',
+                        'formula' => $edges === [] ? '1' : 'all(done, waits for)',
+                    ],
+                    ['kind' => 'extent', 'id' => 'free', 'dimensions' => ['w']],
+                    [
+                        'kind' => 'add',
+                        'id' => 'doing',
+                        'element' => 'flow',
+                        'name' => 'doing',
+                        'from' => 'left',
+                        'formula' => 'if(free and not done, 1, 0)',
+                    ],
+                    ['kind' => 'add', 'id' => 'ready', 'element' => 'auxiliary', 'name' => 'ready', 'formula' => 'count(work, done)'],
+                ] as $record
+            ) {
+                $model = EditReader::read($record)->apply($model);
+            }
+            $longest = [];
+            foreach (array_reverse(array_keys($names)) as $a) {
+                $after = array_map(
+                    static fn (array $e): int => $longest[$e[1]],
+                    array_filter($edges, static fn (array $e): bool => $e[0] === $a),
+                );
+                $longest[$a] = $days[$a] + max([0, ...array_values($after)]);
+            }
+            $run = self::ran($model);
+            $ready = $run->column('ready');
+            $end = (int) array_search(12.0, $ready, true);
+            self::assertSame((float) max($longest), $run->times()[$end], "round $round");
+        }
     }
 
     public function test_what_cannot_be_read_is_said(): void

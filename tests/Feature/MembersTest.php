@@ -110,6 +110,21 @@ final class MembersTest extends TestCase
         $now = $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'at' => 0])->json('rows');
         self::assertSame(['Slack Water', 60], [$now[0]['name'], count($now)]);
         $this->postJson("/api/models/$model/members/read", ['text' => $text, 'name' => 'boat', 'id' => 'n2'])->assertStatus(422);
+
+        $other = "name,length\nKelpie,9\nNew Leaf,8\n";
+        $again = $this->postJson("/api/models/$model/members/read", ['text' => $other, 'roster' => 'boat', 'id' => 'n3'])
+            ->assertOk()
+            ->json();
+        self::assertSame([['Kelpie', 'New Leaf'], ['length']], [$again['members'], $again['attributes']]);
+        $edits = ['kind' => 'together', 'words' => 'Another list', 'edits' => $again['edits']];
+        $this->edit(ModelDocument::query()->findOrFail($model), $edits)->assertOk();
+        $pairs = ['text' => "Kelpie,New Leaf\nIvy,Kelpie\n", 'name' => 'follows', 'roster' => 'boat', 'id' => 'n4'];
+        $relation = $this->postJson("/api/models/$model/members/relation", $pairs)
+            ->assertOk()
+            ->json();
+        self::assertSame([1, 1], [$relation['pairs'], count($relation['remarks'])]);
+        $this->edit(ModelDocument::query()->findOrFail($model), $relation['edits'][0])->assertOk();
+        self::assertSame(2, count($this->postJson("/api/models/$model/members", ['roster' => 'boat', 'at' => 0])->json('rows')));
     }
 
     /** Whatever the page asks of any study is answered of this one too: with numbers, or with a sentence. */

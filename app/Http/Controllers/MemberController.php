@@ -8,6 +8,7 @@ use App\Models\ModelDocument;
 use App\Runs\RunSource;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use MerryOrbit\Core\Exchange\RelationTable;
 use MerryOrbit\Core\Exchange\RosterTable;
 use MerryOrbit\Core\Experiment\LevelsView;
 use MerryOrbit\Core\Experiment\Muster;
@@ -21,6 +22,16 @@ use MerryOrbit\Core\Simulate\Simulator;
 /** The members of rosters: what became of them in a run, and tables that become rosters. */
 final class MemberController
 {
+    private const TABLE = [
+        'text' => ['required', 'string', 'max:2000000'],
+        'id' => ['required', 'string', 'regex:/^[a-z][a-z0-9-]{0,29}$/'],
+    ];
+
+    private const TABLE_SENTENCES = [
+        'text.*' => 'Choose or paste a table of at most two million characters.',
+        'id.*' => '`id` is what new ids begin with: up to 30 small letters, digits and hyphens.',
+    ];
+
     /** How one variable of each goes over time, and who came and left; with `at`, what each has at a time. */
     public function show(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
     {
@@ -103,27 +114,18 @@ final class MemberController
         return new JsonResponse(['revision' => $model->revision, ...$view->of($key)]);
     }
 
-    /** What a table would become as a roster; nothing is changed. */
+    /** What a table would become as a roster, or as other members of one that there is; nothing is changed. */
     public function read(Request $request, ModelDocument $model): JsonResponse
     {
         $request->validate(
-            [
-                'text' => ['required', 'string', 'max:2000000'],
-                'name' => ['required', 'string', 'max:120'],
-                'id' => ['required', 'string', 'regex:/^[a-z][a-z0-9-]{0,29}$/'],
-            ],
-            [
-                'text.*' => 'Choose or paste a table of at most two million characters.',
-                'name.*' => 'Say what one member is called, such as `boat`.',
-                'id.*' => '`id` is what new ids begin with: up to 30 small letters, digits and hyphens.',
-            ],
+            [...self::TABLE, 'name' => ['required_without:roster', 'string', 'max:120'], 'roster' => ['sometimes', 'string', 'max:120']],
+            [...self::TABLE_SENTENCES, 'name.*' => 'Say what one member is called, such as `boat`.'],
         );
-        $table = RosterTable::read(
-            $model->core(),
-            $request->string('text')->toString(),
-            $request->string('name')->toString(),
-            $request->string('id')->toString(),
-        );
+        [$text, $id] = [$request->string('text')->toString(), $request->string('id')->toString()];
+        $core = $model->core();
+        $table = $request->has('roster')
+            ? RosterTable::another($core, Muster::find($core, $request->string('roster')->toString()), $text, $id)
+            : RosterTable::read($core, $text, $request->string('name')->toString(), $id);
 
         return new JsonResponse([
             'members' => $table->members,
@@ -132,5 +134,29 @@ final class MemberController
             'remarks' => $table->remarks,
             'edits' => $table->edits(),
         ]);
+    }
+
+    /** What a list of pairs would become as a relation between members; nothing is changed. */
+    public function relation(Request $request, ModelDocument $model): JsonResponse
+    {
+        $request->validate(
+            [...self::TABLE, 'name' => ['required', 'string', 'max:120'], 'roster' => ['required', 'string', 'max:120']],
+            [
+                ...self::TABLE_SENTENCES,
+                'name.*' => 'Say how the relation is called, such as `waits for`.',
+                'roster.*' => 'Say of which roster.',
+            ],
+        );
+        $core = $model->core();
+        $of = Muster::find($core, $request->string('roster')->toString());
+        $relation = RelationTable::read(
+            $core,
+            $of->id,
+            $request->string('text')->toString(),
+            $request->string('name')->toString(),
+            $request->string('id')->toString(),
+        );
+
+        return new JsonResponse(['pairs' => count($relation->pairs), 'remarks' => $relation->remarks, 'edits' => $relation->edits()]);
     }
 }

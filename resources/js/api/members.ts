@@ -1,5 +1,5 @@
 import { json } from './client'
-import type { Levels, MembersNow, Muster, RosterTable, RunRef } from './types'
+import type { Levels, MembersNow, Muster, RelationTable, RosterTable, RunRef } from './types'
 
 /** The members of rosters. */
 export const members = {
@@ -8,5 +8,8 @@ export const members = {
     at: (id: string, run: RunRef, roster: string, at: number) => json<MembersNow>('POST', `models/${id}/members`, { run, roster, at }),
     levels: (id: string, run: RunRef, roster: string, of: string) =>
         json<Levels>('POST', `models/${id}/members/levels`, { run, roster, ...(of ? { of } : {}) }),
-    read: (id: string, table: { text: string; name: string; id: string }) => json<RosterTable>('POST', `models/${id}/members/read`, table),
+    relation: (id: string, table: { text: string; name: string; roster: string; id: string }) =>
+        json<RelationTable>('POST', `models/${id}/members/relation`, table),
+    read: (id: string, table: { text: string; name?: string; roster?: string; id: string }) =>
+        json<RosterTable>('POST', `models/${id}/members/read`, table),
 }

@@ -160,3 +160,4 @@ export type RosterTable = Described['RosterTable']
 /** One question answered at three levels. */
 export type Levels = Described['Levels']
 export type Level = Levels['levels'][number]
+export type RelationTable = Described['RelationTable']

@@ -11,13 +11,17 @@ import { newId } from '@/ui/ids'
 import { counted } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 
-/** A table with a line for each member becomes a roster: what goes where is told before anything is kept. */
+/**
+ * A table with a line for each member becomes a roster, or the members of one that there is: what goes where is told before anything is
+ * kept.
+ */
+const { roster = undefined } = defineProps<{ /** One that gets other members. */ roster?: { of: string; name: string } }>()
 const emit = defineEmits<{ done: [] }>()
 const model = useModel()
 const members = useMembers()
 const id = newId()
 const text = ref('')
-const name = ref('')
+const name = ref(roster?.name ?? '')
 const told = ref<RosterTable | null>(null)
 const trouble = ref('')
 const rested = refDebounced(text, 250)
@@ -31,7 +35,11 @@ watch([rested, called], async () => {
         return
     }
     try {
-        const answer = await api.read(model.id, { text: rested.value, name: called.value.trim(), id })
+        const answer = await api.read(model.id, {
+            text: rested.value,
+            id,
+            ...(roster ? { roster: roster.of } : { name: called.value.trim() }),
+        })
         if (ticket === asked) {
             told.value = answer
             trouble.value = ''
@@ -57,9 +65,10 @@ async function keep() {
     if (!told.value) {
         return
     }
-    const words = `Made a roster of ${counted(told.value.members.length, called.value.trim())}`
+    const many = counted(told.value.members.length, called.value.trim())
+    const words = roster ? `Gave the roster another list: ${many}` : `Made a roster of ${many}`
     if (await model.together(told.value.edits as unknown as Edit[], words)) {
-        members.wanted = `${id}-roster`
+        members.wanted = roster ? members.wanted : `${id}-roster`
         emit('done')
     }
 }
@@ -69,18 +78,22 @@ async function keep() {
     <Dialog
         :visible="true"
         modal
-        header="A roster of a table"
+        :header="roster ? `Another list for ${roster.name}` : 'A roster of a table'"
         :style="{ width: '720px', maxWidth: '94vw' }"
         @update:visible="$event || emit('done')"
     >
         <form class="made" @submit.prevent="keep">
             <p class="row">
-                <label for="member-name">One of them is a</label>
-                <InputText id="member-name" v-model="name" class="field" placeholder="boat" maxlength="80" autofocus />
+                <label v-if="!roster" for="member-name">One of them is a</label>
+                <InputText v-if="!roster" id="member-name" v-model="name" class="field" placeholder="boat" maxlength="80" autofocus />
                 <Button class="button" type="button" @click="open()"><Upload :size="15" :stroke-width="1.6" /> Choose a file</Button>
             </p>
             <label class="label" for="member-table">
-                A line for each, its name first. Columns of numbers become what each has, columns of a few words say where it belongs.
+                {{
+                    roster
+                        ? 'A line for each, its name first. Columns that are called as what each has are that; the model stays as it is.'
+                        : 'A line for each, its name first. Numbers become what each has, columns of a few words say where it belongs.'
+                }}
             </label>
             <Textarea
                 id="member-table"
@@ -108,7 +121,7 @@ async function keep() {
             <footer>
                 <p v-if="text.trim() && !name.trim()" class="soft">Say what one of them is called.</p>
                 <Button class="button" type="button" @click="emit('done')">Cancel</Button>
-                <Button class="button strong" type="submit" :disabled="!told">Make the roster</Button>
+                <Button class="button strong" type="submit" :disabled="!told">{{ roster ? 'Take this list' : 'Make the roster' }}</Button>
             </footer>
         </form>
     </Dialog>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { PanelLeftClose, Plus, Shapes } from '@lucide/vue'
+import { ListRestart, PanelLeftClose, Plus, Shapes } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import { useMembers } from '@/stores/members'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
-import { shownUnit } from '@/ui/numbers'
+import { counted, shownUnit } from '@/ui/numbers'
 import AgesPicture from './AgesPicture.vue'
 import ComeAndGo from './ComeAndGo.vue'
+import RelationDialog from './RelationDialog.vue'
 import RosterDialog from './RosterDialog.vue'
 
 /** The rosters; how many there are now, how they are spread, and by what they come and go. */
@@ -15,6 +16,10 @@ const members = useMembers()
 const model = useModel()
 const view = useView()
 const making = ref(false)
+const listing = ref(false)
+const relating = ref(false)
+/** Who is related to whom, by name. */
+const relations = computed(() => Object.values(model.model.mappings ?? {}).filter((m) => m.from === members.roster?.of && m.to === m.from))
 const listed = (of: string) => model.model.dimensions.find((d) => d.id === of)?.elements.length ?? 0
 const spread = ref('')
 const choices = computed(() => (members.muster?.columns ?? []).map((c) => ({ value: c.key, words: c.name })))
@@ -33,6 +38,8 @@ const of = computed({ get: () => shown.value?.key ?? '', set: (key: string) => (
 <template>
     <nav class="panel" aria-label="Rosters">
         <RosterDialog v-if="making" @done="making = false" />
+        <RosterDialog v-if="listing && members.roster" :roster="members.roster" @done="listing = false" />
+        <RelationDialog v-if="relating && members.roster" :roster="members.roster" @done="relating = false" />
         <header>
             <h2>Rosters</h2>
             <Button
@@ -76,6 +83,16 @@ const of = computed({ get: () => shown.value?.key ?? '', set: (key: string) => (
                 </p>
             </section>
             <ComeAndGo />
+            <section class="more" aria-label="Who they are">
+                <h3>Who they are</h3>
+                <p v-for="r in relations" :key="r.id">
+                    related by <b>{{ r.name }}</b> <small class="soft">{{ counted(r.pairs.length, 'pair') }}</small>
+                </p>
+                <template v-if="model.mayEdit">
+                    <Button class="add" @click="listing = true"><ListRestart :size="14" /> Another list</Button>
+                    <Button class="add" @click="relating = true"><Plus :size="14" /> A relation of pairs</Button>
+                </template>
+            </section>
         </template>
     </nav>
 </template>
@@ -155,5 +172,23 @@ small {
 }
 .none {
     padding: 8px 14px;
+}
+.more {
+    padding: 6px 14px;
+    border-top: 1px solid var(--hairline);
+}
+h3 {
+    margin-top: 8px;
+    font-size: 13px;
+}
+.add {
+    display: flex;
+    align-items: center;
+    gap: 4px;
+    min-height: 26px;
+    color: var(--ink-soft);
+}
+.add:hover {
+    color: var(--ink);
 }
 </style>

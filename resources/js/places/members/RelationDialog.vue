@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { refDebounced, useFileDialog } from '@vueuse/core'
+import { Upload } from '@lucide/vue'
+import Dialog from 'primevue/dialog'
+import { ref, watch } from 'vue'
+import { members as api } from '@/api/members'
+import type { Edit, RelationTable } from '@/api/types'
+import { useModel } from '@/stores/model'
+import { newId } from '@/ui/ids'
+import { counted } from '@/ui/numbers'
+import SaidText from '@/ui/SaidText.vue'
+
+/** A list of pairs becomes a relation between members: who waits for whom, who supplies whom. */
+const { roster } = defineProps<{ roster: { of: string; name: string } }>()
+const emit = defineEmits<{ done: [] }>()
+const model = useModel()
+const id = newId()
+const text = ref('')
+const name = ref('')
+const told = ref<RelationTable | null>(null)
+const trouble = ref('')
+const rested = refDebounced(text, 250)
+const called = refDebounced(name, 250)
+let asked = 0
+watch([rested, called], async () => {
+    const ticket = ++asked
+    told.value = null
+    trouble.value = ''
+    if (!rested.value.trim() || !called.value.trim()) {
+        return
+    }
+    try {
+        const answer = await api.relation(model.id, { text: rested.value, name: called.value.trim(), roster: roster.of, id })
+        told.value = ticket === asked ? answer : told.value
+    } catch (error) {
+        trouble.value = ticket === asked ? (error as Error).message : trouble.value
+    }
+})
+const { open, onChange } = useFileDialog({ accept: '.csv,.tsv,.txt', multiple: false, reset: true })
+onChange(async (files) => {
+    text.value = (await files?.[0]?.text()) ?? text.value
+})
+async function keep() {
+    if (
+        told.value &&
+        (await model.together(told.value.edits as unknown as Edit[], `Related ${roster.name}s by “${called.value.trim()}”`))
+    ) {
+        emit('done')
+    }
+}
+</script>
+
+<template>
+    <Dialog
+        :visible="true"
+        modal
+        header="A relation of pairs"
+        :style="{ width: '640px', maxWidth: '94vw' }"
+        @update:visible="$event || emit('done')"
+    >
+        <form class="made" @submit.prevent="keep">
+            <p class="row">
+                <label for="relation-name">It is called</label>
+                <InputText id="relation-name" v-model="name" class="field" placeholder="waits for" maxlength="80" autofocus />
+                <Button class="button" type="button" @click="open()"><Upload :size="15" :stroke-width="1.6" /> Choose a file</Button>
+            </p>
+            <label class="label" for="relation-pairs">
+                A line for each pair: two names, and a weight if they differ. In a formula of the second,
+                <code>sum(…, {{ name.trim() || 'waits for' }})</code> looks at all the first.
+            </label>
+            <Textarea
+                id="relation-pairs"
+                v-model="text"
+                class="cells"
+                rows="8"
+                spellcheck="false"
+                :placeholder="'Tern, Kelpie\nIvy, Kelpie, 0.5'"
+            />
+            <p v-if="trouble" class="trouble" role="alert"><SaidText :text="trouble" /></p>
+            <p v-if="told" role="status">{{ counted(told.pairs, 'pair') }}. <SaidText v-for="r in told.remarks" :key="r" :text="r" /></p>
+            <footer>
+                <p v-if="text.trim() && !name.trim()" class="soft">Say how the relation is called.</p>
+                <Button class="button" type="button" @click="emit('done')">Cancel</Button>
+                <Button class="button strong" type="submit" :disabled="!told">Keep the relation</Button>
+            </footer>
+        </form>
+    </Dialog>
+</template>
+
+<style scoped>
+.made {
+    display: grid;
+    gap: 10px;
+}
+.row {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 8px;
+}
+.row .field {
+    width: 180px;
+}
+.cells {
+    width: 100%;
+    padding: 7px 9px;
+    border: 1px solid var(--line);
+    border-radius: 6px;
+    background: var(--paper);
+    color: var(--ink);
+    font: 12px/1.5 var(--mono);
+    white-space: pre;
+}
+.trouble {
+    color: var(--brick);
+}
+footer {
+    display: flex;
+    align-items: center;
+    justify-content: flex-end;
+    gap: 8px;
+}
+.soft {
+    margin-right: auto;
+    color: var(--ink-soft);
+}
+</style>
