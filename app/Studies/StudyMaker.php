@@ -30,6 +30,7 @@ final class StudyMaker
         'two-bakers',
         'harbour-books',
         'new-boats-for-old',
+        'the-mending-of-the-pier',
     ];
 
     /** Edits that come with a demo are said to be of this window. */

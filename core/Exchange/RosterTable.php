@@ -114,7 +114,7 @@ final class RosterTable
     /** @return list<array<string, mixed>> as docs/edits.md says */
     public function edits(): array
     {
-        $dimensions = ['kind' => 'dimensions', 'dimensions' => array_values($this->dimensions)];
+        $dimensions = ['kind' => 'dimensions', 'dimensions' => $this->dimensions];
         if ($this->known !== null) {
             return [$dimensions, ...$this->edits];
         }

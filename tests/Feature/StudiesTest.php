@@ -27,6 +27,7 @@ final class StudiesTest extends TestCase
             'Two bakers',
             'The harbour books',
             'New boats for old',
+            'The mending of the pier',
         ];
         self::assertEqualsCanonicalizing($names, array_column($studies, 'name'));
         foreach ($studies as $study) {
@@ -73,7 +74,7 @@ final class StudiesTest extends TestCase
         Artisan::call('orbit:demo');
         Study::query()->where('demo', 'fresh-water')->delete();
         Artisan::call('orbit:demo');
-        self::assertSame(8, Study::query()->count());
+        self::assertSame(9, Study::query()->count());
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('0', trim(Artisan::output()));
         $this->postJson('/api/studies', [])->assertCreated();
@@ -90,6 +91,7 @@ final class StudiesTest extends TestCase
             'two-bakers',
             'harbour-books',
             'new-boats-for-old',
+            'the-mending-of-the-pier',
         ];
         self::assertEqualsCanonicalizing($demos, Study::query()->pluck('demo')->all());
     }

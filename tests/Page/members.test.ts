@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Levels, MemberRow, Muster } from '@/api/types'
 import { levelAt } from '@/places/members/levels'
-import { binsOf, comings, courseOf, reach, sorted } from '@/places/members/lives'
+import { binsOf, comings, courseOf, isCondition, reach, sorted, spansOf } from '@/places/members/lives'
 
 const member = (number: number, from: number | null, to: number | null, how: string, why: string) => ({
     number,
@@ -59,6 +59,27 @@ describe('what a picture of members draws', () => {
             came: [{ time: 1, number: 1, words: 'bought' }],
             left: [{ time: 3, number: 0, words: 'sold' }],
         })
+    })
+
+    it('tells from when until when something holds, in the order in which it begins to', () => {
+        const lives = [
+            { number: 0, first: 0, values: [0, 0, 1, 1] },
+            { number: 1, first: 1, values: [1, 0, 1] },
+            { number: 2, first: 0, values: [0, 0, 0, 0] },
+        ]
+        const all = { ...muster, lives }
+        expect([isCondition(all), isCondition(muster)]).toEqual([true, false])
+        expect(spansOf(all)).toEqual([
+            {
+                number: 1,
+                spans: [
+                    [1, 2],
+                    [3, 3],
+                ],
+            },
+            { number: 0, spans: [[2, 3]] },
+            { number: 2, spans: [] },
+        ])
     })
 
     it('sorts members by what they have, those without a value last either way', () => {

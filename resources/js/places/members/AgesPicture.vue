@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useMembers } from '@/stores/members'
-import { counted, shownUnit, tickWords } from '@/ui/numbers'
+import { counted, short, shownUnit } from '@/ui/numbers'
 import { binsOf } from './lives'
 
 /** How many members are of which size in something, at the playhead; the one that is looked at is marked. */
@@ -15,7 +15,7 @@ const known = computed(() => members.rows.flatMap((r) => (typeof r.values[of] ==
 const mean = computed(() => known.value.reduce((a, b) => a + b, 0) / (known.value.length || 1))
 const span = computed(() => [bins.value[0]?.from ?? 0, bins.value.at(-1)?.to ?? 1] as const)
 const x = (v: number) => ((v - span.value[0]) / (span.value[1] - span.value[0] || 1)) * W
-const words = computed(() => tickWords([span.value[0], mean.value, span.value[1]], unit))
+const words = computed(() => [span.value[0], mean.value, span.value[1]].map((v) => short(v, { unit })))
 const spoken = computed(
     () =>
         `${name} of ${counted(known.value.length, 'member')}, ${bins.value.map((b) => `${b.numbers.length} from ${Number(b.from.toPrecision(4))} to ${Number(b.to.toPrecision(4))}`).join(', ')}`,

@@ -7,8 +7,10 @@ import { useRuns } from '@/stores/runs'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { shownUnit } from '@/ui/numbers'
 import LivesPicture from './LivesPicture.vue'
+import { isCondition } from './lives'
 import MembersTabs from './MembersTabs.vue'
 import RosterDialog from './RosterDialog.vue'
+import SpansPicture from './SpansPicture.vue'
 
 /** Single members of a roster: how one variable of each goes, who came and who left. */
 const members = useMembers()
@@ -52,6 +54,7 @@ const whose = computed(() => (runs.tried ? 'what is tried now' : 'this run'))
             <p v-if="members.muster && !members.muster.columns.length" class="none soft">
                 A {{ members.roster?.name }} has nothing yet. In Model, let a stock or a formula extend over it: its card says “over”.
             </p>
+            <SpansPicture v-else-if="members.muster && isCondition(members.muster)" />
             <LivesPicture v-else />
         </template>
     </section>

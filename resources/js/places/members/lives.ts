@@ -66,3 +66,30 @@ export function sorted(rows: MemberRow[], by: string, down: boolean): MemberRow[
         return (down ? -order : order) || a.number - b.number
     })
 }
+
+/** Whether what is drawn only holds or does not hold. */
+export const isCondition = (muster: Muster) =>
+    muster.lives.length > 0 && muster.lives.every((l) => l.values.every((v) => v === 0 || v === 1))
+
+export interface Spans {
+    number: number
+    spans: [number, number][]
+}
+
+/** From when until when something holds of each member; those come first for whom it holds first, and last those of whom it never does. */
+export function spansOf(muster: Muster): Spans[] {
+    const rows = muster.lives.map((life): Spans => {
+        const spans: [number, number][] = []
+        life.values.forEach((v, i) => {
+            const [from, to] = [muster.times[life.first + i] ?? NaN, muster.times[life.first + i + 1]]
+            const last = spans.at(-1)
+            if (v !== 0 && last && last[1] === from) {
+                last[1] = to ?? from
+            } else if (v !== 0) {
+                spans.push([from, to ?? from])
+            }
+        })
+        return { number: life.number, spans }
+    })
+    return rows.sort((a, b) => (a.spans[0]?.[0] ?? Infinity) - (b.spans[0]?.[0] ?? Infinity) || a.number - b.number)
+}
