@@ -155,7 +155,7 @@ final class RosterTableTest extends RosterCase
             $longest = [];
             foreach (array_reverse(array_keys($names)) as $a) {
                 $after = array_map(
-                    static fn (array $e): int => $longest[$e[1]],
+                    static fn (array $e): int => $longest[$e[1]] ?? 0,
                     array_filter($edges, static fn (array $e): bool => $e[0] === $a),
                 );
                 $longest[$a] = $days[$a] + max([0, ...array_values($after)]);
