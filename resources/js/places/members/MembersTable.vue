@@ -256,7 +256,8 @@ h3 {
 dl {
     display: grid;
     grid-template-columns: 1fr auto;
-    gap: 1px 12px;
+    align-items: center;
+    gap: 0 12px;
     margin: 8px 0 0;
     font-size: 13px;
 }
