@@ -309,12 +309,12 @@ final class RosterTest extends RosterCase
             ['entries' => [['id' => 'n', 'words' => 'new', 'of' => 'bought']]],
             ['step' => 1, 'end' => 1],
         );
-        $sum = static fn (array $parameters): array => Build::simulator()
-            ->run(Analyser::analyse($model), new RunOptions($parameters))
+        $sum = static fn (string $what, float $value): array => Build::simulator()
+            ->run(Analyser::analyse($model), new RunOptions([$what => $value]))
             ->column('all-length');
-        self::assertSame([14.0, 21.0], $sum([]));
-        self::assertSame([17.0, 24.0], $sum(['length[b]' => 10.0]));
-        self::assertSame([18.0, 27.0], $sum(['length' => 9.0]));
+        self::assertSame([14.0, 21.0], $sum('nothing', 0.0));
+        self::assertSame([17.0, 24.0], $sum('length[b]', 10.0));
+        self::assertSame([18.0, 27.0], $sum('length', 9.0));
     }
 
     public function test_what_would_be_done_as_if_all_stayed_is_refused(): void
