@@ -14,6 +14,7 @@ use MerryOrbit\Core\Problem\Shown;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Thinning;
+use MerryOrbit\Core\Simulate\Trajectory;
 
 /** One question answered by single members, by classes and by one aggregate, side by side: where they part, and why they must. */
 final readonly class LevelsView
@@ -105,6 +106,7 @@ final readonly class LevelsView
             if ($run->fault !== null) {
                 throw NotUnderstood::because($run->fault->sentence());
             }
+            self::refuseEnded($run);
             $thin = Thinning::of($run, self::MOMENTS);
             $times = $thin->times();
             $columns[] = $thin->column($key);
@@ -132,6 +134,16 @@ final readonly class LevelsView
         ];
     }
 
+    /** Runs of different lengths do not lie side by side moment by moment. */
+    private static function refuseEnded(Trajectory $run): void
+    {
+        if ($run->ended) {
+            throw NotUnderstood::because(
+                'A run ends early by the condition of the study; levels are compared over the whole time. Take the condition away.',
+            );
+        }
+    }
+
     /** @return array{values: list<?float>, low: list<?float>, high: list<?float>, runs: int, lost: list<string>, refusal: ?string, most: ?float, mean: ?float} */
     private function level(string $level, string $key): array
     {
@@ -143,6 +155,7 @@ final readonly class LevelsView
                 return [...$none, 'refusal' => $problems[0]->sentence];
             }
             $run = $this->simulator->prepare($trial->analysis, $trial->settings, [$key])->run();
+            self::refuseEnded($run);
             $values = Thinning::of($run, self::MOMENTS)->column($key);
             [, $lost] = Levels::at($this->model, $this->roster, $level);
 

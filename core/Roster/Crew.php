@@ -35,17 +35,6 @@ final readonly class Crew
     ) {
     }
 
-    /** @return int the last saved moment that is kept and not behind this one */
-    public function momentAt(int $moment): int
-    {
-        $found = 0;
-        foreach (array_keys($this->present) as $one) {
-            $found = $one <= $moment ? $one : $found;
-        }
-
-        return $found;
-    }
-
     /** @return array<int, float> by number, what those have who are there at a saved moment that is kept */
     public function at(string $key, int $moment): array
     {

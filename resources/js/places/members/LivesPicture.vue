@@ -90,7 +90,7 @@ const spoken = computed(() => {
     const all = muster.value
     const comes = strip.value.map((s) => `${s.count} ${s.words}`).join(', ')
     return all
-        ? `${members.column?.name ?? ''} of each ${all.name}: ${counted(all.members.length, 'line')}; at the end half are above ${short(all.middle.at(-1), { unit: unit.value })}${comes ? `; in all ${comes}` : ''}`
+        ? `${members.column?.name ?? ''} of each ${all.name}: ${counted(all.lives.length, 'line')}; at the end half are above ${short(all.middle.at(-1), { unit: unit.value })}${comes ? `; in all ${comes}` : ''}`
         : ''
 })
 /** Where a line is pressed, its member is the one that is looked at. */

@@ -26,6 +26,11 @@ const of = computed({
         members.of = key
     },
 })
+/** Of very many not all have a line; percentiles and counts are of all. */
+const lines = computed(() => {
+    const [drawn, all] = [members.muster?.lives.length ?? 0, members.muster?.members.length ?? 0]
+    return drawn < all ? `lines of the first ${drawn} of ${all}` : 'one line each'
+})
 const whose = computed(() => (runs.tried ? 'what is tried now' : 'this run'))
 </script>
 
@@ -46,7 +51,7 @@ const whose = computed(() => (runs.tried ? 'what is tried now' : 'this run'))
                 <h2>
                     <ChoiceField v-if="choices.length" v-model="of" class="which" label="What is drawn of each" :choices="choices" />
                     <span
-                        >of each {{ members.roster?.name }} <small class="soft">one line each · {{ whose }}</small></span
+                        >of each {{ members.roster?.name }} <small class="soft">{{ lines }} · {{ whose }}</small></span
                     >
                 </h2>
             </header>

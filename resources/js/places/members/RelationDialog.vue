@@ -87,41 +87,4 @@ async function keep() {
     </Dialog>
 </template>
 
-<style scoped>
-.made {
-    display: grid;
-    gap: 10px;
-}
-.row {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 8px;
-}
-.row .field {
-    width: 180px;
-}
-.cells {
-    width: 100%;
-    padding: 7px 9px;
-    border: 1px solid var(--line);
-    border-radius: 6px;
-    background: var(--paper);
-    color: var(--ink);
-    font: 12px/1.5 var(--mono);
-    white-space: pre;
-}
-.trouble {
-    color: var(--brick);
-}
-footer {
-    display: flex;
-    align-items: center;
-    justify-content: flex-end;
-    gap: 8px;
-}
-.soft {
-    margin-right: auto;
-    color: var(--ink-soft);
-}
-</style>
+<style scoped src="./dialog.css"></style>
