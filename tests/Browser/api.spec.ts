@@ -26,7 +26,6 @@ const NEEDS: Record<string, { run: string[]; needs: string[][] }> = {
 const there = ([program = '', ...words]: string[]) => spawnSync(program, words).status === 0
 
 test('the examples of the API do what they say, in each language', () => {
-    test.setTimeout(120_000)
     const token = execFileSync('php', ['tests/Browser/token.php'], {
         env: { ...process.env, DB_DATABASE: `${process.cwd()}/storage/testing-${ACCOUNTS}/browser.sqlite` },
     }).toString()

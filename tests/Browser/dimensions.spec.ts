@@ -41,7 +41,6 @@ async function write(page: Page, cell: string, value: string) {
 
 test('a finished model of single numbers gets dimensions late, and loses them again', async ({ page }) => {
     // A whole task with some thirty edits.
-    test.slow()
     await page.goto('/')
     await page.getByLabel('Model file', { exact: true }).setInputFiles({
         name: 'warmth.json',

@@ -68,7 +68,6 @@ function expectSame(found: number[], wanted: number[], what: string) {
 }
 
 test('every export of a plot says what it shows, and its numbers are those of the run', async ({ page }) => {
-    test.setTimeout(120_000)
     await openCopy(page, 'Kelp and urchins')
     await page.getByRole('link', { name: 'Try' }).click()
     const dial = page.getByRole('textbox', { name: /^Value of growth rate( in|$)/ })

@@ -82,7 +82,6 @@ test('two dive series leave two numbers together, a third one tells them apart, 
 })
 
 test('a calibration of one’s own is put together, stopped, gone on with, and told to be older when the model changes', async ({ page }) => {
-    test.setTimeout(180_000)
     await openCopy(page, 'Kelp and urchins')
     await toFit(page)
     const panel = page.getByRole('navigation', { name: 'Questions to the data' })
@@ -159,7 +158,6 @@ test('a calibration of one’s own is put together, stopped, gone on with, and t
 })
 
 test('the method is tried with data that the model makes itself, before the first real fit', async ({ page }) => {
-    test.setTimeout(180_000)
     await openCopy(page, 'Kelp and urchins')
     await toFit(page)
     await question(page, 'With otters as a third').click()

@@ -31,7 +31,6 @@ async function call(page: Page, was: string, name: string) {
 test('a lender’s books are begun from nothing: accounts, a row, its second entry by one key, its amount, and live balances', async ({
     page,
 }) => {
-    test.setTimeout(180_000)
     page.setDefaultTimeout(8_000)
     await newStudy(page)
     await expect(page.getByRole('link', { name: 'Ledgers' })).toHaveCount(0)
@@ -120,7 +119,6 @@ test('a lender’s books are begun from nothing: accounts, a row, its second ent
 })
 
 test('the harbour books: pages, matrices that add up, and a claim in other hands, foreseen, done and undone', async ({ page }) => {
-    test.setTimeout(180_000)
     page.setDefaultTimeout(8_000)
     await openCopy(page, 'The harbour books')
     await page.getByRole('link', { name: 'Ledgers' }).click()
@@ -201,7 +199,6 @@ test('the harbour books: pages, matrices that add up, and a claim in other hands
 })
 
 test('a table out of a spreadsheet becomes a ledger: what does not balance comes along, marked', async ({ page }) => {
-    test.setTimeout(120_000)
     page.setDefaultTimeout(8_000)
     await newStudy(page)
     await page.keyboard.press('Control+k')
@@ -227,7 +224,6 @@ test('a table out of a spreadsheet becomes a ledger: what does not balance comes
 })
 
 test('what ledgers make is looked at as all else: from a cell to its causes on the sheet, as a track, and as an echo', async ({ page }) => {
-    test.setTimeout(120_000)
     page.setDefaultTimeout(8_000)
     await openCopy(page, 'The harbour books')
     await page.getByRole('link', { name: 'Ledgers' }).click()

@@ -316,7 +316,6 @@ async function elsewhere(html: string): Promise<{ address: string; close: () => 
 }
 
 test('a page stands in somebody else’s, a guest takes a copy there, and what they change is taken over', async ({ page, browser }) => {
-    test.setTimeout(90_000)
     await signIn(page, ODD)
     await page.getByLabel('Model file', { exact: true }).setInputFiles('demo/ferry-season.json')
     await page.getByRole('link', { name: 'Tell' }).click()

@@ -50,7 +50,6 @@ async function column(page: Page, ...holds: string[]): Promise<number[]> {
 }
 
 test('the policy that keeps the ferry season from overshooting is found, explained and kept', async ({ page }) => {
-    test.setTimeout(120_000)
     await openCopy(page, 'Ferry season')
     await toTry(page)
     for (const [name, parameter, value] of [
@@ -350,7 +349,6 @@ test('a long run tells how far it is and stops when it is told to', async ({ pag
 })
 
 test('every way to look is accessible in both themes', async ({ page }) => {
-    test.setTimeout(180_000)
     await openCopy(page, 'Kelp and urchins')
     await toTry(page)
     await dial(page, 'bite', '0.02')

@@ -11,7 +11,6 @@ async function toTry(page: Page, stage: string) {
 const share = async (page: Page) => parseFloat((await page.locator('.share b').textContent()) ?? '')
 
 test('a parameter becomes uncertain on its card, and a thousand runs show what follows', async ({ page }) => {
-    test.setTimeout(180_000)
     await openCopy(page, 'Kelp and urchins')
     // On the card of a parameter, by its shape.
     await outlined(page, 'otter lifespan').click()
@@ -119,7 +118,6 @@ test('a parameter becomes uncertain on its card, and a thousand runs show what f
 })
 
 test('inputs go together, and two settings are compared under the same draws', async ({ page }) => {
-    test.setTimeout(120_000)
     await openCopy(page, 'Kelp and urchins')
     await toTry(page, 'Spread')
     const pairs = page.getByRole('region', { name: 'Inputs that go together' })
@@ -141,7 +139,6 @@ test('inputs go together, and two settings are compared under the same draws', a
 })
 
 test('runs of their own tell which part of the variance each input makes, and over time', async ({ page }) => {
-    test.setTimeout(120_000)
     await openCopy(page, 'Kelp and urchins')
     await toTry(page, 'Spread')
     await page.getByRole('button', { name: 'How many runs, and how' }).click()
@@ -181,7 +178,6 @@ test('runs of their own tell which part of the variance each input makes, and ov
 })
 
 test('every input is nudged; what matters comes first, its ends become runs, and a nuisance is muted', async ({ page }) => {
-    test.setTimeout(120_000)
     await openCopy(page, 'Kelp and urchins')
     await toTry(page, 'Nudge')
     const rows = page.getByRole('list').filter({ hasText: 'its value' }).getByRole('listitem')
@@ -219,7 +215,6 @@ test('every input is nudged; what matters comes first, its ends become runs, and
 })
 
 test('an expectation is put together with a live check, and what fails is said until it is mended', async ({ page }) => {
-    test.setTimeout(150_000)
     await openCopy(page, 'Kelp and urchins')
     await toTry(page, 'Expectations')
     await expect(page.getByText('4 hold')).toBeVisible()
@@ -289,7 +284,6 @@ test('an expectation is put together with a live check, and what fails is said u
 })
 
 test('candidates that are ticked open dimensions, and unticked are one number again', async ({ page }) => {
-    test.setTimeout(120_000)
     await openCopy(page, 'Ferry season')
     await toTry(page, 'Candidates')
     for (const name of ['boats', 'ticket price']) {

@@ -236,7 +236,6 @@ test('three planted mistakes are found in the health list and mended there', asy
 })
 
 test('forty edits are undone and made again, after a reload, to the byte', async ({ page }) => {
-    test.setTimeout(120_000)
     await openCopy(page)
     const start = await modelOf(page)
     await outlined(page, 'fresh water').click()

@@ -356,13 +356,17 @@ export const useData = studyStore('data', () => {
     }
     async function remove(id: string) {
         const known = model.model.sources?.[id]
+        const open = source.value === id
         const edits: Edit[] = [
             ...of(id).map<Edit>((e) => ({ kind: 'drop', part: 'evidence', id: e.id })),
             { kind: 'drop', part: 'sources', id },
         ]
         if (known && (await model.together(edits, `Remove ${known.name} and what was kept of it`))) {
-            if (source.value === id) {
+            if (open && source.value === id) {
                 close()
+            } else if (source.value === id) {
+                // A file of the same name that was dropped meanwhile is no newer version of anything.
+                source.value = ''
             }
             notices.say(`Removed “${known.name}” and what was kept of it.`, { words: 'Undo', run: () => void model.step('undo') })
         }
