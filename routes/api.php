@@ -170,6 +170,7 @@ Route::middleware(['auth:sanctum,web', TokenScope::class, FairShare::class])->gr
         ->where('content', '[0-9a-f]{64}')
         ->can('view', 'model');
     Route::post('models/{model}/members', [MemberController::class, 'show'])->can('view', 'model');
+    Route::post('models/{model}/members/moving', [MemberController::class, 'moving'])->can('view', 'model');
     Route::post('models/{model}/members/levels', [MemberController::class, 'levels'])->can('view', 'model');
     Route::post('models/{model}/members/relation', [MemberController::class, 'relation'])->can('view', 'model');
     Route::post('models/{model}/members/read', [MemberController::class, 'read'])->can('view', 'model');

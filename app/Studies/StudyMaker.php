@@ -30,7 +30,9 @@ final class StudyMaker
         'two-bakers',
         'harbour-books',
         'new-boats-for-old',
+        'where-the-boats-fish',
         'the-mending-of-the-pier',
+        'oysters-on-order',
     ];
 
     /** Edits that come with a demo are said to be of this window. */

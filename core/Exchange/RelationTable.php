@@ -9,13 +9,16 @@ use MerryOrbit\Core\Data\Figures;
 use MerryOrbit\Core\Data\Grid;
 use MerryOrbit\Core\Data\TableRefused;
 use MerryOrbit\Core\Formula\Name;
+use MerryOrbit\Core\Model\Dimension;
+use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\Mapping;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * Who is related to whom, as a list of pairs: each line names two members, and perhaps a weight. A gathering through the relation at the
- * second looks at the first: with lines `stone, wall` the wall waits for the stone by `all(done, waits for)`.
+ * second looks at the first: with lines `stone, wall` the wall waits for the stone by `all(done, waits for)`. The same pairs can be called
+ * from the other side, too, and the table can say who there is at all: then another table alone is another network.
  */
 final class RelationTable
 {
@@ -23,14 +26,15 @@ final class RelationTable
     private const TOLD = 5;
 
     /**
-     * @param  list<array{string, string, float}>  $pairs  ids of members, and the weight
+     * @param  list<Mapping>  $relations  the one that was asked for, and perhaps the same from the other side
+     * @param  list<string>  $members  by name, who there is, where the table says so
+     * @param  ?list<array<string, mixed>>  $dimensions  as records, where the table says who there is
      * @param  list<string>  $remarks  what is left out, and why
      */
     private function __construct(
-        private readonly string $id,
-        private readonly string $name,
-        private readonly string $of,
-        public readonly array $pairs,
+        private readonly array $relations,
+        public readonly array $members,
+        private readonly ?array $dimensions,
         public readonly array $remarks,
     ) {
     }
@@ -39,18 +43,83 @@ final class RelationTable
      * @param  string  $of  the id of the dimension of the members
      * @param  string  $name  of the relation; one that there is gets other pairs
      * @param  string  $id  of a new one
+     * @param  string  $back  what the relation is called from the other side; empty where nobody asks
+     * @param  bool  $lists  whether those that the table names are all that there are; its first line then names its columns
      *
      * @throws NotUnderstood|TableRefused
      */
-    public static function read(Model $model, string $of, string $text, string $name, string $id): self
+    public static function read(
+        Model $model,
+        string $of,
+        string $text,
+        string $name,
+        string $id,
+        string $back = '',
+        bool $lists = false,
+    ): self {
+        $grid = CsvReader::grid($text, 'pairs');
+        [$dimensions, $listed] = $lists ? self::listed($model, $of, $grid) : [$model->dimensions(), null];
+        [$pairs, $remarks] = self::pairs($grid, $dimensions, $of);
+        $relations = [self::called($model, $of, $name, $id, $pairs)];
+        if (trim($back) !== '') {
+            $turned = array_map(static fn (array $p): array => [$p[1], $p[0], $p[2]], $pairs);
+            $relations[] = self::called($model, $of, $back, "$id-back", $turned);
+            if (Name::key($relations[0]->name) === Name::key($relations[1]->name)) {
+                throw NotUnderstood::because('From the other side the relation needs another name.');
+            }
+        }
+
+        return new self(
+            $relations,
+            $listed === null
+                ? []
+                : array_map(static fn (string $m): string => $dimensions->elementName($of, $m), $dimensions->elements($of)),
+            $listed,
+            $remarks,
+        );
+    }
+
+    /** @param  list<array{string, string, float}>  $pairs */
+    private static function called(Model $model, string $of, string $name, string $id, array $pairs): Mapping
     {
         $name = Name::tidy($name);
         $known = $model->mappings()[Name::key($name)] ?? null;
-        if ($known !== null && ($known->from !== $of || $known->to !== $of)) {
+        $isOther = $model->idOf(Name::key($name)) !== null || $model->dimensions()->find($name) !== null;
+        if ($isOther || ($known !== null && ($known->from !== $of || $known->to !== $of))) {
             throw NotUnderstood::because("`$name` is called something else already. Give the relation another name.");
         }
-        $grid = CsvReader::grid($text, 'pairs');
-        $dimensions = $model->dimensions();
+
+        return new Mapping($known->id ?? $id, $known->name ?? $name, $of, $of, $pairs);
+    }
+
+    /**
+     * All that the table names, as the members that there are; who was there before is the same.
+     *
+     * @return array{Dimensions, list<array<string, mixed>>}
+     */
+    private static function listed(Model $model, string $of, Grid $grid): array
+    {
+        $names = [];
+        foreach (array_slice(array_keys($grid->rows), 1) as $row) {
+            foreach ([0, 1] as $c) {
+                $name = trim(Grid::text($grid->cell($row, $c)));
+                $names +=
+                    $name === '' ? [] : [Name::key($name) => ['name' => $name, 'id' => $model->dimensions()->elementOf($of, $name)]];
+            }
+        }
+        if ($names === []) {
+            throw NotUnderstood::because('The table needs a line with the names of columns, and below it a line for each pair.');
+        }
+        $known = $model->dimensions()->find($of);
+        $own = Dimension::read(['id' => $of, 'name' => $known->name ?? $of, 'elements' => array_values($names)]);
+        $all = array_map(static fn (Dimension $d): Dimension => $d->id === $of ? $own : $d, $model->dimensions);
+
+        return [new Dimensions($all), array_values(array_map(static fn (Dimension $d): array => $d->toRecord(), $all))];
+    }
+
+    /** @return array{list<array{string, string, float}>, list<string>} ids of members and the weight; what is left out, and why */
+    private static function pairs(Grid $grid, Dimensions $dimensions, string $of): array
+    {
         $figures = new Figures('.');
         $pairs = $odd = [];
         foreach (array_keys($grid->rows) as $i => $row) {
@@ -84,14 +153,29 @@ final class RelationTable
                     (count($odd) > self::TOLD ? ' …' : '.'),
                 ];
 
-        return new self($known->id ?? $id, $known->name ?? $name, $of, array_values($pairs), $remarks);
+        return [array_values($pairs), $remarks];
+    }
+
+    /** How many pairs there are. */
+    public function count(): int
+    {
+        return count($this->relations[0]->pairs);
     }
 
     /** @return list<array<string, mixed>> as docs/edits.md says */
     public function edits(): array
     {
-        $fields = (new Mapping($this->id, $this->name, $this->of, $this->of, $this->pairs))->toRecord();
-
-        return [['kind' => 'put', 'part' => 'mappings', 'id' => $this->id, 'fields' => array_diff_key($fields, ['id' => 1])]];
+        return [
+            ...$this->dimensions === null ? [] : [['kind' => 'dimensions', 'dimensions' => $this->dimensions]],
+            ...array_map(
+                static fn (Mapping $m): array => [
+                    'kind' => 'put',
+                    'part' => 'mappings',
+                    'id' => $m->id,
+                    'fields' => array_diff_key($m->toRecord(), ['id' => 1]),
+                ],
+                $this->relations,
+            ),
+        ];
     }
 }

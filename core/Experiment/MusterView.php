@@ -18,6 +18,9 @@ final readonly class MusterView
     /** Lines that can still be told apart. */
     private const LIVES = 250;
 
+    /** Numbers of one variable that a browser is sent. */
+    private const MOST_VALUES = 1_000_000;
+
     public function __construct(private Muster $muster)
     {
     }
@@ -116,6 +119,49 @@ final readonly class MusterView
                     'values' => (object) array_map($finite, $row['values']),
                 ],
                 $this->muster->rows($moment),
+            ),
+        ];
+    }
+
+    /**
+     * Some variables of all members at all moments, for a picture in which they move. What a member does not have, or not then, is NaN.
+     * Numbers come as 32-bit floats, the first byte the least, in base 64: by moment, and within it by member.
+     *
+     * @param  list<string>  $keys  variables of each member
+     * @return array<string, mixed>
+     */
+    public function moving(array $keys): array
+    {
+        $members = $this->muster->members();
+        $all = $this->muster->moments();
+        $most = max(2, min(self::MOMENTS, intdiv(self::MOST_VALUES, max(1, count($members)))));
+        $stride = max(1, (int) ceil(count($all) / $most));
+        $moments = array_values(array_filter($all, static fn (int $i): bool => $i % $stride === 0, ARRAY_FILTER_USE_KEY));
+        $times = $this->muster->run->times();
+        $nothing = array_fill_keys(array_keys($members), NAN);
+        $belonging = array_map($this->muster->belonging(...), $this->muster->belongs());
+
+        return [
+            'roster' => $this->muster->of->id,
+            'times' => array_map(static fn (int $m): float => $times[$m], $moments),
+            'names' => array_column($members, 'name'),
+            'from' => array_column($members, 'from'),
+            'to' => array_column($members, 'to'),
+            'belongs' => (object) array_map(
+                static fn (array $of): array => array_values(array_replace(array_map(static fn (): string => '', $members), $of)),
+                $belonging,
+            ),
+            'values' => (object) array_map(
+                fn (string $key): string => base64_encode(
+                    implode(
+                        '',
+                        array_map(
+                            fn (int $m): string => pack('g*', ...array_values(array_replace($nothing, $this->muster->at($key, $m)))),
+                            $moments,
+                        ),
+                    ),
+                ),
+                array_combine($keys, $keys),
             ),
         ];
     }

@@ -20,6 +20,8 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  * @phpstan-type Leave array{id: string, words: string, kind: 'chance'|'when', of: string}
  * @phpstan-type Hand array{of: string, to: string}
  * @phpstan-type Classes array{since: string, width: float, count: int}
+ * @phpstan-type Beneath array{of: string, across: string, up: string}
+ * @phpstan-type Seen array{across?: string, up?: string, colour?: string, size?: string, map?: string, plan?: string, beneath?: Beneath}
  */
 final readonly class Roster implements Readable, Recorded, Settled
 {
@@ -102,6 +104,33 @@ final readonly class Roster implements Readable, Recorded, Settled
                     'count' => ['type' => 'number', 'minimum' => 1, 'maximum' => self::MOST_CLASSES],
                 ],
             ],
+            'seen' => [
+                'type' => 'object',
+                'description' => 'how members are drawn where they are, in a plane or on an area map',
+                'additionalProperties' => false,
+                'properties' => [
+                    'across' => [
+                        'type' => 'string',
+                        'description' => 'the variable that says where each is, to the right or as its longitude',
+                    ],
+                    'up' => ['type' => 'string', 'description' => 'the variable that says where it is upwards, or as its latitude'],
+                    'colour' => ['type' => 'string', 'description' => 'the variable of each that colours it'],
+                    'size' => ['type' => 'string', 'description' => 'the variable of each that sizes it'],
+                    'plan' => ['type' => 'string', 'description' => 'the parameter of each with the time at which it was to be through'],
+                    'map' => ['type' => 'string', 'description' => 'the area map that lies beneath, by its id'],
+                    'beneath' => [
+                        'type' => 'object',
+                        'description' => 'a field of values that lies beneath: of spots in the plane, or of areas',
+                        'required' => ['of'],
+                        'additionalProperties' => false,
+                        'properties' => [
+                            'of' => ['type' => 'string', 'description' => 'what each spot or area has'],
+                            'across' => ['type' => 'string', 'description' => 'the parameter that says where a spot is, to the right'],
+                            'up' => ['type' => 'string', 'description' => 'the parameter that says where a spot is upwards'],
+                        ],
+                    ],
+                ],
+            ],
             'hands' => [
                 'type' => 'array',
                 'items' => [
@@ -128,6 +157,7 @@ final readonly class Roster implements Readable, Recorded, Settled
      * @param  list<Leave>  $exits  the first that holds counts
      * @param  list<Hand>  $hands
      * @param  ?Classes  $classes  the classes in which members can be taken together
+     * @param  Seen  $seen  how members are drawn where they are
      * @param  string  $since  the parameter with the time at which each listed member enters; empty where all are there at the start
      */
     public function __construct(
@@ -140,6 +170,7 @@ final readonly class Roster implements Readable, Recorded, Settled
         public float $most = self::USUAL_MOST,
         public string $note = '',
         public ?array $classes = null,
+        public array $seen = [],
     ) {
     }
 
@@ -157,6 +188,7 @@ final readonly class Roster implements Readable, Recorded, Settled
             $given->number('most', 1.0, self::MOST_MEMBERS, self::USUAL_MOST),
             $given->text('note', 4_000),
             $given->any('classes') === null ? null : self::classes(Given::of($given->any('classes'), 'the classes of a roster')),
+            $given->any('seen') === null ? [] : self::seen(Given::of($given->any('seen'), 'where members of a roster are seen')),
         );
     }
 
@@ -217,6 +249,26 @@ final readonly class Roster implements Readable, Recorded, Settled
             'since' => $given->words('since', Name::LONGEST),
             'width' => $given->number('width', 1e-9, 1e12, 1.0),
             'count' => (int) $given->number('count', 1.0, self::MOST_CLASSES, 10.0),
+        ];
+    }
+
+    /** @return Seen */
+    private static function seen(Given $given): array
+    {
+        $under = $given->any('beneath') === null ? null : Given::of($given->any('beneath'), 'what lies beneath members');
+        $beneath = static fn (Given $of): array => [
+            'of' => $of->words('of', Name::LONGEST),
+            'across' => $of->text('across', Name::LONGEST),
+            'up' => $of->text('up', Name::LONGEST),
+        ];
+        $said = [];
+        foreach (['across', 'up', 'colour', 'size', 'map', 'plan'] as $field) {
+            $said[$field] = $given->text($field, Name::LONGEST);
+        }
+
+        return [
+            ...array_filter($said, static fn (string $v): bool => $v !== ''),
+            ...$under === null ? [] : ['beneath' => $beneath($under)],
         ];
     }
 
@@ -315,6 +367,7 @@ final readonly class Roster implements Readable, Recorded, Settled
                 static fn (mixed $v): bool => $v !== [] && $v !== '',
             ),
             ...$this->classes === null ? [] : ['classes' => $this->classes],
+            ...$this->seen === [] ? [] : ['seen' => $this->seen],
             ...$this->most === (float) self::USUAL_MOST ? [] : ['most' => $this->most],
         ];
     }

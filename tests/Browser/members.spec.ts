@@ -1,10 +1,16 @@
 import { expect, type Page } from '@playwright/test'
-import { expectAccessible, newStudy, openCopy } from './sheet'
+import { readFile } from 'node:fs/promises'
+import { expectAccessible, newStudy, openCopy, pick } from './sheet'
 import { test } from './test'
 
 const stage = (page: Page) => page.getByRole('region', { name: 'Members', exact: true })
 const left = (page: Page) => page.getByRole('navigation', { name: 'Rosters' })
 const table = (page: Page) => page.getByRole('complementary', { name: 'Members at the playhead' })
+const look = (page: Page, words: string) =>
+    page
+        .getByRole('radio', { name: words })
+        .or(page.getByRole('button', { name: words }))
+        .click()
 const picture = (page: Page) => stage(page).getByRole('img')
 
 test('boats: how many there are, one boat’s life, who left and why, sorted and of one harbour', async ({ page }) => {
@@ -73,18 +79,18 @@ test('a roster is made of a pasted table, gets a way to come and one to go, and 
     await left(page).getByRole('button', { name: 'A relation of pairs' }).click()
     const pairs = page.getByRole('dialog', { name: 'A relation of pairs' })
     await pairs.getByRole('textbox', { name: /A line for each pair/ }).fill('Tern, Kelpie\nIvy, Kelpie\nNobody, Ivy\n')
-    await pairs.getByRole('textbox', { name: 'It is called' }).fill('follows')
+    await pairs.getByRole('textbox', { name: 'It is called', exact: true }).fill('follows')
     await expect(pairs).toContainText('2 pairs')
     await expect(pairs).toContainText('1 line is left out')
     await pairs.getByRole('button', { name: 'Keep the relation' }).click()
-    await expect(left(page)).toContainText('related by follows 2 pairs')
+    await expect(left(page)).toContainText('follows, 2 pairs')
     await left(page).getByRole('button', { name: 'Another list' }).click()
     const list = page.getByRole('dialog', { name: 'Another list for boat' })
     await list.getByRole('textbox', { name: /A line for each/ }).fill('name,risk\nTern,0.4\nKelpie,0.2\nNew Leaf,0.1\n')
     await expect(list).toContainText('3 members')
     await list.getByRole('button', { name: 'Take this list' }).click()
     await expect(table(page)).toContainText('New Leaf')
-    await expect(left(page)).toContainText('related by follows 1 pair')
+    await expect(left(page)).toContainText('follows, 1 pair')
 
     await left(page).getByRole('button', { name: 'A way to go' }).click()
     await left(page).getByRole('textbox', { name: 'How they go, in a word' }).fill('sunk')
@@ -109,10 +115,7 @@ test('a roster is made of a pasted table, gets a way to come and one to go, and 
 test('the same question at three levels: where they part is said, and a level is kept as a scenario by one press', async ({ page }) => {
     await openCopy(page, 'New boats for old')
     await page.getByRole('link', { name: 'Members' }).click()
-    await stage(page)
-        .getByRole('radio', { name: 'At three levels' })
-        .or(stage(page).getByRole('button', { name: 'At three levels' }))
-        .click()
+    await look(page, 'At three levels')
     const levels = page.getByRole('region', { name: 'Three levels' })
     await expect(levels.getByRole('img')).toHaveAttribute(
         'aria-label',
@@ -136,4 +139,88 @@ test('the same question at three levels: where they part is said, and a level is
     await page.getByRole('link', { name: 'Try' }).click()
     await page.getByRole('tab', { name: 'Scenarios' }).click()
     await expect(page.getByText('boat: one aggregate').first()).toBeVisible()
+})
+
+test('works from a list: who keeps others waiting at the playhead, the chain that decides, and what was through later', async ({
+    page,
+}) => {
+    await openCopy(page, 'The mending of the pier')
+    await page.getByRole('link', { name: 'Members' }).click()
+    await pick(stage(page).getByRole('combobox', { name: 'What is drawn of each' }), 'under way')
+    await expect(picture(page)).toHaveAttribute('aria-label', /^When under way holds of each work: 40 lines; Survey/)
+    await expect(stage(page)).toContainText('the chain by “waits for” that decides when all is through')
+    await expect(stage(page)).toContainText(/\d+ of 40 were through later, by up to [\d.]+ weeks/)
+    // At the start nothing can begin before the survey is done; it waits for nobody.
+    await page.getByRole('slider', { name: 'Playhead' }).press('Home')
+    await expect(stage(page).getByRole('status')).toContainText('Survey keeps 39 waiting')
+    await stage(page).getByRole('status').getByRole('button', { name: 'Survey' }).click()
+    await expect(table(page).getByRole('region', { name: 'Survey', exact: true })).toBeVisible()
+    await page.getByRole('slider', { name: 'Playhead' }).press('End')
+    await expect(stage(page).getByRole('status')).toContainText('nobody keeps another waiting')
+    await expectAccessible(page)
+    // Another undertaking: two tables alone.
+    await left(page).getByRole('button', { name: 'Another list' }).click()
+    const list = page.getByRole('dialog', { name: 'Another list for work' })
+    await list.getByRole('textbox', { name: /A line for each/ }).fill('work,effort,planned end\nDig,4,2\nWall,8,4\nRoof,2,5\n')
+    await list.getByRole('button', { name: 'Take this list' }).click()
+    await left(page).getByRole('button', { name: 'Other pairs for “waits for”' }).click()
+    const pairs = page.getByRole('dialog', { name: 'Other pairs for “waits for”' })
+    await pairs.getByRole('textbox', { name: /A line for each pair/ }).fill('first,then\nDig,Wall\nWall,Roof\n')
+    await expect(pairs).toContainText('2 pairs')
+    await pairs.getByRole('button', { name: 'Keep the relation' }).click()
+    await expect(picture(page)).toHaveAttribute('aria-label', /3 lines; Dig, Wall, Roof first/)
+})
+
+test('a chain of any shape: another table alone is another chain', async ({ page }) => {
+    await openCopy(page, 'Oysters on order')
+    await page.getByRole('link', { name: 'Members' }).click()
+    await pick(stage(page).getByRole('combobox', { name: 'What is drawn of each' }), 'orders that come in, crate/week')
+    await expect(picture(page)).toHaveAttribute('aria-label', /^orders that come in of each house: 4 lines/)
+    await left(page).getByRole('button', { name: 'Other pairs for “suppliers”' }).click()
+    const dialog = page.getByRole('dialog', { name: 'Other pairs for “suppliers”' })
+    await expect(dialog.getByLabel('From the other side it is called')).toHaveValue('customers')
+    await dialog.getByRole('textbox', { name: /A line for each pair/ }).fill(await readFile('demo/files/oysters branching.csv', 'utf8'))
+    await dialog.getByRole('checkbox', { name: /Those it names are all/ }).check()
+    await expect(dialog).toContainText('7 pairs between 8 houses')
+    await expectAccessible(page)
+    await dialog.getByRole('button', { name: 'Keep the relation' }).click()
+    await expect(table(page).getByRole('heading', { level: 2 })).toContainText('8 houses')
+    await page.getByRole('slider', { name: 'Playhead' }).press('End')
+    await expect(table(page).getByRole('row', { name: /^Packing house 110/ })).toBeVisible()
+    await expect(table(page).getByRole('row', { name: /^School 27\.5/ })).toBeVisible()
+    await page.keyboard.press('Control+z')
+    await expect(table(page).getByRole('heading', { level: 2 })).toContainText('4 houses')
+})
+
+test('where they are: boats move with the playhead over the herring, coloured by their catch', async ({ page }) => {
+    await openCopy(page, 'Where the boats fish')
+    await page.getByRole('link', { name: 'Members' }).click()
+    await look(page, 'Where they are')
+    const plane = page.getByRole('region', { name: 'Where they are' })
+    const drawing = plane.getByRole('img')
+    await expect(drawing).toHaveAttribute(
+        'aria-label',
+        /^Where 60 boats are at day 60, by east, km and north, km, coloured by catch, tonne\/day, over herring/,
+    )
+    await expect(plane).toContainText('beneath: herring, tonne')
+    // What is painted changes with the playhead.
+    const painted = () => plane.locator('canvas').evaluate((c: HTMLCanvasElement) => c.toDataURL())
+    const before = await painted()
+    await page.getByRole('slider', { name: 'Playhead' }).press('Home')
+    await expect(plane).toContainText('60 boats at day 0')
+    await expect.poll(painted).not.toBe(before)
+    // One that is chosen in the table is named there; another size, and nothing beneath, are kept.
+    const first = table(page).getByRole('row').nth(1).getByRole('button')
+    const name = await first.innerText()
+    await first.click()
+    await expect(drawing).toContainText(name)
+    await pick(plane.getByRole('combobox', { name: 'What sizes them' }), 'fish in sight')
+    await pick(plane.getByRole('combobox', { name: 'What lies beneath them' }), '–')
+    await expect(plane).toContainText('the larger, the more fish in sight')
+    await expect(drawing).not.toHaveAttribute('aria-label', /over herring/)
+    await expectAccessible(page)
+    await page.reload()
+    await expect(plane).toContainText('the larger, the more fish in sight')
+    await page.emulateMedia({ colorScheme: 'dark' })
+    await expectAccessible(page)
 })

@@ -67,6 +67,52 @@ final class MembersTest extends TestCase
         );
     }
 
+    public function test_where_members_are_comes_as_floats_by_moment(): void
+    {
+        $this->actingAs(User::demoAnalyst());
+        $core = NativeFile::import((string) file_get_contents(base_path('demo/where-the-boats-fish.json')))->model;
+        $model = StudyMaker::make(User::demoAnalyst(), $core)->load('model')->model->id;
+        $told = $this->postJson("/api/models/$model/members/moving", ['roster' => 'boat', 'of' => ['across', 'catch']])
+            ->assertOk()
+            ->json();
+        [$moments, $members] = [count($told['times']), count($told['names'])];
+        self::assertSame(60, $members);
+        self::assertSame(['across', 'catch'], array_keys($told['values']));
+        $floats = array_values((array) unpack('g*', (string) base64_decode($told['values']['across'], true)));
+        self::assertCount($moments * $members, $floats);
+        // The same as a table of all members at that moment.
+        $at = intdiv($moments, 2);
+        $rows = $this->postJson("/api/models/$model/members", ['roster' => 'boat', 'at' => $told['times'][$at]])->json('rows');
+        self::assertEqualsWithDelta(
+            array_map(static fn (array $r): float => $r['values']['across'], $rows),
+            array_slice($floats, $at * $members, $members),
+            1e-5,
+        );
+        self::assertContains($told['belongs']['home-harbour'][0], ['North cove', 'Lee', 'Quay']);
+
+        // Of those that come and go: not a number as long as one is not there.
+        [, $boats] = $this->boats();
+        $told = $this->postJson("/api/models/$boats/members/moving", ['roster' => 'boat', 'of' => ['soundness']])
+            ->assertOk()
+            ->json();
+        $floats = array_values((array) unpack('g*', (string) base64_decode($told['values']['soundness'], true)));
+        $members = count($told['names']);
+        foreach ($told['times'] as $i => $time) {
+            $there = array_filter(
+                range(0, $members - 1),
+                static fn (int $n): bool => ($told['from'][$n] ?? -INF) <= $time && ($told['to'][$n] ?? INF) > $time,
+            );
+            $known = array_keys(array_filter(array_slice($floats, $i * $members, $members), static fn (float $v): bool => ! is_nan($v)));
+            self::assertSame(array_values($there), $known, "at $time");
+        }
+        foreach (
+            [[['across', 'nothing'], 'nothing of the id `nothing`'], [[], 'one to four'], [['a', 'b', 'c', 'd', 'e'], 'one to four']] as [$of, $words]
+        ) {
+            $refused = $this->postJson("/api/models/$model/members/moving", ['roster' => 'boat', 'of' => $of])->assertStatus(422);
+            self::assertStringContainsString($words, (string) $refused->getContent());
+        }
+    }
+
     public function test_the_same_question_at_three_levels(): void
     {
         [, $model] = $this->boats();

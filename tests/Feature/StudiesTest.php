@@ -27,7 +27,9 @@ final class StudiesTest extends TestCase
             'Two bakers',
             'The harbour books',
             'New boats for old',
+            'Where the boats fish',
             'The mending of the pier',
+            'Oysters on order',
         ];
         self::assertEqualsCanonicalizing($names, array_column($studies, 'name'));
         foreach ($studies as $study) {
@@ -74,7 +76,7 @@ final class StudiesTest extends TestCase
         Artisan::call('orbit:demo');
         Study::query()->where('demo', 'fresh-water')->delete();
         Artisan::call('orbit:demo');
-        self::assertSame(9, Study::query()->count());
+        self::assertSame(11, Study::query()->count());
         Artisan::call('orbit:demo', ['--count-other' => true]);
         self::assertSame('0', trim(Artisan::output()));
         $this->postJson('/api/studies', [])->assertCreated();
@@ -91,7 +93,9 @@ final class StudiesTest extends TestCase
             'two-bakers',
             'harbour-books',
             'new-boats-for-old',
+            'where-the-boats-fish',
             'the-mending-of-the-pier',
+            'oysters-on-order',
         ];
         self::assertEqualsCanonicalizing($demos, Study::query()->pluck('demo')->all());
     }

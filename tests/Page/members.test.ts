@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import type { Levels, MemberRow, Muster } from '@/api/types'
 import { levelAt } from '@/places/members/levels'
-import { binsOf, comings, courseOf, isCondition, reach, sorted, spansOf } from '@/places/members/lives'
+import { binsOf, chainOf, courseOf, holdingUp, isCondition, reach, sorted, spansOf, throughOf } from '@/places/members/lives'
+import { allAt, around, between, floatsOf, planeOf, reachOf } from '@/places/members/where'
+import { comings } from '@/stores/comings'
 
 const member = (number: number, from: number | null, to: number | null, how: string, why: string) => ({
     number,
@@ -107,5 +109,106 @@ describe('what a level says', () => {
         const told = { times: [0, 1, 2], levels: [level] } as unknown as Levels
         expect([0, 0.5, 1, 2, 9].map((t) => levelAt(told, level, t))).toEqual([1, 1, null, 3, 3])
         expect(levelAt(told, level, -1)).toBeNull()
+    })
+})
+
+describe('what keeps others waiting', () => {
+    // Stone, then wall and timber; then roof after both; a bench by itself.
+    const before = new Map([
+        [1, [0]],
+        [2, [0]],
+        [3, [1, 2]],
+    ])
+    const spans = [
+        { number: 0, spans: [[0, 2]] },
+        { number: 1, spans: [[2, 5]] },
+        {
+            number: 2,
+            spans: [
+                [2, 3],
+                [6, 7],
+            ],
+        },
+        { number: 3, spans: [[5, 9]] },
+        { number: 4, spans: [[0, 1]] },
+    ] as { number: number; spans: [number, number][] }[]
+    const through = throughOf(spans, 10)
+
+    it('was through when it first ceased to hold, or first began to where it stays so', () => {
+        expect([...through.entries()]).toEqual([
+            [0, 2],
+            [1, 5],
+            [2, 3],
+            [3, 9],
+            [4, 1],
+        ])
+        const done = spans.map((r) => ({ number: r.number, spans: [[r.spans[0]?.[1] ?? 0, 10]] as [number, number][] }))
+        expect([...throughOf(done, 10).values()]).toEqual([2, 5, 3, 9, 1])
+        expect(throughOf([{ number: 0, spans: [] }], 10).size).toBe(0)
+    })
+
+    it('is the chain from the last back to the first, by who was through last of those before', () => {
+        expect(chainOf(through, before)).toEqual([0, 1, 3])
+        expect(chainOf(new Map(), before)).toEqual([])
+        // A circle comes to an end.
+        expect(
+            chainOf(
+                new Map([
+                    [0, 1],
+                    [1, 2],
+                ]),
+                new Map([
+                    [0, [1]],
+                    [1, [0]],
+                ]),
+            ),
+        ).toEqual([0, 1])
+    })
+
+    it('counts at a time who waits for what could go on', () => {
+        const all = [0, 1, 2, 3, 4]
+        expect(holdingUp(all, through, before, 1)).toEqual([{ number: 0, waiting: 3 }])
+        expect(holdingUp(all, through, before, 4)).toEqual([{ number: 1, waiting: 1 }])
+        expect(holdingUp(all, through, before, 9)).toEqual([])
+    })
+})
+
+describe('where members are', () => {
+    const bytes = new Uint8Array(new Float32Array([0, 1, NaN, 2, 3, 5]).buffer)
+    const values = floatsOf(btoa(String.fromCharCode(...bytes)))
+    const moving = { times: [0, 1, 4], count: 2, values: new Map([['x', values]]) }
+
+    it('comes as floats, and lies on straight lines between saved moments', () => {
+        expect([...values]).toEqual([0, 1, NaN, 2, 3, 5])
+        expect(between([0, 1, 4], 2)).toEqual({ low: 1, high: 2, share: 1 / 3 })
+        expect(between([0, 1, 4], 9).share).toBe(1)
+        expect([...allAt(moving, 'x', 2.5)]).toEqual([3, 3.5])
+        // Who is there at one moment only is there on its side of the middle.
+        expect([...allAt(moving, 'x', 0.25)]).toEqual([0, 1.25])
+        expect(allAt(moving, 'x', 0.75)[0]).toBeNaN()
+        expect(allAt(moving, 'y', 1)[0]).toBeNaN()
+        expect(reachOf(values)).toEqual([0, 5])
+        expect(reachOf([])).toBeNull()
+    })
+
+    it('is drawn as long to the right as upwards where both measure alike', () => {
+        const box = { left: 10, top: 20, width: 200, height: 100 }
+        const plane = planeOf([0, 10], [0, 10], box, true)
+        expect([plane.width, plane.height]).toEqual([100, 100])
+        expect([plane.x(0), plane.y(0), plane.x(10), plane.y(10)]).toEqual([60, 120, 160, 20])
+        expect(planeOf([0, 10], [0, 10], box, false).width).toBe(200)
+    })
+
+    it('spreads those of one area so that none covers another', () => {
+        const all = Array.from({ length: 60 }, (_, i) => around(i, 60, 50))
+        let near = Infinity
+        all.forEach(([x, y], i) => {
+            expect(Math.hypot(x, y)).toBeLessThanOrEqual(50)
+            all.slice(0, i).forEach(([a, b]) => {
+                near = Math.min(near, Math.hypot(x - a, y - b))
+            })
+        })
+        // As far apart as a third of what a square for each would give.
+        expect(near).toBeGreaterThan(Math.sqrt((Math.PI * 50 * 50) / 60) / 2)
     })
 })

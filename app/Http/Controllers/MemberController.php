@@ -67,6 +67,35 @@ final class MemberController
         ]);
     }
 
+    /** Some variables of all members at all moments, for a picture in which they move. */
+    public function moving(Request $request, ModelDocument $model, Simulator $simulator): JsonResponse
+    {
+        $request->validate(
+            [
+                'run' => ['sometimes', 'array'],
+                'roster' => ['required', 'string', 'max:120'],
+                'of' => ['required', 'array', 'min:1', 'max:4'],
+                'of.*' => ['string', 'max:60'],
+            ],
+            [
+                'run.*' => '`run` says which run is meant.',
+                'roster.*' => '`roster` is the name or the id of a dimension with members.',
+                'of' => '`of` lists one to four ids of what each member has.',
+                'of.*' => '`of` lists one to four ids of what each member has.',
+            ],
+        );
+        set_time_limit(config()->integer('merry-orbit.run.seconds'));
+        $trial = RunSource::of($model, $request->array('run'))->trial();
+        $of = Muster::find($trial->analysis->model, $request->string('roster')->toString());
+        $muster = Muster::of($trial->analysis, $trial->run($simulator), $of->id);
+        $keys = array_values(array_unique(array_filter($request->array('of'), is_string(...))));
+        foreach (array_diff($keys, array_map(strval(...), array_keys($muster->columns()))) as $unknown) {
+            throw NotUnderstood::because("A member of `{$of->name}` has nothing of the id `$unknown`.");
+        }
+
+        return new JsonResponse(['revision' => $model->revision, ...(new MusterView($muster))->moving($keys)]);
+    }
+
     /** The first stock of a member, else the first that moves. */
     private static function usual(Muster $muster): string
     {
@@ -140,10 +169,18 @@ final class MemberController
     public function relation(Request $request, ModelDocument $model): JsonResponse
     {
         $request->validate(
-            [...self::TABLE, 'name' => ['required', 'string', 'max:120'], 'roster' => ['required', 'string', 'max:120']],
+            [
+                ...self::TABLE,
+                'name' => ['required', 'string', 'max:120'],
+                'roster' => ['required', 'string', 'max:120'],
+                'back' => ['sometimes', 'nullable', 'string', 'max:120'],
+                'lists' => ['sometimes', 'boolean'],
+            ],
             [
                 ...self::TABLE_SENTENCES,
                 'name.*' => 'Say how the relation is called, such as `waits for`.',
+                'back.*' => '`back` is what the relation is called from the other side.',
+                'lists.*' => '`lists` is true where those that the table names are all that there are.',
                 'roster.*' => 'Say of which roster.',
             ],
         );
@@ -155,8 +192,15 @@ final class MemberController
             $request->string('text')->toString(),
             $request->string('name')->toString(),
             $request->string('id')->toString(),
+            $request->string('back')->toString(),
+            $request->boolean('lists'),
         );
 
-        return new JsonResponse(['pairs' => count($relation->pairs), 'remarks' => $relation->remarks, 'edits' => $relation->edits()]);
+        return new JsonResponse([
+            'pairs' => $relation->count(),
+            'members' => $relation->members,
+            'remarks' => $relation->remarks,
+            'edits' => $relation->edits(),
+        ]);
     }
 }

@@ -466,6 +466,19 @@ export interface RosterRecord {
         width: number
         count: number
     }
+    seen?: {
+        across?: string
+        up?: string
+        colour?: string
+        size?: string
+        plan?: string
+        map?: string
+        beneath?: {
+            of: string
+            across?: string
+            up?: string
+        }
+    }
     hands?: ({
         of: string
         to: string

@@ -155,6 +155,7 @@ export type TableAnswer<Cell> = Omit<Described['Table'], 'rows'> & { rows: { ele
 export type Muster = Described['Muster']
 /** What each member has at a time. */
 export type MembersNow = Described['MembersNow']
+export type MembersMoving = Described['MembersMoving']
 export type MemberRow = MembersNow['rows'][number]
 export type RosterTable = Described['RosterTable']
 /** One question answered at three levels. */

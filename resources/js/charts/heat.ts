@@ -86,18 +86,24 @@ const parts = (colour: string): [number, number, number] => {
     return [0, 2, 4].map((i) => parseInt(full.slice(i, i + 2), 16) || 0) as [number, number, number]
 }
 
-/** Colours from nothing to the most, and below zero another way. */
-export function heatColours(colour: (token: string) => string): (share: number) => string {
-    const [ground, most, least] = [parts(colour('--card')), parts(colour('--basin')), parts(colour('--brick'))]
+/** From the ground to one colour, and below zero to another. */
+function ramp(ground: string, most: string, least: string): (share: number) => string {
+    const [from, up, down] = [parts(ground), parts(most), parts(least)]
     return (share) => {
         if (Number.isNaN(share)) {
             return 'transparent'
         }
-        const end = share < 0 ? least : most
+        const end = share < 0 ? down : up
         const s = Math.min(1, Math.abs(share)) * 0.94 + 0.06
-        return `rgb(${ground.map((g, i) => Math.round(g + s * ((end[i] ?? g) - g))).join(' ')})`
+        return `rgb(${from.map((g, i) => Math.round(g + s * ((end[i] ?? g) - g))).join(' ')})`
     }
 }
+
+/** Colours from nothing to the most, and below zero another way. */
+export const heatColours = (colour: (token: string) => string) => ramp(colour('--card'), colour('--basin'), colour('--brick'))
+
+/** The same from pale to dark, for what lies on top of other colours. */
+export const inkColours = (colour: (token: string) => string) => ramp(colour('--card'), colour('--ink'), colour('--brick'))
 
 /** Paints rows onto a canvas of `width` by `height` pixels, one beneath the other, times from left to right. */
 export function paintHeat(

@@ -54,14 +54,25 @@ export const useMembers = studyStore('members', () => {
             }
         }
     }
-    let looked = 0
+    /** One question after the other: a playhead that plays would else ask for more than can be answered. */
+    let looking = false
+    let again = false
     async function look() {
-        const [ticket, now] = [++looked, roster.value]
-        const told = now ? await api.at(model.id, runs.ref, now.of, view.playhead).catch(() => null) : null
-        if (ticket === looked && told) {
-            rows.value = told.rows
-            time.value = told.time
+        if (looking) {
+            again = true
+            return
         }
+        looking = true
+        do {
+            again = false
+            const now = roster.value
+            const told = now ? await api.at(model.id, runs.ref, now.of, view.playhead).catch(() => null) : null
+            if (told && now?.id === roster.value?.id) {
+                rows.value = told.rows
+                time.value = told.time
+            }
+        } while (again)
+        looking = false
     }
     watchDebounced([() => model.revision, () => runs.setting, roster, of, isHere], () => void (isHere.value && load()), {
         debounce: REST,

@@ -370,7 +370,8 @@ export const useRuns = studyStore('runs', () => {
             return
         }
         columns.value = keys.length ? { ...columns.value, [who]: keys } : without(columns.value, who)
-        if (shown.value && keys.some((key) => !hasColumn(key))) {
+        // A first run that is under way was asked for without them.
+        if ((shown.value || running.value) && keys.some((key) => !hasColumn(key))) {
             void refresh()
         }
     }

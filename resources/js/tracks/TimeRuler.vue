@@ -6,6 +6,7 @@ import { useCatalogue } from '@/stores/catalogue'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import { useTimeMarks } from '@/charts/useTimeMarks'
+import ComingMarks from './ComingMarks.vue'
 import { dateAt, dateWords } from '@/ui/dates'
 import { literal } from '@/ui/numbers'
 
@@ -121,6 +122,7 @@ function openSettings() {
                 :style="{ left: `${share(mark.time) * 100}%` }"
                 ><i v-if="mark.words">{{ mark.words }}</i></span
             >
+            <ComingMarks v-if="view.place === 'members'" :part="part" :width="width" />
             <svg
                 class="head"
                 width="14"

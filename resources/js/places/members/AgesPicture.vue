@@ -45,7 +45,9 @@ const spoken = computed(
         </g>
         <line class="base" x1="0" :x2="W" :y1="16 + H" :y2="16 + H" />
         <line class="mean" :x1="x(mean)" :x2="x(mean)" y1="14" :y2="16 + H" />
-        <text :x="x(mean)" y="10" :text-anchor="x(mean) > W / 2 ? 'end' : 'start'">mean {{ words[1] }} {{ shownUnit(unit) }}</text>
+        <text :x="x(mean)" y="10" :text-anchor="x(mean) > 0.65 * W ? 'end' : x(mean) < 0.35 * W ? 'start' : 'middle'">
+            mean {{ words[1] }} {{ shownUnit(unit) }}
+        </text>
         <text x="0" :y="H + 30">{{ words[0] }}</text>
         <text :x="W" :y="H + 30" text-anchor="end">{{ words[2] }}</text>
         <text :x="W" y="24" text-anchor="end" class="soft">{{ counted(most, members.muster?.name ?? 'member') }}</text>

@@ -84,7 +84,7 @@ async function keep(level: Level['level']) {
 
 <template>
     <section class="leaf levels" aria-label="Three levels">
-        <header>
+        <header :class="{ beside: !view.outline }">
             <MembersTabs />
             <h2>
                 <ChoiceField v-if="choices.length" v-model="of" class="which" label="What is asked" :choices="choices" />
@@ -222,5 +222,8 @@ aside {
     .below {
         grid-template-columns: 1fr;
     }
+}
+.beside {
+    padding-left: 54px;
 }
 </style>

@@ -6,10 +6,11 @@ import { linePath, usePlayheadPull } from '@/charts/plane'
 import { scaleFor, share } from '@/charts/scale'
 import TimeAxis from '@/charts/TimeAxis.vue'
 import ValueAxis from '@/charts/ValueAxis.vue'
+import { comings } from '@/stores/comings'
 import { useMembers } from '@/stores/members'
 import { useModel } from '@/stores/model'
 import { counted, short } from '@/ui/numbers'
-import { comings, courseOf, reach } from './lives'
+import { courseOf, reach } from './lives'
 
 /** One variable of each member as a thin line, with the percentiles of those who are there; beneath, who came and who left. */
 const members = useMembers()

@@ -2,6 +2,7 @@
 import { Shapes } from '@lucide/vue'
 import { computed, ref } from 'vue'
 import { useMembers } from '@/stores/members'
+import { useView } from '@/stores/view'
 import { useModel } from '@/stores/model'
 import { useRuns } from '@/stores/runs'
 import ChoiceField from '@/ui/ChoiceField.vue'
@@ -14,6 +15,7 @@ import SpansPicture from './SpansPicture.vue'
 
 /** Single members of a roster: how one variable of each goes, who came and who left. */
 const members = useMembers()
+const view = useView()
 const model = useModel()
 const runs = useRuns()
 const making = ref(false)
@@ -46,7 +48,7 @@ const whose = computed(() => (runs.tried ? 'what is tried now' : 'this run'))
             <p><Button class="button strong" :disabled="!model.loaded" @click="making = true">Make a roster of a table</Button></p>
         </div>
         <template v-else>
-            <header>
+            <header :class="{ beside: !view.outline }">
                 <MembersTabs />
                 <h2>
                     <ChoiceField v-if="choices.length" v-model="of" class="which" label="What is drawn of each" :choices="choices" />
@@ -103,5 +105,8 @@ small {
 }
 .none {
     padding: 16px;
+}
+.beside {
+    padding-left: 54px;
 }
 </style>

@@ -2,10 +2,11 @@
 import OneOf from '@/ui/OneOf.vue'
 import { useView } from '@/stores/view'
 
-/** Single members, or the same question at three levels. */
+/** Single members over time, where they are, or the same question at three levels. */
 const view = useView()
 const STAGES = [
     { value: 'members', words: 'One by one' },
+    { value: 'where', words: 'Where they are' },
     { value: 'levels', words: 'At three levels' },
 ]
 function go(stage: string) {

@@ -2,7 +2,7 @@
 import { refDebounced, useFileDialog } from '@vueuse/core'
 import { Upload } from '@lucide/vue'
 import Dialog from 'primevue/dialog'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { members as api } from '@/api/members'
 import type { Edit, RelationTable } from '@/api/types'
 import { useModel } from '@/stores/model'
@@ -11,18 +11,26 @@ import { counted } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 
 /** A list of pairs becomes a relation between members: who waits for whom, who supplies whom. */
-const { roster } = defineProps<{ roster: { of: string; name: string } }>()
+const { roster, known = null } = defineProps<{
+    roster: { of: string; name: string }
+    /** A relation that gets other pairs, and what it is called from the other side. */ known?: { name: string; back: string } | null
+}>()
 const emit = defineEmits<{ done: [] }>()
 const model = useModel()
 const id = newId()
 const text = ref('')
-const name = ref('')
+const name = ref(known?.name ?? '')
+/** What the same pairs are called from the other side, if anything asks. */
+const back = ref(known?.back ?? '')
+/** Whether those that the table names are all that there are. */
+const lists = ref(false)
 const told = ref<RelationTable | null>(null)
 const trouble = ref('')
 const rested = refDebounced(text, 250)
 const called = refDebounced(name, 250)
+const turned = refDebounced(back, 250)
 let asked = 0
-watch([rested, called], async () => {
+watch([rested, called, turned, lists], async () => {
     const ticket = ++asked
     told.value = null
     trouble.value = ''
@@ -30,11 +38,18 @@ watch([rested, called], async () => {
         return
     }
     try {
-        const answer = await api.relation(model.id, { text: rested.value, name: called.value.trim(), roster: roster.of, id })
+        const more = { back: turned.value.trim(), lists: lists.value }
+        const answer = await api.relation(model.id, { text: rested.value, name: called.value.trim(), roster: roster.of, id, ...more })
         told.value = ticket === asked ? answer : told.value
     } catch (error) {
         trouble.value = ticket === asked ? (error as Error).message : trouble.value
     }
+})
+/** Between how many, where the table says who there is. */
+const between = computed(() => {
+    const all = told.value?.members ?? []
+    const some = all.length > 5 ? `${all.slice(0, 4).join(', ')} and ${all.length - 4} more` : all.join(', ')
+    return all.length ? ` between ${counted(all.length, roster.name)}: ${some}` : ''
 })
 const { open, onChange } = useFileDialog({ accept: '.csv,.tsv,.txt', multiple: false, reset: true })
 onChange(async (files) => {
@@ -54,7 +69,7 @@ async function keep() {
     <Dialog
         :visible="true"
         modal
-        header="A relation of pairs"
+        :header="known ? `Other pairs for “${known.name}”` : 'A relation of pairs'"
         :style="{ width: '640px', maxWidth: '94vw' }"
         @update:visible="$event || emit('done')"
     >
@@ -66,7 +81,9 @@ async function keep() {
             </p>
             <label class="label" for="relation-pairs">
                 A line for each pair: two names, and a weight if they differ. In a formula of the second,
-                <code>sum(…, {{ name.trim() || 'waits for' }})</code> looks at all the first.
+                <code>sum(…, {{ name.trim() || 'waits for' }})</code> looks at all the first{{
+                    back.trim() ? `, and in one of the first sum(…, ${back.trim()}) at all the second` : ''
+                }}.
             </label>
             <Textarea
                 id="relation-pairs"
@@ -76,8 +93,20 @@ async function keep() {
                 spellcheck="false"
                 :placeholder="'Tern, Kelpie\nIvy, Kelpie, 0.5'"
             />
+            <p class="row">
+                <label for="relation-back">From the other side it is called</label>
+                <InputText id="relation-back" v-model="back" class="field" placeholder="nothing" maxlength="80" />
+            </p>
+            <p class="row">
+                <Checkbox v-model="lists" input-id="relation-lists" binary />
+                <label for="relation-lists">
+                    Those it names are all that there are; others go, and its first line names its columns.
+                </label>
+            </p>
             <p v-if="trouble" class="trouble" role="alert"><SaidText :text="trouble" /></p>
-            <p v-if="told" role="status">{{ counted(told.pairs, 'pair') }}. <SaidText v-for="r in told.remarks" :key="r" :text="r" /></p>
+            <p v-if="told" role="status">
+                {{ counted(told.pairs, 'pair') }}{{ between }}. <SaidText v-for="r in told.remarks" :key="r" :text="r" />
+            </p>
             <footer>
                 <p v-if="text.trim() && !name.trim()" class="soft">Say how the relation is called.</p>
                 <Button class="button" type="button" @click="emit('done')">Cancel</Button>

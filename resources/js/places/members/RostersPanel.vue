@@ -17,9 +17,15 @@ const model = useModel()
 const view = useView()
 const making = ref(false)
 const listing = ref(false)
-const relating = ref(false)
+const relating = ref<'' | 'new' | { name: string; back: string }>('')
 /** Who is related to whom, by name. */
 const relations = computed(() => Object.values(model.model.mappings ?? {}).filter((m) => m.from === members.roster?.of && m.to === m.from))
+/** What the same pairs are called from the other side. */
+function turned(of: (typeof relations.value)[number]) {
+    const pairs = new Set(of.pairs.map(([a, b]) => `${b} ${a}`))
+    const isTurned = (r: typeof of) => r.pairs.length === pairs.size && r.pairs.every(([a, b]) => pairs.has(`${a} ${b}`))
+    return relations.value.find((r) => r.id !== of.id && pairs.size && isTurned(r))?.name ?? ''
+}
 const listed = (of: string) => model.model.dimensions.find((d) => d.id === of)?.elements.length ?? 0
 const spread = ref('')
 const choices = computed(() => (members.muster?.columns ?? []).map((c) => ({ value: c.key, words: c.name })))
@@ -39,7 +45,12 @@ const of = computed({ get: () => shown.value?.key ?? '', set: (key: string) => (
     <nav class="panel" aria-label="Rosters">
         <RosterDialog v-if="making" @done="making = false" />
         <RosterDialog v-if="listing && members.roster" :roster="members.roster" @done="listing = false" />
-        <RelationDialog v-if="relating && members.roster" :roster="members.roster" @done="relating = false" />
+        <RelationDialog
+            v-if="relating && members.roster"
+            :roster="members.roster"
+            :known="relating === 'new' ? null : relating"
+            @done="relating = ''"
+        />
         <header>
             <h2>Rosters</h2>
             <Button
@@ -85,13 +96,24 @@ const of = computed({ get: () => shown.value?.key ?? '', set: (key: string) => (
             <ComeAndGo />
             <section class="more" aria-label="Who they are">
                 <h3>Who they are</h3>
+                <Button v-if="model.mayEdit" class="add" @click="listing = true"><ListRestart :size="14" /> Another list</Button>
+                <h3>How they are related</h3>
                 <p v-for="r in relations" :key="r.id">
-                    related by <b>{{ r.name }}</b> <small class="soft">{{ counted(r.pairs.length, 'pair') }}</small>
+                    <span
+                        ><b>{{ r.name }}</b
+                        >, <small class="soft">{{ counted(r.pairs.length, 'pair') }}</small></span
+                    >
+                    <Button
+                        v-if="model.mayEdit"
+                        class="icon-button"
+                        :aria-label="`Other pairs for “${r.name}”`"
+                        title="Other pairs"
+                        @click="relating = { name: r.name, back: turned(r) }"
+                        ><ListRestart :size="14" :stroke-width="1.7"
+                    /></Button>
                 </p>
-                <template v-if="model.mayEdit">
-                    <Button class="add" @click="listing = true"><ListRestart :size="14" /> Another list</Button>
-                    <Button class="add" @click="relating = true"><Plus :size="14" /> A relation of pairs</Button>
-                </template>
+                <p v-if="!relations.length" class="soft">Nobody is related to another.</p>
+                <Button v-if="model.mayEdit" class="add" @click="relating = 'new'"><Plus :size="14" /> A relation of pairs</Button>
             </section>
         </template>
     </nav>
@@ -172,6 +194,16 @@ small {
 }
 .none {
     padding: 8px 14px;
+}
+.more p {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    min-height: 26px;
+}
+.more .icon-button {
+    width: 24px;
+    height: 24px;
 }
 .more {
     padding: 6px 14px;

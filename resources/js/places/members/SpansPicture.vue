@@ -4,11 +4,16 @@ import { computed, ref } from 'vue'
 import { usePlayheadPull } from '@/charts/plane'
 import TimeAxis from '@/charts/TimeAxis.vue'
 import { useMembers } from '@/stores/members'
-import { counted } from '@/ui/numbers'
-import { spansOf } from './lives'
+import { useModel } from '@/stores/model'
+import { useView } from '@/stores/view'
+import ChoiceField from '@/ui/ChoiceField.vue'
+import { counted, short } from '@/ui/numbers'
+import { chainOf, holdingUp, spansOf, throughOf } from './lives'
 
-/** When something holds of each member: a bar along time for each, those first for whom it holds first. */
+/** When something holds of each member: a bar along time for each, those first for whom it holds first; and who keeps others waiting. */
 const members = useMembers()
+const model = useModel()
+const view = useView()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 700, height: 420 })
 const [LEFT, RIGHT, TOP, FOOT, ROW] = [170, 24, 6, 22, 15]
@@ -17,16 +22,69 @@ const muster = computed(() => members.muster)
 const times = computed(() => muster.value?.times ?? [])
 const span = computed<[number, number]>(() => [times.value[0] ?? 0, times.value.at(-1) ?? 1])
 const x = (t: number) => LEFT + ((t - span.value[0]) / (span.value[1] - span.value[0] || 1)) * wide.value
-const rows = computed(() =>
-    (muster.value ? spansOf(muster.value) : []).map((r, i) => ({
-        ...r,
-        y: TOP + i * ROW,
-        name: muster.value?.members[r.number]?.name ?? '',
-    })),
+const nameOf = (number: number) => muster.value?.members[number]?.name ?? ''
+const spans = computed(() => (muster.value ? spansOf(muster.value) : []))
+const through = computed(() => throughOf(spans.value, span.value[1]))
+
+/** By the first relation among them: who is before whom. */
+const relation = computed(() => Object.values(model.model.mappings ?? {}).find((m) => m.from === members.roster?.of && m.to === m.from))
+const before = computed(() => {
+    const number = new Map((muster.value?.members ?? []).map((m) => [m.id, m.number]))
+    const all = new Map<number, number[]>()
+    for (const [one, then] of relation.value?.pairs ?? []) {
+        const [a, b] = [number.get(String(one)), number.get(String(then))]
+        if (a !== undefined && b !== undefined) {
+            all.set(b, [...(all.get(b) ?? []), a])
+        }
+    }
+    return all
+})
+const chain = computed(() => new Set(relation.value ? chainOf(through.value, before.value) : []))
+const holding = computed(() =>
+    relation.value
+        ? holdingUp(
+              (muster.value?.members ?? []).map((m) => m.number),
+              through.value,
+              before.value,
+              view.playhead,
+          ).slice(0, 3)
+        : [],
 )
+
+/** What says when each was to be through: of what they have for good, what is measured in the study's time. */
+const plans = computed(() => (muster.value?.columns ?? []).filter((c) => c.steady && c.unit === model.model.time.unit))
+const plan = computed({
+    get: () => members.roster?.seen?.plan ?? plans.value.find((c) => /plan/i.test(c.name))?.key ?? '',
+    set: (key: string) => void members.put({ seen: { ...members.roster?.seen, plan: key } }),
+})
+const choices = computed(() => [{ value: '', words: '–' }, ...plans.value.map((c) => ({ value: c.key, words: c.name }))])
+const planned = computed(
+    () =>
+        new Map(
+            members.rows.flatMap((r): [number, number][] =>
+                typeof r.values[plan.value] === 'number' ? [[r.number, r.values[plan.value] as number]] : [],
+            ),
+        ),
+)
+const rows = computed(() =>
+    spans.value.map((r, i) => {
+        const [was, wished] = [through.value.get(r.number), planned.value.get(r.number)]
+        return {
+            ...r,
+            y: TOP + i * ROW,
+            name: nameOf(r.number),
+            was,
+            wished,
+            late: was !== undefined && wished !== undefined && was > wished + 1e-9,
+        }
+    }),
+)
+const late = computed(() => rows.value.filter((r) => r.late))
+const most = computed(() => Math.max(...late.value.map((r) => (r.was ?? 0) - (r.wished ?? 0))))
 const foot = computed(() => TOP + rows.value.length * ROW)
 const { press, drag } = usePlayheadPull(() => ({ span: span.value, left: LEFT, width: wide.value }))
-const short = (name: string) => (name.length > 24 ? `${name.slice(0, 23)}…` : name)
+const cut = (name: string) => (name.length > 24 ? `${name.slice(0, 23)}…` : name)
+const delay = (by: number) => `${short(by)} ${model.model.time.unit}${Math.abs(by - 1) < 1e-9 ? '' : 's'}`
 const spoken = computed(
     () =>
         `When ${members.column?.name ?? ''} holds of each ${muster.value?.name ?? ''}: ${counted(rows.value.length, 'line')}; ${rows.value
@@ -34,36 +92,118 @@ const spoken = computed(
             .map((r) => r.name)
             .join(', ')} first`,
 )
+const told = (r: (typeof rows.value)[number]) =>
+    [
+        r.name,
+        r.was !== undefined && r.wished !== undefined
+            ? `${delay(Math.abs(r.was - r.wished))} ${r.late ? 'later' : 'sooner'} than planned`
+            : '',
+    ]
+        .filter(Boolean)
+        .join(': ')
 </script>
 
 <template>
-    <div ref="box" class="box" tabindex="0" :aria-label="`When it holds of each ${muster?.name ?? ''}`">
-        <svg v-if="muster" :width="width" :height="foot + FOOT" role="img" :aria-label="spoken" @pointerdown="press" @pointermove="drag">
-            <g v-for="r in rows" :key="r.number" :class="{ mine: r.number === members.chosen }" @click="members.chosen = r.number">
-                <text class="name" :x="LEFT - 8" :y="r.y + 11" text-anchor="end">
-                    {{ short(r.name) }}
-                    <title>{{ r.name }}</title>
-                </text>
-                <line class="rail" :x1="LEFT" :x2="LEFT + wide" :y1="r.y + ROW / 2" :y2="r.y + ROW / 2" />
-                <rect
-                    v-for="(s, i) in r.spans"
-                    :key="i"
-                    class="bar"
-                    :x="x(s[0])"
-                    :y="r.y + 2"
-                    :width="Math.max(1.5, x(s[1]) - x(s[0]))"
-                    :height="ROW - 4"
-                />
-            </g>
-            <TimeAxis :span="span" :left="LEFT" :width="wide" :top="TOP" :foot="foot" />
-        </svg>
+    <div class="whole">
+        <div class="said">
+            <p v-if="relation" role="status">
+                <em>At {{ model.moment(view.playhead) }}</em>
+                <template v-if="holding.length">
+                    <template v-for="(h, i) in holding" :key="h.number"
+                        >{{ i ? ', ' : ' ' }}<Button class="link" @click="members.chosen = h.number">{{ nameOf(h.number) }}</Button>
+                        {{ i ? h.waiting : `keeps ${h.waiting} waiting` }}</template
+                    >.
+                </template>
+                <template v-else>nobody keeps another waiting.</template>
+            </p>
+        </div>
+        <div ref="box" class="box" tabindex="0" :aria-label="`When it holds of each ${muster?.name ?? ''}`">
+            <svg
+                v-if="muster"
+                :width="width"
+                :height="foot + FOOT"
+                role="img"
+                :aria-label="spoken"
+                @pointerdown="press"
+                @pointermove="drag"
+            >
+                <g
+                    v-for="r in rows"
+                    :key="r.number"
+                    :class="{ mine: r.number === members.chosen, chain: chain.has(r.number) }"
+                    @click="members.chosen = r.number"
+                >
+                    <text class="name" :x="LEFT - 8" :y="r.y + 11" text-anchor="end">
+                        {{ cut(r.name) }}
+                        <title>{{ told(r) }}</title>
+                    </text>
+                    <line class="rail" :x1="LEFT" :x2="LEFT + wide" :y1="r.y + ROW / 2" :y2="r.y + ROW / 2" />
+                    <rect
+                        v-for="(s, i) in r.spans"
+                        :key="i"
+                        class="bar"
+                        :x="x(s[0])"
+                        :y="r.y + 2"
+                        :width="Math.max(1.5, x(s[1]) - x(s[0]))"
+                        :height="ROW - 4"
+                    />
+                    <template v-if="r.wished !== undefined">
+                        <line
+                            v-if="r.late && r.was !== undefined"
+                            class="late"
+                            :x1="x(r.wished)"
+                            :x2="x(r.was)"
+                            :y1="r.y + ROW / 2"
+                            :y2="r.y + ROW / 2"
+                        />
+                        <path class="planned" :d="`M${x(r.wished)} ${r.y + 1}v${ROW - 2}`">
+                            <title>{{ told(r) }}</title>
+                        </path>
+                    </template>
+                </g>
+                <TimeAxis :span="span" :left="LEFT" :width="wide" :top="TOP" :foot="foot" />
+            </svg>
+        </div>
+        <p class="legend soft">
+            <span v-if="chain.size"><i class="key chain"></i> the chain by “{{ relation?.name }}” that decides when all is through</span>
+            <label v-if="plans.length"
+                ><i class="key tick"></i> planned
+                <ChoiceField v-model="plan" label="What says when each was to be through" :choices="choices" />
+            </label>
+            <span v-if="planned.size">
+                <template v-if="late.length">
+                    <i class="key late"></i> {{ late.length }} of {{ rows.length }} were through later, by up to {{ delay(most) }}
+                </template>
+                <template v-else>none was through later</template>
+            </span>
+        </p>
     </div>
 </template>
 
 <style scoped>
+.whole {
+    display: flex;
+    flex: 1;
+    flex-direction: column;
+    min-height: 0;
+}
+.said {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    justify-content: space-between;
+    gap: 4px 20px;
+    padding: 4px 16px;
+    font-size: 13px;
+}
+em {
+    font-style: normal;
+    font-weight: 700;
+    color: var(--ember);
+}
 .box {
     flex: 1;
-    min-height: 220px;
+    min-height: 180px;
     overflow: auto;
 }
 svg {
@@ -76,7 +216,8 @@ svg {
     fill: var(--ink-soft);
     cursor: pointer;
 }
-.mine .name {
+.mine .name,
+.chain .name {
     font-weight: 700;
     fill: var(--ink);
 }
@@ -85,8 +226,60 @@ svg {
 }
 .bar {
     fill: var(--basin);
+    fill-opacity: 0.45;
+}
+.chain .bar {
+    fill-opacity: 1;
 }
 .mine .bar {
     fill: var(--ink);
+    fill-opacity: 1;
+}
+.planned {
+    stroke: var(--ink);
+    stroke-width: 2;
+}
+.late {
+    stroke: var(--brick);
+    stroke-width: 2;
+}
+.legend {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 22px;
+    padding: 2px 16px 8px;
+    font-size: 13px;
+}
+.legend {
+    align-items: center;
+}
+.legend span,
+.legend label {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+}
+.key {
+    width: 22px;
+    height: 10px;
+}
+.key.chain {
+    background: var(--basin);
+}
+.key.tick {
+    width: 2px;
+    height: 13px;
+    background: var(--ink);
+}
+.key.late {
+    height: 2px;
+    background: var(--brick);
+}
+.soft {
+    color: var(--ink-soft);
+}
+.link {
+    padding: 0;
+    font-weight: 700;
 }
 </style>

@@ -7,6 +7,7 @@ import LevelsStage from './LevelsStage.vue'
 import MembersStage from './MembersStage.vue'
 import MembersTable from './MembersTable.vue'
 import RostersPanel from './RostersPanel.vue'
+import WhereStage from './WhereStage.vue'
 
 /** Where single members are looked at: how they live, who comes and goes. */
 export const membersPlace: Place = {
@@ -15,6 +16,7 @@ export const membersPlace: Place = {
     icon: Shapes,
     stages: [
         { name: 'members', words: 'One by one', shows: MembersStage },
+        { name: 'where', words: 'Where they are', shows: WhereStage },
         { name: 'levels', words: 'At three levels', shows: LevelsStage, wide: true },
     ],
     left: { shows: RostersPanel, words: 'the rosters' },

@@ -19,13 +19,6 @@ export function reach(muster: Muster): [number, number] {
     return [low, high]
 }
 
-/** When members came, and when they left and why. */
-export function comings(muster: Muster) {
-    const came = muster.members.flatMap((m) => (m.from === null ? [] : [{ time: m.from, number: m.number, words: m.how }]))
-    const left = muster.members.flatMap((m) => (m.to === null ? [] : [{ time: m.to, number: m.number, words: m.why }]))
-    return { came, left }
-}
-
 export interface Bin {
     from: number
     to: number
@@ -43,7 +36,9 @@ export function binsOf(rows: MemberRow[], key: string, wished = 10): Bin[] {
     }
     const values = known.map((k) => k.value)
     const [low, high] = [Math.min(...values), Math.max(...values)]
-    const step = niceStep((high - low || Math.abs(low) || 1) / wished)
+    // What differs only by rounding is alike.
+    const apart = high - low > 1e-6 * Math.max(Math.abs(low), Math.abs(high)) ? high - low : 0
+    const step = niceStep((apart || Math.abs(low) || 1) / wished)
     const first = Math.floor(low / step + 1e-9) * step
     const count = Math.max(1, Math.floor((high - first) / step + 1e-9) + 1)
     return Array.from({ length: count }, (_, i) => ({
@@ -92,4 +87,71 @@ export function spansOf(muster: Muster): Spans[] {
         return { number: life.number, spans }
     })
     return rows.sort((a, b) => (a.spans[0]?.[0] ?? Infinity) - (b.spans[0]?.[0] ?? Infinity) || a.number - b.number)
+}
+
+/**
+ * By number, when each was through for the first time: when it first ceased to hold, or, of what holds of most in the end, when it first
+ * began to. What comes back later, as faults do, is through no later for that.
+ */
+export function throughOf(rows: readonly Spans[], end: number): Map<number, number> {
+    const known = rows.filter((r) => r.spans.length)
+    const isKept = known.filter((r) => (r.spans.at(-1)?.[1] ?? -Infinity) >= end).length * 2 > known.length
+    return new Map(
+        known.flatMap(({ number, spans }): [number, number][] => {
+            const [from, to] = spans[0] ?? [NaN, NaN]
+            return isKept ? [[number, from]] : to < end ? [[number, to]] : []
+        }),
+    )
+}
+
+/** Who comes before whom, by numbers. */
+export type Before = ReadonlyMap<number, readonly number[]>
+
+/** From the last that was through back to the first: each with the one of those before it that was through last. Nothing can be sooner. */
+export function chainOf(through: ReadonlyMap<number, number>, before: Before): number[] {
+    const later = (a: number, b: number) => ((through.get(b) ?? -Infinity) > (through.get(a) ?? -Infinity) ? b : a)
+    const chain: number[] = []
+    let at: number | undefined = [...through.keys()].reduce<number | undefined>((a, b) => (a === undefined ? b : later(a, b)), undefined)
+    while (at !== undefined && !chain.includes(at)) {
+        chain.unshift(at)
+        at = (before.get(at) ?? [])
+            .filter((b) => through.has(b))
+            .reduce<number | undefined>((a, b) => (a === undefined ? b : later(a, b)), undefined)
+    }
+    return chain
+}
+
+/** Who could be through at a time as far as others go, and is not; and how many wait for it, directly or not. Most waited for first. */
+export function holdingUp(
+    all: readonly number[],
+    through: ReadonlyMap<number, number>,
+    before: Before,
+    time: number,
+): { number: number; waiting: number }[] {
+    const isThrough = (n: number) => (through.get(n) ?? Infinity) <= time
+    const after = new Map<number, number[]>()
+    for (const [n, list] of before) {
+        for (const b of list) {
+            after.set(b, [...(after.get(b) ?? []), n])
+        }
+    }
+    const waitingFor = (n: number) => {
+        const seen = new Set<number>()
+        const open = [n]
+        for (let at = open.pop(); at !== undefined; at = open.pop()) {
+            for (const next of after.get(at) ?? []) {
+                if (!seen.has(next) && !isThrough(next)) {
+                    seen.add(next)
+                    open.push(next)
+                }
+            }
+        }
+        seen.delete(n)
+        return seen.size
+    }
+    return all
+        .filter((n) => !isThrough(n) && (before.get(n) ?? []).every(isThrough))
+        .map((n) => ({ number: n, waiting: waitingFor(n) }))
+        .filter((h) => h.waiting > 0)
+        .sort((a, b) => b.waiting - a.waiting || a.number - b.number)
 }
