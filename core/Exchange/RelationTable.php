@@ -114,7 +114,7 @@ final class RelationTable
         $own = Dimension::read(['id' => $of, 'name' => $known->name ?? $of, 'elements' => array_values($names)]);
         $all = array_map(static fn (Dimension $d): Dimension => $d->id === $of ? $own : $d, $model->dimensions);
 
-        return [new Dimensions($all), array_values(array_map(static fn (Dimension $d): array => $d->toRecord(), $all))];
+        return [new Dimensions($all), array_map(static fn (Dimension $d): array => $d->toRecord(), $all)];
     }
 
     /** @return array{list<array{string, string, float}>, list<string>} ids of members and the weight; what is left out, and why */

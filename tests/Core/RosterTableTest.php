@@ -284,7 +284,10 @@ final class RosterTableTest extends RosterCase
         foreach ($model->dimensions()->elements('house') as $id) {
             $name = $model->dimensions()->elementName('house', $id);
             $asked[$name] = (float) $run->value("asked[$id]", $last);
-            $most[$name] = max(array_map(static fn (int $i): float => (float) $run->value("asked[$id]", $i), array_keys($run->times())));
+            $most[$name] = max(
+                0.0,
+                ...array_map(static fn (int $i): float => (float) $run->value("asked[$id]", $i), array_keys($run->times())),
+            );
             // What is ordered is waited for, on the way or in store, or has left: nothing else.
             $step = $model->time->step;
             $balance = 0.0;

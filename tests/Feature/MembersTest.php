@@ -106,7 +106,11 @@ final class MembersTest extends TestCase
             self::assertSame(array_values($there), $known, "at $time");
         }
         foreach (
-            [[['across', 'nothing'], 'nothing of the id `nothing`'], [[], 'one to four'], [['a', 'b', 'c', 'd', 'e'], 'one to four']] as [$of, $words]
+            [
+                [['across', 'nothing'], 'nothing of the id `nothing`'],
+                [[], 'one to four'],
+                [['a', 'b', 'c', 'd', 'e'], 'one to four'],
+            ] as [$of, $words]
         ) {
             $refused = $this->postJson("/api/models/$model/members/moving", ['roster' => 'boat', 'of' => $of])->assertStatus(422);
             self::assertStringContainsString($words, (string) $refused->getContent());
