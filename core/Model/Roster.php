@@ -284,6 +284,30 @@ final readonly class Roster implements Readable, Recorded, Settled
         return ['of' => $given->words('of', Name::LONGEST), 'to' => $given->words('to', Name::LONGEST)];
     }
 
+    /** @return list<string> what it names of the study, by name or id */
+    public function names(): array
+    {
+        $beneath = $this->seen['beneath'] ?? [];
+        $all = [
+            ...array_column($this->entries, 'of'),
+            ...array_column($this->exits, 'of'),
+            ...array_merge(
+                ...array_map(
+                    static fn (array $e): array => [...array_column($e['starts'], 'of'), ...array_column($e['starts'], 'from')],
+                    $this->entries,
+                ),
+            ),
+            ...array_column($this->hands, 'of'),
+            ...array_column($this->hands, 'to'),
+            $this->since,
+            $this->classes['since'] ?? '',
+            ...array_values(array_diff_key($this->seen, ['map' => 1, 'beneath' => 1])),
+            ...array_values($beneath),
+        ];
+
+        return array_values(array_filter($all, static fn (mixed $n): bool => is_string($n) && $n !== ''));
+    }
+
     /** Whether members come or go while a run goes on. */
     public function isOpen(): bool
     {

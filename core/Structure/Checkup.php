@@ -12,6 +12,7 @@ use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\FreeSpot;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Plot;
+use MerryOrbit\Core\Model\Roster;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Nearest;
 use MerryOrbit\Core\Problem\Problem;
@@ -68,6 +69,11 @@ final readonly class Checkup
         foreach ($this->model->elements as $element) {
             foreach ($element->formulas() as $formula) {
                 $used += array_fill_keys($formula->ids(), true);
+            }
+        }
+        foreach ($this->model->part('rosters') as $roster) {
+            foreach ($roster instanceof Roster ? $roster->names() : [] as $name) {
+                $used[$this->model->element($name) === null ? $this->model->idOf(Name::key($name)) ?? '' : $name] = true;
             }
         }
         $problems = [];

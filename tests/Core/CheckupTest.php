@@ -169,7 +169,10 @@ final class CheckupTest extends TestCase
         $lens = EquationText::of($analysis, $model->elements['lens']);
         self::assertSame('`lens` starts at `50`. All the time, `seeping` adds to it, and `wells` takes from it.', $lens->words);
         self::assertStringContainsString('\\frac{d\\,\\text{lens}}{dt} &= \\text{seeping} - \\text{wells}', $lens->latex);
-        self::assertSame('\\text{wells} = \\text{share} \\cdot \\text{lens}', EquationText::of($analysis, $model->elements['wells'])->latex);
+        self::assertSame(
+            '\\text{wells} = \\text{share} \\cdot \\text{lens}',
+            EquationText::of($analysis, $model->elements['wells'])->latex,
+        );
         self::assertStringContainsString('from `lens` to the outside', EquationText::of($analysis, $model->elements['wells'])->words);
     }
 
@@ -343,5 +346,19 @@ final class CheckupTest extends TestCase
             self::assertNotContains($function->name, Synonyms::of($function->name));
         }
         self::assertContains('integral', Synonyms::of('total'));
+    }
+
+    public function test_what_a_roster_goes_by_is_used(): void
+    {
+        foreach (['new-boats-for-old', 'the-mending-of-the-pier', 'where-the-boats-fish', 'oysters-on-order'] as $name) {
+            $model = NativeFile::import((string) file_get_contents(__DIR__."/../../demo/$name.json"))->model;
+            $unused = array_filter(self::all($model), static fn (Problem $p): bool => $p->code === 'health.unused');
+            $about = array_map(static fn (Problem $p): string => $p->sentence, array_values($unused));
+            // What is only looked at member by member or place by place has no track, and nothing goes by it.
+            $looked = $name === 'new-boats-for-old' ? ['costs by harbour'] : [];
+            foreach ($about as $sentence) {
+                self::assertContains(explode('`', $sentence)[1], $looked, "$name: $sentence");
+            }
+        }
     }
 }

@@ -10,8 +10,12 @@ import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { useView } from '@/stores/view'
 import KindIcon from '@/ui/KindIcon.vue'
+import { counted } from '@/ui/numbers'
 import OneOf from '@/ui/OneOf.vue'
+import ChoiceField from '@/ui/ChoiceField.vue'
 import { filtered, inRegions, joins, type AtlasPicture } from './atlas'
+import { aroundPart, partsOf } from './parts'
+import PartsPicture from './PartsPicture.vue'
 
 /** Up to so many things the picture is laid out by what acts on what; more stand as they do on their sheets. */
 const MOST_FREE = 140
@@ -21,7 +25,7 @@ const view = useView()
 const notices = useNotices()
 const choice = useAtlasChoice()
 const { filter } = choice
-const { by, begun } = storeToRefs(choice)
+const { by, begun, part } = storeToRefs(choice)
 const picture = shallowRef<AtlasPicture>({ places: new Map(), regions: [], width: 100, height: 100 })
 const frame = ref({ x: 0, y: 0, width: 1000, height: 700 })
 const stage = ref<HTMLElement>()
@@ -30,6 +34,19 @@ let job = 0
 
 const things = computed(() => filtered(model.model, { ...filter, around: filter.steps ? view.selectedThings : [] }))
 const shown = computed(() => things.value.filter((t) => picture.value.places.has(t.id)))
+/** As rosters, books and sheets; what ledgers make is a part, too. */
+const whole = computed(() => {
+    const text = filter.search.trim().toLowerCase()
+    const made = Object.values(model.model.elements).filter(
+        (t) => t.made && filter.kinds.has(t.kind) && t.name.toLowerCase().includes(text),
+    )
+    return partsOf(model.model, [...new Set([...things.value, ...made])], model.sheetOf)
+})
+const parts = computed(() => (whole.value.parts.some((p) => p.key === part.value) ? aroundPart(whole.value, part.value) : whole.value))
+const choices = computed(() => [
+    { value: '', words: 'all parts' },
+    ...whole.value.parts.map((p) => ({ value: p.key, words: `${p.name} and its surroundings` })),
+])
 const lines = computed(() => {
     const places = picture.value.places
     return joins(model.model)
@@ -61,6 +78,9 @@ const tintOf = (name: string) => (by.value === 'groups' ? model.model.groups.fin
 async function lay() {
     const mine = ++job
     const list = things.value
+    if (by.value === 'parts') {
+        return
+    }
     if (by.value === 'causes' && list.length <= MOST_FREE) {
         laying.value = true
         try {
@@ -174,11 +194,13 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
                 class="row"
                 label="How the atlas is laid out"
                 :choices="[
+                    { value: 'parts', words: 'By parts' },
                     { value: 'sheets', words: 'By sheets' },
                     { value: 'groups', words: 'By groups' },
                     { value: 'causes', words: 'By causes' },
                 ]"
             />
+            <ChoiceField v-if="by === 'parts'" v-model="part" class="small" label="Which part" :choices="choices" />
             <p v-if="by === 'causes' && things.length > MOST_FREE" class="soft small">
                 More than {{ MOST_FREE }} things stand by sheets; filter them to see them by causes.
             </p>
@@ -215,9 +237,18 @@ const large = computed(() => Math.max(14, frame.value.width / 90))
                     ]"
                 />
             </div>
-            <p class="soft small" role="status">{{ laying ? 'Laying out…' : `${shown.length} of ${model.things.length} things` }}</p>
+            <p class="soft small" role="status">
+                {{
+                    by === 'parts'
+                        ? counted(parts.parts.length, 'part')
+                        : laying
+                          ? 'Laying out…'
+                          : `${shown.length} of ${model.things.length} things`
+                }}
+            </p>
         </div>
-        <div ref="stage" class="paper" @wheel.prevent="wheel" @pointerdown="press" @pointermove="drag" @pointerup="held = null">
+        <div v-if="by === 'parts'" class="paper still"><PartsPicture :whole="parts" /></div>
+        <div v-else ref="stage" class="paper" @wheel.prevent="wheel" @pointerdown="press" @pointermove="drag" @pointerup="held = null">
             <svg
                 :viewBox="`${frame.x} ${frame.y} ${frame.width} ${frame.height}`"
                 role="group"

@@ -11,9 +11,12 @@ export const useAtlasChoice = studyStore('atlas', () => {
         hideLoose: false,
         kinds: new Set<string>(KINDS),
     })
-    const by = ref<'sheets' | 'groups' | 'causes'>('sheets')
+    const by = ref<'parts' | 'sheets' | 'groups' | 'causes'>('sheets')
     /** Whether something was chosen here already. */
     const begun = ref(false)
 
-    return { filter, by, begun }
+    /** The part whose surroundings are looked at, by its key; empty for all. */
+    const part = ref('')
+
+    return { filter, by, begun, part }
 })
