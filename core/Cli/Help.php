@@ -25,6 +25,7 @@ final class Help
       --start=NUMBER --end=NUMBER when the run starts and ends
       --save-every=NUMBER         the time between printed moments
       --seed=NUMBER               of chance (1)
+      --level "ROSTER=LEVEL"      members of a roster as members, as classes or as one (again for more)
       --timing                    say on standard error how long the run itself took
 
     orbit check      say what is missing or unsound, and what the units have to say
@@ -32,6 +33,7 @@ final class Help
 
     orbit convert    write the model in another format
       --to=FORMAT                 native, xmile, or of the causal map alone: map-csv, graphml, record (by the ending of --out, else native)
+      --level "ROSTER=LEVEL"      with members of a roster as classes or as one, for a format that cannot hold them (again for more)
 
     orbit show       what a page for readers shows: the inputs as they were taken and the texts with their numbers, or everything (json)
       --page=ID                   which page of the study (the first one)

@@ -15,6 +15,7 @@ use MerryOrbit\Core\Exchange\CsvTable;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
 use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Experiment\Levels;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Map\Arrivals;
 use MerryOrbit\Core\Map\Loop;
@@ -60,6 +61,7 @@ final readonly class Orbit
         'end',
         'save-every',
         'seed',
+        'level',
         'timing',
         'format',
     ];
@@ -68,7 +70,7 @@ final readonly class Orbit
         'run' => [...self::RUNNING, 'only'],
         'check' => [...self::READING, 'format'],
         'health' => self::RUNNING,
-        'convert' => [...self::READING, 'to'],
+        'convert' => [...self::READING, 'to', 'level'],
         'describe' => self::READING,
         'loops' => [...self::READING, 'most', 'independent', 'story', 'format'],
         'sketch' => [...self::READING, 'push', 'format'],
@@ -226,7 +228,8 @@ final readonly class Orbit
         if (! array_key_exists($format, ModelFile::FORMATS)) {
             throw new UsageError('--to is one of '.implode(', ', array_keys(ModelFile::FORMATS)).", not `$format`.");
         }
-        [$text, $log] = ModelFile::export(Requested::model($arguments, $this->err), $format);
+        $model = Requested::model($arguments, $this->err);
+        [$text, $log] = ModelFile::export(Levels::applied($model, Requested::levels($model, $arguments)), $format);
         foreach ($log as $line) {
             fwrite($this->err, "$line->where: $line->sentence\n");
         }

@@ -9,12 +9,14 @@ use MerryOrbit\Core\Analysis\Analysis;
 use MerryOrbit\Core\Analysis\KeyReading;
 use MerryOrbit\Core\Exchange\FileRefused;
 use MerryOrbit\Core\Exchange\ModelFile;
+use MerryOrbit\Core\Experiment\Muster;
 use MerryOrbit\Core\Formula\Name;
 use MerryOrbit\Core\Map\CausalGraph;
 use MerryOrbit\Core\Map\MapCsv;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Parameter;
+use MerryOrbit\Core\Model\Roster;
 use MerryOrbit\Core\Model\Scenario;
 use MerryOrbit\Core\Model\Setting;
 use MerryOrbit\Core\Plan\Key;
@@ -164,9 +166,40 @@ final class Requested
             throw new UsageError('--seed is a whole number.');
         }
 
-        return (new Setting(self::parameters($model, $arguments->all('set')), [], $given, [], $seed === null ? null : (int) $seed))->over(
-            self::scenario($model, $arguments->last('scenario')),
+        $own = new Setting(
+            self::parameters($model, $arguments->all('set')),
+            [],
+            $given,
+            [],
+            $seed === null ? null : (int) $seed,
+            levels: self::levels($model, $arguments),
         );
+
+        return $own->over(self::scenario($model, $arguments->last('scenario')));
+    }
+
+    /**
+     * @return array<string, string> by id of a roster, at which level its members are
+     *
+     * @throws UsageError|NotUnderstood
+     */
+    public static function levels(Model $model, Arguments $arguments): array
+    {
+        $levels = [];
+        foreach ($arguments->all('level') as $said) {
+            [$name, $level] = array_map(trim(...), array_pad(explode('=', $said, 2), 2, ''));
+            if ($level === '') {
+                throw new UsageError("--level takes ROSTER=LEVEL, such as \"boat=classes\", not `$said`.");
+            }
+            $of = Muster::find($model, $name)->id;
+            foreach ($model->part('rosters') as $roster) {
+                if ($roster instanceof Roster && $roster->of === $of) {
+                    $levels[$roster->id] = self::oneOf($level, Roster::LEVELS, '--level');
+                }
+            }
+        }
+
+        return $levels;
     }
 
     private static function scenario(Model $model, ?string $name): Setting

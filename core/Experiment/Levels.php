@@ -149,6 +149,26 @@ final class Levels
     }
 
     /**
+     * All members that come and go at one level, for files that cannot hold them.
+     *
+     * @return array{Model, list<string>} and in words what is lost
+     *
+     * @throws NotUnderstood
+     */
+    public static function throughout(Model $model, string $level): array
+    {
+        $lost = [];
+        foreach ($model->part('rosters') as $roster) {
+            if ($roster instanceof Roster && $roster->isOpen()) {
+                [$model, $more] = self::at($model, $roster, $level);
+                $lost = [...$lost, ...$more];
+            }
+        }
+
+        return [$model, array_values(array_unique($lost))];
+    }
+
+    /**
      * @param  string  $level  classes or one
      * @return array{Model, list<string>} and in words what is lost
      *

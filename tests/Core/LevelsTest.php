@@ -12,6 +12,8 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 /** The same definition by members, by classes and as one: equal where it has to be. */
 final class LevelsTest extends RosterCase
 {
+    use Commanded;
+
     private static function at(Model $model, ?string $since = null, float $width = 1.0, int $classes = 10): Model
     {
         $roster = $model->part('rosters')['boats'] ?? null;
@@ -165,6 +167,38 @@ final class LevelsTest extends RosterCase
             } catch (NotUnderstood $e) {
                 self::assertStringContainsString($sentence, $e->getMessage());
             }
+        }
+    }
+
+    /** The open standard knows no members: written at a level that it can hold, and read again, a model runs as it did at that level. */
+    public function test_a_file_of_the_open_standard_holds_members_taken_together(): void
+    {
+        $demo = __DIR__.'/../../demo/new-boats-for-old.json';
+        foreach (['classes', 'one'] as $level) {
+            $file = $this->file('', '.xmile');
+            [$code, , $said] = self::orbit(['convert', $demo, "--out=$file", "--level=boat=$level"]);
+            self::assertSame(0, $code, $said);
+            self::assertStringNotContainsString('Members that come and go have no place', $said);
+            $run = ['--only=boats', '--only=price', '--save-every=5'];
+            [$code, $again] = self::orbit(['run', $file, ...$run]);
+            self::assertSame(0, $code);
+            self::assertSame(self::orbit(['run', $demo, "--level=boat=$level", ...$run])[1], $again);
+            self::assertNotSame(self::orbit(['run', $demo, ...$run])[1], $again);
+        }
+        self::assertStringContainsString(
+            'in classes or as one aggregate, they can be written',
+            self::orbit(['convert', $demo, '--to=xmile'])[2],
+        );
+        foreach (
+            [
+                'boat=few' => '--level is one of members, classes, one, not `few`.',
+                'boat' => '--level takes ROSTER=LEVEL',
+                'ship=one' => 'There is no roster called `ship`. There is `boat`.',
+            ] as $said => $words
+        ) {
+            [$code, , $told] = self::orbit(['run', $demo, "--level=$said"]);
+            self::assertContains($code, [2, 3]);
+            self::assertStringContainsString($words, $told);
         }
     }
 }

@@ -59,7 +59,9 @@ final class XmileLossesTest extends TestCase
             $with('rosters', [
                 'r' => new Roster('r', 'boat', exits: [['id' => 'x', 'words' => 'gone', 'kind' => 'when', 'of' => 'deaths']]),
             ]),
-            'rosters: Members that come and go have no place in the standard: those of the list are written as the elements of a dimension, and all of them stay.',
+            'rosters: Members that come and go have no place in the standard: '.
+            'those of the list are written as the elements of a dimension, and all of them stay.'.
+            ' Taken together, in classes or as one aggregate, they can be written.',
         ];
         yield 'a finding' => [
             $with('findings', ['f' => new Finding('f', 'Fewer', '', ['kind' => 'sheet', 'sheet' => 'one'])]),

@@ -105,16 +105,35 @@ final class MembersTest extends TestCase
             $known = array_keys(array_filter(array_slice($floats, $i * $members, $members), static fn (float $v): bool => ! is_nan($v)));
             self::assertSame(array_values($there), $known, "at $time");
         }
-        foreach (
-            [
-                [['across', 'nothing'], 'nothing of the id `nothing`'],
-                [[], 'one to four'],
-                [['a', 'b', 'c', 'd', 'e'], 'one to four'],
-            ] as [$of, $words]
-        ) {
-            $refused = $this->postJson("/api/models/$model/members/moving", ['roster' => 'boat', 'of' => $of])->assertStatus(422);
-            self::assertStringContainsString($words, (string) $refused->getContent());
-        }
+        $refused = fn (array $of): string => (string) $this->postJson("/api/models/$model/members/moving", [
+            'roster' => 'boat',
+            'of' => $of,
+        ])
+            ->assertStatus(422)
+            ->getContent();
+        self::assertStringContainsString('nothing of the id `nothing`', $refused(['across', 'nothing']));
+        self::assertStringContainsString('one to four', $refused([]));
+        self::assertStringContainsString('one to four', $refused(['a', 'b', 'c', 'd', 'e']));
+    }
+
+    public function test_a_file_that_cannot_hold_members_is_offered_with_them_taken_together(): void
+    {
+        [$study] = $this->boats();
+        $said = fn (string $more): array => array_column(
+            $this->getJson("/api/studies/$study/losses?format=xmile$more")->json('log'),
+            'sentence',
+        );
+        self::assertStringContainsString('Members that come and go have no place', implode(' ', $said('')));
+        self::assertStringNotContainsString('Members that come and go have no place', implode(' ', $said('&level=one')));
+        // What is lost by taking them together is told with what the format loses.
+        self::assertStringContainsString('Chance', implode(' ', $said('&level=one')));
+        $text = (string) $this->get("/api/studies/$study/file?format=xmile&level=classes")
+            ->assertOk()
+            ->getContent();
+        self::assertStringContainsString('number of boat', $text);
+        $this->getJson("/api/studies/$study/file?format=xmile&level=few")
+            ->assertStatus(422)
+            ->assertJsonPath('errors.level.0', '`level` is one of members, classes, one.');
     }
 
     public function test_the_same_question_at_three_levels(): void

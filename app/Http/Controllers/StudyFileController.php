@@ -14,8 +14,11 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Str;
+use MerryOrbit\Core\Exchange\Grade;
 use MerryOrbit\Core\Exchange\LogLine;
 use MerryOrbit\Core\Exchange\ModelFile;
+use MerryOrbit\Core\Experiment\Levels;
+use MerryOrbit\Core\Model\Roster;
 
 /** Studies in and out as files: native ones, with the files of their data or without, and those of the open standard XMILE. */
 final class StudyFileController
@@ -104,7 +107,20 @@ final class StudyFileController
     /** @return array{string, list<LogLine>} */
     private function exported(Request $request, Study $study): array
     {
-        return ModelFile::export($study->load('model')->model->core(), $this->format($request));
+        $request->validate(
+            ['level' => ['sometimes', 'in:'.implode(',', Roster::LEVELS)]],
+            ['level.in' => '`level` is one of '.implode(', ', Roster::LEVELS).'.'],
+        );
+        $model = $study->load('model')->model->core();
+        $level = $request->query('level');
+        if (! is_string($level) || $level === 'members') {
+            return ModelFile::export($model, $this->format($request));
+        }
+        [$model, $lost] = Levels::throughout($model, $level);
+        [$text, $log] = ModelFile::export($model, $this->format($request));
+        $said = array_map(static fn (string $what): LogLine => new LogLine('rosters', $what, grade: Grade::Numbers), $lost);
+
+        return [$text, [...$said, ...$log]];
     }
 
     /** @return key-of<ModelFile::FORMATS> */

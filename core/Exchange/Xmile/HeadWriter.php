@@ -152,7 +152,8 @@ final readonly class HeadWriter
         if (array_filter($this->model->part('rosters'), static fn (mixed $r): bool => $r instanceof Roster && $r->isOpen()) !== []) {
             $log[] = new LogLine(
                 'rosters',
-                'Members that come and go have no place in the standard: those of the list are written as the elements of a dimension, and all of them stay.',
+                'Members that come and go have no place in the standard: those of the list are written as the elements of a dimension, and all '.
+                    'of them stay. Taken together, in classes or as one aggregate, they can be written.',
                 grade: Grade::Numbers,
             );
         }

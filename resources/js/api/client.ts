@@ -216,14 +216,15 @@ export const api = {
     duplicateStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/duplicate`)).data,
     deleteStudy: (id: string) => json<undefined>('DELETE', `studies/${id}`),
     restoreStudy: async (id: string) => (await json<{ data: Study }>('POST', `studies/${id}/restore`)).data,
-    studyFile: async (id: string, format: FileFormat) => {
-        const response = await send('GET', `studies/${id}/file?format=${format}`)
+    studyFile: async (id: string, format: FileFormat, level = 'members') => {
+        const response = await send('GET', `studies/${id}/file?format=${format}&level=${level}`)
         return {
             name: /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'study',
             content: await held<Blob>(response.blob()),
         }
     },
-    losses: async (id: string, format: FileFormat) => (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}`)).log,
+    losses: async (id: string, format: FileFormat, level = 'members') =>
+        (await json<{ log: LogLine[] }>('GET', `studies/${id}/losses?format=${format}&level=${level}`)).log,
     model: (id: string) => json<ModelAnswer>('GET', `models/${id}`),
     news: (id: string, since: number, at?: { window: string; thing: string }) =>
         json<News>('GET', `models/${id}/news?since=${since}${at ? `&window=${at.window}&thing=${encodeURIComponent(at.thing)}` : ''}`),

@@ -2,7 +2,7 @@
 import { ChevronLeft, ChevronRight, Download, History, Moon, PanelRight, Redo2, Search, Sun, TextSearch, Undo2 } from '@lucide/vue'
 import Menu from 'primevue/menu'
 import { computed, nextTick, ref } from 'vue'
-import type { FileFormat } from '@/api/types'
+import type { FileFormat, Level } from '@/api/types'
 import PersonMenu from '@/people/PersonMenu.vue'
 import { useExports } from '@/stores/exports'
 import { useKeys } from '@/stores/keys'
@@ -25,24 +25,29 @@ const typing = ref(false)
 const draft = ref('')
 const exports = useExports()
 const menu = ref<InstanceType<typeof Menu>>()
-const FORMATS: { label: string; format: FileFormat; needs?: 'map' | 'data' }[] = [
+const FORMATS: { label: string; format: FileFormat; needs?: 'map' | 'data' | 'members' | 'classes'; level?: Level['level'] }[] = [
     { label: 'Merry Orbit file', format: 'native' },
     { label: 'With the files of its data (ZIP)', format: 'archive', needs: 'data' },
     { label: 'XMILE, the open standard', format: 'xmile' },
+    { label: 'XMILE, members in classes', format: 'xmile', needs: 'classes', level: 'classes' },
+    { label: 'XMILE, members as one aggregate', format: 'xmile', needs: 'members', level: 'one' },
     { label: 'The map as a table (CSV)', format: 'map-csv', needs: 'map' },
     { label: 'The map as a graph (GraphML)', format: 'graphml', needs: 'map' },
     { label: 'The record in words (Markdown)', format: 'record', needs: 'map' },
 ]
 /** What there is of the study besides its model. */
+const open = computed(() => Object.values(model.model.rosters ?? {}).filter((r) => r.entries?.length || r.exits?.length || r.since))
 const there = computed(() => ({
+    members: open.value.length > 0,
+    classes: open.value.length > 0 && open.value.every((r) => r.classes),
     map: Object.keys(model.model.mapSpots).length > 0,
     data: Object.keys(model.model.sources ?? {}).length + Object.keys(model.model.areas ?? {}).length > 0,
 }))
 const formats = computed(() =>
-    FORMATS.filter((f) => !f.needs || there.value[f.needs]).map(({ label, format }) => ({
+    FORMATS.filter((f) => !f.needs || there.value[f.needs]).map(({ label, format, level }) => ({
         label,
         command: () => {
-            void exports.exportStudy(model.study, format)
+            void exports.exportStudy(model.study, format, level)
         },
     })),
 )

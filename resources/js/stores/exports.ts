@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import { api } from '@/api/client'
-import type { FileFormat, LogLine } from '@/api/types'
+import type { FileFormat, Level, LogLine } from '@/api/types'
 import { download } from '@/ui/download'
 import { useNotices } from './notices'
 
@@ -11,15 +11,16 @@ export const useExports = defineStore('exports', () => {
     const lost = shallowRef<{ name: string; log: LogLine[] } | null>(null)
     const busy = ref(false)
 
-    async function exportStudy(study: string, format: FileFormat) {
+    /** With members that come and go one by one, or taken together at a level. */
+    async function exportStudy(study: string, format: FileFormat, level: Level['level'] = 'members') {
         if (busy.value) {
             return
         }
         busy.value = true
         try {
-            const { name, content } = await api.studyFile(study, format)
+            const { name, content } = await api.studyFile(study, format, level)
             download(name, content)
-            const log = await api.losses(study, format)
+            const log = await api.losses(study, format, level)
             if (log.length) {
                 lost.value = { name, log }
             } else {
