@@ -7,7 +7,6 @@ namespace MerryOrbit\Core\Analysis;
 use MerryOrbit\Core\Formula\Nature;
 use MerryOrbit\Core\Formula\Node\Along;
 use MerryOrbit\Core\Formula\Node\Call;
-use MerryOrbit\Core\Formula\Node\Cases;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Formula\Node\Pick;
 use MerryOrbit\Core\Model\Model;
@@ -199,17 +198,6 @@ final class RosterReading
     {
         if ($part instanceof Pick) {
             $this->pick($owner, $part);
-        } elseif ($part instanceof Cases) {
-            foreach ($part->regions as $region) {
-                $roster = $this->extents->rosters->in(array_map(strval(...), array_keys($region)));
-                if ($roster !== null) {
-                    $this->refuse(
-                        $roster,
-                        $owner,
-                        "Exceptions for single members of `$roster->name` are not possible where members come and go. Give them an attribute.",
-                    );
-                }
-            }
         } elseif ($part instanceof Call && $part->function->nature === Nature::Along) {
             $this->along($owner, $part, $starts);
         }

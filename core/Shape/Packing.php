@@ -23,11 +23,6 @@ final class Packing
         if ($plan->transits !== []) {
             return 'a transit stock';
         }
-        foreach ($plan->states as $state) {
-            if ($state->forced !== null) {
-                return 'a stock that is held by hand';
-            }
-        }
         foreach ($plan->equations as $equation) {
             foreach ($equation->node->all() as $part) {
                 if ($part instanceof CurveCall && $shaped->extent($part->key) !== []) {

@@ -44,6 +44,16 @@ test('boats: how many there are, one boat’s life, who left and why, sorted and
     await expect(table(page).getByRole('region', { name, exact: true })).toHaveCount(0)
     await expect(table(page).getByRole('row', { selected: true }).getByRole('button')).toBeFocused()
 
+    // This one alone is held by hand; it is told in Try by its name, and let go again.
+    const chosen = await table(page).getByRole('row', { selected: true }).getByRole('button').innerText()
+    const hand = table(page).getByRole('button', { name: `Hold soundness of ${chosen} by hand` })
+    await hand.click()
+    await expect(hand).toHaveAttribute('aria-pressed', 'true')
+    await expect(page.getByText('1 taken by hand')).toBeVisible()
+    await expect(stage(page)).toContainText('what is tried now')
+    await hand.click()
+    await expect(page.getByText('1 taken by hand')).toHaveCount(0)
+
     // Another of their numbers, and at another time.
     await stage(page).getByRole('combobox', { name: 'What is drawn of each' }).click()
     await page.getByRole('option', { name: /^profit/ }).click()

@@ -228,8 +228,32 @@ final class MembersTest extends TestCase
                 ['expectations', []],
                 ['runs', ['run' => ['setting' => ['time' => ['method' => 'rk4']]]]],
                 ['runs', ['run' => ['setting' => ['time' => ['method' => 'dopri5']]]]],
-                ['runs', ['run' => ['setting' => ['grips' => ['boats' => ['on' => true, 'kind' => 'value', 'value' => 3]]]]]],
-                ['runs', ['run' => ['setting' => ['grips' => ['soundness' => ['on' => true, 'kind' => 'value', 'value' => 0.5]]]]]],
+                ['runs', ['run' => ['setting' => ['grips' => ['boats' => ['signal' => 'constant', 'values' => ['value' => 3]]]]]]],
+                ['runs', ['run' => ['setting' => ['grips' => ['soundness' => ['signal' => 'constant', 'values' => ['value' => 0.5]]]]]]],
+                [
+                    'runs',
+                    [
+                        'run' => [
+                            'setting' => ['grips' => ['soundness[kelpie]' => ['signal' => 'constant', 'values' => ['value' => 0.5]]]],
+                        ],
+                    ],
+                ],
+                [
+                    'runs',
+                    [
+                        'run' => [
+                            'setting' => ['grips' => ['soundness[nobody]' => ['signal' => 'constant', 'values' => ['value' => 0.5]]]],
+                        ],
+                    ],
+                ],
+                [
+                    'trail',
+                    [
+                        'element' => 'boats',
+                        'time' => 2010,
+                        'run' => ['setting' => ['grips' => ['wear[kelpie]' => ['signal' => 'constant', 'values' => ['value' => 0]]]]],
+                    ],
+                ],
                 ['runs', ['run' => ['setting' => ['parameters' => ['length' => 9, 'built[kelpie]' => 1980]]]]],
                 ['runs', ['run' => ['setting' => ['limits' => ['boat' => ['kelpie', 'tern']]]]]],
             ] as [$path, $body]

@@ -245,8 +245,16 @@ final class LoopCompiler
                     ).
                     ' }';
         $forward = $this->forwardLines();
+        $held = new LoopStart($this->context);
         if (! $this->context->looped) {
-            return ["\$t = \$now; \$saving = $isSaving;$before", ...$lines, ...$saving, ...$this->members->lookLines(), ...$forward];
+            return [
+                ...$held->heldLines('y', '$now'),
+                "\$t = \$now; \$saving = $isSaving;$before",
+                ...$lines,
+                ...$saving,
+                ...$this->members->lookLines(),
+                ...$forward,
+            ];
         }
         $begin = [];
         foreach ($this->plan->states as $key => $_) {
@@ -262,6 +270,7 @@ final class LoopCompiler
         $heun = $last === 1;
 
         return [
+            ...$held->heldLines('y', '$now'),
             ...$begin,
             ...$this->masses->clearLines(),
             "for (\$stage = 0; \$stage <= $last; \$stage++) {",
@@ -269,6 +278,7 @@ final class LoopCompiler
                 ? '$weight = 1.0; $reach = $step; $t = $stage === 0 ? $now : $now + $step;'
                 : '$weight = $stage === 1 || $stage === 2 ? 2.0 : 1.0; $reach = $stage === 2 ? $step : $half; '.
                     '$t = $stage === 0 ? $now : ($stage === 3 ? $now + $step : $now + $half);',
+            ...$held->heldLines('x', '$t'),
             "\$saving = \$stage === 0 && $isSaving;",
             ...$lines,
             'if ($stage === 0) {',
@@ -317,6 +327,8 @@ final class LoopCompiler
                 );
             }
         }
+        // A hand that lets go leaves the stock where its course has come to.
+        array_push($lines, ...(new LoopStart($this->context))->heldLines('y', '$now + $step'));
         foreach ($this->plan->cells as $key => $cell) {
             if ($cell->kind === 'previous') {
                 $lines[] = $this->frame->whole('v', (string) $key).' = '.$this->frame->whole('next', (string) $key).';';

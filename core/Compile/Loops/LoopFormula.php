@@ -194,10 +194,49 @@ final class LoopFormula
 
     private function cases(Cases $node, LoopPlace $place): Node
     {
+        $which = $this->which($node, $place);
+        $chosen = $this->apart($node->main, $place);
+        foreach ($node->exceptions as $i => $exception) {
+            $other = $this->apart($exception, $place);
+            $before = $this->taken();
+            $one = $this->chosen(new Code("$which === ".($i + 1), true), $other, $chosen);
+            $chosen = [$one, $this->taken()];
+            $this->lines = $before;
+        }
+        array_push($this->lines, ...$chosen[1]);
+
+        return $chosen[0];
+    }
+
+    /** Code for which of the exceptions holds at a place, from 1; 0 for none. Members that come and go are told by what they are known by. */
+    private function which(Cases $node, LoopPlace $place): string
+    {
+        $over = array_map(strval(...), array_keys($place->at));
+        $roster = $this->shaped->extents->rosters->in($over);
+        if ($roster === null) {
+            return $this->whichOver($node, $place, $over, []);
+        }
+        $rest = array_values(array_diff($over, [$roster->dimension]));
+        $code = $this->whichOver($node, $place, $rest, []);
+        $named = array_merge([], ...array_map(static fn (array $r): array => $r[$roster->dimension] ?? [], $node->regions));
+        foreach (array_unique($named) as $member) {
+            $one = $this->whichOver($node, $place, $rest, [$roster->dimension => $member]);
+            $code =
+                "({$roster->variable('name')}[{$place->at[$roster->dimension]}] === ".var_export($member, true)." ? $one : $code)";
+        }
+
+        return $code;
+    }
+
+    /**
+     * @param  list<string>  $over  dimensions whose elements are all gone through
+     * @param  array<string, string>  $fixed  by dimension, one element
+     */
+    private function whichOver(Cases $node, LoopPlace $place, array $over, array $fixed): string
+    {
         $dimensions = $this->shaped->extents->dimensions;
         $choice = new CaseChoice($dimensions);
-        $over = array_keys($place->at);
-        $places = [[]];
+        $places = [$fixed];
         foreach ($over as $dimension) {
             $next = [];
             foreach ($places as $one) {
@@ -211,18 +250,8 @@ final class LoopFormula
             static fn (array $p): int => (int) array_search($choice->of($node, $p), [$node->main, ...$node->exceptions], true),
             $places,
         );
-        $which = $this->data->add($which).'['.$this->index->index($over, $place)[0].']';
-        $chosen = $this->apart($node->main, $place);
-        foreach ($node->exceptions as $i => $exception) {
-            $other = $this->apart($exception, $place);
-            $before = $this->taken();
-            $one = $this->chosen(new Code("$which === ".($i + 1), true), $other, $chosen);
-            $chosen = [$one, $this->taken()];
-            $this->lines = $before;
-        }
-        array_push($this->lines, ...$chosen[1]);
 
-        return $chosen[0];
+        return $over === [] ? (string) $which[0] : $this->data->add($which).'['.$this->index->index($over, $place)[0].']';
     }
 
     private function along(Call $node, LoopPlace $place): Node

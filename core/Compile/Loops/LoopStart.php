@@ -120,14 +120,36 @@ final class LoopStart
         );
     }
 
-    /** @return list<string> one formula for all its elements */
-    private function once(string $key, Node $node, string $whole, string $first = '0'): array
+    /**
+     * Stocks that a hand holds, set to its course at a look.
+     *
+     * @param  'x'|'y'  $state  the letter of the stocks that are looked at
+     * @return list<string>
+     */
+    public function heldLines(string $state, string $time): array
+    {
+        $lines = [];
+        foreach ($this->plan->states as $key => $one) {
+            if ($one->forced !== null) {
+                $node = $this->context->lifting->of($one->forced, $this->shaped->extent((string) $key));
+                array_push($lines, ...$this->once((string) $key, $node, $this->frame->whole($state, (string) $key), state: $state));
+            }
+        }
+
+        return $lines === [] ? [] : ["\$t = $time;", ...$lines];
+    }
+
+    /**
+     * @param  'x'|'y'  $state
+     * @return list<string> one formula for all its elements
+     */
+    private function once(string $key, Node $node, string $whole, string $first = '0', string $state = 'y'): array
     {
         $extent = $this->shaped->extent($key);
-        $emitter = $this->frame->emitter('$y', false);
+        $emitter = $this->frame->emitter("\$$state", false);
         $nest = $this->context->nest($extent);
         $nest->first = $first;
-        $formula = $this->context->formula($emitter, 'y', $nest);
+        $formula = $this->context->formula($emitter, $state, $nest);
         if (isset($this->context->lifting->lifted[$key]) && $node instanceof Call && Lifting::isAmong($node)) {
             return (new LoopAmong($formula))->lines($node, $extent, $whole);
         }
@@ -137,7 +159,7 @@ final class LoopStart
         $isDraw = $equation !== null && $equation->draw !== null && $node === $equation->node;
         $plain = $isDraw ? $formula->kept($node, $place) : $formula->plain($node, $place);
         foreach ($extent === [] ? [] : array_keys($formula->near) as $used) {
-            $emitter->rename((string) $used, $this->context->whole((string) $used, 'y').'[$n]');
+            $emitter->rename((string) $used, $this->context->whole((string) $used, $state).'[$n]');
         }
         // Once more, now that the names are known.
         $formula->taken();

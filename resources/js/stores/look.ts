@@ -148,12 +148,24 @@ export const useLook = studyStore('look', () => {
         })
     }
     /** What a column is called: a thing, and which of its elements. */
+    /** Who came during the run stands on no list: it is known by the entry that made it, the step, and its number in it. */
+    function newcomer(dimension: DimensionView, id: string): string {
+        const [entry, number, step] = [id.split('.')[0], id.split('.').at(-1), id.split('.').at(-2)]
+        const roster = Object.values(model.model.rosters ?? {}).find((r) => r.of === dimension.id)
+        const words = roster?.entries?.find((e) => e.id === entry)?.words
+        const when = model.moment(model.model.time.start + Number(step) * model.model.time.step)
+        return words ? `${dimension.name} ${words} ${when}${number === '0' ? '' : `, no. ${Number(number) + 1}`}` : saidOf(dimension, id)
+    }
     function nameOf(key: string): string | undefined {
         const thing = model.model.elements[ownerOf(key)]
         const at = key.slice(ownerOf(key).length + 1, -1).split(',')
-        const names = (thing?.along?.over ?? []).map((id, i) => {
+        const names = (thing?.members ? [thing.members] : (thing?.along?.over ?? [])).map((id, i) => {
             const dimension = byId.value.get(id)
-            return dimension && at[i] ? saidOf(dimension, at[i]) : ''
+            return dimension && at[i]
+                ? dimension.elements.some((e) => e.id === at[i])
+                    ? saidOf(dimension, at[i])
+                    : newcomer(dimension, at[i])
+                : ''
         })
         return thing && (key === thing.id ? thing.name : [thing.name, ...names].filter(Boolean).join(', '))
     }

@@ -4,7 +4,7 @@ import { comings } from '@/stores/comings'
 import { useMembers } from '@/stores/members'
 import { counted } from '@/ui/numbers'
 
-/** On the time ruler: when members came, as strokes upwards, and when they left, as strokes downwards. */
+/** On the time ruler: when members came, above, and when they left, beneath. */
 const { part, width } = defineProps<{ part: readonly [number, number]; width: number }>()
 const members = useMembers()
 const x = (t: number) => ((t - part[0]) / (part[1] - part[0])) * width
@@ -24,10 +24,10 @@ const marks = computed(() => {
 </script>
 
 <template>
-    <svg v-if="marks.came.length || marks.left.length" :width="width" height="12" role="img" :aria-label="marks.words">
+    <svg v-if="marks.came.length || marks.left.length" :width="width" height="8" role="img" :aria-label="marks.words">
         <title>{{ marks.words }}</title>
-        <path class="came" :d="marks.came.map((at) => `M${at}.5 6v-5`).join('')" />
-        <path class="left" :d="marks.left.map((at) => `M${at}.5 6v5`).join('')" />
+        <path class="came" :d="marks.came.map((at) => `M${at}.5 0v3.5`).join('')" />
+        <path class="left" :d="marks.left.map((at) => `M${at}.5 4.5v3.5`).join('')" />
     </svg>
 </template>
 

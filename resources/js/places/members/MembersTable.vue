@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, Download } from '@lucide/vue'
+import { ArrowDown, ArrowUp, Download, Hand } from '@lucide/vue'
 import { computed, nextTick, ref } from 'vue'
 import { useMembers } from '@/stores/members'
 import { useModel } from '@/stores/model'
+import { useRuns } from '@/stores/runs'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { asCsv, download } from '@/ui/download'
@@ -12,6 +13,7 @@ import { sorted } from './lives'
 /** Who is there at the playhead: sorted by a column, of one place or of all; and what the one that is looked at has. */
 const members = useMembers()
 const model = useModel()
+const runs = useRuns()
 const view = useView()
 const by = ref('')
 const down = ref(false)
@@ -74,6 +76,13 @@ const told = (value: number | null | undefined, unit: string) =>
     typeof value === 'number' && unit === model.model.time.unit && Math.abs(value) >= 1000
         ? literal(Number(value.toPrecision(6)))
         : plainly(value, unit)
+/** What one member has is held where it stands, and let go again. */
+const held = (of: string) => `${of}[${members.member?.id ?? ''}]`
+const isHeld = (of: string) => runs.present.grips[held(of)] !== undefined
+function hold(of: string, value: number) {
+    const now = Number(value.toPrecision(4))
+    runs.grip(held(of), isHeld(of) ? undefined : { signal: 'constant', values: { value: now } })
+}
 /** Where it is defined. */
 function goTo(id: string) {
     view.go({ place: 'model', selection: [id] })
@@ -144,8 +153,17 @@ function goTo(id: string) {
                     <dt>
                         <Button class="link" :title="`Where ${c.name} is defined`" @click="goTo(c.key)">{{ c.name }}</Button>
                     </dt>
-                    <dd>
+                    <dd :class="{ held: isHeld(c.key) }">
                         {{ told(row.values[c.key], c.unit) }} <small class="soft">{{ shownUnit(c.unit) }}</small>
+                        <Button
+                            v-if="typeof row.values[c.key] === 'number'"
+                            class="icon-button hand"
+                            :aria-pressed="isHeld(c.key)"
+                            :aria-label="`Hold ${c.name} of ${members.member.name} by hand`"
+                            :title="isHeld(c.key) ? 'Let it go' : `Hold it at this value, of ${members.member.name} alone`"
+                            @click="hold(c.key, row.values[c.key] as number)"
+                            ><Hand :size="13" :stroke-width="1.6"
+                        /></Button>
                     </dd>
                 </template>
             </dl>
@@ -262,8 +280,11 @@ dl {
     font-size: 13px;
 }
 dd {
+    display: flex;
+    align-items: baseline;
+    justify-content: flex-end;
+    gap: 4px;
     margin: 0;
-    text-align: right;
 }
 .link {
     min-height: 24px;
@@ -277,5 +298,18 @@ dd {
 }
 .none {
     padding: 10px 14px;
+}
+.hand {
+    align-self: center;
+    width: 24px;
+    height: 24px;
+    color: var(--ink-soft);
+}
+.held,
+.held .hand {
+    color: var(--plum);
+}
+.held {
+    font-weight: 700;
 }
 </style>
