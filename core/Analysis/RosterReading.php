@@ -89,6 +89,13 @@ final class RosterReading
                 $this->refuse($roster, $exit['of'], "`$name` is a stock. Who leaves is said by a formula, such as `$name < 1`.");
             }
         }
+        foreach ($words->ties as $tie) {
+            foreach (['made' => 'says how soon a tie is made', 'ended' => 'says how soon a tie ends'] as $field => $does) {
+                if ($tie[$field] !== '') {
+                    $this->over($roster, $tie[$field], [$roster->dimension], $does);
+                }
+            }
+        }
         foreach ($words->hands as $hand) {
             $this->over($roster, $hand['of'], [$roster->dimension], 'is handed on when one leaves', Stock::class);
             $this->over($roster, $hand['to'], [], 'takes what is left', Stock::class);

@@ -20,6 +20,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  * @phpstan-type Leave array{id: string, words: string, kind: 'chance'|'when', of: string}
  * @phpstan-type Hand array{of: string, to: string}
  * @phpstan-type Classes array{since: string, width: float, count: int}
+ * @phpstan-type Tie array{of: string, made: string, ended: string, within: string, both: bool}
  * @phpstan-type Beneath array{of: string, across: string, up: string}
  * @phpstan-type Seen array{across?: string, up?: string, colour?: string, size?: string, map?: string, plan?: string, beneath?: Beneath}
  */
@@ -93,6 +94,22 @@ final readonly class Roster implements Readable, Recorded, Settled
                     ],
                 ],
             ],
+            'ties' => [
+                'type' => 'array',
+                'description' => 'how a relation between members changes while a run goes on',
+                'items' => [
+                    'type' => 'object',
+                    'required' => ['of'],
+                    'additionalProperties' => false,
+                    'properties' => [
+                        'of' => ['type' => 'string', 'description' => 'the relation: a mapping from the roster to itself'],
+                        'made' => ['type' => 'string', 'description' => 'the chance per time that a member gets one more partner'],
+                        'ended' => ['type' => 'string', 'description' => 'the chance per time that each tie of a member ends'],
+                        'within' => ['type' => 'string', 'description' => 'the mapping by which partners belong to the same'],
+                        'both' => ['type' => 'boolean', 'description' => 'whether each is the other’s partner', 'default' => false],
+                    ],
+                ],
+            ],
             'classes' => [
                 'type' => 'object',
                 'description' => 'the classes in which members can be taken together',
@@ -157,6 +174,7 @@ final readonly class Roster implements Readable, Recorded, Settled
      * @param  list<Leave>  $exits  the first that holds counts
      * @param  list<Hand>  $hands
      * @param  ?Classes  $classes  the classes in which members can be taken together
+     * @param  list<Tie>  $ties  how relations between members change; at most one for each
      * @param  Seen  $seen  how members are drawn where they are
      * @param  string  $since  the parameter with the time at which each listed member enters; empty where all are there at the start
      */
@@ -171,6 +189,7 @@ final readonly class Roster implements Readable, Recorded, Settled
         public string $note = '',
         public ?array $classes = null,
         public array $seen = [],
+        public array $ties = [],
     ) {
     }
 
@@ -189,6 +208,7 @@ final readonly class Roster implements Readable, Recorded, Settled
             $given->text('note', 4_000),
             $given->any('classes') === null ? null : self::classes(Given::of($given->any('classes'), 'the classes of a roster')),
             $given->any('seen') === null ? [] : self::seen(Given::of($given->any('seen'), 'where members of a roster are seen')),
+            self::each($given, 'ties', 'how a relation changes', self::tie(...)),
         );
     }
 
@@ -252,6 +272,18 @@ final readonly class Roster implements Readable, Recorded, Settled
         ];
     }
 
+    /** @return Tie */
+    private static function tie(Given $given): array
+    {
+        return [
+            'of' => $given->words('of', Name::LONGEST),
+            'made' => $given->text('made', Name::LONGEST),
+            'ended' => $given->text('ended', Name::LONGEST),
+            'within' => $given->text('within', Name::LONGEST),
+            'both' => $given->any('both') === true,
+        ];
+    }
+
     /** @return Seen */
     private static function seen(Given $given): array
     {
@@ -297,6 +329,8 @@ final readonly class Roster implements Readable, Recorded, Settled
                     $this->entries,
                 ),
             ),
+            ...array_column($this->ties, 'made'),
+            ...array_column($this->ties, 'ended'),
             ...array_column($this->hands, 'of'),
             ...array_column($this->hands, 'to'),
             $this->since,
@@ -308,10 +342,10 @@ final readonly class Roster implements Readable, Recorded, Settled
         return array_values(array_filter($all, static fn (mixed $n): bool => is_string($n) && $n !== ''));
     }
 
-    /** Whether members come or go while a run goes on. */
+    /** Whether members come or go, or who is related to whom changes, while a run goes on. */
     public function isOpen(): bool
     {
-        return $this->entries !== [] || $this->exits !== [] || $this->since !== '';
+        return $this->entries !== [] || $this->exits !== [] || $this->ties !== [] || $this->since !== '';
     }
 
     public function settled(Model $model): static
@@ -328,7 +362,16 @@ final readonly class Roster implements Readable, Recorded, Settled
             $entries[] = [...$entry, 'joins' => $joins];
         }
 
-        return $this->changed(['of' => $dimensions->find($this->of)->id ?? $this->of, 'entries' => $entries]);
+        $ties = array_map(
+            static fn (array $tie): array => [
+                ...$tie,
+                'of' => self::mapping($model, $tie['of'])->id ?? $tie['of'],
+                'within' => self::mapping($model, $tie['within'])->id ?? $tie['within'],
+            ],
+            $this->ties,
+        );
+
+        return $this->changed(['of' => $dimensions->find($this->of)->id ?? $this->of, 'entries' => $entries, 'ties' => $ties]);
     }
 
     public static function mapping(Model $model, string $called): ?Mapping
@@ -358,6 +401,19 @@ final readonly class Roster implements Readable, Recorded, Settled
                 return "`$dimension->name` is a roster already.";
             }
         }
+        foreach ($this->ties as $tie) {
+            $relation = self::mapping($model, $tie['of']);
+            if ($relation === null || $relation->from !== $dimension->id || $relation->to !== $dimension->id) {
+                return "`{$tie['of']}` is no relation between members of `$dimension->name`: it is a mapping from it to itself.";
+            }
+            $within = $tie['within'] === '' ? null : self::mapping($model, $tie['within']);
+            if ($tie['within'] !== '' && ($within === null || $within->from !== $dimension->id || $within->to === $dimension->id)) {
+                return "By `{$tie['within']}` members of `$dimension->name` do not belong to anything.";
+            }
+            if ($tie['made'] === '' && $tie['ended'] === '') {
+                return "Say how ties of `$relation->name` are made, or how they end.";
+            }
+        }
         foreach ($this->entries as $entry) {
             foreach ($entry['joins'] as $called => $element) {
                 $mapping = self::mapping($model, (string) $called);
@@ -385,6 +441,10 @@ final readonly class Roster implements Readable, Recorded, Settled
                     'entries' => array_map($lean, $this->entries),
                     'exits' => $this->exits,
                     'hands' => $this->hands,
+                    'ties' => array_map(
+                        static fn (array $tie): array => array_filter($tie, static fn (string|bool $v): bool => $v !== '' && $v !== false),
+                        $this->ties,
+                    ),
                     'since' => $this->since,
                     'note' => $this->note,
                 ],

@@ -102,6 +102,15 @@ test('a roster is made of a pasted table, gets a way to come and one to go, and 
     await expect(table(page)).toContainText('New Leaf')
     await expect(left(page)).toContainText('follows, 1 pair')
 
+    // Ties are made by chance while a run goes on, and it is taken away again.
+    await left(page).getByRole('button', { name: 'Ties are made, of “follows”' }).click()
+    await left(page).getByRole('combobox', { name: 'How likely in a time unit' }).fill('risk')
+    await page.getByRole('option', { name: /risk/ }).first().click()
+    await expect(left(page)).toContainText('made by chance, as likely as risk')
+    await expect(left(page)).toContainText('follows, 1 pair at the start')
+    await left(page).getByRole('button', { name: 'Take away that ties of “follows” are made' }).click()
+    await expect(left(page)).not.toContainText('made by chance')
+
     await left(page).getByRole('button', { name: 'A way to go' }).click()
     await left(page).getByRole('textbox', { name: 'How they go, in a word' }).fill('sunk')
     await left(page)
@@ -114,6 +123,10 @@ test('a roster is made of a pasted table, gets a way to come and one to go, and 
     await expect(picture(page)).toHaveAttribute('aria-label', /\d sunk/)
     await page.keyboard.press('Control+z')
     await expect(left(page)).toContainText('Nobody goes while a run goes on.')
+    await page.keyboard.press('Control+z')
+    await expect(left(page)).toContainText('made by chance, as likely as risk')
+    await page.keyboard.press('Control+z')
+    await expect(left(page)).not.toContainText('made by chance')
     await page.keyboard.press('Control+z')
     await expect(table(page)).toContainText('Ivy')
     await page.keyboard.press('Control+z')

@@ -103,11 +103,10 @@ final class HeldInLoopsTest extends RosterCase
         $model = self::fleet();
         $record = json_decode(NativeFile::export($model), true);
         self::assertIsArray($record);
-        foreach ($record['elements'] as &$element) {
-            if ($element['name'] === 'wear') {
-                $element['exceptions'] = [['for' => ['boat' => ['tern']], 'formula' => '0']];
-            }
-        }
+        self::assertIsArray($record['elements']);
+        $wear = array_search('wear', array_column($record['elements'], 'name'), true);
+        self::assertIsArray($record['elements'][$wear]);
+        $record['elements'][$wear]['exceptions'] = [['for' => ['boat' => ['tern']], 'formula' => '0']];
         $run = Build::simulator()->run(Analyser::analyse(NativeFile::import((string) json_encode($record))->model));
         self::assertSame([1.0], array_values(array_unique($run->crews['boat']->lifeOf(0, 'sound'))));
         self::assertLessThan(1.0, array_values($run->crews['boat']->lifeOf(1, 'sound'))[5]);

@@ -52,6 +52,14 @@ final readonly class LoopCrew
                     $entries,
                 ),
                 'exits' => array_filter($own->exits, static fn (array $e): bool => $is($e['of'])),
+                'ties' => array_map(
+                    static fn (array $t): array => [
+                        ...$t,
+                        'made' => $is($t['made']) ? $t['made'] : '',
+                        'ended' => $is($t['ended']) ? $t['ended'] : '',
+                    ],
+                    $own->ties,
+                ),
                 'hands' => array_filter($own->hands, static fn (array $h): bool => $is($h['of']) && $is($h['to'])),
                 'since' => $is($own->since) ? $own->since : '',
             ]),

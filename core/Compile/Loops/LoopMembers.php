@@ -54,6 +54,9 @@ final class LoopMembers
             foreach ($roster->roster->entries as $entry) {
                 $this->context->kept[$entry['of']] = true;
             }
+            foreach ($roster->roster->ties as $tie) {
+                $this->context->kept += array_fill_keys(array_filter([$tie['made'], $tie['ended']]), true);
+            }
         }
     }
 
@@ -136,23 +139,29 @@ final class LoopMembers
     {
         $lines = [];
         foreach ($roster->relations as $mapping) {
-            [$begin, $with, $weight, $pairs] = array_map(static fn (string $what): string => $roster->of($what, $mapping->id), [
-                'begin',
-                'with',
-                'weight',
-                'pairs',
-            ]);
+            $pairs = $roster->of('pairs', $mapping->id);
             $lines[] =
                 "$pairs = ".
                 self::NETWORK.
                 "among({$roster->variable('who')}, {$roster->count()}, $pairs, {$roster->variable('wait')});";
-            $lines[] = '$rows = '.self::NETWORK."rows({$roster->variable('who')}, {$roster->count()}, $pairs);";
-            $lines[] = "$begin = []; foreach (\$rows[0] as \$one) { {$begin}[] = (int) \$one; }";
-            $lines[] = "$with = []; foreach (\$rows[1] as \$one) { {$with}[] = (int) \$one; }";
-            $lines[] = "$weight = []; foreach (\$rows[2] as \$one) { {$weight}[] = (float) \$one; }";
+            array_push($lines, ...self::rowLines($roster, $mapping->id));
         }
 
         return $lines;
+    }
+
+    /** @return list<string> the rows of a relation from its pairs */
+    public static function rowLines(OpenRoster $roster, string $mapping): array
+    {
+        $names = array_map(static fn (string $what): string => $roster->of($what, $mapping), ['begin', 'with', 'weight', 'pairs']);
+        [$begin, $with, $weight, $pairs] = $names;
+
+        return [
+            '$rows = '.self::NETWORK."rows({$roster->variable('who')}, {$roster->count()}, $pairs);",
+            "$begin = []; foreach (\$rows[0] as \$one) { {$begin}[] = (int) \$one; }",
+            "$with = []; foreach (\$rows[1] as \$one) { {$with}[] = (int) \$one; }",
+            "$weight = []; foreach (\$rows[2] as \$one) { {$weight}[] = (float) \$one; }",
+        ];
     }
 
     /** @return list<string> a parameter of each member, of those who are there */
@@ -207,6 +216,7 @@ final class LoopMembers
             if ($tests !== []) {
                 array_push($lines, ...["for (\$n = 0; \$n < {$roster->count()}; \$n++) {", "{$gone}[\$n] = 0;", ...$tests, '}']);
             }
+            array_push($lines, ...(new LoopTies($this->context, $roster))->lookLines());
             foreach ($roster->roster->entries as $e => $entry) {
                 $lines[] = $crew->rate($e).' = '.$this->context->whole($entry['of'], 'y').';';
             }
@@ -231,6 +241,7 @@ final class LoopMembers
                 ...$enter === [] ? [] : ["$from = $m;", ...$enter, "if ($from < $m) {", '$moved = true;', '$t = $now + $step;'],
                 ...$enter === [] ? [] : [...$entering->bornLines(), ...$entering->noted(true), '}'],
                 ...$roster->relations === [] ? [] : ['if ($moved) {', ...$this->relationLines($roster), '}'],
+                ...(new LoopTies($this->context, $roster))->advanceLines(),
             ];
         }
 

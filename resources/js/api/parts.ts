@@ -461,6 +461,13 @@ export interface RosterRecord {
         kind: 'chance' | 'when'
         of: string
     })[]
+    ties?: ({
+        of: string
+        made?: string
+        ended?: string
+        within?: string
+        both?: boolean
+    })[]
     classes?: {
         since: string
         width: number

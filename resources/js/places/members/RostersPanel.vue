@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import { ListRestart, PanelLeftClose, Plus, Shapes } from '@lucide/vue'
+import { PanelLeftClose, Plus, Shapes } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import { useMembers } from '@/stores/members'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
-import { counted, shownUnit } from '@/ui/numbers'
+import { shownUnit } from '@/ui/numbers'
 import AgesPicture from './AgesPicture.vue'
 import ComeAndGo from './ComeAndGo.vue'
-import RelationDialog from './RelationDialog.vue'
+import RelationsPart from './RelationsPart.vue'
 import RosterDialog from './RosterDialog.vue'
 
 /** The rosters; how many there are now, how they are spread, and by what they come and go. */
@@ -16,16 +16,6 @@ const members = useMembers()
 const model = useModel()
 const view = useView()
 const making = ref(false)
-const listing = ref(false)
-const relating = ref<'' | 'new' | { name: string; back: string }>('')
-/** Who is related to whom, by name. */
-const relations = computed(() => Object.values(model.model.mappings ?? {}).filter((m) => m.from === members.roster?.of && m.to === m.from))
-/** What the same pairs are called from the other side. */
-function turned(of: (typeof relations.value)[number]) {
-    const pairs = new Set(of.pairs.map(([a, b]) => `${b} ${a}`))
-    const isTurned = (r: typeof of) => r.pairs.length === pairs.size && r.pairs.every(([a, b]) => pairs.has(`${a} ${b}`))
-    return relations.value.find((r) => r.id !== of.id && pairs.size && isTurned(r))?.name ?? ''
-}
 const listed = (of: string) => model.model.dimensions.find((d) => d.id === of)?.elements.length ?? 0
 const spread = ref('')
 const choices = computed(() => (members.muster?.columns ?? []).map((c) => ({ value: c.key, words: c.name })))
@@ -44,13 +34,6 @@ const of = computed({ get: () => shown.value?.key ?? '', set: (key: string) => (
 <template>
     <nav class="panel" aria-label="Rosters">
         <RosterDialog v-if="making" @done="making = false" />
-        <RosterDialog v-if="listing && members.roster" :roster="members.roster" @done="listing = false" />
-        <RelationDialog
-            v-if="relating && members.roster"
-            :roster="members.roster"
-            :known="relating === 'new' ? null : relating"
-            @done="relating = ''"
-        />
         <header>
             <h2>Rosters</h2>
             <Button
@@ -94,27 +77,7 @@ const of = computed({ get: () => shown.value?.key ?? '', set: (key: string) => (
                 </p>
             </section>
             <ComeAndGo />
-            <section class="more" aria-label="Who they are">
-                <h3>Who they are</h3>
-                <Button v-if="model.mayEdit" class="add" @click="listing = true"><ListRestart :size="14" /> Another list</Button>
-                <h3>How they are related</h3>
-                <p v-for="r in relations" :key="r.id">
-                    <span
-                        ><b>{{ r.name }}</b
-                        >, <small class="soft">{{ counted(r.pairs.length, 'pair') }}</small></span
-                    >
-                    <Button
-                        v-if="model.mayEdit"
-                        class="icon-button"
-                        :aria-label="`Other pairs for “${r.name}”`"
-                        title="Other pairs"
-                        @click="relating = { name: r.name, back: turned(r) }"
-                        ><ListRestart :size="14" :stroke-width="1.7"
-                    /></Button>
-                </p>
-                <p v-if="!relations.length" class="soft">Nobody is related to another.</p>
-                <Button v-if="model.mayEdit" class="add" @click="relating = 'new'"><Plus :size="14" /> A relation of pairs</Button>
-            </section>
+            <RelationsPart />
         </template>
     </nav>
 </template>
@@ -194,33 +157,5 @@ small {
 }
 .none {
     padding: 8px 14px;
-}
-.more p {
-    display: flex;
-    align-items: center;
-    justify-content: space-between;
-    min-height: 26px;
-}
-.more .icon-button {
-    width: 24px;
-    height: 24px;
-}
-.more {
-    padding: 6px 14px;
-    border-top: 1px solid var(--hairline);
-}
-h3 {
-    margin-top: 8px;
-    font-size: 13px;
-}
-.add {
-    display: flex;
-    align-items: center;
-    gap: 4px;
-    min-height: 26px;
-    color: var(--ink-soft);
-}
-.add:hover {
-    color: var(--ink);
 }
 </style>

@@ -32,7 +32,12 @@ export function useWhere() {
     )
     /** As it was said; else by what they have that is called like a place, else where they belong, if there is a map of it. */
     const seen = computed<Seen>(() => {
-        const said = own.value ?? members.roster?.seen ?? {}
+        // What is not there any more is not meant.
+        const kept = own.value ?? members.roster?.seen ?? {}
+        const isGone = (k: unknown) => typeof k === 'string' && columns.value.length > 0 && columnOf(k) === undefined
+        const said: Seen = Object.fromEntries(
+            Object.entries(kept).filter(([field, k]) => field === 'map' || field === 'plan' || field === 'beneath' || !isGone(k)),
+        )
         if (said.across || said.map) {
             return said
         }

@@ -1,0 +1,199 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Roster;
+use MerryOrbit\Core\Roster\Network;
+use MerryOrbit\Core\Simulate\RunOptions;
+
+/** Who is related to whom is made and ended by chance while a run goes on. */
+final class TiesTest extends RosterCase
+{
+    private const ELEMENTS = [
+        ['name' => 'meeting', 'formula' => '0', 'dimensions' => ['boat']],
+        ['name' => 'parting', 'formula' => '0', 'dimensions' => ['boat']],
+        ['name' => 'friends', 'formula' => 'count(partners)', 'dimensions' => ['boat']],
+        ['name' => 'ties', 'formula' => 'sum(friends, boat)'],
+        ['name' => 'size', 'formula' => '1 + age of each', 'dimensions' => ['boat']],
+        ['name' => 'age of each', 'kind' => 'stock', 'formula' => '0', 'dimensions' => ['boat']],
+        ['name' => 'ageing', 'kind' => 'flow', 'formula' => '1', 'to' => 'age of each', 'dimensions' => ['boat']],
+        ['name' => 'sizes', 'formula' => 'sum(size, partners)', 'dimensions' => ['boat']],
+    ];
+
+    /**
+     * @param  array<string, string>  $formulas
+     * @param  array<string, mixed>  $tie
+     * @param  list<array{string, string}>  $pairs
+     * @param  array<string, mixed>  $roster
+     */
+    private static function harbour(int $count, array $formulas, array $tie, array $pairs = [], array $roster = []): Model
+    {
+        $names = array_map(static fn (int $k): string => "b$k", range(1, $count));
+
+        return self::model(
+            $names,
+            array_map(static fn (array $e): array => [...$e, 'formula' => $formulas[$e['name']] ?? $e['formula']], self::ELEMENTS),
+            ['ties' => [['of' => 'partners', ...$tie]], ...$roster],
+            ['step' => 0.5],
+            [
+                'dimensions' => [['id' => 'cove', 'name' => 'cove', 'elements' => [['name' => 'lee'], ['name' => 'quay']]]],
+                'mappings' => [
+                    ['id' => 'partners', 'name' => 'partners', 'from' => 'boat', 'to' => 'boat', 'pairs' => $pairs],
+                    [
+                        'id' => 'home',
+                        'name' => 'home',
+                        'from' => 'boat',
+                        'to' => 'cove',
+                        'pairs' => array_map(
+                            static fn (string $n, int $k): array => [$n, $k % 2 === 0 ? 'lee' : 'quay'],
+                            $names,
+                            array_keys($names),
+                        ),
+                    ],
+                ],
+            ],
+        );
+    }
+
+    /** Each member gets a partner in a step by chance: binomial, with mean and spread known; both ways, ties are twice as many. */
+    public function test_ties_are_made_as_often_as_the_chance_says(): void
+    {
+        [$n, $steps, $rate] = [40, 20, 0.2];
+        $p = 1.0 - exp(-$rate * 0.5);
+        foreach ([false, true] as $both) {
+            $model = self::harbour($n, ['meeting' => (string) $rate], ['made' => 'meeting', 'both' => $both]);
+            $made = [];
+            for ($seed = 1; $seed <= 30; $seed++) {
+                $run = Build::simulator()->run(Analyser::analyse($model), new RunOptions(seed: $seed));
+                self::assertNull($run->fault);
+                $made[] = (float) $run->value('ties', $steps) / ($both ? 2.0 : 1.0);
+            }
+            $mean = array_sum($made) / count($made);
+            $error = sqrt(($n * $steps * $p * (1 - $p)) / count($made));
+            // Whoever has become a partner already is not chosen again: each finds another.
+            self::assertEqualsWithDelta($n * $steps * $p, $mean, 4 * $error, $both ? 'both ways' : 'one way');
+        }
+    }
+
+    /** Ties that only end: each lasts geometrically long, whatever becomes of others. */
+    public function test_ties_end_one_by_one(): void
+    {
+        $pairs = [];
+        for ($a = 1; $a <= 20; $a++) {
+            for ($b = 1; $b <= 20; $b++) {
+                $pairs = $a === $b ? $pairs : [...$pairs, ["b$a", "b$b"]];
+            }
+        }
+        $run = self::ran(self::harbour(20, ['parting' => '0.4'], ['ended' => 'parting'], $pairs));
+        foreach ([1, 4, 10] as $step) {
+            $left = exp(-0.4 * 0.5 * $step);
+            $error = sqrt(count($pairs) * $left * (1 - $left));
+            self::assertEqualsWithDelta(count($pairs) * $left, $run->value('ties', $step), 4 * $error);
+        }
+        // What is gathered through the relation is gathered of those who are left: all are alike here.
+        foreach ([0, 5, 20] as $i) {
+            self::assertEqualsWithDelta((float) $run->value('ties', $i) * (1 + $i * 0.5), 20 * (float) $run->value('sizes', $i), 1e-9);
+        }
+    }
+
+    public function test_partners_belong_to_the_same_place_where_that_is_said(): void
+    {
+        $model = self::harbour(12, ['meeting' => '2'], ['made' => 'meeting', 'within' => 'home', 'both' => true]);
+        $run = self::ran($model);
+        // In each of two coves each can have five others, and in the end has.
+        self::assertSame(12.0 * 5.0, $run->value('ties', 20));
+        self::assertSame(5.0, $run->value('friends', 20));
+    }
+
+    /** Another member changes no tie between others, except where it is chosen itself. */
+    public function test_another_member_changes_nobody_elses_ties(): void
+    {
+        $who = range(0, 29);
+        $names = array_map(static fn (int $k): string => "b$k", $who);
+        $few = Network::tied([[], [], []], $who, $who, $names, 30, [], false, 7, 'salt ', 3);
+        $more = Network::tied([[], [], []], $who, [...$who, 30], [...$names, 'new'], 31, [], false, 7, 'salt ', 3);
+        self::assertCount(30, $few[0]);
+        $changed = 0;
+        foreach ($few[0] as $k => $one) {
+            self::assertSame($few[1][$k], $more[1][$k]);
+            self::assertContains($more[0][$k], [$one, 30]);
+            $changed += $more[0][$k] === 30 ? 1 : 0;
+            self::assertNotSame($one, $few[1][$k]);
+        }
+        self::assertLessThan(6, $changed);
+        // In another order of places the same are chosen.
+        $turned = Network::tied([[], [], []], $who, array_reverse($who), array_reverse($names), 30, [], false, 7, 'salt ', 3);
+        self::assertSame($few, $turned);
+    }
+
+    /** With members coming and going: ties of the gone are gone, newcomers get some, and the same seed gives the same to the bit. */
+    public function test_ties_with_members_that_come_and_go(): void
+    {
+        $model = self::harbour(
+            10,
+            ['meeting' => '1', 'parting' => '0.2'],
+            ['made' => 'meeting', 'ended' => 'parting'],
+            [['b1', 'b2'], ['b2', 'b1']],
+            [
+                'entries' => [['id' => 'new', 'words' => 'bought', 'of' => 'bought']],
+                'exits' => [['id' => 'x', 'words' => 'sunk', 'kind' => 'chance', 'of' => 'risk']],
+            ],
+        );
+        $record = json_decode(NativeFile::export($model), true);
+        self::assertIsArray($record);
+        self::assertSame(
+            [['ended' => 'parting', 'made' => 'meeting', 'of' => 'partners']],
+            array_map(
+                static function (mixed $tie): mixed {
+                    self::assertIsArray($tie);
+                    ksort($tie);
+
+                    return $tie;
+                },
+                is_array($record['rosters'] ?? null) && is_array($record['rosters'][0] ?? null)
+                    ? (array) $record['rosters'][0]['ties']
+                    : [],
+            ),
+        );
+        self::assertIsArray($record['elements']);
+        array_push(
+            $record['elements'],
+            ['id' => 'bought', 'kind' => 'auxiliary', 'name' => 'bought', 'formula' => '2'],
+            ['id' => 'risk', 'kind' => 'auxiliary', 'name' => 'risk', 'formula' => '0.3', 'dimensions' => ['boat']],
+        );
+        $again = NativeFile::import((string) json_encode($record))->model;
+        [$one, $other] = [self::ran($again), self::ran($again)];
+        $crew = $one->crews['boat'];
+        self::assertGreaterThan(15, count($crew->members));
+        foreach (array_keys($crew->present) as $i) {
+            self::assertSame($one->value('ties', $i), $other->value('ties', $i));
+            $friends = $crew->at('friends', $i);
+            self::assertSame((float) array_sum($friends), $one->value('ties', $i));
+            self::assertLessThan(count($friends), max([0.0, ...$friends]));
+        }
+        self::assertGreaterThan(0.0, $one->value('ties', 20));
+    }
+
+    public function test_what_cannot_be_is_said(): void
+    {
+        foreach (
+            [
+                [['of' => 'home', 'made' => 'meeting'], '`home` is no relation between members of `boat`'],
+                [['within' => 'partners', 'made' => 'meeting'], 'By `partners` members of `boat` do not belong to anything.'],
+                [[], 'Say how ties of `partners` are made, or how they end.'],
+            ] as [$tie, $words]
+        ) {
+            $roster = Roster::read(['id' => 'boats', 'of' => 'boat', 'ties' => [['of' => 'partners', ...$tie]]]);
+            self::assertStringContainsString($words, (string) $roster->unfit(self::harbour(4, [], ['made' => 'meeting'])));
+        }
+        self::assertStringContainsString(
+            'says how soon a tie is made',
+            implode(self::sentences(self::harbour(4, [], ['made' => 'ties']))),
+        );
+    }
+}
