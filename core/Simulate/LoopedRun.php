@@ -13,6 +13,7 @@ use MerryOrbit\Core\Model\Dimensions;
 use MerryOrbit\Core\Model\TimeSettings;
 use MerryOrbit\Core\Roster\Crew;
 use MerryOrbit\Core\Roster\OpenRoster;
+use MerryOrbit\Core\Shape\ShapedPlan;
 
 /** A run of a large model in loops over its elements. */
 final readonly class LoopedRun
@@ -212,6 +213,18 @@ final readonly class LoopedRun
         $moment = new Moment($this->time, $step, $within);
 
         $first = $keys[0] ?? '';
+        $odd = self::chanceBelowZero($shaped, $values);
+        if ($odd !== null) {
+            return NumericFault::of(
+                $this->analysis->model,
+                $shaped->plan,
+                $odd,
+                'a value below 0 for one of the members, which cannot be a chance',
+                $moment->time,
+                $this->time->unit,
+                [],
+            );
+        }
         if ($shaped->roster($first) !== null) {
             return new NumericFault(
                 $shaped->plan->keys->owner($first),
@@ -224,5 +237,27 @@ final readonly class LoopedRun
         }
 
         return (new LoopFault($this->analysis, $shaped, $this->time, $values, $moment, $run->step === -1))->found($keys, $element);
+    }
+
+    /**
+     * What rosters go by as a chance and is below zero, by its key.
+     *
+     * @param  array<string, float|list<float>>  $values
+     */
+    private static function chanceBelowZero(ShapedPlan $shaped, array $values): ?string
+    {
+        foreach ($shaped->extents->rosters->all as $roster) {
+            $rules = $roster->roster;
+            $leaving = array_filter($rules->exits, static fn (array $e): bool => $e['kind'] === 'chance');
+            foreach (
+                [...array_column($leaving, 'of'), ...array_column($rules->ties, 'made'), ...array_column($rules->ties, 'ended')] as $key
+            ) {
+                if (array_filter((array) ($values[$key] ?? []), static fn (float $v): bool => $v < 0.0) !== []) {
+                    return $key;
+                }
+            }
+        }
+
+        return null;
     }
 }

@@ -191,6 +191,13 @@ final class TiesTest extends RosterCase
             $roster = Roster::read(['id' => 'boats', 'of' => 'boat', 'ties' => [['of' => 'partners', ...$tie]]]);
             self::assertStringContainsString($words, (string) $roster->unfit(self::harbour(4, [], ['made' => 'meeting'])));
         }
+        $run = Build::simulator()->run(
+            Analyser::analyse(self::harbour(4, ['parting' => '3 - time'], ['ended' => 'parting'], [['b1', 'b2']])),
+        );
+        self::assertSame(
+            'The run stopped at year 3.5: `parting` meets a value below 0 for one of the members, which cannot be a chance.',
+            $run->fault?->sentence(),
+        );
         self::assertStringContainsString(
             'says how soon a tie is made',
             implode(self::sentences(self::harbour(4, [], ['made' => 'ties']))),
