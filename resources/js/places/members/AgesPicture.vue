@@ -76,6 +76,9 @@ svg {
     stroke-dasharray: 2 3;
 }
 text {
+    paint-order: stroke;
+    stroke: var(--card);
+    stroke-width: 3px;
     font-size: 12px;
     fill: var(--ink);
 }

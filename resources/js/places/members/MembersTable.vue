@@ -281,7 +281,7 @@ dl {
 }
 dd {
     display: flex;
-    align-items: baseline;
+    align-items: center;
     justify-content: flex-end;
     gap: 4px;
     margin: 0;
