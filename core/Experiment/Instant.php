@@ -8,6 +8,7 @@ use MerryOrbit\Core\Formula\Node\CurveCall;
 use MerryOrbit\Core\Formula\Node\Node;
 use MerryOrbit\Core\Model\Relation;
 use MerryOrbit\Core\Plan\Plan;
+use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Simulate\RunRefused;
 use MerryOrbit\Core\Simulate\Simulator;
 use MerryOrbit\Core\Simulate\Walker;
@@ -47,10 +48,15 @@ final class Instant
     /**
      * @return ?self null if the run does not get there
      *
-     * @throws RunRefused
+     * @throws RunRefused|NotUnderstood
      */
     public static function of(Simulator $simulator, Trial $trial, float $time): ?self
     {
+        if ($trial->analysis->shaped?->extents->rosters->isAny() === true) {
+            $standing = Standing::at($simulator, $trial, $time);
+
+            return $standing === null ? null : new self($standing->trial, $standing->walker, $standing->index);
+        }
         $settings = $trial->model()->time;
         $index = max(0, min($settings->steps(), (int) round(($time - $settings->start) / $settings->step)));
         $walker = $simulator->walkerAt($trial->analysis, $trial->settings, $index);

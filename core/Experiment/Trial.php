@@ -87,6 +87,26 @@ final readonly class Trial
         );
     }
 
+    /**
+     * The same setting of another model, without what is set of things that have values of their own there.
+     *
+     * @param  list<string>  $but  ids
+     */
+    public function under(Model $model, array $but): self
+    {
+        $parameters = array_filter(
+            $this->settings->parameters,
+            static fn (string $key): bool => ! in_array(Key::ownerOf($key), $but, true),
+            ARRAY_FILTER_USE_KEY,
+        );
+
+        return new self(
+            Analyser::analyse($model, $this->setting->grips),
+            $this->setting,
+            new RunOptions($parameters, seed: $this->settings->seed, grain: $this->settings->grain),
+        );
+    }
+
     public function model(): Model
     {
         return $this->analysis->model;

@@ -58,7 +58,7 @@ final readonly class LoopedRun
             ARRAY_FILTER_USE_KEY,
         );
         $single = array_filter($steady, is_float(...));
-        [$columns, $moving] = $this->apart($run, $moments);
+        [$columns, $moving, $memory] = $this->apart($run, $moments);
 
         return new Trajectory(
             Values::byColumn(array_values($columns)),
@@ -74,16 +74,22 @@ final readonly class LoopedRun
             $run->ending === Program::STOPPED,
             new ElementValues($this->analysis->positions, $moving, array_filter($steady, is_array(...))),
             $this->crews($run),
+            $memory,
         );
     }
 
-    /** @return array{array<string, list<float>>, array<string, list<list<float>>>} columns of numbers, and of lists */
+    /**
+     * @return array{array<string, list<float>>, array<string, list<list<float>>>, array<string, list<float|list<float>>>} columns of
+     *     numbers, of lists, and of what is hidden
+     */
     private function apart(StepwiseRun $run, int $moments): array
     {
-        $columns = $moving = [];
+        $columns = $moving = $memory = [];
         foreach ($this->program->columns as $k => $key) {
             $all = array_slice($run->values->column($k), 0, $moments);
-            if ($this->analysis->positions->isShaped($key)) {
+            if ($this->analysis->outline()->keys->isHidden($key)) {
+                $memory[$key] = $all;
+            } elseif ($this->analysis->positions->isShaped($key)) {
                 /** @var list<list<float>> $all */
                 $moving[$key] = $all;
             } else {
@@ -91,7 +97,7 @@ final readonly class LoopedRun
             }
         }
 
-        return [$columns, $moving];
+        return [$columns, $moving, $memory];
     }
 
     /**

@@ -96,7 +96,13 @@ final class PreparedRun
             $fault = $this->somewhere($times[max(0, $moments - 1)]);
         } elseif ($run->ending === Program::FAULT) {
             $until = static fn (int $step): StepwiseRun => new StepwiseRun($compiled, $time, $settings, $arguments, $program, $step);
-            [$fault, $constants] = $this->fault($parameters, $settings, $until, max(0, ($moments - 1) * $time->stepsPerSave()), $run->step);
+            [$fault, $constants] = $this->fault(
+                $parameters,
+                $settings,
+                $until,
+                max(0, ($moments - 1) * $time->stepsPerSave()),
+                $run->step,
+            );
             $done = max(0, (int) floor(($fault->time - $time->start) / $time->step));
             while ($moments > 0 && $times[$moments - 1] >= $fault->time) {
                 $moments--;
@@ -311,6 +317,27 @@ final class PreparedRun
         try {
             $walker->start();
             $walker->resume(array_combine($program->carried, $carried), array_combine($program->constants, $constants));
+            $walker->look($step);
+        } catch (Culprit) {
+            return null;
+        }
+
+        return $walker;
+    }
+
+    /**
+     * As walkerAt(), from values that are known already.
+     *
+     * @param  array<string, float>  $states  by key, all that there are
+     */
+    public function walkerFrom(array $states, int $step): ?Walker
+    {
+        [$analysis, $settings] = [$this->analysis, $this->settings];
+        $parameters = $this->parameters->single();
+        $walker = new Walker($analysis->model, $analysis->plan(), $this->time, $parameters, $settings->seed, $settings->grain);
+        try {
+            $walker->start();
+            $walker->resume($states, []);
             $walker->look($step);
         } catch (Culprit) {
             return null;

@@ -213,6 +213,18 @@ final readonly class Simulator
         return $this->prepare($analysis, $settings, stepped: true)->walkerAt($step);
     }
 
+    /**
+     * The same from values that are known already.
+     *
+     * @param  array<string, float>  $states  by key, all that there are
+     *
+     * @throws RunRefused
+     */
+    public function walkerFrom(Analysis $analysis, RunOptions $settings, array $states, int $step): ?Walker
+    {
+        return $this->prepare($analysis, $settings, stepped: true)->walkerFrom($states, $step);
+    }
+
     private function refuseTooMuch(Analysis $analysis, TimeSettings $time, ?int $columns): void
     {
         [$equations, $states] = $analysis->size();

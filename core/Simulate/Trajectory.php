@@ -43,6 +43,8 @@ final class Trajectory
         private readonly ?ElementValues $elements = null,
         /** @var array<string, Crew> by dimension, what became of the members of rosters */
         public readonly array $crews = [],
+        /** @var array<string, list<float|list<float>>> by key, at saved moments, what delays and averages hold beside members */
+        public readonly array $memory = [],
     ) {
         $this->positions = array_flip($columns);
     }
@@ -97,6 +99,7 @@ final class Trajectory
             $this->stopped,
             $this->elements,
             $this->crews,
+            $this->memory,
         );
     }
 

@@ -136,6 +136,34 @@ final class MembersTest extends TestCase
             ->assertJsonPath('errors.level.0', '`level` is one of members, classes, one.');
     }
 
+    public function test_what_moves_the_catch_is_followed_to_all_boats_and_to_one(): void
+    {
+        [, $model] = $this->boats();
+        $trail = fn (array $asked): TestResponse => $this->postJson("/api/models/$model/trail", ['time' => 2010, ...$asked]);
+        $all = $trail(['element' => 'all-catch'])
+            ->assertOk()
+            ->json();
+        self::assertSame('catch', $all['causes'][0]['cause']);
+        self::assertStringContainsString('Members of `boat` come and go', $all['holds'][0]['sentence']);
+        $catch = $trail(['element' => 'catch'])
+            ->assertOk()
+            ->json();
+        self::assertEqualsWithDelta($all['value'], $catch['value'], 1e-9);
+        self::assertGreaterThan(40, count($catch['causes']));
+        $one = $catch['causes'][0]['cause'];
+        $trail(['element' => $one])
+            ->assertOk()
+            ->assertJsonPath('element', $one);
+        $trail(['element' => 'price', 'towards' => 'effects'])->assertOk();
+        self::assertStringContainsString(
+            'two runs have other members',
+            (string) $trail(['element' => 'price', 'base' => ['scenario' => 'mend']])
+                ->assertStatus(422)
+                ->json('detail'),
+        );
+        $trail(['element' => 'catch[nobody]'])->assertStatus(422);
+    }
+
     public function test_the_same_question_at_three_levels(): void
     {
         [, $model] = $this->boats();

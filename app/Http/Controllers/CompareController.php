@@ -15,6 +15,7 @@ use MerryOrbit\Core\Experiment\Holds;
 use MerryOrbit\Core\Experiment\Instant;
 use MerryOrbit\Core\Experiment\RunDifference;
 use MerryOrbit\Core\Experiment\Table;
+use MerryOrbit\Core\Experiment\ThroughMembers;
 use MerryOrbit\Core\Experiment\Trial;
 use MerryOrbit\Core\Experiment\Upstream;
 use MerryOrbit\Core\Plan\Key;
@@ -59,6 +60,9 @@ final class CompareController
             throw EditRefused::gone();
         }
         $trial = $source->trial();
+        if ($trial->analysis->shaped?->extents->rosters->isAny() === true) {
+            return self::throughMembers($request, $simulator, $trial, $id);
+        }
         if ($trial->analysis->positions->isShaped($id)) {
             $dimensions = array_map($trial->model()->dimensions()->nameOf(...), $trial->analysis->extents[$id] ?? []);
             throw NotUnderstood::because(
@@ -111,6 +115,31 @@ final class CompareController
             ...$found,
             ...$more($found['causes']),
         ]);
+    }
+
+    /** What moves a value where members come and go: through all of them together, and through each. */
+    private static function throughMembers(Request $request, Simulator $simulator, Trial $trial, string $id): JsonResponse
+    {
+        if ($request->has('base')) {
+            throw NotUnderstood::because(
+                'Where members come and go, two runs have other members: what makes their difference cannot be followed through them. '.
+                    'Look at each run by itself.',
+            );
+        }
+        $instant = Instant::of($simulator, $trial, $request->float('time'));
+        $through = $instant === null ? null : ThroughMembers::of($trial, $instant);
+        if ($through === null || $through->value($id) === null) {
+            throw NotUnderstood::because(
+                "The run has no value of `{$trial->analysis->nameOf($id)}` at this time. Move the playhead to where it has one.",
+            );
+        }
+        $answer = ['element' => $id, 'time' => $instant->time(), 'value' => $through->value($id), 'rate' => $through->rate($id)];
+
+        return new JsonResponse(
+            $request->input('towards') === 'effects'
+                ? [...$answer, 'effects' => $through->effects($id)]
+                : [...$answer, ...$through->causes($id), 'holds' => $through->remarks($id)],
+        );
     }
 
     /**

@@ -47,6 +47,7 @@ final class LoopCompiler
         $this->saving = new LoopSaving($this->plan, $this->frame, $this->masses, [], false);
         $this->saving->logs($shaped, $this->members, $logged);
         $this->save($only);
+        $this->remember($logged > 0 && $only === null);
     }
 
     /**
@@ -114,6 +115,17 @@ final class LoopCompiler
         foreach ($this->context->looped ? [] : array_keys($this->plan->states) as $key) {
             if (! $this->masses->owns((string) $key)) {
                 $this->saving->before[(string) $key] = $this->frame->whole('s', (string) $key);
+            }
+        }
+    }
+
+    /** What delays and averages hold is kept beside what members have: from there it can be told what moves a value. */
+    private function remember(bool $isKept): void
+    {
+        foreach ($isKept && $this->context->shaped->extents->rosters->isAny() ? array_keys($this->plan->states) : [] as $key) {
+            if ($this->plan->keys->isHidden((string) $key)) {
+                $this->saving->columns[] = (string) $key;
+                $this->saving->of[] = [(string) $key, null];
             }
         }
     }

@@ -41,7 +41,12 @@ const trail = inject(
 )
 
 const thing = computed(() => thingOf(element))
-const name = computed(() => look.nameOf(element) ?? CAUSES[element] ?? element)
+/** What each member has is told of all of them together. */
+const name = computed(() =>
+    thing.value?.members && element === thing.value.id
+        ? `${thing.value.name}, of all together`
+        : (look.nameOf(element) ?? CAUSES[element] ?? element),
+)
 const loop = computed(() => path.includes(element))
 const leaf = computed(
     () =>
