@@ -250,10 +250,13 @@ final class RosterReading
         $name = $call->function->name;
         if (in_array($name, ['count', 'position', 'number', 'is'], true)) {
             $mapping = $name === 'count' ? $this->extents->counted($call) : null;
-            $isOwn = $mapping?->from === $mapping?->to;
-            $dimension = $name === 'count' ? ($isOwn ? '' : (string) $mapping->to) : $this->extents->dimension($call->arguments[0])->id;
+            if ($mapping !== null && $this->extents->rosters->find($mapping->from) !== null) {
+                // Their own rows tell how many there are.
+                return;
+            }
+            $dimension = $mapping === null ? $this->extents->dimension($call->arguments[0])->id : $mapping->to;
             $roster = $this->extents->rosters->find($dimension);
-            if ($roster !== null) {
+            if ($roster !== null && ($name !== 'count' || $mapping !== null)) {
                 $this->refuse($roster, $owner, "`$name` needs members that stay where they are; those of `$roster->name` come and go.");
             }
 
@@ -262,7 +265,7 @@ final class RosterReading
         $values = array_values(array_filter($call->arguments, static fn (Node $a): bool => ! ($a instanceof Along)));
         foreach ($this->extents->bound($call, $this->extents->of($values[0])) as $bound) {
             $to = $bound->mapping === null ? null : $this->extents->rosters->find($bound->mapping->to);
-            if ($to !== null && $bound->mapping->from !== $to->dimension) {
+            if ($to !== null && $this->extents->rosters->find($bound->mapping->from) === null) {
                 $this->refuse(
                     $to,
                     $owner,

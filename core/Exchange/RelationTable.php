@@ -44,6 +44,7 @@ final class RelationTable
      * @param  string  $name  of the relation; one that there is gets other pairs
      * @param  string  $id  of a new one
      * @param  string  $back  what the relation is called from the other side; empty where nobody asks
+     * @param  ?string  $to  the id of the dimension of the second, where these are members of another roster
      * @param  bool  $lists  whether those that the table names are all that there are; its first line then names its columns
      *
      * @throws NotUnderstood|TableRefused
@@ -56,14 +57,19 @@ final class RelationTable
         string $id,
         string $back = '',
         bool $lists = false,
+        ?string $to = null,
     ): self {
         $grid = CsvReader::grid($text, 'pairs');
+        $to ??= $of;
+        if ($lists && $to !== $of) {
+            throw NotUnderstood::because('A table of pairs between two rosters does not say who there is. Give each its own list.');
+        }
         [$dimensions, $listed] = $lists ? self::listed($model, $of, $grid) : [$model->dimensions(), null];
-        [$pairs, $remarks] = self::pairs($grid, $dimensions, $of);
-        $relations = [self::called($model, $of, $name, $id, $pairs)];
+        [$pairs, $remarks] = self::pairs($grid, $dimensions, $of, $to);
+        $relations = [self::called($model, $of, $to, $name, $id, $pairs)];
         if (trim($back) !== '') {
             $turned = array_map(static fn (array $p): array => [$p[1], $p[0], $p[2]], $pairs);
-            $relations[] = self::called($model, $of, $back, "$id-back", $turned);
+            $relations[] = self::called($model, $to, $of, $back, "$id-back", $turned);
             if (Name::key($relations[0]->name) === Name::key($relations[1]->name)) {
                 throw NotUnderstood::because('From the other side the relation needs another name.');
             }
@@ -80,16 +86,16 @@ final class RelationTable
     }
 
     /** @param  list<array{string, string, float}>  $pairs */
-    private static function called(Model $model, string $of, string $name, string $id, array $pairs): Mapping
+    private static function called(Model $model, string $of, string $to, string $name, string $id, array $pairs): Mapping
     {
         $name = Name::tidy($name);
         $known = $model->mappings()[Name::key($name)] ?? null;
         $isOther = $model->idOf(Name::key($name)) !== null || $model->dimensions()->find($name) !== null;
-        if ($isOther || ($known !== null && ($known->from !== $of || $known->to !== $of))) {
+        if ($isOther || ($known !== null && ($known->from !== $of || $known->to !== $to))) {
             throw NotUnderstood::because("`$name` is called something else already. Give the relation another name.");
         }
 
-        return new Mapping($known->id ?? $id, $known->name ?? $name, $of, $of, $pairs);
+        return new Mapping($known->id ?? $id, $known->name ?? $name, $of, $to, $pairs);
     }
 
     /**
@@ -118,13 +124,13 @@ final class RelationTable
     }
 
     /** @return array{list<array{string, string, float}>, list<string>} ids of members and the weight; what is left out, and why */
-    private static function pairs(Grid $grid, Dimensions $dimensions, string $of): array
+    private static function pairs(Grid $grid, Dimensions $dimensions, string $of, string $second): array
     {
         $figures = new Figures('.');
         $pairs = $odd = [];
         foreach (array_keys($grid->rows) as $i => $row) {
             [$one, $other] = array_map(static fn (int $c): string => trim(Grid::text($grid->cell($row, $c))), [0, 1]);
-            [$from, $to] = [$dimensions->elementOf($of, $one), $dimensions->elementOf($of, $other)];
+            [$from, $to] = [$dimensions->elementOf($of, $one), $dimensions->elementOf($second, $other)];
             $weight =
                 $grid->width > 2 && ! Grid::isBlank($grid->cell($row, 2)) ? $figures->read($grid->cell($row, 2))['value'] ?? null : 1.0;
             if ($from === null || $to === null || $weight === null) {
@@ -139,7 +145,13 @@ final class RelationTable
         }
         if ($pairs === []) {
             throw NotUnderstood::because(
-                'No line names two of '.$dimensions->nameOf($of).'. Each is of two names, and perhaps a number.',
+                $of === $second
+                    ? 'No line names two of '.$dimensions->nameOf($of).'. Each is of two names, and perhaps a number.'
+                    : 'No line names one of '.
+                        $dimensions->nameOf($of).
+                        ' and one of '.
+                        $dimensions->nameOf($second).
+                        '. Each is of two names, and perhaps a number.',
             );
         }
         $remarks =

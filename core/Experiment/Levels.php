@@ -92,8 +92,12 @@ final class Levels
         if ($since !== null) {
             $this->over["class-of-{$this->of->id}"] = "$name class";
         }
+        $rosters = [];
+        foreach ($model->part('rosters') as $one) {
+            $rosters[] = $one instanceof Roster ? $one->of : '';
+        }
         foreach ($model->mappings() as $key => $mapping) {
-            if ($mapping->from === $this->of->id && $mapping->to === $this->of->id) {
+            if ($mapping->from === $this->of->id && in_array($mapping->to, $rosters, true)) {
                 $relations[$key] = true;
             } elseif ($mapping->from === $this->of->id) {
                 $this->belongs[$key] = $mapping;

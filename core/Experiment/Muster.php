@@ -87,7 +87,7 @@ final class Muster
     {
         $all = [];
         foreach ($this->analysis->model->mappings() as $mapping) {
-            if ($mapping->from === $this->of->id && $mapping->to !== $this->of->id) {
+            if ($mapping->from === $this->of->id && $mapping->to !== $this->of->id && ! isset($this->run->crews[$mapping->to])) {
                 $all[$mapping->id] = $mapping;
             }
         }

@@ -36,6 +36,13 @@ final readonly class Standing
      */
     public static function at(Simulator $simulator, Trial $trial, float $time): ?self
     {
+        foreach ($trial->analysis->shaped->extents->rosters->all ?? [] as $roster) {
+            if ($roster->roster->ties !== []) {
+                throw NotUnderstood::because(
+                    "Who is related to whom changes among members of `$roster->name`: what a value is made of cannot be followed here.",
+                );
+            }
+        }
         $run = $trial->run($simulator);
         $moment = self::momentAt($run, $time);
         if ($moment === null || $run->crews === []) {
@@ -104,7 +111,7 @@ final readonly class Standing
             );
             foreach ($mappings as $id => $mapping) {
                 if ($mapping instanceof Mapping && $mapping->from === (string) $of) {
-                    $mappings[$id] = self::mapped($mapping, $crew, $there);
+                    $mappings[$id] = self::mapped($mapping, $crew, $there, $run->crews[$mapping->to] ?? null, $moment);
                 }
             }
             foreach (array_keys($crew->attributes) as $key) {
@@ -129,14 +136,18 @@ final readonly class Standing
         return $model->with(['dimensions' => $dimensions, 'tables' => $tables, 'mappings' => $mappings, 'rosters' => $closed]);
     }
 
-    /** @param  array<int, array{id: string}>  $there  by number */
-    private static function mapped(Mapping $mapping, Crew $crew, array $there): Mapping
+    /**
+     * @param  array<int, array{id: string}>  $there  by number
+     * @param  ?Crew  $others  to whom a relation leads
+     */
+    private static function mapped(Mapping $mapping, Crew $crew, array $there, ?Crew $others, int $moment): Mapping
     {
-        $ids = array_flip(array_column($there, 'id'));
         $pairs = [];
-        if ($mapping->to === $crew->of) {
+        if ($others !== null) {
             // Who came later is related to nobody, where ties are not made on the way.
-            $pairs = array_filter($mapping->pairs, static fn (array $p): bool => isset($ids[$p[0]], $ids[$p[1]]));
+            $ids = array_flip(array_column($there, 'id'));
+            $looking = array_flip(array_map(static fn (int $n): string => $others->members[$n]['id'], $others->present[$moment] ?? []));
+            $pairs = array_filter($mapping->pairs, static fn (array $p): bool => isset($ids[$p[0]], $looking[$p[1]]));
         } else {
             foreach ($there as $number => $member) {
                 $to = $crew->belongs[$mapping->id][$number] ?? '';

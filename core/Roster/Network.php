@@ -14,25 +14,19 @@ final class Network
     /**
      * Without the pairs of those who are gone.
      *
-     * @param  list<int>  $who  the number of the member at each place
-     * @param  int  $count  how many of these are there
+     * @param  array<int, float>  $ones  by number, who is there or still to come of those who are looked at
+     * @param  array<int, float>  $twos  of those who look
      * @param  Pairs  $pairs
-     * @param  array<int, float>  $waiting  by number, who is still to come
      * @return Pairs
      */
-    public static function among(array $who, int $count, array $pairs, array $waiting): array
+    public static function among(array $ones, array $twos, array $pairs): array
     {
-        $there = $waiting;
-        for ($n = 0; $n < $count; $n++) {
-            $there[$who[$n]] = 0.0;
-        }
-        [$ones, $twos, $weights] = $pairs;
         $kept = [[], [], []];
-        foreach ($ones as $k => $one) {
-            if (isset($there[$one], $there[$twos[$k]])) {
+        foreach ($pairs[0] as $k => $one) {
+            if (isset($ones[$one], $twos[$pairs[1][$k]])) {
                 $kept[0][] = $one;
-                $kept[1][] = $twos[$k];
-                $kept[2][] = $weights[$k];
+                $kept[1][] = $pairs[1][$k];
+                $kept[2][] = $pairs[2][$k];
             }
         }
 
@@ -40,23 +34,38 @@ final class Network
     }
 
     /**
-     * For the member at each place, where its row begins; then the places of those that lead to it, row by row; and the weights.
+     * By number, those of a roster who are there or still to come.
      *
-     * @param  list<int>  $who
+     * @param  list<int>  $who  the number of the member at each place
+     * @param  int  $count  how many of these are there
+     * @param  array<int, float>  $waiting  by number, who is still to come
+     * @return array<int, float>
+     */
+    public static function known(array $who, int $count, array $waiting): array
+    {
+        for ($n = 0; $n < $count; $n++) {
+            $waiting[$who[$n]] = 0.0;
+        }
+
+        return $waiting;
+    }
+
+    /**
+     * For each who looks, at its place, where its row begins; then the places of those it looks at, row by row; and the weights.
+     *
+     * @param  list<int>  $ones  the numbers of those who are looked at, by place
+     * @param  int  $all  how many of these are there
+     * @param  list<int>  $twos  of those who look
      * @param  Pairs  $pairs
      * @return array{list<int>, list<int>, list<float>}
      */
-    public static function rows(array $who, int $count, array $pairs): array
+    public static function rows(array $ones, int $all, array $twos, int $count, array $pairs): array
     {
-        $place = [];
-        for ($n = 0; $n < $count; $n++) {
-            $place[$who[$n]] = $n;
-        }
-        [$ones, $twos, $weights] = $pairs;
+        [$from, $to] = [self::places($ones, $all), self::places($twos, $count)];
         $begins = array_fill(0, $count + 1, 0);
-        foreach ($twos as $k => $two) {
-            if (isset($place[$two], $place[$ones[$k]])) {
-                $begins[$place[$two] + 1]++;
+        foreach ($pairs[1] as $k => $two) {
+            if (isset($to[$two], $from[$pairs[0][$k]])) {
+                $begins[$to[$two] + 1]++;
             }
         }
         for ($n = 1; $n <= $count; $n++) {
@@ -65,15 +74,29 @@ final class Network
         $next = $begins;
         $with = $begins[$count] === 0 ? [] : array_fill(0, $begins[$count], 0);
         $weight = $with === [] ? [] : array_fill(0, $begins[$count], 0.0);
-        foreach ($twos as $k => $two) {
-            if (isset($place[$two], $place[$ones[$k]])) {
-                $at = $next[$place[$two]]++;
-                $with[$at] = $place[$ones[$k]];
-                $weight[$at] = $weights[$k];
+        foreach ($pairs[1] as $k => $two) {
+            if (isset($to[$two], $from[$pairs[0][$k]])) {
+                $at = $next[$to[$two]]++;
+                $with[$at] = $from[$pairs[0][$k]];
+                $weight[$at] = $pairs[2][$k];
             }
         }
 
         return [array_values($begins), array_values($with), array_values($weight)];
+    }
+
+    /**
+     * @param  list<int>  $who
+     * @return array<int, int> by number
+     */
+    private static function places(array $who, int $count): array
+    {
+        $place = [];
+        for ($n = 0; $n < $count; $n++) {
+            $place[$who[$n]] = $n;
+        }
+
+        return $place;
     }
 
     /**
@@ -132,10 +155,7 @@ final class Network
         string $salt,
         int $turn,
     ): array {
-        $place = [];
-        for ($n = 0; $n < $count; $n++) {
-            $place[$who[$n]] = $n;
-        }
+        $place = self::places($who, $count);
         $known = [];
         foreach ($pairs[0] as $k => $one) {
             $known["$one {$pairs[1][$k]}"] = true;

@@ -16,7 +16,7 @@ final readonly class OpenRoster
     /**
      * @param  list<string>  $listed  ids of the members of the list
      * @param  array<string, Mapping>  $belongs  mappings by which each member belongs to one element of another dimension, by id
-     * @param  array<string, Mapping>  $relations  mappings between its members, by id
+     * @param  array<string, Mapping>  $relations  mappings to its members, or to those of another such roster, by id
      */
     public function __construct(
         public int $number,

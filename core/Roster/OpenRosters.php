@@ -20,6 +20,8 @@ final readonly class OpenRosters
     {
         $all = [];
         $dimensions = $model->dimensions();
+        $open = array_filter($model->part('rosters'), static fn (mixed $r): bool => $r instanceof Roster && $r->isOpen());
+        $targets = array_map(static fn (Roster $r): string => $dimensions->find($r->of)->id ?? '', $open);
         foreach ($model->part('rosters') as $roster) {
             $dimension = $roster instanceof Roster && $roster->isOpen() ? $dimensions->find($roster->of) : null;
             if ($dimension === null) {
@@ -27,7 +29,8 @@ final readonly class OpenRosters
             }
             $own = array_filter($model->mappings(), static fn (Mapping $m): bool => $m->from === $dimension->id);
             $byId = array_combine(array_map(static fn (Mapping $m): string => $m->id, $own), $own);
-            $isInner = static fn (Mapping $m): bool => $m->to === $dimension->id;
+            // To members of this roster, or of another one.
+            $isInner = static fn (Mapping $m): bool => in_array($m->to, $targets, true);
             $all[$dimension->id] = new OpenRoster(
                 count($all),
                 $dimension->id,

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use MerryOrbit\Core\Analysis\Analyser;
+use MerryOrbit\Core\Edit\EditReader;
 use MerryOrbit\Core\Exchange\NativeFile;
+use MerryOrbit\Core\Exchange\RelationTable;
 use MerryOrbit\Core\Model\Model;
 use MerryOrbit\Core\Model\Roster;
 use MerryOrbit\Core\Roster\Network;
@@ -177,6 +179,111 @@ final class TiesTest extends RosterCase
             self::assertLessThan(count($friends), max([0.0, ...$friends]));
         }
         self::assertGreaterThan(0.0, $one->value('ties', 20));
+    }
+
+    /**
+     * Households that own boats, both coming and going: what a household has of its boats is what those have who are related to it and still
+     * there, found here from who was there when; and what all households have is what owned boats have.
+     */
+    public function test_a_relation_leads_to_members_of_another_roster(): void
+    {
+        mt_srand(11);
+        $boats = array_map(static fn (int $k): string => "b$k", range(1, 12));
+        $houses = array_map(static fn (int $k): string => "h$k", range(1, 5));
+        $pairs = [];
+        foreach ($boats as $boat) {
+            foreach ($houses as $house) {
+                if (mt_rand(0, 2) === 0) {
+                    $pairs[] = [$boat, $house, mt_rand(1, 3)];
+                }
+            }
+        }
+        $leaving = static fn (string $of): array => [['id' => 'x', 'words' => 'gone', 'kind' => 'chance', 'of' => $of]];
+        $record = json_decode(
+            NativeFile::export(
+                self::model(
+                    $boats,
+                    [
+                        ['name' => 'age', 'kind' => 'stock', 'formula' => '1', 'dimensions' => ['boat']],
+                        ['name' => 'ageing', 'kind' => 'flow', 'formula' => '1', 'to' => 'age', 'dimensions' => ['boat']],
+                        ['name' => 'risk', 'formula' => '0.15', 'dimensions' => ['boat']],
+                        ['name' => 'moving', 'formula' => '0.1', 'dimensions' => ['house']],
+                        ['name' => 'bought', 'formula' => '1'],
+                        ['name' => 'settling', 'formula' => '0.7'],
+                        ['name' => 'owned', 'formula' => 'sum(age, owners)', 'dimensions' => ['house']],
+                        ['name' => 'number', 'formula' => 'count(owners)', 'dimensions' => ['house']],
+                        ['name' => 'all owned', 'formula' => 'sum(owned, house)'],
+                    ],
+                    ['entries' => [['id' => 'new', 'words' => 'bought', 'of' => 'bought']], 'exits' => $leaving('risk')],
+                    ['method' => 'heun'],
+                    [
+                        'dimensions' => [
+                            [
+                                'id' => 'house',
+                                'name' => 'house',
+                                'elements' => array_map(static fn (string $h): array => ['id' => $h, 'name' => $h], $houses),
+                            ],
+                        ],
+                        'mappings' => [['id' => 'owners', 'name' => 'owners', 'from' => 'boat', 'to' => 'house', 'pairs' => $pairs]],
+                    ],
+                ),
+            ),
+            true,
+        );
+        self::assertIsArray($record);
+        self::assertIsArray($record['rosters']);
+        $record['rosters'][] = [
+            'id' => 'houses',
+            'of' => 'house',
+            'entries' => [['id' => 'come', 'words' => 'settled', 'of' => 'settling']],
+            'exits' => $leaving('moving'),
+        ];
+        $model = NativeFile::import((string) json_encode($record))->model;
+        // The same by a table of pairs, called from both sides.
+        $lines = implode("\n", array_map(static fn (array $p): string => implode(',', $p), $pairs));
+        $table = RelationTable::read(
+            $model,
+            'boat',
+            "boat,house,share\n$lines\nb1,nobody,1\n",
+            'Owners',
+            'x',
+            'boats of',
+            false,
+            'house',
+        );
+        self::assertSame(count($pairs), $table->count());
+        self::assertStringContainsString('1 line is left out', $table->remarks[0]);
+        $again = $model;
+        foreach ($table->edits() as $edit) {
+            $again = EditReader::read($edit)->apply($again);
+        }
+        self::assertEquals($model->mappings()['owners']->pairs, $again->mappings()['owners']->pairs);
+        self::assertSame(['house', 'boat'], [$again->mappings()['boats of']->from, $again->mappings()['boats of']->to]);
+        $run = self::ran($model, 4);
+        [$fleet, $town] = [$run->crews['boat'], $run->crews['house']];
+        self::assertNotSame([], array_filter(array_column(array_slice($town->members, 0, 5), 'why')));
+        $weights = [];
+        foreach ($pairs as [$boat, $house, $weight]) {
+            $weights[$house][$boat] = $weight;
+        }
+        foreach (array_keys($town->present) as $i) {
+            $ages = $fleet->at('age', $i);
+            $sum = 0.0;
+            foreach ($town->at('owned', $i) as $n => $owned) {
+                $expected = 0.0;
+                $count = 0;
+                foreach ($ages as $b => $age) {
+                    $weight = $weights[$town->members[$n]['id']][$fleet->members[$b]['id']] ?? 0;
+                    $expected += $weight * $age;
+                    $count += $weight > 0 ? 1 : 0;
+                }
+                self::assertEqualsWithDelta($expected, $owned, 1e-9, "{$town->members[$n]['id']} at $i");
+                self::assertSame((float) $count, $town->at('number', $i)[$n]);
+                $sum += $owned;
+            }
+            self::assertEqualsWithDelta($sum, $run->value('all-owned', $i), 1e-9);
+        }
+        self::assertGreaterThan(0.0, $run->value('all-owned', 10));
     }
 
     public function test_what_cannot_be_is_said(): void

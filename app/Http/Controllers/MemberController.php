@@ -175,11 +175,13 @@ final class MemberController
                 'roster' => ['required', 'string', 'max:120'],
                 'back' => ['sometimes', 'nullable', 'string', 'max:120'],
                 'lists' => ['sometimes', 'boolean'],
+                'to' => ['sometimes', 'nullable', 'string', 'max:120'],
             ],
             [
                 ...self::TABLE_SENTENCES,
                 'name.*' => 'Say how the relation is called, such as `waits for`.',
                 'back.*' => '`back` is what the relation is called from the other side.',
+                'to.*' => '`to` is the name or the id of the roster of the second.',
                 'lists.*' => '`lists` is true where those that the table names are all that there are.',
                 'roster.*' => 'Say of which roster.',
             ],
@@ -194,6 +196,7 @@ final class MemberController
             $request->string('id')->toString(),
             $request->string('back')->toString(),
             $request->boolean('lists'),
+            $request->filled('to') ? Muster::find($core, $request->string('to')->toString())->id : null,
         );
 
         return new JsonResponse([

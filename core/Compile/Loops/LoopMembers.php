@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace MerryOrbit\Core\Compile\Loops;
 
 use MerryOrbit\Core\Compile\Frame;
+use MerryOrbit\Core\Model\Mapping;
 use MerryOrbit\Core\Roster\OpenRoster;
 use MerryOrbit\Core\Shape\ShapedPlan;
 
@@ -98,7 +99,6 @@ final class LoopMembers
             foreach ($this->logged ? $roster->belongs : [] as $id => $_) {
                 $lines[] = $roster->of('ins', (string) $id).' = [];';
             }
-            array_push($lines, ...$this->relationsAtStart($roster));
             foreach ([...$roster->roster->entries] as $e => $_) {
                 $lines[] = "{$crew->carry($e)} = {$crew->nothing($e)}; {$crew->rate($e)} = {$crew->nothing($e)};";
             }
@@ -109,55 +109,69 @@ final class LoopMembers
                 $lines[] = "{$this->frame->whole('has', (string) $key)} = [];";
             }
         }
+        // They may lead to members of any.
+        foreach ($this->all() as $crew) {
+            array_push($lines, ...$this->relationsAtStart($crew->roster));
+        }
 
         return $lines;
+    }
+
+    /** Whose members look through a relation: of the roster itself, or of another. */
+    private function target(Mapping $relation): OpenRoster
+    {
+        return $this->shaped->extents->rosters->find($relation->to) ?? throw new \LogicException('A relation leads to members.');
     }
 
     /** @return list<string> */
     private function relationsAtStart(OpenRoster $roster): array
     {
         $lines = [];
+        $from = array_flip($roster->listed);
         foreach ($roster->relations as $mapping) {
-            $place = array_flip($roster->listed);
+            $to = array_flip($this->target($mapping)->listed);
             $pairs = array_values(
-                array_filter($mapping->pairs, static fn (array $p): bool => isset($place[$p[0]], $place[$p[1]]) && $p[2] !== 0.0),
+                array_filter($mapping->pairs, static fn (array $p): bool => isset($from[$p[0]], $to[$p[1]]) && $p[2] !== 0.0),
             );
-            usort($pairs, static fn (array $a, array $b): int => [$place[$a[1]], $place[$a[0]]] <=> [$place[$b[1]], $place[$b[0]]]);
+            usort($pairs, static fn (array $a, array $b): int => [$to[$a[1]], $from[$a[0]]] <=> [$to[$b[1]], $from[$b[0]]]);
             $data = $this->context->data;
-            $one = $data->add(array_map(static fn (array $p): int => $place[$p[0]], $pairs));
-            $two = $data->add(array_map(static fn (array $p): int => $place[$p[1]], $pairs));
+            $one = $data->add(array_map(static fn (array $p): int => $from[$p[0]], $pairs));
+            $two = $data->add(array_map(static fn (array $p): int => $to[$p[1]], $pairs));
             $weight = $data->add(array_map(static fn (array $p): float => $p[2], $pairs));
             $pairs = $roster->of('pairs', $mapping->id);
             $lines[] = "$pairs = [$one, $two, $weight];";
         }
 
-        return [...$lines, ...$this->relationLines($roster)];
-    }
-
-    /** @return list<string> the rows of each relation anew, without those who are gone */
-    private function relationLines(OpenRoster $roster): array
-    {
-        $lines = [];
         foreach ($roster->relations as $mapping) {
-            $pairs = $roster->of('pairs', $mapping->id);
-            $lines[] =
-                "$pairs = ".
-                self::NETWORK.
-                "among({$roster->variable('who')}, {$roster->count()}, $pairs, {$roster->variable('wait')});";
-            array_push($lines, ...self::rowLines($roster, $mapping->id));
+            array_push($lines, ...$this->relationLines($roster, $mapping));
         }
 
         return $lines;
     }
 
+    /** @return list<string> the rows of a relation anew, without those who are gone */
+    private function relationLines(OpenRoster $roster, Mapping $relation): array
+    {
+        $known = static fn (OpenRoster $r): string => self::NETWORK.
+            "known({$r->variable('who')}, {$r->count()}, {$r->variable('wait')})";
+        $target = $this->target($relation);
+        $pairs = $roster->of('pairs', $relation->id);
+
+        return [
+            "$pairs = ".self::NETWORK."among({$known($roster)}, {$known($target)}, $pairs);",
+            ...self::rowLines($roster, $target, $relation->id),
+        ];
+    }
+
     /** @return list<string> the rows of a relation from its pairs */
-    public static function rowLines(OpenRoster $roster, string $mapping): array
+    public static function rowLines(OpenRoster $roster, OpenRoster $target, string $mapping): array
     {
         $names = array_map(static fn (string $what): string => $roster->of($what, $mapping), ['begin', 'with', 'weight', 'pairs']);
         [$begin, $with, $weight, $pairs] = $names;
+        $ones = "{$roster->variable('who')}, {$roster->count()}";
 
         return [
-            '$rows = '.self::NETWORK."rows({$roster->variable('who')}, {$roster->count()}, $pairs);",
+            '$rows = '.self::NETWORK."rows($ones, {$target->variable('who')}, {$target->count()}, $pairs);",
             "$begin = []; foreach (\$rows[0] as \$one) { {$begin}[] = (int) \$one; }",
             "$with = []; foreach (\$rows[1] as \$one) { {$with}[] = (int) \$one; }",
             "$weight = []; foreach (\$rows[2] as \$one) { {$weight}[] = (float) \$one; }",
@@ -232,17 +246,23 @@ final class LoopMembers
         foreach ($this->all() as $crew) {
             $roster = $crew->roster;
             $entering = new LoopEntering($this->context, $crew, $this->logged);
-            [$m, $from] = [$roster->count(), $roster->variable('from')];
+            [$m, $from, $moved] = [$roster->count(), $roster->variable('from'), $roster->variable('moved')];
             $enter = $entering->enterLines();
             $lines = [
                 ...$lines,
-                '$moved = false;',
+                "$moved = false;",
                 ...$this->leaveLines($crew),
-                ...$enter === [] ? [] : ["$from = $m;", ...$enter, "if ($from < $m) {", '$moved = true;', '$t = $now + $step;'],
+                ...$enter === [] ? [] : ["$from = $m;", ...$enter, "if ($from < $m) {", "$moved = true;", '$t = $now + $step;'],
                 ...$enter === [] ? [] : [...$entering->bornLines(), ...$entering->noted(true), '}'],
-                ...$roster->relations === [] ? [] : ['if ($moved) {', ...$this->relationLines($roster), '}'],
-                ...(new LoopTies($this->context, $roster))->advanceLines(),
             ];
+        }
+        foreach ($this->all() as $crew) {
+            $roster = $crew->roster;
+            foreach ($roster->relations as $relation) {
+                $moved = array_unique([$roster->variable('moved'), $this->target($relation)->variable('moved')]);
+                $lines = [...$lines, 'if ('.implode(' || ', $moved).') {', ...$this->relationLines($roster, $relation), '}'];
+            }
+            array_push($lines, ...(new LoopTies($this->context, $roster))->advanceLines());
         }
 
         return $lines;
@@ -276,7 +296,7 @@ final class LoopMembers
         return [
             "for (\$n = $m - 1; \$n >= 0; \$n--) {",
             "if ({$gone}[\$n] === 0) { continue; }",
-            '$moved = true;',
+            "{$roster->variable('moved')} = true;",
             ...$this->logged ? ["{$roster->variable('left')}[] = [{$roster->variable('who')}[\$n], \$i + 1, {$gone}[\$n]];"] : [],
             ...$books,
             "$m--;",

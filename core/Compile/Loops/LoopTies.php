@@ -73,7 +73,7 @@ final readonly class LoopTies
                 "if ($seek !== [] || $cut !== []) {",
                 "$pairs = ".self::NETWORK."without($pairs, $cut, $both);",
                 "$pairs = ".self::NETWORK."tied($pairs, $ties);",
-                ...LoopMembers::rowLines($this->roster, $tie['of']),
+                ...LoopMembers::rowLines($this->roster, $this->roster, $tie['of']),
                 '}',
             ];
         }

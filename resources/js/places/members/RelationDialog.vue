@@ -5,23 +5,34 @@ import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import { members as api } from '@/api/members'
 import type { Edit, RelationTable } from '@/api/types'
+import { useMembers } from '@/stores/members'
 import { useModel } from '@/stores/model'
 import { newId } from '@/ui/ids'
+import ChoiceField from '@/ui/ChoiceField.vue'
 import { counted } from '@/ui/numbers'
 import SaidText from '@/ui/SaidText.vue'
 
 /** A list of pairs becomes a relation between members: who waits for whom, who supplies whom. */
 const { roster, known = null } = defineProps<{
     roster: { of: string; name: string }
-    /** A relation that gets other pairs, and what it is called from the other side. */ known?: { name: string; back: string } | null
+    /** A relation that gets other pairs, and what it is called from the other side. */ known?: {
+        name: string
+        back: string
+        to: string
+    } | null
 }>()
 const emit = defineEmits<{ done: [] }>()
+const members = useMembers()
 const model = useModel()
 const id = newId()
 const text = ref('')
 const name = ref(known?.name ?? '')
 /** What the same pairs are called from the other side, if anything asks. */
 const back = ref(known?.back ?? '')
+/** Of which roster the second of a pair is. */
+const second = ref(known?.to ?? roster.of)
+const seconds = computed(() => members.rosters.map((r) => ({ value: r.of, words: r.name })))
+const secondName = computed(() => members.rosters.find((r) => r.of === second.value)?.name ?? roster.name)
 /** Whether those that the table names are all that there are. */
 const lists = ref(false)
 const told = ref<RelationTable | null>(null)
@@ -30,7 +41,7 @@ const rested = refDebounced(text, 250)
 const called = refDebounced(name, 250)
 const turned = refDebounced(back, 250)
 let asked = 0
-watch([rested, called, turned, lists], async () => {
+watch([rested, called, turned, lists, second], async () => {
     const ticket = ++asked
     told.value = null
     trouble.value = ''
@@ -38,7 +49,8 @@ watch([rested, called, turned, lists], async () => {
         return
     }
     try {
-        const more = { back: turned.value.trim(), lists: lists.value }
+        const isOther = second.value !== roster.of
+        const more = { back: turned.value.trim(), lists: lists.value && !isOther, ...(isOther ? { to: second.value } : {}) }
         const answer = await api.relation(model.id, { text: rested.value, name: called.value.trim(), roster: roster.of, id, ...more })
         told.value = ticket === asked ? answer : told.value
     } catch (error) {
@@ -79,9 +91,15 @@ async function keep() {
                 <InputText id="relation-name" v-model="name" class="field" placeholder="waits for" maxlength="80" autofocus />
                 <Button class="button" type="button" @click="open()"><Upload :size="15" :stroke-width="1.6" /> Choose a file</Button>
             </p>
+            <p v-if="seconds.length > 1" class="row">
+                <span>The first is a {{ roster.name }}, the second a</span>
+                <ChoiceField v-model="second" label="Of which roster the second is" :choices="seconds" />
+            </p>
             <label class="label" for="relation-pairs">
-                A line for each pair: two names, and a weight if they differ. In a formula of the second,
-                <code>sum(…, {{ name.trim() || 'waits for' }})</code> looks at all the first{{
+                A line for each pair: two names, and a weight if they differ. In a formula of the second<template
+                    v-if="second !== roster.of"
+                    >, a {{ secondName }}</template
+                >, <code>sum(…, {{ name.trim() || 'waits for' }})</code> looks at all the first{{
                     back.trim() ? `, and in one of the first sum(…, ${back.trim()}) at all the second` : ''
                 }}.
             </label>
@@ -97,7 +115,7 @@ async function keep() {
                 <label for="relation-back">From the other side it is called</label>
                 <InputText id="relation-back" v-model="back" class="field" placeholder="nothing" maxlength="80" />
             </p>
-            <p class="row">
+            <p v-if="second === roster.of" class="row">
                 <Checkbox v-model="lists" input-id="relation-lists" binary />
                 <label for="relation-lists">
                     Those it names are all that there are; others go, and its first line names its columns.

@@ -16,8 +16,10 @@ const members = useMembers()
 const model = useModel()
 const view = useView()
 const listing = ref(false)
-const relating = ref<'' | 'new' | { name: string; back: string }>('')
-const relations = computed(() => Object.values(model.model.mappings ?? {}).filter((m) => m.from === members.roster?.of && m.to === m.from))
+const relating = ref<'' | 'new' | { name: string; back: string; to: string }>('')
+const relations = computed(() =>
+    Object.values(model.model.mappings ?? {}).filter((m) => m.from === members.roster?.of && members.rosters.some((r) => r.of === m.to)),
+)
 /** What the same pairs are called from the other side. */
 function turned(of: MappingRecord) {
     const pairs = new Set(of.pairs.map(([a, b]) => `${b} ${a}`))
@@ -76,7 +78,7 @@ function goTo(id: string) {
                         class="icon-button"
                         :aria-label="`Other pairs for “${r.name}”`"
                         title="Other pairs"
-                        @click="relating = { name: r.name, back: turned(r) }"
+                        @click="relating = { name: r.name, back: turned(r), to: r.to }"
                         ><ListRestart :size="14" :stroke-width="1.7"
                     /></Button>
                 </li>
@@ -117,7 +119,7 @@ function goTo(id: string) {
                     />
                     <Button class="button" @click="adding = null">Cancel</Button>
                 </li>
-                <li v-else-if="model.mayEdit && RULES.some((rule) => !tieOf(r.id)?.[rule.field])" class="adds">
+                <li v-else-if="model.mayEdit && r.to === r.from && RULES.some((rule) => !tieOf(r.id)?.[rule.field])" class="adds">
                     <template v-for="rule in RULES" :key="rule.field">
                         <Button
                             v-if="!tieOf(r.id)?.[rule.field]"
