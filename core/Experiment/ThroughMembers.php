@@ -104,7 +104,8 @@ final readonly class ThroughMembers
     public function remarks(string $id): array
     {
         $causes = array_column($this->causes($id)['causes'], 'cause');
-        $isGathered = $this->isOfAll($id) || $causes === [Instant::TIME] || array_filter($causes, $this->isOfAll(...)) !== [];
+        // It is said once, where all together are a cause.
+        $isGathered = $causes === [Instant::TIME] || array_filter($causes, $this->isOfAll(...)) !== [];
         $said = [];
         foreach ($isGathered ? $this->rosters : [] as $roster) {
             if ($roster->roster->entries !== [] || $roster->roster->exits !== [] || $roster->roster->since !== '') {

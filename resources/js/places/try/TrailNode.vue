@@ -41,6 +41,8 @@ const trail = inject(
 )
 
 const thing = computed(() => thingOf(element))
+/** Members that come and go have no course of their own in the run. */
+const isOneMember = computed(() => thing.value?.members !== undefined && element !== thing.value.id)
 /** What each member has is told of all of them together. */
 const name = computed(() =>
     thing.value?.members && element === thing.value.id
@@ -163,7 +165,7 @@ const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?
             >
             <span v-if="loop" class="soft tag">closes a loop</span>
             <span v-else-if="trail.stopAtStocks.value && thing?.kind === 'stock' && path.length" class="soft tag">a stock</span>
-            <SmallLines v-if="thing && thing.kind !== 'curve'" :element="element" :measure="trail.parting.value ? 'difference' : 'value'" />
+            <SmallLines v-if="thing && thing.kind !== 'curve' && !isOneMember" :element="element" :measure="trail.parting.value ? 'difference' : 'value'" />
             <Button
                 v-if="thing"
                 class="icon-button"
