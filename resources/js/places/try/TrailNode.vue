@@ -165,7 +165,11 @@ const throughOf = (cause: string) => (path.length ? [] : (answer.value?.through?
             >
             <span v-if="loop" class="soft tag">closes a loop</span>
             <span v-else-if="trail.stopAtStocks.value && thing?.kind === 'stock' && path.length" class="soft tag">a stock</span>
-            <SmallLines v-if="thing && thing.kind !== 'curve' && !isOneMember" :element="element" :measure="trail.parting.value ? 'difference' : 'value'" />
+            <SmallLines
+                v-if="thing && thing.kind !== 'curve' && !isOneMember"
+                :element="element"
+                :measure="trail.parting.value ? 'difference' : 'value'"
+            />
             <Button
                 v-if="thing"
                 class="icon-button"
