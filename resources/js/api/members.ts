@@ -10,8 +10,10 @@ export const members = {
         json<MembersMoving>('POST', `models/${id}/members/moving`, { run, roster, of }),
     levels: (id: string, run: RunRef, roster: string, of: string) =>
         json<Levels>('POST', `models/${id}/members/levels`, { run, roster, ...(of ? { of } : {}) }),
-    relation: (id: string, table: { text: string; name: string; roster: string; id: string; back?: string; lists?: boolean; to?: string }) =>
-        json<RelationTable>('POST', `models/${id}/members/relation`, table),
+    relation: (
+        id: string,
+        table: { text: string; name: string; roster: string; id: string; back?: string; lists?: boolean; to?: string },
+    ) => json<RelationTable>('POST', `models/${id}/members/relation`, table),
     read: (id: string, table: { text: string; name?: string; roster?: string; id: string }) =>
         json<RosterTable>('POST', `models/${id}/members/read`, table),
 }
