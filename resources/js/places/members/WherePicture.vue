@@ -162,6 +162,8 @@ const brushes = computed(() => {
 const plain = computed(() => ((moving.value?.count ?? 0) > MANY ? 2.4 : 4.6))
 let now: { xs: Float32Array; ys: Float32Array } = { xs: new Float32Array(), ys: new Float32Array() }
 const there = ref(0)
+/** Who is there, and has no place in the picture. */
+const unseen = ref(0)
 /** Where the one that is looked at is now. */
 const mine = ref<[number, number] | null>(null)
 
@@ -225,6 +227,8 @@ function draw() {
         context.stroke()
     }
     there.value = count
+    const first = [...all.values.keys()][0] ?? ''
+    unseen.value = isMap.value ? allAt(all, first, time).filter((v) => !Number.isNaN(v)).length - count : 0
     const chosen = members.chosen
     mine.value = chosen >= 0 && Number.isFinite(xs[chosen]) ? [xs[chosen] ?? 0, ys[chosen] ?? 0] : null
 }
@@ -346,7 +350,11 @@ const beneathWords = computed(() =>
             </svg>
         </div>
         <p class="legend">
-            <em>{{ counted(there, members.muster?.name ?? 'member') }} at {{ model.moment(view.playhead) }}</em>
+            <em
+                >{{ counted(there, members.muster?.name ?? 'member') }}{{ unseen ? ` of ${there + unseen}` : '' }} at
+                {{ model.moment(view.playhead) }}</em
+            >
+            <span v-if="unseen" class="soft">{{ unseen }} stand in no area of this map</span>
             <span v-for="l in legend" :key="l.words" class="scale">
                 <span>{{ l.words }}</span>
                 <span class="soft">{{ short(l.low, { unit: l.unit }) }}</span>

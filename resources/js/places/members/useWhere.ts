@@ -181,7 +181,15 @@ export function useWhere() {
             const join = joinOf(model.model.mappings?.[mapping]?.to ?? '')
             const all = model.model.dimensions.find((d) => d.id === join?.dimension)?.elements ?? []
             if (join) {
-                return names.map((n) => join.elements.indexOf(all.find((e) => e.name === n)?.id ?? ''))
+                // Of an element with several areas, one after the other.
+                const turns = new Map<string, number>()
+                return names.map((name) => {
+                    const id = all.find((e) => e.name === name)?.id
+                    const own = join.elements.flatMap((e, area) => (e !== null && e === id ? [area] : []))
+                    const turn = turns.get(name) ?? 0
+                    turns.set(name, turn + 1)
+                    return own[turn % Math.max(1, own.length)] ?? -1
+                })
             }
         }
         return null
