@@ -454,6 +454,14 @@ final class SolverTest extends TestCase
         }
     }
 
+    /** What this process itself has computed for, whatever else the machine does. */
+    private static function processorSeconds(): float
+    {
+        $usage = (array) getrusage();
+
+        return (int) ($usage['ru_utime.tv_sec'] ?? 0) + (int) ($usage['ru_utime.tv_usec'] ?? 0) / 1e6;
+    }
+
     /**
      * @param  array<string, string>  $stocks
      * @param  array<string, array{0: string, from?: string, to?: string}>  $flows
@@ -470,9 +478,9 @@ final class SolverTest extends TestCase
         $simulator = new \MerryOrbit\Core\Simulate\Simulator(
             new \MerryOrbit\Core\Compile\ProgramStore(sys_get_temp_dir().'/merry-orbit-tests-'.getmyuid()),
         );
-        $begun = hrtime(true);
+        $begun = self::processorSeconds();
         $run = $simulator->run(Analyser::analyse($model));
-        self::assertLessThan(2.0, (hrtime(true) - $begun) / 1e9);
+        self::assertLessThan(2.0, self::processorSeconds() - $begun);
         self::assertNotNull($run->fault);
         self::assertNotSame('', $run->fault->sentence());
         foreach ($run->columns() as $id) {
