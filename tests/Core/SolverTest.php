@@ -457,9 +457,11 @@ final class SolverTest extends TestCase
     /** What this process itself has computed for, whatever else the machine does. */
     private static function processorSeconds(): float
     {
-        $usage = (array) getrusage();
+        $usage = getrusage();
+        self::assertIsArray($usage);
+        [$seconds, $parts] = [$usage['ru_utime.tv_sec'] ?? 0, $usage['ru_utime.tv_usec'] ?? 0];
 
-        return (int) ($usage['ru_utime.tv_sec'] ?? 0) + (int) ($usage['ru_utime.tv_usec'] ?? 0) / 1e6;
+        return (float) (is_int($seconds) ? $seconds : 0) + (is_int($parts) ? $parts : 0) / 1e6;
     }
 
     /**
