@@ -13,8 +13,11 @@ use MerryOrbit\Core\Roster\OpenRoster;
  */
 final readonly class ThroughMembers
 {
-    /** So many members are told one by one; the others together are the rest. */
+    /** So many members are told one by one. */
     private const MOST = 60;
+
+    /** Stands for all other members together among the causes. */
+    public const OTHERS = 'others';
 
     /** @param  list<OpenRoster>  $rosters */
     private function __construct(private Instant $instant, private array $rosters)
@@ -71,9 +74,16 @@ final readonly class ThroughMembers
             fn (string $key): array => ['cause' => $key, 'change' => $this->instant->rate($key) ?? 0.0],
             $this->instant->trial->analysis->positions->of($id),
         );
-        $told = array_slice(self::strongest($each), 0, self::MOST);
+        $each = self::strongest($each);
+        $others = array_slice($each, self::MOST);
 
-        return ['causes' => $told, 'rest' => array_sum(array_column($each, 'change')) - array_sum(array_column($told, 'change'))];
+        return [
+            'causes' => [
+                ...array_slice($each, 0, self::MOST),
+                ...$others === [] ? [] : [['cause' => self::OTHERS, 'change' => array_sum(array_column($others, 'change'))]],
+            ],
+            'rest' => 0.0,
+        ];
     }
 
     /** @return list<array{effect: string, change: float, share: float}> as Instant::effects(); of many members, their sum and mean share */

@@ -118,6 +118,19 @@ final class TrailThroughMembersTest extends RosterCase
         self::assertSame(['wear'], array_column($through->effects('hard-use'), 'effect'));
     }
 
+    /** Of very many the strongest are told one by one, and the others are told as such, not as rounding. */
+    public function test_of_very_many_the_others_are_one_cause(): void
+    {
+        $trial = Trial::of(self::fleet(['bought' => '20']));
+        $instant = Instant::of(Build::simulator(), $trial, 8.0);
+        self::assertNotNull($instant);
+        $through = ThroughMembers::of($trial, $instant);
+        ['causes' => $causes, 'rest' => $rest] = $through->causes('catch');
+        self::assertCount(61, $causes);
+        self::assertSame([ThroughMembers::OTHERS, 0.0], [$causes[60]['cause'], $rest]);
+        self::assertEqualsWithDelta($through->rate('catch'), array_sum(array_column($causes, 'change')), 1e-9);
+    }
+
     public function test_what_cannot_be_followed_is_said(): void
     {
         $this->expectException(NotUnderstood::class);

@@ -36,7 +36,9 @@ const FORMATS: { label: string; format: FileFormat; needs?: 'map' | 'data' | 'me
     { label: 'The record in words (Markdown)', format: 'record', needs: 'map' },
 ]
 /** What there is of the study besides its model. */
-const open = computed(() => Object.values(model.model.rosters ?? {}).filter((r) => r.entries?.length || r.exits?.length || r.since))
+const open = computed(() =>
+    Object.values(model.model.rosters ?? {}).filter((r) => r.entries?.length || r.exits?.length || r.ties?.length || r.since),
+)
 const there = computed(() => ({
     members: open.value.length > 0,
     classes: open.value.length > 0 && open.value.every((r) => r.classes),

@@ -7,6 +7,7 @@ export const CAUSES: Record<string, string> = {
     memory: 'what it remembers',
     formula: 'another formula, curve or hand',
     start: 'another start',
+    others: 'all others together',
 }
 
 /** Below this part of the largest a cause is no more than rounding. */
