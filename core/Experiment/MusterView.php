@@ -18,6 +18,9 @@ final readonly class MusterView
     /** Lines that can still be told apart. */
     private const LIVES = 250;
 
+    /** So many who keep others waiting are told at a moment. */
+    private const HOLDING = 3;
+
     /** Numbers of one variable that a browser is sent. */
     private const MOST_VALUES = 1_000_000;
 
@@ -82,9 +85,52 @@ final readonly class MusterView
                 array_keys($lives),
                 array_values($lives),
             ),
+            'waits' => $this->waits($lives, array_map(static fn (int $m): float => $times[$m], $moments)),
             'came' => (object) $came,
             'left' => (object) $left,
             'fault' => $this->muster->run->fault?->sentence(),
+        ];
+    }
+
+    /**
+     * Of what holds or does not hold, where some wait for others: the chain that decides, when each was through, and at each moment who
+     * keeps others waiting.
+     *
+     * @param  array<int, array<int, float>>  $lives
+     * @param  list<float>  $times
+     * @return ?array<string, mixed>
+     */
+    private function waits(array $lives, array $times): ?array
+    {
+        $of = $this->muster->of->id;
+        $relations = array_filter(
+            $this->muster->analysis->model->mappings(),
+            static fn (Mapping $m): bool => $m->from === $of && $m->to === $of,
+        );
+        $relation = array_values($relations)[0] ?? null;
+        foreach ($lives as $life) {
+            if (array_filter($life, static fn (float $v): bool => $v !== 0.0 && $v !== 1.0) !== []) {
+                return null;
+            }
+        }
+        $number = array_flip(array_column($this->muster->members(), 'id'));
+        $pairs = [];
+        foreach ($relation->pairs ?? [] as [$one, $then]) {
+            if (isset($number[$one], $number[$then])) {
+                $pairs[] = [$number[$one], $number[$then]];
+            }
+        }
+        $waiting = Waiting::of($lives, $times, $pairs);
+        $through = [];
+        foreach ($waiting->through as $who => $when) {
+            $through[] = ['number' => $who, 'time' => $when];
+        }
+
+        return [
+            'by' => $relation->name ?? '',
+            'chain' => $waiting->chain(),
+            'through' => $through,
+            'holding' => array_map(static fn (float $t): array => array_slice($waiting->at($t), 0, self::HOLDING), $times),
         ];
     }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Levels, MemberRow, Muster } from '@/api/types'
 import { levelAt } from '@/places/members/levels'
-import { binsOf, chainOf, courseOf, holdingUp, isCondition, reach, sorted, spansOf, throughOf } from '@/places/members/lives'
+import { binsOf, courseOf, isCondition, reach, sorted, spansOf } from '@/places/members/lives'
 import { allAt, around, between, floatsOf, planeOf, reachOf } from '@/places/members/where'
 import { comings } from '@/stores/comings'
 
@@ -31,6 +31,7 @@ const muster: Muster = {
         { number: 0, first: 0, values: [1, 0.8, 0.5] },
         { number: 1, first: 1, values: [1, 0.95, 0.9] },
     ],
+    waits: null,
     came: { bought: 1 },
     left: { sold: 1 },
     fault: null,
@@ -109,67 +110,6 @@ describe('what a level says', () => {
         const told = { times: [0, 1, 2], levels: [level] } as unknown as Levels
         expect([0, 0.5, 1, 2, 9].map((t) => levelAt(told, level, t))).toEqual([1, 1, null, 3, 3])
         expect(levelAt(told, level, -1)).toBeNull()
-    })
-})
-
-describe('what keeps others waiting', () => {
-    // Stone, then wall and timber; then roof after both; a bench by itself.
-    const before = new Map([
-        [1, [0]],
-        [2, [0]],
-        [3, [1, 2]],
-    ])
-    const spans = [
-        { number: 0, spans: [[0, 2]] },
-        { number: 1, spans: [[2, 5]] },
-        {
-            number: 2,
-            spans: [
-                [2, 3],
-                [6, 7],
-            ],
-        },
-        { number: 3, spans: [[5, 9]] },
-        { number: 4, spans: [[0, 1]] },
-    ] as { number: number; spans: [number, number][] }[]
-    const through = throughOf(spans, 10)
-
-    it('was through when it first ceased to hold, or first began to where it stays so', () => {
-        expect([...through.entries()]).toEqual([
-            [0, 2],
-            [1, 5],
-            [2, 3],
-            [3, 9],
-            [4, 1],
-        ])
-        const done = spans.map((r) => ({ number: r.number, spans: [[r.spans[0]?.[1] ?? 0, 10]] as [number, number][] }))
-        expect([...throughOf(done, 10).values()]).toEqual([2, 5, 3, 9, 1])
-        expect(throughOf([{ number: 0, spans: [] }], 10).size).toBe(0)
-    })
-
-    it('is the chain from the last back to the first, by who was through last of those before', () => {
-        expect(chainOf(through, before)).toEqual([0, 1, 3])
-        expect(chainOf(new Map(), before)).toEqual([])
-        // A circle comes to an end.
-        expect(
-            chainOf(
-                new Map([
-                    [0, 1],
-                    [1, 2],
-                ]),
-                new Map([
-                    [0, [1]],
-                    [1, [0]],
-                ]),
-            ),
-        ).toEqual([0, 1])
-    })
-
-    it('counts at a time who waits for what could go on', () => {
-        const all = [0, 1, 2, 3, 4]
-        expect(holdingUp(all, through, before, 1)).toEqual([{ number: 0, waiting: 3 }])
-        expect(holdingUp(all, through, before, 4)).toEqual([{ number: 1, waiting: 1 }])
-        expect(holdingUp(all, through, before, 9)).toEqual([])
     })
 })
 

@@ -8,7 +8,8 @@ import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { counted, short } from '@/ui/numbers'
-import { chainOf, holdingUp, spansOf, throughOf } from './lives'
+import { spansOf } from './lives'
+import { between } from './where'
 
 /** When something holds of each member: a bar along time for each, those first for whom it holds first; and who keeps others waiting. */
 const members = useMembers()
@@ -24,32 +25,14 @@ const span = computed<[number, number]>(() => [times.value[0] ?? 0, times.value.
 const x = (t: number) => LEFT + ((t - span.value[0]) / (span.value[1] - span.value[0] || 1)) * wide.value
 const nameOf = (number: number) => muster.value?.members[number]?.name ?? ''
 const spans = computed(() => (muster.value ? spansOf(muster.value) : []))
-const through = computed(() => throughOf(spans.value, span.value[1]))
-
-/** By the first relation among them: who is before whom. */
-const relation = computed(() => Object.values(model.model.mappings ?? {}).find((m) => m.from === members.roster?.of && m.to === m.from))
-const before = computed(() => {
-    const number = new Map((muster.value?.members ?? []).map((m) => [m.id, m.number]))
-    const all = new Map<number, number[]>()
-    for (const [one, then] of relation.value?.pairs ?? []) {
-        const [a, b] = [number.get(String(one)), number.get(String(then))]
-        if (a !== undefined && b !== undefined) {
-            all.set(b, [...(all.get(b) ?? []), a])
-        }
-    }
-    return all
+const waits = computed(() => muster.value?.waits ?? null)
+const through = computed(() => new Map((waits.value?.through ?? []).map((t) => [t.number, t.time])))
+const chain = computed(() => new Set(waits.value?.by ? waits.value.chain : []))
+/** Who keeps others waiting, at the last moment that the playhead has passed. */
+const holding = computed(() => {
+    const { low, high, share } = between(times.value, view.playhead)
+    return (waits.value?.by && waits.value.holding[share < 1 ? low : high]) || []
 })
-const chain = computed(() => new Set(relation.value ? chainOf(through.value, before.value) : []))
-const holding = computed(() =>
-    relation.value
-        ? holdingUp(
-              (muster.value?.members ?? []).map((m) => m.number),
-              through.value,
-              before.value,
-              view.playhead,
-          ).slice(0, 3)
-        : [],
-)
 
 /** What says when each was to be through: of what they have for good, what is measured in the study's time. */
 const plans = computed(() => (muster.value?.columns ?? []).filter((c) => c.steady && c.unit === model.model.time.unit))
@@ -106,7 +89,7 @@ const told = (r: (typeof rows.value)[number]) =>
 <template>
     <div class="whole">
         <div class="said">
-            <p v-if="relation" role="status">
+            <p v-if="waits?.by" role="status">
                 <em>At {{ model.moment(view.playhead) }}</em>
                 <template v-if="holding.length">
                     <template v-for="(h, i) in holding" :key="h.number"
@@ -165,7 +148,7 @@ const told = (r: (typeof rows.value)[number]) =>
             </svg>
         </div>
         <p class="legend soft">
-            <span v-if="chain.size"><i class="key chain"></i> the chain by “{{ relation?.name }}” that decides when all is through</span>
+            <span v-if="chain.size"><i class="key chain"></i> the chain by “{{ waits?.by }}” that decides when all is through</span>
             <label v-if="plans.length"
                 ><i class="key tick"></i> planned
                 <ChoiceField v-model="plan" label="What says when each was to be through" :choices="choices" />
