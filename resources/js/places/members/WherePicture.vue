@@ -9,9 +9,10 @@ import { useColours } from '@/charts/useColours'
 import { useMembers } from '@/stores/members'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
-import { counted, short, shownUnit, tickWords } from '@/ui/numbers'
+import { counted, shownUnit, tickWords } from '@/ui/numbers'
 import { allAt, around, planeOf, reachOf } from './where'
 import type { Where } from './useWhere'
+import WhereLegend from './WhereLegend.vue'
 
 /** Members where they are at the playhead, in a plane or on an area map, and what lies beneath them. */
 const { where } = defineProps<{ where: Where }>()
@@ -26,6 +27,8 @@ const { pixelRatio } = useDevicePixelRatio()
 const MARGIN = { left: 58, right: 22, top: 16, bottom: 40 }
 /** Colours between the palest and the darkest: so many strokes of the brush, however many members. */
 const SHADES = 24
+/** In place of a shade, which is below 0 for values below 0. */
+const UNKNOWN = Infinity
 /** Above so many, each is a small dot. */
 const MANY = 400
 
@@ -195,8 +198,10 @@ function draw() {
     const { colour: shade, size } = seen.value
     const tints = shade ? allAt(all, shade, time) : null
     const sized = size ? allAt(all, size, time) : null
-    const radius = (m: number) =>
-        sized ? 1.6 + 7 * Math.sqrt(Math.max(0, share(sized[m] ?? 0, Math.min(0, sizes.value[0]), sizes.value[1]))) : plain.value
+    const radius = (m: number) => {
+        const part = sized ? share(sized[m] ?? NaN, Math.min(0, sizes.value[0]), sizes.value[1]) : NaN
+        return Number.isNaN(part) ? plain.value : 1.6 + 7 * Math.sqrt(Math.max(0, part))
+    }
     const groups = new Map<number, number[]>()
     let count = 0
     for (let m = 0; m < all.count; m++) {
@@ -205,7 +210,7 @@ function draw() {
         }
         count++
         const tint = tints?.[m] ?? NaN
-        const step = tints ? (Number.isNaN(tint) ? -1 : Math.round(share(tint, ...colours.value) * SHADES)) : SHADES
+        const step = tints ? (Number.isNaN(tint) ? UNKNOWN : Math.round(share(tint, ...colours.value) * SHADES)) : SHADES
         const group = groups.get(step)
         if (group) {
             group.push(m)
@@ -222,7 +227,7 @@ function draw() {
             context.moveTo(x + r, y)
             context.arc(x, y, r, 0, 2 * Math.PI)
         }
-        context.fillStyle = step === -1 ? 'transparent' : tints ? brushes.value.member(step / SHADES) : colour('--card')
+        context.fillStyle = step === UNKNOWN ? 'transparent' : tints ? brushes.value.member(step / SHADES) : colour('--card')
         context.fill()
         context.stroke()
     }
@@ -278,27 +283,36 @@ const spoken = computed(() => {
     const on = isMap.value ? 'on the area map' : `by ${axis(seen.value.across)} and ${axis(seen.value.up)}`
     return `Where ${counted(there.value, members.muster?.name ?? 'member')} are at ${model.moment(view.playhead)}, ${[on, ...what].join(', ')}`
 })
-const legend = computed(() =>
+const scaleOf = (words: string, unit: string, of: [number, number], brush: (share: number) => string, dots: boolean) => ({
+    words,
+    unit,
+    low: of[0],
+    high: of[1],
+    dots,
+    fills: Array.from({ length: 9 }, (_, i) => brush(share(of[0] + (i / 8) * (of[1] - of[0]), ...of))),
+})
+const scales = computed(() => [
+    ...(seen.value.colour
+        ? [
+              scaleOf(
+                  `each ${members.muster?.name ?? ''}: ${axis(seen.value.colour)}`,
+                  unitOf(seen.value.colour),
+                  colours.value,
+                  brushes.value.member,
+                  true,
+              ),
+          ]
+        : []),
+    ...(where.beneath.value
+        ? [scaleOf(`beneath: ${beneathWords.value}`, where.beneath.value.unit ?? '', where.beneathReach.value, brushes.value.field, false)]
+        : []),
+])
+const remarks = computed(() =>
     [
-        seen.value.colour ? { key: seen.value.colour, of: colours.value, brush: brushes.value.member } : null,
-        where.beneath.value ? { key: '', of: where.beneathReach.value, brush: brushes.value.field } : null,
-    ].flatMap((l) =>
-        l
-            ? [
-                  {
-                      words: l.key ? `each ${members.muster?.name ?? ''}: ${axis(l.key)}` : `beneath: ${beneathWords.value}`,
-                      unit: l.key ? unitOf(l.key) : (where.beneath.value?.unit ?? ''),
-                      low: l.of[0],
-                      high: l.of[1],
-                      dots: Boolean(l.key),
-                      fills: Array.from({ length: 9 }, (_, i) => {
-                          const v = l.of[0] + (i / 8) * (l.of[1] - l.of[0])
-                          return l.brush(share(v, ...l.of))
-                      }),
-                  },
-              ]
-            : [],
-    ),
+        unseen.value ? `${unseen.value} stand in no area of this map` : '',
+        seen.value.size ? `the larger, the more ${axis(seen.value.size)}` : '',
+        isMap.value && !seen.value.across ? 'each around the middle of its area' : '',
+    ].filter(Boolean),
 )
 const beneathWords = computed(() =>
     [where.beneath.value?.name ?? '', shownUnit(where.beneath.value?.unit ?? '')].filter(Boolean).join(', '),
@@ -349,23 +363,7 @@ const beneathWords = computed(() =>
                 </g>
             </svg>
         </div>
-        <p class="legend">
-            <em
-                >{{ counted(there, members.muster?.name ?? 'member') }}{{ unseen ? ` of ${there + unseen}` : '' }} at
-                {{ model.moment(view.playhead) }}</em
-            >
-            <span v-if="unseen" class="soft">{{ unseen }} stand in no area of this map</span>
-            <span v-for="l in legend" :key="l.words" class="scale">
-                <span>{{ l.words }}</span>
-                <span class="soft">{{ short(l.low, { unit: l.unit }) }}</span>
-                <span class="fills" :class="{ dots: l.dots }" aria-hidden="true">
-                    <i v-for="(f, i) in l.fills" :key="i" :style="{ background: f }"></i>
-                </span>
-                <span class="soft">{{ short(l.high, { unit: l.unit }) }}</span>
-            </span>
-            <span v-if="seen.size">the larger, the more {{ axis(seen.size) }}</span>
-            <span v-if="isMap && !seen.across" class="soft">each around the middle of its area</span>
-        </p>
+        <WhereLegend :there="there" :all="there + unseen" :scales="scales" :remarks="remarks" />
     </div>
 </template>
 
@@ -417,43 +415,5 @@ text {
     paint-order: stroke;
     stroke: var(--card);
     stroke-width: 4px;
-}
-.legend {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 4px 22px;
-    min-height: 30px;
-    padding: 2px 16px 8px;
-    font-size: 13px;
-}
-em {
-    font-style: normal;
-    font-weight: 700;
-    color: var(--ember);
-}
-.scale {
-    display: flex;
-    align-items: center;
-    gap: 7px;
-}
-.fills {
-    display: flex;
-}
-.fills i {
-    width: 15px;
-    height: 12px;
-}
-.fills.dots {
-    gap: 3px;
-}
-.fills.dots i {
-    width: 11px;
-    height: 11px;
-    border: 1px solid var(--ink);
-    border-radius: 50%;
-}
-.soft {
-    color: var(--ink-soft);
 }
 </style>
