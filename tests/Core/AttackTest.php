@@ -109,14 +109,15 @@ final class AttackTest extends TestCase
     #[DataProvider('longWork')]
     public function test_small_files_are_no_long_work(string $file, ?string $said): void
     {
-        $begun = microtime(true);
-        try {
-            ModelFile::import($file, true);
-            $refused = null;
-        } catch (FileRefused $e) {
-            $refused = $e->getMessage();
-        }
-        self::assertLessThan(3.0, microtime(true) - $begun);
+        $refused = null;
+        $took = Pace::seconds(static function () use ($file, &$refused): void {
+            try {
+                ModelFile::import($file, true);
+            } catch (FileRefused $e) {
+                $refused = $e->getMessage();
+            }
+        });
+        self::assertLessThan(3.0, $took);
         $said === null ? self::assertNull($refused) : self::assertStringContainsString($said, (string) $refused);
     }
 

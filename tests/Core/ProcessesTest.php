@@ -42,7 +42,7 @@ final class ProcessesTest extends TestCase
             Processes::each([static fn (): int => throw new \RuntimeException('no more time'), $endless, $endless]);
         } catch (\RuntimeException) {
         }
-        self::assertLessThan(2e9, hrtime(true) - $begun);
+        self::assertLessThan(30e9, hrtime(true) - $begun, 'nobody slept to the end');
         self::assertSame(-1, pcntl_waitpid(-1, $status, WNOHANG), 'a process is left');
     }
 

@@ -135,10 +135,12 @@ final class StructuresTest extends TestCase
         for ($i = 0; $i < 500; $i++) {
             $links[] = new GraphLink('f'.mt_rand(0, 119), 'f'.mt_rand(0, 119), ['+', '-'][mt_rand(0, 1)]);
         }
-        $begun = hrtime(true);
-        $found = Structures::in(CausalGraph::of($names, $links));
+        $found = [];
+        $took = Pace::seconds(static function () use (&$found, $names, $links): void {
+            $found = Structures::in(CausalGraph::of($names, $links));
+        });
         self::assertSame(array_keys(self::LOOPS), array_keys($found));
-        self::assertLessThan(1.5, (hrtime(true) - $begun) / 1e9);
+        self::assertLessThan(1.5, $took);
     }
 
     public function test_the_courses_are_as_they_are_told(): void

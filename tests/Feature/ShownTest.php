@@ -11,6 +11,7 @@ use App\Studies\StudyMaker;
 use App\Tell\Reader;
 use Illuminate\Support\Facades\DB;
 use MerryOrbit\Core\Exchange\NativeFile;
+use Tests\Core\Pace;
 
 /** Pages for readers, by links and without an account. */
 final class ShownTest extends AccountsCase
@@ -197,11 +198,12 @@ final class ShownTest extends AccountsCase
             ->ask('POST', '/api/shown', ['step' => 'water'])
             ->assertOk()
             ->getContent();
-        $begun = hrtime(true);
-        for ($i = 0; $i < 20; $i++) {
-            self::assertSame($first, $reader->ask('POST', '/api/shown', ['step' => 'water'])->getContent());
-        }
-        self::assertLessThan(4.0, (hrtime(true) - $begun) / 1e9);
+        $took = Pace::seconds(static function () use ($reader, $first): void {
+            for ($i = 0; $i < 20; $i++) {
+                self::assertSame($first, $reader->ask('POST', '/api/shown', ['step' => 'water'])->getContent());
+            }
+        });
+        self::assertLessThan(4.0, $took);
         config(['merry-orbit.per_minute.shown_by_link' => 5]);
         $reader->ask('GET', '/api/shown')->assertStatus(429)->assertHeader('Retry-After');
     }
