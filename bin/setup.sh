@@ -5,6 +5,8 @@ export COMPOSER_ALLOW_SUPERUSER=1 COMPOSER_NO_INTERACTION=1 DEBIAN_FRONTEND=noni
 
 say() { printf '%s\n' "$*" >&2; }
 fail() { say "$*"; exit 1; }
+# What is fetched may not come at once: once more, and once more.
+again() { "$@" || { sleep 5; "$@"; } || { sleep 30; "$@"; }; }
 
 # need_debian COMMAND-THAT-SUCCEEDS-WHEN-THERE PACKAGE …
 missing_packages=
@@ -19,9 +21,9 @@ install_debian() {
         fail "Debian packages are missing. Install them as root, then start again: apt-get install$missing_packages"
     fi
     say "Installing Debian packages:$missing_packages"
-    apt-get update -qq >/dev/null 2>&1
+    again apt-get update -qq >/dev/null 2>&1
     # shellcheck disable=SC2086
-    apt-get install -y -qq --no-install-recommends $missing_packages >storage/logs/apt.log 2>&1 || { cat storage/logs/apt.log >&2; fail "apt-get could not install$missing_packages"; }
+    again apt-get install -y -qq --no-install-recommends $missing_packages >storage/logs/apt.log 2>&1 || { cat storage/logs/apt.log >&2; fail "apt-get could not install$missing_packages"; }
     missing_packages=
 }
 
@@ -43,13 +45,13 @@ ${extension%%:*}
     install_debian
     if [ ! -f vendor/.complete ] || [ composer.json -nt vendor/.complete ]; then
         say "Installing PHP packages"
-        composer install --no-scripts --no-progress --quiet || fail "Composer could not install the PHP packages."
+        again composer install --no-scripts --no-progress --quiet || fail "Composer could not install the PHP packages."
         composer dump-autoload --optimize --no-scripts --quiet
         touch vendor/.complete
     fi
     if [ ! -f node_modules/.complete ] || [ package-lock.json -nt node_modules/.complete ]; then
         say "Installing JavaScript packages"
-        npm ci --no-audit --no-fund --loglevel=error >&2 || fail "npm could not install the JavaScript packages."
+        again npm ci --no-audit --no-fund --loglevel=error >&2 || fail "npm could not install the JavaScript packages."
         touch node_modules/.complete
     fi
 }
