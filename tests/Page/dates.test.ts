@@ -20,6 +20,13 @@ describe('dates of a run', () => {
     it('are none without a calendar', () => {
         expect(dateAt(3, null)).toBeUndefined()
         expect(dateAt(3, [[0, 0]])).toBeUndefined()
+        // Before a run is there, nobody knows where the playhead stands.
+        const anchors: [number, number][] = [
+            [0, 0],
+            [1, 86_400],
+        ]
+        expect(dateAt(NaN, anchors)).toBeUndefined()
+        expect(dateAt(Infinity, anchors)).toBeUndefined()
     })
 
     it('say as much as marks need', () => {

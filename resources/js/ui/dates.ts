@@ -1,9 +1,9 @@
 /** Times and the moments they are, in seconds since 1970, as the engine tells them; what lies between two goes evenly. */
 export type Anchors = [number, number][]
 
-/** The date at a time; undefined where the study has no calendar. */
+/** The date at a time; undefined where the study has no calendar, or the time is not known yet. */
 export function dateAt(time: number, anchors: Anchors | null | undefined): Date | undefined {
-    if (!anchors || anchors.length < 2) {
+    if (!anchors || anchors.length < 2 || !Number.isFinite(time)) {
         return undefined
     }
     let low = 0

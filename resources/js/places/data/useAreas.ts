@@ -31,24 +31,33 @@ export const useAreas = studyStore('areas', () => {
     const read = shallowRef<AreasRead | null>(null)
     const refusal = ref('')
     const picked = ref<number | null>(null)
+    let reads = 0
     watch(
         // Joins go by the elements of dimensions, too.
         () => [map.value?.content, JSON.stringify(map.value?.joins ?? []), JSON.stringify(model.model.dimensions)] as const,
         async ([content], before) => {
             const known = map.value
             if (!content || !known) {
+                reads++
                 read.value = null
                 return
             }
             if (content !== before?.[0]) {
                 picked.value = null
             }
+            // What was asked before may be answered after it.
+            const turn = ++reads
             try {
-                read.value = await api.readAreas(model.id, content, { name: known.name, joins: known.joins ?? [] })
-                refusal.value = ''
+                const told = await api.readAreas(model.id, content, { name: known.name, joins: known.joins ?? [] })
+                if (turn === reads) {
+                    read.value = told
+                    refusal.value = ''
+                }
             } catch (error) {
-                read.value = null
-                refusal.value = (error as Error).message
+                if (turn === reads) {
+                    read.value = null
+                    refusal.value = (error as Error).message
+                }
             }
         },
         { immediate: true },
