@@ -29,6 +29,7 @@ return Application::configure(basePath: dirname(__DIR__))
         using: static function (): void {
             // Needs no session: it tells how things are when nothing can be written.
             Route::get('api/health', HealthController::class)->name('health');
+            Route::get('api/metrics', [HealthController::class, 'metrics'])->name('metrics');
             // The page and its API share sessions and the protection against forged requests.
             Route::middleware('web')
                 ->prefix('api')
@@ -42,6 +43,7 @@ return Application::configure(basePath: dirname(__DIR__))
         App\Console\DemoCommand::class,
         App\Console\InviteCommand::class,
         App\Console\LettersCommand::class,
+        App\Console\MoveCommand::class,
         App\Console\RestoreCommand::class,
         App\Console\SchoolCommand::class,
         App\Console\TidyCommand::class,

@@ -60,6 +60,9 @@ return [
         'copies' => 20,
     ],
 
+    /* Seconds for which readers of a page see one version, while its author changes the model. */
+    'read_stands_seconds' => 8,
+
     /* Days after which what was deleted or removed, and can be brought back until then, is gone. */
     'retention' => ['deleted_study_days' => 7, 'removed_days' => 1, 'failed_job_days' => 7, 'happening_days' => 365],
 

@@ -12,7 +12,9 @@ final class Locked
 
     public static function is(\Throwable $e): bool
     {
-        return $e instanceof \PDOException && str_contains($e->getMessage(), 'database is locked');
+        // Of PostgreSQL: a lock that was not to be had in time, a deadlock, a transaction that another one overtook.
+        return $e instanceof \PDOException &&
+            (str_contains($e->getMessage(), 'database is locked') || in_array($e->getCode(), ['55P03', '40P01', '40001'], true));
     }
 
     /**

@@ -15,6 +15,8 @@ use App\Runs\Workers;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model as Eloquent;
+use Illuminate\Database\Events\ConnectionEstablished;
+use Illuminate\Support\Facades\Event;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\Mail;
 use Illuminate\Support\Facades\Session;
@@ -31,6 +33,13 @@ final class AppServiceProvider extends ServiceProvider
             'sqlite',
             static fn (mixed ...$arguments): WriteFirstConnection => new WriteFirstConnection(...$arguments),
         );
+        // Whoever waits longer for somebody else's lock is told to come again.
+        Event::listen(ConnectionEstablished::class, static function (ConnectionEstablished $e): void {
+            if ($e->connection->getDriverName() === 'pgsql') {
+                $wait = $e->connection->getConfig('busy_timeout');
+                $e->connection->statement('set lock_timeout = '.(is_int($wait) ? $wait : 2000));
+            }
+        });
         $this->app->bind(Simulator::class, Engine::inRequest(...));
     }
 

@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace App\Retention;
 
 use App\Data\TableStore;
+use App\Database\Transfer;
+use App\Database\TransferRefused;
 use App\Runs\Results;
+use Illuminate\Database\Connection;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 
@@ -21,8 +24,12 @@ final class Backup
 
     private const DATABASE = 'database.sqlite';
 
+    /** The connection to the copy, while it is made or read. */
+    private const SNAPSHOT = 'snapshot';
+
     /**
-     * Writes a backup while others go on working: SQLite copies a snapshot, and files are never changed once they are there.
+     * Writes a backup while others go on working: the database gives a snapshot, and files are never changed once they are there.
+     * Whatever the database is, its copy in a backup is SQLite.
      *
      * @return array{files: int, bytes: int, missing: list<string>} missing: files that were not there any more
      *
@@ -35,7 +42,7 @@ final class Backup
         $copy = "$path.database";
         @unlink($copy);
         try {
-            self::connection()->statement('vacuum into ?', [$copy]);
+            self::copyTo($copy);
             $snapshot = new \PDO("sqlite:$copy");
             $zip = new \ZipArchive();
             if ($zip->open($part, \ZipArchive::CREATE | \ZipArchive::OVERWRITE) !== true) {
@@ -122,7 +129,7 @@ final class Backup
     /**
      * Puts everything back as it was. What is there now stays beside it.
      *
-     * @return string where the database is that was replaced
+     * @return string where what was replaced is: the database, or a backup of it
      *
      * @throws BackupRefused
      */
@@ -139,14 +146,17 @@ final class Backup
                 Results::write($file, (string) $zip->getFromName($name));
             }
         }
-        $database = self::connection()->getConfig('database');
+        if (DB::connection()->getDriverName() !== 'sqlite') {
+            return self::restoreRows($zip, $path);
+        }
+        $database = DB::connection()->getConfig('database');
         $database = is_string($database) ? $database : '';
         file_put_contents("$database.new", $zip->getStream(self::DATABASE));
         chmod("$database.new", 0600);
         $before = "$database.before-".gmdate('Y-m-d-His');
         if (is_file($database)) {
             // All of it in one file, before it is put aside.
-            self::connection()->statement('pragma wal_checkpoint(truncate)');
+            DB::statement('pragma wal_checkpoint(truncate)');
             DB::purge();
             rename($database, $before);
             @unlink("$database-wal");
@@ -174,17 +184,65 @@ final class Backup
         return hash_final($hash);
     }
 
-    /** @throws BackupRefused where the database is not a file of its own */
-    private static function connection(): \Illuminate\Database\Connection
+    /** @throws BackupRefused */
+    private static function copyTo(string $file): void
     {
-        $connection = DB::connection();
-        if ($connection->getDriverName() !== 'sqlite') {
-            throw BackupRefused::because(
-                'Only a SQLite database is backed up here. Use the tools of the database, and copy the results beside it.',
-            );
+        if (DB::connection()->getDriverName() === 'sqlite') {
+            DB::statement('vacuum into ?', [$file]);
+
+            return;
+        }
+        self::with($file, static function (Connection $copy): void {
+            Transfer::make(DB::connection(), $copy);
+        });
+    }
+
+    /** Into a database that is no file: what is there now is backed up first, then replaced row by row. */
+    private static function restoreRows(\ZipArchive $zip, string $path): string
+    {
+        $before = preg_replace('/\.zip$/D', '', $path).'.before-'.gmdate('Y-m-d-His').'.zip';
+        self::make($before);
+        $file = "$path.database";
+        try {
+            file_put_contents($file, $zip->getStream(self::DATABASE));
+            chmod($file, 0600);
+            self::with($file, static function (Connection $copy): void {
+                Artisan::call('migrate', ['--database' => self::SNAPSHOT, '--force' => true]);
+                Artisan::call('migrate:fresh', ['--force' => true]);
+                Transfer::make($copy, DB::connection());
+            });
+        } finally {
+            @unlink($file);
         }
 
-        return $connection;
+        return $before;
+    }
+
+    /**
+     * @param  \Closure(Connection): void  $work  with a SQLite file as a connection
+     *
+     * @throws BackupRefused
+     */
+    private static function with(string $file, \Closure $work): void
+    {
+        if (! is_file($file) && ! touch($file)) {
+            throw BackupRefused::because("`$file` cannot be written. Choose another place for the backup.");
+        }
+        chmod($file, 0600);
+        config([
+            'database.connections.'.self::SNAPSHOT => [
+                ...config()->array('database.connections.sqlite'),
+                'database' => $file,
+                'journal_mode' => 'DELETE',
+            ],
+        ]);
+        try {
+            $work(DB::connection(self::SNAPSHOT));
+        } catch (TransferRefused $e) {
+            throw BackupRefused::because($e->getMessage());
+        } finally {
+            DB::purge(self::SNAPSHOT);
+        }
     }
 
     /**

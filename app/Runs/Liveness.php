@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Runs;
 
+use Illuminate\Contracts\Queue\Queue;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Queue as Queues;
 
 /** Whether the workers of the queue do what they are there for. */
 final class Liveness
@@ -16,21 +18,34 @@ final class Liveness
     public static function state(): array
     {
         $now = time();
-        $waiting = DB::table('jobs')->whereNull('reserved_at')->where('available_at', '<=', $now);
-        $oldest = (clone $waiting)->min('available_at');
-        $waits = is_numeric($oldest) ? $now - (int) $oldest : 0;
+        $queue = Queues::connection();
+        $oldest = $waiting = $busy = [];
+        foreach (['default', Lanes::QUEUE] as $name) {
+            $oldest[] = $queue->creationTimeOfOldestPendingJob($name) ?? $now;
+            $waiting[] = $queue->pendingSize($name);
+            $busy[] = self::busy($queue, $name, $now);
+        }
+        $waits = max(0, $now - min($oldest));
         $signs = Workers::signs();
-        $busy = DB::table('jobs')
-            ->where('reserved_at', '>', $now - config()->integer('queue.connections.database.retry_after'))
-            ->exists();
 
         return [
-            'waiting' => $waiting->count(),
+            'waiting' => array_sum($waiting),
             'failed' => DB::table('failed_jobs')->count(),
             'oldest_seconds' => $waits,
             'workers' => count($signs),
             'sign_seconds' => $signs === [] ? null : max(0, $now - max($signs)),
-            'stuck' => $waits > self::SECONDS && ! $busy && ($signs === [] || $now - max($signs) > self::SECONDS),
+            'stuck' => $waits > self::SECONDS && array_sum($busy) === 0 && ($signs === [] || $now - max($signs) > self::SECONDS),
         ];
+    }
+
+    /** Jobs that somebody is at; one that is out for longer than any may take is nobody's. */
+    private static function busy(Queue $queue, string $name, int $now): int
+    {
+        return $queue->getConnectionName() === 'database'
+            ? DB::table('jobs')
+                ->where('queue', $name)
+                ->where('reserved_at', '>', $now - config()->integer('queue.connections.database.retry_after'))
+                ->count()
+            : $queue->reservedSize($name);
     }
 }

@@ -70,10 +70,7 @@ final class RunSource
         }
         if (isset($given['batch'])) {
             $batch = $document->batches()->where('id', $given['batch'])->first();
-            $run = $batch
-                ?->runs()
-                ->where('position', $given['position'] ?? -1)
-                ->first();
+            $run = $batch?->runs()->where('position', self::number($given['position'] ?? -1))->first();
             if ($batch === null || ! ($run instanceof BatchRun) || $run->result === null || $run->seconds === null) {
                 throw NotUnderstood::because('The results of these runs are not there any more. Run the scenarios again.');
             }
@@ -82,7 +79,7 @@ final class RunSource
         }
         if (isset($given['log'])) {
             $row =
-                $document->runs()->where('id', $given['log'])->first() ??
+                $document->runs()->where('id', self::number($given['log']))->first() ??
                 throw NotUnderstood::because(
                     'This run is not in the logbook any more, which remembers the last '.
                         config()->integer('merry-orbit.quota.kept_runs').
@@ -170,5 +167,13 @@ final class RunSource
         }
 
         return true;
+    }
+
+    /** Of a row; what is none is that of no row, and not put to the database. */
+    private static function number(mixed $given): int
+    {
+        $number = is_int($given) || is_string($given) ? filter_var($given, FILTER_VALIDATE_INT) : false;
+
+        return $number !== false && $number <= 2 ** 31 - 1 ? $number : -1;
     }
 }

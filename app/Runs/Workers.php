@@ -38,16 +38,20 @@ final class Workers
     {
         Event::listen(Looping::class, self::look(...));
         Event::listen(JobProcessing::class, static function (JobProcessing $e): void {
-            self::write($e->connectionName === 'database' ? (string) $e->job->getJobId() : '');
+            self::write(HeldJob::of($e->job));
+            Elsewhere::tell(true);
         });
-        Event::listen([JobProcessed::class, JobExceptionOccurred::class, JobTimedOut::class], static fn () => self::write(''));
+        Event::listen([JobProcessed::class, JobExceptionOccurred::class, JobTimedOut::class], static function (): void {
+            self::write('');
+            Elsewhere::tell(false);
+        });
     }
 
-    /** @return list<int> of each living worker, when it last gave a sign of life: Unix times */
+    /** @return list<int> of each living worker, here and on other machines, when it last gave a sign of life: Unix times */
     public static function signs(): array
     {
         clearstatcache();
-        $signs = [];
+        $signs = Elsewhere::signs();
         foreach (self::files() as $path) {
             $file = @fopen($path, 'r+');
             if ($file === false) {
@@ -71,8 +75,9 @@ final class Workers
         }
         self::$looked = $now;
         self::write('');
+        Elsewhere::tell(false);
         // The clock was set back: what waits for a moment that is further away than any job is put off would wait that long.
-        if (abs($now - self::$clocked) >= self::CLOCK) {
+        if (abs($now - self::$clocked) >= self::CLOCK && config()->string('queue.default') === 'database') {
             self::$clocked = $now;
             DB::table('jobs')
                 ->where('available_at', '>', $now + self::CLOCK_SECONDS)
@@ -83,20 +88,9 @@ final class Workers
             if ($file === false || ! flock($file, LOCK_EX | LOCK_NB)) {
                 continue;
             }
-            self::release((string) stream_get_contents($file));
+            HeldJob::release((string) stream_get_contents($file));
             @unlink($path);
             fclose($file);
-        }
-    }
-
-    /** Lets a job be taken up again, as often as it may be tried: one that kills its workers comes to an end. */
-    private static function release(string $job): void
-    {
-        if (ctype_digit($job)) {
-            DB::table('jobs')
-                ->where('id', (int) $job)
-                ->whereNotNull('reserved_at')
-                ->update(['reserved_at' => null, 'available_at' => time()]);
         }
     }
 
@@ -110,7 +104,7 @@ final class Workers
             self::$file = $file !== false && flock($file, LOCK_EX | LOCK_NB) && (fstat($file)['nlink'] ?? 0) > 0 ? $file : null;
             if (self::$file !== null) {
                 // A dead one may have had the same number.
-                self::release((string) stream_get_contents(self::$file));
+                HeldJob::release((string) stream_get_contents(self::$file));
             }
         }
         if (self::$file !== null) {

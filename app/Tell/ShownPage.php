@@ -75,14 +75,14 @@ final class ShownPage
     /** @param  ?int  $revision  of a version that stays; null for the newest */
     public static function of(ModelDocument $document, string $showcase, ?int $revision = null): ?self
     {
-        $revision ??= $document->revision;
+        $revision ??= self::newest($document);
         $key = 'page '.hash('sha256', "$document->id $revision $showcase");
         $known = rescue(static fn (): mixed => Cache::get($key), report: false);
         if (is_array($known)) {
             // Most who ask get what is kept: the model itself need not be read for them.
             return new self($document, $revision, Showcase::read($known['page']), (string) $known['print']);
         }
-        $model = (new Versions($document))->at($revision);
+        $model = self::kept($document, $revision);
         $page = $model->part('showcases')[$showcase] ?? null;
         if (! ($page instanceof Showcase)) {
             return null;
@@ -92,6 +92,22 @@ final class ShownPage
         Spare::keep($key, ['page' => $page->toRecord(), 'print' => $made->print], self::KEPT);
 
         return $made;
+    }
+
+    /**
+     * The version that readers of the newest see. While somebody works on the model it stands still for some seconds: nobody reads what
+     * is half done, and what many ask for is made once for all of them.
+     */
+    private static function newest(ModelDocument $document): int
+    {
+        $key = "read of $document->id";
+        $known = rescue(static fn (): mixed => Cache::get($key), report: false);
+        if (is_int($known) && $known <= $document->revision) {
+            return $known;
+        }
+        Spare::keep($key, $document->revision, config()->integer('merry-orbit.read_stands_seconds'));
+
+        return $document->revision;
     }
 
     private static function printOf(Model $model): string
@@ -107,7 +123,24 @@ final class ShownPage
 
     private function model(): Model
     {
-        return $this->model ??= (new Versions($this->document))->at($this->revision);
+        return $this->model ??= self::kept($this->document, $this->revision);
+    }
+
+    /** Of a version that is not the newest any more: worked out once, not by each who asks. */
+    private static function kept(ModelDocument $document, int $revision): Model
+    {
+        if ($revision === $document->revision) {
+            return $document->core();
+        }
+        $key = "model read $document->id $revision";
+        $known = rescue(static fn (): mixed => Cache::get($key), report: false);
+        if (is_array($known)) {
+            return ModelRecord::toModel($known);
+        }
+        $model = (new Versions($document))->at($revision);
+        Spare::keep($key, ModelRecord::of($model), self::KEPT);
+
+        return $model;
     }
 
     /** @return array<string, mixed> without what the model calls things */

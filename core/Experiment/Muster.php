@@ -116,10 +116,15 @@ final class Muster
         );
     }
 
-    /** @return list<int> the saved moments at which it is known what each has */
-    public function moments(): array
+    /**
+     * The saved moments at which it is known what each has.
+     *
+     * @param  ?string  $key  of what; null for all that they have
+     * @return list<int>
+     */
+    public function moments(?string $key = null): array
     {
-        return $this->crew !== null ? array_keys($this->crew->present) : array_keys($this->run->times());
+        return $this->crew?->moments($key) ?? array_keys($this->run->times());
     }
 
     /** The saved moment nearest to a time of those at which it is known what each has. */

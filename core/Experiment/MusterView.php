@@ -34,7 +34,7 @@ final readonly class MusterView
      */
     public function over(string $key): array
     {
-        $all = $this->muster->moments();
+        $all = $this->muster->moments($key);
         $stride = max(1, (int) ceil(count($all) / self::MOMENTS));
         $moments = array_values(array_filter($all, static fn (int $i): bool => $i % $stride === 0, ARRAY_FILTER_USE_KEY));
         $times = $this->muster->run->times();
@@ -67,6 +67,7 @@ final readonly class MusterView
             ),
             'of' => $key,
             'times' => array_map(static fn (int $m): float => $times[$m], $moments),
+            'kept' => ['saved' => count($times), 'whole' => count($this->muster->moments())],
             'count' => $count,
             'low' => $low,
             'middle' => $middle,
@@ -179,7 +180,7 @@ final readonly class MusterView
     public function moving(array $keys): array
     {
         $members = $this->muster->members();
-        $all = $this->muster->moments();
+        $all = array_values(array_intersect(...array_map($this->muster->moments(...), $keys)));
         $most = max(2, min(self::MOMENTS, intdiv(self::MOST_VALUES, max(1, count($members)))));
         $stride = max(1, (int) ceil(count($all) / $most));
         $moments = array_values(array_filter($all, static fn (int $i): bool => $i % $stride === 0, ARRAY_FILTER_USE_KEY));

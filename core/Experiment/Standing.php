@@ -83,7 +83,7 @@ final readonly class Standing
     {
         $known = null;
         foreach ($run->crews as $crew) {
-            $known = array_intersect($known ?? array_keys($crew->present), array_keys($crew->present));
+            $known = array_intersect($known ?? $crew->moments(), $crew->moments());
         }
         $best = null;
         foreach ($known ?? [] as $moment) {

@@ -15,6 +15,8 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  * A start is a parameter of each member, and what gives its value to one that enters; a hand a stock of each, and the stock that takes what
  * is left in it.
  *
+ * Of what each has during a run it can be chosen how much is kept: variables at every saved moment, all else at some moments.
+ *
  * @phpstan-type Start array{of: string, from: string}
  * @phpstan-type Entry array{id: string, words: string, of: string, starts: list<Start>, joins: array<string, string>}
  * @phpstan-type Leave array{id: string, words: string, kind: 'chance'|'when', of: string}
@@ -22,6 +24,7 @@ use MerryOrbit\Core\Problem\NotUnderstood;
  * @phpstan-type Classes array{since: string, width: float, count: int}
  * @phpstan-type Tie array{of: string, made: string, ended: string, within: string, both: bool}
  * @phpstan-type Beneath array{of: string, across: string, up: string}
+ * @phpstan-type Kept array{of?: list<string>, moments?: int}
  * @phpstan-type Seen array{across?: string, up?: string, colour?: string, size?: string, map?: string, plan?: string, beneath?: Beneath}
  */
 final readonly class Roster implements Readable, Recorded, Settled
@@ -50,6 +53,7 @@ final readonly class Roster implements Readable, Recorded, Settled
      * @param  ?Classes  $classes  the classes in which members can be taken together
      * @param  list<Tie>  $ties  how relations between members change; at most one for each
      * @param  Seen  $seen  how members are drawn where they are
+     * @param  Kept  $kept  what is kept at every saved moment, and at how many of them all else is
      * @param  string  $since  the parameter with the time at which each listed member enters; empty where all are there at the start
      */
     public function __construct(
@@ -64,6 +68,7 @@ final readonly class Roster implements Readable, Recorded, Settled
         public ?array $classes = null,
         public array $seen = [],
         public array $ties = [],
+        public array $kept = [],
     ) {
     }
 
@@ -83,6 +88,7 @@ final readonly class Roster implements Readable, Recorded, Settled
             $given->any('classes') === null ? null : self::classes(Given::of($given->any('classes'), 'the classes of a roster')),
             $given->any('seen') === null ? [] : self::seen(Given::of($given->any('seen'), 'where members of a roster are seen')),
             self::each($given, 'ties', 'how a relation changes', self::tie(...)),
+            $given->any('kept') === null ? [] : self::keeping(Given::of($given->any('kept'), 'what is kept of members')),
         );
     }
 
@@ -178,6 +184,19 @@ final readonly class Roster implements Readable, Recorded, Settled
         ];
     }
 
+    /** @return Kept */
+    private static function keeping(Given $given): array
+    {
+        $of = $given->any('of') ?? [];
+        $known = is_array($of) ? array_values(array_filter($of, is_string(...))) : [];
+        if ($known !== $of) {
+            throw NotUnderstood::because('`of` of what is kept of members is a list of variables.');
+        }
+        $moments = (int) $given->number('moments', 0.0, 1e6, 0.0);
+
+        return [...$known === [] ? [] : ['of' => array_values(array_unique($known))], ...$moments === 0 ? [] : ['moments' => $moments]];
+    }
+
     /** @return Start */
     private static function start(Given $given): array
     {
@@ -211,6 +230,7 @@ final readonly class Roster implements Readable, Recorded, Settled
             $this->classes['since'] ?? '',
             ...array_values(array_diff_key($this->seen, ['map' => 1, 'beneath' => 1])),
             ...array_values($beneath),
+            ...$this->kept['of'] ?? [],
         ];
 
         return array_values(array_filter($all, static fn (mixed $n): bool => is_string($n) && $n !== ''));
@@ -326,6 +346,7 @@ final readonly class Roster implements Readable, Recorded, Settled
             ),
             ...$this->classes === null ? [] : ['classes' => $this->classes],
             ...$this->seen === [] ? [] : ['seen' => $this->seen],
+            ...$this->kept === [] ? [] : ['kept' => $this->kept],
             ...$this->most === (float) self::USUAL_MOST ? [] : ['most' => $this->most],
         ];
     }

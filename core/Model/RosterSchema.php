@@ -19,7 +19,11 @@ final class RosterSchema
             'of' => ['type' => 'string', 'description' => 'the dimension, by name or id'],
             'note' => ['type' => 'string', 'maxLength' => 4_000],
             'since' => ['type' => 'string', 'description' => 'the parameter that says when each listed member enters'],
-            'most' => ['type' => 'number', 'description' => 'members at a time, beyond which a run stops', 'default' => Roster::USUAL_MOST],
+            'most' => [
+                'type' => 'number',
+                'description' => 'members at a time, beyond which a run stops',
+                'default' => Roster::USUAL_MOST,
+            ],
             'entries' => [
                 'type' => 'array',
                 'items' => [
@@ -86,6 +90,19 @@ final class RosterSchema
                     'since' => ['type' => 'string', 'description' => 'the parameter with the time since which a member is there'],
                     'width' => ['type' => 'number', 'exclusiveMinimum' => 0],
                     'count' => ['type' => 'number', 'minimum' => 1, 'maximum' => Roster::MOST_CLASSES],
+                ],
+            ],
+            'kept' => [
+                'type' => 'object',
+                'description' => 'what is kept of each member during a run; sums and means of all are in any case, at every saved moment',
+                'additionalProperties' => false,
+                'properties' => [
+                    'of' => [
+                        'type' => 'array',
+                        'description' => 'variables that are kept at every saved moment, as far as there is room',
+                        'items' => ['type' => 'string'],
+                    ],
+                    'moments' => ['type' => 'number', 'minimum' => 1, 'description' => 'at how many moments all else is kept, at most'],
                 ],
             ],
             'seen' => [

@@ -35,6 +35,22 @@ final readonly class Crew
     ) {
     }
 
+    /**
+     * The saved moments at which it is known who is there and what each of them has.
+     *
+     * @param  ?string  $key  of what; null for all that they have
+     * @return list<int>
+     */
+    public function moments(?string $key = null): array
+    {
+        $known = array_keys($this->present);
+        foreach ($key === null ? $this->values : array_intersect_key($this->values, [$key => true]) as $own) {
+            $known = array_intersect($known, array_keys($own));
+        }
+
+        return array_values($known);
+    }
+
     /** @return array<int, float> by number, what those have who are there at a saved moment that is kept */
     public function at(string $key, int $moment): array
     {

@@ -17,6 +17,7 @@ use MerryOrbit\Core\Plan\Cell;
 use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Plan\Positions;
 use MerryOrbit\Core\Problem\Problem;
+use MerryOrbit\Core\Roster\Detail;
 use MerryOrbit\Core\Shape\ShapedPlan;
 use MerryOrbit\Core\Shape\Spread;
 
@@ -35,9 +36,6 @@ final readonly class Simulator
 
     /** So many values of a large model are kept of a run that nobody said more about. */
     private const MOST_KEPT = 4_000_000.0;
-
-    /** Members that there may come to be of a roster that begins with fewer. */
-    private const FEW = 100;
 
     /** @var \WeakMap<Plan, array<string, Program>> */
     private \WeakMap $compiled;
@@ -129,7 +127,7 @@ final readonly class Simulator
             $time,
             $analysis->shaped === null || $time->method->isAdaptive() || $stepped
                 ? $this->program($analysis->plan(), $time->method, $only)
-                : $this->looped($analysis->shaped, $time->method, $only, $members ? self::every($analysis->shaped, $time) : 0),
+                : $this->looped($analysis->shaped, $time->method, $only, $members ? self::detail($analysis->shaped, $time) : null),
             $this->programs,
             $this->limits,
             $settings,
@@ -137,18 +135,18 @@ final readonly class Simulator
         );
     }
 
-    /** At which of the saved moments what each member has is kept, so that it is not too much: every so many; 0 where there are none. */
-    private static function every(ShapedPlan $shaped, TimeSettings $time): int
+    /** At which of the saved moments what each member has is kept, so that it is not too much. */
+    private static function detail(ShapedPlan $shaped, TimeSettings $time): ?Detail
     {
-        // Who is there is kept in any case.
-        $values = count($shaped->extents->rosters->all) * 2 * self::FEW;
+        $sizes = [];
         foreach ([...array_keys($shaped->plan->states), ...array_keys($shaped->plan->equations)] as $key) {
             $roster = $shaped->roster((string) $key);
-            // There may well become twice as many.
-            $values += $roster === null ? 0 : 2 * max(self::FEW, $shaped->sizeOf((string) $key));
+            if ($roster !== null) {
+                $sizes[$roster->dimension][(string) $key] = $shaped->sizeOf((string) $key);
+            }
         }
 
-        return $values === 0 ? 0 : max(1, (int) ceil(((float) $time->savedCount() * $values) / self::MOST_KEPT));
+        return Detail::of($shaped->extents->rosters, $sizes, $time->savedCount());
     }
 
     /** What cannot be done where members come and go: it would be done as if all of them stayed. */
@@ -170,9 +168,13 @@ final readonly class Simulator
     }
 
     /** @param  ?list<string>  $only */
-    private function looped(ShapedPlan $shaped, Method $method, ?array $only, int $logged): Program
+    private function looped(ShapedPlan $shaped, Method $method, ?array $only, ?Detail $logged): Program
     {
-        $name = 'loops '.$method->value.($logged === 0 ? '' : " members $logged").($only === null ? '' : ' '.implode(' ', $only));
+        $name =
+            'loops '.
+            $method->value.
+            ($logged === null ? '' : " members {$logged->name()}").
+            ($only === null ? '' : ' '.implode(' ', $only));
         $known = $this->compiled[$shaped->plan] ?? [];
         $known[$name] ??= $this->programs->programOf(
             $shaped->content(),

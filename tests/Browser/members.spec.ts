@@ -63,6 +63,28 @@ test('boats: how many there are, one boat’s life, who left and why, sorted and
     await expectAccessible(page)
 })
 
+test('how much is kept of each boat is chosen: one number at every moment, all else at few', async ({ page }) => {
+    await openCopy(page, 'New boats for old')
+    await page.getByRole('link', { name: 'Members' }).click()
+    const part = left(page).getByRole('region', { name: 'What is kept of each' })
+    await expect(part).toContainText(/Everything that each has is kept at all \d+ saved moments of a run/)
+    await part.getByRole('textbox', { name: 'At how many moments' }).fill('6')
+    await part.getByRole('button', { name: 'Keep so' }).click()
+    await expect(part).toContainText(/is kept at 6 of \d+ saved moments of a run; sums and means of all at every one/)
+    await part.getByRole('button', { name: 'One at every moment' }).click()
+    await part.getByRole('combobox', { name: 'What is kept at every moment' }).fill('soundness')
+    await page.getByRole('option', { name: /soundness/ }).first().click()
+    await expect(part).toContainText('soundness at every moment')
+    await expect(picture(page)).toHaveAttribute('aria-label', /^soundness of each boat: \d+ lines/)
+    // The table says of which moment it is.
+    await expect(table(page).getByRole('heading', { level: 2 })).toContainText(/\d+ boats at year \d+/)
+    await expectAccessible(page)
+    await part.getByRole('button', { name: 'Keep soundness no closer than the rest' }).click()
+    await expect(part).not.toContainText('soundness at every moment')
+    await page.keyboard.press('Control+z')
+    await expect(part).toContainText('soundness at every moment')
+})
+
 test('a roster is made of a pasted table, gets a way to come and one to go, and one undo takes each back', async ({ page }) => {
     await newStudy(page)
     await expect(page.getByRole('link', { name: 'Members' })).toHaveCount(0)

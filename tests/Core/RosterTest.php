@@ -336,6 +336,43 @@ final class RosterTest extends RosterCase
         }
     }
 
+    public function test_what_is_kept_of_each_can_be_chosen_and_changes_no_number(): void
+    {
+        $made = static fn (array $roster): Trajectory => self::ran(
+            self::model(
+                ['heron', 'puffin'],
+                [
+                    ['name' => 'built', 'kind' => 'parameter', 'dimensions' => ['boat'], 'formula' => '0'],
+                    ['name' => 'wear', 'kind' => 'stock', 'dimensions' => ['boat'], 'formula' => '0'],
+                    ['name' => 'wearing', 'kind' => 'flow', 'dimensions' => ['boat'], 'to' => 'wear', 'formula' => '1'],
+                    ['name' => 'twice', 'dimensions' => ['boat'], 'formula' => '2 * wear'],
+                    ['name' => 'all wear', 'formula' => 'sum(wear, boat)'],
+                    ['name' => 'bought', 'formula' => '1'],
+                ],
+                ['entries' => [['id' => 'new', 'words' => 'new', 'of' => 'bought']], ...$roster],
+            ),
+        );
+        $all = $made([]);
+        $some = $made(['kept' => ['of' => ['wear'], 'moments' => 5]]);
+        self::assertSame($all->column('all-wear'), $some->column('all-wear'));
+        self::assertSame($all->column('twice'), $some->column('twice'), 'means are kept at every moment');
+        [$whole, $few] = [$all->crews['boat'], $some->crews['boat']];
+        self::assertSame(range(0, 40), $whole->moments());
+        self::assertSame(range(0, 40), $few->moments('wear'));
+        self::assertSame([0, 9, 18, 27, 36], $few->moments('twice'));
+        self::assertSame([0, 9, 18, 27, 36], $few->moments());
+        foreach ([9, 10, 40] as $moment) {
+            self::assertSame($whole->at('wear', $moment), $few->at('wear', $moment));
+            self::assertSame($whole->at('built', $moment), $few->at('built', $moment));
+        }
+        self::assertSame([], $few->at('twice', 10), 'what is not kept is not there');
+        self::assertSame($whole->lifeOf(0, 'wear'), $few->lifeOf(0, 'wear'));
+        self::assertSame([0, 9, 18, 27, 36], array_keys($few->lifeOf(0, 'twice')));
+        $still = $made(['kept' => ['moments' => 1]])->crews['boat'];
+        self::assertSame([0], $still->moments());
+        self::assertCount(12, $still->members, 'who there was is known all the same');
+    }
+
     public function test_too_many_stop_the_run_with_a_sentence(): void
     {
         $run = self::ran(

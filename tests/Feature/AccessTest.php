@@ -20,6 +20,7 @@ final class AccessTest extends TestCase
 {
     private const OPEN = [
         'api/health',
+        'api/metrics',
         '{path?}',
         // For who is not signed in yet.
         'POST api/session',
@@ -289,6 +290,32 @@ final class AccessTest extends TestCase
             ->assertJsonPath('database', true)
             ->assertJsonPath('jit.tracing', false)
             ->assertJsonStructure(['queue' => ['waiting', 'failed'], 'disks' => [['of', 'free_megabytes']]]);
+    }
+
+    public function test_a_monitor_reads_figures_in_the_text_format_of_prometheus(): void
+    {
+        $answer = $this->get('/api/metrics')->assertOk()->assertHeader('Content-Type', 'text/plain; version=0.0.4; charset=utf-8');
+        $text = (string) $answer->getContent();
+        self::assertStringEndsWith("\n", $text);
+        $said = [];
+        foreach (explode("\n", trim($text)) as $line) {
+            // As the format is defined: a name, labels in quotes, a number; words about it before its first line.
+            if (preg_match('/^# (HELP|TYPE) (merry_orbit_[a-z_]+) ./', $line, $found) === 1) {
+                $said[$found[2]][] = $found[1];
+
+                continue;
+            }
+            self::assertMatchesRegularExpression(
+                '/^merry_orbit_[a-z_]+(\{[a-z]+="(?:[^"\\\\\n]|\\\\["\\\\n])*"(,[a-z]+="[^"]*")*\})? -?\d+(\.\d+)?(e[+-]?\d+)?$/',
+                $line,
+            );
+            self::assertSame(['HELP', 'TYPE'], $said[(string) preg_replace('/[{ ].*/', '', $line)] ?? []);
+        }
+        self::assertStringContainsString("\nmerry_orbit_well 1\n", $text);
+        self::assertStringContainsString("\nmerry_orbit_queue_jobs_waiting 0\n", $text);
+        self::assertStringContainsString('merry_orbit_disk_free_bytes{of="', $text);
+        // Nobody's name, study or address.
+        self::assertStringNotContainsString('@', $text);
     }
 
     public function test_the_catalogue_holds_what_completion_needs(): void

@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Models\ModelDocument;
 use App\Models\Study;
 use App\Models\User;
 use Illuminate\Mail\Transport\ArrayTransport;
 use Illuminate\Routing\Route as OneRoute;
 use Illuminate\Support\Facades\Mail;
+use Illuminate\Support\Str;
 use Symfony\Component\Mime\Email;
 
 /** As on a server: nobody is signed in without an account, and each browser has a session of its own. */
@@ -56,6 +58,18 @@ abstract class AccountsCase extends TestCase
         $visitor->ask('POST', '/api/session', ['email' => $user->email, 'password' => $password])->assertOk();
 
         return $visitor;
+    }
+
+    /** @param  array<string, mixed>  $edit */
+    protected function edited(User $by, ModelDocument $model, array $edit): void
+    {
+        $this->signedIn($by)
+            ->ask('POST', "/api/models/$model->id/edits", [
+                'base' => $model->refresh()->revision,
+                'window' => 'one',
+                'edits' => [['id' => (string) Str::uuid(), 'edit' => $edit]],
+            ])
+            ->assertOk();
     }
 
     /** @return list<Email> what was sent */

@@ -140,6 +140,7 @@ final class SafetyTest extends TestCase
 
     public function test_health_says_when_workers_do_nothing(): void
     {
+        config(['queue.default' => 'database']);
         $this->getJson('/api/health')->assertOk()->assertJsonPath('well', true);
         DB::table('jobs')->insert([
             'queue' => 'default',

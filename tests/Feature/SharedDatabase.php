@@ -12,12 +12,30 @@ trait SharedDatabase
 {
     private string $file = '';
 
+    private string $usual = '';
+
+    private string $schema = '';
+
+    private function url(): string
+    {
+        return config()->string('database.connections.pgsql.url')."&search_path=$this->schema";
+    }
+
     protected function setUp(): void
     {
         parent::setUp();
+        $this->usual = DB::getDefaultConnection();
         $this->file = (string) tempnam(sys_get_temp_dir(), 'merry-orbit');
+        $own = ['database' => $this->file];
+        if ($this->usual === 'pgsql') {
+            // What the test before it did in one transaction is not seen by others: a part of the database for this one.
+            $this->schema = 'shared_'.bin2hex(random_bytes(4));
+            DB::connection('pgsql')->statement("create schema $this->schema");
+            DB::connection('pgsql')->commit();
+            $own = ['url' => $this->url(), 'search_path' => $this->schema];
+        }
         config([
-            'database.connections.shared' => [...config()->array('database.connections.sqlite'), 'database' => $this->file],
+            'database.connections.shared' => [...config()->array("database.connections.$this->usual"), ...$own],
             'database.default' => 'shared',
         ]);
         Artisan::call('migrate', ['--database' => 'shared', '--force' => true]);
@@ -26,7 +44,10 @@ trait SharedDatabase
     protected function tearDown(): void
     {
         DB::purge('shared');
-        config(['database.default' => 'sqlite']);
+        config(['database.default' => $this->usual]);
+        if ($this->schema !== '') {
+            DB::connection('pgsql')->statement("drop schema $this->schema cascade");
+        }
         array_map(unlink(...), glob($this->file.'*') ?: []);
         parent::tearDown();
     }
@@ -42,6 +63,7 @@ trait SharedDatabase
         $environment = [
             'APP_ENV' => 'testing',
             'DB_DATABASE' => $this->file,
+            ...$this->schema === '' ? [] : ['DB_CONNECTION' => 'pgsql', 'DB_URL' => $this->url()],
             'APP_KEY' => config()->string('app.key'),
             'PATH' => (string) getenv('PATH'),
         ];

@@ -120,6 +120,30 @@ final class ShownTest extends AccountsCase
         );
     }
 
+    public function test_readers_see_one_version_for_some_seconds_while_its_author_works(): void
+    {
+        $mara = $this->person();
+        $study = $this->ferry($mara);
+        $reader = $this->reader($this->link($study, $mara)[0]);
+        $price = static fn (): float => (float) $reader
+            ->ask('POST', '/api/shown', ['step' => 'word'])
+            ->assertOk()
+            ->json('author.price');
+        $version = static fn (): mixed => $reader->ask('GET', '/api/shown')->assertOk()->json('version');
+        $was = $price();
+        $before = $version();
+        $this->edited($mara, $study->model, ['kind' => 'formula', 'id' => 'e89331e5407d', 'text' => '47']);
+        // Whoever works on it sees what was changed, readers a little later, also what was not asked for before.
+        $this->signedIn($mara)
+            ->ask('POST', "/api/models/{$study->model->id}/showcases/guests", ['step' => 'word'])
+            ->assertOk()
+            ->assertJsonPath('shown.author.price', 47);
+        self::assertSame([$was, $before], [$price(), $version()]);
+        $reader->ask('POST', '/api/shown', ['step' => 'word', 'inputs' => ['price' => 61]])->assertJsonPath('author.price', (int) $was);
+        $this->travel(9)->seconds();
+        self::assertSame([47.0, $study->model->refresh()->revision], [$price(), $version()]);
+    }
+
     public function test_links_that_lead_nowhere_are_not_told_apart(): void
     {
         $mara = $this->person();

@@ -22,6 +22,7 @@ const muster: Muster = {
     belongs: [{ id: 'home', name: 'home harbour' }],
     of: 'soundness',
     times: [0, 1, 2, 3],
+    kept: { saved: 4, whole: 4 },
     count: [1, 2, 2, 1],
     low: [1, 0.8, 0.6, 0.9],
     middle: [1, 0.9, 0.7, 0.9],

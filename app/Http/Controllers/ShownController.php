@@ -85,7 +85,7 @@ final class ShownController
     {
         $request->validate(self::RULES, self::SENTENCES);
         set_time_limit(config()->integer('merry-orbit.run.seconds'));
-        $page = ShownPage::of($model, $showcase) ?? throw new NotFoundHttpException();
+        $page = ShownPage::of($model, $showcase, $model->revision) ?? throw new NotFoundHttpException();
 
         return new JsonResponse([
             'page' => [...$page->told($simulator), 'may' => 'try'],

@@ -15,6 +15,7 @@ use MerryOrbit\Core\Plan\Key;
 use MerryOrbit\Core\Plan\Pace;
 use MerryOrbit\Core\Plan\Plan;
 use MerryOrbit\Core\Plan\Positions;
+use MerryOrbit\Core\Roster\Detail;
 use MerryOrbit\Core\Shape\ShapedPlan;
 
 /**
@@ -37,24 +38,24 @@ final class LoopCompiler
     private readonly LoopMembers $members;
 
     /** @param  ?list<string>  $only */
-    private function __construct(ShapedPlan $shaped, Method $method, ?array $only, bool $careful, int $logged)
+    private function __construct(ShapedPlan $shaped, Method $method, ?array $only, bool $careful, ?Detail $logged)
     {
         $this->context = new LoopContext($shaped, $method->stages(), $careful);
         $this->plan = $this->context->plan;
         $this->frame = $this->context->frame;
         $this->masses = $this->context->masses;
-        $this->members = new LoopMembers($this->context, $logged > 0);
+        $this->members = new LoopMembers($this->context, $logged !== null);
         $this->saving = new LoopSaving($this->plan, $this->frame, $this->masses, [], false);
         $this->saving->logs($shaped, $this->members, $logged);
         $this->save($only);
-        $this->remember($logged > 0 && $only === null);
+        $this->remember($logged !== null && $only === null);
     }
 
     /**
      * @param  ?list<string>  $only  ids, or keys of single elements; null for all that move
-     * @param  int  $logged  at which of the saved moments what each member of a roster has is kept: every so many; 0 for none
+     * @param  ?Detail  $logged  at which of the saved moments what each member of a roster has is kept; null for none
      */
-    public static function compile(ShapedPlan $shaped, Method $method, ?array $only = null, int $logged = 0): Program
+    public static function compile(ShapedPlan $shaped, Method $method, ?array $only = null, ?Detail $logged = null): Program
     {
         return self::compiled($shaped, $method, $only, false, $logged);
     }
@@ -65,11 +66,11 @@ final class LoopCompiler
      */
     public static function careful(ShapedPlan $shaped, Method $method): Program
     {
-        return self::compiled($shaped, $method, [], true, 0);
+        return self::compiled($shaped, $method, [], true, null);
     }
 
     /** @param  ?list<string>  $only */
-    private static function compiled(ShapedPlan $shaped, Method $method, ?array $only, bool $careful, int $logged): Program
+    private static function compiled(ShapedPlan $shaped, Method $method, ?array $only, bool $careful, ?Detail $logged): Program
     {
         $compiler = new self($shaped, $method, $only, $careful, $logged);
         $body = $compiler->body();

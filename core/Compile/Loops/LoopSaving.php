@@ -7,6 +7,7 @@ namespace MerryOrbit\Core\Compile\Loops;
 use MerryOrbit\Core\Compile\Emitter;
 use MerryOrbit\Core\Compile\Saving;
 use MerryOrbit\Core\Formula\Node\Node;
+use MerryOrbit\Core\Roster\Detail;
 use MerryOrbit\Core\Shape\ShapedPlan;
 
 /** What a function of loops saves: of a value with elements all of them as one list, or single ones. */
@@ -22,10 +23,10 @@ final class LoopSaving extends Saving
 
     private ?LoopMembers $members = null;
 
-    private int $logged = 0;
+    private ?Detail $logged = null;
 
-    /** @param  int  $logged  at which of the saved moments what each member has is kept: every so many; 0 for none */
-    public function logs(ShapedPlan $shaped, LoopMembers $members, int $logged): void
+    /** @param  ?Detail  $logged  at which of the saved moments what each member has is kept; null for none */
+    public function logs(ShapedPlan $shaped, LoopMembers $members, ?Detail $logged): void
     {
         if ($shaped->extents->rosters->isAny()) {
             [$this->shaped, $this->members, $this->logged] = [$shaped, $members, $logged];
@@ -35,7 +36,7 @@ final class LoopSaving extends Saving
     public function noOutputs(): string
     {
         $lists = '';
-        foreach ($this->logged > 0 ? $this->of : [] as $k => [$key]) {
+        foreach ($this->logged !== null ? $this->of : [] as $k => [$key]) {
             $lists .= $this->shaped?->roster($key) === null ? '' : " \$l$k = [];";
         }
 
@@ -52,10 +53,10 @@ final class LoopSaving extends Saving
                     ? "\$o{$k}[] = $whole".($index === null ? '' : "[$index]").';'
                     : $this->memberLines($k, $key, '$count', static fn (string $n): string => "{$whole}[$n]");
         }
-        foreach ($this->logged > 0 ? $this->shaped->extents->rosters->all ?? [] : [] as $roster) {
-            $lines[] = "if (\$count % $this->logged === 0) { {$roster->variable('crew')}[\$count] = \\array_slice({$roster->variable(
-                'who',
-            )}, 0, {$roster->count()}); }";
+        foreach ($this->logged !== null ? $this->shaped->extents->rosters->all ?? [] : [] as $roster) {
+            $lines[] = "if (\$count % {$this->logged->present($roster)} === 0) { {$roster->variable(
+                'crew',
+            )}[\$count] = \\array_slice({$roster->variable('who')}, 0, {$roster->count()}); }";
         }
 
         return implode(' ', $lines);
@@ -69,11 +70,12 @@ final class LoopSaving extends Saving
     private function memberLines(int $k, string $key, string $moment, \Closure $value): string
     {
         $size = $this->shaped?->sizeCode($this->shaped->extent($key)) ?? '0';
-        $list = "if ($moment % $this->logged === 0) { \$l{$k}[$moment] = \$each; }";
+        $each = $this->logged?->each($key, $this->shaped?->roster($key)->dimension ?? '');
+        $list = $each === null ? '' : " if ($moment % $each === 0) { \$l{$k}[$moment] = \$each; }";
 
         return "\$each = []; \$sum = 0.0; for (\$n = 0; \$n < $size; \$n++) { \$each[] = {$value('$n')}; \$sum += {$value('$n')}; } ".
             "\$o{$k}[$moment] = $size > 0 ? \$sum / (float) ($size) : \\NAN;".
-            ($this->logged > 0 ? " $list" : '');
+            $list;
     }
 
     public function ending(int $how): string
@@ -82,7 +84,7 @@ final class LoopSaving extends Saving
             return parent::ending($how);
         }
         $lists = [];
-        foreach ($this->logged > 0 ? $this->of : [] as $k => [$key]) {
+        foreach ($this->logged !== null ? $this->of : [] as $k => [$key]) {
             if ($this->shaped->roster($key) !== null) {
                 $lists[] = var_export($key, true)." => \$l$k";
             }

@@ -473,6 +473,10 @@ export interface RosterRecord {
         width: number
         count: number
     }
+    kept?: {
+        of?: string[]
+        moments?: number
+    }
     seen?: {
         across?: string
         up?: string

@@ -7,6 +7,7 @@ import PersonMenu from '@/people/PersonMenu.vue'
 import { useExports } from '@/stores/exports'
 import { useKeys } from '@/stores/keys'
 import { useLook } from '@/stores/look'
+import { isOpen } from '@/stores/members'
 import { useModel } from '@/stores/model'
 import { usePage } from '@/stores/page'
 import { useView } from '@/stores/view'
@@ -36,9 +37,7 @@ const FORMATS: { label: string; format: FileFormat; needs?: 'map' | 'data' | 'me
     { label: 'The record in words (Markdown)', format: 'record', needs: 'map' },
 ]
 /** What there is of the study besides its model. */
-const open = computed(() =>
-    Object.values(model.model.rosters ?? {}).filter((r) => r.entries?.length || r.exits?.length || r.ties?.length || r.since),
-)
+const open = computed(() => Object.values(model.model.rosters ?? {}).filter(isOpen))
 const there = computed(() => ({
     members: open.value.length > 0,
     classes: open.value.length > 0 && open.value.every((r) => r.classes),

@@ -1,6 +1,7 @@
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { members as api } from '@/api/members'
+import type { RosterRecord } from '@/api/parts'
 import type { MemberRow, Muster } from '@/api/types'
 import { inTurn } from './fitting'
 import { useModel } from './model'
@@ -10,6 +11,9 @@ import { useView } from './view'
 
 /** Rest after an edit or a move of the playhead before the members are asked for. */
 const REST = 120
+
+/** Whether members come or go, or who is related to whom changes, while a run goes on. */
+export const isOpen = (r: RosterRecord) => Boolean(r.entries?.length || r.exits?.length || r.ties?.length || r.since)
 
 /** The rosters of a study, and what became of the members of one of them in the run that is shown. */
 export const useMembers = studyStore('members', () => {

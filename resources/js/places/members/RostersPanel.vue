@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { PanelLeftClose, Plus, Shapes } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
-import { useMembers } from '@/stores/members'
+import { isOpen, useMembers } from '@/stores/members'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
 import { shownUnit } from '@/ui/numbers'
 import AgesPicture from './AgesPicture.vue'
 import ComeAndGo from './ComeAndGo.vue'
+import KeptPart from './KeptPart.vue'
 import RelationsPart from './RelationsPart.vue'
 import RosterDialog from './RosterDialog.vue'
 
@@ -78,6 +79,7 @@ const of = computed({ get: () => shown.value?.key ?? '', set: (key: string) => (
             </section>
             <ComeAndGo />
             <RelationsPart />
+            <KeptPart v-if="isOpen(members.roster)" />
         </template>
     </nav>
 </template>
