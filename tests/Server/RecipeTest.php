@@ -17,7 +17,7 @@ final class RecipeTest extends TestCase
 
     public static function setUpBeforeClass(): void
     {
-        if (posix_geteuid() !== 0 || self::run(['sh', '-c', 'command -v nginx && command -v php-fpm8.2'])[0] !== 0) {
+        if (posix_geteuid() !== 0 || self::ran(['sh', '-c', 'command -v nginx && command -v php-fpm8.2'])[0] !== 0) {
             self::markTestSkipped('Setting up a server needs root, nginx and php-fpm.');
         }
         $here = dirname(__DIR__, 2);
@@ -37,8 +37,8 @@ final class RecipeTest extends TestCase
     public static function tearDownAfterClass(): void
     {
         if (self::$clone !== '') {
-            self::run(['bin/server', 'remove', '--with-data', '--folder='.self::$folder], self::$clone);
-            self::run(['rm', '-rf', self::$clone, self::$folder]);
+            self::ran(['bin/server', 'remove', '--with-data', '--folder='.self::$folder], self::$clone);
+            self::ran(['rm', '-rf', self::$clone, self::$folder]);
         }
     }
 
@@ -46,7 +46,7 @@ final class RecipeTest extends TestCase
      * @param  non-empty-list<string>  $command
      * @return array{int, string} how it ended, and what it said
      */
-    private static function run(array $command, ?string $folder = null): array
+    private static function ran(array $command, ?string $folder = null): array
     {
         $process = proc_open($command, [1 => ['pipe', 'w'], 2 => ['redirect', 1]], $pipes, $folder);
         self::assertIsResource($process);
@@ -58,7 +58,7 @@ final class RecipeTest extends TestCase
     /** @param  non-empty-list<string>  $command */
     private static function do(array $command, ?string $folder = null): string
     {
-        [$code, $said] = self::run($command, $folder);
+        [$code, $said] = self::ran($command, $folder);
         self::assertSame(0, $code, implode(' ', $command).": $said");
 
         return $said;
@@ -100,7 +100,7 @@ final class RecipeTest extends TestCase
     /** The master of php-fpm, nginx, or the worker: what systemd would look after. */
     private static function pidOf(string $pattern): string
     {
-        return trim(self::run(['pgrep', '-o', '-f', $pattern])[1]);
+        return trim(self::ran(['pgrep', '-o', '-f', $pattern])[1]);
     }
 
     public function test_from_a_clone_to_a_page_that_answers_and_again_without_harm(): string
@@ -158,7 +158,7 @@ final class RecipeTest extends TestCase
         ) {
             $pid = self::pidOf($which);
             self::assertNotSame('', $pid, $which);
-            self::run(['kill', '-KILL', $pid]);
+            self::ran(['kill', '-KILL', $pid]);
             for ($i = 0; $i < 100; $i++) {
                 usleep(100_000);
                 $now = self::pidOf($which);
