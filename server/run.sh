@@ -8,9 +8,11 @@ mkdir -p "$run"
 chmod 755 "$run"
 echo $$ >"$run/pid"
 lives() { [ -n "$1" ] && kill -0 "$1" 2>/dev/null; }
+rest() { [ -z "$1" ] || kill -KILL -- "-$1" 2>/dev/null; }
 # shellcheck disable=SC2086
-web() { php-fpm8.2 --nodaemonize --fpm-config "$conf/fpm.conf" $options >>"$logs/fpm.log" 2>&1 & fpm=$!; }
-front() { nginx -c "$conf/nginx-alone.conf" -g 'daemon off;' >>"$logs/error.log" 2>&1 & nginx=$!; }
+# Each in a session of its own: when a master dies, what it has left, which holds its address, goes with it.
+web() { rest "$fpm"; setsid php-fpm8.2 --nodaemonize --fpm-config "$conf/fpm.conf" $options >>"$logs/fpm.log" 2>&1 & fpm=$!; }
+front() { rest "$nginx"; setsid nginx -c "$conf/nginx-alone.conf" -g 'daemon off;' >>"$logs/error.log" 2>&1 & nginx=$!; }
 work() { setpriv --reuid="$owner" --regid="$owner" --clear-groups nice -n 10 "$folder/current/bin/worker" >>"$logs/worker.log" 2>&1 & }
 stop() {
     trap '' TERM INT HUP
@@ -28,7 +30,7 @@ stop() {
         tries=$((tries + 1))
     done
     for n in $(seq 1 "$workers"); do eval "kill -KILL \"\$worker$n\" 2>/dev/null"; done
-    kill -KILL "$nginx" "$fpm" 2>/dev/null
+    rest "$nginx"; rest "$fpm"
     rm -f "$run/pid"
     exit 0
 }

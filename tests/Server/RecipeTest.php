@@ -85,7 +85,7 @@ final class RecipeTest extends TestCase
         $context = stream_context_create([
             'http' => [
                 'method' => $method,
-                'timeout' => 20,
+                'timeout' => 10,
                 'ignore_errors' => true,
                 'header' => implode("\r\n", [...$lines, 'Content-Type: application/json', 'Accept: application/json']),
                 'content' => $sent === [] ? '' : json_encode($sent, JSON_THROW_ON_ERROR),
@@ -159,7 +159,8 @@ final class RecipeTest extends TestCase
             $pid = self::pidOf($which);
             self::assertNotSame('', $pid, $which);
             self::ran(['kill', '-KILL', $pid]);
-            for ($i = 0; $i < 100; $i++) {
+            $until = time() + 30;
+            while (time() < $until) {
                 usleep(100_000);
                 $now = self::pidOf($which);
                 if ($now !== '' && $now !== $pid && self::ask('/')[0] === 200) {
