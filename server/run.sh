@@ -8,7 +8,7 @@ mkdir -p "$run"
 chmod 755 "$run"
 echo $$ >"$run/pid"
 lives() { [ -n "$1" ] && kill -0 "$1" 2>/dev/null; }
-rest() { [ -z "$1" ] || kill -KILL -- "-$1" 2>/dev/null; }
+rest() { [ -z "$1" ] || kill -s KILL -- "-$1" 2>/dev/null; }
 # shellcheck disable=SC2086
 # Each in a session of its own: when a master dies, what it has left, which holds its address, goes with it.
 web() { rest "$fpm"; setsid php-fpm8.2 --nodaemonize --fpm-config "$conf/fpm.conf" $options >>"$logs/fpm.log" 2>&1 & fpm=$!; }
