@@ -48,7 +48,8 @@ final class RunProgress
     {
         $share = Cache::get("run $token");
 
-        return is_float($share) ? $share : null;
+        // Some caches give numbers back as text.
+        return is_numeric($share) ? (float) $share : null;
     }
 
     public static function stop(string $token): void

@@ -102,8 +102,9 @@ final class ShownPage
     {
         $key = "read of $document->id";
         $known = rescue(static fn (): mixed => Cache::get($key), report: false);
-        if (is_int($known) && $known <= $document->revision) {
-            return $known;
+        // Some caches give numbers back as text.
+        if (is_numeric($known) && (int) $known <= $document->revision) {
+            return (int) $known;
         }
         Spare::keep($key, $document->revision, config()->integer('merry-orbit.read_stands_seconds'));
 

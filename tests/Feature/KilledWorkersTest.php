@@ -6,11 +6,9 @@ namespace Tests\Feature;
 
 use App\Models\Ensemble;
 use App\Models\EnsemblePart;
-use App\Models\ModelDocument;
 use App\Runs\Claim;
 use App\Runs\Liveness;
 use App\Runs\Results;
-use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\DB;
 
@@ -21,46 +19,6 @@ final class KilledWorkersTest extends TestCase
     use SharedDatabase;
 
     private const RUNS = 2_000;
-
-    /** A tank whose runs take long enough to be killed in. */
-    private function slow(): ModelDocument
-    {
-        $model = $this->tank();
-        $this->edit($model, [
-            'kind' => 'time',
-            'start' => 0,
-            'end' => 4,
-            'step' => 0.0005,
-            'unit' => 'year',
-            'method' => 'euler',
-            'saveEvery' => 0.5,
-        ])->assertOk();
-
-        return $model;
-    }
-
-    /** @return array<string, string> of each file of results, what is in it */
-    private function files(): array
-    {
-        $files = [];
-        foreach (Results::disk()->allFiles('ensembles') as $file) {
-            $files[$file] = hash('xxh3', (string) Results::disk()->get($file));
-        }
-        ksort($files);
-
-        return $files;
-    }
-
-    private function made(): int
-    {
-        return EnsemblePart::query()->where('made', true)->count();
-    }
-
-    /** @return Builder<EnsemblePart> */
-    private function begun(): Builder
-    {
-        return EnsemblePart::query()->where('made', false)->where('claimed_by', '<>', '');
-    }
 
     /** Half a minute passes. */
     private function later(): void

@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Models\EnsemblePart;
 use App\Models\ModelDocument;
 use App\Models\User;
+use App\Runs\Results;
 use App\Studies\StudyMaker;
+use Illuminate\Database\Eloquent\Builder;
 use MerryOrbit\Core\Model\Method;
 use MerryOrbit\Core\Model\TimeSettings;
 use Tests\Core\Build;
@@ -61,5 +64,45 @@ trait MakesManyRuns
             ->json();
 
         return $told;
+    }
+
+    /** A tank whose runs take long enough to be killed in. */
+    private function slow(): ModelDocument
+    {
+        $model = $this->tank();
+        $this->edit($model, [
+            'kind' => 'time',
+            'start' => 0,
+            'end' => 4,
+            'step' => 0.0005,
+            'unit' => 'year',
+            'method' => 'euler',
+            'saveEvery' => 0.5,
+        ])->assertOk();
+
+        return $model;
+    }
+
+    /** @return array<string, string> of each file of results, what is in it */
+    private function files(): array
+    {
+        $files = [];
+        foreach (Results::disk()->allFiles('ensembles') as $file) {
+            $files[$file] = hash('xxh3', (string) Results::disk()->get($file));
+        }
+        ksort($files);
+
+        return $files;
+    }
+
+    private function made(): int
+    {
+        return EnsemblePart::query()->where('made', true)->count();
+    }
+
+    /** @return Builder<EnsemblePart> */
+    private function begun(): Builder
+    {
+        return EnsemblePart::query()->where('made', false)->where('claimed_by', '<>', '');
     }
 }

@@ -37,6 +37,8 @@ trait SharedDatabase
         config([
             'database.connections.shared' => [...config()->array("database.connections.$this->usual"), ...$own],
             'database.default' => 'shared',
+            'queue.batching.database' => 'shared',
+            'queue.failed.database' => 'shared',
         ]);
         Artisan::call('migrate', ['--database' => 'shared', '--force' => true]);
     }
@@ -56,9 +58,10 @@ trait SharedDatabase
      * Another process of the application, on the same data.
      *
      * @param  list<string>  $arguments  behind the name of the script
+     * @param  array<string, string>  $more  of its environment
      * @return array{resource, array<int, resource>} the process, and what it prints: 1 and 2
      */
-    private function process(string $script, array $arguments): array
+    private function process(string $script, array $arguments, array $more = []): array
     {
         $environment = [
             'APP_ENV' => 'testing',
@@ -66,6 +69,7 @@ trait SharedDatabase
             ...$this->schema === '' ? [] : ['DB_CONNECTION' => 'pgsql', 'DB_URL' => $this->url()],
             'APP_KEY' => config()->string('app.key'),
             'PATH' => (string) getenv('PATH'),
+            ...$more,
         ];
         $process = proc_open(
             [PHP_BINARY, __DIR__."/$script", ...$arguments],
