@@ -10,4 +10,4 @@ if [ "${2:-}" != keep ]; then
     php artisan migrate --force --quiet && php artisan orbit:demo --quiet || exit 1
 fi
 export MERRY_ORBIT_PARENTS="${MERRY_ORBIT_PARENTS:-}"
-exec bin/serve 127.0.0.1 "$1" 3
+exec bin/serve 127.0.0.1 "$1" "${MERRY_ORBIT_PROCESSES:-3}"

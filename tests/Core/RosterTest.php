@@ -336,9 +336,10 @@ final class RosterTest extends RosterCase
         }
     }
 
-    public function test_what_is_kept_of_each_can_be_chosen_and_changes_no_number(): void
+    /** @param  array<string, mixed>  $roster  what is said besides of boats that wear */
+    private static function worn(array $roster): Trajectory
     {
-        $made = static fn (array $roster): Trajectory => self::ran(
+        return self::ran(
             self::model(
                 ['heron', 'puffin'],
                 [
@@ -352,8 +353,12 @@ final class RosterTest extends RosterCase
                 ['entries' => [['id' => 'new', 'words' => 'new', 'of' => 'bought']], ...$roster],
             ),
         );
-        $all = $made([]);
-        $some = $made(['kept' => ['of' => ['wear'], 'moments' => 5]]);
+    }
+
+    public function test_what_is_kept_of_each_can_be_chosen_and_changes_no_number(): void
+    {
+        $all = self::worn([]);
+        $some = self::worn(['kept' => ['of' => ['wear'], 'moments' => 5]]);
         self::assertSame($all->column('all-wear'), $some->column('all-wear'));
         self::assertSame($all->column('twice'), $some->column('twice'), 'means are kept at every moment');
         [$whole, $few] = [$all->crews['boat'], $some->crews['boat']];
@@ -368,7 +373,7 @@ final class RosterTest extends RosterCase
         self::assertSame([], $few->at('twice', 10), 'what is not kept is not there');
         self::assertSame($whole->lifeOf(0, 'wear'), $few->lifeOf(0, 'wear'));
         self::assertSame([0, 9, 18, 27, 36], array_keys($few->lifeOf(0, 'twice')));
-        $still = $made(['kept' => ['moments' => 1]])->crews['boat'];
+        $still = self::worn(['kept' => ['moments' => 1]])->crews['boat'];
         self::assertSame([0], $still->moments());
         self::assertCount(12, $still->members, 'who there was is known all the same');
     }

@@ -6,6 +6,7 @@ namespace Tests\Feature;
 
 use App\Models\Ensemble;
 use App\Models\EnsemblePart;
+use App\Runs\Claim;
 use App\Runs\Liveness;
 use App\Runs\Results;
 use App\Runs\RunProgress;
@@ -75,7 +76,7 @@ final class RedisTest extends TestCase
         );
     }
 
-    public function test_workers_that_share_only_redis_database_and_disk_make_the_same_bits_though_one_is_killed(): void
+    public function test_workers_make_the_same_bits_though_one_is_killed_one_is_cut_off_and_two_join_late(): void
     {
         $model = $this->slow();
         config(['merry-orbit.run.workers' => false, 'queue.default' => 'sync']);
@@ -96,15 +97,28 @@ final class RedisTest extends TestCase
         proc_terminate($first, SIGKILL);
         proc_close($first);
         self::assertSame(1, (int) Queue::connection('redis')->reservedSize('long'), 'it was killed while it worked');
+        // One is cut off while it works: what it has begun is begun anew by others, and comes to the same twice.
+        [$cut] = $this->worker();
+        $before = $this->made();
+        for ($i = 0; $i < 1200 && ! ($this->made() > $before && $this->begun()->exists()); $i++) {
+            usleep(25_000);
+        }
+        proc_terminate($cut, SIGSTOP);
+        $this->begun()->decrement('claimed_at', Claim::STALE + 1);
         // Two others join; one of them finds the file of the dead one, and its job is taken up at once.
         $late = [$this->worker(), $this->worker()];
         foreach ($late as [$worker, $printed]) {
             self::assertSame('', trim((string) stream_get_contents($printed[1]).stream_get_contents($printed[2])));
             proc_close($worker);
         }
-        self::assertSame(0, (int) Queue::connection('redis')->reservedSize('long'));
         self::assertTrue($this->told($model, $state['id'], '')['finished']);
-        self::assertSame($whole, $this->files());
+        $others = $this->files();
+        proc_terminate($cut, SIGCONT);
+        for ($i = 0; $i < 1200 && proc_get_status($cut)['running']; $i++) {
+            usleep(25_000);
+        }
+        self::assertSame(0, (int) Queue::connection('redis')->reservedSize('long'));
+        self::assertSame([$whole, $whole], [$others, $this->files()]);
     }
 
     public function test_what_is_counted_and_known_is_shared_by_all(): void

@@ -53,8 +53,10 @@ final class LoopSaving extends Saving
                     ? "\$o{$k}[] = $whole".($index === null ? '' : "[$index]").';'
                     : $this->memberLines($k, $key, '$count', static fn (string $n): string => "{$whole}[$n]");
         }
-        foreach ($this->logged !== null ? $this->shaped->extents->rosters->all ?? [] : [] as $roster) {
-            $lines[] = "if (\$count % {$this->logged->present($roster)} === 0) { {$roster->variable(
+        $logged = $this->logged;
+        $rosters = $logged === null ? [] : $this->shaped->extents->rosters->all ?? [];
+        foreach ($rosters as $roster) {
+            $lines[] = "if (\$count % {$logged->present($roster)} === 0) { {$roster->variable(
                 'crew',
             )}[\$count] = \\array_slice({$roster->variable('who')}, 0, {$roster->count()}); }";
         }

@@ -65,13 +65,13 @@ const told = computed(() => {
         <Button v-else-if="model.mayEdit && each.length" class="add" @click="adding = true"><Plus :size="14" /> One at every moment</Button>
         <form v-if="model.mayEdit" @submit.prevent="put({ moments: wanted })">
             <p class="row">
-                <span>All else at most at</span>
+                <span>All else at</span>
                 <InputText
                     v-model="moments"
                     class="field few"
                     inputmode="numeric"
                     placeholder="any"
-                    aria-label="At how many moments all else is kept at most"
+                    aria-label="At how many moments all else is kept, at most"
                 />
                 <span>moments</span>
                 <Button v-if="isOther" class="button" type="submit">Keep so</Button>
