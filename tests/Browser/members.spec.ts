@@ -73,7 +73,10 @@ test('how much is kept of each boat is chosen: one number at every moment, all e
     await expect(part).toContainText(/is kept at 6 of \d+ saved moments of a run; sums and means of all at every one/)
     await part.getByRole('button', { name: 'One at every moment' }).click()
     await part.getByRole('combobox', { name: 'What is kept at every moment' }).fill('soundness')
-    await page.getByRole('option', { name: /soundness/ }).first().click()
+    await page
+        .getByRole('option', { name: /soundness/ })
+        .first()
+        .click()
     await expect(part).toContainText('soundness at every moment')
     await expect(picture(page)).toHaveAttribute('aria-label', /^soundness of each boat: \d+ lines/)
     // The table says of which moment it is.
