@@ -46,7 +46,8 @@ ${extension%%:*}
     if [ ! -f vendor/.complete ] || [ composer.json -nt vendor/.complete ]; then
         say "Installing PHP packages"
         again composer install --no-scripts --no-progress --quiet || fail "Composer could not install the PHP packages."
-        composer dump-autoload --optimize --no-scripts --quiet
+        # Of the library for stores of objects only that part stays.
+        composer dump-autoload --optimize --quiet
         touch vendor/.complete
     fi
     if [ ! -f node_modules/.complete ] || [ package-lock.json -nt node_modules/.complete ]; then

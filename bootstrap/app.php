@@ -38,6 +38,7 @@ return Application::configure(basePath: dirname(__DIR__))
         },
     )
     ->withCommands([
+        App\Console\AbleCommand::class,
         App\Console\BackupCommand::class,
         App\Console\CheckBackupCommand::class,
         App\Console\DemoCommand::class,

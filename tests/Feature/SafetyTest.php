@@ -9,9 +9,12 @@ use App\Models\Batch;
 use App\Models\ModelDocument;
 use App\Models\User;
 use App\Runs\Batches;
+use App\Runs\Elsewhere;
+use App\Runs\Results;
 use App\Runs\RunPart;
 use App\Runs\RunSource;
 use App\Studies\StudyMaker;
+use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
@@ -160,6 +163,54 @@ final class SafetyTest extends TestCase
             'created_at' => time() - 90,
         ]);
         $this->getJson('/api/health')->assertOk();
+    }
+
+    public function test_a_worker_says_what_it_can_do_or_why_it_can_do_nothing(): void
+    {
+        self::assertSame(0, Artisan::call('orbit:able'));
+        self::assertMatchesRegularExpression(
+            '/: PHP 8\.\d+\.\d+, at most \S+ for a piece of work, .*edition \d+ of the engine\./',
+            Artisan::output(),
+        );
+        config(['merry-orbit.results_disk' => 'nowhere']);
+        self::assertSame(1, Artisan::call('orbit:able'));
+        self::assertStringContainsString('The disk of results (nowhere) cannot be reached:', Artisan::output());
+    }
+
+    public function test_workers_of_other_machines_count_where_machines_share_the_database(): void
+    {
+        $row = static fn (string $id, int $ago, bool $busy, int $edition): array => [
+            'id' => $id,
+            'seen_at' => time() - $ago,
+            'busy' => $busy,
+            'edition' => $edition,
+        ];
+        DB::table('workers')->insert([
+            $row('elsewhere:1:1', 3, false, Results::EDITION),
+            $row('elsewhere:2:1', 100, true, Results::EDITION),
+            $row('elsewhere:3:1', 100, false, Results::EDITION),
+            $row('elsewhere:4:1', 500, true, Results::EDITION),
+            $row(gethostname().':5:1', 1, false, Results::EDITION),
+        ]);
+        if (DB::connection()->getDriverName() === 'sqlite') {
+            self::assertSame([], Elsewhere::signs(), 'a file is no database that machines share');
+
+            return;
+        }
+        // One that waits gave a sign a moment ago, one that works may be silent for as long as its job may take.
+        self::assertCount(2, Elsewhere::signs());
+        self::assertSame(0, Artisan::call('orbit:able'));
+        DB::table('workers')->insert($row('elsewhere:6:1', 1, false, Results::EDITION + 1));
+        self::assertSame(1, Artisan::call('orbit:able'));
+        self::assertStringContainsString('another edition of the engine', Artisan::output());
+        Elsewhere::tell(true);
+        self::assertSame(
+            1,
+            DB::table('workers')
+                ->where('id', 'like', gethostname().':%:'.crc32(base_path()))
+                ->count(),
+        );
+        self::assertSame(0, DB::table('workers')->where('id', 'elsewhere:4:1')->count(), 'who is gone for long is forgotten');
     }
 
     public function test_a_small_plot_that_fails_is_not_tried_at_every_visit(): void
