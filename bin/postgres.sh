@@ -1,7 +1,7 @@
 # Sourced by bin/test: a PostgreSQL of one's own, in a folder that is thrown away, reached by a socket in it.
 # shellcheck shell=sh
 
-# Says on what address it is, as DB_URL; end it with stop_postgres.
+# Says on what address it is, as DB_URL; end it with stop_postgres. With an address and a network, also machines of that are let in.
 start_postgres() {
     pg_bin=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | tail -1)
     pg_folder=$(mktemp -d /tmp/merry-orbit-postgres.XXXXXX)
@@ -13,11 +13,13 @@ start_postgres() {
         as_postgres() { env -C "$pg_folder" "$@"; }
     fi
     as_postgres "$pg_bin/initdb" -D "$pg_folder/data" -A trust -U merry_orbit -E UTF8 --locale=C --no-sync >"$pg_folder/log" 2>&1 &&
+        { [ -z "${2:-}" ] || echo "host all all $2 trust" >>"$pg_folder/data/pg_hba.conf"; } &&
         as_postgres "$pg_bin/pg_ctl" -D "$pg_folder/data" -l "$pg_folder/server.log" -w \
-            -o "-c listen_addresses='' -c unix_socket_directories=$pg_folder -c fsync=off -c synchronous_commit=off -c full_page_writes=off" \
+            -o "-c listen_addresses='${1:-}' -c unix_socket_directories=$pg_folder -c fsync=off -c synchronous_commit=off -c full_page_writes=off" \
             start >/dev/null 2>&1 &&
         as_postgres "$pg_bin/createdb" -h "$pg_folder" -U merry_orbit merry_orbit || { cat "$pg_folder"/*log >&2; return 1; }
     DB_URL="pgsql://merry_orbit@localhost/merry_orbit?host=$pg_folder"
+    [ -z "${1:-}" ] || DB_URL="pgsql://merry_orbit@$1/merry_orbit"
 }
 
 stop_postgres() {
