@@ -127,6 +127,7 @@ try {
     const [first, then] = [contents('one'), contents('many')]
     const other = [...first].filter(([name, sum]) => then.get(name) !== sum).map(([name]) => name)
     console.log(`one machine with two workers: ${alone.toFixed(0)} s; three that are killed, cut off and late: ${took.toFixed(0)} s; ${first.size} files`)
+    console.log(other.slice(0, 6), [...then.keys()].filter((name) => !first.has(name)).slice(0, 6))
     told('files that are missing or not the same to the byte', other.length, 0)
     told('files that one machine did not make', [...then.keys()].filter((name) => !first.has(name)).length, 0)
     told('seconds until all was made', Math.round(took), 400)
