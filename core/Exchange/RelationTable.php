@@ -17,7 +17,8 @@ use MerryOrbit\Core\Problem\NotUnderstood;
 
 /**
  * Who is related to whom, as a list of pairs: each line names two members, and perhaps a weight. A gathering through the relation at the
- * second looks at the first: with lines `stone, wall` the wall waits for the stone by `all(done, waits for)`. The same pairs can be called
+ * second looks at the first: with lines `stone, wall` the wall waits for the stone by `all(done, waits for)`. What else a pair has stands in
+ * further columns under a name: `days` of `suppliers` are the weights of another relation, `suppliers days`. The same pairs can be called
  * from the other side, too, and the table can say who there is at all: then another table alone is another network.
  */
 final class RelationTable
@@ -26,7 +27,7 @@ final class RelationTable
     private const TOLD = 5;
 
     /**
-     * @param  list<Mapping>  $relations  the one that was asked for, and perhaps the same from the other side
+     * @param  non-empty-list<Mapping>  $relations  the one that was asked for, what else its pairs have, and all of it from the other side
      * @param  list<string>  $members  by name, who there is, where the table says so
      * @param  ?list<array<string, mixed>>  $dimensions  as records, where the table says who there is
      * @param  list<string>  $remarks  what is left out, and why
@@ -66,12 +67,16 @@ final class RelationTable
         }
         [$dimensions, $listed] = $lists ? self::listed($model, $of, $grid) : [$model->dimensions(), null];
         [$pairs, $remarks] = self::pairs($grid, $dimensions, $of, $to);
-        $relations = [self::called($model, $of, $to, $name, $id, $pairs)];
-        if (trim($back) !== '') {
-            $turned = array_map(static fn (array $p): array => [$p[1], $p[0], $p[2]], $pairs);
-            $relations[] = self::called($model, $to, $of, $back, "$id-back", $turned);
-            if (Name::key($relations[0]->name) === Name::key($relations[1]->name)) {
-                throw NotUnderstood::because('From the other side the relation needs another name.');
+        if (Name::key(Name::tidy($name)) === Name::key(Name::tidy($back))) {
+            throw NotUnderstood::because('From the other side the relation needs another name.');
+        }
+        $relations = [];
+        foreach (['' => $pairs, ...self::besides($grid, $dimensions, $of, $to)] as $what => $own) {
+            $end = $what === '' ? '' : '-'.count($relations);
+            $relations[] = self::called($model, $of, $to, trim("$name $what"), "$id$end", $own);
+            if (trim($back) !== '') {
+                $turned = array_map(static fn (array $p): array => [$p[1], $p[0], $p[2]], $own);
+                $relations[] = self::called($model, $to, $of, trim("$back $what"), "$id$end-back", $turned);
             }
         }
 
@@ -123,16 +128,34 @@ final class RelationTable
         return [new Dimensions($all), array_map(static fn (Dimension $d): array => $d->toRecord(), $all)];
     }
 
-    /** @return array{list<array{string, string, float}>, list<string>} ids of members and the weight; what is left out, and why */
-    private static function pairs(Grid $grid, Dimensions $dimensions, string $of, string $second): array
+    /** @return array<string, list<array{string, string, float}>> what else pairs have, by the name of its column; where it says nothing, none */
+    private static function besides(Grid $grid, Dimensions $dimensions, string $of, string $second): array
+    {
+        $first = array_keys($grid->rows)[0] ?? 0;
+        $all = [];
+        for ($c = 3; $c < $grid->width; $c++) {
+            $name = trim(Grid::text($grid->cell($first, $c)));
+            if ($name !== '' && $dimensions->elementOf($of, trim(Grid::text($grid->cell($first, 0)))) === null) {
+                $all[$name] = self::pairs($grid, $dimensions, $of, $second, $c)[0];
+            }
+        }
+
+        return $all;
+    }
+
+    /**
+     * @param  int  $column  of the weight; what has none there weighs 1 in the third column, and is left out of others
+     * @return array{list<array{string, string, float}>, list<string>} ids of members and the weight; what is left out, and why
+     */
+    private static function pairs(Grid $grid, Dimensions $dimensions, string $of, string $second, int $column = 2): array
     {
         $figures = new Figures('.');
         $pairs = $odd = [];
         foreach (array_keys($grid->rows) as $i => $row) {
             [$one, $other] = array_map(static fn (int $c): string => trim(Grid::text($grid->cell($row, $c))), [0, 1]);
             [$from, $to] = [$dimensions->elementOf($of, $one), $dimensions->elementOf($second, $other)];
-            $weight =
-                $grid->width > 2 && ! Grid::isBlank($grid->cell($row, 2)) ? $figures->read($grid->cell($row, 2))['value'] ?? null : 1.0;
+            $isBlank = $grid->width <= $column || Grid::isBlank($grid->cell($row, $column));
+            $weight = $isBlank ? ($column === 2 ? 1.0 : null) : $figures->read($grid->cell($row, $column))['value'] ?? null;
             if ($from === null || $to === null || $weight === null) {
                 // The first line may be one of names of columns.
                 if ($i > 0 && $one.$other !== '') {

@@ -212,6 +212,55 @@ final class RosterTableTest extends RosterCase
         self::assertSame(self::ran($model, 3)->column('kept'), self::ran($again, 3)->column('kept'));
     }
 
+    /** What else a pair has, in columns of its own, is gathered as the product with that matrix; where it says nothing, the pair has none. */
+    public function test_pairs_have_more_than_one_number(): void
+    {
+        mt_srand(11);
+        $names = array_map(static fn (int $k): string => "house $k", range(1, 9));
+        $sizes = array_map(static fn (): int => mt_rand(1, 99), $names);
+        [$lines, $days, $price] = ['first,then,share,days,price per crate', [], []];
+        foreach ($names as $a => $one) {
+            foreach ($names as $b => $other) {
+                if ($a !== $b && mt_rand(0, 2) === 0) {
+                    [$d, $p] = [mt_rand(1, 20) / 4, mt_rand(0, 3) === 0 ? null : mt_rand(1, 9)];
+                    $lines .= "\n$one,$other,0.5,$d,$p";
+                    $days[$b] = ($days[$b] ?? 0.0) + $d * $sizes[$a];
+                    $price[$b] = ($price[$b] ?? 0.0) + ($p ?? 0) * $sizes[$a];
+                }
+            }
+        }
+        $base = Build::model([], time: new TimeSettings(0, 1, 1, 'day', Method::Euler));
+        $houses = "house,size\n".implode("\n", array_map(static fn (string $n, int $s): string => "$n,$s", $names, $sizes));
+        $model = self::made(RosterTable::read($base, $houses, 'house', 'h'), $base);
+        $model = self::made(RelationTable::read($model, 'h', $lines, 'suppliers', 'r', 'customers'), $model);
+        self::assertSame(
+            ['customers', 'customers days', 'customers price per crate', 'suppliers', 'suppliers days', 'suppliers price per crate'],
+            (static function (array $all): array {
+                sort($all);
+
+                return $all;
+            })(array_values(array_map(static fn ($m): string => $m->name, $model->mappings()))),
+        );
+        foreach (['waited' => 'sum(size, suppliers days)', 'paid' => 'sum(size, suppliers price per crate)'] as $name => $formula) {
+            foreach (
+                [
+                    ['kind' => 'add', 'id' => $name, 'element' => 'auxiliary', 'name' => $name, 'formula' => $formula],
+                    ['kind' => 'extent', 'id' => $name, 'dimensions' => ['h']],
+                ] as $edit
+            ) {
+                $model = EditReader::read($edit)->apply($model);
+            }
+        }
+        $run = Build::simulator()->run(Analyser::analyse($model));
+        foreach ($model->dimensions()->elements('h') as $k => $id) {
+            self::assertEqualsWithDelta($days[$k] ?? 0.0, $run->value("waited[$id]", 0) ?? NAN, 1e-9);
+            self::assertEqualsWithDelta($price[$k] ?? 0.0, $run->value("paid[$id]", 0) ?? NAN, 1e-9);
+        }
+        // The same table again: each relation is known, and gets the same pairs.
+        $again = self::made(RelationTable::read($model, 'h', $lines, 'suppliers', 'other', 'customers'), $model);
+        self::assertEquals($model->mappings(), $again->mappings());
+    }
+
     /**
      * Who supplies whom, by one table alone: after it has settled, each house is asked for what those ask for together whom it supplies,
      * found here by hand from the end to the start; nothing gets lost on the way; and a tenth more at the end is more at the start.

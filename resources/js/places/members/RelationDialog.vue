@@ -96,7 +96,8 @@ async function keep() {
                 <ChoiceField v-model="second" label="Of which roster the second is" :choices="seconds" />
             </p>
             <label class="label" for="relation-pairs">
-                A line for each pair: two names, and a weight if they differ. In a formula of the second<template
+                A line for each pair: two names, and a weight if they differ; under a first line of names, further numbers of a pair, as
+                <code>{{ name.trim() || 'waits for' }} days</code>. In a formula of the second<template
                     v-if="second !== roster.of"
                     >, a {{ secondName }}</template
                 >, <code>sum(…, {{ name.trim() || 'waits for' }})</code> looks at all the first{{
