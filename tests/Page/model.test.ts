@@ -101,6 +101,28 @@ describe('the open model', () => {
         expect(store.pending).toEqual([])
     })
 
+    it('tells when the server knows what was changed, so that what begins then is of it; at once where the server is away', async () => {
+        const order: string[] = []
+        let answered: (n: News) => void = () => undefined
+        vi.mocked(api.edit).mockImplementationOnce(() => new Promise<News>((resolve) => (answered = resolve)))
+        const store = useModel()
+        await store.sent()
+        void store.edit(titled('a')).then(() => order.push('known'))
+        const fitted = store.sent().then(() => order.push('fitted'))
+        await settle()
+        expect(order).toEqual([])
+        answered(news(3, 4))
+        await fitted
+        await settle()
+        expect([...order].sort()).toEqual(['fitted', 'known'])
+        expect(store.pending).toEqual([])
+        vi.mocked(api.edit).mockRejectedValue(new ConnectionError())
+        void store.edit(titled('b'))
+        await settle()
+        await store.sent()
+        expect([store.offline, store.pending.length]).toEqual([true, 1])
+    })
+
     it('keeps edits while nobody answers, through a reload, and sends them later under the same id', async () => {
         vi.mocked(api.edit).mockRejectedValue(new ConnectionError())
         const store = useModel()

@@ -88,6 +88,7 @@ export const useEnsembles = studyStore('ensembles', () => {
 
     async function make() {
         asking.value = true
+        await model.sent()
         const known = wish.value.scenarios.filter((s) => s === '' || model.model.scenarios[s])
         const made = await said(() =>
             uncertain.make(model.id, { ...wish.value, scenarios: known.length ? known : [''], setting: runs.setting }),

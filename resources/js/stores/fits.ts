@@ -142,10 +142,12 @@ export const useFits = studyStore('fits', () => {
     const begin = async () => {
         const id = plan.value?.id
         if (id) {
+            await model.sent()
             keep(await said(() => fits.begin(model.id, { plan: id })))
         }
     }
     const seek = async (policy: string) => {
+        await model.sent()
         keep(await said(() => fits.begin(model.id, { policy })))
     }
     const stopOne = async (one: Calibrated | null) => {

@@ -1,3 +1,4 @@
+import { until } from '@vueuse/core'
 import { studyStore } from './studyStore'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ConnectionError, ProblemError } from '@/api/client'
@@ -109,7 +110,11 @@ export const useModel = studyStore('model', () => {
         )
     }
 
-    /** Makes several edits as one. */
+    /** Done when the server knows what was changed here: what it begins then is of the model as it is seen. At once where it is away. */
+    async function sent(): Promise<void> {
+        await until(() => !pending.value.length || offline.value || clash.value !== null).toBe(true)
+    }
+
     /** Changes some of the settings of time; the others stay. */
     function setTime(fields: Partial<TimeSettings>): Promise<boolean> {
         const { saveEvery, startDate, ...rest } = { ...model.value.time, ...fields }
@@ -120,6 +125,7 @@ export const useModel = studyStore('model', () => {
             ...(startDate === null ? {} : { startDate }),
         })
     }
+    /** Makes several edits as one. */
     function together(edits: Edit[], words: string): Promise<boolean> {
         return edits.length === 1 ? attempt(edits[0] as Edit) : attempt({ kind: 'together', edits, words })
     }
@@ -240,6 +246,7 @@ export const useModel = studyStore('model', () => {
         model,
         steps,
         pending,
+        sent,
         offline,
         held: box.held,
         stuck: box.stuck,
