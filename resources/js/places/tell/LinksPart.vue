@@ -75,7 +75,10 @@ async function copy() {
 <template>
     <p v-if="model.may !== 'own'" class="soft">Only who owns the study makes links to its pages.</p>
     <template v-else>
-        <p v-if="showcase" class="soft">Whoever has the link sees this page, without an account, and nothing else of the study.</p>
+        <p v-if="showcase" class="soft">
+            Whoever has the link sees this page, without an account, and nothing else of the study. What you change is there some seconds
+            later, unless a link keeps its version.
+        </p>
         <p v-else class="soft">Whoever has the link reads the whole study and tries it, without an account, and changes nothing.</p>
         <div v-if="made" class="card" role="status">
             <p v-if="fresh?.address"><strong>The page is published.</strong> Whoever knows or guesses its address sees it.</p>
