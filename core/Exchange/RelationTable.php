@@ -70,8 +70,13 @@ final class RelationTable
         if (Name::key(Name::tidy($name)) === Name::key(Name::tidy($back))) {
             throw NotUnderstood::because('From the other side the relation needs another name.');
         }
+        $besides = self::besides($grid, $dimensions, $of, $to);
+        if ($besides !== []) {
+            $called = array_map(static fn (string $what): string => '`'.Name::tidy("$name $what").'`', array_keys($besides));
+            $remarks[] = 'Further numbers of a pair: '.implode(', ', $called).'.';
+        }
         $relations = [];
-        foreach (['' => $pairs, ...self::besides($grid, $dimensions, $of, $to)] as $what => $own) {
+        foreach (['' => $pairs, ...$besides] as $what => $own) {
             $end = $what === '' ? '' : '-'.count($relations);
             $relations[] = self::called($model, $of, $to, trim("$name $what"), "$id$end", $own);
             if (trim($back) !== '') {

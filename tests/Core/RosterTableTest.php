@@ -232,7 +232,9 @@ final class RosterTableTest extends RosterCase
         $base = Build::model([], time: new TimeSettings(0, 1, 1, 'day', Method::Euler));
         $houses = "house,size\n".implode("\n", array_map(static fn (string $n, int $s): string => "$n,$s", $names, $sizes));
         $model = self::made(RosterTable::read($base, $houses, 'house', 'h'), $base);
-        $model = self::made(RelationTable::read($model, 'h', $lines, 'suppliers', 'r', 'customers'), $model);
+        $table = RelationTable::read($model, 'h', $lines, 'suppliers', 'r', 'customers');
+        self::assertSame(['Further numbers of a pair: `suppliers days`, `suppliers price per crate`.'], $table->remarks);
+        $model = self::made($table, $model);
         self::assertSame(
             ['customers', 'customers days', 'customers price per crate', 'suppliers', 'suppliers days', 'suppliers price per crate'],
             (static function (array $all): array {
