@@ -6,6 +6,7 @@ namespace App\Console;
 
 use App\Retention\Backup;
 use App\Retention\BackupRefused;
+use App\Runs\Workers;
 use Illuminate\Console\Command;
 
 final class RestoreCommand extends Command
@@ -23,6 +24,12 @@ final class RestoreCommand extends Command
 
                 return self::FAILURE;
             }
+        }
+        // On a server of another kind its workers tell that it runs.
+        if (Workers::signs() !== []) {
+            $this->error('Merry Orbit is running: its workers live. Stop it first, then restore.');
+
+            return self::FAILURE;
         }
         $file = $this->argument('file');
         try {

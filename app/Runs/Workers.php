@@ -128,10 +128,9 @@ final class Workers
     private static function folder(): string
     {
         // Jobs have numbers of their own in each database.
-        $connection = config()->string('database.default');
+        $connection = 'database.connections.'.config()->string('database.default');
+        $database = config("$connection.url") ?? config("$connection.database");
 
-        return storage_path(
-            'framework/workers/'.hash('crc32b', (string) json_encode(config("database.connections.$connection.database"))),
-        );
+        return storage_path('framework/workers/'.hash('crc32b', (string) json_encode($database)));
     }
 }
