@@ -97,8 +97,7 @@ async function keep() {
             </p>
             <label class="label" for="relation-pairs">
                 A line for each pair: two names, and a weight if they differ; under a first line of names, further numbers of a pair, as
-                <code>{{ name.trim() || 'waits for' }} days</code>. In a formula of the second<template
-                    v-if="second !== roster.of"
+                <code>{{ name.trim() || 'waits for' }} days</code>. In a formula of the second<template v-if="second !== roster.of"
                     >, a {{ secondName }}</template
                 >, <code>sum(…, {{ name.trim() || 'waits for' }})</code> looks at all the first{{
                     back.trim() ? `, and in one of the first sum(…, ${back.trim()}) at all the second` : ''
