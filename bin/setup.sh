@@ -27,6 +27,22 @@ install_debian() {
     missing_packages=
 }
 
+# Debian's own Node may be older than what builds the page. Then one from the npm registry, for this clone alone.
+node_able() { node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 22 || (a === 22 && b >= 12) || (a === 20 && b >= 19) ? 0 : 1)' 2>/dev/null; }
+setup_node() {
+    node_able && return
+    if [ ! -f .node/.complete ]; then
+        say "Installing a newer Node than $(node --version), for this folder alone"
+        again npm install --prefix .node --no-audit --no-fund --loglevel=error node@22 npm@10 >&2 || fail "A Node of at least 20.19 is needed, and npm could not install it."
+        touch .node/.complete
+        # What the older one installed may lack the parts of its own kind.
+        rm -f node_modules/.complete
+    fi
+    PATH=$PWD/.node/node_modules/.bin:$PATH
+    export PATH
+    node_able || fail "A Node of at least 20.19 is needed; this one is $(node --version)."
+}
+
 setup_packages() {
     mkdir -p storage/app storage/framework/cache storage/framework/sessions storage/framework/views storage/framework/programs storage/logs
     need_debian 'command -v php' php8.2-cli
@@ -43,6 +59,7 @@ ${extension%%:*}
     need_debian 'command -v unzip || php -m | grep -qx zip' unzip
     need_debian 'command -v pkill' procps
     install_debian
+    setup_node
     if [ ! -f vendor/.complete ] || [ composer.json -nt vendor/.complete ]; then
         say "Installing PHP packages"
         again composer install --no-scripts --no-progress --quiet || fail "Composer could not install the PHP packages."

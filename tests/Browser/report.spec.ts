@@ -24,12 +24,7 @@ test('a report is made in one act, cut to what is wanted, and made anew when the
     await expect(report.getByRole('heading', { name: 'What happens' })).toBeVisible()
     // Nothing is cut where a page ends, and what is printed is as wide as the paper.
     await page.emulateMedia({ media: 'print' })
-    expect(
-        await report
-            .locator('figure')
-            .first()
-            .evaluate((f) => getComputedStyle(f).breakInside),
-    ).toBe('avoid')
+    await expect(report.locator('figure').first()).toHaveCSS('break-inside', 'avoid')
     await page.emulateMedia({ media: 'screen' })
 
     const [html] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'HTML' }).click()])
