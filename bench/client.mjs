@@ -46,6 +46,37 @@ export async function visit(at) {
     }
 }
 
+/** The headers of somebody with an account, as bench/people.php makes them; they sign in again where that is lost. */
+export async function signIn(at, email) {
+    const headers = {}
+    const renew = async () => {
+        for (;;) {
+            const fresh = await visit(at)
+            try {
+                const body = JSON.stringify({ email, password: 'kelp under lantern light' })
+                const answer = await fetch(at('/api/session'), { method: 'POST', headers: fresh, body, signal: AbortSignal.timeout(5000) })
+                if (answer.ok) {
+                    const cookies = answer.headers.getSetCookie().map((c) => c.split(';')[0])
+                    const token = cookies.find((c) => c.startsWith('XSRF-TOKEN='))
+                    Object.assign(headers, fresh, { Cookie: cookies.join('; '), 'X-XSRF-TOKEN': decodeURIComponent(token.slice(11)) })
+                    return headers
+                }
+                if (answer.status < 500 && answer.status !== 429 && answer.status !== 419) {
+                    throw new Error(`${email}: ${answer.status} ${await answer.text()}`)
+                }
+            } catch (e) {
+                if (String(e.message).startsWith(email)) {
+                    throw e
+                }
+            }
+            await sleep(300)
+        }
+    }
+    // No header of its own.
+    Object.defineProperty(headers, 'renew', { value: renew })
+    return renew()
+}
+
 /** Sends something until it is done, as the page does; ends with an error where it is refused. */
 export async function send(at, headers, method, path, body) {
     for (;;) {
@@ -58,8 +89,8 @@ export async function send(at, headers, method, path, body) {
         if (answer?.ok && text !== '') {
             return answer.headers.get('Content-Type')?.includes('json') ? JSON.parse(Buffer.from(text, 'latin1').toString()) : text
         }
-        if (answer?.status === 419) {
-            Object.assign(headers, await visit(at))
+        if (answer?.status === 419 || (answer?.status === 401 && headers.renew)) {
+            await (headers.renew ? headers.renew() : visit(at).then((fresh) => Object.assign(headers, fresh)))
         } else if (answer && !answer.ok && answer.status < 500 && answer.status !== 429) {
             throw new Error(`${method} ${path}: ${answer.status} ${text.slice(0, 300)}`)
         }

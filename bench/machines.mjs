@@ -92,7 +92,7 @@ let database
 try {
     sh(`ip link add mo0 type bridge && ip addr add ${HERE}/24 dev mo0 && ip link set mo0 up`)
     ;[1, 2, 3].forEach(machine)
-    database = spawn('sh', ['-c', `. bin/postgres.sh; start_postgres ${HERE} 10.77.0.0/24 || exit 1; echo "$DB_URL"; cat >/dev/null; stop_postgres`], { stdio: ['pipe', 'pipe', 'inherit'] })
+    database = spawn('sh', ['-c', `. bin/services.sh; start_postgres ${HERE} 10.77.0.0/24 || exit 1; echo "$DB_URL"; cat >/dev/null; stop_postgres`], { stdio: ['pipe', 'pipe', 'inherit'] })
     const url = await new Promise((resolve) => database.stdout.once('data', (text) => resolve(text.toString().trim())))
     start('redis-server', ['--bind', HERE, '--port', '8789', '--protected-mode', 'no', '--save', '', '--appendonly', 'no'])
     const shared = {

@@ -2,7 +2,7 @@
 //
 //     node bench/people.mjs [PEOPLE] [PROCESSES]
 import { execFileSync } from 'node:child_process'
-import { ended, percentile, send, serve, sleep, told, visit } from './client.mjs'
+import { ended, percentile, send, serve, signIn, sleep, told } from './client.mjs'
 
 const PORT = 8796
 const PEOPLE = Number(process.argv[2] ?? 50)
@@ -21,14 +21,7 @@ const timed = async (list, work) => {
 try {
     const people = []
     for (const { email, model } of made) {
-        const headers = await visit(at)
-        const answer = await fetch(at('/api/session'), { method: 'POST', headers, body: JSON.stringify({ email, password: 'kelp under lantern light' }) })
-        if (!answer.ok) {
-            throw new Error(`${email}: ${answer.status} ${await answer.text()}`)
-        }
-        const cookies = answer.headers.getSetCookie().map((c) => c.split(';')[0])
-        const token = cookies.find((c) => c.startsWith('XSRF-TOKEN='))
-        people.push({ model, headers: { ...headers, Cookie: cookies.join('; '), 'X-XSRF-TOKEN': decodeURIComponent(token.slice(11)) } })
+        people.push({ model, headers: await signIn(at, email) })
     }
     const until = Date.now() + 1000 * SECONDS
     const dial = async ({ model, headers }, k) => {

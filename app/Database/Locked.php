@@ -18,7 +18,7 @@ final class Locked
     }
 
     /**
-     * Does something as soon as the database lets it: for workers, which have time.
+     * Does something as soon as the database lets it, or is back: for workers, which have time.
      *
      * @template T
      *
@@ -30,7 +30,12 @@ final class Locked
     {
         $until = hrtime(true) / 1e9 + $seconds;
 
-        return retry(PHP_INT_MAX, $work, self::PAUSE, static fn (\Throwable $e): bool => self::is($e) && hrtime(true) / 1e9 <= $until);
+        return retry(
+            PHP_INT_MAX,
+            $work,
+            self::PAUSE,
+            static fn (\Throwable $e): bool => (self::is($e) || Away::is($e)) && hrtime(true) / 1e9 <= $until,
+        );
     }
 
     /**

@@ -10,7 +10,9 @@ use App\Models\ModelDocument;
 use App\Models\User;
 use App\Runs\Engine;
 use App\Runs\Lanes;
+use App\Runs\Lost;
 use App\Runs\Results;
+use Carbon\CarbonImmutable;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 use MerryOrbit\Core\Fit\Freed;
@@ -271,6 +273,17 @@ final class Searches
             $fit->update(['trouble' => null]);
             self::dispatch($fit);
         }
+    }
+
+    /** Those whose jobs were lost. */
+    public static function sendLost(CarbonImmutable $after, CarbonImmutable $before): void
+    {
+        $fits = Fit::query()
+            ->whereBetween('created_at', [$after, $before])
+            ->whereNotIn('stage', Fit::AT_REST)
+            ->whereNull('trouble')
+            ->get();
+        $fits->filter(Lost::is(...))->each(self::dispatch(...));
     }
 
     public static function stop(Fit $fit): void

@@ -71,7 +71,7 @@ final class WalkJob implements ShouldQueue
             return;
         }
         if ($isMore) {
-            $this->batch()?->add([new self($this->fit, $this->lane)]);
+            Lanes::goOn($this->batch(), $this->lane, fn (int $lane): self => new self($this->fit, $lane));
         } elseif ($this->looks < self::LOOKS) {
             // What another one ends may begin the next stage; and it may have been killed.
             $this->batch()?->add([(new self($this->fit, $this->lane, $this->looks + 1))->delay(self::LOOK)]);

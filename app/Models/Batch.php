@@ -56,7 +56,7 @@ final class Batch extends Model
         $this->jobs()?->cancel();
     }
 
-    private function jobs(): ?\Illuminate\Bus\Batch
+    public function jobs(): ?\Illuminate\Bus\Batch
     {
         return $this->bus_id === null ? null : Bus::findBatch($this->bus_id);
     }

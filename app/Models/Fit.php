@@ -68,10 +68,13 @@ final class Fit extends Model
         return $this->hasMany(FitWalk::class, 'fit_id')->orderBy('id');
     }
 
+    /** Stages in which all that was asked for is made. */
+    public const AT_REST = ['done', 'drawn'];
+
     /** Whether all that was asked for is made. */
     public function isAtRest(): bool
     {
-        return $this->stage === 'done' || $this->stage === 'drawn';
+        return in_array($this->stage, self::AT_REST, true);
     }
 
     public function jobs(): ?\Illuminate\Bus\Batch

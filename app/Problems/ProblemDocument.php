@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Problems;
 
+use App\Database\Away;
 use App\Database\Locked;
 use App\Studies\EditClash;
 use Illuminate\Auth\Access\AuthorizationException;
@@ -46,6 +47,8 @@ final class ProblemDocument
         ],
     ];
 
+    private const AWAY = 'A part of the server does not answer for a moment. Nothing is lost; try again.';
+
     public static function of(\Throwable $e): JsonResponse
     {
         return match (true) {
@@ -74,6 +77,7 @@ final class ProblemDocument
             )->withHeaders($e->getHeaders()),
             $e instanceof HttpExceptionInterface => self::known($e->getStatusCode())->withHeaders($e->getHeaders()),
             Locked::is($e) => self::known(503)->withHeaders(['Retry-After' => '1']),
+            Away::is($e) => self::response(503, 'unavailable', self::AWAY)->withHeaders(['Retry-After' => '2']),
             self::isFull($e) => self::known(507),
             default => self::known(500),
         };

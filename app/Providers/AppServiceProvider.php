@@ -6,12 +6,16 @@ namespace App\Providers;
 
 use App\Database\WriteFirstConnection;
 use App\Files\LastingSessions;
+use App\Fit\Searches;
 use App\Http\Validation\TypedValidator;
 use App\Models\User;
 use App\People\PostOffice;
 use App\People\Tokens;
+use App\Runs\Batches;
 use App\Runs\Engine;
+use App\Runs\Lost;
 use App\Runs\Workers;
+use App\Uncertain\Ensembles;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model as Eloquent;
@@ -47,6 +51,7 @@ final class AppServiceProvider extends ServiceProvider
     {
         Eloquent::shouldBeStrict();
         Workers::listen();
+        Lost::sentBy(Batches::sendLost(...), Ensembles::sendLost(...), Searches::sendLost(...));
         Mail::extend('post-office', static fn (): PostOffice => new PostOffice());
         Sanctum::authenticateAccessTokensUsing(Tokens::isTaken(...));
         // One's own account is one's own; programs are kept out of it by TokenScope.

@@ -8,6 +8,7 @@ use App\Models\Batch;
 use App\Models\BatchRun;
 use App\Models\ModelDocument;
 use App\Models\User;
+use Carbon\CarbonImmutable;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\Bus;
 use MerryOrbit\Core\Problem\NotUnderstood;
@@ -27,8 +28,10 @@ final class Batches
     /** The same for one job of the queue, which takes a few seconds with it. */
     private const LONG = 1e8;
 
-    /** Parts the work is cut into, so that two workers end at about the same time. */
-    private const PARTS = 8;
+    /** Parts the work is cut into, so that workers end at about the same time: at least, at most, and of about which size. */
+    private const PARTS = [8, 64];
+
+    private const PART = 1e7;
 
     /**
      * @param  list<mixed>  $references  as RunSource reads them
@@ -126,6 +129,24 @@ final class Batches
         $batch->bus_id = $jobs->dispatch()->id;
     }
 
+    /** What is not made of batches whose jobs were lost; each run as a job, as nobody knows any more how long they take. */
+    public static function sendLost(CarbonImmutable $after, CarbonImmutable $before): void
+    {
+        $waits = static fn (mixed $q): mixed => $q->whereIn('state', ['waiting', 'running']);
+        $batches = Batch::query()
+            ->whereBetween('created_at', [$after, $before])
+            ->whereHas('runs', $waits)
+            ->get();
+        foreach ($batches->filter(Lost::is(...)) as $batch) {
+            $left = $batch
+                ->runs()
+                ->whereIn('state', ['waiting', 'running'])
+                ->orderBy('position')
+                ->get();
+            self::queue($batch, array_values($left->map(static fn (BatchRun $run): array => [$run->position])->all()));
+        }
+    }
+
     /**
      * Parts of about the same work, so that two workers end at about the same time, none longer than a job should take.
      *
@@ -134,7 +155,8 @@ final class Batches
      */
     public static function parts(array $work): array
     {
-        $most = min(self::LONG, array_sum($work) / self::PARTS);
+        [$fewest, $count] = self::PARTS;
+        $most = min(self::LONG, array_sum($work) / max($fewest, min($count, array_sum($work) / self::PART)));
         $parts = [];
         $part = [];
         $sum = 0.0;

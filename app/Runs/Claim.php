@@ -13,6 +13,9 @@ final class Claim
     /** A piece takes seconds; one that somebody began and did not end in so many is begun again by others, and comes to the same. */
     public const STALE = 30;
 
+    /** Pieces among which whoever was overtaken takes one at random, so that many workers do not run after the same. */
+    private const AMONG = 32;
+
     /**
      * One's own first: it was begun by an attempt that was killed.
      *
@@ -26,7 +29,7 @@ final class Claim
     {
         $now = time();
         $own = $left()->where('claimed_by', $who)->first();
-        while ($own === null) {
+        for ($tries = 0; $own === null; $tries++) {
             $free = $left()
                 ->where(
                     static fn (Builder $q): Builder => $q
@@ -35,7 +38,9 @@ final class Claim
                         // The clock was set back since.
                         ->orWhere('claimed_at', '>', $now + self::STALE),
                 )
-                ->first();
+                ->limit($tries === 0 ? 1 : self::AMONG)
+                ->get();
+            $free = $free->isEmpty() ? null : $free->random();
             if ($free === null) {
                 return null;
             }

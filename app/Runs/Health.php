@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Runs;
 
+use App\Database\Away;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -24,6 +25,7 @@ final class Health
     {
         $said = [];
         $queue = null;
+        $isRead = true;
         try {
             $queue = Liveness::state();
             if ($queue['stuck']) {
@@ -32,11 +34,12 @@ final class Health
                     ($queue['workers'] === 0 ? 'no worker lives' : "the last sign of life is {$queue['sign_seconds']} seconds old").
                     '. Start Merry Orbit anew.';
             }
-        } catch (\Throwable) {
-            $said[] = 'The database cannot be read.';
+        } catch (\Throwable $e) {
+            $said[] = Away::isQueue($e) ? 'The queue cannot be reached.' : 'The database cannot be read.';
+            $isRead = Away::isQueue($e);
         }
         $writable = self::canWrite();
-        if ($queue !== null && ! $writable) {
+        if ($isRead && ! $writable) {
             $said[] = 'The database cannot be written: another program holds it, or its disk is full.';
         }
         $disks = self::disks();
@@ -56,7 +59,7 @@ final class Health
         return [
             'well' => $said === [],
             'said' => $said,
-            'database' => $queue !== null && $writable,
+            'database' => $isRead && $writable,
             'queue' => $queue,
             'jit' => $jit,
             'disks' => $disks,

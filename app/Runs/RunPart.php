@@ -86,7 +86,7 @@ final class RunPart implements ShouldQueue
             ->where('batch_id', $this->batch)
             ->whereIn('position', $this->positions)
             ->whereIn('state', ['waiting', 'running'])
-            ->update(['state' => 'refused', 'words' => 'This run failed three times. Run it again, alone if need be.']);
+            ->update(['state' => 'refused', 'words' => 'This run failed five times. Run it again, alone if need be.']);
     }
 
     private function watch(Batch $batch, BatchRun $run): RunWatcher

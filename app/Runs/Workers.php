@@ -76,6 +76,7 @@ final class Workers
         self::$looked = $now;
         self::write('');
         Elsewhere::tell(false);
+        Lost::look();
         // The clock was set back: what waits for a moment that is further away than any job is put off would wait that long.
         if (abs($now - self::$clocked) >= self::CLOCK && config()->string('queue.default') === 'database') {
             self::$clocked = $now;

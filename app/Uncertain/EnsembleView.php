@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Uncertain;
 
 use App\Models\Ensemble;
+use App\Models\EnsemblePart;
 use App\Runs\Claim;
+use Illuminate\Support\Collection;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Uncertain\Beyond;
 use MerryOrbit\Core\Uncertain\Density;
@@ -57,8 +59,7 @@ final readonly class EnsembleView
             'finished' => $isFinished,
             // By hand; or because its jobs ended without it, or never began.
             'stopped' => ! $isFinished && ($jobs === null ? $this->isForgotten() : $jobs->cancelled() || $jobs->finished()),
-            // Two work at a time.
-            'seconds_left' => $isFinished || $done === 0 ? null : round(((float) $left->sum('runs') * $seconds) / $done / 2, 1),
+            'seconds_left' => $isFinished || $done === 0 ? null : round(((float) $left->sum('runs') * $seconds) / $done / self::atWork($left), 1),
             'purpose' => $spec->plan->purpose,
             'sample' => $spec->plan->sample,
             'seed' => $spec->plan->seed,
@@ -85,6 +86,17 @@ final readonly class EnsembleView
             'moments' => count($spec->moments),
             'setting' => (object) $spec->setting,
         ];
+    }
+
+    /**
+     * @param  Collection<int, EnsemblePart>  $left
+     * @return int how many workers are at it
+     */
+    private static function atWork(Collection $left): int
+    {
+        $since = time() - Claim::STALE;
+
+        return max(1, $left->filter(static fn (EnsemblePart $p): bool => $p->claimed_by !== '' && $p->claimed_at >= $since)->count());
     }
 
     /** Nobody makes it: the request that began it did not come to hand it over. */

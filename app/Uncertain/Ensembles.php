@@ -10,8 +10,10 @@ use App\Models\ModelDocument;
 use App\Models\User;
 use App\Runs\Engine;
 use App\Runs\Lanes;
+use App\Runs\Lost;
 use App\Runs\Results;
 use App\Runs\RunSource;
+use Carbon\CarbonImmutable;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 use MerryOrbit\Core\Analysis\Analysis;
@@ -254,7 +256,7 @@ final class Ensembles
     {
         $folder = $spec->folder();
         $known = EnsemblePart::query()->where('folder', $folder)->where('made', true)->pluck('name')->all();
-        $maker = new PartMaker($spec, $folder, Engine::inRequest(), 'request');
+        $maker = new PartMaker($spec, $folder, Engine::inRequest());
         $soon = [];
         foreach (array_slice($spec->parts(), 0, 2) as $part) {
             if (! in_array($part['name'], $known, true)) {
@@ -343,9 +345,20 @@ final class Ensembles
 
             return;
         }
-        $maker = PartMaker::of($ensemble, Engine::inRequest(), "$ensemble->id/help");
+        $maker = PartMaker::of($ensemble, Engine::inRequest());
         $until = hrtime(true) + self::HELP * 1e9;
-        while (hrtime(true) < $until && $maker->next());
+        while (hrtime(true) < $until && $maker->next("$ensemble->id/help"));
+    }
+
+    /** Those whose jobs were lost. */
+    public static function sendLost(CarbonImmutable $after, CarbonImmutable $before): void
+    {
+        $left = EnsemblePart::query()->whereColumn('folder', 'ensembles.folder')->where('made', false);
+        $ensembles = Ensemble::query()
+            ->whereBetween('created_at', [$after, $before])
+            ->whereExists($left)
+            ->get();
+        $ensembles->filter(Lost::is(...))->each(self::dispatch(...));
     }
 
     public static function stop(Ensemble $ensemble): void

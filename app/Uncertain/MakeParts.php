@@ -50,19 +50,19 @@ final class MakeParts implements ShouldQueue
             return;
         }
         $who = "$this->ensemble/$this->lane";
-        $of = "$who/$ensemble->spec";
+        $of = "$this->ensemble/$ensemble->spec";
         if (self::$maker === null || self::$of !== $of) {
-            [self::$maker, self::$of] = [PartMaker::of($ensemble, Engine::inWorker(), $who), $of];
+            [self::$maker, self::$of] = [PartMaker::of($ensemble, Engine::inWorker()), $of];
         }
         $until = hrtime(true) + self::TURN * 1e9;
         do {
-            $isMore = self::$maker->next();
+            $isMore = self::$maker->next($who);
         } while ($isMore && hrtime(true) < $until && $this->batch()?->fresh()?->cancelled() !== true);
         if (! PartMaker::left($ensemble->folder)->exists()) {
             return;
         }
         if ($isMore) {
-            $this->batch()?->add([new self($this->ensemble, $this->lane)]);
+            Lanes::goOn($this->batch(), $this->lane, fn (int $lane): self => new self($this->ensemble, $lane));
         } elseif ($this->looks < self::LOOKS) {
             // Whoever makes the rest may have been killed.
             $this->batch()?->add([(new self($this->ensemble, $this->lane, $this->looks + 1))->delay(self::LOOK)]);

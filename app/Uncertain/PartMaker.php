@@ -26,18 +26,16 @@ final class PartMaker
 
     private ?ManyRuns $many = null;
 
-    /** @param  string  $who  whose claims are one's own */
     public function __construct(
         private readonly EnsembleSpec $spec,
         private readonly string $folder,
         private readonly Simulator $simulator,
-        private readonly string $who,
     ) {
     }
 
-    public static function of(Ensemble $ensemble, Simulator $simulator, string $who): self
+    public static function of(Ensemble $ensemble, Simulator $simulator): self
     {
-        return new self(EnsembleSpec::read($ensemble->spec), $ensemble->folder, $simulator, $who);
+        return new self(EnsembleSpec::read($ensemble->spec), $ensemble->folder, $simulator);
     }
 
     /** @return Builder<EnsemblePart> */
@@ -49,14 +47,15 @@ final class PartMaker
     /**
      * Makes the next part that nobody makes.
      *
+     * @param  string  $who  whose claims are one's own
      * @return bool whether there was one
      *
      * @throws RunRefused
      */
-    public function next(): bool
+    public function next(string $who): bool
     {
         $left = fn (): Builder => self::left($this->folder)->orderBy('id');
-        $part = Locked::waitOut(fn (): ?EnsemblePart => Claim::next($left, $this->who), self::PATIENCE);
+        $part = Locked::waitOut(fn (): ?EnsemblePart => Claim::next($left, $who), self::PATIENCE);
         if ($part === null) {
             return false;
         }

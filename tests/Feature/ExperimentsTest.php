@@ -11,7 +11,6 @@ use App\Runs\Batches;
 use App\Runs\Results;
 use App\Runs\RunPart;
 use App\Runs\RunProgress;
-use Illuminate\Support\Facades\DB;
 
 final class ExperimentsTest extends TestCase
 {
@@ -278,7 +277,11 @@ final class ExperimentsTest extends TestCase
             'of' => ['fresh-water'],
             'times' => [200, 100.5, 9999],
         ])->assertOk();
-        self::assertEqualsWithDelta([($values(0)[100] + $values(0)[101]) / 2, $values(0)[200], null], $table->json('rows.0.cells.0'), 1e-9);
+        self::assertEqualsWithDelta(
+            [($values(0)[100] + $values(0)[101]) / 2, $values(0)[200], null],
+            $table->json('rows.0.cells.0'),
+            1e-9,
+        );
         $summary = $this->postJson("/api/models/$model->id/table", [
             'runs' => [$reference(0)],
             'of' => ['fresh-water'],
@@ -297,12 +300,12 @@ final class ExperimentsTest extends TestCase
     public function test_what_a_killed_worker_left_is_made_again_and_comes_to_the_same(): void
     {
         $model = $this->study()->model;
-        config(['queue.default' => 'database']);
+        config(['queue.default' => self::queue()]);
         $state = $this->postJson("/api/models/$model->id/batches", ['runs' => self::many(120)])
             ->assertCreated()
             ->assertJsonPath('finished', false);
         $batch = Batch::query()->where('id', $state->json('id'))->firstOrFail();
-        self::assertGreaterThan(4, DB::table('jobs')->count(), 'the work is cut into parts');
+        self::assertGreaterThan(4, self::waiting(), 'the work is cut into parts');
         $part = new RunPart($batch->id, [0, 1, 2]);
         $part->handle();
         $blob = static fn (int $i): string => (string) $batch->runs()->where('position', $i)->value('result');
@@ -332,7 +335,7 @@ final class ExperimentsTest extends TestCase
     public function test_cancelling_stops_what_has_not_been_made_and_keeps_the_rest(): void
     {
         $model = $this->study()->model;
-        config(['queue.default' => 'database']);
+        config(['queue.default' => self::queue()]);
         $id = $this->postJson("/api/models/$model->id/batches", ['runs' => self::many(120)])
             ->assertCreated()
             ->json('id');
@@ -567,13 +570,13 @@ final class ExperimentsTest extends TestCase
     public function test_a_batch_is_sized_by_all_its_runs(): void
     {
         $model = $this->study()->model;
-        config(['queue.default' => 'database']);
+        config(['queue.default' => self::queue()]);
         $short = ['setting' => ['time' => ['end' => 2]]];
         $long = ['setting' => ['time' => ['step' => 0.001, 'saveEvery' => 1]]];
         $this->postJson("/api/models/$model->id/batches", ['runs' => [$short, $long, $long, $long]])
             ->assertCreated()
             ->assertJsonPath('finished', false);
-        self::assertGreaterThan(1, DB::table('jobs')->count(), 'long ones go to the queue, although the first is short');
+        self::assertGreaterThan(1, self::waiting(), 'long ones go to the queue, although the first is short');
         config(['merry-orbit.run.most_batch_values' => 1e4]);
         $this->postJson("/api/models/$model->id/batches", [
             'runs' => [$short, ['setting' => ['time' => ['saveEvery' => 1]]], []],

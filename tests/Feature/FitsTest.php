@@ -209,7 +209,7 @@ final class FitsTest extends TestCase
 
     public function test_it_is_stopped_and_goes_on(): void
     {
-        config(['queue.default' => 'database']);
+        config(['queue.default' => self::queue()]);
         $model = $this->studied();
         $id = $this->begun($model)['id'];
         self::assertIsString($id);
@@ -221,7 +221,7 @@ final class FitsTest extends TestCase
             ->assertOk()
             ->json();
         self::assertFalse($going['stopped']);
-        $this->artisan('queue:work', ['--stop-when-empty' => true, '--queue' => 'default,long']);
+        $this->work();
         self::assertTrue($this->told($model, $id)['finished']);
     }
 
@@ -280,7 +280,7 @@ final class FitsTest extends TestCase
 
     public function test_draws_wait_for_the_fit_and_for_their_question(): void
     {
-        config(['queue.default' => 'database']);
+        config(['queue.default' => self::queue()]);
         $model = $this->studied();
         $id = $this->begun($model)['id'];
         $said = $this->postJson("/api/models/$model->id/fits/$id/draws")

@@ -8,7 +8,6 @@ use App\Models\ModelDocument;
 use App\Runs\AnswerJob;
 use App\Runs\Results;
 use App\Uncertain\NudgeAnswer;
-use Illuminate\Support\Facades\DB;
 
 /** What takes long is worked out by a worker, and asked for again. */
 final class LaterTest extends TestCase
@@ -19,12 +18,7 @@ final class LaterTest extends TestCase
 
     private function patient(): void
     {
-        config(['merry-orbit.run.workers' => true, 'merry-orbit.run.most_at_once' => 0.0, 'queue.default' => 'database']);
-    }
-
-    private function work(): void
-    {
-        $this->artisan('queue:work', ['--stop-when-empty' => true, '--queue' => 'default,long']);
+        config(['merry-orbit.run.workers' => true, 'merry-orbit.run.most_at_once' => 0.0, 'queue.default' => self::queue()]);
     }
 
     public function test_a_worker_comes_to_the_answer_that_a_request_comes_to(): void
@@ -46,7 +40,7 @@ final class LaterTest extends TestCase
             // Asking again meanwhile is no more work.
             $ask()->assertStatus(202);
         }
-        self::assertSame(3, DB::table('jobs')->count());
+        self::assertSame(3, self::waiting());
         $this->work();
         foreach ($asked() as $i => $ask) {
             self::assertSame($at_once[$i], $ask()->assertOk()->json());

@@ -58,7 +58,7 @@ final class ResultsTest extends TestCase
     public function test_a_worker_needs_the_database_the_queue_and_the_disk_alone(): void
     {
         $model = $this->study()->model;
-        config(['queue.default' => 'database']);
+        config(['queue.default' => self::queue()]);
         $batch = Batches::one(
             $model,
             User::demoAnalyst(),
@@ -79,7 +79,7 @@ final class ResultsTest extends TestCase
     public function test_what_was_stopped_is_not_taken_for_the_whole(): void
     {
         $model = $this->study()->model;
-        config(['queue.default' => 'database']);
+        config(['queue.default' => self::queue()]);
         $setting = ['time' => ['end' => 2000, 'step' => 0.001, 'saveEvery' => 10]];
         $batch = Batches::one($model, User::demoAnalyst(), \App\Runs\RunSource::of($model, ['setting' => $setting]), 'a-token');
         $name = self::blobs($batch)[0];

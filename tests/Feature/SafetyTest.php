@@ -59,7 +59,7 @@ final class SafetyTest extends TestCase
         $here = (string) $this->postJson("/api/models/$model->id/runs", $wish)
             ->assertOk()
             ->getContent();
-        config(['merry-orbit.run.workers' => true, 'merry-orbit.run.free_seconds' => 0.0, 'queue.default' => 'database']);
+        config(['merry-orbit.run.workers' => true, 'merry-orbit.run.free_seconds' => 0.0, 'queue.default' => self::queue()]);
         $handed = $this->postJson("/api/models/$model->id/runs", [...$wish, 'remember' => true])
             ->assertStatus(202)
             ->assertJsonPath('which', 'run');
@@ -93,7 +93,7 @@ final class SafetyTest extends TestCase
     {
         $model = $this->study()->model;
         $token = (string) Str::uuid();
-        config(['queue.default' => 'database']);
+        config(['queue.default' => self::queue()]);
         $batch = Batches::one(
             $model,
             User::demoAnalyst(),

@@ -13,6 +13,9 @@ use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Testing\RefreshDatabase;
 use Illuminate\Foundation\Testing\TestCase as Base;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\Queue;
+use Illuminate\Support\Facades\Redis;
 use Illuminate\Support\Facades\Storage;
 use Illuminate\Support\Str;
 use Illuminate\Testing\TestResponse;
@@ -32,6 +35,27 @@ abstract class TestCase extends Base
     {
         parent::setUp();
         Storage::fake(config()->string('merry-orbit.results_disk'));
+        if (self::queue() === 'redis') {
+            config(['cache.default' => 'redis']);
+            Redis::connection()->command('flushall');
+        }
+    }
+
+    /** Where jobs wait in tests that have a queue: in the database, or in the Redis that bin/test starts. */
+    protected static function queue(): string
+    {
+        return getenv('TEST_QUEUE') === 'redis' ? 'redis' : 'database';
+    }
+
+    /** @return int jobs that wait or are being done */
+    protected static function waiting(): int
+    {
+        return Queue::connection()->size('default') + Queue::connection()->size('long');
+    }
+
+    protected function work(): void
+    {
+        Artisan::call('queue:work', ['--stop-when-empty' => true, '--queue' => 'default,long']);
     }
 
     public function createApplication(): Application

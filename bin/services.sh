@@ -1,4 +1,4 @@
-# Sourced by bin/test: a PostgreSQL of one's own, in a folder that is thrown away, reached by a socket in it.
+# Sourced by bin/test: a PostgreSQL and a Redis of one's own that keep nothing; PostgreSQL is reached by a socket in its folder.
 # shellcheck shell=sh
 
 # Says on what address it is, as DB_URL; end it with stop_postgres. With an address and a network, also machines of that are let in.
@@ -27,4 +27,24 @@ stop_postgres() {
     as_postgres "$pg_bin/pg_ctl" -D "$pg_folder/data" -m immediate stop >/dev/null 2>&1
     rm -rf "$pg_folder"
     pg_folder=
+}
+
+# Says where it is, as REDIS_URL; end it with stop_redis.
+start_redis() {
+    redis-server --bind 127.0.0.1 --port 8786 --save '' --appendonly no --loglevel warning >/dev/null 2>&1 &
+    redis_pid=$!
+    REDIS_URL=redis://127.0.0.1:8786
+    tries=0
+    until redis-cli -p 8786 ping >/dev/null 2>&1; do
+        tries=$((tries + 1))
+        [ $tries -lt 50 ] || return 1
+        sleep 0.1
+    done
+}
+
+stop_redis() {
+    [ -n "${redis_pid:-}" ] || return 0
+    kill "$redis_pid" 2>/dev/null
+    wait "$redis_pid" 2>/dev/null
+    redis_pid=
 }
