@@ -51,6 +51,9 @@ final class RedisTest extends TestCase
             'cache.default' => 'redis',
             'merry-orbit.run.workers' => true,
         ]);
+        // Where all tests are on a Redis, it was another one.
+        $this->app->forgetInstance('redis');
+        Redis::clearResolvedInstance('redis');
     }
 
     protected function tearDown(): void

@@ -333,6 +333,7 @@ final class SharingTest extends AccountsCase
 
     public function test_who_comes_back_hears_what_others_did_meanwhile_and_who_is_there(): void
     {
+        self::ownTime();
         $mara = $this->person('Mara');
         $ilse = $this->person('Ilse');
         $study = $this->study($mara);

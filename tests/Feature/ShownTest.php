@@ -122,6 +122,7 @@ final class ShownTest extends AccountsCase
 
     public function test_readers_see_one_version_for_some_seconds_while_its_author_works(): void
     {
+        self::ownTime();
         $mara = $this->person();
         $study = $this->ferry($mara);
         $reader = $this->reader($this->link($study, $mara)[0]);
