@@ -46,6 +46,9 @@ export async function visit(at) {
     }
 }
 
+/** How those who are signed in sign in again, by their headers. */
+const renewals = new WeakMap()
+
 /** The headers of somebody with an account, as bench/people.php makes them; they sign in again where that is lost. */
 export async function signIn(at, email) {
     const headers = {}
@@ -72,8 +75,7 @@ export async function signIn(at, email) {
             await sleep(300)
         }
     }
-    // No header of its own.
-    Object.defineProperty(headers, 'renew', { value: renew })
+    renewals.set(headers, renew)
     return renew()
 }
 
@@ -85,12 +87,17 @@ export async function send(at, headers, method, path, body) {
         try {
             answer = await fetch(at(path), { method, headers, body: body === undefined ? undefined : JSON.stringify(body), signal: AbortSignal.timeout(8000) })
             text = Buffer.from(await answer.arrayBuffer()).toString('latin1')
-        } catch { /* it is away for a moment */ }
+        } catch (e) {
+            // It is away for a moment; what cannot be sent never will be.
+            if (e instanceof TypeError && e.message !== 'fetch failed' && e.message !== 'terminated') {
+                throw e
+            }
+        }
         if (answer?.ok && text !== '') {
             return answer.headers.get('Content-Type')?.includes('json') ? JSON.parse(Buffer.from(text, 'latin1').toString()) : text
         }
-        if (answer?.status === 419 || (answer?.status === 401 && headers.renew)) {
-            await (headers.renew ? headers.renew() : visit(at).then((fresh) => Object.assign(headers, fresh)))
+        if (answer?.status === 419 || (answer?.status === 401 && renewals.has(headers))) {
+            await (renewals.has(headers) ? renewals.get(headers)() : visit(at).then((fresh) => Object.assign(headers, fresh)))
         } else if (answer && !answer.ok && answer.status < 500 && answer.status !== 429) {
             throw new Error(`${method} ${path}: ${answer.status} ${text.slice(0, 300)}`)
         }

@@ -7,7 +7,7 @@ import { execFileSync } from 'node:child_process'
 import { ended, send, serve, signIn, sleep, told, visit } from './client.mjs'
 import { serveByRecipe } from './recipe.mjs'
 
-const PORT = 8797
+const PORT = 8784
 const KILLS = Number(process.argv[2] ?? 100)
 const EDITORS = 6
 const RUNS = 20_000
