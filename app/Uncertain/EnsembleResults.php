@@ -22,13 +22,13 @@ final class EnsembleResults
     public function __construct(private readonly Ensemble $ensemble)
     {
         $this->spec = EnsembleSpec::read($ensemble->spec);
-        $names = array_column($this->spec->parts(), 'name');
+        $names = array_flip(array_column($this->spec->parts(), 'name'));
         $this->parts = EnsemblePart::query()
             ->where('folder', $ensemble->folder)
             ->orderBy('first')
             ->orderBy('id')
             ->get()
-            ->filter(static fn (EnsemblePart $p): bool => in_array($p->name, $names, true))
+            ->filter(static fn (EnsemblePart $p): bool => isset($names[$p->name]))
             ->values();
     }
 
@@ -38,17 +38,77 @@ final class EnsembleResults
         return $this->parts->filter(static fn (EnsemblePart $p): bool => $p->made && $p->name !== EnsembleSpec::CENTRAL)->values();
     }
 
-    /** @return array<int, list<float>> by run: the values of its inputs, then its outcomes */
-    public function numbers(): array
+    /** @return int how many runs are made */
+    public function count(): int
+    {
+        return (int) $this->made()->sum('runs');
+    }
+
+    /**
+     * @param  int  $most  parts are read as long as there are not so many runs
+     * @return array<int, list<float>> by run: the values of its inputs, then its outcomes
+     */
+    public function numbers(int $most = EnsembleSpec::COURSES): array
     {
         $all = [];
         foreach ($this->made() as $part) {
-            foreach ($this->read($part->name, null) as $i => $row) {
+            if (count($all) >= $most) {
+                break;
+            }
+            $rows = $this->read($part->name, static fn (PackedRuns $h, \Closure $bytes): array => $h->numbers($bytes(...$h->atNumbers())));
+            foreach ($rows as $i => $row) {
                 $all[$part->first + $i] = $row;
             }
         }
 
         return $all;
+    }
+
+    /**
+     * Some of the numbers of all runs.
+     *
+     * @param  list<int>  $positions  among the inputs and outcomes of a run
+     * @return list<list<float>> of each position, by the order of the runs
+     */
+    public function values(array $positions): array
+    {
+        $all = array_fill(0, count($positions), []);
+        foreach ($this->made() as $part) {
+            $some = $this->read(
+                $part->name,
+                static fn (PackedRuns $h, \Closure $bytes): array => $h->some($bytes(...$h->atNumbers()), $positions),
+            );
+            foreach ($some as $k => $values) {
+                array_push($all[$k], ...$values);
+            }
+        }
+
+        return $all;
+    }
+
+    /** @return list<int> which run each of the values is of */
+    public function runs(): array
+    {
+        $runs = [];
+        foreach ($this->made() as $part) {
+            array_push($runs, ...range($part->first, $part->first + $part->runs - 1));
+        }
+
+        return $runs;
+    }
+
+    /** @return list<float> the numbers of a run that is made */
+    public function row(int $run): array
+    {
+        $part = $this->made()->first(static fn (EnsemblePart $p): bool => $p->first <= $run && $run < $p->first + $p->runs);
+        $i = $run - ($part->first ?? 0);
+
+        return $part === null
+            ? []
+            : $this->read(
+                $part->name,
+                static fn (PackedRuns $h, \Closure $bytes): array => $h->numbers($bytes(...$h->atRun($i)))[0] ?? [],
+            );
     }
 
     /**
@@ -61,7 +121,8 @@ final class EnsembleResults
         $column = $this->at($key);
         $all = [];
         foreach ($this->made() as $part) {
-            foreach ($this->read($part->name, $column) as $i => $values) {
+            // Of runs behind the first many no courses are kept.
+            foreach ($part->first < EnsembleSpec::COURSES ? $this->course($part->name, $column) : [] as $i => $values) {
                 $all[$part->first + $i] = $values;
             }
         }
@@ -72,13 +133,15 @@ final class EnsembleResults
     /** @return list<float>|null of the run with every input at its median; null before it is made */
     public function centralColumn(string $key): ?array
     {
-        return $this->isCentralMade() ? $this->read(EnsembleSpec::CENTRAL, $this->at($key))[0] ?? null : null;
+        return $this->isCentralMade() ? $this->course(EnsembleSpec::CENTRAL, $this->at($key))[0] ?? null : null;
     }
 
     /** @return list<float>|null its numbers */
     public function centralNumbers(): ?array
     {
-        return $this->isCentralMade() ? $this->read(EnsembleSpec::CENTRAL, null)[0] ?? null : null;
+        $read = static fn (PackedRuns $h, \Closure $bytes): array => $h->numbers($bytes(...$h->atNumbers()));
+
+        return $this->isCentralMade() ? $this->read(EnsembleSpec::CENTRAL, $read)[0] ?? null : null;
     }
 
     private function isCentralMade(): bool
@@ -112,8 +175,19 @@ final class EnsembleResults
             : $at;
     }
 
-    /** @return list<list<float>> numbers, or a column, of each run of a part */
-    private function read(string $name, ?int $column): array
+    /** @return list<list<float>> a column of each run of a part */
+    private function course(string $name, int $column): array
+    {
+        return $this->read($name, static fn (PackedRuns $h, \Closure $bytes): array => $h->column($bytes(...$h->atColumn($column))));
+    }
+
+    /**
+     * @template T of array
+     *
+     * @param  \Closure(PackedRuns, \Closure(int, int): string): T  $read  from the head of a part and what lies where
+     * @return T
+     */
+    private function read(string $name, \Closure $read): array
     {
         $stream = Results::disk()->readStream("{$this->ensemble->folder}/$name.runs");
         if (! is_resource($stream)) {
@@ -123,9 +197,7 @@ final class EnsembleResults
             ? (string) stream_get_contents($stream, $size)
             : '';
         try {
-            $head = PackedRuns::head($bytes(0, PackedRuns::HEAD_BYTES));
-
-            return $column === null ? $head->numbers($bytes(...$head->atNumbers())) : $head->column($bytes(...$head->atColumn($column)));
+            return $read(PackedRuns::head($bytes(0, PackedRuns::HEAD_BYTES)), $bytes);
         } finally {
             fclose($stream);
         }

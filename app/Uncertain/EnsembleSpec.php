@@ -31,6 +31,9 @@ final readonly class EnsembleSpec
     /** The name of the run with every input at its median, among the parts. */
     public const CENTRAL = 'central';
 
+    /** Runs whose courses are kept; of more of them bands say nothing else. Of all the numbers are. */
+    public const COURSES = 100_000;
+
     /**
      * @param  string  $document  blob of the model
      * @param  array<string, mixed>  $setting  as Setting::toRecord() gives it
@@ -137,11 +140,15 @@ final readonly class EnsembleSpec
         return count($this->plan->laws) + count($this->outcomes);
     }
 
-    /** @throws RunRefused */
-    public function prepared(Simulator $simulator): ManyRuns
+    /**
+     * @param  bool  $isNumbers  whether no courses are wanted
+     *
+     * @throws RunRefused
+     */
+    public function prepared(Simulator $simulator, bool $isNumbers = false): ManyRuns
     {
         $outcomes = array_map(static fn (array $o): Outcome => new Outcome($o['id'], $o['key'], $o['kind'], $o['time']), $this->outcomes);
-        $columns = new ColumnsAt($this->columns, $this->moments);
+        $columns = new ColumnsAt($isNumbers ? [] : $this->columns, $this->moments);
 
         return ManyRuns::of(
             $simulator,

@@ -8,6 +8,7 @@ use App\Models\Ensemble;
 use App\Models\EnsemblePart;
 use App\Runs\Claim;
 use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\Cache;
 use MerryOrbit\Core\Problem\NotUnderstood;
 use MerryOrbit\Core\Uncertain\Beyond;
 use MerryOrbit\Core\Uncertain\Density;
@@ -25,6 +26,11 @@ final readonly class EnsembleView
 
     /** Runs by which it is told how far ranks go together. */
     private const MOST_RANKED = 2_000;
+
+    /** Runs of which a summary is told at once, and seconds for which one of more stands. */
+    private const MANY = 50_000;
+
+    private const STANDS = 3600;
 
     /** Steps of a cumulative course. */
     private const MOST_STEPS = 200;
@@ -108,7 +114,7 @@ final readonly class EnsembleView
     private function reached(string $one, string $other): ?float
     {
         $at = array_flip($this->results->spec->plan->keys());
-        $rows = array_slice(array_values($this->results->numbers()), 0, self::MOST_RANKED);
+        $rows = array_slice(array_values($this->results->numbers(self::MOST_RANKED)), 0, self::MOST_RANKED);
 
         return count($rows) < 3 ? null : Ranks::correlation(array_column($rows, $at[$one]), array_column($rows, $at[$other]));
     }
@@ -200,19 +206,39 @@ final readonly class EnsembleView
     {
         $at = $this->results->positionOf($id);
 
-        return [array_column($this->results->numbers(), $at), self::known($this->results->centralNumbers() ?? [])[$at] ?? null, null];
+        return [$this->results->values([$at])[0], self::known($this->results->centralNumbers() ?? [])[$at] ?? null, null];
     }
 
     /** @return list<array<string, mixed>> a row for each outcome */
     public function summary(): array
     {
-        $numbers = $this->results->numbers();
+        $count = $this->results->count();
+        if ($count <= self::MANY) {
+            return $this->summarised();
+        }
+        // While more come, what was told of nine tenths of them stands.
+        $stage = $count >= $this->results->spec->plan->runs() ? $count : 'about '.(int) floor(log($count, 1.1));
+
+        /** @var list<array<string, mixed>> */
+        return Cache::remember(
+            'summary/'.hash('xxh128', "{$this->ensemble->folder} {$this->ensemble->spec} $stage"),
+            self::STANDS,
+            $this->summarised(...),
+        );
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function summarised(): array
+    {
         $central = self::known($this->results->centralNumbers() ?? []);
         $from = count($this->results->spec->plan->laws);
+        $places = array_map(static fn (int $i): int => $from + $i, array_keys($this->results->spec->outcomes));
+        $values = $this->results->values($places);
 
         return array_map(
-            static function (array $outcome, int $i) use ($numbers, $central, $from): array {
-                $s = Summary::of(array_column($numbers, $from + $i), self::PERCENTS);
+            static function (array $outcome, int $i) use (&$values, $central, $from): array {
+                $s = Summary::of($values[$i], self::PERCENTS);
+                $values[$i] = [];
 
                 return [
                     'outcome' => $outcome['id'],
@@ -237,24 +263,25 @@ final readonly class EnsembleView
      */
     public function draws(string $sort, bool $down, int $from, int $count): array
     {
-        $numbers = $this->results->numbers();
+        $runs = $this->results->runs();
         $names = [...$this->results->spec->plan->keys(), ...array_column($this->results->spec->outcomes, 'id')];
         $at = array_search($sort, $names, true);
         if ($at !== false) {
             // What is not known stands at the end, whichever way.
-            uasort($numbers, static function (array $a, array $b) use ($at, $down): int {
-                [$x, $y] = [$a[$at], $b[$at]];
-
-                return is_nan($x) || is_nan($y) ? is_nan($x) <=> is_nan($y) : ($down ? $y <=> $x : $x <=> $y);
-            });
+            $last = $down ? -INF : INF;
+            $by = array_map(static fn (float $v): float => is_nan($v) ? $last : $v, $this->results->values([$at])[0]);
+            array_multisort($by, $down ? SORT_DESC : SORT_ASC, $runs);
         } elseif ($down) {
-            krsort($numbers);
+            $runs = array_reverse($runs);
         }
-        $rows = array_slice($numbers, $from, $count, preserve_keys: true);
+        $rows = [];
+        foreach (array_slice($runs, $from, $count) as $run) {
+            $rows[$run] = $this->results->row($run);
+        }
 
         return [
             'names' => $names,
-            'runs' => count($numbers),
+            'runs' => count($runs),
             'rows' => array_map(
                 static fn (int $run, array $row): array => ['run' => $run, 'numbers' => self::known($row)],
                 array_keys($rows),
@@ -272,11 +299,12 @@ final readonly class EnsembleView
      */
     public function against(self $other, string $outcome): array
     {
-        [$mine, $theirs] = [$this->results->numbers(), $other->results->numbers()];
         [$a, $b] = [$this->results->positionOf($outcome), $other->results->positionOf($outcome)];
+        $mine = array_combine($this->results->runs(), $this->results->values([$a])[0]);
+        $theirs = array_combine($other->results->runs(), $other->results->values([$b])[0]);
         $moved = [];
-        foreach ($mine as $run => $row) {
-            $difference = $row[$a] - ($theirs[$run][$b] ?? NAN);
+        foreach ($mine as $run => $value) {
+            $difference = $value - ($theirs[$run] ?? NAN);
             if (is_finite($difference)) {
                 $moved[] = $difference;
             }

@@ -32,7 +32,10 @@ use MerryOrbit\Core\Uncertain\EnsemblePlan;
 /** Begins, goes on with, and stops what is run many times. */
 final class Ensembles
 {
-    public const MOST_RUNS = 100_000;
+    public const MOST_RUNS = 1_000_000;
+
+    /** The same of a plan for shares or steps, which is looked at as a whole. */
+    private const MOST_PLANNED = 100_000;
 
     public const MOST_SCENARIOS = 12;
 
@@ -67,6 +70,11 @@ final class Ensembles
     private const PART = 4e7;
 
     private const MOST_IN_PART = 250;
+
+    /** Parts of an ensemble at about the most, and runs from which on fewer moments are kept. */
+    private const MOST_PARTS = 1_000;
+
+    private const MANY = 20_000;
 
     /**
      * @param  list<string>  $scenarios  ids; '' for the present setting
@@ -129,6 +137,11 @@ final class Ensembles
         $model = $document->core();
         $decided = array_map(strval(...), array_keys($source->setting->parameters));
         $inputs = $model->part('uncertain');
+        if ($purpose !== 'spread' && $runs > self::MOST_PLANNED) {
+            throw NotUnderstood::because(
+                'For shares and steps at most '.number_format(self::MOST_PLANNED).' runs are made here; the command line makes more.',
+            );
+        }
         $plan = EnsemblePlan::ofStudy($inputs, $model->part('rankPairs'), $decided, $sample, $runs, $seed, $purpose);
         $runs = $plan->runs();
         if ($plan->laws === []) {
@@ -147,16 +160,20 @@ final class Ensembles
         $time = $source->setting->timeOf($model->time);
         $work = $source->work();
         $all = self::columns($analysis, $outcomes);
-        $moments = ColumnsAt::moments($time, self::moments(count($all)));
+        $moments = ColumnsAt::moments($time, self::moments(count($all), $runs));
         $first = (int) min(self::FIRST, self::AT_ONCE / $work);
-        $chunk = max(5, (int) min(self::MOST_IN_PART, max(self::FIRST, $runs / 40), self::PART / $work));
+        $chunk = max(5, (int) min(max(self::MOST_IN_PART, $runs / self::MOST_PARTS), max(self::FIRST, $runs / 40), self::PART / $work));
 
         $spec = new EnsembleSpec(
             Results::ofModel($model),
             $source->setting->toRecord(),
             $plan,
             $outcomes,
-            array_slice($all, 0, max(1, (int) (min(self::MOST_VALUES, self::MOST_KEPT / $runs) / count($moments)))),
+            array_slice(
+                $all,
+                0,
+                max(1, (int) (min(self::MOST_VALUES, self::MOST_KEPT / min($runs, EnsembleSpec::COURSES)) / count($moments))),
+            ),
             $moments,
             array_map(
                 static fn (int $block): array => [$block === 0 && $first >= self::FEWEST ? $first : $chunk, $chunk],
@@ -167,9 +184,11 @@ final class Ensembles
         return [$spec, $first >= self::FEWEST];
     }
 
-    private static function moments(int $columns): int
+    private static function moments(int $columns, int $runs): int
     {
-        return max(self::FEWEST_MOMENTS, min(self::MOST_MOMENTS, intdiv(self::MOST_VALUES, max(1, $columns))));
+        return $runs > self::MANY
+            ? self::FEWEST_MOMENTS
+            : max(self::FEWEST_MOMENTS, min(self::MOST_MOMENTS, intdiv(self::MOST_VALUES, max(1, $columns))));
     }
 
     /**
@@ -315,7 +334,7 @@ final class Ensembles
             );
         }
         $values = count($spec->columns) * count($spec->moments);
-        if (($spec->plan->runs() + $more) * (float) $values > self::MOST_KEPT) {
+        if (min($spec->plan->runs() + $more, EnsembleSpec::COURSES) * (float) $values > self::MOST_KEPT) {
             throw NotUnderstood::because(
                 'The courses of so many runs are more than can be kept here. Run them anew with the number you want: then fewer courses are kept.',
             );

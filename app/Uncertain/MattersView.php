@@ -77,7 +77,8 @@ final readonly class MattersView
         $at = $this->results->positionOf($outcome);
         $plan = $this->results->spec->plan;
         $design = $plan->design();
-        $values = array_map(static fn (array $row): ?float => is_finite($row[$at]) ? $row[$at] : null, $this->results->numbers());
+        $all = array_combine($this->results->runs(), $this->results->values([$at])[0]);
+        $values = array_map(static fn (float $v): ?float => is_finite($v) ? $v : null, $all);
         $told = match (true) {
             $design instanceof Indices => $design->from($values),
             $design instanceof Morris => ['inputs' => $design->from($values)],

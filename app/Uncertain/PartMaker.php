@@ -24,7 +24,8 @@ final class PartMaker
     /** Seconds to wait for the database where something must be written. */
     private const PATIENCE = 75.0;
 
-    private ?ManyRuns $many = null;
+    /** @var array<int, ManyRuns> with their courses, and without */
+    private array $many = [];
 
     public function __construct(
         private readonly EnsembleSpec $spec,
@@ -78,7 +79,12 @@ final class PartMaker
         [$rows, $failed] = $name === EnsembleSpec::CENTRAL ? $this->central() : $this->rows($first, $runs);
         Results::write(
             "$this->folder/$name.runs",
-            PackedRuns::pack($rows, $this->spec->numbers(), count($this->spec->columns), count($this->spec->moments)),
+            PackedRuns::pack(
+                $rows,
+                $this->spec->numbers(),
+                self::isNumbers($first) ? 0 : count($this->spec->columns),
+                count($this->spec->moments),
+            ),
         );
 
         return ['made' => true, 'failed' => $failed, 'seconds' => (hrtime(true) - $begun) / 1e9];
@@ -88,9 +94,9 @@ final class PartMaker
     private function central(): array
     {
         $medians = $this->spec->plan->medians();
-        $one = $this->many()->one($medians, $this->spec->plan->seed);
+        $one = $this->many(false)->one($medians, $this->spec->plan->seed);
 
-        return [[[...array_values($medians), ...$one ?? $this->unknown()]], $one === null ? 1 : 0];
+        return [[[...array_values($medians), ...$one ?? $this->unknown(false)]], $one === null ? 1 : 0];
     }
 
     /** @return array{list<list<float>>, int} rows, and how many of them failed */
@@ -98,24 +104,33 @@ final class PartMaker
     {
         $rows = [];
         $failed = 0;
+        $isNumbers = self::isNumbers($first);
         for ($run = $first; $run < $first + $runs; $run++) {
             $values = $this->spec->plan->values($run);
-            $one = $this->many()->one($values, $this->spec->plan->seedOf($run));
+            $one = $this->many($isNumbers)->one($values, $this->spec->plan->seedOf($run));
             $failed += $one === null ? 1 : 0;
-            $rows[] = [...array_values($values), ...$one ?? $this->unknown()];
+            $rows[] = [...array_values($values), ...$one ?? $this->unknown($isNumbers)];
         }
 
         return [$rows, $failed];
     }
 
     /** @return list<float> */
-    private function unknown(): array
+    private function unknown(bool $isNumbers): array
     {
-        return array_fill(0, count($this->spec->outcomes) + count($this->spec->columns) * count($this->spec->moments), NAN);
+        $courses = $isNumbers ? 0 : count($this->spec->columns) * count($this->spec->moments);
+
+        return array_fill(0, count($this->spec->outcomes) + $courses, NAN);
     }
 
-    private function many(): ManyRuns
+    /** Whether nothing but the numbers is kept of runs from one on. */
+    private static function isNumbers(int $first): bool
     {
-        return $this->many ??= $this->spec->prepared($this->simulator);
+        return $first >= EnsembleSpec::COURSES;
+    }
+
+    private function many(bool $isNumbers): ManyRuns
+    {
+        return $this->many[(int) $isNumbers] ??= $this->spec->prepared($this->simulator, $isNumbers);
     }
 }

@@ -22,8 +22,14 @@ final class Design
 
     private const BITS = 32;
 
-    /** @var array<string, list<int>> of a block and an input, which share of it each run draws from */
+    /** @var array<string, list<int>> of an input, which share of the block each run draws from; of the last block that was asked for */
     private array $orders = [];
+
+    /** Which block they are of. */
+    private int $ordersOf = -1;
+
+    /** @var array{int, int, int} the last block that was asked for: which, where it begins, its size */
+    private array $last = [0, 0, 0];
 
     /** @var array<int, list<list<float>>> of a block, the draws of each input; the last block that was asked for */
     private array $ordered = [];
@@ -136,10 +142,12 @@ final class Design
     /** @return array{int, int, int} which block a run is in, where that begins, and its size */
     private function blockOf(int $run): array
     {
-        $begin = 0;
-        foreach ($this->blocks as $block => $size) {
+        // Runs are asked for one after the other: it is the same block again, or one soon behind it.
+        [$block, $begin] = $run < $this->last[1] ? [0, 0] : $this->last;
+        for (; isset($this->blocks[$block]); $block++) {
+            $size = $this->blocks[$block];
             if ($run < $begin + $size) {
-                return [$block, $begin, $size];
+                return $this->last = [$block, $begin, $size];
             }
             $begin += $size;
         }
@@ -162,9 +170,14 @@ final class Design
     private function latin(int $run, string $name): float
     {
         [$block, $begin, $size] = $this->blockOf($run);
-        $seed = hash('sha256', "$this->seed/latin $name/$block", true);
-        $this->orders["$block/$name"] ??= (new Randomizer(new Xoshiro256StarStar($seed)))->shuffleArray(range(0, $size - 1));
-        $share = $this->orders["$block/$name"][$run - $begin];
+        if ($this->ordersOf !== $block) {
+            [$this->ordersOf, $this->orders] = [$block, []];
+        }
+        if (! isset($this->orders[$name])) {
+            $seed = hash('sha256', "$this->seed/latin $name/$block", true);
+            $this->orders[$name] = (new Randomizer(new Xoshiro256StarStar($seed)))->shuffleArray(range(0, $size - 1));
+        }
+        $share = $this->orders[$name][$run - $begin];
 
         return ($share + Chance::uniform($this->seed, "within $name", $run)) / $size;
     }

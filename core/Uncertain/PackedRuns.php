@@ -50,6 +50,12 @@ final readonly class PackedRuns
         return [self::HEAD_BYTES, 8 * $this->runs * $this->numbers];
     }
 
+    /** @return array{int, int} where the numbers of one run begin, and how many bytes they take */
+    public function atRun(int $run): array
+    {
+        return [self::HEAD_BYTES + 8 * $run * $this->numbers, 8 * $this->numbers];
+    }
+
     /** @return array{int, int} where a column begins, and how many bytes it takes */
     public function atColumn(int $column): array
     {
@@ -62,6 +68,28 @@ final readonly class PackedRuns
     public function numbers(string $bytes): array
     {
         return self::chunks(unpack('e*', $bytes), $this->numbers);
+    }
+
+    /**
+     * Some of the numbers of all runs, without a list for each run, which takes ten times the room.
+     *
+     * @param  list<int>  $positions
+     * @return list<list<float>> of each position, those of all runs
+     */
+    public function some(string $bytes, array $positions): array
+    {
+        /** @var array<int, float> $all from 1 */
+        $all = unpack('e*', $bytes) ?: [];
+        $of = [];
+        foreach ($positions as $position) {
+            $values = [];
+            for ($i = $position + 1, $last = $this->runs * $this->numbers; $i <= $last; $i += $this->numbers) {
+                $values[] = $all[$i];
+            }
+            $of[] = $values;
+        }
+
+        return $of;
     }
 
     /** @return list<list<float>> of each run, its values at all moments */

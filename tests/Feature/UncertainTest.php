@@ -211,7 +211,7 @@ final class UncertainTest extends TestCase
         $refusal = fn (array $asked): string => (string) $this->postJson("/api/models/$model->id/ensembles", $asked)
             ->assertStatus(422)
             ->json('detail');
-        self::assertStringContainsString('1 to 100,000 runs', $refusal(['runs' => 200_000]));
+        self::assertStringContainsString('1 to 1,000,000 runs', $refusal(['runs' => 2_000_000]));
         self::assertStringContainsString('latin hypercube', $refusal(['sample' => 'dice']));
         self::assertStringContainsString('no such scenario', $refusal(['scenarios' => ['none']]));
         $this->edit($model, ['kind' => 'put', 'part' => 'uncertain', 'id' => 'u1', 'fields' => ['off' => true]])->assertOk();

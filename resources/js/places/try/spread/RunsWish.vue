@@ -13,7 +13,7 @@ const ensembles = useEnsembles()
 const model = useModel()
 const runs = useRuns()
 const popover = ref<InstanceType<typeof Popover>>()
-const COUNTS = [100, 300, 1000, 3000, 10_000, 30_000, 100_000]
+const COUNTS = [100, 300, 1000, 3000, 10_000, 30_000, 100_000, 300_000, 1_000_000]
 const SAMPLES: { value: Ensemble['sample']; words: string }[] = [
     { value: 'latin', words: 'Latin hypercube: evenly, in every input' },
     { value: 'sobol', words: 'Sobol sequence: evenly, in all together' },

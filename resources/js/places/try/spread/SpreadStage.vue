@@ -61,6 +61,9 @@ function pick(id: string) {
     }
     outcome.value = id
 }
+/** Runs that are made here at most, and of which courses are kept. */
+const MOST = 1_000_000
+const COURSES = 100_000
 const progress = computed(() => {
     const e = shown.value
     if (!e) {
@@ -74,8 +77,16 @@ const sideUnit = computed(() => side.value?.unit ?? unit.value)
 const sampled = computed(() => {
     const e = shown.value
     const how = { latin: 'Latin hypercube', random: 'plain chance', sobol: 'Sobol sequence' }
+    const first = e?.blocks[0] ?? 0
+    const other = e?.blocks.findIndex((b) => b !== first) ?? -1
+    const alike = other < 0 ? (e?.blocks.length ?? 0) : other
+    const rest = e?.blocks.slice(alike) ?? []
+    const blocks = [
+        alike > 1 ? `${alike.toLocaleString()} blocks of ${first.toLocaleString()}` : first.toLocaleString(),
+        ...rest.map((b) => b.toLocaleString()),
+    ]
     return e
-        ? `${how[e.sample]}, seed ${e.seed}, blocks of ${e.blocks.map((b) => b.toLocaleString()).join(' + ')}; courses kept of ${counted(e.columns.length, 'variable')} at ${e.moments} moments, to seven digits`
+        ? `${how[e.sample]}, seed ${e.seed}, ${alike > 1 ? '' : 'blocks of '}${blocks.join(' + ')}; courses kept of ${counted(e.columns.length, 'variable')} at ${e.moments} moments, to seven digits${e.runs > COURSES ? `, of the first ${COURSES.toLocaleString()} runs` : ''}`
         : ''
 })
 const finding = () => ({
@@ -86,6 +97,8 @@ const finding = () => ({
     together: shown.value?.together.map(({ one, other, rank }) => ({ one, other, rank })) ?? [],
     ...(above.value === null ? {} : { above: above.value }),
 })
+/** More of them than are behind these already, up to what the server makes. */
+const room = computed(() => (shown.value ? Math.min(shown.value.runs, MOST - shown.value.runs) : 0))
 const older = computed(() => shown.value !== null && ensembles.isOlder(shown.value))
 const failed = computed(() => shown.value?.failed ?? 0)
 </script>
@@ -99,16 +112,17 @@ const failed = computed(() => shown.value?.failed ?? 0)
                 <template v-if="shown">
                     <progress v-if="ensembles.busy" :value="shown.done / shown.runs" max="1" aria-label="How far the runs are" />
                     <span class="soft" role="status" :title="sampled">{{ progress }}</span>
+                    <span v-if="shown.runs > COURSES" class="soft" :title="sampled">bands of the first {{ COURSES.toLocaleString() }}</span>
                     <Button v-if="ensembles.busy" class="button" @click="ensembles.stop"
                         ><Square :size="12" :stroke-width="1.8" />Stop</Button
                     >
                     <Button v-else-if="!shown.finished" class="button" @click="ensembles.more(0)">Go on</Button>
                     <Button
-                        v-else-if="!older"
+                        v-else-if="!older && room > 0"
                         class="button"
                         title="More runs behind these, which stay as they are"
-                        @click="ensembles.more(shown.runs)"
-                        ><Plus :size="14" :stroke-width="1.8" />{{ shown.runs.toLocaleString() }} more</Button
+                        @click="ensembles.more(room)"
+                        ><Plus :size="14" :stroke-width="1.8" />{{ room.toLocaleString() }} more</Button
                     >
                 </template>
             </div>
