@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from '@playwright/test'
-import { ACCOUNTS, test } from './test'
+import { ACCOUNTS, environmentOf, test } from './test'
 
 /** What each example needs, beside the application. */
 const NEEDS: Record<string, { run: string[]; needs: string[][] }> = {
@@ -27,7 +27,7 @@ const there = ([program = '', ...words]: string[]) => spawnSync(program, words).
 
 test('the examples of the API do what they say, in each language', () => {
     const token = execFileSync('php', ['tests/Browser/token.php'], {
-        env: { ...process.env, DB_DATABASE: `${process.cwd()}/storage/testing-${ACCOUNTS}/browser.sqlite` },
+        env: environmentOf(ACCOUNTS),
     }).toString()
     const examples = [...readFileSync('docs/api.md', 'utf8').matchAll(/```(\w+)\n([\s\S]*?)```/g)].filter(
         ([, language = '']) => NEEDS[language],

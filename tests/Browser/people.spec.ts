@@ -5,7 +5,7 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { expect, type Browser, type Page } from '@playwright/test'
 import { expectAccessible, pick, state, thing, writeFormula } from './sheet'
-import { ACCOUNTS, test } from './test'
+import { ACCOUNTS, environmentOf, test } from './test'
 
 /** A server on which everybody has an account: what the demo of one’s own machine spares. */
 const DATA = `storage/testing-${ACCOUNTS}`
@@ -57,7 +57,7 @@ async function signedIn(browser: Browser, email: string): Promise<Page> {
 /** What is printed where Merry Orbit is started. */
 const invite = (...options: string[]) =>
     execFileSync('php', ['artisan', 'orbit:invite', ...options], {
-        env: { ...process.env, DB_DATABASE: `${process.cwd()}/${DATA}/browser.sqlite`, APP_URL: `http://127.0.0.1:${ACCOUNTS}` },
+        env: { ...environmentOf(ACCOUNTS), APP_URL: `http://127.0.0.1:${ACCOUNTS}` },
     })
         .toString()
         .trim()

@@ -18,7 +18,13 @@ function start(keep: boolean, workers = false): ChildProcess {
 
 /** Another program that holds the database for writing, for some seconds. */
 async function hold(seconds: number) {
-    const script = `$p = new PDO("sqlite:storage/testing-${PORT}/browser.sqlite"); $p->exec("begin immediate"); echo "held"; sleep(${seconds}); $p->exec("rollback");`
+    const [where, lock] = process.env.OWN_PART
+        ? [
+              (process.env.DB_URL ?? '').replace(/^.*host=/, 'pgsql:dbname=merry_orbit;user=merry_orbit;host='),
+              `begin; lock table port_${PORT}.models, port_${PORT}.edits in exclusive mode`,
+          ]
+        : [`sqlite:storage/testing-${PORT}/browser.sqlite`, 'begin immediate']
+    const script = `$p = new PDO("${where}"); $p->exec("${lock}"); echo "held"; sleep(${seconds}); $p->exec("rollback");`
     const holder = spawn('php', ['-r', script], { stdio: ['ignore', 'pipe', 'ignore'] })
     await once(holder.stdout as NodeJS.ReadableStream, 'data')
     return once(holder, 'exit')

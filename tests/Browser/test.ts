@@ -8,6 +8,13 @@ export const ACCOUNTS = FIRST + 3
 
 export const portOf = (worker: number) => FIRST + worker
 
+/** What a program on the data of a server needs to know. */
+export const environmentOf = (port: number): NodeJS.ProcessEnv => ({
+    ...process.env,
+    DB_DATABASE: `${process.cwd()}/storage/testing-${port}/browser.sqlite`,
+    ...(process.env.OWN_PART ? { DB_URL: `${process.env.DB_URL}&search_path=port_${port}`, REDIS_PREFIX: `port_${port}:` } : {}),
+})
+
 export const test = base.extend({
     baseURL: async ({}, use, info) => {
         await use(`http://127.0.0.1:${portOf(info.parallelIndex)}`)
