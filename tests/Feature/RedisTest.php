@@ -13,6 +13,7 @@ use App\Runs\RunProgress;
 use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\Queue;
 use Illuminate\Support\Facades\Redis;
+use Illuminate\Support\Str;
 
 /** Queue and cache on Redis, as workers on several machines need them; a server of one's own that keeps nothing. */
 final class RedisTest extends TestCase
@@ -139,5 +140,24 @@ final class RedisTest extends TestCase
         foreach ([200, 200, 429] as $status) {
             $this->postJson("/api/models/$model->id/runs", [])->assertStatus($status);
         }
+    }
+
+    public function test_a_redis_that_is_away_is_said_and_asked_for_again(): void
+    {
+        $model = $this->tank();
+        $this->getJson('/api/health')->assertOk();
+        self::assertNotNull($this->server);
+        proc_terminate($this->server, SIGKILL);
+        proc_close($this->server);
+        $this->server = null;
+        Redis::purge('default');
+        Redis::purge('cache');
+        $health = $this->getJson('/api/health')->assertStatus(503)->assertJsonPath('database', true);
+        self::assertSame(['The queue cannot be reached.'], $health->json('said'));
+        $token = (string) Str::uuid();
+        $this->getJson("/api/models/$model->id/progress/$token")
+            ->assertStatus(503)
+            ->assertHeader('Retry-After', '2')
+            ->assertJsonPath('code', 'unavailable');
     }
 }
