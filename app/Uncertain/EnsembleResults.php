@@ -116,13 +116,16 @@ final class EnsembleResults
      *
      * @throws NotUnderstood
      */
-    public function column(string $key): array
+    public function column(string $key, int $most = EnsembleSpec::COURSES): array
     {
         $column = $this->at($key);
         $all = [];
         foreach ($this->made() as $part) {
             // Of runs behind the first many no courses are kept.
-            foreach ($part->first < EnsembleSpec::COURSES ? $this->course($part->name, $column) : [] as $i => $values) {
+            if (count($all) >= $most || $part->first >= EnsembleSpec::COURSES) {
+                break;
+            }
+            foreach ($this->course($part->name, $column) as $i => $values) {
                 $all[$part->first + $i] = $values;
             }
         }

@@ -27,7 +27,7 @@ final readonly class EnsembleView
     /** Runs by which it is told how far ranks go together. */
     private const MOST_RANKED = 2_000;
 
-    /** Runs of which a summary is told at once, and seconds for which one of more stands. */
+    /** Runs of which all is told anew each time, and seconds for which what is told of more is kept. */
     private const MANY = 50_000;
 
     private const STANDS = 3600;
@@ -128,6 +128,15 @@ final readonly class EnsembleView
      */
     public function bands(string $key): array
     {
+        $most = min($this->results->spec->plan->runs(), EnsembleSpec::COURSES);
+
+        /** @var array<string, mixed> */
+        return $this->remembered("bands $key", $most, fn (): array => $this->bandsOf($key));
+    }
+
+    /** @return array<string, mixed> */
+    private function bandsOf(string $key): array
+    {
         $runs = self::sound($this->results->column($key));
         $over = Summary::overTime(array_values($runs), 0, count($this->results->spec->moments), self::PERCENTS);
 
@@ -154,6 +163,20 @@ final readonly class EnsembleView
      * @throws NotUnderstood
      */
     public function moment(string $key, ?float $time, string $outcome, ?float $above): array
+    {
+        $all = $this->results->spec->plan->runs();
+        $what = json_encode(['moment', $key, $time, $outcome, $above], JSON_THROW_ON_ERROR);
+
+        /** @var array<string, mixed> */
+        return $this->remembered(
+            $what,
+            $outcome === '' ? min($all, EnsembleSpec::COURSES) : $all,
+            fn (): array => $this->lying($key, $time, $outcome, $above),
+        );
+    }
+
+    /** @return array<string, mixed> */
+    private function lying(string $key, ?float $time, string $outcome, ?float $above): array
     {
         [$values, $central, $at] = $outcome !== '' ? $this->outcome($outcome) : $this->at($key, $time);
         $values = array_values(array_filter($values, is_finite(...)));
@@ -212,18 +235,29 @@ final readonly class EnsembleView
     /** @return list<array<string, mixed>> a row for each outcome */
     public function summary(): array
     {
-        $count = $this->results->count();
-        if ($count <= self::MANY) {
-            return $this->summarised();
-        }
-        // While more come, what was told of nine tenths of them stands.
-        $stage = $count >= $this->results->spec->plan->runs() ? $count : 'about '.(int) floor(log($count, 1.1));
-
         /** @var list<array<string, mixed>> */
+        return $this->remembered('summary', $this->results->spec->plan->runs(), $this->summarised(...));
+    }
+
+    /**
+     * What many runs come to takes seconds: it is kept, and while more come, what was told of nine tenths of them stands.
+     *
+     * @param  int  $most  runs that it is told of in the end
+     * @param  \Closure(): array<mixed>  $make
+     * @return array<mixed>
+     */
+    private function remembered(string $what, int $most, \Closure $make): array
+    {
+        $count = min($most, $this->results->count());
+        if ($count <= self::MANY) {
+            return $make();
+        }
+        $stage = $count === $most ? $count : 'about '.(int) floor(log($count, 1.1));
+
         return Cache::remember(
-            'summary/'.hash('xxh128', "{$this->ensemble->folder} {$this->ensemble->spec} $stage"),
+            'ensembles/'.hash('xxh128', "{$this->ensemble->folder} {$this->ensemble->spec} $what $stage"),
             self::STANDS,
-            $this->summarised(...),
+            $make,
         );
     }
 

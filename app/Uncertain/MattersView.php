@@ -15,6 +15,9 @@ use MerryOrbit\Core\Uncertain\SharesOver;
 /** Which inputs matter, from the runs of an ensemble. */
 final readonly class MattersView
 {
+    /** Runs by which it is told what an outcome follows: more say nothing else. */
+    private const MOST_RUNS = 10_000;
+
     /** Points of a scatter. */
     private const MOST_POINTS = 1_000;
 
@@ -38,7 +41,7 @@ final readonly class MattersView
     public function followed(string $outcome, string $input): array
     {
         $at = $this->results->positionOf($outcome);
-        $rows = array_values(array_filter($this->results->numbers(), static fn (array $row): bool => is_finite($row[$at])));
+        $rows = array_values(array_filter($this->results->numbers(self::MOST_RUNS), static fn (array $row): bool => is_finite($row[$at])));
         $keys = $this->results->spec->plan->keys();
         $y = array_column($rows, $at);
         $columns = array_map(static fn (int $i): array => array_column($rows, $i), array_keys($keys));
@@ -107,8 +110,9 @@ final readonly class MattersView
         $points = min($last + 1, self::MOST_MOMENTS);
         $moments =
             $points < 2 ? [0] : array_map(static fn (int $i): int => (int) round(($i * $last) / ($points - 1)), range(0, $points - 1));
-        $courses = $this->results->column($key);
-        $shares = SharesOver::of($spec->plan, $this->results->numbers(), $courses, $moments);
+        $most = $spec->plan->purpose === 'spread' ? self::MOST_RUNS : EnsembleSpec::COURSES;
+        $courses = $this->results->column($key, $most);
+        $shares = SharesOver::of($spec->plan, $this->results->numbers($most), $courses, $moments);
 
         return [
             'of' => $key,
