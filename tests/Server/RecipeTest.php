@@ -202,6 +202,35 @@ final class RecipeTest extends TestCase
     }
 
     #[\PHPUnit\Framework\Attributes\Depends('test_an_upgrade_loses_no_request')]
+    public function test_with_a_certificate_it_answers_by_https_alone(): void
+    {
+        [$certificate, $key] = [self::$folder.'.pem', self::$folder.'.key'];
+        $named = ['-subj', '/CN=127.0.0.1', '-addext', 'subjectAltName=IP:127.0.0.1', '-days', '2'];
+        self::do(['openssl', 'req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-keyout', $key, '-out', $certificate, ...$named]);
+        [$code, $said] = self::ran(
+            ['bin/server', 'setup', '--folder='.self::$folder, '--certificate=/nowhere.pem', "--key=$key"],
+            self::$clone,
+        );
+        self::assertSame(1, $code);
+        self::assertStringContainsString('name two files that can be read', $said);
+        self::assertSame(200, self::ask('/')[0], 'nothing was changed');
+        $said = self::server('setup', "--certificate=$certificate", "--key=$key");
+        self::assertStringContainsString('https://127.0.0.1:'.self::PORT, $said);
+        // Whoever asks knows who answers: the certificate is held against the name.
+        $trusting = ['cafile' => $certificate, 'verify_peer' => true, 'verify_peer_name' => true, 'peer_name' => '127.0.0.1'];
+        $context = stream_context_create(['ssl' => $trusting, 'http' => ['timeout' => 10, 'ignore_errors' => true]]);
+        $page = (string) @file_get_contents('https://127.0.0.1:'.self::PORT.'/', false, $context);
+        $head = $http_response_header ?? [];
+        self::assertStringContainsString('<title>Merry Orbit', $page);
+        self::assertNotSame([], preg_grep('/^Strict-Transport-Security: max-age=31536000$/i', $head));
+        $cookies = preg_grep('/^Set-Cookie:/i', $head) ?: [];
+        self::assertNotSame([], $cookies);
+        self::assertSame($cookies, preg_grep('/; secure/i', $cookies), 'no cookie goes by HTTP');
+        self::assertSame(400, self::ask('/')[0], 'plain HTTP is not answered');
+        array_map(unlink(...), [$certificate, $key]);
+    }
+
+    #[\PHPUnit\Framework\Attributes\Depends('test_with_a_certificate_it_answers_by_https_alone')]
     public function test_taken_down_nothing_runs_and_what_people_made_stays(): void
     {
         self::server('remove');

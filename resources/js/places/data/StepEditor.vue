@@ -32,6 +32,10 @@ watch(
                 name: known.name,
                 source,
             })
+            // Another one may have been chosen meanwhile.
+            if (source !== step.source) {
+                return
+            }
             const last = read.steps.at(-1) ?? read.came
             other.value = { columns: read.columns.map((c) => c.name).filter(Boolean), series: last.series }
         } catch {

@@ -54,7 +54,9 @@ export const useData = studyStore('data', () => {
     const busy = ref('')
     const refusal = ref('')
 
+    let working = 0
     async function work<T>(words: string, ask: () => Promise<T>): Promise<T | undefined> {
+        working++
         busy.value = words
         refusal.value = ''
         try {
@@ -63,8 +65,23 @@ export const useData = studyStore('data', () => {
             refusal.value = (error as Error).message
             return undefined
         } finally {
-            busy.value = ''
+            busy.value = --working === 0 ? '' : busy.value
         }
+    }
+    /** What a table is read as, if nothing else was asked for meanwhile: answers may come in another order than they were asked for. */
+    let reads = 0
+    async function reading<T>(words: string, ask: () => Promise<T>): Promise<{ read?: T; isLast: boolean }> {
+        const ticket = ++reads
+        const isLast = () => ticket === reads
+        const read = await work(words, () =>
+            ask().catch((error: unknown) => {
+                if (isLast()) {
+                    throw error
+                }
+                return undefined
+            }),
+        )
+        return { read, isLast: isLast() }
     }
 
     /** What was tied before is tied again; what is new goes where its name leads. */
@@ -104,7 +121,7 @@ export const useData = studyStore('data', () => {
 
     async function take(name: string, bring: () => Promise<TableRead>, from = '') {
         const older = sources.value.find((s) => s.name.toLowerCase() === name.toLowerCase())
-        const read = await work(from ? `Listening to ${from}` : `Reading ${name}`, async () => {
+        const { read, isLast } = await reading(from ? `Listening to ${from}` : `Reading ${name}`, async () => {
             const first = await bring()
             if (!older) {
                 return { read: first, said: {}, trouble: '', steps: [] }
@@ -122,7 +139,7 @@ export const useData = studyStore('data', () => {
                 }),
             )
         })
-        if (read) {
+        if (read && isLast) {
             source.value = older?.id ?? ''
             station.value = from
             wishes.value = read.said
@@ -147,9 +164,12 @@ export const useData = studyStore('data', () => {
         wishes.value = saidOf(known)
         steps.value = known.steps ?? []
         shown.value = -1
-        const read = await work(`Reading ${known.name}`, () =>
+        const { read, isLast } = await reading(`Reading ${known.name}`, () =>
             api.readTable(model.id, known.content ?? '0'.repeat(64), { ...asked(), name: known.name }),
         )
+        if (!isLast) {
+            return
+        }
         if (read) {
             show(read)
         } else {
@@ -161,20 +181,26 @@ export const useData = studyStore('data', () => {
         if (!now) {
             return
         }
-        const next = { ...wishes.value, ...more }
-        const read = await work('Reading it anew', () => api.readTable(model.id, now.content, { ...asked(), ...next }))
-        if (read) {
-            wishes.value = next
-            const before = new Map(now.series.map((s, i) => [s.label, ties.value[i] ?? '']))
-            show(read)
-            // What was tied by hand a moment ago stays; what has come up goes where its name leads.
-            ties.value = Object.fromEntries(
-                read.series.flatMap((s, i) => {
-                    const key = before.get(s.label) ?? ties.value[i] ?? s.match?.key
-                    return key ? [[i, key]] : []
-                }),
-            )
+        // Another wish may be told before this one is answered: it comes on top of it.
+        const known = wishes.value
+        wishes.value = { ...known, ...more }
+        const { read, isLast } = await reading('Reading it anew', () => api.readTable(model.id, now.content, asked()))
+        if (!isLast) {
+            return
         }
+        if (!read) {
+            wishes.value = known
+            return
+        }
+        const before = new Map((table.value ?? now).series.map((s, i) => [s.label, ties.value[i] ?? '']))
+        show(read)
+        // What was tied by hand a moment ago stays; what has come up goes where its name leads.
+        ties.value = Object.fromEntries(
+            read.series.flatMap((s, i) => {
+                const key = before.get(s.label) ?? ties.value[i] ?? s.match?.key
+                return key ? [[i, key]] : []
+            }),
+        )
     }
     function setSteps(next: CleaningStep[], show: number) {
         steps.value = next
