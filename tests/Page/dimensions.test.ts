@@ -8,7 +8,7 @@ import { readSeries } from '@/card/seriesBlock'
 import { inFull } from '@/charts/words'
 import { heatRows, heatScale, heatShare } from '@/charts/heat'
 import { heads, moved, placesAlong, transposed, usualTurn, type Field } from '@/places/try/turning'
-import { readableId, recordOf } from '@/stores/dimensions'
+import { readableId, recordOf, useDimensions } from '@/stores/dimensions'
 import { elementsOf, useLook } from '@/stores/look'
 import { useModel } from '@/stores/model'
 import { useRanked } from '@/stores/ranked'
@@ -301,5 +301,52 @@ describe('courses that are pasted onto a series', () => {
         const block = readSeries('t;north, 1;middle/2\n0;4;5', [TERRACE, AGE])
         expect([...block.courses.keys()]).toEqual(['north,1', 'middle,2'])
         expect(readSeries('', [TERRACE]).courses.size).toBe(0)
+    })
+})
+
+describe('dimensions that are changed quicker than the page hears of it', () => {
+    const sent: string[][] = []
+    let answer: (() => void)[] = []
+    beforeEach(() => {
+        setActivePinia(createPinia())
+        const model = useModel()
+        model.model = { ...model.model, dimensions: [TERRACE, AGE, dimension('month', ['1', '2'])] }
+        sent.length = 0
+        answer = []
+        vi.spyOn(model, 'attempt').mockImplementation(((edit: {
+            dimensions: { id: string; name: string; elements?: { name: string }[] }[]
+        }) => {
+            sent.push(edit.dimensions.map((d) => [d.id, d.name, ...(d.elements ?? []).map((e) => e.name)].join(' ')))
+            return new Promise((resolve) => answer.push(() => resolve(true)))
+        }) as never)
+    })
+    const T = 'terrace terrace north middle south'
+    const M = 'month month 1 2'
+
+    it('two that are taken away stay away', () => {
+        const dimensions = useDimensions()
+        void dimensions.remove('month')
+        void dimensions.remove('age')
+        expect(sent).toEqual([[T, 'age age'], [T]])
+    })
+    it('one that is taken away does not come back by a change of another, nor by one that is refused', async () => {
+        const dimensions = useDimensions()
+        void dimensions.remove('age')
+        void dimensions.change(TERRACE, { name: 'step' })
+        expect(sent[1]).toEqual(['terrace step north middle south', M])
+        // The model has not changed: the first was refused, so it is there as before.
+        answer.forEach((a) => a())
+        await Promise.resolve()
+        await Promise.resolve()
+        void dimensions.change(TERRACE, { words: { sum: 'all' } })
+        expect(sent[2]).toEqual([T, 'age age', M])
+    })
+    it('a new one, and one that is called otherwise, are not lost by the next', () => {
+        const dimensions = useDimensions()
+        void dimensions.add('cove', ['west', 'east'])
+        void dimensions.rename(dimensions.own()[2] as DimensionView, 'moon')
+        expect(sent[1]).toEqual([T, 'age age', 'cove cove west east', 'moon moon 1 2'])
+        void dimensions.remove('terrace')
+        expect(sent[2]).toEqual(['age age', 'cove cove west east', 'moon moon 1 2'])
     })
 })

@@ -126,6 +126,7 @@ i {
     clip-path: polygon(50% 0, 100% 100%, 0 100%);
 }
 .mend {
+    min-height: 26px;
     max-width: calc(100% - 25px);
     margin: 0 0 6px 25px;
     padding: 2px 10px;

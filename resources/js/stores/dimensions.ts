@@ -42,21 +42,32 @@ export const useDimensions = studyStore('dimensions', () => {
 
     /** What was sent and is not answered yet: hands are quicker than the page, and the next change builds on it. */
     const sent = shallowReactive(new Map<string, DimensionRecord>())
+    const gone = new Set<string>()
     const now = (d: DimensionView) => sent.get(d.id) ?? recordOf(d)
 
-    /** A dimension takes the place of the one with its id, or comes last. */
-    async function put(record: DimensionRecord): Promise<boolean> {
-        const all = own().map((d) => (d.id === record.id ? record : now(d)))
-        sent.set(record.id, record)
-        const done = await model.attempt({
-            kind: 'dimensions',
-            dimensions: all.some((d) => d.id === record.id) ? all : [...all, record],
-        })
-        if (sent.get(record.id) === record) {
+    /** All of them as they are to be: what is on its way has happened, or two quick acts would undo each other. */
+    function all(): DimensionRecord[] {
+        const known = own()
+        const coming = [...sent.values()].filter((r) => !known.some((d) => d.id === r.id))
+        return [...known.map(now), ...coming].filter((r) => !gone.has(r.id))
+    }
+    async function send(record: DimensionRecord | null, without = ''): Promise<boolean> {
+        if (without) {
+            gone.add(without)
+        }
+        if (record) {
+            sent.set(record.id, record)
+        }
+        const done = await model.attempt({ kind: 'dimensions', dimensions: all() })
+        gone.delete(without)
+        if (record && sent.get(record.id) === record) {
             sent.delete(record.id)
         }
         return done
     }
+
+    /** A dimension takes the place of the one with its id, or comes last. */
+    const put = (record: DimensionRecord) => send(record)
 
     /** Whether nothing names a dimension or its elements yet. */
     const isUnused = (id: string) =>
@@ -85,8 +96,7 @@ export const useDimensions = studyStore('dimensions', () => {
         if (id === d.id) {
             return (await put({ ...now(d), name })) ? id : ''
         }
-        const done = await model.attempt({ kind: 'dimensions', dimensions: [...others.map(now), { ...now(d), id, name }] })
-        return done ? id : ''
+        return (await send({ ...now(d), id, name }, d.id)) ? id : ''
     }
 
     /** A new one with a name that is free; its id. */
@@ -110,14 +120,7 @@ export const useDimensions = studyStore('dimensions', () => {
         return done ? id : ''
     }
 
-    function remove(id: string): Promise<boolean> {
-        return model.attempt({
-            kind: 'dimensions',
-            dimensions: own()
-                .filter((d) => d.id !== id)
-                .map(now),
-        })
-    }
+    const remove = (id: string) => send(null, id)
 
     /** Says over which dimensions a thing extends. */
     const extend = (thing: Thing, dimensions: string[]) => model.attempt({ kind: 'extent', id: thing.id, dimensions })
