@@ -168,6 +168,7 @@ test('Fresh water gets a second outflow that competes with the first', async ({ 
 
 test('half of a model moves to a new sheet and leaves echoes where links need them', async ({ page }) => {
     await openCopy(page)
+    await expect.poll(async () => Object.keys(await values(page)).length).toBeGreaterThan(20)
     const numbers = await values(page)
     const known = ['lens thickness', 'lens area', 'pore space']
     await outlined(page, 'lens thickness').click()
@@ -180,7 +181,7 @@ test('half of a model moves to a new sheet and leaves echoes where links need th
     await expect(page.locator('header .where .now')).toHaveText('Weather')
     await expect(thing(page, 'lens thickness')).toBeVisible()
     await expect(page.locator('.stage .echo').first()).toBeVisible()
-    expect(await values(page)).toEqual(numbers)
+    await expect.poll(() => values(page)).toEqual(numbers)
     await expect(state(page)).toContainText('up to date')
     await page.getByRole('button', { name: 'Back to where you were' }).click()
     await expect(page.locator('header .where .now')).not.toHaveText('Weather')

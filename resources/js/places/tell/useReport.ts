@@ -1,5 +1,6 @@
 import { computed } from 'vue'
 import type { ReportRecord } from '@/api/parts'
+import { inTurn } from '@/stores/fitting'
 import { useModel } from '@/stores/model'
 import { studyStore } from '@/stores/studyStore'
 
@@ -38,24 +39,25 @@ export const useReport = studyStore('report', () => {
             fields: kept.value ? fields : { ...plan.value, ...fields },
         })
     }
-    const change = (kind: Kind, fields: Partial<ReportSection>) =>
-        put({ sections: sections.value.map((s) => (s.kind === kind ? { ...s, ...fields } : s)) })
-    function turn(kind: Kind, on: boolean) {
-        const usual = SECTIONS.findIndex((s) => s.kind === kind)
-        const at = sections.value.findIndex((s) => SECTIONS.findIndex((u) => u.kind === s.kind) > usual)
-        const without = sections.value.filter((s) => s.kind !== kind)
-        return put({
-            sections: on ? [...without.slice(0, at < 0 ? without.length : at), { kind }, ...(at < 0 ? [] : without.slice(at))] : without,
+    const inOrder = inTurn()
+    /** What becomes of the sections as the act before left them: else two quick ones would undo each other. */
+    const act = (of: (now: ReportSection[]) => ReportSection[]) => inOrder(() => put({ sections: of([...sections.value]) }))
+    const change = (kind: Kind, fields: Partial<ReportSection>) => act((now) => now.map((s) => (s.kind === kind ? { ...s, ...fields } : s)))
+    const turn = (kind: Kind, on: boolean) =>
+        act((now) => {
+            const usual = SECTIONS.findIndex((s) => s.kind === kind)
+            const without = now.filter((s) => s.kind !== kind)
+            const at = without.findIndex((s) => SECTIONS.findIndex((u) => u.kind === s.kind) > usual)
+            return on ? [...without.slice(0, at < 0 ? without.length : at), { kind }, ...(at < 0 ? [] : without.slice(at))] : without
         })
-    }
-    function move(kind: Kind, by: number) {
-        const list = [...sections.value]
-        const from = list.findIndex((s) => s.kind === kind)
-        const [one] = list.splice(from, 1)
-        if (one) {
-            list.splice(Math.max(0, from + by), 0, one)
-        }
-        return put({ sections: list })
-    }
+    const move = (kind: Kind, by: number) =>
+        act((list) => {
+            const from = list.findIndex((s) => s.kind === kind)
+            const [one] = list.splice(from, 1)
+            if (one) {
+                list.splice(Math.max(0, from + by), 0, one)
+            }
+            return list
+        })
     return { kept, plan, sections, put, change, turn, move }
 })

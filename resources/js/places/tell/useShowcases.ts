@@ -1,5 +1,6 @@
 import { computed, ref } from 'vue'
 import type { ShowcaseRecord } from '@/api/parts'
+import { inTurn } from '@/stores/fitting'
 import { useModel } from '@/stores/model'
 import { useNotices } from '@/stores/notices'
 import { studyStore } from '@/stores/studyStore'
@@ -21,6 +22,16 @@ export const useShowcases = studyStore('showcases', () => {
 
     function put(fields: Partial<ShowcaseRecord>, id = page.value?.id ?? '') {
         return model.attempt({ kind: 'put', part: 'showcases', id, fields })
+    }
+    const turn = inTurn()
+    /** What becomes of the page as the act before left it: else two quick ones would undo each other. */
+    function act(fields: (now: ShowcaseRecord) => Partial<ShowcaseRecord> | null): Promise<boolean> {
+        const id = page.value?.id ?? ''
+        return turn(async () => {
+            const now = model.model.showcases?.[id]
+            const wanted = now ? fields(now) : null
+            return wanted !== null && put(wanted, id)
+        })
     }
     /** A first page holds what there is to see: what the tracks show. */
     async function make() {
@@ -50,15 +61,16 @@ export const useShowcases = studyStore('showcases', () => {
     const inputs = computed(() => page.value?.inputs ?? [])
     const steps = computed(() => page.value?.steps ?? [])
     const blocks = computed(() => page.value?.blocks ?? [])
-    function changeOf<T extends { id: string }>(list: T[], id: string, fields: Partial<T>): T[] {
+    function changeOf<T extends { id: string }>(list: readonly T[] = [], id: string, fields: Partial<T>): T[] {
         return list.map((one) => (one.id === id ? { ...one, ...fields } : one))
     }
-    function movedOf<T extends { id: string }>(list: T[], id: string, by: number): T[] {
+    const without = <T extends { id: string }>(list: readonly T[] = [], id: string): T[] => list.filter((one) => one.id !== id)
+    function movedOf<T extends { id: string }>(list: readonly T[] = [], id: string, by: number): T[] {
         const from = list.findIndex((one) => one.id === id)
         const to = Math.min(list.length - 1, Math.max(0, from + by))
         const moved = [...list]
         const [one] = moved.splice(from, 1)
-        return one ? [...moved.slice(0, to), one, ...moved.slice(to)] : list
+        return one ? [...moved.slice(0, to), one, ...moved.slice(to)] : [...list]
     }
 
     return {
@@ -74,24 +86,25 @@ export const useShowcases = studyStore('showcases', () => {
             chosen.value = id
         },
         nameOf: (id: string) => model.model.elements[id]?.name ?? 'something that is gone',
-        input: (id: string, fields: Partial<PageInput>) => put({ inputs: changeOf(inputs.value, id, fields) }),
-        addInput: (input: PageInput) => put({ inputs: [...inputs.value, input] }),
-        dropInput: (id: string) => put({ inputs: inputs.value.filter((i) => i.id !== id) }),
-        step: (id: string, fields: Partial<PageStep>) => put({ steps: changeOf(steps.value, id, fields) }),
-        addStep: (step: PageStep) => put({ steps: [...steps.value, step], turned: true }),
-        dropStep: (id: string) => put({ steps: steps.value.filter((s) => s.id !== id), blocks: blocks.value.filter((b) => b.step !== id) }),
-        moveStep: (id: string, by: number) => put({ steps: movedOf(steps.value, id, by) }),
-        block: (id: string, fields: Partial<PageBlock>) => put({ blocks: changeOf(blocks.value, id, fields) }),
-        addBlock: (block: PageBlock) => put({ blocks: [...blocks.value, block] }),
-        dropBlock: (id: string) => put({ blocks: blocks.value.filter((b) => b.id !== id) }),
+        input: (id: string, fields: Partial<PageInput>) => act((p) => ({ inputs: changeOf(p.inputs, id, fields) })),
+        addInput: (input: PageInput) => act((p) => ({ inputs: [...(p.inputs ?? []), input] })),
+        dropInput: (id: string) => act((p) => ({ inputs: without(p.inputs, id) })),
+        step: (id: string, fields: Partial<PageStep>) => act((p) => ({ steps: changeOf(p.steps, id, fields) })),
+        addStep: (step: PageStep) => act((p) => ({ steps: [...(p.steps ?? []), step], turned: true })),
+        dropStep: (id: string) => act((p) => ({ steps: without(p.steps, id), blocks: (p.blocks ?? []).filter((b) => b.step !== id) })),
+        moveStep: (id: string, by: number) => act((p) => ({ steps: movedOf(p.steps, id, by) })),
+        block: (id: string, fields: Partial<PageBlock>) => act((p) => ({ blocks: changeOf(p.blocks, id, fields) })),
+        addBlock: (block: PageBlock) => act((p) => ({ blocks: [...(p.blocks ?? []), block] })),
+        dropBlock: (id: string) => act((p) => ({ blocks: without(p.blocks, id) })),
         /** Before another one, or last. */
-        putBefore: (id: string, before: string | null) => {
-            const moved = blocks.value.find((b) => b.id === id)
-            const others = blocks.value.filter((b) => b.id !== id)
-            const at = others.findIndex((b) => b.id === before)
-            return moved && put({ blocks: at < 0 ? [...others, moved] : [...others.slice(0, at), moved, ...others.slice(at)] })
-        },
-        moveBlock: (id: string, by: number) => put({ blocks: movedOf(blocks.value, id, by) }),
+        putBefore: (id: string, before: string | null) =>
+            act((p) => {
+                const moved = p.blocks?.find((b) => b.id === id)
+                const others = without(p.blocks, id)
+                const at = others.findIndex((b) => b.id === before)
+                return moved ? { blocks: at < 0 ? [...others, moved] : [...others.slice(0, at), moved, ...others.slice(at)] } : null
+            }),
+        moveBlock: (id: string, by: number) => act((p) => ({ blocks: movedOf(p.blocks, id, by) })),
         moment: () => view.playhead,
     }
 })
