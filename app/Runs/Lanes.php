@@ -41,8 +41,8 @@ final class Lanes
         $id = $work->id;
         $batch->before(
             static fn (Batch $made): bool => $class::query()
-                    ->whereKey($id)
-                    ->update(['bus_id' => $made->id]) > 0,
+                ->whereKey($id)
+                ->update(['bus_id' => $made->id]) > 0,
         );
         $work->bus_id = $batch->dispatch()->id;
     }

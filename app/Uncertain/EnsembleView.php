@@ -52,6 +52,7 @@ final readonly class EnsembleView
         $done = (int) $made->sum('runs');
         $seconds = (float) $made->sum('seconds');
         $isFinished = $left->isEmpty();
+        $toMake = (int) $left->sum('runs');
 
         return [
             'id' => $this->ensemble->id,
@@ -65,7 +66,7 @@ final readonly class EnsembleView
             'finished' => $isFinished,
             // By hand; or because its jobs ended without it, or never began.
             'stopped' => ! $isFinished && ($jobs === null ? $this->isForgotten() : $jobs->cancelled() || $jobs->finished()),
-            'seconds_left' => $isFinished || $done === 0 ? null : round(((float) $left->sum('runs') * $seconds) / $done / self::atWork($left), 1),
+            'seconds_left' => $isFinished || $done === 0 ? null : round(($seconds / $done) * ($toMake / self::atWork($left)), 1),
             'purpose' => $spec->plan->purpose,
             'sample' => $spec->plan->sample,
             'seed' => $spec->plan->seed,
