@@ -8,6 +8,7 @@ use MerryOrbit\Core\Analysis\Analyser;
 use MerryOrbit\Core\Model\Element;
 use MerryOrbit\Core\Model\Flow;
 use MerryOrbit\Core\Model\Model;
+use MerryOrbit\Core\Model\Roster;
 use MerryOrbit\Core\Model\Stock;
 use MerryOrbit\Core\Problem\Remedy;
 use MerryOrbit\Core\Problem\Shown;
@@ -78,10 +79,36 @@ final readonly class Health implements \JsonSerializable
             $broken === null
                 ? self::words($differences, ! $isStep, $fault)
                 : ['poor', $broken->sentence().' At half the step it goes on: the step is too long for this model.'];
+        if ($verdict === 'poor' && $broken === null && $isStep && self::isByMembers($model)) {
+            // One that goes a step earlier changes all that follows, however short the step is.
+            [$verdict, $sentence] = ['fair', self::ofMembers($differences[0])];
+        }
         $half = ['kind' => 'time', ...$time->toRecord(), 'step' => $time->step / 2, 'saveEvery' => $time->saveEvery ?? $time->step];
         $remedy = $verdict === 'poor' && $isStep ? new Remedy('Halve the time step to '.Shown::number($time->step / 2), [$half]) : null;
 
         return new self($differences, $verdict, $sentence, $broken === null ? $fault : null, $remedy);
+    }
+
+    private static function isByMembers(Model $model): bool
+    {
+        return array_filter($model->part('rosters'), static fn (mixed $r): bool => $r instanceof Roster && $r->isOpen()) !== [];
+    }
+
+    /** @param  array{element: string, name: string, what: string, difference: float}  $worst */
+    private static function ofMembers(array $worst): string
+    {
+        return 'Half the step changes '.
+            self::named($worst).
+            ' by up to '.
+            self::percent($worst['difference']).
+            '. Members come and go one by one here, and one that goes a step earlier changes all that follows, so this alone does not '.
+            'tell that the step is too long. Compare what many runs come to at both steps.';
+    }
+
+    /** @param  array{element: string, name: string, what: string, difference: float}  $worst */
+    private static function named(array $worst): string
+    {
+        return $worst['what'] === 'stock' ? "`$worst[name]`" : "what flows through `$worst[name]` in all";
     }
 
     /**
@@ -114,7 +141,7 @@ final readonly class Health implements \JsonSerializable
         $worst = $differences[0];
         $by = self::percent($worst['difference']);
         $change = $adaptive ? 'A tenth of the tolerance' : 'Half the step';
-        $name = $worst['what'] === 'stock' ? "`{$worst['name']}`" : "what flows through `{$worst['name']}` in all";
+        $name = self::named($worst);
 
         return match (true) {
             $worst['difference'] <= self::FINE => [
