@@ -56,6 +56,11 @@ describe('numbers at a glance', () => {
         expect([fieldValue('6', '%'), fieldValue('6%', '%'), fieldValue('5%', ''), fieldValue('1.5', 't'), fieldValue('−2', '')]).toEqual([
             0.06, 0.06, 0.05, 1.5, -2,
         ])
+        expect(['0,25', ',5', '-1,5', '12,3456', '0,250', '2,5 %'].map((t) => fieldValue(t, ''))).toEqual([
+            0.25, 0.5, -1.5, 12.3456, 0.25, 0.025,
+        ])
+        // A thousand and two hundred, or one and a fifth? And what is neither.
+        expect(['1,200', '1,2,3', '1.200,5', '1,5e3', ','].map((t) => fieldValue(t, '')).every(Number.isNaN)).toBe(true)
         expect([fieldValue('soon', ''), fieldValue('', ''), fieldValue('5 t', 't')].every(Number.isNaN)).toBe(true)
     })
 

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { DimensionRecord, DimensionView } from '@/api/types'
 import { readableId, useDimensions } from '@/stores/dimensions'
 import { elementsOf, GATHERINGS } from '@/stores/look'
+import { inTurn } from '@/stores/fitting'
 import { useModel } from '@/stores/model'
 import { useView } from '@/stores/view'
 import ChoiceField from '@/ui/ChoiceField.vue'
@@ -144,6 +145,13 @@ async function map() {
     await model.attempt({ kind: 'put', part: 'mappings', id, fields: { name: called, from: dimension.id, to: end.id, pairs: [] } })
 }
 const put = (id: string, fields: Record<string, unknown>) => model.attempt({ kind: 'put', part: 'mappings', id, fields })
+type Pairs = readonly (readonly [string, string, number?])[]
+const turn = inTurn()
+const putPairs = (id: string, of: (now: Pairs) => Pairs) =>
+    turn(async () => {
+        const now = model.model.mappings?.[id]
+        return now !== undefined && (await put(id, { pairs: of(now.pairs as unknown as Pairs) }))
+    })
 const nameOf = (id: string) => model.model.dimensions.find((d) => d.id === id)?.name ?? id
 const dimensionOf = (id: string) => model.model.dimensions.find((d) => d.id === id)
 
@@ -275,7 +283,7 @@ async function remove() {
                 :to="dimensionOf(m.to)!"
                 :pairs="m.pairs as [string, string, number?][]"
                 :label="`Weights of ${m.name}`"
-                @change="put(m.id, { pairs: $event })"
+                @change="putPairs(m.id, $event)"
             />
         </div>
         <div v-if="others.length" class="line">

@@ -10,7 +10,9 @@ const { from, to, pairs, label } = defineProps<{
     pairs: (readonly [string, string, number?])[]
     label: string
 }>()
-const emit = defineEmits<{ change: [pairs: [string, string, number][]] }>()
+type Weighted = [string, string, number]
+/** What becomes of the pairs as they are then: two quick clicks would else undo each other. */
+const emit = defineEmits<{ change: [of: (now: readonly (readonly [string, string, number?])[]) => Weighted[]] }>()
 
 /** More would be no grid to work in. */
 const MOST = 400
@@ -23,15 +25,13 @@ function write(a: string, b: string, text: string) {
     if (!Number.isFinite(value) || value === (weight(a, b) ?? 0)) {
         return
     }
-    const all = pairs.map(([x, y, w]) => [x, y, w ?? 1] as [string, string, number]).filter(([x, y]) => x !== a || y !== b)
     // In the order of the elements, so that the same grid is the same file.
     const order = new Map(from.elements.map((e, i) => [e.id, i]))
-    emit(
-        'change',
-        [...all, ...(value === 0 ? [] : [[a, b, value] as [string, string, number]])].sort(
-            (p, q) => (order.get(p[0]) ?? 0) - (order.get(q[0]) ?? 0),
-        ),
-    )
+    emit('change', (now) => {
+        const others = now.map(([x, y, w]): Weighted => [x, y, w ?? 1]).filter(([x, y]) => x !== a || y !== b)
+        const all: Weighted[] = value === 0 ? others : [...others, [a, b, value]]
+        return all.sort((p, q) => (order.get(p[0]) ?? 0) - (order.get(q[0]) ?? 0))
+    })
 }
 /** A click belongs or does not belong; a weight can be typed. */
 const toggle = (a: string, b: string) => {

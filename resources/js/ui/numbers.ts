@@ -110,10 +110,13 @@ export const rounded = (value: number) => Number(value.toPrecision(12))
 /** A number as it is typed into a field of a unit: 5% where the unit is per cent. */
 export const fieldText = (value: number, unit: string) => (isPercent(unit) ? `${literal(100 * value)}%` : literal(value))
 
-/** What was typed into such a field; NaN if it is no number. */
+/** A decimal comma; 1,200 may be meant as one of thousands, and is none. */
+const COMMA = /^([-+−]?)(0*|\d+(?=,\d{1,2}$|,\d{4,}$)),(\d+)$/
+
+/** What was typed into such a field; NaN if it is no number, or could be two. */
 export function fieldValue(text: string, unit: string): number {
-    const [, digits = '', percent] = /^\s*([-+−\d.eE]+)\s*(%?)\s*$/.exec(text) ?? []
-    const value = digits === '' ? NaN : Number(digits.replace('−', '-'))
+    const [, digits = '', percent] = /^\s*([-+−\d.,eE]+)\s*(%?)\s*$/.exec(text) ?? []
+    const value = digits === '' ? NaN : Number(digits.replace(COMMA, '$1$2.$3').replace('−', '-'))
     return percent || isPercent(unit) ? rounded(value / 100) : value
 }
 
