@@ -50,9 +50,12 @@ watch(
     async () => {
         visits.value = null
         if (thing.kind === 'curve' && runs.shown) {
-            const asked = thing.id
+            const [asked, run] = [thing.id, runs.shown]
             const list = await api.visits(model.id, thing.id, runs.ref).catch(() => [])
-            visits.value = asked === thing.id ? (list[0] ?? null) : null
+            // What was asked before may be answered after it.
+            if (asked === thing.id && run === runs.shown) {
+                visits.value = list[0] ?? null
+            }
         }
     },
     { immediate: true },

@@ -15,10 +15,11 @@ watch([open, () => thing.id, () => model.revision], async () => {
     if (!open.value) {
         return
     }
-    const asked = thing.id
+    const [asked, revision] = [thing.id, model.revision]
     try {
         const answer = await api.equation(model.id, thing.id)
-        if (asked === thing.id) {
+        // What was asked before may be answered after it.
+        if (asked === thing.id && revision === model.revision) {
             equation.value = answer
         }
     } catch {
