@@ -391,24 +391,23 @@ describe('the blocks of a page that is written', () => {
         model.model = { ...model.model, showcases: { p: { id: 'p', title: 'P', blocks } } }
         const pages = useShowcases()
         const order = () => (harness.sent.at(-1) as unknown as { fields: { blocks: { id: string }[] } }).fields.blocks.map((b) => b.id)
-        void pages.putBefore('c', 'a')
+        await pages.putBefore('c', 'a')
         expect(order()).toEqual(['c', 'a', 'b'])
-        void pages.putBefore('a', null)
+        await pages.putBefore('a', null)
         expect(order()).toEqual(['b', 'c', 'a'])
         const before = harness.sent.length
-        void pages.putBefore('gone', 'a')
+        await pages.putBefore('gone', 'a')
         expect(harness.sent).toHaveLength(before)
-        await settle()
     })
 })
 
 describe('a report', () => {
     const made = { revision: 0, of: 'Of the model Ferry season, version 0.', html: '<p>It</p>' }
 
-    it('tells everything until something of it is changed, which makes it a part of the study', () => {
+    it('tells everything until something of it is changed, which makes it a part of the study', async () => {
         const report = useReport()
         expect(report.sections.map((s) => s.kind)).toEqual(SECTIONS.map((s) => s.kind))
-        void report.turn('data', false)
+        await report.turn('data', false)
         expect(harness.sent.at(-1)).toMatchObject({
             kind: 'put',
             part: 'reports',
@@ -417,22 +416,22 @@ describe('a report', () => {
         })
     })
 
-    it('has sections turned on where they usually stand, moved, and said', () => {
+    it('has sections turned on where they usually stand, moved, and said', async () => {
         const model = useModel()
         const sections = [{ kind: 'runs' as const }, { kind: 'question' as const, words: 'Why?' }, { kind: 'history' as const }]
         model.model = { ...model.model, reports: { r: { id: 'r', title: 'R', sections } } }
         const report = useReport()
         const kinds = () =>
             (harness.sent.at(-1) as unknown as { fields: { sections: { kind: string }[] } }).fields.sections.map((s) => s.kind)
-        void report.turn('tests', true)
+        await report.turn('tests', true)
         expect(kinds()).toEqual(['runs', 'question', 'tests', 'history'])
-        void report.turn('question', false)
+        await report.turn('question', false)
         expect(kinds()).toEqual(['runs', 'history'])
-        void report.move('history', -1)
+        await report.move('history', -1)
         expect(kinds()).toEqual(['runs', 'history', 'question'])
-        void report.move('runs', -1)
+        await report.move('runs', -1)
         expect(kinds()).toEqual(['runs', 'question', 'history'])
-        void report.change('runs', { words: 'Look.' })
+        await report.change('runs', { words: 'Look.' })
         expect(harness.sent.at(-1)).toMatchObject({ fields: { sections: [{ kind: 'runs', words: 'Look.' }, { words: 'Why?' }, {}] } })
     })
 
