@@ -91,6 +91,8 @@ final readonly class EnsembleView
             'outcomes' => $spec->outcomes,
             'columns' => $spec->columns,
             'moments' => count($spec->moments),
+            'courses' => min($spec->plan->runs(), EnsembleSpec::COURSES),
+            'room' => max(0, Ensembles::MOST_RUNS - $spec->plan->runs()),
             'setting' => (object) $spec->setting,
         ];
     }

@@ -37,6 +37,7 @@ final class ManyRunsTest extends TestCase
         $model = $this->quick();
         $state = $this->run0($model, ['runs' => self::RUNS]);
         self::assertSame([true, self::RUNS], [$state['finished'], $state['done']]);
+        self::assertSame([EnsembleSpec::COURSES, 899_000], [$state['courses'], $state['room']]);
         $ensemble = Ensemble::query()->firstOrFail();
         // Worked out by hand, from the draws alone.
         $plan = EnsembleSpec::read($ensemble->spec)->plan;

@@ -61,9 +61,6 @@ function pick(id: string) {
     }
     outcome.value = id
 }
-/** Runs that are made here at most, and of which courses are kept. */
-const MOST = 1_000_000
-const COURSES = 100_000
 const progress = computed(() => {
     const e = shown.value
     if (!e) {
@@ -86,7 +83,7 @@ const sampled = computed(() => {
         ...rest.map((b) => b.toLocaleString()),
     ]
     return e
-        ? `${how[e.sample]}, seed ${e.seed}, ${alike > 1 ? '' : 'blocks of '}${blocks.join(' + ')}; courses kept of ${counted(e.columns.length, 'variable')} at ${e.moments} moments, to seven digits${e.runs > COURSES ? `, of the first ${COURSES.toLocaleString()} runs` : ''}`
+        ? `${how[e.sample]}, seed ${e.seed}, ${alike > 1 ? '' : 'blocks of '}${blocks.join(' + ')}; courses kept of ${counted(e.columns.length, 'variable')} at ${e.moments} moments, to seven digits${e.courses < e.runs ? `, of the first ${e.courses.toLocaleString()} runs` : ''}`
         : ''
 })
 const finding = () => ({
@@ -98,7 +95,7 @@ const finding = () => ({
     ...(above.value === null ? {} : { above: above.value }),
 })
 /** More of them than are behind these already, up to what the server makes. */
-const room = computed(() => (shown.value ? Math.min(shown.value.runs, MOST - shown.value.runs) : 0))
+const room = computed(() => (shown.value ? Math.min(shown.value.runs, shown.value.room) : 0))
 const older = computed(() => shown.value !== null && ensembles.isOlder(shown.value))
 const failed = computed(() => shown.value?.failed ?? 0)
 </script>
@@ -112,7 +109,9 @@ const failed = computed(() => shown.value?.failed ?? 0)
                 <template v-if="shown">
                     <progress v-if="ensembles.busy" :value="shown.done / shown.runs" max="1" aria-label="How far the runs are" />
                     <span class="soft" role="status" :title="sampled">{{ progress }}</span>
-                    <span v-if="shown.runs > COURSES" class="soft" :title="sampled">bands of the first {{ COURSES.toLocaleString() }}</span>
+                    <span v-if="shown.courses < shown.runs" class="soft" :title="sampled"
+                        >bands of the first {{ shown.courses.toLocaleString() }}</span
+                    >
                     <Button v-if="ensembles.busy" class="button" @click="ensembles.stop"
                         ><Square :size="12" :stroke-width="1.8" />Stop</Button
                     >
